@@ -1,0 +1,37 @@
+import js from '@eslint/js';
+import hooks from 'eslint-plugin-react-hooks';
+import ts from 'typescript-eslint';
+
+export default ts.config(
+  { ignores: ['node_modules', '.next', '.demo', '.work', 'next-env.d.ts'] },
+  js.configs.recommended,
+  ...ts.configs.recommended,
+  {
+    files: ['src/**/*.{ts,tsx}'],
+    plugins: { 'react-hooks': hooks },
+    rules: {
+      'react-hooks/rules-of-hooks': 'error',
+      'react-hooks/exhaustive-deps': 'error',
+    },
+  },
+  {
+    rules: {
+      '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }],
+      eqeqeq: 'error',
+      'no-undef': 'off',
+      'prefer-const': 'error',
+    },
+  },
+  {
+    files: ['src/core/**/*.ts'],
+    ignores: ['**/*.test.ts'],
+    rules: {
+      'no-restricted-globals': ['error', 'Date', 'fetch', 'crypto'],
+      'no-restricted-syntax': [
+        'error',
+        { selector: 'ExportDefaultDeclaration', message: 'No default exports in the core.' },
+        { selector: "MemberExpression[object.name='Math'][property.name='random']", message: 'Randomness is an argument.' },
+      ],
+    },
+  },
+);
