@@ -1,0 +1,44 @@
+// How many proven copies a photo has, and where. A copy is proven when all its bytes were read on its drive and their
+// SHA-256 is the photo's. Two files on one drive are one copy: they share the drive's fate.
+
+export type FileState = 'present' | 'missing' | 'damaged';
+
+export interface FileOnDrive {
+  driveId: string;
+  path: string;
+  state: FileState;
+  sha256: string | null;
+  /** When all bytes were last read and found right; milliseconds since 1970, UTC. */
+  provenAt: number | null;
+}
+
+export type CopyStanding = 'proven' | 'not-yet-read' | 'damaged' | 'missing';
+
+export interface CopyOnDrive {
+  driveId: string;
+  path: string;
+  standing: CopyStanding;
+  provenAt: number | null;
+}
+
+const RANK: Record<CopyStanding, number> = { proven: 0, 'not-yet-read': 1, damaged: 2, missing: 3 };
+
+function standingOf(file: FileOnDrive, sha256: string | null): CopyStanding {
+  if (file.state === 'missing') return 'missing';
+  if (file.state === 'damaged') return 'damaged';
+  if (file.provenAt === null || file.sha256 === null) return 'not-yet-read';
+  return file.sha256 === sha256 ? 'proven' : 'damaged';
+}
+
+/** One entry a drive, its best file; proven ones first. `sha256` is the photo's own digest. */
+export function copiesOf(files: FileOnDrive[], sha256: string | null): CopyOnDrive[] {
+  const best = new Map<string, CopyOnDrive>();
+  for (const file of files) {
+    const copy = { driveId: file.driveId, path: file.path, standing: standingOf(file, sha256), provenAt: file.provenAt };
+    const other = best.get(file.driveId);
+    if (!other || RANK[copy.standing] < RANK[other.standing]) best.set(file.driveId, copy);
+  }
+  return [...best.values()].sort((a, b) => RANK[a.standing] - RANK[b.standing]);
+}
+
+export const provenCount = (copies: CopyOnDrive[]): number => copies.filter(({ standing }) => standing === 'proven').length;

@@ -1,0 +1,30 @@
+// Problems are data: what is wrong with a file, by code and values. The sentence is made in `messages/`.
+
+export type Problem =
+  | { code: 'file/empty' }
+  | { code: 'file/not-understood'; found: string }
+  | { code: 'file/cut-short'; needed: number; present: number }
+  | { code: 'file/unreadable'; reason: string }
+  | { code: 'file/vanished' }
+  | { code: 'jpeg/segment-past-end'; marker: number; offset: number }
+  | { code: 'jpeg/no-frame' }
+  | { code: 'tiff/bad-header' }
+  | { code: 'tiff/directory-past-end'; offset: number }
+  | { code: 'tiff/value-past-end'; tag: number }
+  | { code: 'tiff/directory-loop'; offset: number }
+  | { code: 'tiff/too-many-entries'; limit: number }
+  | { code: 'png/chunk-past-end'; offset: number }
+  | { code: 'webp/chunk-past-end'; offset: number }
+  | { code: 'iim/length-past-end'; record: number; dataset: number }
+  | { code: 'iim/text-undecodable'; record: number; dataset: number }
+  | { code: 'xmp/not-well-formed'; reason: string }
+  | { code: 'xmp/doctype' }
+  | { code: 'xmp/too-large'; bytes: number; limit: number }
+  | { code: 'xmp/no-rdf' }
+  | { code: 'preview/not-made'; reason: string };
+
+/** A reading of something that may be missing or damaged: three different answers. */
+export type Reading<T> =
+  | { state: 'read'; value: T; problems: Problem[] }
+  | { state: 'absent' }
+  | { state: 'unreadable'; problems: Problem[] };

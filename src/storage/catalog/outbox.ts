@@ -1,0 +1,75 @@
+// The outbox: what must still be written on each drive. Emptied by one tab at a time, as long as a drive is connected;
+// an away or read-only drive's items wait, and are counted.
+
+import { mergeCollections, readCollections, writeCollections, writeDriveFile } from '../archive/archive-files';
+import { type Drive, DriveError } from '../drives/drive';
+import type { CatalogDatabase } from './database';
+import type { DriveRecord, OutboxRecord } from './records';
+import { writeSidecar } from './sidecars';
+
+/** Closing a file costs about 0.1 s on a real disk and the waits overlap: 25 MB/s one at a time, 56 with four (measured). */
+const IN_FLIGHT = 4;
+
+export interface OutboxTools {
+  db: CatalogDatabase;
+  /** The drive, when it is connected and may be written. */
+  driveOf: (driveId: string) => Drive | null;
+  now: () => number;
+}
+
+export interface OutboxRound {
+  written: number;
+  /** Items that did not work this time; the next round tries again. */
+  troubled: number;
+  photoIds: string[];
+}
+
+/** Writes everything that can be written now. */
+export async function emptyOutbox(tools: OutboxTools): Promise<OutboxRound> {
+  const round: OutboxRound = { written: 0, troubled: 0, photoIds: [] };
+  for (const record of await tools.db.drives.toArray()) {
+    const drive = tools.driveOf(record.id);
+    if (!drive) continue;
+    const waiting = await tools.db.outbox.where('driveId').equals(record.id).toArray();
+    waiting.sort((a, b) => a.queuedAt - b.queuedAt);
+    const lane = async () => {
+      for (let item = waiting.shift(); item; item = waiting.shift()) await writeItem(tools, record, drive, item, round);
+    };
+    await Promise.all(Array.from({ length: IN_FLIGHT }, lane));
+  }
+  return round;
+}
+
+async function writeItem({ db, now }: OutboxTools, record: DriveRecord, drive: Drive, item: OutboxRecord, round: OutboxRound): Promise<void> {
+  try {
+    const written = item.fileId === null ? await writeArchive(db, record, drive) : await writeSidecar(db, drive, item.fileId, now());
+    if (typeof written === 'object') {
+      round.troubled += 1;
+      await db.outbox.update(item.id, { trouble: written.trouble });
+      return;
+    }
+    if (written === 'written') round.written += 1;
+    if (written === 'conflict') return; // stays until the person decides
+    await settle(db, item);
+  } catch (error) {
+    round.troubled += 1;
+    await db.outbox.update(item.id, { trouble: error instanceof DriveError ? error.fault : 'failed' });
+  }
+}
+
+/** Takes the item out, unless the photo was changed again meanwhile. */
+async function settle(db: CatalogDatabase, item: OutboxRecord): Promise<void> {
+  await db.transaction('rw', db.outbox, async () => {
+    const now = await db.outbox.get(item.id);
+    if (now?.queuedAt === item.queuedAt) await db.outbox.delete(item.id);
+  });
+}
+
+async function writeArchive(db: CatalogDatabase, record: DriveRecord, drive: Drive): Promise<'written'> {
+  const current = (await db.drives.get(record.id)) ?? record;
+  const merged = mergeCollections(await db.collections.toArray(), await readCollections(drive));
+  await db.collections.bulkPut(merged);
+  await writeDriveFile(drive, { id: current.id, name: current.name, createdAt: current.addedAt });
+  await writeCollections(drive, merged);
+  return 'written';
+}

@@ -1,0 +1,79 @@
+// Which drives are connected: opening their folders, telling away from not yet permitted, and knowing a drive again.
+
+import { readDriveFile, writeDriveFile } from '../archive/archive-files';
+import type { CatalogDatabase } from '../catalog/database';
+import type { DriveRecord } from '../catalog/records';
+import { HandleDrive } from './handle-drive';
+
+export type Connection =
+  | { state: 'connected'; drive: HandleDrive; writable: boolean }
+  /** The browser asks the person anew; one click on the drive does it. */
+  | { state: 'needs-permission' }
+  | { state: 'away' };
+
+const PRACTICE_FOLDER = 'practice-drives';
+
+export async function practiceFolder(driveId: string, create = false): Promise<FileSystemDirectoryHandle> {
+  const root = await navigator.storage.getDirectory();
+  const all = await root.getDirectoryHandle(PRACTICE_FOLDER, { create });
+  return all.getDirectoryHandle(driveId, { create });
+}
+
+/** The state of a drive now. With `ask`, the browser may show its permission question; needs a click of the person's. */
+export async function connectionOf(record: DriveRecord, ask = false): Promise<Connection> {
+  if (record.takenOut) return { state: 'away' };
+  try {
+    const handle = record.kind === 'practice' ? await practiceFolder(record.id) : record.handle;
+    if (!handle) return { state: 'away' };
+    if (record.kind === 'folder') {
+      const mode = record.access === 'write' ? 'readwrite' : 'read';
+      const permission = ask ? await handle.requestPermission({ mode }) : await handle.queryPermission({ mode });
+      if (permission !== 'granted') return { state: 'needs-permission' };
+    }
+    await handle.values().next(); // a folder whose drive is unplugged fails here
+    return { state: 'connected', drive: new HandleDrive(handle), writable: record.access === 'write' };
+  } catch {
+    return { state: 'away' };
+  }
+}
+
+export type Recognised =
+  | { state: 'new'; suggestedName: string }
+  /** The folder is a drive the catalog knows, connected at this moment. */
+  | { state: 'connected-already'; record: DriveRecord }
+  /** It bears the mark of a drive the catalog knows, which is not there at the moment: the same drive, plugged in elsewhere. */
+  | { state: 'known'; record: DriveRecord }
+  /** It bears the mark of a drive that is connected too: one is a clone of the other. */
+  | { state: 'clone'; record: DriveRecord }
+  /** It bears a mark the catalog does not know: from an earlier catalog. Its name and id are kept. */
+  | { state: 'returning'; id: string; name: string; createdAt: number };
+
+/** Says what the catalog knows of a folder the person picked or dropped. */
+export async function recognise(db: CatalogDatabase, handle: FileSystemDirectoryHandle): Promise<Recognised> {
+  const records = await db.drives.toArray();
+  for (const record of records) {
+    if (record.handle && (await record.handle.isSameEntry(handle))) return { state: 'connected-already', record };
+  }
+  const mark = await readDriveFile(new HandleDrive(handle));
+  if (!mark) return { state: 'new', suggestedName: handle.name };
+  const record = records.find(({ id }) => id === mark.id);
+  if (!record) return { state: 'returning', id: mark.id, name: mark.name, createdAt: mark.createdAt };
+  const connection = await connectionOf(record);
+  return { state: connection.state === 'away' ? 'known' : 'clone', record };
+}
+
+export interface NewDrive {
+  id: string;
+  name: string;
+  handle: FileSystemDirectoryHandle;
+  access: DriveRecord['access'];
+  at: number;
+}
+
+/** Registers a drive; where it may be written, leaves its mark on it, by which it is known again anywhere. */
+export async function addFolderDrive(db: CatalogDatabase, { id, name, handle, access, at }: NewDrive): Promise<DriveRecord> {
+  const record: DriveRecord = { id, name, kind: 'folder', handle, access, takenOut: false, addedAt: at, scannedAt: null };
+  if (access === 'write') await writeDriveFile(new HandleDrive(handle), { id, name, createdAt: at });
+  await db.drives.put(record);
+  return record;
+}

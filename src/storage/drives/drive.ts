@@ -1,0 +1,59 @@
+// The drive: the one interface through which bytes are read from and written to a place files live.
+// Paths are relative to the drive's root, with `/`, as the drive spells them. Contract: tests/contract/drive.test.ts.
+
+export interface DriveEntry {
+  path: string;
+  sizeBytes: number;
+  /** Last modification, milliseconds since 1970, UTC, as the drive states it. */
+  modifiedMs: number;
+}
+
+export interface ListOptions {
+  signal?: AbortSignal;
+  /** A folder or file that could not be looked at; the listing goes on. */
+  onUnlisted?: (path: string, error: DriveError) => void;
+  /** A part file of ours that an interruption left behind. */
+  onLeftover?: (path: string) => void;
+}
+
+export interface Drive {
+  /** Every file below the root except the archive folder, hidden folders and other programs' debris (`._NAME`). */
+  list(options?: ListOptions): AsyncIterable<DriveEntry>;
+  /** The file as it is now. Rejects with `DriveError`. */
+  open(path: string): Promise<File>;
+  /** Makes a new file under its part name, folders included; any older part is replaced. Rejects with `DriveError`. */
+  createPart(path: string, pieces: AsyncIterable<Uint8Array<ArrayBuffer>>): Promise<void>;
+  /** Opens the part of `path` for reading back. */
+  openPart(path: string): Promise<File>;
+  /** Gives the part its real name, taking the place of what had it, in one step. */
+  finishPart(path: string): Promise<void>;
+  removePart(path: string): Promise<void>;
+  remove(path: string): Promise<void>;
+}
+
+export type DriveFault = 'not-found' | 'no-permission' | 'full' | 'bad-name' | 'changed-meanwhile' | 'exists' | 'read-back-differs' | 'source-damaged' | 'failed';
+
+/** What went wrong on a drive. Callers act on the fault, and show the path. */
+export class DriveError extends Error {
+  constructor(
+    readonly fault: DriveFault,
+    readonly path: string,
+    options?: ErrorOptions,
+  ) {
+    super(`${fault}: ${path}`, options);
+    this.name = 'DriveError';
+  }
+}
+
+export const PART_ENDING = '.wembo-part';
+export const ARCHIVE_FOLDER = '_wembo';
+
+export const isLeftover = (name: string): boolean => name.endsWith(PART_ENDING) || name.endsWith(`${PART_ENDING}.crswap`);
+/** `.crswap` is the browser's own name for a file being written; `._NAME` a copy of attributes made by one system's drives. */
+export const isDebris = (name: string): boolean => name.endsWith('.crswap') || name.startsWith('._');
+export const isHiddenFolder = (name: string): boolean => name.startsWith('.') || name === ARCHIVE_FOLDER;
+
+export function splitPath(path: string): { folders: string[]; name: string } {
+  const parts = path.split('/');
+  return { folders: parts.slice(0, -1), name: parts.at(-1) ?? '' };
+}

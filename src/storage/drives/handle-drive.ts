@@ -1,0 +1,136 @@
+// A drive over a directory handle: a folder the person picked or dropped, or a practice drive in the browser's private
+// file system. Both give the same handles; only what they cost differs (see shared measurements in docs/ARCHITECTURE.md).
+
+import { type Drive, type DriveEntry, DriveError, type DriveFault, type ListOptions, PART_ENDING, isDebris, isHiddenFolder, isLeftover, splitPath } from './drive';
+
+/** Looking at files one at a time leaves the disk idle; more than this in flight gains nothing. */
+const LOOKS_IN_FLIGHT = 16;
+
+const FAULTS: Record<string, DriveFault> = {
+  NotFoundError: 'not-found',
+  TypeMismatchError: 'not-found',
+  NotAllowedError: 'no-permission',
+  SecurityError: 'no-permission',
+  NoModificationAllowedError: 'no-permission',
+  QuotaExceededError: 'full',
+  TypeError: 'bad-name',
+};
+
+export function driveErrorOf(error: unknown, path: string): DriveError {
+  if (error instanceof DriveError) return error;
+  const name = error instanceof Error || error instanceof DOMException ? error.name : '';
+  return new DriveError(FAULTS[name] ?? 'failed', path, { cause: error });
+}
+
+export class HandleDrive implements Drive {
+  constructor(readonly root: FileSystemDirectoryHandle) {}
+
+  async *list(options: ListOptions = {}): AsyncGenerator<DriveEntry> {
+    yield* this.listFolder(this.root, '', options);
+  }
+
+  private async *listFolder(folder: FileSystemDirectoryHandle, prefix: string, options: ListOptions): AsyncGenerator<DriveEntry> {
+    const files: FileSystemFileHandle[] = [];
+    const folders: FileSystemDirectoryHandle[] = [];
+    try {
+      for await (const child of folder.values()) {
+        options.signal?.throwIfAborted();
+        if (child.kind === 'file') files.push(child as FileSystemFileHandle);
+        else if (!isHiddenFolder(child.name)) folders.push(child as FileSystemDirectoryHandle);
+      }
+    } catch (error) {
+      options.signal?.throwIfAborted();
+      if (prefix === '') throw driveErrorOf(error, prefix); // the root itself: the drive is not there
+      options.onUnlisted?.(prefix, driveErrorOf(error, prefix));
+    }
+    files.sort((a, b) => (a.name < b.name ? -1 : 1));
+    folders.sort((a, b) => (a.name < b.name ? -1 : 1));
+    for (let start = 0; start < files.length; start += LOOKS_IN_FLIGHT) {
+      options.signal?.throwIfAborted();
+      const looked = await Promise.all(files.slice(start, start + LOOKS_IN_FLIGHT).map((file) => this.look(file, prefix, options)));
+      for (const entry of looked) if (entry) yield entry;
+    }
+    for (const child of folders) yield* this.listFolder(child, `${prefix}${child.name}/`, options);
+  }
+
+  private async look(handle: FileSystemFileHandle, prefix: string, options: ListOptions): Promise<DriveEntry | null> {
+    const path = prefix + handle.name;
+    if (isLeftover(handle.name)) options.onLeftover?.(path);
+    if (isLeftover(handle.name) || isDebris(handle.name)) return null;
+    try {
+      const file = await handle.getFile();
+      return { path, sizeBytes: file.size, modifiedMs: file.lastModified };
+    } catch (error) {
+      options.onUnlisted?.(path, driveErrorOf(error, path));
+      return null;
+    }
+  }
+
+  private async folderOf(path: string, create: boolean): Promise<FileSystemDirectoryHandle> {
+    let folder = this.root;
+    for (const name of splitPath(path).folders) folder = await folder.getDirectoryHandle(name, { create });
+    return folder;
+  }
+
+  private async fileOf(path: string, create = false): Promise<FileSystemFileHandle> {
+    const folder = await this.folderOf(path, create);
+    return folder.getFileHandle(splitPath(path).name, { create });
+  }
+
+  async open(path: string): Promise<File> {
+    try {
+      const handle = await this.fileOf(path);
+      return await handle.getFile();
+    } catch (error) {
+      throw driveErrorOf(error, path);
+    }
+  }
+
+  openPart(path: string): Promise<File> {
+    return this.open(path + PART_ENDING);
+  }
+
+  async createPart(path: string, pieces: AsyncIterable<Uint8Array<ArrayBuffer>>): Promise<void> {
+    try {
+      const handle = await this.fileOf(path + PART_ENDING, true);
+      const stream = await handle.createWritable();
+      try {
+        for await (const piece of pieces) await stream.write(piece);
+        await stream.close();
+      } catch (error) {
+        await stream.abort().catch(() => undefined);
+        throw error;
+      }
+    } catch (error) {
+      throw driveErrorOf(error, path);
+    }
+  }
+
+  async finishPart(path: string): Promise<void> {
+    try {
+      const handle = await this.fileOf(path + PART_ENDING);
+      await (handle as MovableHandle).move(splitPath(path).name);
+    } catch (error) {
+      throw driveErrorOf(error, path);
+    }
+  }
+
+  removePart(path: string): Promise<void> {
+    return this.remove(path + PART_ENDING);
+  }
+
+  async remove(path: string): Promise<void> {
+    try {
+      const folder = await this.folderOf(path, false);
+      await folder.removeEntry(splitPath(path).name);
+    } catch (error) {
+      const fault = driveErrorOf(error, path);
+      if (fault.fault !== 'not-found') throw fault;
+    }
+  }
+}
+
+/** `move` is in the File System standard's editors' draft and in Chromium; the type library does not know it yet. */
+interface MovableHandle extends FileSystemFileHandle {
+  move(name: string): Promise<void>;
+}

@@ -1,0 +1,58 @@
+// The heavy work on one file. In the application it is done by workers (`workers/hands-client.ts`); in tests and on the
+// command line directly. Both give the same answers.
+
+import { digestWhole, fingerprint } from '@/core/fixity/digest';
+import { type PhotoReading, readPhoto } from '@/core/reading/reading';
+import type { Drive } from '../drives/drive';
+import { type CopyResult, blobSource, copyInto } from '../drives/safe-write';
+import { newSha256, sha256 } from '../drives/sha256';
+
+export interface ReadResult {
+  reading: PhotoReading;
+  fingerprint: string;
+  /** A JPEG of at most `PREVIEW_PIXELS` on its long edge; `null` where none could be made. */
+  preview: Blob | null;
+}
+
+export interface CopyOrder {
+  drive: Drive;
+  path: string;
+  file: Blob;
+  expected: string | null;
+}
+
+export interface Hands {
+  read(file: File, name: string, signal?: AbortSignal): Promise<ReadResult>;
+  /** SHA-256 of all bytes. */
+  digest(file: Blob, onBytes: (bytes: number) => void, signal?: AbortSignal): Promise<string>;
+  copy(order: CopyOrder, onBytes: (bytes: number) => void, signal?: AbortSignal): Promise<CopyResult>;
+}
+
+export const PREVIEW_PIXELS = 640;
+
+export type MakePreview = (file: Blob, reading: PhotoReading) => Promise<Blob | null>;
+
+/** Work done right here; `makePreview` is handed in, because only a browser can draw. */
+export function directHands(makePreview: MakePreview = async () => null): Hands {
+  return {
+    read: async (file, name) => {
+      const source = blobSource(file);
+      const reading = await readPhoto(source, name);
+      const print = await fingerprint(source, sha256);
+      const understood = reading.format !== 'unknown';
+      const preview = understood ? await makePreview(file, reading).catch((error: unknown) => note(reading, error)) : null;
+      return { reading, fingerprint: print, preview };
+    },
+    digest: async (file, onBytes, signal) =>
+      digestWhole(blobSource(file), await newSha256(), (bytes) => {
+        signal?.throwIfAborted();
+        onBytes(bytes);
+      }),
+    copy: ({ drive, path, file, expected }, onBytes, signal) => copyInto(drive, path, file, { newDigest: newSha256, onBytes, signal, expected }),
+  };
+}
+
+function note(reading: PhotoReading, error: unknown): null {
+  reading.problems.push({ code: 'preview/not-made', reason: error instanceof Error ? error.message : String(error) });
+  return null;
+}

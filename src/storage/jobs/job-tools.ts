@@ -1,0 +1,60 @@
+import type { CatalogDatabase } from '../catalog/database';
+import type { JobProgress } from '../catalog/records';
+import { DriveError } from '../drives/drive';
+import type { ItemTrouble } from '../catalog/records';
+import type { Hands } from './hands';
+
+/** How a job is steered from outside. */
+export interface JobControl {
+  signal: AbortSignal;
+  /** Waits while the job is paused; rejects when it is cancelled. Called between files. */
+  atRest(): Promise<void>;
+  progress(progress: JobProgress): void;
+}
+
+export interface JobTools {
+  db: CatalogDatabase;
+  hands: Hands;
+  now: () => number;
+  control: JobControl;
+  /** Photos whose record, files or copies are not what they were. */
+  onPhotos: (photoIds: string[]) => void;
+}
+
+/** Files in flight at once: hides the wait for one behind the work on another; more gain nothing on two cores. */
+const IN_FLIGHT = 4;
+
+/** Runs `work` over the items, some at a time, in order; one that fails is reported, the rest go on. */
+export async function forEachItem<T>(items: T[], control: JobControl, work: (item: T) => Promise<void>, onTrouble: (item: T, error: unknown) => void): Promise<void> {
+  let next = 0;
+  const lane = async () => {
+    while (next < items.length) {
+      await control.atRest();
+      const item = items[next++];
+      if (item === undefined) return;
+      try {
+        await work(item);
+      } catch (error) {
+        if (control.signal.aborted) throw error;
+        if (stopsAll(error)) throw error;
+        onTrouble(item, error);
+      }
+    }
+  };
+  await Promise.all(Array.from({ length: IN_FLIGHT }, lane));
+}
+
+/** A full drive, or one whose permission is gone, will not take the next file either. */
+const stopsAll = (error: unknown) => error instanceof DriveError && error.fault === 'full';
+
+export function troubleOf(path: string, error: unknown): ItemTrouble {
+  if (error instanceof DriveError) {
+    return error.fault === 'not-found' ? { path, problem: { code: 'file/vanished' } } : { path, problem: { code: 'drive/fault', fault: error.fault } };
+  }
+  const name = error instanceof Error ? error.name : '';
+  // a file that was there when listed and is not when read
+  if (name === 'NotFoundError') return { path, problem: { code: 'file/vanished' } };
+  return { path, problem: { code: 'file/unreadable', reason: error instanceof Error ? error.message : String(error) } };
+}
+
+export const startProgress = (phase: JobProgress['phase'], totalItems = 0, totalBytes = 0): JobProgress => ({ phase, doneItems: 0, totalItems, doneBytes: 0, totalBytes });

@@ -1,0 +1,154 @@
+// Jobs: long work that shows its progress, can be paused, cancelled and resumed, and is found again after a reload.
+// A job holds a lock for its drives, so that a second tab does not do the same work at the same time; a job recorded
+// as running whose lock nobody holds was interrupted.
+
+import type { CatalogDatabase } from '../catalog/database';
+import type { JobProgress, JobRecord, JobReport } from '../catalog/records';
+import { DriveError } from '../drives/drive';
+import { type JobControl, startProgress } from './job-tools';
+
+/** Progress is put into the database at most this often, so that reporting costs nothing against the work. */
+const PROGRESS_EVERY_MS = 250;
+
+export type JobWork = (job: JobRecord, control: JobControl) => Promise<JobReport>;
+
+interface Running {
+  abort: AbortController;
+  paused: { promise: Promise<void>; resume: () => void } | null;
+  settled: Promise<void>;
+}
+
+export type NewJob = Pick<JobRecord, 'kind' | 'driveId' | 'photoIds' | 'targetDriveId'>;
+
+export class JobRunner {
+  private readonly running = new Map<string, Running>();
+
+  constructor(
+    private readonly db: CatalogDatabase,
+    private readonly work: JobWork,
+    private readonly locks: LockManager,
+    private readonly now: () => number,
+  ) {}
+
+  /** Marks as interrupted what a closed tab left behind. */
+  async findInterrupted(): Promise<void> {
+    const held = new Set(((await this.locks.query()).held ?? []).map(({ name }) => name));
+    const open = await this.db.jobs.where('state').anyOf('running', 'paused').toArray();
+    for (const job of open) if (!held.has(jobLock(job.id))) await this.db.jobs.update(job.id, { state: 'interrupted' });
+  }
+
+  async start(job: NewJob): Promise<string> {
+    const record: JobRecord = { ...job, id: crypto.randomUUID(), state: 'running', progress: startProgress('listing'), report: null, startedAt: this.now(), endedAt: null };
+    await this.db.jobs.put(record);
+    this.run(record);
+    return record.id;
+  }
+
+  /** Takes up an interrupted, failed or cancelled job again: what was done is known and left out. */
+  async resume(jobId: string): Promise<void> {
+    const running = this.running.get(jobId);
+    if (running) {
+      running.paused?.resume();
+      running.paused = null;
+      await this.db.jobs.update(jobId, { state: 'running' });
+      return;
+    }
+    const record = await this.db.jobs.get(jobId);
+    if (!record || record.state === 'done' || record.state === 'running') return;
+    await this.db.jobs.update(jobId, { state: 'running', report: null, endedAt: null });
+    this.run({ ...record, state: 'running' });
+  }
+
+  async pause(jobId: string): Promise<void> {
+    const running = this.running.get(jobId);
+    if (!running || running.paused) return;
+    let resume = () => {};
+    const promise = new Promise<void>((resolve) => (resume = resolve));
+    running.paused = { promise, resume };
+    await this.db.jobs.update(jobId, { state: 'paused' });
+  }
+
+  cancel(jobId: string): void {
+    const running = this.running.get(jobId);
+    running?.abort.abort(new DOMException('cancelled', 'AbortError'));
+    running?.paused?.resume();
+  }
+
+  /** For tests and for closing down: resolves when the job has ended. */
+  async ended(jobId: string): Promise<void> {
+    await this.running.get(jobId)?.settled;
+  }
+
+  private run(record: JobRecord): void {
+    const running: Running = { abort: new AbortController(), paused: null, settled: Promise.resolve() };
+    this.running.set(record.id, running);
+    running.settled = this.locks.request(jobLock(record.id), () => this.holdDrives(record, running)).then(
+      () => void this.running.delete(record.id),
+      () => void this.running.delete(record.id),
+    );
+  }
+
+  /** Two jobs on one drive take turns, in this tab and in others. */
+  private holdDrives(record: JobRecord, running: Running): Promise<void> {
+    const drives = [...new Set([record.driveId, record.targetDriveId ?? record.driveId])].sort();
+    const hold = (at: number): Promise<void> => {
+      const drive = drives[at];
+      return drive === undefined ? this.carryOut(record, running) : this.locks.request(`wembo-drive-${drive}`, () => hold(at + 1));
+    };
+    return hold(0);
+  }
+
+  private async carryOut(record: JobRecord, running: Running): Promise<void> {
+    const progress = this.progressWriter(record.id);
+    const control: JobControl = {
+      signal: running.abort.signal,
+      atRest: async () => {
+        await running.paused?.promise;
+        running.abort.signal.throwIfAborted();
+      },
+      progress: progress.take,
+    };
+    try {
+      const report = await this.work(record, control);
+      await progress.flush();
+      await this.end(record.id, 'done', report);
+    } catch (error) {
+      await progress.flush();
+      const cancelled = running.abort.signal.aborted;
+      const fault = error instanceof DriveError ? error.fault : error instanceof Error ? error.message : String(error);
+      const path = error instanceof DriveError ? error.path : '';
+      const troubles = cancelled ? [] : [{ path, problem: { code: 'drive/fault' as const, fault } }];
+      await this.end(record.id, cancelled ? 'cancelled' : 'failed', { ...emptyReport(record.kind), troubles });
+    }
+  }
+
+  private async end(jobId: string, state: JobRecord['state'], report: JobReport): Promise<void> {
+    await this.db.jobs.update(jobId, { state, report, endedAt: this.now() });
+  }
+
+  private progressWriter(jobId: string) {
+    let latest: JobProgress | null = null;
+    let timer: ReturnType<typeof setTimeout> | null = null;
+    const flush = async () => {
+      if (timer) clearTimeout(timer);
+      timer = null;
+      if (latest) await this.db.jobs.update(jobId, { progress: latest });
+      latest = null;
+    };
+    return {
+      take: (progress: JobProgress) => {
+        latest = progress;
+        timer ??= setTimeout(() => void flush(), PROGRESS_EVERY_MS);
+      },
+      flush,
+    };
+  }
+}
+
+const jobLock = (jobId: string) => `wembo-job-${jobId}`;
+
+function emptyReport(kind: JobRecord['kind']): JobReport {
+  if (kind === 'copy') return { kind, copied: 0, alreadyThere: 0, bytes: 0, troubles: [] };
+  if (kind === 'check') return { kind, sound: 0, damaged: [], missing: [], added: [], troubles: [] };
+  return { kind, photos: 0, added: 0, changed: 0, moved: [], missing: [], sidecarsTaken: 0, conflicts: 0, leftovers: [], troubles: [] };
+}

@@ -1,0 +1,343 @@
+// Cataloging a drive in place: what is there, what is new, changed, moved, missing; metadata and previews read by the
+// hands; then every byte read once for its checksum. Nothing is written on the drive.
+//
+//   path known, size and time as recorded            → as it was; nothing is read
+//   path known, size or time differ                  → read; same fingerprint: as it was; other fingerprint: changed
+//   path new, fingerprint of a file now gone          → moved
+//   path new otherwise                               → added
+//   path recorded and not there                      → missing (its photo stays, and says so)
+
+import { chooseSidecars } from '@/core/names/sidecar-names';
+import { endingOf, isPhotoName, isSidecarName } from '@/core/containers/formats';
+import { differingKeys } from '@/core/fields/values';
+import { effectiveFields, parseSidecar } from '@/core/xmp/sidecar';
+import { mergeCollections, readCollections, readManifest, readProofs, type Proof } from '../archive/archive-files';
+import type { FileRecord, ItemTrouble, JobReport, PhotoRecord } from '../catalog/records';
+import { type FoundSidecar, isUpToDate, recordOf, takeSidecar } from '../catalog/sidecars';
+import type { CatalogDatabase } from '../catalog/database';
+import { type Drive, type DriveEntry, splitPath } from '../drives/drive';
+import { bytesOf } from '../drives/safe-write';
+import { sha256Hex } from '../drives/sha256';
+import type { ReadResult } from './hands';
+import { type JobTools, forEachItem, startProgress, troubleOf } from './job-tools';
+
+export type ScanReport = JobReport & { kind: 'scan' };
+
+interface Item {
+  entry: DriveEntry;
+  known: FileRecord | null;
+  sidecar: DriveEntry | null;
+  sidecarTarget: string;
+}
+
+const asRecorded = (entry: DriveEntry, record: { sizeBytes: number; modifiedMs: number } | null | undefined) =>
+  record !== null && record !== undefined && record.sizeBytes === entry.sizeBytes && record.modifiedMs === entry.modifiedMs;
+
+export async function scanDrive(tools: JobTools, driveId: string, drive: Drive): Promise<ScanReport> {
+  const { db, control } = tools;
+  const report: ScanReport = { kind: 'scan', photos: 0, added: 0, changed: 0, moved: [], missing: [], sidecarsTaken: 0, conflicts: 0, leftovers: [], troubles: [] };
+  await takeArchive(db, drive, report);
+  const entries = await listAll(tools, drive, report);
+  const known = new Map((await db.files.where('driveId').equals(driveId).toArray()).map((file) => [file.path, file]));
+  const sidecars = await readSidecars(tools, drive, entries, known, report);
+  const items = planItems(entries, known, sidecars);
+  report.photos = items.length;
+  const scan = new DriveScan(tools, driveId, drive, report, sidecars, new Map(items.map((item) => [item.entry.path, item])), known);
+  await scan.read(items);
+  await scan.settle();
+  await digestNew(tools, driveId, drive, report);
+  await db.drives.update(driveId, { scannedAt: tools.now() });
+  return report;
+}
+
+async function takeArchive(db: CatalogDatabase, drive: Drive, report: ScanReport): Promise<void> {
+  try {
+    await db.collections.bulkPut(mergeCollections(await db.collections.toArray(), await readCollections(drive)));
+  } catch (error) {
+    report.troubles.push(troubleOf('_wembo/collections.json', error));
+  }
+}
+
+async function listAll({ control }: JobTools, drive: Drive, report: ScanReport): Promise<DriveEntry[]> {
+  const progress = startProgress('listing');
+  const entries: DriveEntry[] = [];
+  const options = {
+    signal: control.signal,
+    onUnlisted: (path: string, error: Error) => report.troubles.push(troubleOf(path, error)),
+    onLeftover: (path: string) => report.leftovers.push(path),
+  };
+  for await (const entry of drive.list(options)) {
+    entries.push(entry);
+    progress.doneItems += 1;
+    progress.doneBytes += entry.sizeBytes;
+    if (entries.length % 50 === 0) {
+      control.progress({ ...progress });
+      await control.atRest();
+    }
+  }
+  control.progress({ ...progress });
+  return entries;
+}
+
+type Sidecars = Map<string, { found: FoundSidecar | null; forEnding: string | null }>;
+
+/** Reads the sidecars that are not as recorded; of the others it is known whose they are. */
+async function readSidecars({ control }: JobTools, drive: Drive, entries: DriveEntry[], known: Map<string, FileRecord>, report: ScanReport): Promise<Sidecars> {
+  const recorded = new Map([...known.values()].flatMap((file) => (file.sidecar ? [[file.sidecar.path, file]] : [])));
+  const sidecars: Sidecars = new Map();
+  const waiting = entries.filter(({ path }) => isSidecarName(path));
+  const read = async (entry: DriveEntry) => {
+    const owner = recorded.get(entry.path);
+    if (owner && asRecorded(entry, owner.sidecar)) {
+      sidecars.set(entry.path, { found: null, forEnding: endingOf(owner.path) });
+      return;
+    }
+    const bytes = await bytesOf(await drive.open(entry.path));
+    const parsed = parseSidecar(bytes);
+    const forEnding = parsed.state === 'read' ? parsed.value.forEnding : null;
+    sidecars.set(entry.path, { found: { ...entry, bytes }, forEnding: forEnding ?? (owner ? endingOf(owner.path) : null) });
+  };
+  await forEachItem(waiting, control, read, (entry, error) => report.troubles.push(troubleOf(entry.path, error)));
+  return sidecars;
+}
+
+function planItems(entries: DriveEntry[], known: Map<string, FileRecord>, sidecars: Sidecars): Item[] {
+  const byPath = new Map(entries.map((entry) => [entry.path, entry]));
+  const folders = new Map<string, { photos: string[]; sidecars: string[] }>();
+  for (const { path } of entries) {
+    const { folders: parts, name } = splitPath(path);
+    const key = parts.map((part) => `${part}/`).join('');
+    const folder = folders.get(key) ?? { photos: [], sidecars: [] };
+    folders.set(key, folder);
+    if (isPhotoName(name)) folder.photos.push(name);
+    if (isSidecarName(name)) folder.sidecars.push(name);
+  }
+  const items: Item[] = [];
+  for (const [prefix, folder] of folders) {
+    const choices = chooseSidecars(folder.photos, folder.sidecars, (name) => sidecars.get(prefix + name)?.forEnding ?? null);
+    for (const [name, { existing, target }] of choices) {
+      const entry = byPath.get(prefix + name);
+      if (!entry) continue;
+      items.push({ entry, known: known.get(entry.path) ?? null, sidecar: existing === null ? null : (byPath.get(prefix + existing) ?? null), sidecarTarget: prefix + target });
+    }
+  }
+  return items;
+}
+
+class DriveScan {
+  private readonly gone: Map<string, FileRecord[]>;
+  private proofs = new Map<string, Proof>();
+
+  constructor(
+    private readonly tools: JobTools,
+    private readonly driveId: string,
+    private readonly drive: Drive,
+    private readonly report: ScanReport,
+    private readonly sidecars: Sidecars,
+    items: Map<string, Item>,
+    known: Map<string, FileRecord>,
+  ) {
+    this.gone = new Map();
+    for (const file of known.values()) {
+      if (items.has(file.path)) continue;
+      const print = file.photoId ?? '';
+      this.gone.set(print, [...(this.gone.get(print) ?? []), file]);
+    }
+  }
+
+  async read(items: Item[]): Promise<void> {
+    const { control } = this.tools;
+    const totalBytes = items.reduce((sum, { entry }) => sum + entry.sizeBytes, 0);
+    const progress = startProgress('reading', items.length, totalBytes);
+    this.proofs = await this.readProofs();
+    const work = async (item: Item) => {
+      try {
+        await this.readItem(item);
+      } finally {
+        progress.doneItems += 1;
+        progress.doneBytes += item.entry.sizeBytes;
+        control.progress({ ...progress });
+      }
+    };
+    await forEachItem(items, control, work, (item, error) => this.report.troubles.push(troubleOf(item.entry.path, error)));
+  }
+
+  /** What earlier checks on this drive proved, wherever the catalog does not know it (after the browser's data were lost). */
+  private async readProofs(): Promise<Map<string, Proof>> {
+    try {
+      const manifest = new Map((await readManifest(this.drive)).map(({ path, sha256 }) => [path, sha256]));
+      return new Map((await readProofs(this.drive)).filter(({ path, sha256 }) => manifest.get(path) === sha256).map((proof) => [proof.path, proof]));
+    } catch (error) {
+      this.report.troubles.push(troubleOf('_wembo/proofs.json', error));
+      return new Map();
+    }
+  }
+
+  private async readItem(item: Item): Promise<void> {
+    const { known, entry } = item;
+    if (known && known.state !== 'missing' && asRecorded(entry, known)) {
+      await this.lookAtSidecar(item, known);
+      return;
+    }
+    const file = await this.drive.open(entry.path);
+    const result = await this.tools.hands.read(file, entry.path, this.tools.control.signal);
+    const unreadable = result.reading.problems.find(({ code }) => code === 'file/empty' || code === 'file/not-understood');
+    if (unreadable) {
+      this.report.troubles.push({ path: entry.path, problem: unreadable });
+      await this.tools.db.files.put({ ...this.newFile(item), photoId: null, problems: [unreadable] });
+      return;
+    }
+    await this.takePhoto(item, result);
+  }
+
+  private async lookAtSidecar(item: Item, known: FileRecord): Promise<void> {
+    const { db } = this.tools;
+    const found = item.sidecar ? this.sidecars.get(item.sidecar.path)?.found : null;
+    if (!item.sidecar && known.sidecar) await db.files.update(known.id, { sidecar: null, sidecarTarget: item.sidecarTarget });
+    const photo = known.photoId ? await db.photos.get(known.photoId) : undefined;
+    if (!photo) return;
+    if (found) await this.takeFound({ ...known, sidecarTarget: item.sidecarTarget }, photo, found);
+    else await this.queueIfBehind(known.id);
+  }
+
+  private newFile({ entry, known, sidecarTarget }: Item): FileRecord {
+    const proof = this.proofs.get(entry.path);
+    const proven = proof && proof.bytes === entry.sizeBytes && proof.modified === entry.modifiedMs ? proof : null;
+    return {
+      id: `${this.driveId}/${entry.path}`, driveId: this.driveId, path: entry.path, photoId: null, sizeBytes: entry.sizeBytes, modifiedMs: entry.modifiedMs,
+      state: 'present', sha256: proven?.sha256 ?? null, provenAt: proven?.provenAt ?? null, sidecar: known?.sidecar ?? null, sidecarTarget, problems: [],
+    };
+  }
+
+  private async takePhoto(item: Item, { reading, fingerprint, preview }: ReadResult): Promise<void> {
+    const { db, now } = this.tools;
+    const moved = item.known ? null : (this.gone.get(fingerprint)?.shift() ?? null);
+    const file: FileRecord = { ...this.newFile(item), photoId: fingerprint, problems: reading.problems };
+    if (moved) Object.assign(file, { sha256: moved.sha256, provenAt: moved.provenAt });
+    if (item.known?.photoId === fingerprint && item.known.sha256) Object.assign(file, { sha256: item.known.sha256, provenAt: item.known.provenAt });
+    const changed = item.known?.photoId && item.known.photoId !== fingerprint ? item.known.photoId : null;
+    const { fields: embedded, previews: _, ...rest } = reading;
+    const sidecar = item.sidecar ? await this.sidecarOf(item.sidecar) : null;
+    await db.transaction('rw', [db.photos, db.files, db.previews, db.outbox], async () => {
+      if (moved) await db.files.delete(moved.id);
+      if (moved) await db.outbox.delete(moved.id);
+      const known = await db.photos.get(fingerprint);
+      const carried = changed ? await this.takeLeave(changed, file.id) : null;
+      if (!known) {
+        const fields = { ...effectiveFields(embedded, sidecar), ...carried };
+        await db.photos.put({ ...rest, id: fingerprint, bytes: item.entry.sizeBytes, embedded, fields, sha256: file.sha256, addedAt: now() });
+      } else if (known.sha256 === null && file.sha256 !== null) {
+        await db.photos.update(fingerprint, { sha256: file.sha256 });
+      }
+      await db.files.put(file);
+      if (preview) await db.previews.put({ photoId: fingerprint, blob: preview });
+    });
+    if (moved) this.report.moved.push({ from: moved.path, to: file.path });
+    else if (changed) this.report.changed += 1;
+    else if (!item.known) this.report.added += 1;
+    await this.meetSidecar(item, file);
+    this.tools.onPhotos(changed ? [fingerprint, changed] : [fingerprint]);
+  }
+
+  /** The file at this path holds another picture now. Edits that never reached a sidecar go over to it. */
+  private async takeLeave(photoId: string, fileId: string): Promise<PhotoRecord['fields'] | null> {
+    const { db } = this.tools;
+    const before = await db.photos.get(photoId);
+    const file = await db.files.get(fileId);
+    const others = await db.files.where('photoId').equals(photoId).count();
+    if (!before || others > 1) return null;
+    await db.photos.delete(photoId);
+    await db.previews.delete(photoId);
+    const unwritten = differingKeys(file?.sidecar?.base ?? before.embedded, before.fields);
+    return Object.fromEntries(unwritten.filter((key) => before.fields[key] !== undefined).map((key) => [key, before.fields[key]]));
+  }
+
+  private async sidecarOf(entry: DriveEntry) {
+    const found = this.sidecars.get(entry.path)?.found ?? { ...entry, bytes: await bytesOf(await this.drive.open(entry.path)) };
+    const parsed = parseSidecar(found.bytes);
+    return parsed.state === 'read' ? parsed.value : null;
+  }
+
+  private async meetSidecar(item: Item, file: FileRecord): Promise<void> {
+    const { db } = this.tools;
+    const photo = file.photoId ? await db.photos.get(file.photoId) : undefined;
+    const entry = item.sidecar;
+    if (!photo) return;
+    if (!entry) {
+      await db.files.update(file.id, { sidecar: null });
+      await this.queueIfBehind(file.id);
+      return;
+    }
+    const found = this.sidecars.get(entry.path)?.found ?? { ...entry, bytes: await bytesOf(await this.drive.open(entry.path)) };
+    await this.takeFound(file, photo, found);
+  }
+
+  private async takeFound(file: FileRecord, photo: PhotoRecord, found: FoundSidecar): Promise<void> {
+    const { db, now } = this.tools;
+    const taken = await takeSidecar(db, file, photo, found, now());
+    if (taken.state === 'unreadable') {
+      this.report.troubles.push(...taken.problems.map((problem): ItemTrouble => ({ path: found.path, problem })));
+      await db.files.update(file.id, { sidecar: recordOf(found, await sha256Hex(found.bytes), photo.fields), sidecarTarget: found.path });
+      return;
+    }
+    this.report.sidecarsTaken += taken.tookOver > 0 ? 1 : 0;
+    this.report.conflicts += taken.conflicts > 0 ? 1 : 0;
+    this.tools.onPhotos([photo.id]);
+    await this.queueIfBehind(file.id);
+  }
+
+  private async queueIfBehind(fileId: string): Promise<void> {
+    const { db, now } = this.tools;
+    const file = await db.files.get(fileId);
+    const photo = file?.photoId ? await db.photos.get(file.photoId) : undefined;
+    if (file && photo && !isUpToDate(file, photo)) await db.outbox.put({ id: fileId, driveId: this.driveId, fileId, queuedAt: now(), trouble: null });
+  }
+
+  /** What is still gone when everything was read is missing. */
+  async settle(): Promise<void> {
+    const { db } = this.tools;
+    for (const file of [...this.gone.values()].flat()) {
+      if (file.photoId === null) {
+        await db.files.delete(file.id);
+        continue;
+      }
+      this.report.missing.push(file.path);
+      await db.files.update(file.id, { state: 'missing' });
+      this.tools.onPhotos([file.photoId]);
+    }
+  }
+}
+
+/** Reads every byte of the files whose digest is not known. A copy that reads otherwise than its photo is damaged. */
+async function digestNew(tools: JobTools, driveId: string, drive: Drive, report: ScanReport): Promise<void> {
+  const { db, hands, control } = tools;
+  const files = (await db.files.where('driveId').equals(driveId).toArray()).filter((file) => file.photoId && file.state === 'present' && file.sha256 === null);
+  const progress = startProgress('digesting', files.length, files.reduce((sum, { sizeBytes }) => sum + sizeBytes, 0));
+  control.progress({ ...progress });
+  const work = async (file: FileRecord) => {
+    const digest = await hands.digest(await drive.open(file.path), (bytes) => {
+      progress.doneBytes += bytes;
+      control.progress({ ...progress });
+    }, control.signal);
+    await recordDigest(tools, file, digest);
+    progress.doneItems += 1;
+    control.progress({ ...progress });
+  };
+  await forEachItem(files, control, work, (file, error) => report.troubles.push(troubleOf(file.path, error)));
+}
+
+/** Files what a full reading found: the first one is the photo's measure, later ones are held against it. */
+export async function recordDigest({ db, now, onPhotos }: JobTools, file: FileRecord, digest: string): Promise<'sound' | 'damaged'> {
+  const photoId = file.photoId;
+  if (!photoId) return 'sound';
+  const verdict = await db.transaction('rw', db.photos, db.files, async () => {
+    const photo = await db.photos.get(photoId);
+    const measure = photo?.sha256 ?? digest;
+    if (photo && photo.sha256 === null) await db.photos.update(photoId, { sha256: digest });
+    const sound = measure === digest;
+    await db.files.update(file.id, sound ? { sha256: digest, provenAt: now(), state: 'present' } : { state: 'damaged' });
+    return sound ? 'sound' : 'damaged';
+  });
+  onPhotos([photoId]);
+  return verdict;
+}

@@ -1,0 +1,86 @@
+// The page's side of the protocol: a worker in which every call settles: answered, failed, cancelled, or the worker died.
+
+import { DriveError } from '@/storage/drives/drive';
+import type { Failure, FromWorker, RequestKind, Requests } from './protocol';
+
+/** A worker that says nothing for so long is taken for dead: reading 4 MiB never takes a minute. */
+const SILENCE_MS = 120_000;
+
+export class WorkerDied extends Error {
+  override name = 'WorkerDied';
+}
+
+interface Waiting {
+  resolve: (answer: never) => void;
+  reject: (error: Error) => void;
+  onBytes: ((bytes: number) => void) | undefined;
+  watchdog: ReturnType<typeof setTimeout>;
+}
+
+export class WorkerCaller {
+  private worker: Worker | null = null;
+  private readonly waiting = new Map<number, Waiting>();
+  private nextId = 1;
+
+  constructor(private readonly start: () => Worker) {}
+
+  get busy(): number {
+    return this.waiting.size;
+  }
+
+  call<K extends RequestKind>(kind: K, order: Requests[K]['order'], options: { onBytes?: (bytes: number) => void; signal?: AbortSignal | undefined } = {}): Promise<Requests[K]['answer']> {
+    options.signal?.throwIfAborted();
+    const worker = (this.worker ??= this.open());
+    const id = this.nextId++;
+    return new Promise((resolve, reject) => {
+      this.waiting.set(id, { resolve, reject, onBytes: options.onBytes, watchdog: this.watch() });
+      options.signal?.addEventListener('abort', () => worker.postMessage({ id, kind: 'cancel' }), { once: true });
+      worker.postMessage({ id, kind, order });
+    });
+  }
+
+  private open(): Worker {
+    const worker = this.start();
+    worker.onmessage = ({ data }: MessageEvent<FromWorker>) => this.take(data);
+    worker.onerror = (event) => this.die(event.message || 'the worker failed');
+    worker.onmessageerror = () => this.die('a message could not be read');
+    return worker;
+  }
+
+  private watch() {
+    return setTimeout(() => this.die('the worker fell silent'), SILENCE_MS);
+  }
+
+  private take(message: FromWorker): void {
+    const waiting = this.waiting.get(message.id);
+    if (!waiting) return;
+    clearTimeout(waiting.watchdog);
+    if (message.kind === 'bytes') {
+      waiting.watchdog = this.watch();
+      waiting.onBytes?.(message.bytes);
+      return;
+    }
+    this.waiting.delete(message.id);
+    if (message.kind === 'done') waiting.resolve(message.answer as never);
+    else waiting.reject(errorOf(message.failure));
+  }
+
+  /** Everything that waited is told; the next call starts a new worker. */
+  private die(reason: string): void {
+    this.worker?.terminate();
+    this.worker = null;
+    const waiting = [...this.waiting.values()];
+    this.waiting.clear();
+    for (const { reject, watchdog } of waiting) {
+      clearTimeout(watchdog);
+      reject(new WorkerDied(reason));
+    }
+  }
+}
+
+function errorOf({ name, message, drive }: Failure): Error {
+  if (drive) return new DriveError(drive.fault, drive.path);
+  const error = new Error(message);
+  error.name = name;
+  return error;
+}

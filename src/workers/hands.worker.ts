@@ -1,0 +1,12 @@
+import { HandleDrive } from '@/storage/drives/handle-drive';
+import { directHands } from '@/storage/jobs/hands';
+import { drawPreview } from './draw-preview';
+import { serve } from './serve';
+
+const hands = directHands(drawPreview);
+
+serve<'read' | 'digest' | 'copy'>(self, {
+  read: ({ file, name }) => hands.read(file, name),
+  digest: ({ file }, { onBytes, signal }) => hands.digest(file, onBytes, signal),
+  copy: ({ root, path, file, expected }, { onBytes, signal }) => hands.copy({ drive: new HandleDrive(root), path, file, expected }, onBytes, signal),
+});

@@ -1,0 +1,26 @@
+// What crosses between the page and its workers. Codes and values cross intact; every request ends in one answer.
+
+import type { SearchRecord, SearchResult } from '@/core/search/search-index';
+import type { DriveFault } from '@/storage/drives/drive';
+import type { CopyResult } from '@/storage/drives/safe-write';
+import type { ReadResult } from '@/storage/jobs/hands';
+
+export interface Requests {
+  read: { order: { file: File; name: string }; answer: ReadResult };
+  digest: { order: { file: Blob }; answer: string };
+  copy: { order: { root: FileSystemDirectoryHandle; path: string; file: Blob; expected: string | null }; answer: CopyResult };
+  search: { order: { scope: string }; answer: SearchResult };
+  count: { order: { scopes: string[] }; answer: number[] };
+  put: { order: { records: SearchRecord[]; gone: string[] }; answer: number };
+}
+
+export type RequestKind = keyof Requests;
+
+export type ToWorker = { id: number; kind: 'cancel' } | { [K in RequestKind]: { id: number; kind: K; order: Requests[K]['order'] } }[RequestKind];
+
+export type Failure = { name: string; message: string; drive?: { fault: DriveFault; path: string } };
+
+export type FromWorker =
+  | { id: number; kind: 'bytes'; bytes: number }
+  | { id: number; kind: 'done'; answer: unknown }
+  | { id: number; kind: 'failed'; failure: Failure };
