@@ -15,18 +15,19 @@ export interface OutboxTools {
   /** The drive, when it is connected and may be written. */
   driveOf: (driveId: string) => Drive | null;
   now: () => number;
+  /** Photos that took something over from a sidecar which another program had changed. */
+  onPhotos: (photoIds: string[]) => void;
 }
 
 export interface OutboxRound {
   written: number;
   /** Items that did not work this time; the next round tries again. */
   troubled: number;
-  photoIds: string[];
 }
 
 /** Writes everything that can be written now. */
 export async function emptyOutbox(tools: OutboxTools): Promise<OutboxRound> {
-  const round: OutboxRound = { written: 0, troubled: 0, photoIds: [] };
+  const round: OutboxRound = { written: 0, troubled: 0 };
   for (const record of await tools.db.drives.toArray()) {
     const drive = tools.driveOf(record.id);
     if (!drive) continue;
@@ -40,9 +41,9 @@ export async function emptyOutbox(tools: OutboxTools): Promise<OutboxRound> {
   return round;
 }
 
-async function writeItem({ db, now }: OutboxTools, record: DriveRecord, drive: Drive, item: OutboxRecord, round: OutboxRound): Promise<void> {
+async function writeItem({ db, now, onPhotos }: OutboxTools, record: DriveRecord, drive: Drive, item: OutboxRecord, round: OutboxRound): Promise<void> {
   try {
-    const written = item.fileId === null ? await writeArchive(db, record, drive) : await writeSidecar(db, drive, item.fileId, now());
+    const written = item.fileId === null ? await writeArchive(db, record, drive) : await writeSidecar(db, drive, item.fileId, now(), onPhotos);
     if (typeof written === 'object') {
       round.troubled += 1;
       await db.outbox.update(item.id, { trouble: written.trouble });

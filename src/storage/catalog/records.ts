@@ -19,7 +19,7 @@ export interface DriveRecord {
   scannedAt: number | null;
 }
 
-export interface PhotoRecord extends Omit<PhotoReading, 'fields' | 'sources' | 'previews'> {
+export interface PhotoRecord extends Omit<PhotoReading, 'fields' | 'sources'> {
   /** The fingerprint of the file's bytes. */
   id: string;
   bytes: number;
@@ -116,7 +116,10 @@ export interface JobRecord {
   targetDriveId: string | null;
   state: JobState;
   progress: JobProgress;
+  /** What it did so far, or in all; `null` while it runs. */
   report: JobReport | null;
+  /** What stopped it as a whole. */
+  failure: { fault: string; path: string } | null;
   startedAt: number;
   endedAt: number | null;
 }

@@ -9,7 +9,7 @@ import { sameFields } from '@/core/fields/values';
 import type { Problem } from '@/core/problems/problem';
 import { effectiveFields, parseSidecar, planSidecar } from '@/core/xmp/sidecar';
 import { type Drive } from '../drives/drive';
-import { readIfThere, replaceFile } from '../drives/safe-write';
+import { readIfThere, replaceFile, sameBytes } from '../drives/safe-write';
 import { sha256Hex } from '../drives/sha256';
 import { makeChange } from './changes';
 import type { CatalogDatabase } from './database';
@@ -53,7 +53,7 @@ export const isUpToDate = (file: FileRecord, photo: PhotoRecord): boolean => sam
 export type Written = 'written' | 'nothing-to-do' | 'conflict' | { trouble: string };
 
 /** Brings the sidecar of one file up to date. What another program wrote meanwhile is taken in first. */
-export async function writeSidecar(db: CatalogDatabase, drive: Drive, fileId: string, at: number): Promise<Written> {
+export async function writeSidecar(db: CatalogDatabase, drive: Drive, fileId: string, at: number, onPhotos: (photoIds: string[]) => void): Promise<Written> {
   const file = await db.files.get(fileId);
   let photo = file?.photoId ? await db.photos.get(file.photoId) : undefined;
   if (!file || !photo || file.state === 'missing') return 'nothing-to-do';
@@ -63,17 +63,19 @@ export async function writeSidecar(db: CatalogDatabase, drive: Drive, fileId: st
   if (existing && existingSha256 !== file.sidecar?.sha256) {
     const taken = await takeSidecar(db, file, photo, { path, sizeBytes: existing.length, modifiedMs: at, bytes: existing }, at);
     if (taken.state === 'unreadable') return { trouble: 'sidecar-unreadable' };
+    onPhotos([photo.id]);
     photo = (await db.photos.get(photo.id)) ?? photo;
   }
   if (await db.conflicts.get(fileId)) return 'conflict';
   if (!existing && sameFields(photo.embedded, photo.fields)) return 'nothing-to-do';
   const plan = planSidecar({ existing, fields: photo.fields, embedded: photo.embedded, ending: endingOf(file.path) });
   if ('problems' in plan) return { trouble: 'sidecar-unreadable' };
-  await replaceFile(drive, path, plan.bytes, existing);
+  const same = existing !== null && sameBytes(existing, plan.bytes);
+  if (!same) await replaceFile(drive, path, plan.bytes, existing);
   const written = await drive.open(path);
   const record = recordOf({ path, sizeBytes: plan.bytes.length, modifiedMs: written.lastModified }, await sha256Hex(plan.bytes), photo.fields);
   await db.files.update(fileId, { sidecar: record, sidecarTarget: path });
-  return 'written';
+  return same ? 'nothing-to-do' : 'written';
 }
 
 /** The person decided a conflict: `ours` writes the catalog's version, `theirs` takes the sidecar's. */

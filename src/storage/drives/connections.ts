@@ -3,13 +3,21 @@
 import { readDriveFile, writeDriveFile } from '../archive/archive-files';
 import type { CatalogDatabase } from '../catalog/database';
 import type { DriveRecord } from '../catalog/records';
+import type { Drive } from './drive';
 import { HandleDrive } from './handle-drive';
+import { ListedDrive } from './listed-drive';
 
 export type Connection =
-  | { state: 'connected'; drive: HandleDrive; writable: boolean }
+  | { state: 'connected'; drive: Drive; writable: boolean }
   /** The browser asks the person anew; one click on the drive does it. */
   | { state: 'needs-permission' }
   | { state: 'away' };
+
+/** A folder the person offered: with a handle, or as a list of files where the browser has no handles. */
+export type Folder = { handle: FileSystemDirectoryHandle } | { listed: ListedDrive };
+
+const driveOf = (folder: Folder): Drive => ('handle' in folder ? new HandleDrive(folder.handle) : folder.listed);
+const nameOf = (folder: Folder): string => ('handle' in folder ? folder.handle.name : folder.listed.name);
 
 const PRACTICE_FOLDER = 'practice-drives';
 
@@ -37,43 +45,55 @@ export async function connectionOf(record: DriveRecord, ask = false): Promise<Co
   }
 }
 
+/** Asks for leave to write where the browser can give it. */
+export async function accessTo(folder: Folder): Promise<DriveRecord['access']> {
+  if (!('handle' in folder)) return 'read';
+  try {
+    return (await folder.handle.requestPermission({ mode: 'readwrite' })) === 'granted' ? 'write' : 'read';
+  } catch {
+    return 'read';
+  }
+}
+
 export type Recognised =
   | { state: 'new'; suggestedName: string }
-  /** The folder is a drive the catalog knows, connected at this moment. */
-  | { state: 'connected-already'; record: DriveRecord }
+  /** The folder is a drive the catalog has. */
+  | { state: 'known-here'; record: DriveRecord }
   /** It bears the mark of a drive the catalog knows, which is not there at the moment: the same drive, plugged in elsewhere. */
-  | { state: 'known'; record: DriveRecord }
+  | { state: 'known-moved'; record: DriveRecord }
   /** It bears the mark of a drive that is connected too: one is a clone of the other. */
   | { state: 'clone'; record: DriveRecord }
   /** It bears a mark the catalog does not know: from an earlier catalog. Its name and id are kept. */
   | { state: 'returning'; id: string; name: string; createdAt: number };
 
 /** Says what the catalog knows of a folder the person picked or dropped. */
-export async function recognise(db: CatalogDatabase, handle: FileSystemDirectoryHandle): Promise<Recognised> {
+export async function recognise(db: CatalogDatabase, folder: Folder): Promise<Recognised> {
   const records = await db.drives.toArray();
   for (const record of records) {
-    if (record.handle && (await record.handle.isSameEntry(handle))) return { state: 'connected-already', record };
+    if ('handle' in folder && record.handle && (await record.handle.isSameEntry(folder.handle))) return { state: 'known-here', record };
   }
-  const mark = await readDriveFile(new HandleDrive(handle));
-  if (!mark) return { state: 'new', suggestedName: handle.name };
+  const mark = await readDriveFile(driveOf(folder));
+  const unmarked = records.find((record) => record.kind === 'folder' && record.handle === null && record.name === nameOf(folder));
+  if (!mark) return unmarked && 'listed' in folder ? { state: 'known-moved', record: unmarked } : { state: 'new', suggestedName: nameOf(folder) };
   const record = records.find(({ id }) => id === mark.id);
   if (!record) return { state: 'returning', id: mark.id, name: mark.name, createdAt: mark.createdAt };
   const connection = await connectionOf(record);
-  return { state: connection.state === 'away' ? 'known' : 'clone', record };
+  return { state: connection.state === 'away' ? 'known-moved' : 'clone', record };
 }
 
 export interface NewDrive {
   id: string;
   name: string;
-  handle: FileSystemDirectoryHandle;
+  folder: Folder;
   access: DriveRecord['access'];
   at: number;
 }
 
 /** Registers a drive; where it may be written, leaves its mark on it, by which it is known again anywhere. */
-export async function addFolderDrive(db: CatalogDatabase, { id, name, handle, access, at }: NewDrive): Promise<DriveRecord> {
+export async function addFolderDrive(db: CatalogDatabase, { id, name, folder, access, at }: NewDrive): Promise<DriveRecord> {
+  const handle = 'handle' in folder ? folder.handle : null;
   const record: DriveRecord = { id, name, kind: 'folder', handle, access, takenOut: false, addedAt: at, scannedAt: null };
-  if (access === 'write') await writeDriveFile(new HandleDrive(handle), { id, name, createdAt: at });
+  if (access === 'write') await writeDriveFile(driveOf(folder), { id, name, createdAt: at });
   await db.drives.put(record);
   return record;
 }

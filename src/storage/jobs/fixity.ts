@@ -28,6 +28,7 @@ const FILES_BETWEEN_MANIFESTS = 200;
 export async function copyPhotos(tools: JobTools, { source, target, photoIds }: CopyRequest): Promise<CopyReport> {
   const { db, control } = tools;
   const report: CopyReport = { kind: 'copy', copied: 0, alreadyThere: 0, bytes: 0, troubles: [] };
+  control.reporting(report);
   const chosen = photoIds && new Set(photoIds);
   const files = (await db.files.where('driveId').equals(source.id).toArray()).filter((file) => file.photoId && file.state === 'present' && (!chosen || chosen.has(file.photoId)));
   const there = new Map((await db.files.where('driveId').equals(target.id).toArray()).filter(({ state, provenAt }) => state === 'present' && provenAt !== null).map((file) => [file.photoId, file]));
@@ -99,6 +100,7 @@ function sidecarPathFor(file: FileRecord, copyPath: string): string {
 export async function checkDrive(tools: JobTools, driveId: string, drive: Drive, writable: boolean): Promise<CheckReport> {
   const { db, hands, control } = tools;
   const report: CheckReport = { kind: 'check', sound: 0, damaged: [], missing: [], added: [], troubles: [] };
+  control.reporting(report);
   const known = new Map((await db.files.where('driveId').equals(driveId).toArray()).map((file) => [file.path, file]));
   const manifest = new Map((await readManifest(drive)).map(({ path, sha256 }) => [path, sha256]));
   const entries = [];

@@ -1,7 +1,6 @@
 import type { CatalogDatabase } from '../catalog/database';
-import type { JobProgress } from '../catalog/records';
+import type { ItemTrouble, JobProgress, JobReport } from '../catalog/records';
 import { DriveError } from '../drives/drive';
-import type { ItemTrouble } from '../catalog/records';
 import type { Hands } from './hands';
 
 /** How a job is steered from outside. */
@@ -10,6 +9,8 @@ export interface JobControl {
   /** Waits while the job is paused; rejects when it is cancelled. Called between files. */
   atRest(): Promise<void>;
   progress(progress: JobProgress): void;
+  /** Hands over the report at the start; it is filled as the job goes on, so that a cancelled job too says what it did. */
+  reporting(report: JobReport): void;
 }
 
 export interface JobTools {

@@ -38,7 +38,7 @@ export class JobRunner {
   }
 
   async start(job: NewJob): Promise<string> {
-    const record: JobRecord = { ...job, id: crypto.randomUUID(), state: 'running', progress: startProgress('listing'), report: null, startedAt: this.now(), endedAt: null };
+    const record: JobRecord = { ...job, id: crypto.randomUUID(), state: 'running', progress: startProgress('listing'), report: null, failure: null, startedAt: this.now(), endedAt: null };
     await this.db.jobs.put(record);
     this.run(record);
     return record.id;
@@ -55,7 +55,7 @@ export class JobRunner {
     }
     const record = await this.db.jobs.get(jobId);
     if (!record || record.state === 'done' || record.state === 'running') return;
-    await this.db.jobs.update(jobId, { state: 'running', report: null, endedAt: null });
+    await this.db.jobs.update(jobId, { state: 'running', report: null, failure: null, endedAt: null });
     this.run({ ...record, state: 'running' });
   }
 
@@ -100,6 +100,7 @@ export class JobRunner {
 
   private async carryOut(record: JobRecord, running: Running): Promise<void> {
     const progress = this.progressWriter(record.id);
+    let report: JobReport | null = null;
     const control: JobControl = {
       signal: running.abort.signal,
       atRest: async () => {
@@ -107,23 +108,22 @@ export class JobRunner {
         running.abort.signal.throwIfAborted();
       },
       progress: progress.take,
+      reporting: (handed) => (report = handed),
     };
     try {
-      const report = await this.work(record, control);
+      report = await this.work(record, control);
       await progress.flush();
       await this.end(record.id, 'done', report);
     } catch (error) {
       await progress.flush();
       const cancelled = running.abort.signal.aborted;
-      const fault = error instanceof DriveError ? error.fault : error instanceof Error ? error.message : String(error);
-      const path = error instanceof DriveError ? error.path : '';
-      const troubles = cancelled ? [] : [{ path, problem: { code: 'drive/fault' as const, fault } }];
-      await this.end(record.id, cancelled ? 'cancelled' : 'failed', { ...emptyReport(record.kind), troubles });
+      const failure = cancelled ? null : error instanceof DriveError ? { fault: error.fault, path: error.path } : { fault: String(error), path: '' };
+      await this.end(record.id, cancelled ? 'cancelled' : 'failed', report, failure);
     }
   }
 
-  private async end(jobId: string, state: JobRecord['state'], report: JobReport): Promise<void> {
-    await this.db.jobs.update(jobId, { state, report, endedAt: this.now() });
+  private async end(jobId: string, state: JobRecord['state'], report: JobReport | null, failure: JobRecord['failure'] = null): Promise<void> {
+    await this.db.jobs.update(jobId, { state, report, failure, endedAt: this.now() });
   }
 
   private progressWriter(jobId: string) {
@@ -146,9 +146,3 @@ export class JobRunner {
 }
 
 const jobLock = (jobId: string) => `wembo-job-${jobId}`;
-
-function emptyReport(kind: JobRecord['kind']): JobReport {
-  if (kind === 'copy') return { kind, copied: 0, alreadyThere: 0, bytes: 0, troubles: [] };
-  if (kind === 'check') return { kind, sound: 0, damaged: [], missing: [], added: [], troubles: [] };
-  return { kind, photos: 0, added: 0, changed: 0, moved: [], missing: [], sidecarsTaken: 0, conflicts: 0, leftovers: [], troubles: [] };
-}

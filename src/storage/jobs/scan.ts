@@ -36,6 +36,7 @@ const asRecorded = (entry: DriveEntry, record: { sizeBytes: number; modifiedMs: 
 export async function scanDrive(tools: JobTools, driveId: string, drive: Drive): Promise<ScanReport> {
   const { db, control } = tools;
   const report: ScanReport = { kind: 'scan', photos: 0, added: 0, changed: 0, moved: [], missing: [], sidecarsTaken: 0, conflicts: 0, leftovers: [], troubles: [] };
+  control.reporting(report);
   await takeArchive(db, drive, report);
   const entries = await listAll(tools, drive, report);
   const known = new Map((await db.files.where('driveId').equals(driveId).toArray()).map((file) => [file.path, file]));
@@ -216,7 +217,7 @@ class DriveScan {
     if (moved) Object.assign(file, { sha256: moved.sha256, provenAt: moved.provenAt });
     if (item.known?.photoId === fingerprint && item.known.sha256) Object.assign(file, { sha256: item.known.sha256, provenAt: item.known.provenAt });
     const changed = item.known?.photoId && item.known.photoId !== fingerprint ? item.known.photoId : null;
-    const { fields: embedded, previews: _, ...rest } = reading;
+    const { fields: embedded, ...rest } = reading;
     const sidecar = item.sidecar ? await this.sidecarOf(item.sidecar) : null;
     await db.transaction('rw', [db.photos, db.files, db.previews, db.outbox], async () => {
       if (moved) await db.files.delete(moved.id);

@@ -1,0 +1,26 @@
+import '@fontsource/ibm-plex-sans/400.css';
+import '@fontsource/ibm-plex-sans/500.css';
+import '@fontsource/ibm-plex-sans/600.css';
+import '@fontsource/ibm-plex-mono/400.css';
+import '@fontsource/ibm-plex-mono/500.css';
+import './globals.css';
+import { AntdRegistry } from '@ant-design/nextjs-registry';
+import type { Metadata } from 'next';
+import { type ReactNode, Suspense } from 'react';
+import { Frame } from '@/features/frame/frame';
+
+export const metadata: Metadata = { title: 'Wembo', description: 'A reading room for a lifetime of photographs.', icons: { icon: '/icon.svg' } };
+
+export default function Layout({ children }: { children: ReactNode }) {
+  return (
+    <html lang="en" suppressHydrationWarning>
+      <body>
+        <AntdRegistry>
+          <Suspense>
+            <Frame>{children}</Frame>
+          </Suspense>
+        </AntdRegistry>
+      </body>
+    </html>
+  );
+}

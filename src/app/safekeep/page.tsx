@@ -1,0 +1,5 @@
+import { SafekeepPlace } from '@/features/safekeep/safekeep-place';
+
+export default function Page() {
+  return <SafekeepPlace />;
+}

@@ -1,0 +1,46 @@
+'use client';
+
+import { App } from 'antd';
+import { useEffect, useRef, useState } from 'react';
+import { offerFolder } from '../session/connect-drive';
+import styles from './frame.module.css';
+
+const carriesFiles = (event: DragEvent) => event.dataTransfer?.types.includes('Files') ?? false;
+
+/** A folder dropped anywhere on the window is a drive to connect. */
+export function DropTarget() {
+  const [over, setOver] = useState(false);
+  const { message } = App.useApp();
+  const say = useRef(message);
+  useEffect(() => {
+    const enter = (event: DragEvent) => {
+      if (!carriesFiles(event)) return;
+      event.preventDefault();
+      setOver(true);
+    };
+    const leave = (event: DragEvent) => event.relatedTarget === null && setOver(false);
+    const drop = (event: DragEvent) => {
+      event.preventDefault();
+      setOver(false);
+      // the handles must be asked for while the event lasts
+      const handles = [...(event.dataTransfer?.items ?? [])].filter(({ kind }) => kind === 'file').map((item) => item.getAsFileSystemHandle?.());
+      void take(handles);
+    };
+    const take = async (handles: (Promise<FileSystemHandle | null> | undefined)[]) => {
+      const folders = (await Promise.all(handles)).filter((handle) => handle?.kind === 'directory') as FileSystemDirectoryHandle[];
+      if (folders.length === 0) say.current.warning('Drop a folder: a drive, or any folder with photos. In a browser that cannot take dropped folders, use “Connect a drive” in Overview.');
+      for (const handle of folders) await offerFolder({ handle }, say.current);
+    };
+    window.addEventListener('dragenter', enter);
+    window.addEventListener('dragover', enter);
+    window.addEventListener('dragleave', leave);
+    window.addEventListener('drop', drop);
+    return () => {
+      window.removeEventListener('dragenter', enter);
+      window.removeEventListener('dragover', enter);
+      window.removeEventListener('dragleave', leave);
+      window.removeEventListener('drop', drop);
+    };
+  }, []);
+  return over ? <div className={styles.drop}>Drop the folder to connect it as a drive</div> : null;
+}

@@ -1,0 +1,148 @@
+'use client';
+
+// The frame: the rail of places at the left, the scope line and what runs across the top, and the drop target for
+// folders over it all.
+
+import { App, Button, ConfigProvider, Modal, Popover, Tooltip } from 'antd';
+import Link from 'next/link';
+import { usePathname } from 'next/navigation';
+import { type ReactNode, useEffect, useState } from 'react';
+import { changeWords } from '@/messages/changes';
+import { firstUndone, lastDone } from '@/storage/catalog/changes';
+import { useLive } from '@/storage/catalog/live';
+import { count } from '@/ui/format';
+import { useKeys } from '@/ui/keys';
+import { darkTheme, lightTheme } from '@/ui/theme';
+import { ScopeLine } from '../scope/scope-line';
+import { useKeepResult } from '../scope/use-result';
+import { findAddress, useScope } from '../scope/use-scope';
+import { ConnectQuestion } from '../session/connect-drive';
+import { JobsList, useJobs } from '../session/jobs-list';
+import { session, useSession } from '../session/session';
+import { DropTarget } from './drop-target';
+import styles from './frame.module.css';
+import { FindIcon, MoonIcon, OverviewIcon, RedoIcon, SafekeepIcon, SunIcon, UndoIcon } from './icons';
+import { KeysCard } from './keys-card';
+
+export function Frame({ children }: { children: ReactNode }) {
+  const [dark, setDark] = useTheme();
+  return (
+    <ConfigProvider theme={dark ? darkTheme : lightTheme}>
+      <App component={false} message={{ maxCount: 3 }}>
+        <Room dark={dark} onDark={setDark}>{children}</Room>
+      </App>
+    </ConfigProvider>
+  );
+}
+
+function Room({ children, dark, onDark }: { children: ReactNode; dark: boolean; onDark: (dark: boolean) => void }) {
+  const stage = useSession((state) => state.stage);
+  const failure = useSession((state) => state.failure);
+  const { scope } = useScope();
+  useEffect(() => void session.open(), []);
+  useKeepResult(scope);
+  return (
+    <div className={styles.frame}>
+      <Rail scope={scope} />
+      <header className={styles.top}>
+        <ScopeLine />
+        <Running />
+        <UndoButtons />
+        <Button type="text" onClick={() => onDark(!dark)} aria-label={dark ? 'Light room' : 'Dark room'} icon={dark ? <SunIcon /> : <MoonIcon />} />
+        <Keys />
+      </header>
+      <div className={styles.place}>
+        {stage === 'failed' ? <p className={styles.failed}>The catalog in this browser could not be opened: {failure}. Your files on the drives are untouched.</p> : children}
+      </div>
+      <DropTarget />
+      <ConnectQuestion />
+    </div>
+  );
+}
+
+const PLACES = [
+  { name: 'Overview', path: '/', icon: <OverviewIcon /> },
+  { name: 'Find', path: '/find', icon: <FindIcon /> },
+  { name: 'Safekeep', path: '/safekeep', icon: <SafekeepIcon /> },
+];
+
+function Rail({ scope }: { scope: string }) {
+  const path = usePathname();
+  return (
+    <nav className={styles.rail} aria-label="Places">
+      <span className={styles.sign} aria-hidden>W</span>
+      {PLACES.map((place) => (
+        <Link key={place.path} href={place.path === '/find' ? findAddress(scope) : `${place.path}${scope ? `?q=${encodeURIComponent(scope)}` : ''}`} className={styles.railPlace} aria-current={path === place.path ? 'page' : undefined}>
+          {place.icon}
+          <span>{place.name}</span>
+        </Link>
+      ))}
+    </nav>
+  );
+}
+
+function Running() {
+  const jobs = useJobs();
+  const outbox = useLive(() => session.db.outbox.count()) ?? 0;
+  const open = jobs.filter(({ state }) => state === 'running' || state === 'paused');
+  const waiting = jobs.filter(({ state }) => state === 'interrupted' || state === 'failed');
+  const text = open.length > 0 ? `${open.length} running` : waiting.length > 0 ? `${waiting.length} to resume` : 'nothing running';
+  return (
+    <Popover trigger="click" placement="bottomRight" content={<div className={styles.jobs}><JobsList jobs={jobs.slice(0, 8)} none="Nothing has run yet." /></div>}>
+      <Button type="text" className={styles.running} data-busy={open.length > 0}>
+        <span className={styles.pulse} aria-hidden />
+        {text}
+        {outbox > 0 && <span className={styles.outbox} title="Changes not yet written on their drives">{count(outbox)} to write</span>}
+      </Button>
+    </Popover>
+  );
+}
+
+function UndoButtons() {
+  const { message } = App.useApp();
+  const last = useLive(() => lastDone(session.db));
+  const next = useLive(() => firstUndone(session.db));
+  const undo = async () => {
+    const change = await session.undo();
+    if (change) message.info(`Undone: ${changeWords(change)}`);
+  };
+  const redo = async () => {
+    const change = await session.redo();
+    if (change) message.info(`Done again: ${changeWords(change)}`);
+  };
+  useKeys({ 'Ctrl+z': () => void undo(), 'Ctrl+Shift+z': () => void redo() });
+  return (
+    <>
+      <Tooltip title={last ? `Undo: ${changeWords(last.change)}` : 'Nothing to undo'}>
+        <Button type="text" disabled={!last} onClick={() => void undo()} aria-label="Undo" icon={<UndoIcon />} />
+      </Tooltip>
+      <Tooltip title={next ? `Redo: ${changeWords(next.change)}` : 'Nothing to redo'}>
+        <Button type="text" disabled={!next} onClick={() => void redo()} aria-label="Redo" icon={<RedoIcon />} />
+      </Tooltip>
+    </>
+  );
+}
+
+function Keys() {
+  const [open, setOpen] = useState(false);
+  useKeys({ '?': () => setOpen(true) });
+  return (
+    <>
+      <Button type="text" onClick={() => setOpen(true)} aria-label="All keys">?</Button>
+      <Modal open={open} onCancel={() => setOpen(false)} footer={null} title="All keys"><KeysCard /></Modal>
+    </>
+  );
+}
+
+function useTheme(): [boolean, (dark: boolean) => void] {
+  const [dark, setDark] = useState(false);
+  useEffect(() => setDark(localStorage.getItem('wembo-theme') === 'dark'), []);
+  useEffect(() => {
+    document.documentElement.dataset.theme = dark ? 'dark' : 'light';
+  }, [dark]);
+  const choose = (next: boolean) => {
+    localStorage.setItem('wembo-theme', next ? 'dark' : 'light');
+    setDark(next);
+  };
+  return [dark, choose];
+}

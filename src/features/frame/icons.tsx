@@ -1,0 +1,20 @@
+// The signs of the rail and the top line, drawn for Wembo on a 24-unit grid with one stroke.
+
+import type { ReactNode } from 'react';
+
+const sign = (path: ReactNode, size = 20) =>
+  function Sign() {
+    return (
+      <svg width={size} height={size} viewBox="0 0 24 24" fill="none" stroke="currentColor" strokeWidth="1.6" strokeLinecap="round" strokeLinejoin="round" aria-hidden>
+        {path}
+      </svg>
+    );
+  };
+
+export const OverviewIcon = sign(<path d="M4 19V9l8-5 8 5v10M4 19h16M9 19v-6h6v6" />);
+export const FindIcon = sign(<><circle cx="10.5" cy="10.5" r="6" /><path d="M15 15l5 5" /></>);
+export const SafekeepIcon = sign(<><path d="M4 5h12v12H4z" /><path d="M8 20h12V9" /></>);
+export const UndoIcon = sign(<path d="M9 6L4 11l5 5M4 11h10a6 6 0 0 1 6 6v1" />, 16);
+export const RedoIcon = sign(<path d="M15 6l5 5-5 5M20 11H10a6 6 0 0 0-6 6v1" />, 16);
+export const SunIcon = sign(<><circle cx="12" cy="12" r="4" /><path d="M12 3v2M12 19v2M3 12h2M19 12h2M5.6 5.6l1.4 1.4M17 17l1.4 1.4M5.6 18.4L7 17M17 7l1.4-1.4" /></>, 16);
+export const MoonIcon = sign(<path d="M19 14.5A7.5 7.5 0 0 1 9.5 5a7.5 7.5 0 1 0 9.5 9.5z" />, 16);

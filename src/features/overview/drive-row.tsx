@@ -1,0 +1,64 @@
+'use client';
+
+import { App, Button, Tooltip, Typography } from 'antd';
+import Link from 'next/link';
+import { quoted } from '@/core/scope/scope';
+import { faultSentence } from '@/messages/problems';
+import { useLive } from '@/storage/catalog/live';
+import type { DriveRecord } from '@/storage/catalog/records';
+import { bytes, count, dateTime, photos } from '@/ui/format';
+import { findAddress } from '../scope/use-scope';
+import { session, useSession } from '../session/session';
+import styles from './overview.module.css';
+
+const STATES = { connected: 'connected', 'needs-permission': 'click to let the browser open it', away: 'away' };
+
+/** One drive: its name, whether it is there, what it holds, what waits for it. */
+export function DriveRow({ drive }: { drive: DriveRecord }) {
+  const { message } = App.useApp();
+  const state = useSession((all) => all.connections[drive.id]?.state ?? 'away');
+  const sums = useLive(() => sumFiles(drive.id), [drive.id]);
+  const waiting = useLive(async () => (await session.db.outbox.where('driveId').equals(drive.id).toArray()).filter(({ fileId }) => fileId !== null), [drive.id]) ?? [];
+  const trouble = waiting.find((item) => item.trouble !== null)?.trouble;
+  const look = async () => {
+    const now = await session.reconnect(drive.id);
+    if (now === 'away') message.warning(`“${drive.name}” is not there. Plug it in, or drop its folder here if it has another place now.`);
+    else if (now === 'connected' && state === 'connected') await session.startScan(drive.id);
+  };
+  return (
+    <li className={styles.drive} data-state={state}>
+      <div className={styles.driveHead}>
+        <Typography.Text editable={{ onChange: (name) => name.trim() !== '' && name !== drive.name && void session.change({ kind: 'drive-name', driveId: drive.id, before: drive.name, after: name.trim() }), tooltip: 'Rename the drive' }} strong>{drive.name}</Typography.Text>
+        <button type="button" className={styles.driveState} onClick={() => void look()} disabled={state === 'connected'}>{STATES[state]}</button>
+        {drive.kind === 'practice' && <span className={styles.tag}>practice</span>}
+        {drive.access === 'read' && <Tooltip title="What you enter waits until the drive is connected in a browser that may write."><span className={styles.tag}>read-only</span></Tooltip>}
+        <span className={styles.driveActions}>
+          {drive.kind === 'practice' && <Button size="small" onClick={() => void session.setTakenOut(drive.id, !drive.takenOut)}>{drive.takenOut ? 'Put in' : 'Take out'}</Button>}
+          {state === 'connected' ? <Button size="small" onClick={() => void session.startScan(drive.id)}>Look through again</Button> : !drive.takenOut && <Button size="small" onClick={() => void look()}>Connect</Button>}
+        </span>
+      </div>
+      <p className="quiet">
+        {sums && <><Link href={findAddress(`drive:${quoted(drive.name)}`)}>{photos(sums.photos)}</Link>, {bytes(sums.bytes)}</>}
+        {sums !== undefined && sums.missing > 0 && <span className={styles.trouble}>, {count(sums.missing)} missing</span>}
+        {sums !== undefined && sums.damaged > 0 && <span className={styles.trouble}>, {count(sums.damaged)} damaged</span>}
+        {sums !== undefined && sums.unreadable > 0 && <>, {count(sums.unreadable)} not readable</>}
+        {drive.scannedAt !== null && <>, looked through {dateTime(drive.scannedAt)}</>}
+      </p>
+      {waiting.length > 0 && <p className={styles.waiting}>{count(waiting.length)} {waiting.length === 1 ? 'sidecar waits' : 'sidecars wait'} in the outbox{trouble ? `. ${faultSentence(trouble)}` : state === 'connected' ? '' : ' until the drive is back'}</p>}
+    </li>
+  );
+}
+
+async function sumFiles(driveId: string) {
+  const sums = { photos: 0, bytes: 0, missing: 0, damaged: 0, unreadable: 0 };
+  await session.db.files.where('driveId').equals(driveId).each((file) => {
+    if (file.photoId === null) sums.unreadable += 1;
+    else if (file.state === 'missing') sums.missing += 1;
+    else {
+      sums.photos += 1;
+      sums.bytes += file.sizeBytes;
+      if (file.state === 'damaged') sums.damaged += 1;
+    }
+  });
+  return sums;
+}

@@ -1,0 +1,90 @@
+'use client';
+
+import { App, Button, Progress } from 'antd';
+import Link from 'next/link';
+import { useLive } from '@/storage/catalog/live';
+import { bytes, count, photos } from '@/ui/format';
+import { findAddress } from '../scope/use-scope';
+import { ConnectButton } from '../session/connect-drive';
+import { JobsList, useJobs } from '../session/jobs-list';
+import { session, useSession } from '../session/session';
+import { DriveRow } from './drive-row';
+import styles from './overview.module.css';
+import { YearsChart } from './years-chart';
+
+export function OverviewPlace() {
+  const stage = useSession((state) => state.stage);
+  const indexed = useSession((state) => state.indexed);
+  const drives = useLive(() => session.db.drives.toArray());
+  const jobs = useJobs();
+  if (stage === 'opening' || !drives) return <main className={styles.opening}>Opening the catalog: {count(indexed)} photos so far</main>;
+  if (drives.length === 0) return <Begin />;
+  return (
+    <main className={styles.place}>
+      <h1 className="visually-hidden">Overview</h1>
+      <section className={styles.panel}>
+        <header>
+          <h2>Drives</h2>
+          <ConnectButton />
+        </header>
+        <ul>{drives.map((drive) => <DriveRow key={drive.id} drive={drive} />)}</ul>
+        <Storage />
+      </section>
+      <section className={styles.panel}>
+        <header>
+          <h2>Photos by year</h2>
+          <Link href={findAddress('')}>{photos(indexed)} in all</Link>
+        </header>
+        <YearsChart />
+      </section>
+      <section className={styles.panel}>
+        <header><h2>What ran</h2></header>
+        <JobsList jobs={jobs} none="Nothing has run yet." />
+      </section>
+    </main>
+  );
+}
+
+/** The first screen: nothing is connected yet. */
+function Begin() {
+  const demo = useSession((state) => state.demo);
+  const { message } = App.useApp();
+  return (
+    <main className={styles.begin}>
+      <h1>Twenty years of photographs, on your own drives, findable.</h1>
+      <p>Wembo catalogs photos where they lie. What you write goes into open files beside them; nothing leaves this machine, and no original is altered.</p>
+      <div className={styles.choices}>
+        <section>
+          <h2>Begin with your own</h2>
+          <p>Pick a folder or a whole drive, or drop one anywhere on this window. Cataloging writes nothing into your photos.</p>
+          <ConnectButton primary />
+        </section>
+        {demo.state !== 'none' && (
+          <section>
+            <h2>Look around first</h2>
+            <p>The made-up archive of the Faroe Harbours Survey, on practice drives inside this browser.</p>
+            {demo.state === 'loading' ? (
+              <Progress percent={Math.floor((100 * demo.done) / demo.total)} aria-label="Loading the demo" />
+            ) : (
+              <Button disabled={demo.state === 'unknown'} onClick={() => void session.loadDemo().catch((error: unknown) => message.error(String(error)))}>Open the demo</Button>
+            )}
+            {demo.state === 'failed' && <p className={styles.trouble}>The demo could not be loaded: {demo.reason}</p>}
+          </section>
+        )}
+      </div>
+    </main>
+  );
+}
+
+function Storage() {
+  const storage = useSession((state) => state.storage);
+  if (!storage) return null;
+  return (
+    <p className={styles.storage}>
+      {storage.persisted
+        ? 'This browser has promised to keep the catalog.'
+        : 'This browser has not promised to keep the catalog: short of space, it may drop it. Nothing would be lost: everything you entered is in the files on your drives, and connecting them brings it back.'}{' '}
+      <span className="mono">{bytes(storage.usedBytes)} of {bytes(storage.quotaBytes)} used</span>
+    </p>
+  );
+}

@@ -1,0 +1,86 @@
+'use client';
+
+import { Button } from 'antd';
+import Link from 'next/link';
+import { useLive } from '@/storage/catalog/live';
+import { count, dateTime, photos } from '@/ui/format';
+import { Conflict } from '../record-card/conflict-panel';
+import { findAddress } from '../scope/use-scope';
+import { JobsList, useJobs } from '../session/jobs-list';
+import { session, useSession } from '../session/session';
+import { problemSentence } from '@/messages/problems';
+import { CopyForm } from './copy-form';
+import styles from './safekeep.module.css';
+import { StandingChart } from './standing-chart';
+
+export function SafekeepPlace() {
+  const drives = useLive(() => session.db.drives.toArray()) ?? [];
+  const jobs = useJobs().filter(({ kind }) => kind !== 'scan');
+  const conflicts = useLive(() => session.db.conflicts.toArray()) ?? [];
+  const unreadable = useLive(() => session.db.files.filter(({ photoId }) => photoId === null).toArray()) ?? [];
+  const names = new Map(drives.map(({ id, name }) => [id, name]));
+  return (
+    <main className={styles.place}>
+      <h1 className="visually-hidden">Safekeep</h1>
+      <section className={styles.panel}>
+        <header><h2>How many proven copies</h2></header>
+        <StandingChart />
+      </section>
+      <section className={styles.panel}>
+        <header><h2>Second copy</h2></header>
+        <CopyForm drives={drives} />
+      </section>
+      <section className={styles.panel}>
+        <header><h2>Check a drive</h2></header>
+        <p className="quiet">Reads every byte again and names what is damaged, missing or new. Anyone can do the same without Wembo: <code>sha256sum -c _wembo/manifest-sha256.txt</code></p>
+        <ul>{drives.map((drive) => <CheckRow key={drive.id} driveId={drive.id} name={drive.name} />)}</ul>
+      </section>
+      <section className={styles.panel}>
+        <header><h2>Copies and checks</h2></header>
+        <JobsList jobs={jobs} none="No copy and no check has run yet." />
+      </section>
+      {conflicts.length > 0 && (
+        <section className={styles.panel}>
+          <header><h2>Two versions: {count(conflicts.length)} to decide</h2></header>
+          {conflicts.slice(0, 20).map((conflict) => <Conflict key={conflict.fileId} conflict={conflict} />)}
+        </section>
+      )}
+      {unreadable.length > 0 && (
+        <section className={styles.panel}>
+          <header><h2>Not readable: {count(unreadable.length)}</h2></header>
+          <ul className={styles.unreadable}>
+            {unreadable.slice(0, 200).map((file) => (
+              <li key={file.id}><strong>{names.get(file.driveId)}</strong> <span className="mono">{file.path}</span> {file.problems[0] && problemSentence(file.problems[0])}</li>
+            ))}
+          </ul>
+        </section>
+      )}
+    </main>
+  );
+}
+
+function CheckRow({ driveId, name }: { driveId: string; name: string }) {
+  const state = useSession((all) => all.connections[driveId]?.state ?? 'away');
+  const standing = useLive(() => oldestProof(driveId), [driveId]);
+  return (
+    <li className={styles.check}>
+      <strong>{name}</strong>
+      <span className="quiet">{standing && (standing.unproven > 0 ? `${photos(standing.unproven)} never read in full` : standing.oldest !== null ? `everything read since ${dateTime(standing.oldest)}` : 'nothing on it')}</span>
+      {standing !== undefined && standing.bad > 0 && <Link className={styles.bad} href={findAddress('')}>{count(standing.bad)} damaged or missing</Link>}
+      <Button size="small" disabled={state !== 'connected'} onClick={() => void session.startCheck(driveId)} aria-label={`Check ${name}`}>{state === 'connected' ? 'Check' : 'away'}</Button>
+    </li>
+  );
+}
+
+async function oldestProof(driveId: string) {
+  let oldest: number | null = null;
+  let unproven = 0;
+  let bad = 0;
+  await session.db.files.where('driveId').equals(driveId).each(({ photoId, provenAt, state }) => {
+    if (photoId === null) return;
+    if (state !== 'present') bad += 1;
+    else if (provenAt === null) unproven += 1;
+    else oldest = oldest === null ? provenAt : Math.min(oldest, provenAt);
+  });
+  return { oldest: oldest as number | null, unproven, bad };
+}

@@ -1,0 +1,44 @@
+'use client';
+
+import Link from 'next/link';
+import { useEffect, useState } from 'react';
+import { count, photos } from '@/ui/format';
+import { findAddress } from '../scope/use-scope';
+import { session, useSession } from '../session/session';
+import styles from './safekeep.module.css';
+
+const LEVELS = [
+  { scope: 'copies:..0', words: 'no proven copy yet', level: 'attention' },
+  { scope: 'copies:1', words: 'one proven copy only', level: 'caution' },
+  { scope: 'copies:2..', words: 'two or more proven copies', level: 'safe' },
+] as const;
+
+/** How the library stands: each level a bar and a scope that opens its photos. */
+export function StandingChart() {
+  const version = useSession((state) => state.indexVersion);
+  const ready = useSession((state) => state.stage === 'ready');
+  const [counts, setCounts] = useState<number[]>([]);
+  useEffect(() => {
+    let current = true;
+    if (ready) session.search.count(LEVELS.map(({ scope }) => scope)).then((found) => current && setCounts(found), () => {});
+    return () => {
+      current = false;
+    };
+  }, [version, ready]);
+  const all = counts.reduce((sum, value) => sum + value, 0);
+  return (
+    <ul className={styles.standing}>
+      {LEVELS.map(({ scope, words, level }, index) => {
+        const value = counts[index] ?? 0;
+        return (
+          <li key={scope} data-level={level}>
+            <Link href={findAddress(scope)}>{count(value)}</Link>
+            <span>{words}</span>
+            <i style={{ width: all > 0 ? `${(100 * value) / all}%` : 0 }} aria-hidden />
+          </li>
+        );
+      })}
+      <li className="quiet">{photos(all)} in all</li>
+    </ul>
+  );
+}

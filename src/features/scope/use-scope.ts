@@ -1,0 +1,47 @@
+'use client';
+
+// The scope lives in the address bar (`?q=`), and with it the photo shown large (`?photo=`).
+
+import { usePathname, useRouter, useSearchParams } from 'next/navigation';
+import { useCallback } from 'react';
+
+export interface ScopeInAddress {
+  scope: string;
+  setScope: (scope: string) => void;
+  photo: string | null;
+  setPhoto: (photoId: string | null) => void;
+}
+
+export const findAddress = (scope: string): string => (scope === '' ? '/find' : `/find?q=${encodeURIComponent(scope)}`);
+
+export function useScope(): ScopeInAddress {
+  const params = useSearchParams();
+  const path = usePathname();
+  const router = useRouter();
+  const scope = params.get('q') ?? '';
+  const photo = params.get('photo');
+
+  const setScope = useCallback(
+    (next: string) => {
+      // narrowing happens on the wall; from another place the wall is opened
+      if (path !== '/find') router.push(findAddress(next));
+      else window.history.replaceState(null, '', findAddress(next));
+    },
+    [path, router],
+  );
+
+  const setPhoto = useCallback(
+    (photoId: string | null) => {
+      const next = new URLSearchParams(window.location.search);
+      const wasOpen = next.has('photo');
+      if (photoId === null) next.delete('photo');
+      else next.set('photo', photoId);
+      const address = `${path}${next.size > 0 ? `?${next}` : ''}`;
+      // opening is a step the back button takes back; leafing through is not
+      if (photoId !== null && !wasOpen) window.history.pushState(null, '', address);
+      else window.history.replaceState(null, '', address);
+    },
+    [path],
+  );
+  return { scope, setScope, photo, setPhoto };
+}

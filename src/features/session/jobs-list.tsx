@@ -1,0 +1,127 @@
+'use client';
+
+// Jobs with their progress and their end: what was done, what is wrong, what can be taken up again.
+
+import { Button, Progress } from 'antd';
+import { faultSentence, problemSentence } from '@/messages/problems';
+import { useLive } from '@/storage/catalog/live';
+import type { ItemTrouble, JobRecord, JobReport } from '@/storage/catalog/records';
+import { bytes, count, dateTime, photos, plural } from '@/ui/format';
+import styles from './jobs-list.module.css';
+import { session } from './session';
+
+const PHASES = { listing: 'listing the folders', reading: 'reading photos', digesting: 'reading every byte for its checksum', copying: 'copying and reading back', finishing: 'finishing' };
+const STATES = { running: '', paused: 'paused', interrupted: 'interrupted', done: 'finished', cancelled: 'cancelled', failed: 'stopped' };
+
+export function useJobs(): JobRecord[] {
+  return useLive(async () => (await session.db.jobs.toArray()).sort((a, b) => b.startedAt - a.startedAt)) ?? [];
+}
+
+export function JobsList({ jobs, none }: { jobs: JobRecord[]; none: string }) {
+  const drives = useLive(() => session.db.drives.toArray()) ?? [];
+  const nameOf = (id: string | null) => drives.find((drive) => drive.id === id)?.name ?? 'a drive';
+  if (jobs.length === 0) return <p className="quiet">{none}</p>;
+  return (
+    <ul className={styles.list}>
+      {jobs.map((job) => (
+        <Job key={job.id} job={job} title={titleOf(job, nameOf)} />
+      ))}
+    </ul>
+  );
+}
+
+function titleOf(job: JobRecord, nameOf: (id: string | null) => string): string {
+  if (job.kind === 'copy') return `Second copy: ${nameOf(job.driveId)} → ${nameOf(job.targetDriveId)}`;
+  return `${job.kind === 'scan' ? 'Catalog' : 'Check'}: ${nameOf(job.driveId)}`;
+}
+
+function Job({ job, title }: { job: JobRecord; title: string }) {
+  const open = job.state === 'running' || job.state === 'paused';
+  const canResume = job.state === 'interrupted' || job.state === 'failed' || job.state === 'cancelled' || job.state === 'paused';
+  return (
+    <li className={styles.job} data-state={job.state}>
+      <div className={styles.head}>
+        <strong>{title}</strong>
+        <span className={styles.state}>{STATES[job.state]}</span>
+        <span className={styles.actions}>
+          {job.state === 'running' && <Button size="small" onClick={() => void session.pauseJob(job.id)}>Pause</Button>}
+          {canResume && <Button size="small" onClick={() => void session.resumeJob(job.id)}>Resume</Button>}
+          {open && <Button size="small" onClick={() => session.cancelJob(job.id)}>Cancel</Button>}
+          {!open && <Button size="small" type="text" onClick={() => void session.dismissJob(job.id)} aria-label={`Put away: ${title}`}>Put away</Button>}
+        </span>
+      </div>
+      {(open || job.state === 'interrupted') && <JobProgress job={job} />}
+      {job.failure && <p className={styles.failure}>{job.failure.path} {faultSentence(job.failure.fault)}</p>}
+      {job.report && !open && <Report report={job.report} endedAt={job.endedAt} />}
+    </li>
+  );
+}
+
+function JobProgress({ job: { progress } }: { job: JobRecord }) {
+  const { phase, doneItems, totalItems, doneBytes, totalBytes } = progress;
+  const percent = totalBytes > 0 ? Math.floor((100 * doneBytes) / totalBytes) : 0;
+  return (
+    <div>
+      {phase !== 'listing' && <Progress percent={percent} size="small" aria-label="progress" />}
+      <p className="quiet">
+        {PHASES[phase]}: {phase === 'listing' ? `${plural(doneItems, 'file')} so far, ${bytes(doneBytes)}` : `${count(doneItems)} of ${plural(totalItems, 'file')}, ${bytes(doneBytes)} of ${bytes(totalBytes)}`}
+      </p>
+    </div>
+  );
+}
+
+function Report({ report, endedAt }: { report: JobReport; endedAt: number | null }) {
+  return (
+    <div>
+      <p>
+        {sentence(report)} {endedAt !== null && <span className="quiet mono">{dateTime(endedAt)}</span>}
+      </p>
+      {report.kind === 'scan' && <Names title="Missing" names={report.missing} />}
+      {report.kind === 'scan' && <Names title="Moved" names={report.moved.map(({ from, to }) => `${from} → ${to}`)} />}
+      {report.kind === 'check' && <Names title="Not what its checksum says" names={report.damaged} alarm />}
+      {report.kind === 'check' && <Names title="Missing" names={report.missing} alarm />}
+      {report.kind === 'check' && <Names title="New, not cataloged yet" names={report.added} />}
+      <Troubles troubles={report.troubles} />
+    </div>
+  );
+}
+
+function sentence(report: JobReport): string {
+  if (report.kind === 'copy') return `${photos(report.copied)} copied and proven, ${count(report.alreadyThere)} there already.`;
+  if (report.kind === 'check') {
+    const bad = report.damaged.length + report.missing.length;
+    return bad === 0 ? `All ${plural(report.sound, 'file')} read and found right.` : `${plural(report.sound, 'file')} right, ${count(report.damaged.length)} not what the checksum says, ${count(report.missing.length)} missing.`;
+  }
+  const parts = [`${photos(report.photos)} found`, `${count(report.added)} added`, `${count(report.changed)} changed`, `${count(report.moved.length)} moved`, `${count(report.missing.length)} missing`];
+  if (report.sidecarsTaken > 0) parts.push(`${plural(report.sidecarsTaken, 'sidecar')} taken over from other programs`);
+  if (report.conflicts > 0) parts.push(`${plural(report.conflicts, 'conflict')} to decide`);
+  return `${parts.join(', ')}.`;
+}
+
+/** Rows shown before the rest is folded into a count. */
+const SHOWN = 200;
+
+function Names({ title, names, alarm = false }: { title: string; names: string[]; alarm?: boolean }) {
+  if (names.length === 0) return null;
+  return (
+    <details className={styles.details} open={alarm}>
+      <summary data-alarm={alarm}>{title}: {count(names.length)}</summary>
+      <ul className="mono">{names.slice(0, SHOWN).map((name) => <li key={name}>{name}</li>)}</ul>
+      {names.length > SHOWN && <p className="quiet">and {count(names.length - SHOWN)} more</p>}
+    </details>
+  );
+}
+
+function Troubles({ troubles }: { troubles: ItemTrouble[] }) {
+  if (troubles.length === 0) return null;
+  return (
+    <details className={styles.details} open>
+      <summary data-alarm>Could not be read or written: {count(troubles.length)}</summary>
+      <ul>
+        {troubles.slice(0, SHOWN).map(({ path, problem }) => (
+          <li key={path + problem.code}><span className="mono">{path}</span> {problemSentence(problem)}</li>
+        ))}
+      </ul>
+    </details>
+  );
+}

@@ -1,0 +1,325 @@
+// The running application: one catalog, its drives, its workers, and the work that goes on behind the screens.
+// Screens read the database live and this session's small store; they act through its methods.
+
+import { create } from 'zustand';
+import type { Change, SmartCollection } from '@/core/changes/change';
+import { archiveItem, firstUndone, lastDone, makeChange, redoNext, undoLast, type Applied } from '@/storage/catalog/changes';
+import { CatalogDatabase } from '@/storage/catalog/database';
+import { emptyOutbox } from '@/storage/catalog/outbox';
+import type { DriveRecord, FileRecord, JobRecord, JobReport } from '@/storage/catalog/records';
+import { allSearchRecords, searchRecords } from '@/storage/catalog/search-feed';
+import { decideConflict } from '@/storage/catalog/sidecars';
+import { untilGrown } from '@/storage/catalog/watch';
+import { type Connection, type Folder, type Recognised, addFolderDrive, connectionOf, recognise } from '@/storage/drives/connections';
+import { DriveError } from '@/storage/drives/drive';
+import type { ListedDrive } from '@/storage/drives/listed-drive';
+import { type DemoIndex, fetchDemoIndex, loadPracticeDrives } from '@/storage/drives/practice';
+import { checkDrive, copyPhotos } from '@/storage/jobs/fixity';
+import type { Hands } from '@/storage/jobs/hands';
+import type { JobControl, JobTools } from '@/storage/jobs/job-tools';
+import { JobRunner } from '@/storage/jobs/runner';
+import { scanDrive } from '@/storage/jobs/scan';
+import { workerHands } from '@/workers/hands-client';
+import { type SearchClient, workerSearch } from '@/workers/search-client';
+
+export interface SessionState {
+  stage: 'opening' | 'ready' | 'failed';
+  failure: string | null;
+  /** Photos in the search index so far. */
+  indexed: number;
+  /** Counts up whenever the search index has new content. */
+  indexVersion: number;
+  connections: Record<string, Connection>;
+  storage: { persisted: boolean; usedBytes: number; quotaBytes: number } | null;
+  demo: { state: 'unknown' | 'none' | 'offered' } | { state: 'loading'; done: number; total: number } | { state: 'failed'; reason: string };
+}
+
+export const useSession = create<SessionState>(() => ({
+  stage: 'opening', failure: null, indexed: 0, indexVersion: 0, connections: {}, storage: null, demo: { state: 'unknown' },
+}));
+
+const set = useSession.setState;
+
+/** Photos whose records changed are fed to the search index this much later, several at a time. */
+const FEED_DELAY_MS = 60;
+/** The outbox waits so long after an edit, so that a run of edits to one photo is one write. */
+const OUTBOX_DELAY_MS = 700;
+/** What could not be written is tried again after this. */
+const OUTBOX_RETRY_MS = 20_000;
+
+class Session {
+  readonly db = new CatalogDatabase();
+  private hands: Hands | null = null;
+  private searchClient: SearchClient | null = null;
+  private runner: JobRunner | null = null;
+  private channel: BroadcastChannel | null = null;
+  private readonly changedPhotos = new Set<string>();
+  private feedTimer: ReturnType<typeof setTimeout> | null = null;
+  private wakeOutbox: () => void = () => {};
+  private demoIndex: DemoIndex | null = null;
+  private opened = false;
+  /** Folders given as lists of files: they last as long as the page. */
+  private readonly listed = new Map<string, ListedDrive>();
+
+  get search(): SearchClient {
+    return (this.searchClient ??= workerSearch());
+  }
+
+  async open(): Promise<void> {
+    if (this.opened) return;
+    this.opened = true;
+    try {
+      await this.db.open();
+      this.channel = new BroadcastChannel('wembo-photos');
+      this.channel.onmessage = ({ data }) => this.feedLater(data as string[], false);
+      this.runner = new JobRunner(this.db, (job, control) => this.carryOut(job, control), navigator.locks, Date.now);
+      for (const record of await this.db.drives.toArray()) await this.connect(record);
+      await this.fillIndex();
+      set({ stage: 'ready' });
+      await this.runner.findInterrupted();
+      void this.pumpOutbox();
+      void this.lookAtStorage(true);
+      void this.lookForDemo();
+    } catch (error) {
+      set({ stage: 'failed', failure: error instanceof Error ? error.message : String(error) });
+    }
+  }
+
+  private async fillIndex(): Promise<void> {
+    let indexed = 0;
+    for await (const records of allSearchRecords(this.db)) {
+      indexed = await this.search.put(records, []);
+      set({ indexed });
+    }
+    set((state) => ({ indexed, indexVersion: state.indexVersion + 1 }));
+  }
+
+  /** Tells search, the walls and the other tabs that these photos are not what they were. */
+  private feedLater(photoIds: string[], tellOthers = true): void {
+    for (const id of photoIds) this.changedPhotos.add(id);
+    if (tellOthers && photoIds.length > 0) this.channel?.postMessage(photoIds);
+    this.feedTimer ??= setTimeout(() => void this.feed(), FEED_DELAY_MS);
+  }
+
+  private async feed(): Promise<void> {
+    this.feedTimer = null;
+    const ids = [...this.changedPhotos];
+    this.changedPhotos.clear();
+    const { records, gone } = await searchRecords(this.db, ids);
+    const indexed = await this.search.put(records, gone);
+    set((state) => ({ indexed, indexVersion: state.indexVersion + 1 }));
+  }
+
+  // --- drives ---
+
+  private async connect(record: DriveRecord, ask = false): Promise<Connection> {
+    const listed = this.listed.get(record.id);
+    const connection: Connection = listed ? { state: 'connected', drive: listed, writable: false } : await connectionOf(record, ask);
+    set((state) => ({ connections: { ...state.connections, [record.id]: connection } }));
+    return connection;
+  }
+
+  /** A click on a drive: asks the browser for permission where that is needed, looks whether it is there, writes what waits. */
+  async reconnect(driveId: string): Promise<Connection['state']> {
+    const record = await this.db.drives.get(driveId);
+    if (!record) return 'away';
+    const connection = await this.connect(record, true);
+    if (connection.state === 'connected') this.wakeOutbox();
+    return connection.state;
+  }
+
+  async setTakenOut(driveId: string, takenOut: boolean): Promise<void> {
+    await this.db.drives.update(driveId, { takenOut });
+    await this.reconnect(driveId);
+  }
+
+  recognise(folder: Folder): Promise<Recognised> {
+    return recognise(this.db, folder);
+  }
+
+  /** Registers a folder as a drive and starts to catalog it. */
+  async addFolder(folder: Folder, mark: { id: string; name: string; createdAt: number } | { name: string }, access: DriveRecord['access']): Promise<void> {
+    const id = 'id' in mark ? mark.id : crypto.randomUUID();
+    const record = await addFolderDrive(this.db, { id, name: mark.name, folder, access, at: 'createdAt' in mark ? mark.createdAt : Date.now() });
+    if ('listed' in folder) this.listed.set(id, folder.listed);
+    await this.connect(record);
+    await this.startScan(id);
+    void this.lookAtStorage(true);
+  }
+
+  /** A known drive is back, perhaps in another place. */
+  async returnDrive(driveId: string, folder: Folder): Promise<void> {
+    if ('listed' in folder) this.listed.set(driveId, folder.listed);
+    else await this.db.drives.update(driveId, { handle: folder.handle });
+    await this.reconnect(driveId);
+    await this.startScan(driveId);
+  }
+
+  connectionOf(driveId: string): Connection {
+    return useSession.getState().connections[driveId] ?? { state: 'away' };
+  }
+
+  private async connectedDrive(driveId: string) {
+    const record = await this.db.drives.get(driveId);
+    const connection = record ? await this.connect(record) : null;
+    if (connection?.state !== 'connected') throw new DriveError('not-found', record?.name ?? driveId);
+    return connection;
+  }
+
+  // --- jobs ---
+
+  startScan(driveId: string): Promise<string> | undefined {
+    return this.runner?.start({ kind: 'scan', driveId, photoIds: null, targetDriveId: null });
+  }
+
+  startCopy(driveId: string, targetDriveId: string, photoIds: string[] | null): Promise<string> | undefined {
+    return this.runner?.start({ kind: 'copy', driveId, photoIds, targetDriveId });
+  }
+
+  startCheck(driveId: string): Promise<string> | undefined {
+    return this.runner?.start({ kind: 'check', driveId, photoIds: null, targetDriveId: null });
+  }
+
+  pauseJob = (jobId: string) => this.runner?.pause(jobId);
+  resumeJob = (jobId: string) => this.runner?.resume(jobId);
+  cancelJob = (jobId: string) => this.runner?.cancel(jobId);
+  dismissJob = (jobId: string) => this.db.jobs.delete(jobId);
+
+  private async carryOut(job: JobRecord, control: JobControl): Promise<JobReport> {
+    this.hands ??= workerHands();
+    const tools: JobTools = { db: this.db, hands: this.hands, now: Date.now, control, onPhotos: (ids) => this.feedLater(ids) };
+    const source = await this.connectedDrive(job.driveId);
+    try {
+      if (job.kind === 'scan') return await this.scan(tools, job, source);
+      if (job.kind === 'check') return await checkDrive(tools, job.driveId, source.drive, source.writable);
+      const targetId = job.targetDriveId ?? '';
+      const target = await this.connectedDrive(targetId);
+      return await copyPhotos(tools, { source: { id: job.driveId, ...source }, target: { id: targetId, drive: target.drive }, photoIds: job.photoIds });
+    } finally {
+      this.wakeOutbox();
+      void this.lookAtStorage(false);
+    }
+  }
+
+  private async scan(tools: JobTools, job: JobRecord, { drive, writable }: Extract<Connection, { state: 'connected' }>): Promise<JobReport> {
+    const report = await scanDrive(tools, job.driveId, drive);
+    // after the scan, which writes nothing: part files that an interruption left behind
+    if (writable) for (const path of report.leftovers) await drive.remove(path).catch(() => undefined);
+    if (writable) await this.db.outbox.put(archiveItem(job.driveId, Date.now()));
+    return report;
+  }
+
+  // --- changes ---
+
+  async change(change: Change): Promise<void> {
+    this.afterChange(await makeChange(this.db, change, Date.now()));
+  }
+
+  async undo(): Promise<Change | null> {
+    const entry = await lastDone(this.db);
+    const applied = await undoLast(this.db, Date.now());
+    if (applied) this.afterChange(applied);
+    return entry?.change ?? null;
+  }
+
+  async redo(): Promise<Change | null> {
+    const entry = await firstUndone(this.db);
+    const applied = await redoNext(this.db, Date.now());
+    if (applied) this.afterChange(applied);
+    return entry?.change ?? null;
+  }
+
+  private afterChange({ photoIds }: Applied): void {
+    this.feedLater(photoIds);
+    this.wakeOutbox();
+  }
+
+  async decide(fileId: string, decision: 'ours' | 'theirs'): Promise<void> {
+    this.feedLater(await decideConflict(this.db, fileId, decision, Date.now()));
+    this.wakeOutbox();
+  }
+
+  newCollection(name: string, scope: string): Promise<void> {
+    const after: SmartCollection = { id: crypto.randomUUID(), name, scope, updatedAt: Date.now(), deleted: false };
+    return this.change({ kind: 'collection', before: null, after });
+  }
+
+  changeCollection(before: SmartCollection, patch: Partial<Pick<SmartCollection, 'name' | 'scope' | 'deleted'>>): Promise<void> {
+    return this.change({ kind: 'collection', before, after: { ...before, ...patch, updatedAt: Date.now() } });
+  }
+
+  // --- outbox ---
+
+  /** One tab of the browser writes; the others wait for their turn at it. */
+  private async pumpOutbox(): Promise<void> {
+    await navigator.locks.request('wembo-outbox', async () => {
+      for (;;) {
+        const woken = new Promise<void>((resolve) => (this.wakeOutbox = resolve));
+        const driveOf = (driveId: string) => {
+          const connection = this.connectionOf(driveId);
+          return connection.state === 'connected' && connection.writable ? connection.drive : null;
+        };
+        const round = await emptyOutbox({ db: this.db, driveOf, now: Date.now, onPhotos: (ids) => this.feedLater(ids) });
+        const watching = new AbortController();
+        const retry = round.troubled > 0 ? after(OUTBOX_RETRY_MS) : new Promise<void>(() => {});
+        await Promise.race([woken, untilGrown(() => this.db.outbox.count(), watching.signal), retry]);
+        watching.abort();
+        await after(OUTBOX_DELAY_MS);
+      }
+    });
+  }
+
+  // --- pictures ---
+
+  /** The original of a photo from a connected drive, or `null` when all its drives are away. */
+  async original(photoId: string): Promise<{ file: File; record: FileRecord } | null> {
+    for (const record of await this.db.files.where('photoId').equals(photoId).toArray()) {
+      const connection = this.connectionOf(record.driveId);
+      if (connection.state !== 'connected' || record.state !== 'present') continue;
+      try {
+        return { file: await connection.drive.open(record.path), record };
+      } catch {
+        continue; // the next drive may have it
+      }
+    }
+    return null;
+  }
+
+  // --- the browser's storage, the demo ---
+
+  private async lookAtStorage(ask: boolean): Promise<void> {
+    const persisted = (await navigator.storage.persisted()) || (ask && (await navigator.storage.persist()));
+    const { usage = 0, quota = 0 } = await navigator.storage.estimate();
+    set({ storage: { persisted, usedBytes: usage, quotaBytes: quota } });
+  }
+
+  private async lookForDemo(): Promise<void> {
+    try {
+      this.demoIndex = await fetchDemoIndex();
+      set({ demo: { state: this.demoIndex ? 'offered' : 'none' } });
+    } catch {
+      set({ demo: { state: 'none' } });
+    }
+  }
+
+  async loadDemo(): Promise<void> {
+    if (!this.demoIndex) return;
+    try {
+      const onFile = (done: number, total: number) => set({ demo: { state: 'loading', done, total } });
+      const records = await loadPracticeDrives(this.db, this.demoIndex, Date.now(), onFile);
+      for (const record of records) {
+        await this.connect({ ...record, takenOut: false });
+        const jobId = await this.startScan(record.id);
+        if (jobId && record.takenOut) await this.runner?.ended(jobId);
+        if (record.takenOut) await this.setTakenOut(record.id, true);
+      }
+      set({ demo: { state: 'offered' } });
+    } catch (error) {
+      set({ demo: { state: 'failed', reason: error instanceof Error ? error.message : String(error) } });
+    }
+  }
+}
+
+const after = (milliseconds: number) => new Promise<void>((resolve) => setTimeout(resolve, milliseconds));
+
+export const session = new Session();

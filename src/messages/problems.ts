@@ -1,0 +1,44 @@
+// Problem codes to sentences: what is wrong, and what was done about it. The file's name stands beside it on the screen.
+
+import type { Problem } from '@/core/problems/problem';
+
+export function problemSentence(problem: Problem | { code: 'drive/fault'; fault: string }): string {
+  switch (problem.code) {
+    case 'file/empty': return 'The file is empty (0 bytes). It is listed, not cataloged.';
+    case 'file/not-understood': return `This is not a picture format Wembo knows; it begins with ${problem.found}. It is listed, not cataloged.`;
+    case 'file/cut-short': return `The file ends after ${problem.present} of ${problem.needed} bytes. What is there was read.`;
+    case 'file/unreadable': return `It could not be read (${problem.reason}). The rest went on; scan again to try once more.`;
+    case 'file/vanished': return 'It was there when the folder was listed and gone when it was to be read. It was left out.';
+    case 'jpeg/segment-past-end': return 'A block of the JPEG says it is longer than the file. What stands before it was read.';
+    case 'jpeg/no-frame': return 'The JPEG has no image header, so its size is not known.';
+    case 'tiff/bad-header': return 'The EXIF block does not begin as one should. Its data were left out.';
+    case 'tiff/directory-past-end': return 'An EXIF directory lies outside its block. The other directories were read.';
+    case 'tiff/value-past-end': return `The value of tag ${problem.tag} lies outside its block. The other values were read.`;
+    case 'tiff/directory-loop': return 'Two EXIF directories point to each other. Each was read once.';
+    case 'tiff/too-many-entries': return `An EXIF directory claims more than ${problem.limit} entries. It was left out.`;
+    case 'png/chunk-past-end': return 'A PNG chunk says it is longer than the file. What stands before it was read.';
+    case 'webp/chunk-past-end': return 'A WebP chunk says it is longer than the file. What stands before it was read.';
+    case 'iim/length-past-end': return `IIM dataset ${problem.record}:${problem.dataset} says it is longer than its block. The datasets before it were read.`;
+    case 'iim/text-undecodable': return `IIM dataset ${problem.record}:${problem.dataset} is not the UTF-8 its block promises. It was read as Windows-1252.`;
+    case 'xmp/not-well-formed': return `The XMP is not well-formed (${problem.reason}). It was left as it is and nothing is written over it.`;
+    case 'xmp/doctype': return 'The XMP carries a document type, which XMP may not. It was not read.';
+    case 'xmp/too-large': return `The XMP is larger than ${problem.limit} characters. It was not read.`;
+    case 'xmp/no-rdf': return 'The XMP holds no rdf:RDF element. It was left as it is.';
+    case 'preview/not-made': return `No preview could be made (${problem.reason}). The metadata were read.`;
+    case 'drive/fault': return faultSentence(problem.fault);
+  }
+}
+
+const FAULTS: Record<string, string> = {
+  'not-found': 'It is not there any more.',
+  'no-permission': 'The browser or the drive does not permit this. Click the drive to be asked again.',
+  full: 'The drive is full. Nothing was left half-written; make room and resume.',
+  'bad-name': 'The browser does not allow this file name.',
+  'changed-meanwhile': 'Another program changed the file while it was to be written. Nothing was overwritten; it is tried again.',
+  exists: 'Too many files of this name are there already.',
+  'read-back-differs': 'What was written does not read back as it should. The new file was taken away; the drive may be failing.',
+  'source-damaged': 'The original does not match its checksum any more: it is damaged. It was not copied.',
+  'sidecar-unreadable': 'The sidecar cannot be understood, so it is not written over. Mend it or move it away.',
+};
+
+export const faultSentence = (fault: string): string => FAULTS[fault] ?? `It did not work (${fault}).`;

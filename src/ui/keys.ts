@@ -1,0 +1,37 @@
+'use client';
+
+import { useEffect, useRef } from 'react';
+
+export type KeyMap = Record<string, (event: KeyboardEvent) => void>;
+
+const TYPING = 'input:not([type=checkbox]):not([type=radio]):not([type=range]), textarea, select, [contenteditable=true], [role=combobox]';
+
+const isTyping = (target: EventTarget | null) => target instanceof Element && target.matches(TYPING);
+
+/** The name of a key press: `a`, `ArrowLeft`, `Ctrl+z`, `Ctrl+Shift+z`, `?`. */
+function nameOf(event: KeyboardEvent): string {
+  const key = event.key.length === 1 ? event.key.toLowerCase() : event.key;
+  const letter = /^[a-z]$/.test(key);
+  return `${event.ctrlKey || event.metaKey ? 'Ctrl+' : ''}${event.shiftKey && (letter || key.length > 1) ? 'Shift+' : ''}${key}`;
+}
+
+/** Keys of a screen. They rest while the person types, and while a dialog is open. */
+export function useKeys(map: KeyMap, active = true): void {
+  const latest = useRef(map);
+  useEffect(() => {
+    latest.current = map;
+  });
+  useEffect(() => {
+    if (!active) return;
+    const onKey = (event: KeyboardEvent) => {
+      const action = latest.current[nameOf(event)];
+      const resting = isTyping(event.target) || document.querySelector('.ant-modal-wrap:not([style*="display: none"]), .ant-select-dropdown:not(.ant-select-dropdown-hidden)');
+      if (!action || resting || event.altKey) return;
+      if ((event.key === 'Enter' || event.key === ' ') && event.target instanceof Element && event.target.matches('button, a, summary')) return;
+      event.preventDefault();
+      action(event);
+    };
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  }, [active]);
+}
