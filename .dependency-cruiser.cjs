@@ -5,7 +5,7 @@ module.exports = {
   forbidden: [
     only('core-imports-core', '^src/core/', '^src/core/'),
     only('storage-imports-core-and-workers', '^src/storage/', '^src/(storage|workers|core)/'),
-    only('workers-import-core', '^src/workers/', '^src/(workers|core)/|^src/storage/drives/'),
+    only('workers-import-core', '^src/workers/', '^src/(workers|core)/|^src/storage/(drives/|jobs/hands)'),
     only('ui-imports-core', '^src/ui/', '^src/(ui|messages|core)/'),
     only('messages-import-core', '^src/messages/', '^src/(messages|core)/'),
     only('demo-imports-core', '^src/demo/', '^src/(demo|core)/'),

@@ -2,7 +2,7 @@
 
 import type { Described, FieldEdit } from '@/core/changes/change';
 import { planSet } from '@/core/changes/change';
-import type { FieldKey, FieldValue } from '@/core/fields/registry';
+import type { FieldValue } from '@/core/fields/registry';
 import { useSelection } from './selection';
 import { session } from './session';
 
@@ -25,8 +25,3 @@ async function rate(next: (rating: number) => number): Promise<void> {
 export const climb = (step: 1 | -1) => rate((rating) => Math.min(5, Math.max(-1, rating + step)));
 export const setRung = (rung: number) => rate(() => rung);
 export const toggleRejected = () => rate((rating) => (rating === -1 ? 0 : -1));
-
-/** Sets one field of all selected photos. */
-export async function setField(key: FieldKey, value: FieldValue | undefined): Promise<void> {
-  await session.change({ kind: 'fields', origin: 'person', edits: planSet(await selectedPhotos(), key, value) });
-}

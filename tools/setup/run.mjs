@@ -1,0 +1,129 @@
+// The two commands of the README, and what they share: install what is missing, make the demo data, build, start, test.
+// Usage: node tools/setup/run.mjs demo | start | test | check
+
+import { spawn, spawnSync } from 'node:child_process';
+import { createHash } from 'node:crypto';
+import { existsSync, readFileSync, readdirSync, writeFileSync } from 'node:fs';
+import path from 'node:path';
+import { fileURLToPath } from 'node:url';
+
+const ROOT = path.resolve(path.dirname(fileURLToPath(import.meta.url)), '../..');
+const PORT = process.env.PORT ?? '3000';
+const HOST = '127.0.0.1';
+
+process.chdir(ROOT);
+
+/** Runs a program in the foreground; ends this one when it fails. */
+function run(program, args, options = {}) {
+  const { status, error } = spawnSync(program, args, { stdio: 'inherit', ...options });
+  if (error || status !== 0) {
+    console.error(`\n${[program, ...args].join(' ')} failed${error ? `: ${error.message}` : ` (${status})`}.`);
+    process.exit(status || 1);
+  }
+}
+
+const bin = (name) => path.join(ROOT, 'node_modules', '.bin', name);
+
+/** Installs the packages when there are none, or when the lock file is not the one they were installed from. */
+function installPackages() {
+  const installed = path.join(ROOT, 'node_modules', '.package-lock.json');
+  const stamp = path.join(ROOT, 'node_modules', '.wembo-lock');
+  const lock = createHash('sha256').update(readFileSync('package-lock.json')).digest('hex');
+  if (existsSync(installed) && existsSync(stamp) && readFileSync(stamp, 'utf8') === lock) return;
+  run('npm', ['ci', '--no-audit', '--no-fund']);
+  writeFileSync(stamp, lock);
+}
+
+function sourcesDigest() {
+  const hash = createHash('sha256');
+  const walk = (folder) => {
+    for (const entry of readdirSync(folder, { withFileTypes: true }).sort((a, b) => (a.name < b.name ? -1 : 1))) {
+      const file = path.join(folder, entry.name);
+      if (entry.isDirectory()) walk(file);
+      else hash.update(file).update(readFileSync(file));
+    }
+  };
+  for (const folder of ['src', 'public']) walk(folder);
+  for (const file of ['package-lock.json', 'next.config.ts', 'tsconfig.json']) hash.update(readFileSync(file));
+  return hash.digest('hex');
+}
+
+/** Builds the application unless what is built is of these sources. */
+function build() {
+  const stamp = path.join('.next', 'wembo-sources');
+  const digest = sourcesDigest();
+  if (existsSync(stamp) && readFileSync(stamp, 'utf8') === digest) return;
+  run(bin('next'), ['build'], { env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1' } });
+  writeFileSync(stamp, digest);
+}
+
+const makeDemo = () => run(bin('tsx'), ['src/demo/make.ts']);
+
+function serve(demo) {
+  const server = spawn(bin('next'), ['start', '--hostname', HOST, '--port', PORT], { stdio: ['ignore', 'pipe', 'inherit'], env: { ...process.env, WEMBO_DEMO: demo ? '1' : '0', NEXT_TELEMETRY_DISABLED: '1' } });
+  server.stdout.on('data', (chunk) => {
+    if (String(chunk).includes('Ready')) console.log(`\nWembo is at http://${HOST}:${PORT}  (Ctrl+C ends it)\n`);
+  });
+  server.on('exit', (code) => process.exit(code ?? 0));
+  for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => server.kill(signal));
+}
+
+/** Programs the tests hold our work against, by the Debian package that has them. */
+const PROGRAMS = [
+  { program: 'chromium', package: 'chromium' },
+  { program: 'exiftool', package: 'libimage-exiftool-perl' },
+  { program: 'exiv2', package: 'exiv2' },
+  { program: 'xmllint', package: 'libxml2-utils' },
+  { program: 'sha256sum', package: 'coreutils' },
+];
+
+const has = (program) => spawnSync('sh', ['-c', `command -v ${program}`]).status === 0;
+
+function installPrograms() {
+  const missing = PROGRAMS.filter(({ program }) => !has(program));
+  if (missing.length === 0) return;
+  const packages = missing.map((item) => item.package);
+  console.log(`Installing for the tests: ${packages.join(', ')}`);
+  const root = process.getuid?.() === 0 ? [] : ['sudo'];
+  const apt = (...args) => spawnSync([...root, 'apt-get', ...args][0], [...root, 'apt-get', ...args].slice(1), { stdio: 'inherit', env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } }).status === 0;
+  const done = has('apt-get') && apt('update', '-qq') && apt('install', '-y', '-qq', '--no-install-recommends', ...packages);
+  if (!done) {
+    console.error(`\nThe tests need ${missing.map((item) => item.program).join(', ')}, which could not be installed here.\nOn Debian or Ubuntu, as root: apt-get install ${packages.join(' ')}\n`);
+    process.exit(1);
+  }
+}
+
+function check() {
+  run(bin('next'), ['typegen']);
+  run(bin('tsc'), ['--noEmit']);
+  run(bin('tsc'), ['-p', 'src/core/tsconfig.json']);
+  run(bin('eslint'), ['.', '--max-warnings', '0']);
+  run(bin('depcruise'), ['src', '--config', '.dependency-cruiser.cjs', '--output-type', 'err']);
+  run(bin('knip'), []);
+  console.log('types, lint, import directions, unused code: in order');
+}
+
+/** Runs all tests, and ends with one line that counts them. */
+function test() {
+  const report = path.join(ROOT, '.work', 'tests.json');
+  const { status } = spawnSync(bin('vitest'), ['run', '--reporter=default', '--reporter=json', `--outputFile.json=${report}`, ...process.argv.slice(3)], { stdio: 'inherit' });
+  if (!existsSync(report)) process.exit(status || 1);
+  const { numPassedTests, numFailedTests, numFailedTestSuites } = JSON.parse(readFileSync(report, 'utf8'));
+  const failed = numFailedTests || (status === 0 ? 0 : Math.max(1, numFailedTestSuites));
+  console.log(`\n${numPassedTests} passed, ${failed} failed`);
+  process.exit(failed > 0 || numPassedTests === 0 ? 1 : 0);
+}
+
+const commands = {
+  demo: () => { installPackages(); makeDemo(); build(); serve(true); },
+  start: () => { installPackages(); build(); serve(false); },
+  check: () => { installPackages(); check(); },
+  test: () => { installPackages(); installPrograms(); makeDemo(); check(); build(); test(); },
+};
+
+const command = commands[process.argv[2]];
+if (!command) {
+  console.error('Usage: node tools/setup/run.mjs demo | start | test | check');
+  process.exit(1);
+}
+command();
