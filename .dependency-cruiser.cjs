@@ -1,5 +1,5 @@
 // Imports go one way: app -> features -> (ui, storage, workers) -> core.
-const only = (name, from, to) => ({ name, severity: 'error', from: { path: from }, to: { path: '^src/', pathNot: to } });
+const only = (name, from, to) => ({ name, severity: 'error', from: { path: from, pathNot: '[.]test[.]ts$' }, to: { path: '^src/', pathNot: to } });
 
 module.exports = {
   forbidden: [

@@ -1,0 +1,81 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import type { FieldValues } from '../fields/registry';
+import { fromTyped, splitKeywords, toTyped } from '../fields/values';
+import { applyEdit, inverse, planList, planSet, type Change } from './change';
+import { mergeFields } from './merge';
+import { summarise } from './selection';
+
+const apply = (fields: FieldValues, change: Change) => (change.kind === 'fields' ? change.edits.reduce(applyEdit, fields) : fields);
+
+describe('changes', () => {
+  it('leave out photos that have the value already', () => {
+    const photos = [{ id: 'a', fields: { city: 'Gjógv' } }, { id: 'b', fields: {} }];
+    expect(planSet(photos, 'city', 'Gjógv')).toEqual([{ photoId: 'b', key: 'city', after: 'Gjógv' }]);
+  });
+
+  it('add and take away keywords without losing those already there', () => {
+    const photos = [{ id: 'a', fields: { keywords: ['boat', 'slip'] } }, { id: 'b', fields: {} }];
+    expect(planList(photos, 'keywords', ['wool', 'boat'], ['slip'])).toEqual([
+      { photoId: 'a', key: 'keywords', before: ['boat', 'slip'], after: ['boat', 'wool'] },
+      { photoId: 'b', key: 'keywords', after: ['wool', 'boat'] },
+    ]);
+    expect(planList([{ id: 'a', fields: { keywords: ['x'] } }], 'keywords', [], ['x'])).toEqual([{ photoId: 'a', key: 'keywords', before: ['x'] }]);
+  });
+
+  it('are taken back exactly by their inverse, whatever they did', () => {
+    const value = fc.option(fc.oneof(fc.string(), fc.array(fc.string({ minLength: 1 }), { minLength: 1 }), fc.integer({ min: -1, max: 5 })), { nil: undefined });
+    const key = fc.constantFrom('title' as const, 'keywords' as const, 'rating' as const);
+    fc.assert(
+      fc.property(fc.dictionary(fc.constantFrom('title', 'city'), fc.string()), fc.array(fc.tuple(key, value), { minLength: 1 }), (start, wishes) => {
+        let fields: FieldValues = start;
+        const change: Change = { kind: 'fields', origin: 'person', edits: [] };
+        for (const [wanted, to] of wishes) {
+          const edits = planSet([{ id: 'a', fields }], wanted, to);
+          change.edits.push(...edits);
+          fields = edits.reduce(applyEdit, fields);
+        }
+        expect(apply(fields, inverse(change, 0))).toEqual(start);
+      }),
+    );
+  });
+
+  it('a new smart collection is taken back by a later tombstone', () => {
+    const after = { id: 'c', name: 'Boats', scope: 'boat', updatedAt: 5, deleted: false };
+    expect(inverse({ kind: 'collection', before: null, after }, 9)).toEqual({ kind: 'collection', before: after, after: { ...after, deleted: true, updatedAt: 9 } });
+  });
+});
+
+describe('what a selection says', () => {
+  it('one value, or several different ones, and keywords with their counts', () => {
+    const { fields, keywords } = summarise([{ id: 'a', fields: { city: 'Gjógv', keywords: ['boat', 'slip'] } }, { id: 'b', fields: { city: 'Gjógv', title: 'x', keywords: ['boat'] } }, { id: 'c', fields: { city: 'Gjógv' } }]);
+    expect(fields.city).toEqual({ state: 'same', value: 'Gjógv' });
+    expect(fields.title).toEqual({ state: 'differs', kinds: 2 });
+    expect(keywords).toEqual([{ word: 'boat', count: 2 }, { word: 'slip', count: 1 }]);
+  });
+});
+
+describe('three versions of a photo', () => {
+  it.each([
+    ['only we changed it', { city: 'a' }, { city: 'b' }, { city: 'a' }, [], []],
+    ['only they changed it', { city: 'a' }, { city: 'a' }, { city: 'b' }, ['city'], []],
+    ['both, to the same', { city: 'a' }, { city: 'b' }, { city: 'b' }, [], []],
+    ['both, differently', { city: 'a' }, { city: 'b' }, { city: 'c' }, [], ['city']],
+    ['they cleared what we changed', { city: 'a' }, { city: 'b' }, {}, [], ['city']],
+  ] as const)('%s', (_, base, ours, theirs, take, conflicts) => {
+    expect(mergeFields(base, ours, theirs)).toEqual({ take, conflicts });
+  });
+});
+
+describe('what is typed', () => {
+  it('keywords part at commas and semicolons, not at blanks (common practice)', () => {
+    expect(splitKeywords(' turf roof, boat;slip ;, boat')).toEqual(['turf roof', 'boat', 'slip']);
+  });
+
+  it('text stays text', () => {
+    expect(fromTyped('headline', ' 007 ')).toBe('007');
+    expect(fromTyped('title', 'true')).toBe('true');
+    expect(fromTyped('rating', '3.5')).toBeUndefined();
+    expect(toTyped(fromTyped('creator', 'Holt, Mia; Á Reyn'))).toBe('Holt, Mia; Á Reyn');
+  });
+});

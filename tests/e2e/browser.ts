@@ -1,0 +1,55 @@
+// Chromium as a person's browser: a profile of its own, leave to write files for the application's origin, and folders
+// dropped on the window through the DevTools protocol, since no dialog can be answered without a screen.
+
+import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { type BrowserContext, type Page, chromium } from 'playwright-core';
+
+export const CHROMIUM = process.env.CHROMIUM ?? '/usr/bin/chromium';
+
+export interface Browser {
+  context: BrowserContext;
+  page: Page;
+  profile: string;
+  close: () => Promise<void>;
+}
+
+export interface BrowserOptions {
+  origin: string;
+  /** An earlier profile, for opening the same browser again. */
+  profile?: string;
+  width?: number;
+  height?: number;
+}
+
+const ARGUMENTS = ['--no-sandbox', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'];
+
+export async function openBrowser({ origin, profile = newProfile(origin), width = 1280, height = 800 }: BrowserOptions): Promise<Browser> {
+  const context = await chromium.launchPersistentContext(profile, { executablePath: CHROMIUM, headless: true, args: ARGUMENTS, viewport: { width, height } });
+  const page = context.pages()[0] ?? (await context.newPage());
+  page.setDefaultTimeout(30_000);
+  return { context, page, profile, close: () => context.close().catch(() => undefined) };
+}
+
+function newProfile(origin: string): string {
+  const profile = mkdtempSync(path.join(tmpdir(), 'wembo-profile-'));
+  mkdirSync(path.join(profile, 'Default'));
+  const allow = { [`${origin},*`]: { setting: 1 } };
+  writeFileSync(
+    path.join(profile, 'Default', 'Preferences'),
+    JSON.stringify({ profile: { default_content_setting_values: { file_system_read_guard: 1, file_system_write_guard: 1 }, content_settings: { exceptions: { file_system_read_guard: allow, file_system_write_guard: allow } } } }),
+  );
+  return profile;
+}
+
+export const removeProfile = (profile: string): void => rmSync(profile, { recursive: true, force: true });
+
+/** Drops a folder of the disk on the window. */
+export async function dropFolder({ context, page }: Pick<Browser, 'context' | 'page'>, folder: string): Promise<void> {
+  const devtools = await context.newCDPSession(page);
+  for (const type of ['dragEnter', 'dragOver', 'drop'] as const) {
+    await devtools.send('Input.dispatchDragEvent', { type, x: 640, y: 400, data: { items: [], files: [folder], dragOperationsMask: 1 } });
+  }
+  await devtools.detach();
+}
