@@ -15,7 +15,10 @@ function nameOf(event: KeyboardEvent): string {
   return `${event.ctrlKey || event.metaKey ? 'Ctrl+' : ''}${event.shiftKey && (letter || key.length > 1) ? 'Shift+' : ''}${key}`;
 }
 
-/** Keys of a screen. They rest while the person types, and while a dialog is open. */
+/**
+ * Keys of a screen. They rest while the person types, and while a dialog is open. Enter and Space
+ * belong to a button that has the focus, unless it lets them through (`data-keys="through"`), as the photos do.
+ */
 export function useKeys(map: KeyMap, active = true): void {
   const latest = useRef(map);
   useEffect(() => {
@@ -27,7 +30,7 @@ export function useKeys(map: KeyMap, active = true): void {
       const action = latest.current[nameOf(event)];
       const resting = isTyping(event.target) || document.querySelector('.ant-modal-wrap:not([style*="display: none"]), .ant-select-dropdown:not(.ant-select-dropdown-hidden)');
       if (!action || resting || event.altKey) return;
-      if ((event.key === 'Enter' || event.key === ' ') && event.target instanceof Element && event.target.matches('button, a, summary')) return;
+      if ((event.key === 'Enter' || event.key === ' ') && event.target instanceof Element && event.target.matches('button:not([data-keys="through"]), a, summary')) return;
       event.preventDefault();
       action(event);
     };

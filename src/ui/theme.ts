@@ -10,14 +10,20 @@ const shared = {
   fontFamily: "'IBM Plex Sans', sans-serif",
   fontFamilyCode: "'IBM Plex Mono', monospace",
   fontSize: 13,
+  controlHeight: 28,
+  controlHeightSM: 22,
+  paddingXS: 6,
   boxShadow: 'none',
   boxShadowSecondary: '0 2px 10px rgb(0 0 0 / 12%)',
   wireframe: false,
   motion: false,
+
 };
 
+const components: ThemeConfig['components'] = { Button: { primaryShadow: 'none', defaultShadow: 'none', dangerShadow: 'none', fontWeight: 400 } };
+
 export const lightTheme: ThemeConfig = {
-  algorithm: antd.compactAlgorithm,
+  components,
   token: {
     ...shared,
     colorPrimary: '#0E5A67', colorInfo: '#0E5A67', colorLink: '#0E5A67', colorSuccess: '#5E7A2F', colorWarning: '#8F6414', colorError: '#B8441A',
@@ -27,7 +33,8 @@ export const lightTheme: ThemeConfig = {
 };
 
 export const darkTheme: ThemeConfig = {
-  algorithm: [antd.darkAlgorithm, antd.compactAlgorithm],
+  components,
+  algorithm: antd.darkAlgorithm,
   token: {
     ...shared,
     colorPrimary: '#5FB2C0', colorInfo: '#5FB2C0', colorLink: '#7CC4D0', colorSuccess: '#9DBB68', colorWarning: '#D9A94A', colorError: '#F0855A',

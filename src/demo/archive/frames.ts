@@ -68,7 +68,7 @@ function sidecarOf(fields: FieldValues, path: string): Buffer {
 async function encode(pixels: Sharp, name: string, shoot: Shoot, taken: Taken, fields: FieldValues): Promise<MadeFile> {
   if (shoot.format === 'png') {
     const xmp = `<x:xmpmeta xmlns:x="adobe:ns:meta/"><rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#"><rdf:Description rdf:about="" xmlns:photoshop="http://ns.adobe.com/photoshop/1.0/" photoshop:DateCreated="${taken.captured}"/></rdf:RDF></x:xmpmeta>`;
-    return { path: `${name}.png`, bytes: await pixels.resize({ width: 1000 }).grayscale().png({ compressionLevel: 9 }).withXmp(xmp).toBuffer() };
+    return { path: `${name}.png`, bytes: await pixels.resize({ width: 1000 }).grayscale().png({ compressionLevel: 9 }).toBuffer().then((png) => withXmpChunk(png, xmp)) };
   }
   if (shoot.format === 'webp') {
     return { path: `${name}.webp`, bytes: plainExif(await pixels.webp({ quality: 84 }).withXmp(sidecarOf({ ...fields }, 'x.webp').toString('utf8')).withExif({ IFD0: { Make: shoot.camera.make, Model: shoot.camera.model }, IFD2: { DateTimeOriginal: exifTime(taken.captured) } }).toBuffer()) };
@@ -89,6 +89,26 @@ function plainExif(webp: Buffer): Buffer {
   const out = Buffer.concat([webp.subarray(0, at), head, body, Buffer.alloc(body.length % 2), webp.subarray(at + 8 + size + (size % 2))]);
   out.writeUInt32LE(out.length - 8, 4);
   return out;
+}
+
+/** XMP in its `iTXt` chunk right behind the header, uncompressed (XMP specification part 3; ISO/IEC 15948 annex D for the CRC). */
+function withXmpChunk(png: Buffer, xmp: string): Buffer {
+  const body = Buffer.concat([Buffer.from('iTXtXML:com.adobe.xmp\0\0\0\0\0', 'latin1'), Buffer.from(xmp, 'utf8')]);
+  const head = Buffer.alloc(4);
+  head.writeUInt32BE(body.length - 4);
+  const check = Buffer.alloc(4);
+  check.writeUInt32BE(crc32(body));
+  const behindHeader = 8 + 25;
+  return Buffer.concat([png.subarray(0, behindHeader), head, body, check, png.subarray(behindHeader)]);
+}
+
+function crc32(bytes: Uint8Array): number {
+  let crc = 0xffffffff;
+  for (const byte of bytes) {
+    crc ^= byte;
+    for (let bit = 0; bit < 8; bit++) crc = crc & 1 ? (crc >>> 1) ^ 0xedb88320 : crc >>> 1;
+  }
+  return (crc ^ 0xffffffff) >>> 0;
 }
 
 const exifTime = (captured: string) => captured.replace('T', ' ').replaceAll('-', ':');

@@ -22,29 +22,16 @@ export function SafekeepPlace() {
   return (
     <main className={styles.place}>
       <h1 className="visually-hidden">Safekeep</h1>
+      <div className={styles.column}>
       <section className={styles.panel}>
         <header><h2>How many proven copies</h2></header>
         <StandingChart />
-      </section>
-      <section className={styles.panel}>
-        <header><h2>Second copy</h2></header>
-        <CopyForm drives={drives} />
       </section>
       <section className={styles.panel}>
         <header><h2>Check a drive</h2></header>
         <p className="quiet">Reads every byte again and names what is damaged, missing or new. Anyone can do the same without Wembo: <code>sha256sum -c _wembo/manifest-sha256.txt</code></p>
         <ul>{drives.map((drive) => <CheckRow key={drive.id} driveId={drive.id} name={drive.name} />)}</ul>
       </section>
-      <section className={styles.panel}>
-        <header><h2>Copies and checks</h2></header>
-        <JobsList jobs={jobs} none="No copy and no check has run yet." />
-      </section>
-      {conflicts.length > 0 && (
-        <section className={styles.panel}>
-          <header><h2>Two versions: {count(conflicts.length)} to decide</h2></header>
-          {conflicts.slice(0, 20).map((conflict) => <Conflict key={conflict.fileId} conflict={conflict} />)}
-        </section>
-      )}
       {unreadable.length > 0 && (
         <section className={styles.panel}>
           <header><h2>Not readable: {count(unreadable.length)}</h2></header>
@@ -55,6 +42,23 @@ export function SafekeepPlace() {
           </ul>
         </section>
       )}
+      </div>
+      <div className={styles.column}>
+      <section className={styles.panel}>
+        <header><h2>Second copy</h2></header>
+        <CopyForm drives={drives} />
+      </section>
+      {conflicts.length > 0 && (
+        <section className={styles.panel}>
+          <header><h2>Two versions: {count(conflicts.length)} to decide</h2></header>
+          {conflicts.slice(0, 20).map((conflict) => <Conflict key={conflict.fileId} conflict={conflict} />)}
+        </section>
+      )}
+      <section className={styles.panel}>
+        <header><h2>Copies and checks</h2></header>
+        <JobsList jobs={jobs} none="No copy and no check has run yet." />
+      </section>
+      </div>
     </main>
   );
 }

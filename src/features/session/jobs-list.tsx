@@ -74,7 +74,7 @@ function Report({ report, endedAt }: { report: JobReport; endedAt: number | null
   return (
     <div>
       <p>
-        {sentence(report)} {endedAt !== null && <span className="quiet mono">{dateTime(endedAt)}</span>}
+        {sentence(report)} {endedAt !== null && <span className={styles.when}>{dateTime(endedAt)}</span>}
       </p>
       {report.kind === 'scan' && <Names title="Missing" names={report.missing} />}
       {report.kind === 'scan' && <Names title="Moved" names={report.moved.map(({ from, to }) => `${from} → ${to}`)} />}

@@ -1,0 +1,88 @@
+// Real folders on the disk for the tests, with photos made on the spot, and the outside programs that judge them.
+
+import { execFileSync, spawnSync } from 'node:child_process';
+import { createHash } from 'node:crypto';
+import { mkdirSync, mkdtempSync, readFileSync, readdirSync, statSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import sharp from 'sharp';
+import { type Entries, ascii, ratio, short, withBlocks, writeExif, writeIim } from '@/demo/archive/tiff-writer';
+
+export const newFolder = (name: string): string => {
+  const folder = path.join(mkdtempSync(path.join(tmpdir(), 'wembo-disk-')), name);
+  mkdirSync(folder);
+  return folder;
+};
+
+export interface PhotoOptions {
+  captured?: string;
+  camera?: string;
+  headline?: string;
+  keywords?: string[];
+  /** Any number: photos of different ones differ in their pixels. */
+  seed?: number;
+  width?: number;
+  height?: number;
+}
+
+/** A JPEG of noise with EXIF and, where asked for, IIM. */
+export async function photoBytes({ captured = '2019:07:04 14:03:22', camera = 'Norda K4', headline, keywords, seed = 1, width = 600, height = 400 }: PhotoOptions = {}): Promise<Buffer> {
+  const pixels = Buffer.alloc(width * height * 3);
+  let state = seed * 2654435761;
+  for (let at = 0; at < pixels.length; at++) {
+    state = (Math.imul(state, 1664525) + 1013904223) >>> 0;
+    pixels[at] = ((at / 3) % width) / 4 + (state >>> 27) + ((seed * 40) % 120);
+  }
+  const jpeg = await sharp(pixels, { raw: { width, height, channels: 3 } }).jpeg({ quality: 80 }).toBuffer();
+  const main: Entries = new Map([[0x010f, ascii('Norda')], [0x0110, ascii(camera)], [0x0112, short(1)]]);
+  const exif: Entries = new Map([[0x829a, ratio([1, 250])], [0x829d, ratio([8, 1])], [0x8827, short(200)], [0x9003, ascii(captured)]]);
+  const datasets: [number, string][] = [...(headline ? [[105, headline] as [number, string]] : []), ...(keywords ?? []).map((word): [number, string] => [25, word])];
+  return withBlocks(jpeg, { exif: writeExif(main, exif, null), ...(datasets.length > 0 && { photoshop: writeIim(datasets, 'utf8') }) });
+}
+
+export function put(folder: string, file: string, bytes: Buffer | string): void {
+  const target = path.join(folder, file);
+  mkdirSync(path.dirname(target), { recursive: true });
+  writeFileSync(target, bytes);
+}
+
+export const read = (folder: string, file: string): Buffer => readFileSync(path.join(folder, file));
+export const sha256 = (bytes: Buffer): string => createHash('sha256').update(bytes).digest('hex');
+
+/** Every file below a folder, by its path from there, sorted. */
+export function filesIn(folder: string, inside = ''): string[] {
+  return readdirSync(path.join(folder, inside))
+    .flatMap((name) => {
+      const file = inside ? `${inside}/${name}` : name;
+      return statSync(path.join(folder, file)).isDirectory() ? filesIn(folder, file) : [file];
+    })
+    .sort();
+}
+
+/** The digests of all files, for proving that nothing was touched. */
+export const digestsOf = (folder: string): Record<string, string> => Object.fromEntries(filesIn(folder).map((file) => [file, sha256(read(folder, file))]));
+
+/** What ExifTool reads in a file, list values as lists. */
+export function exiftool(folder: string, file: string): Record<string, unknown> {
+  const [reading] = JSON.parse(execFileSync('exiftool', ['-json', '-struct', '-G1', '-charset', 'filename=utf8', path.join(folder, file)], { encoding: 'utf8', stdio: ['ignore', 'pipe', 'ignore'] })) as Record<string, unknown>[];
+  return reading ?? {};
+}
+
+export const isWellFormed = (folder: string, file: string): boolean => spawnSync('xmllint', ['--noout', '--nonet', path.join(folder, file)]).status === 0;
+
+/** `sha256sum -c` from the root of a drive: its exit code and what it says. */
+export function sha256sum(folder: string): { ok: boolean; output: string } {
+  const { status, stdout, stderr } = spawnSync('sha256sum', ['-c', '_wembo/manifest-sha256.txt'], { cwd: folder, encoding: 'utf8' });
+  return { ok: status === 0, output: stdout + stderr };
+}
+
+/** Waits until `look` gives something true. */
+export async function until<T>(what: string, look: () => T | Promise<T>, limitMs = 30_000): Promise<T> {
+  const end = Date.now() + limitMs;
+  for (;;) {
+    const found = await Promise.resolve().then(look).catch(() => undefined);
+    if (found) return found;
+    if (Date.now() > end) throw new Error(`waited in vain for: ${what}`);
+    await new Promise((resolve) => setTimeout(resolve, 100));
+  }
+}

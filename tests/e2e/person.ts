@@ -1,0 +1,66 @@
+// What a person does at the screen, by role and visible name.
+
+import type { Page } from 'playwright-core';
+import { type Browser, dropFolder } from './browser';
+import { until } from './folders';
+
+/** Opens the application and waits until it answers. */
+export async function openApplication(page: Page, origin: string): Promise<void> {
+  await page.goto(origin);
+  await page.getByRole('button', { name: 'Connect a drive…' }).waitFor();
+}
+
+export async function openPlace(page: Page, name: 'Overview' | 'Find' | 'Safekeep'): Promise<void> {
+  await page.getByRole('navigation', { name: 'Places' }).getByRole('link', { name }).click();
+  const landmark = name === 'Find' ? page.getByRole('navigation', { name: 'Shelves' }) : page.getByRole('heading', { name, level: 1 });
+  await landmark.waitFor({ state: 'attached' });
+}
+
+export async function connectFolder(browser: Browser, folder: string, name: string): Promise<void> {
+  await dropFolder(browser, folder);
+  await browser.page.getByLabel('What do you call this drive?').fill(name);
+  await browser.page.getByRole('button', { name: 'Connect and catalog' }).click();
+  await openPlace(browser.page, 'Overview');
+  await jobEnded(browser.page, `Catalog: ${name}`);
+}
+
+/** Waits for the newest job of this title to be finished. */
+export async function jobEnded(page: Page, title: string): Promise<void> {
+  await page.getByRole('listitem').filter({ hasText: title }).filter({ hasText: 'finished' }).first().waitFor({ timeout: 60_000 });
+}
+
+export async function typeScope(page: Page, scope: string): Promise<void> {
+  await page.getByRole('textbox', { name: 'Scope' }).fill(scope);
+}
+
+export async function shownCount(page: Page): Promise<number> {
+  const text = await page.getByRole('main').innerText();
+  return Number(/([\d\u202f]+) shown/.exec(text)?.[1]?.replace(/\D/g, '') ?? NaN);
+}
+
+export async function selectPhoto(page: Page, name: string): Promise<void> {
+  await page.getByRole('group', { name: 'Wall' }).getByRole('button', { name }).first().click();
+}
+
+/** Fills a field of the record card and leaves it. */
+export async function fill(page: Page, field: string, text: string): Promise<void> {
+  const box = page.getByRole('complementary', { name: 'Record card' }).getByLabel(field, { exact: true });
+  await box.fill(text);
+  await box.blur();
+}
+
+export async function addKeywords(page: Page, typed: string): Promise<void> {
+  const box = page.getByLabel('Add keywords');
+  await box.fill(typed);
+  await box.press('Enter');
+  await box.blur();
+}
+
+/** Chooses the drives of the second copy. */
+export async function drives(page: Page, from: string, to: string): Promise<void> {
+  for (const [label, name] of [['from', from], ['to', to]] as const) {
+    await page.getByRole('combobox', { name: label }).click();
+    await page.locator('.ant-select-dropdown:visible').getByTitle(name, { exact: true }).click();
+    await until(`${name} is chosen`, () => page.locator('.ant-select').filter({ hasText: name }).first().isVisible());
+  }
+}

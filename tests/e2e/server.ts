@@ -1,0 +1,32 @@
+// The built application, started once for all interface tests, with the demo archive.
+
+import { type ChildProcess, spawn } from 'node:child_process';
+import type { TestProject } from 'vitest/node';
+
+const PORT = Number(process.env.TEST_PORT ?? 3977);
+const START_LIMIT_MS = 60_000;
+
+declare module 'vitest' {
+  interface ProvidedContext {
+    origin: string;
+  }
+}
+
+let server: ChildProcess | null = null;
+
+export async function setup(project: TestProject): Promise<void> {
+  const origin = `http://127.0.0.1:${PORT}`;
+  server = spawn('node_modules/.bin/next', ['start', '--hostname', '127.0.0.1', '--port', String(PORT)], { stdio: 'ignore', env: { ...process.env, WEMBO_DEMO: '1', NEXT_TELEMETRY_DISABLED: '1' } });
+  const until = Date.now() + START_LIMIT_MS;
+  for (;;) {
+    const answers = await fetch(origin).then((response) => response.ok, () => false);
+    if (answers) break;
+    if (Date.now() > until || server.exitCode !== null) throw new Error('the application did not start; was it built? (npm test builds it)');
+    await new Promise((resolve) => setTimeout(resolve, 200));
+  }
+  project.provide('origin', origin);
+}
+
+export async function teardown(): Promise<void> {
+  server?.kill('SIGTERM');
+}
