@@ -35,7 +35,7 @@ describe('a drive that is away', () => {
     const elsewhere = path.join(newFolder('other mount'), 'Studio');
     renameSync(folder, elsewhere);
     await browser.page.reload();
-    await browser.page.getByRole('button', { name: 'away' }).waitFor();
+    await browser.page.getByRole('button', { name: 'away', exact: true }).waitFor();
     await openPlace(browser.page, 'Find');
     await until('both photos', async () => (await shownCount(browser.page)) === 2);
     await selectPhoto(browser.page, 'Photo 1');
@@ -162,7 +162,7 @@ describe('the browser killed in the middle', () => {
       await reopen();
       await openPlace(browser.page, 'Safekeep');
       await browser.page.getByText('interrupted').waitFor();
-      await browser.page.getByRole('button', { name: 'Resume' }).first().click();
+      await browser.page.getByRole('button', { name: 'Resume', exact: true }).first().click();
     }
     await jobEnded(browser.page, 'Second copy: Studio → Cellar');
     expect(sha256sum(target).output.match(/: OK/g)).toHaveLength(24);
@@ -179,7 +179,7 @@ describe('the browser killed in the middle', () => {
     await browser.page.waitForTimeout(900);
     kill();
     await reopen();
-    await browser.page.getByRole('button', { name: 'Resume' }).first().click();
+    await browser.page.getByRole('button', { name: 'Resume', exact: true }).first().click();
     await jobEnded(browser.page, 'Catalog: Studio');
     await openPlace(browser.page, 'Find');
     await until('all photos', async () => (await shownCount(browser.page)) === 40);
@@ -201,7 +201,7 @@ describe('a job', () => {
     expect(await progress().catch(() => '')).toBe(held);
     await browser.page.getByRole('button', { name: 'Cancel' }).click();
     await browser.page.getByText('cancelled').waitFor();
-    await browser.page.getByRole('button', { name: 'Resume' }).click();
+    await browser.page.getByRole('button', { name: 'Resume', exact: true }).click();
     await jobEnded(browser.page, 'Catalog: Studio');
     await openPlace(browser.page, 'Find');
     await until('all photos', async () => (await shownCount(browser.page)) === 60);

@@ -6,6 +6,8 @@ export interface IimDataset {
   dataset: number;
   maxBytes: number;
   repeatable: boolean;
+  /** Always as long as its limit, filled up with blanks that are not part of the value. */
+  padded?: true;
 }
 
 const one = (dataset: number, maxBytes: number): IimDataset => ({ record: 2, dataset, maxBytes, repeatable: false });
@@ -19,7 +21,7 @@ export const IIM = {
   city: one(90, 32),
   sublocation: one(92, 32),
   provinceState: one(95, 32),
-  countryCode: one(100, 3),
+  countryCode: { ...one(100, 3), padded: true },
   countryName: one(101, 64),
   headline: one(105, 256),
   credit: one(110, 32),

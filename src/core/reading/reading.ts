@@ -12,6 +12,7 @@ import { NO_TECHNICAL, type Technical, fullSizeOf, previewsOf, technicalOf, text
 import { type Tiff, readTiff } from '../exif/tiff';
 import { FIELDS, type FieldKey, type FieldValues } from '../fields/registry';
 import { fromStrings } from '../fields/values';
+import type { IimDataset } from '../iim/datasets';
 import { iimOfPhotoshop, parseIim } from '../iim/iim';
 import type { Problem } from '../problems/problem';
 import { parseCaptured } from '../time/captured';
@@ -107,7 +108,7 @@ function describe(blocks: Blocks, tiff: Tiff | null) {
   for (const row of FIELDS) {
     const families: [Family, string[]][] = [
       ['xmp', packets.flatMap((packet) => getValues(packet, row.xmp) ?? [])],
-      ['iim', row.iim ? (iim.get(`${row.iim.record}:${row.iim.dataset}`) ?? []) : []],
+      ['iim', row.iim ? iimStrings(iim, row.iim) : []],
       ['exif', row.exifTag && main ? exifStrings(textOf(main.get(row.exifTag)), row.type === 'names') : []],
     ];
     for (const [family, strings] of families) {
@@ -119,6 +120,11 @@ function describe(blocks: Blocks, tiff: Tiff | null) {
     }
   }
   return { fields, sources, packets, problems };
+}
+
+function iimStrings(values: Map<string, string[]>, { record, dataset, padded }: IimDataset): string[] {
+  const strings = values.get(`${record}:${dataset}`) ?? [];
+  return padded ? strings.map((text) => text.trimEnd()) : strings;
 }
 
 /** EXIF keeps several artists in one text, with semicolons between (MWG guidelines 2.0, section 5.5). */

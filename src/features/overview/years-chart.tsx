@@ -21,7 +21,7 @@ export function YearsChart() {
           <XAxis dataKey="year" tick={{ fontSize: 10, fontFamily: 'var(--mono)', fill: 'var(--ink-2)' }} stroke="var(--rule)" />
           <YAxis allowDecimals={false} tick={{ fontSize: 10, fontFamily: 'var(--mono)', fill: 'var(--ink-2)' }} stroke="var(--rule)" />
           <Tooltip cursor={{ fill: 'var(--accent-soft)' }} contentStyle={{ background: 'var(--paper)', border: '1px solid var(--rule)', color: 'var(--ink)' }} />
-          <Bar dataKey="photos" fill="var(--accent)" isAnimationActive={false} cursor="pointer" onClick={(bar) => router.push(findAddress(`taken:${String((bar as { payload?: { year: string } }).payload?.year)}`))} />
+          <Bar dataKey="photos" maxBarSize={44} fill="var(--accent)" isAnimationActive={false} cursor="pointer" onClick={(bar) => router.push(findAddress(`taken:${String((bar as { payload?: { year: string } }).payload?.year)}`))} />
         </BarChart>
       </ResponsiveContainer>
     </div>

@@ -19,7 +19,7 @@ export function useJobs(): JobRecord[] {
 
 export function JobsList({ jobs, none }: { jobs: JobRecord[]; none: string }) {
   const drives = useLive(() => session.db.drives.toArray()) ?? [];
-  const nameOf = (id: string | null) => drives.find((drive) => drive.id === id)?.name ?? 'a drive';
+  const nameOf = (id: string | null) => drives.find((drive) => drive.id === id)?.name ?? '…';
   if (jobs.length === 0) return <p className="quiet">{none}</p>;
   return (
     <ul className={styles.list}>

@@ -123,6 +123,8 @@ export class JobRunner {
   }
 
   private async end(jobId: string, state: JobRecord['state'], report: JobReport | null, failure: JobRecord['failure'] = null): Promise<void> {
+    // several files are in work at once, so troubles come out of order
+    report?.troubles.sort((a, b) => (a.path < b.path ? -1 : 1));
     await this.db.jobs.update(jobId, { state, report, failure, endedAt: this.now() });
   }
 

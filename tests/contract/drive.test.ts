@@ -1,0 +1,112 @@
+// The contract of a drive, held by every adapter. The one over the browser's own handles is held to it on real
+// folders in tests/e2e.
+
+import { mkdtempSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { describe, expect, it } from 'vitest';
+import { type Drive, DriveError } from '@/storage/drives/drive';
+import { HandleDrive } from '@/storage/drives/handle-drive';
+import { ListedDrive } from '@/storage/drives/listed-drive';
+import { MemoryDrive } from '@/storage/drives/memory-drive';
+import { bytesOf, copyInto, readIfThere, replaceFile } from '@/storage/drives/safe-write';
+import { newSha256 } from '@/storage/drives/sha256';
+import { nodeFolder } from './node-handles';
+
+const bytes = (text: string) => new TextEncoder().encode(text);
+const text = async (drive: Drive, file: string) => new TextDecoder().decode(await bytesOf(await drive.open(file)));
+async function put(drive: Drive, file: string, content: string): Promise<void> {
+  await drive.createPart(file, (async function* () { yield bytes(content); })());
+  await drive.finishPart(file);
+}
+const paths = async (drive: Drive) => {
+  const found: string[] = [];
+  for await (const { path: file } of drive.list()) found.push(file);
+  return found.sort();
+};
+const fault = (error: unknown) => (error instanceof DriveError ? error.fault : String(error));
+const tools = { newDigest: newSha256, onBytes: () => undefined, expected: null };
+
+const ADAPTERS: [name: string, make: () => Drive][] = [
+  ['in memory', () => new MemoryDrive()],
+  ['over handles, on the disk', () => new HandleDrive(nodeFolder(mkdtempSync(path.join(tmpdir(), 'wembo-drive-'))))],
+];
+
+describe.each(ADAPTERS)('a drive %s', (_, make) => {
+  it('lists files of all folders with blanks, ð, emoji and leading dots in their names, and leaves out its archive and debris', async () => {
+    const drive = make();
+    for (const file of ['a b/ð 🐑.jpg', '.dot.jpg', 'x.jpg', '_wembo/drive.json', '.hidden/x.jpg', '._x.jpg', 'deep/er/y.xmp']) await put(drive, file, 'x');
+    expect(await paths(drive)).toEqual(['.dot.jpg', 'a b/ð 🐑.jpg', 'deep/er/y.xmp', 'x.jpg']);
+  });
+
+  it('tells a part file of ours that was left behind, and does not list it', async () => {
+    const drive = make();
+    await drive.createPart('in/x.jpg', (async function* () { yield bytes('half'); })());
+    const left: string[] = [];
+    for await (const _entry of drive.list({ onLeftover: (file) => left.push(file) })) expect.fail('nothing to list');
+    expect(left).toEqual(['in/x.jpg.wembo-part']);
+  });
+
+  it('says that a file is not there, and gives its length and time when it is', async () => {
+    const drive = make();
+    await expect(drive.open('no/such.jpg').catch(fault)).resolves.toBe('not-found');
+    await put(drive, 'x', 'four');
+    for await (const entry of drive.list()) expect(entry).toMatchObject({ path: 'x', sizeBytes: 4, modifiedMs: (await drive.open('x')).lastModified });
+  });
+
+  it('replaces a file in one step, and only one that is still what was read', async () => {
+    const drive = make();
+    await replaceFile(drive, 'in/x.xmp', bytes('one'), null);
+    await replaceFile(drive, 'in/x.xmp', bytes('two'), bytes('one'));
+    expect(await replaceFile(drive, 'in/x.xmp', bytes('three'), bytes('one')).catch(fault)).toBe('changed-meanwhile');
+    expect(await replaceFile(drive, 'in/x.xmp', bytes('three'), null).catch(fault)).toBe('changed-meanwhile');
+    expect(await text(drive, 'in/x.xmp')).toBe('two');
+    expect(await readIfThere(drive, 'in/x.xmp.wembo-part')).toBeNull();
+  });
+
+  it('copies with proof; the same content is there already; other content of that name is never replaced', async () => {
+    const drive = make();
+    const first = await copyInto(drive, 'a/x.jpg', new Blob(['one']), tools);
+    expect(first).toMatchObject({ path: 'a/x.jpg', outcome: 'copied', sha256: '7692c3ad3540bb803c020b3aee66cd8887123234ea0c6e7143c0add73ff431ed' }); // printf one | sha256sum
+    expect(await copyInto(drive, 'a/x.jpg', new Blob(['one']), tools)).toMatchObject({ outcome: 'already-there' });
+    expect(await copyInto(drive, 'a/x.jpg', new Blob(['two']), tools)).toMatchObject({ path: 'a/x-2.jpg', outcome: 'copied' });
+    expect(await text(drive, 'a/x.jpg')).toBe('one');
+  });
+
+  it('does not copy a source that is not what its checksum says', async () => {
+    const drive = make();
+    expect(await copyInto(drive, 'x.jpg', new Blob(['one']), { ...tools, expected: 'f'.repeat(64) }).catch(fault)).toBe('source-damaged');
+    expect(await paths(drive)).toEqual([]);
+  });
+
+  it('a cancelled copy leaves nothing', async () => {
+    const drive = make();
+    const stop = new AbortController();
+    const big = new Blob([new Uint8Array(9 * 1024 * 1024)]);
+    await expect(copyInto(drive, 'x.jpg', big, { ...tools, signal: stop.signal, onBytes: () => stop.abort() })).rejects.toThrow();
+    expect(await readIfThere(drive, 'x.jpg')).toBeNull();
+    expect(await readIfThere(drive, 'x.jpg.wembo-part')).toBeNull();
+  });
+});
+
+describe('a full drive', () => {
+  it('keeps the old file and no half of the new one', async () => {
+    const drive = new MemoryDrive();
+    drive.put('x.xmp', 'old');
+    drive.capacityBytes = 8;
+    expect(await replaceFile(drive, 'x.xmp', bytes('much longer'), bytes('old')).catch(fault)).toBe('full');
+    expect([...drive.files.keys()]).toEqual(['x.xmp']);
+    expect(drive.text('x.xmp')).toBe('old');
+  });
+});
+
+describe('a folder given as a list of files', () => {
+  it('is listed and read as any drive, and refuses to be written', async () => {
+    const file = (relative: string) => Object.defineProperty(new File(['x'], relative.split('/').at(-1) ?? ''), 'webkitRelativePath', { value: relative });
+    const drive = new ListedDrive([file('Root/a/x.jpg'), file('Root/_wembo/drive.json'), file('Root/._x.jpg')]);
+    expect(drive.name).toBe('Root');
+    expect(await paths(drive)).toEqual(['a/x.jpg']);
+    expect(await text(drive, '_wembo/drive.json')).toBe('x');
+    expect(await replaceFile(drive, 'a/x.xmp', bytes('x'), null).catch(fault)).toBe('no-permission');
+  });
+});
