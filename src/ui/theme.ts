@@ -38,7 +38,7 @@ export const darkTheme: ThemeConfig = {
   token: {
     ...shared,
     colorPrimary: '#5FB2C0', colorInfo: '#5FB2C0', colorLink: '#7CC4D0', colorSuccess: '#9DBB68', colorWarning: '#D9A94A', colorError: '#F0855A',
-    colorBgBase: '#232729', colorBgContainer: '#2B3033', colorBgLayout: '#1B1F21', colorText: '#E4E7E7', colorTextSecondary: '#B4BCBF', colorBorder: '#4A5356', colorBorderSecondary: '#3A4245',
+    colorBgBase: '#232729', colorBgContainer: '#2B3033', colorBgLayout: '#1B1F21', colorText: '#E4E7E7', colorTextSecondary: '#B4BCBF', colorTextDescription: '#B4BCBF', colorTextPlaceholder: '#9DA7AB', colorBorder: '#4A5356', colorBorderSecondary: '#3A4245',
     colorTextLightSolid: '#10171A',
   },
 };

@@ -111,7 +111,7 @@ describe('a person and two folders', () => {
   it('keeps a scope as a smart collection with a live count', async () => {
     await typeScope(browser.page, 'keyword:slip');
     await until('the scope holds', async () => (await shownCount(browser.page)) === 1);
-    await browser.page.getByRole('button', { name: 'Keep this scope as a smart collection' }).click();
+    await browser.page.getByRole('button', { name: 'Keep scope' }).click();
     await browser.page.getByLabel('Name of the smart collection').fill('On the slip');
     await browser.page.keyboard.press('Enter');
     await browser.page.getByRole('button', { name: /On the slip\s*1/ }).waitFor();

@@ -74,7 +74,7 @@ export function FieldLine({ row, shared, photoIds }: Props) {
     },
   };
   return (
-    <div className={styles.field} data-differs={shared.state === 'differs' && !touched}>
+    <div className={row.type === 'long' || row.key === 'headline' ? styles.field : `${styles.field} ${styles.line}`} data-differs={shared.state === 'differs' && !touched}>
       <Tooltip title={row.help} placement="left" mouseEnterDelay={0.6}>
         <label htmlFor={id}>{row.label}</label>
       </Tooltip>

@@ -31,7 +31,7 @@ export function KeywordLine({ words, count }: { words: WordCount[]; count: numbe
         {words.map(({ word, count: carrying }) => (
           <li key={word} data-some={carrying < count}>
             {carrying < count ? (
-              <button type="button" onClick={() => void changeKeywords([word], [])} title={`On ${carrying} of ${count}; give it to all`} aria-label={`Give “${word}” to all`}>{word} <span className={styles.some}>{carrying}/{count}</span></button>
+              <button type="button" onClick={() => void changeKeywords([word], [])} title={`On ${carrying} of ${count}; give it to all`} aria-label={`${word} ${carrying}/${count}: give it to all`}>{word} <span className={styles.some}>{carrying}/{count}</span></button>
             ) : (
               <span>{word}</span>
             )}

@@ -21,11 +21,11 @@ export function Almanac() {
   const taken = takenOf(scope);
   const narrow = (text: string) => setScope(withTerm(scope, 'taken', scope.includes(`taken:${text}`) && !scope.includes(`taken:${text}-`) ? null : text));
   return (
-    <section className={styles.almanac} aria-label="Almanac" style={{ gridTemplateColumns: `30px repeat(${years.length}, minmax(14px, 1fr))` }}>
+    <section className={styles.almanac} aria-label="Almanac" style={{ gridTemplateColumns: `30px ${years.map((year) => (typeof year === 'number' ? 'minmax(14px, 1fr)' : '14px')).join(' ')}` }}>
       <div className={styles.monthNames} aria-hidden>
         {['Jan', 'Apr', 'Jul', 'Oct'].map((name) => <span key={name}>{name}</span>)}
       </div>
-      {years.map((year) => (
+      {years.map((year) => typeof year !== 'number' ? <Gap key={year.from} gap={year} /> : (
         <div key={year} className={styles.year}>
           <div className={styles.months} onKeyDown={stepMonths}>
             {MONTHS.map((name, index) => {
@@ -50,13 +50,26 @@ export function Almanac() {
   );
 }
 
-function yearsOf(found: number[]): number[] {
-  if (found.length === 0) return [];
-  const first = Math.min(...found);
-  const last = Math.max(...found);
-  // a clock that says 1904 must not stretch the sheet over the century: then only the years there are
-  if (last - first > 60) return [...new Set(found)].sort((a, b) => a - b);
-  return Array.from({ length: last - first + 1 }, (_, index) => first + index);
+interface YearGap {
+  from: number;
+  to: number;
+}
+
+/** A stretch of this many years without a photo is folded into one narrow column, which says so. */
+const FOLDED_YEARS = 4;
+
+function yearsOf(found: number[]): (number | YearGap)[] {
+  const years = [...new Set(found)].sort((a, b) => a - b);
+  return years.flatMap((year, index) => {
+    const before = years[index - 1] ?? year - 1;
+    const between = year - before - 1;
+    if (between >= FOLDED_YEARS) return [{ from: before + 1, to: year - 1 }, year];
+    return [...Array.from({ length: between }, (_, step) => before + 1 + step), year];
+  });
+}
+
+function Gap({ gap: { from, to } }: { gap: YearGap }) {
+  return <div className={styles.gap} role="img" aria-label={`${from} to ${to}: no photos`} title={`${from}–${to}: no photos`} />;
 }
 
 function takenOf(scope: string): { from: number; to: number } | null {

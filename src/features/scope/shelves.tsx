@@ -108,7 +108,7 @@ function SaveScope({ scope }: { scope: string }) {
       title={<span>Keep <code>{scope}</code> as</span>}
     >
       <Tooltip title={scope === '' ? 'Narrow the scope first' : 'Keep this scope under a name'}>
-        <Button size="small" type="text" disabled={scope === ''} aria-label="Keep this scope as a smart collection">keep scope</Button>
+        <Button size="small" type="text" disabled={scope === ''}>Keep scope</Button>
       </Tooltip>
     </Popover>
   );

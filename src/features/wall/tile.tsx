@@ -26,7 +26,7 @@ export const Tile = memo(function Tile({ id, photo, left, width, height, onChoos
   const marker = typeof photo?.fields.label === 'string' ? photo.fields.label : '';
   return (
     <button
-      type="button" data-keys="through" className={styles.tile} style={{ left, width, height }} aria-pressed={selected} data-rejected={rating === -1}
+      type="button" data-keys="through" data-photo={id} className={styles.tile} style={{ left, width, height }} aria-pressed={selected} data-rejected={rating === -1}
       aria-label={nameOf(photo)} onClick={(event) => onChoose(id, event)} onDoubleClick={() => onOpen(id)}
     >
       {preview ? <img src={preview} alt="" draggable={false} /> : <span className={styles.blank}>{preview === null ? 'no preview' : ''}</span>}

@@ -116,7 +116,7 @@ function useShownPhotos(result: SearchResult, shown: WallRow[]): Map<string, Pho
   return useMemo(() => new Map((found ?? []).flatMap((photo) => (photo ? [[photo.id, photo]] : []))), [found]);
 }
 
-/** Scrolls the focused photo into the window when the keys move it out. */
+/** Scrolls the focused photo into the window when the keys move it out, and takes the keyboard's focus along. */
 function useFocusInView(box: RefObject<HTMLDivElement | null>, rows: WallRow[], result: SearchResult): void {
   const focus = useSelection((state) => state.focus);
   const latest = useRef({ rows, result });
@@ -132,5 +132,6 @@ function useFocusInView(box: RefObject<HTMLDivElement | null>, rows: WallRow[], 
     const to = from + row.height;
     if (from - HEADING < element.scrollTop) element.scrollTop = from - HEADING;
     else if (to > element.scrollTop + element.clientHeight) element.scrollTop = to - element.clientHeight + GAP;
+    if (element.contains(document.activeElement)) element.querySelector<HTMLElement>(`[data-photo="${focus}"]`)?.focus({ preventScroll: true });
   }, [box, focus]);
 }
