@@ -33,6 +33,7 @@ const FAULTS: Record<string, string> = {
   'not-found': 'It is not there any more.',
   'no-permission': 'The browser or the drive does not permit this. Click the drive to be asked again.',
   full: 'The drive is full. Nothing was left half-written; make room and resume.',
+  'browser-full': 'The browser has no room left for the catalog. Nothing on the drives is affected; make room on this computer and resume.',
   'bad-name': 'The browser does not allow this file name.',
   'changed-meanwhile': 'Another program changed the file while it was to be written. Nothing was overwritten; it is tried again.',
   exists: 'Too many files of this name are there already.',

@@ -1,7 +1,8 @@
 // How many proven copies a photo has, and where. A copy is proven when all its bytes were read on its drive and their
 // SHA-256 is the photo's. Two files on one drive are one copy: they share the drive's fate.
 
-export type FileState = 'present' | 'missing' | 'damaged';
+/** `unreadable`: there, but no photo that could be read. */
+export type FileState = 'present' | 'missing' | 'damaged' | 'unreadable';
 
 export interface FileOnDrive {
   driveId: string;
@@ -25,7 +26,7 @@ const RANK: Record<CopyStanding, number> = { proven: 0, 'not-yet-read': 1, damag
 
 function standingOf(file: FileOnDrive, sha256: string | null): CopyStanding {
   if (file.state === 'missing') return 'missing';
-  if (file.state === 'damaged') return 'damaged';
+  if (file.state === 'damaged' || file.state === 'unreadable') return 'damaged';
   if (file.provenAt === null || file.sha256 === null) return 'not-yet-read';
   return file.sha256 === sha256 ? 'proven' : 'damaged';
 }

@@ -39,7 +39,12 @@ function Room({ children, dark, onDark }: { children: ReactNode; dark: boolean; 
   const stage = useSession((state) => state.stage);
   const failure = useSession((state) => state.failure);
   const { scope } = useScope();
+  const notice = useSession((state) => state.notice);
+  const { message } = App.useApp();
   useEffect(() => void session.open(), []);
+  useEffect(() => {
+    if (notice) message.error(notice.text, 8);
+  }, [notice, message]);
   useKeepResult(scope);
   return (
     <div className={styles.frame}>

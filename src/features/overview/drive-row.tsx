@@ -6,6 +6,7 @@ import { quoted } from '@/core/scope/scope';
 import { faultSentence } from '@/messages/problems';
 import { useLive } from '@/storage/catalog/live';
 import type { DriveRecord } from '@/storage/catalog/records';
+import { driveStanding } from '@/storage/catalog/standing';
 import { bytes, count, dateTime, photos } from '@/ui/format';
 import { findAddress } from '../scope/use-scope';
 import { session, useSession } from '../session/session';
@@ -17,7 +18,7 @@ const STATES = { connected: 'connected', 'needs-permission': 'click to let the b
 export function DriveRow({ drive }: { drive: DriveRecord }) {
   const { message } = App.useApp();
   const state = useSession((all) => all.connections[drive.id]?.state ?? 'away');
-  const sums = useLive(() => sumFiles(drive.id), [drive.id]);
+  const sums = useLive(() => driveStanding(session.db, drive.id), [drive.id]);
   const waiting = useLive(async () => (await session.db.outbox.where('driveId').equals(drive.id).toArray()).filter(({ fileId }) => fileId !== null), [drive.id]) ?? [];
   const trouble = waiting.find((item) => item.trouble !== null)?.trouble;
   const look = async () => {
@@ -38,7 +39,7 @@ export function DriveRow({ drive }: { drive: DriveRecord }) {
         </span>
       </div>
       <p className="quiet">
-        {sums && <><Link href={findAddress(`drive:${quoted(drive.name)}`)}>{photos(sums.photos)}</Link>, {bytes(sums.bytes)}</>}
+        {sums && <><Link href={findAddress(`drive:${quoted(drive.name)}`)}>{photos(sums.photos)}</Link>, {bytes(drive.bytes)}</>}
         {sums !== undefined && sums.missing > 0 && <span className={styles.trouble}>, {count(sums.missing)} missing</span>}
         {sums !== undefined && sums.damaged > 0 && <span className={styles.trouble}>, {count(sums.damaged)} damaged</span>}
         {sums !== undefined && sums.unreadable > 0 && <>, {count(sums.unreadable)} not readable</>}
@@ -47,18 +48,4 @@ export function DriveRow({ drive }: { drive: DriveRecord }) {
       {waiting.length > 0 && <p className={styles.waiting}>{count(waiting.length)} {waiting.length === 1 ? 'sidecar waits' : 'sidecars wait'} in the outbox{trouble ? `. ${faultSentence(trouble)}` : state === 'connected' ? '' : ' until the drive is back'}</p>}
     </li>
   );
-}
-
-async function sumFiles(driveId: string) {
-  const sums = { photos: 0, bytes: 0, missing: 0, damaged: 0, unreadable: 0 };
-  await session.db.files.where('driveId').equals(driveId).each((file) => {
-    if (file.photoId === null) sums.unreadable += 1;
-    else if (file.state === 'missing') sums.missing += 1;
-    else {
-      sums.photos += 1;
-      sums.bytes += file.sizeBytes;
-      if (file.state === 'damaged') sums.damaged += 1;
-    }
-  });
-  return sums;
 }

@@ -2,14 +2,16 @@
 
 import { Button, Radio, Select } from 'antd';
 import { useSearchParams } from 'next/navigation';
-import { useState } from 'react';
-import { useLive } from '@/storage/catalog/live';
+import { useEffect, useState } from 'react';
 import type { DriveRecord } from '@/storage/catalog/records';
 import { bytes, count, photos } from '@/ui/format';
 import { useResult } from '../scope/use-result';
 import { useSelection } from '../session/selection';
+import { useJobs } from '../session/jobs-list';
 import { session, useSession } from '../session/session';
 import styles from './safekeep.module.css';
+
+const NONE: string[] = [];
 
 type What = 'drive' | 'selection' | 'scope';
 
@@ -17,7 +19,7 @@ type What = 'drive' | 'selection' | 'scope';
 export function CopyForm({ drives }: { drives: DriveRecord[] }) {
   const connections = useSession((state) => state.connections);
   const selected = useSelection((state) => state.ids);
-  const inScope = useResult((state) => state.result?.ids) ?? [];
+  const inScope = useResult((state) => state.result?.ids) ?? NONE;
   const params = useSearchParams();
   const [what, setWhat] = useState<What>(params.get('what') === 'selection' && selected.size > 0 ? 'selection' : 'drive');
   const [from, setFrom] = useState<string | null>(null);
@@ -25,7 +27,8 @@ export function CopyForm({ drives }: { drives: DriveRecord[] }) {
   const connected = drives.filter(({ id }) => connections[id]?.state === 'connected');
   const writable = connected.filter(({ access }) => access === 'write');
   const photoIds = what === 'drive' ? null : what === 'selection' ? [...selected] : inScope;
-  const plan = useLive(async () => (from && to ? planCopy(from, to, photoIds) : null), [from, to, what, photoIds?.length, photoIds?.[0]]);
+  const ended = useJobs().filter(({ endedAt }) => endedAt !== null).length;
+  const plan = usePlan(from, to, what === 'drive' ? null : what === 'selection' ? selected : inScope, ended);
   const options = (list: DriveRecord[], other: string | null) => list.filter(({ id }) => id !== other).map(({ id, name }) => ({ value: id, label: name }));
   return (
     <div className={styles.form}>
@@ -51,8 +54,23 @@ export function CopyForm({ drives }: { drives: DriveRecord[] }) {
   );
 }
 
-async function planCopy(from: string, to: string, photoIds: string[] | null) {
-  const chosen = photoIds && new Set(photoIds);
+type Plan = Awaited<ReturnType<typeof planCopy>>;
+
+/** Counts anew when the choice changes or a job ends, not with every file of a running copy. */
+function usePlan(from: string | null, to: string | null, photoIds: Iterable<string> | null, jobsEnded: number): Plan | null {
+  const [plan, setPlan] = useState<Plan | null>(null);
+  useEffect(() => {
+    let current = true;
+    if (!from || !to) setPlan(null);
+    else planCopy(from, to, photoIds && new Set(photoIds)).then((found) => current && setPlan(found), () => {});
+    return () => {
+      current = false;
+    };
+  }, [from, to, photoIds, jobsEnded]);
+  return plan;
+}
+
+async function planCopy(from: string, to: string, chosen: Set<string> | null) {
   const proven = new Set<string | null>();
   await session.db.files.where('driveId').equals(to).each(({ photoId, state, provenAt }) => {
     if (state === 'present' && provenAt !== null) proven.add(photoId);

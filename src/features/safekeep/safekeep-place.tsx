@@ -6,6 +6,7 @@ import { useLive } from '@/storage/catalog/live';
 import { count, dateTime, photos } from '@/ui/format';
 import { Conflict } from '../record-card/conflict-panel';
 import { findAddress } from '../scope/use-scope';
+import { driveStanding } from '@/storage/catalog/standing';
 import { JobsList, useJobs } from '../session/jobs-list';
 import { session, useSession } from '../session/session';
 import { problemSentence } from '@/messages/problems';
@@ -17,7 +18,7 @@ export function SafekeepPlace() {
   const drives = useLive(() => session.db.drives.toArray()) ?? [];
   const jobs = useJobs().filter(({ kind }) => kind !== 'scan');
   const conflicts = useLive(() => session.db.conflicts.toArray()) ?? [];
-  const unreadable = useLive(() => session.db.files.filter(({ photoId }) => photoId === null).toArray()) ?? [];
+  const unreadable = useLive(() => session.db.files.where('state').equals('unreadable').toArray()) ?? [];
   const names = new Map(drives.map(({ id, name }) => [id, name]));
   return (
     <main className={styles.place}>
@@ -65,26 +66,13 @@ export function SafekeepPlace() {
 
 function CheckRow({ driveId, name }: { driveId: string; name: string }) {
   const state = useSession((all) => all.connections[driveId]?.state ?? 'away');
-  const standing = useLive(() => oldestProof(driveId), [driveId]);
+  const standing = useLive(() => driveStanding(session.db, driveId), [driveId]);
   return (
     <li className={styles.check}>
       <strong>{name}</strong>
-      <span className="quiet">{standing && (standing.unproven > 0 ? `${photos(standing.unproven)} never read in full` : standing.oldest !== null ? `everything read since ${dateTime(standing.oldest)}` : 'nothing on it')}</span>
-      {standing !== undefined && standing.bad > 0 && <Link className={styles.bad} href={findAddress('')}>{count(standing.bad)} damaged or missing</Link>}
+      <span className="quiet">{standing && (standing.unproven > 0 ? `${photos(standing.unproven)} never read in full` : standing.oldestProof !== null ? `everything read since ${dateTime(standing.oldestProof)}` : 'nothing on it')}</span>
+      {standing !== undefined && standing.damaged + standing.missing > 0 && <Link className={styles.bad} href={findAddress('')}>{count(standing.damaged + standing.missing)} damaged or missing</Link>}
       <Button size="small" disabled={state !== 'connected'} onClick={() => void session.startCheck(driveId)} aria-label={`Check ${name}`}>{state === 'connected' ? 'Check' : 'away'}</Button>
     </li>
   );
-}
-
-async function oldestProof(driveId: string) {
-  let oldest: number | null = null;
-  let unproven = 0;
-  let bad = 0;
-  await session.db.files.where('driveId').equals(driveId).each(({ photoId, provenAt, state }) => {
-    if (photoId === null) return;
-    if (state !== 'present') bad += 1;
-    else if (provenAt === null) unproven += 1;
-    else oldest = oldest === null ? provenAt : Math.min(oldest, provenAt);
-  });
-  return { oldest: oldest as number | null, unproven, bad };
 }

@@ -3,6 +3,7 @@
 
 import { create } from 'zustand';
 import type { Change, SmartCollection } from '@/core/changes/change';
+import { faultSentence } from '@/messages/problems';
 import { archiveItem, firstUndone, lastDone, makeChange, redoNext, undoLast, type Applied } from '@/storage/catalog/changes';
 import { CatalogDatabase } from '@/storage/catalog/database';
 import { emptyOutbox } from '@/storage/catalog/outbox';
@@ -16,7 +17,7 @@ import type { ListedDrive } from '@/storage/drives/listed-drive';
 import { type DemoIndex, fetchDemoIndex, loadPracticeDrives } from '@/storage/drives/practice';
 import { checkDrive, copyPhotos } from '@/storage/jobs/fixity';
 import type { Hands } from '@/storage/jobs/hands';
-import type { JobControl, JobTools } from '@/storage/jobs/job-tools';
+import { type JobControl, type JobTools, faultOf } from '@/storage/jobs/job-tools';
 import { JobRunner } from '@/storage/jobs/runner';
 import { scanDrive } from '@/storage/jobs/scan';
 import { workerHands } from '@/workers/hands-client';
@@ -25,6 +26,8 @@ import { type SearchClient, workerSearch } from '@/workers/search-client';
 export interface SessionState {
   stage: 'opening' | 'ready' | 'failed';
   failure: string | null;
+  /** Something the person must hear; the frame shows it once. */
+  notice: { text: string; at: number } | null;
   /** Photos in the search index so far. */
   indexed: number;
   /** Counts up whenever the search index has new content. */
@@ -35,7 +38,7 @@ export interface SessionState {
 }
 
 export const useSession = create<SessionState>(() => ({
-  stage: 'opening', failure: null, indexed: 0, indexVersion: 0, connections: {}, storage: null, demo: { state: 'unknown' },
+  stage: 'opening', failure: null, notice: null, indexed: 0, indexVersion: 0, connections: {}, storage: null, demo: { state: 'unknown' },
 }));
 
 const set = useSession.setState;
@@ -211,8 +214,13 @@ class Session {
 
   // --- changes ---
 
+  /** Makes a change. When the browser cannot keep it, the person is told that it was not made. */
   async change(change: Change): Promise<void> {
-    this.afterChange(await makeChange(this.db, change, Date.now()));
+    try {
+      this.afterChange(await makeChange(this.db, change, Date.now()));
+    } catch (error) {
+      set({ notice: { text: `The change was not made. ${faultSentence(faultOf(error))}`, at: Date.now() } });
+    }
   }
 
   async undo(): Promise<Change | null> {

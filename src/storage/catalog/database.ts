@@ -19,7 +19,7 @@ export class CatalogDatabase extends Dexie {
     this.version(1).stores({
       drives: 'id',
       photos: 'id',
-      files: 'id, driveId, photoId',
+      files: 'id, driveId, photoId, state, [driveId+state], [driveId+provenAt]',
       previews: 'photoId',
       journal: '++seq, state',
       outbox: 'id, driveId',

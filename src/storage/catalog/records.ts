@@ -17,6 +17,8 @@ export interface DriveRecord {
   takenOut: boolean;
   addedAt: number;
   scannedAt: number | null;
+  /** Bytes of all photos at the last scan. */
+  bytes: number;
 }
 
 export interface PhotoRecord extends Omit<PhotoReading, 'fields' | 'sources'> {

@@ -26,10 +26,22 @@ export class HandleDrive implements Drive {
   constructor(readonly root: FileSystemDirectoryHandle) {}
 
   async *list(options: ListOptions = {}): AsyncGenerator<DriveEntry> {
-    yield* this.listFolder(this.root, '', options);
+    // a stack, not recursion: folders may be nested as deep as a drive allows
+    const waiting = [{ folder: this.root, prefix: '' }];
+    for (let next = waiting.pop(); next; next = waiting.pop()) {
+      const { files, folders } = await this.look(next.folder, next.prefix, options);
+      for (let start = 0; start < files.length; start += LOOKS_IN_FLIGHT) {
+        options.signal?.throwIfAborted();
+        const { prefix } = next;
+        const looked = await Promise.all(files.slice(start, start + LOOKS_IN_FLIGHT).map((file) => this.lookAtFile(file, prefix, options)));
+        for (const entry of looked) if (entry) yield entry;
+      }
+      for (const folder of folders.reverse()) waiting.push({ folder, prefix: `${next.prefix}${folder.name}/` });
+    }
   }
 
-  private async *listFolder(folder: FileSystemDirectoryHandle, prefix: string, options: ListOptions): AsyncGenerator<DriveEntry> {
+  /** What a folder holds, each kind by name. */
+  private async look(folder: FileSystemDirectoryHandle, prefix: string, options: ListOptions) {
     const files: FileSystemFileHandle[] = [];
     const folders: FileSystemDirectoryHandle[] = [];
     try {
@@ -45,15 +57,10 @@ export class HandleDrive implements Drive {
     }
     files.sort((a, b) => (a.name < b.name ? -1 : 1));
     folders.sort((a, b) => (a.name < b.name ? -1 : 1));
-    for (let start = 0; start < files.length; start += LOOKS_IN_FLIGHT) {
-      options.signal?.throwIfAborted();
-      const looked = await Promise.all(files.slice(start, start + LOOKS_IN_FLIGHT).map((file) => this.look(file, prefix, options)));
-      for (const entry of looked) if (entry) yield entry;
-    }
-    for (const child of folders) yield* this.listFolder(child, `${prefix}${child.name}/`, options);
+    return { files, folders };
   }
 
-  private async look(handle: FileSystemFileHandle, prefix: string, options: ListOptions): Promise<DriveEntry | null> {
+  private async lookAtFile(handle: FileSystemFileHandle, prefix: string, options: ListOptions): Promise<DriveEntry | null> {
     const path = prefix + handle.name;
     if (isLeftover(handle.name)) options.onLeftover?.(path);
     if (isLeftover(handle.name) || isDebris(handle.name)) return null;

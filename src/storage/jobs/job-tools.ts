@@ -45,8 +45,16 @@ export async function forEachItem<T>(items: T[], control: JobControl, work: (ite
   await Promise.all(Array.from({ length: IN_FLIGHT }, lane));
 }
 
-/** A full drive, or one whose permission is gone, will not take the next file either. */
-const stopsAll = (error: unknown) => error instanceof DriveError && error.fault === 'full';
+/** A full drive, or a browser with no room for the catalog, will not take the next file either. */
+const stopsAll = (error: unknown) => faultOf(error) === 'full' || faultOf(error) === 'browser-full';
+
+/** What went wrong, in a word that `messages/` has a sentence for. */
+export function faultOf(error: unknown): string {
+  if (error instanceof DriveError) return error.fault;
+  if (!(error instanceof Error)) return String(error);
+  // Dexie wraps the database's own error, and a transaction that failed names it only inside
+  return `${error.name} ${error.message}`.includes('QuotaExceeded') ? 'browser-full' : error.message;
+}
 
 export function troubleOf(path: string, error: unknown): ItemTrouble {
   if (error instanceof DriveError) {

@@ -53,7 +53,7 @@ beforeEach(async () => {
   studio = new MemoryDrive();
   cellar = new MemoryDrive();
   seen = [];
-  const record = (id: string): DriveRecord => ({ id, name: id, kind: 'folder', handle: null, access: 'write', takenOut: false, addedAt: 0, scannedAt: null });
+  const record = (id: string): DriveRecord => ({ id, name: id, kind: 'folder', handle: null, access: 'write', takenOut: false, addedAt: 0, scannedAt: null, bytes: 0 });
   await db.drives.bulkPut([record('studio'), record('cellar')]);
 });
 

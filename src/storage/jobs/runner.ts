@@ -5,7 +5,7 @@
 import type { CatalogDatabase } from '../catalog/database';
 import type { JobProgress, JobRecord, JobReport } from '../catalog/records';
 import { DriveError } from '../drives/drive';
-import { type JobControl, startProgress } from './job-tools';
+import { type JobControl, faultOf, startProgress } from './job-tools';
 
 /** Progress is put into the database at most this often, so that reporting costs nothing against the work. */
 const PROGRESS_EVERY_MS = 250;
@@ -117,7 +117,7 @@ export class JobRunner {
     } catch (error) {
       await progress.flush();
       const cancelled = running.abort.signal.aborted;
-      const failure = cancelled ? null : error instanceof DriveError ? { fault: error.fault, path: error.path } : { fault: String(error), path: '' };
+      const failure = cancelled ? null : { fault: faultOf(error), path: error instanceof DriveError ? error.path : '' };
       await this.end(record.id, cancelled ? 'cancelled' : 'failed', report, failure);
     }
   }

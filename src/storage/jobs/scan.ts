@@ -47,7 +47,7 @@ export async function scanDrive(tools: JobTools, driveId: string, drive: Drive):
   await scan.read(items);
   await scan.settle();
   await digestNew(tools, driveId, drive, report);
-  await db.drives.update(driveId, { scannedAt: tools.now() });
+  await db.drives.update(driveId, { scannedAt: tools.now(), bytes: items.reduce((sum, { entry }) => sum + entry.sizeBytes, 0) });
   return report;
 }
 
@@ -176,7 +176,7 @@ class DriveScan {
 
   private async readItem(item: Item): Promise<void> {
     const { known, entry } = item;
-    if (known && known.state !== 'missing' && asRecorded(entry, known)) {
+    if (known && known.state !== 'missing' && known.state !== 'unreadable' && asRecorded(entry, known)) {
       await this.lookAtSidecar(item, known);
       return;
     }
@@ -185,7 +185,7 @@ class DriveScan {
     const unreadable = result.reading.problems.find(({ code }) => code === 'file/empty' || code === 'file/not-understood');
     if (unreadable) {
       this.report.troubles.push({ path: entry.path, problem: unreadable });
-      await this.tools.db.files.put({ ...this.newFile(item), photoId: null, problems: [unreadable] });
+      await this.tools.db.files.put({ ...this.newFile(item), photoId: null, state: 'unreadable', problems: [unreadable] });
       return;
     }
     await this.takePhoto(item, result);
