@@ -22,7 +22,11 @@ export class WorkerCaller {
   private readonly waiting = new Map<number, Waiting>();
   private nextId = 1;
 
-  constructor(private readonly start: () => Worker) {}
+  /** @param onDied hears when the worker is gone, and with it whatever it kept. */
+  constructor(
+    private readonly start: () => Worker,
+    private readonly onDied: () => void = () => {},
+  ) {}
 
   get busy(): number {
     return this.waiting.size;
@@ -75,6 +79,7 @@ export class WorkerCaller {
       clearTimeout(watchdog);
       reject(new WorkerDied(reason));
     }
+    this.onDied();
   }
 }
 

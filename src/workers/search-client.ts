@@ -7,8 +7,9 @@ export interface SearchClient {
   count(scopes: string[]): Promise<number[]>;
 }
 
-export function workerSearch(): SearchClient {
-  const caller = new WorkerCaller(() => new Worker(new URL('./search.worker.ts', import.meta.url), { type: 'module' }));
+/** @param onLost hears when the worker died: the index is then empty and must be filled again. */
+export function workerSearch(onLost: () => void): SearchClient {
+  const caller = new WorkerCaller(() => new Worker(new URL('./search.worker.ts', import.meta.url), { type: 'module' }), onLost);
   return {
     put: (records, gone) => caller.call('put', { records, gone }),
     search: (scope) => caller.call('search', { scope }),

@@ -18,7 +18,7 @@ import { type DemoIndex, fetchDemoIndex, loadPracticeDrives } from '@/storage/dr
 import { checkDrive, copyPhotos } from '@/storage/jobs/fixity';
 import type { Hands } from '@/storage/jobs/hands';
 import { type JobControl, type JobTools, faultOf } from '@/storage/jobs/job-tools';
-import { JobRunner } from '@/storage/jobs/runner';
+import { JobRunner, type NewJob } from '@/storage/jobs/runner';
 import { scanDrive } from '@/storage/jobs/scan';
 import { workerHands } from '@/workers/hands-client';
 import { type SearchClient, workerSearch } from '@/workers/search-client';
@@ -65,7 +65,7 @@ class Session {
   private readonly listed = new Map<string, ListedDrive>();
 
   get search(): SearchClient {
-    return (this.searchClient ??= workerSearch());
+    return (this.searchClient ??= workerSearch(() => void this.fillIndex()));
   }
 
   async open(): Promise<void> {
@@ -75,7 +75,7 @@ class Session {
       await this.db.open();
       this.channel = new BroadcastChannel('wembo-photos');
       this.channel.onmessage = ({ data }) => this.feedLater(data as string[], false);
-      this.runner = new JobRunner(this.db, (job, control) => this.carryOut(job, control), navigator.locks, Date.now);
+      this.runner = new JobRunner(this.db, (job, control) => this.carryOut(job, control), navigator.locks, Date.now, (fault) => say(faultSentence(fault)));
       for (const record of await this.db.drives.toArray()) await this.connect(record);
       await this.fillIndex();
       set({ stage: 'ready' });
@@ -108,9 +108,13 @@ class Session {
     this.feedTimer = null;
     const ids = [...this.changedPhotos];
     this.changedPhotos.clear();
-    const { records, gone } = await searchRecords(this.db, ids);
-    const indexed = await this.search.put(records, gone);
-    set((state) => ({ indexed, indexVersion: state.indexVersion + 1 }));
+    try {
+      const { records, gone } = await searchRecords(this.db, ids);
+      const indexed = await this.search.put(records, gone);
+      set((state) => ({ indexed, indexVersion: state.indexVersion + 1 }));
+    } catch {
+      // the search worker died and is being filled anew from the catalog, which has these photos as they are now
+    }
   }
 
   // --- drives ---
@@ -171,17 +175,18 @@ class Session {
 
   // --- jobs ---
 
-  startScan(driveId: string): Promise<string> | undefined {
-    return this.runner?.start({ kind: 'scan', driveId, photoIds: null, targetDriveId: null });
+  private async startJob(job: NewJob): Promise<string | undefined> {
+    try {
+      return await this.runner?.start(job);
+    } catch (error) {
+      say(faultSentence(faultOf(error)));
+      return undefined;
+    }
   }
 
-  startCopy(driveId: string, targetDriveId: string, photoIds: string[] | null): Promise<string> | undefined {
-    return this.runner?.start({ kind: 'copy', driveId, photoIds, targetDriveId });
-  }
-
-  startCheck(driveId: string): Promise<string> | undefined {
-    return this.runner?.start({ kind: 'check', driveId, photoIds: null, targetDriveId: null });
-  }
+  startScan = (driveId: string) => this.startJob({ kind: 'scan', driveId, photoIds: null, targetDriveId: null });
+  startCopy = (driveId: string, targetDriveId: string, photoIds: string[] | null) => this.startJob({ kind: 'copy', driveId, photoIds, targetDriveId });
+  startCheck = (driveId: string) => this.startJob({ kind: 'check', driveId, photoIds: null, targetDriveId: null });
 
   pauseJob = (jobId: string) => this.runner?.pause(jobId);
   resumeJob = (jobId: string) => this.runner?.resume(jobId);
@@ -219,7 +224,7 @@ class Session {
     try {
       this.afterChange(await makeChange(this.db, change, Date.now()));
     } catch (error) {
-      set({ notice: { text: `The change was not made. ${faultSentence(faultOf(error))}`, at: Date.now() } });
+      say(`The change was not made. ${faultSentence(faultOf(error))}`);
     }
   }
 
@@ -267,7 +272,8 @@ class Session {
           const connection = this.connectionOf(driveId);
           return connection.state === 'connected' && connection.writable ? connection.drive : null;
         };
-        const round = await emptyOutbox({ db: this.db, driveOf, now: Date.now, onPhotos: (ids) => this.feedLater(ids) });
+        // a database that fails altogether must not end the loop
+        const round = await emptyOutbox({ db: this.db, driveOf, now: Date.now, onPhotos: (ids) => this.feedLater(ids) }).catch(() => ({ troubled: 1 }));
         const watching = new AbortController();
         const retry = round.troubled > 0 ? after(OUTBOX_RETRY_MS) : new Promise<void>(() => {});
         await Promise.race([woken, untilGrown(() => this.db.outbox.count(), watching.signal), retry]);
@@ -327,6 +333,8 @@ class Session {
     }
   }
 }
+
+const say = (text: string) => set({ notice: { text, at: Date.now() } });
 
 const after = (milliseconds: number) => new Promise<void>((resolve) => setTimeout(resolve, milliseconds));
 

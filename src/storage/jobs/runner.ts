@@ -9,6 +9,8 @@ import { type JobControl, faultOf, startProgress } from './job-tools';
 
 /** Progress is put into the database at most this often, so that reporting costs nothing against the work. */
 const PROGRESS_EVERY_MS = 250;
+/** How a job ended is tried to be recorded again after this, while the browser has no room for it. */
+const RECORD_AGAIN_MS = 2000;
 
 export type JobWork = (job: JobRecord, control: JobControl) => Promise<JobReport>;
 
@@ -28,6 +30,8 @@ export class JobRunner {
     private readonly work: JobWork,
     private readonly locks: LockManager,
     private readonly now: () => number,
+    /** Told while the end of a job cannot be recorded, since then no screen can show it. */
+    private readonly onUnrecorded: (fault: string) => void,
   ) {}
 
   /** Marks as interrupted what a closed tab left behind. */
@@ -125,7 +129,15 @@ export class JobRunner {
   private async end(jobId: string, state: JobRecord['state'], report: JobReport | null, failure: JobRecord['failure'] = null): Promise<void> {
     // several files are in work at once, so troubles come out of order
     report?.troubles.sort((a, b) => (a.path < b.path ? -1 : 1));
-    await this.db.jobs.update(jobId, { state, report, failure, endedAt: this.now() });
+    for (;;) {
+      try {
+        await this.db.jobs.update(jobId, { state, report, failure, endedAt: this.now() });
+        return;
+      } catch (error) {
+        this.onUnrecorded(faultOf(error));
+        await new Promise((resolve) => setTimeout(resolve, RECORD_AGAIN_MS));
+      }
+    }
   }
 
   private progressWriter(jobId: string) {
@@ -134,7 +146,8 @@ export class JobRunner {
     const flush = async () => {
       if (timer) clearTimeout(timer);
       timer = null;
-      if (latest) await this.db.jobs.update(jobId, { progress: latest });
+      // progress that cannot be recorded is not worth stopping for
+      if (latest) await this.db.jobs.update(jobId, { progress: latest }).catch(() => 0);
       latest = null;
     };
     return {
