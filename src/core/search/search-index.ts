@@ -14,6 +14,7 @@ export interface SearchRecord {
   id: string;
   names: string[];
   folders: string[];
+  /** Each once. */
   drives: string[];
   camera: string;
   /** Day number (20190704) and second of the day of capture; 0 for none. */
@@ -49,6 +50,8 @@ export interface SearchResult {
 const PLACES = ['name', 'folder', 'camera', 'drive', ...FIELDS.filter(({ type }) => type !== 'number').map(({ searchName }) => searchName)];
 const PLACE_BIT = new Map(PLACES.map((place, index) => [place, 1 << index]));
 const RECENT_WORDS_LIMIT = 2000;
+/** `IMG_2` before `IMG_10`. */
+const NAMES = new Intl.Collator('en', { numeric: true });
 /** Names of drives and folders are asked for by their own terms; a plain word does not look there. */
 const ANY = ~((PLACE_BIT.get('folder') ?? 0) | (PLACE_BIT.get('drive') ?? 0));
 
@@ -73,10 +76,16 @@ export class SearchIndex {
     const known = this.slotById.get(record.id);
     const slot = known ?? this.records.length;
     const before = known === undefined ? null : (this.records[known] ?? null);
-    if (before) this.unpost(slot, before);
+    const now = placesByWord(record);
+    if (before) {
+      // an edit changes a few words of many: only those are posted anew
+      const then = placesByWord(before);
+      for (const [word, places] of then) if (now.get(word) === places) now.delete(word);
+        else this.unpost(slot, word);
+    }
     this.records[slot] = record;
     this.slotById.set(record.id, slot);
-    this.post(slot, record);
+    for (const [word, places] of now) this.post(slot, word, places);
     if (!before || before.day !== record.day || before.second !== record.second) this.timeOrder = null;
   }
 
@@ -84,7 +93,7 @@ export class SearchIndex {
     const slot = this.slotById.get(id);
     const record = slot === undefined ? null : this.records[slot];
     if (slot === undefined || !record) return;
-    this.unpost(slot, record);
+    for (const word of placesByWord(record).keys()) this.unpost(slot, word);
     this.records[slot] = null;
     this.slotById.delete(id);
     this.timeOrder = null;
@@ -109,35 +118,37 @@ export class SearchIndex {
     return this.hitsOf(scope).reduce((sum, hit) => sum + hit, 0);
   }
 
-  private post(slot: number, record: SearchRecord): void {
-    for (const [word, places] of placesByWord(record)) {
-      let posting = this.postings.get(word);
-      if (!posting) {
-        posting = { slots: [], places: [] };
-        this.postings.set(word, posting);
-        this.recentWords.push(word);
-      }
-      const at = lowerBound(posting.slots, slot);
-      posting.slots.splice(at, 0, slot);
-      posting.places.splice(at, 0, places);
+  private post(slot: number, word: string, places: number): void {
+    let posting = this.postings.get(word);
+    if (!posting) {
+      posting = { slots: [], places: [] };
+      this.postings.set(word, posting);
+      this.recentWords.push(word);
     }
+    const last = posting.slots.at(-1);
+    if (last === undefined || last < slot) {
+      posting.slots.push(slot);
+      posting.places.push(places);
+      return;
+    }
+    const at = lowerBound(posting.slots, slot);
+    posting.slots.splice(at, 0, slot);
+    posting.places.splice(at, 0, places);
   }
 
-  private unpost(slot: number, record: SearchRecord): void {
-    for (const word of placesByWord(record).keys()) {
-      const posting = this.postings.get(word);
-      if (!posting) continue;
-      const at = lowerBound(posting.slots, slot);
-      if (posting.slots[at] !== slot) continue;
-      posting.slots.splice(at, 1);
-      posting.places.splice(at, 1);
-    }
+  private unpost(slot: number, word: string): void {
+    const posting = this.postings.get(word);
+    if (!posting) return;
+    const at = lowerBound(posting.slots, slot);
+    if (posting.slots[at] !== slot) return;
+    posting.slots.splice(at, 1);
+    posting.places.splice(at, 1);
   }
 
   private inTimeOrder(): number[] {
     this.timeOrder ??= this.records
       .flatMap((record, slot) => (record ? [{ slot, record }] : []))
-      .sort(({ record: a }, { record: b }) => a.day - b.day || a.second - b.second || (a.names[0] ?? '').localeCompare(b.names[0] ?? '', 'en', { numeric: true }) || (a.id < b.id ? -1 : 1))
+      .sort(({ record: a }, { record: b }) => a.day - b.day || a.second - b.second || NAMES.compare(a.names[0] ?? '', b.names[0] ?? '') || (a.id < b.id ? -1 : 1))
       .map(({ slot }) => slot);
     return this.timeOrder;
   }
@@ -228,7 +239,7 @@ export class SearchIndex {
       result.ratings[index] = ratingOf(record);
       countIn(result.months, Math.floor(record.day / 100));
       if (record.camera) countIn(cameras, record.camera);
-      for (const drive of new Set(record.drives)) countIn(drives, drive);
+      for (const drive of record.drives) countIn(drives, drive);
       countIn(ladder, String(ratingOf(record)));
     });
     return { ...result, cameras: facets(cameras), drives: facets(drives), ladder: facets(ladder) };

@@ -3,6 +3,7 @@
 import { copiesOf, provenCount } from '@/core/fixity/copies';
 import type { SearchRecord } from '@/core/search/search-index';
 import { dayNumber, secondOfDay } from '@/core/time/captured';
+import type { Table } from 'dexie';
 import { splitPath } from '../drives/drive';
 import type { CatalogDatabase } from './database';
 import type { FileRecord, PhotoRecord } from './records';
@@ -28,20 +29,48 @@ function searchRecord(photo: PhotoRecord, files: FileRecord[], driveNames: Map<s
   };
 }
 
+async function driveNames(db: CatalogDatabase): Promise<Map<string, string>> {
+  return new Map((await db.drives.toArray()).map(({ id, name }) => [id, name]));
+}
+
+function byPhoto(files: FileRecord[]): Map<string, FileRecord[]> {
+  const grouped = new Map<string, FileRecord[]>();
+  for (const file of files) {
+    if (!file.photoId) continue;
+    const others = grouped.get(file.photoId);
+    if (others) others.push(file);
+    else grouped.set(file.photoId, [file]);
+  }
+  return grouped;
+}
+
 /** The records of some photos, and which of them are no longer in the catalog. */
 export async function searchRecords(db: CatalogDatabase, photoIds: string[]): Promise<{ records: SearchRecord[]; gone: string[] }> {
-  const names = new Map((await db.drives.toArray()).map(({ id, name }) => [id, name]));
+  const names = await driveNames(db);
   const photos = await db.photos.bulkGet(photoIds);
-  const files = new Map<string, FileRecord[]>();
-  for (const file of await db.files.where('photoId').anyOf(photoIds).toArray()) if (file.photoId) files.set(file.photoId, [...(files.get(file.photoId) ?? []), file]);
+  const files = byPhoto(await db.files.where('photoId').anyOf(photoIds).toArray());
   const records = photos.flatMap((photo) => (photo ? [searchRecord(photo, files.get(photo.id) ?? [], names)] : []));
   return { records, gone: photoIds.filter((_, index) => photos[index] === undefined) };
 }
 
-/** Photos read at once when a catalog is opened: keeps the page answering in between. */
-const OPENING_CHUNK = 2000;
+/** Records read at once when a catalog is opened: keeps the page answering in between. */
+const OPENING_CHUNK = 4000;
 
+/** The whole catalog, in reads of ranges: asking for each photo's files by index takes ten times as long (measured). */
 export async function* allSearchRecords(db: CatalogDatabase): AsyncGenerator<SearchRecord[]> {
-  const ids = (await db.photos.toCollection().primaryKeys()) as string[];
-  for (let at = 0; at < ids.length; at += OPENING_CHUNK) yield (await searchRecords(db, ids.slice(at, at + OPENING_CHUNK))).records;
+  const names = await driveNames(db);
+  const files: FileRecord[] = [];
+  for await (const chunk of inRanges(db.files)) files.push(...chunk);
+  const grouped = byPhoto(files);
+  for await (const chunk of inRanges(db.photos)) yield chunk.map((photo) => searchRecord(photo, grouped.get(photo.id) ?? [], names));
+}
+
+async function* inRanges<T extends { id: string }>(table: Table<T, string>): AsyncGenerator<T[]> {
+  for (let last = ''; ; ) {
+    const chunk = await table.where('id').above(last).limit(OPENING_CHUNK).toArray();
+    const end = chunk.at(-1);
+    if (!end) return;
+    yield chunk;
+    last = end.id;
+  }
 }
