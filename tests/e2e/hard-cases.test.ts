@@ -48,6 +48,25 @@ describe('a drive that is away', () => {
   });
 });
 
+describe('a browser that asks anew after a reload', () => {
+  it('says so at the drive, and one click does it', async () => {
+    await oneDrive(1);
+    await browser.context.addInitScript(() => {
+      let asked = false;
+      FileSystemHandle.prototype.queryPermission = async () => (asked ? 'granted' : 'prompt');
+      FileSystemHandle.prototype.requestPermission = async () => {
+        asked = true;
+        return 'granted';
+      };
+    });
+    await browser.page.reload();
+    await browser.page.getByRole('button', { name: 'click to let the browser open it' }).click();
+    await browser.page.getByRole('button', { name: 'connected', exact: true }).waitFor();
+    await openPlace(browser.page, 'Find');
+    await selectPhoto(browser.page, 'Photo 1');
+  });
+});
+
 describe('a sidecar that another program changed', () => {
   it('is taken over where only it changed, and both versions are kept for the person where both did', async () => {
     const folder = await oneDrive(2);

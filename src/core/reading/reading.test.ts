@@ -47,6 +47,18 @@ describe('reading a JPEG', () => {
   });
 });
 
+describe('reading a raw built on TIFF', () => {
+  it('finds the embedded JPEG, wherever its directory lies, and the size of the full image', async () => {
+    const entries = (at: number): Entries => new Map([[0x00fe, { type: 4, numbers: [0] }], [0x0100, { type: 4, numbers: [6000] }], [0x0101, { type: 4, numbers: [4000] }], [0x0110, ascii('Norda K4')], [0x0201, { type: 4, numbers: [at] }], [0x0202, { type: 4, numbers: [BARE.length] }]]);
+    const length = writeExif(entries(0), new Map(), null).length;
+    const raw = Buffer.concat([writeExif(entries(length), new Map(), null), BARE]);
+    const reading = await read(raw, 'a.dng');
+    expect(reading).toMatchObject({ format: 'raw', width: 6000, height: 4000, camera: { model: 'Norda K4' }, problems: [] });
+    const [preview] = reading.previews;
+    expect(raw.subarray(preview?.offset, (preview?.offset ?? 0) + (preview?.length ?? 0))).toEqual(BARE);
+  });
+});
+
 describe('files that are not what they seem', () => {
   it('an empty file and one of another kind are said to be so', async () => {
     expect((await read(new Uint8Array())).problems).toEqual([{ code: 'file/empty' }]);

@@ -18,7 +18,7 @@ export function YearsChart() {
     <div className={styles.chart}>
       <ResponsiveContainer width="100%" height="100%">
         <BarChart data={data} margin={{ top: 8, right: 0, bottom: 0, left: -28 }}>
-          <XAxis dataKey="year" tick={{ fontSize: 10, fontFamily: 'var(--mono)', fill: 'var(--ink-2)' }} stroke="var(--rule)" />
+          <XAxis dataKey="year" interval={data.length <= 16 ? 0 : 'preserveStartEnd'} tick={{ fontSize: 9, fontFamily: 'var(--mono)', fill: 'var(--ink-2)' }} stroke="var(--rule)" />
           <YAxis allowDecimals={false} tick={{ fontSize: 10, fontFamily: 'var(--mono)', fill: 'var(--ink-2)' }} stroke="var(--rule)" />
           <Tooltip cursor={{ fill: 'var(--accent-soft)' }} contentStyle={{ background: 'var(--paper)', border: '1px solid var(--rule)', color: 'var(--ink)' }} />
           <Bar dataKey="photos" maxBarSize={44} fill="var(--accent)" isAnimationActive={false} cursor="pointer" onClick={(bar) => router.push(findAddress(`taken:${String((bar as { payload?: { year: string } }).payload?.year)}`))} />

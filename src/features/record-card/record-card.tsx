@@ -5,7 +5,7 @@
 
 import { Button } from 'antd';
 import { summarise } from '@/core/changes/selection';
-import { FIELDS, type FieldGroup } from '@/core/fields/registry';
+import { FIELDS, type FieldGroup, fieldOf } from '@/core/fields/registry';
 import { useLive } from '@/storage/catalog/live';
 import type { FileRecord, PhotoRecord } from '@/storage/catalog/records';
 import { cameraName } from '@/storage/catalog/search-feed';
@@ -61,7 +61,7 @@ export function RecordCard({ total }: { total: number }) {
           <Button size="small" type={rating.state === 'same' && rating.value === -1 ? 'primary' : 'text'} onClick={() => void toggleRejected()} aria-label="Rejected">×</Button>
         </span>
       </div>
-      <FieldLine row={FIELDS.find(({ key }) => key === 'label') ?? FIELDS[0]!} shared={summary.fields.label} photoIds={[...ids]} />
+      <FieldLine row={fieldOf('label')} shared={summary.fields.label} photoIds={[...ids]} />
       {GROUPS.map(({ group, title }) => (
         <section key={group} className={styles.group}>
           <h3>{title}</h3>

@@ -46,13 +46,13 @@ export function SingleView({ photoId, order, onStep, onClose }: Props) {
         <Remark original={original} />
       </div>
       <footer className={styles.foot}>
-        <Button type="text" onClick={() => onStep(-1)} disabled={place <= 0}>← Previous <kbd>A</kbd></Button>
+        <Button type="text" onClick={() => onStep(-1)} disabled={place <= 0} aria-label="← A: previous photo">← <kbd>A</kbd></Button>
         <span className="mono">{photo ? exposureWords(photo.exposure).join('  ') : ''}</span>
         <RatingBars rating={typeof photo?.fields.rating === 'number' ? photo.fields.rating : 0} size="large" />
         <span className="mono">{place + 1} of {order.length}</span>
         <Button type="text" onClick={() => setZoomed((now) => !now)}>{zoomed ? 'Whole picture' : '100 %'} <kbd>Space</kbd></Button>
         <Button type="text" onClick={onClose}>Wall <kbd>Esc</kbd></Button>
-        <Button type="text" onClick={() => onStep(1)} disabled={place < 0 || place >= order.length - 1}><kbd>D</kbd> Next →</Button>
+        <Button type="text" onClick={() => onStep(1)} disabled={place < 0 || place >= order.length - 1} aria-label="D →: next photo"><kbd>D</kbd> →</Button>
       </footer>
     </section>
   );

@@ -49,14 +49,17 @@ export async function copyPhotos(tools: JobTools, { source, target, photoIds }: 
     const copy = await copyOne(tools, file, source, target, onBytes);
     progress.doneItems += 1;
     control.progress({ ...progress });
-    if (copy.outcome === 'copied') report.copied += 1;
-    else report.alreadyThere += 1;
-    report.bytes += file.sizeBytes;
+    if (copy.outcome === 'copied') {
+      report.copied += 1;
+      report.bytes += file.sizeBytes;
+    } else report.alreadyThere += 1;
     if (report.copied % FILES_BETWEEN_MANIFESTS === FILES_BETWEEN_MANIFESTS - 1) await writeManifests();
   };
   try {
     await forEachItem(waiting, control, work, (file, error) => report.troubles.push(troubleOf(file.path, error)));
   } finally {
+    const onTarget = await db.drives.get(target.id);
+    if (onTarget) await db.drives.update(target.id, { bytes: onTarget.bytes + report.bytes });
     await writeManifests().catch((error: unknown) => report.troubles.push(troubleOf('_wembo/manifest-sha256.txt', error)));
   }
   return report;
