@@ -4,7 +4,7 @@ import { useEffect, useRef } from 'react';
 
 export type KeyMap = Record<string, (event: KeyboardEvent) => void>;
 
-const TYPING = 'input:not([type=checkbox]):not([type=radio]):not([type=range]), textarea, select, [contenteditable=true], [role=combobox]';
+const TYPING = 'input:not([type=checkbox]):not([type=radio]):not([type=range]), textarea, select, [contenteditable=true], [role=combobox], [role=slider]';
 
 const isTyping = (target: EventTarget | null) => target instanceof Element && target.matches(TYPING);
 

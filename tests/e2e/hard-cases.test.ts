@@ -148,7 +148,7 @@ describe('the browser killed in the middle', () => {
   it('of sidecar writes: every sidecar is old or new and whole, and the edits that were made arrive', async () => {
     const folder = await oneDrive(12);
     await openPlace(browser.page, 'Find');
-    for (const [round, wait] of [650, 760, 900, 1100].entries()) {
+    for (const [round, wait] of [640, 690, 720, 750, 800, 900].entries()) {
       await selectPhoto(browser.page, 'Photo 1');
       await browser.page.keyboard.press('Control+a');
       await fill(browser.page, 'Source', `round ${round}`);

@@ -31,6 +31,8 @@ export function FieldLine({ row, shared, photoIds }: Props) {
   const pending = useRef<{ photoIds: string[]; typed: string } | null>(null);
 
   useEffect(() => {
+    // what is being typed stays, also when another tab or program changes the value meanwhile
+    if (pending.current) return;
     setTyped(value);
     setTouched(false);
   }, [value, target]);

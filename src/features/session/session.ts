@@ -6,11 +6,9 @@ import type { Change, SmartCollection } from '@/core/changes/change';
 import { faultSentence } from '@/messages/problems';
 import { archiveItem, firstUndone, lastDone, makeChange, redoNext, undoLast, type Applied } from '@/storage/catalog/changes';
 import { CatalogDatabase } from '@/storage/catalog/database';
-import { emptyOutbox } from '@/storage/catalog/outbox';
 import type { DriveRecord, FileRecord, JobRecord, JobReport } from '@/storage/catalog/records';
 import { allSearchRecords, searchRecords } from '@/storage/catalog/search-feed';
 import { decideConflict } from '@/storage/catalog/sidecars';
-import { untilGrown } from '@/storage/catalog/watch';
 import { type Connection, type Folder, type Recognised, addFolderDrive, connectionOf, recognise } from '@/storage/drives/connections';
 import { DriveError } from '@/storage/drives/drive';
 import type { ListedDrive } from '@/storage/drives/listed-drive';
@@ -22,6 +20,7 @@ import { JobRunner, type NewJob } from '@/storage/jobs/runner';
 import { scanDrive } from '@/storage/jobs/scan';
 import { workerHands } from '@/workers/hands-client';
 import { type SearchClient, workerSearch } from '@/workers/search-client';
+import { OutboxPump } from './outbox-pump';
 
 export interface SessionState {
   stage: 'opening' | 'ready' | 'failed';
@@ -45,10 +44,6 @@ const set = useSession.setState;
 
 /** Photos whose records changed are fed to the search index this much later, several at a time. */
 const FEED_DELAY_MS = 60;
-/** The outbox waits so long after an edit, so that a run of edits to one photo is one write. */
-const OUTBOX_DELAY_MS = 700;
-/** What could not be written is tried again after this. */
-const OUTBOX_RETRY_MS = 20_000;
 
 class Session {
   readonly db = new CatalogDatabase();
@@ -58,7 +53,15 @@ class Session {
   private channel: BroadcastChannel | null = null;
   private readonly changedPhotos = new Set<string>();
   private feedTimer: ReturnType<typeof setTimeout> | null = null;
-  private wakeOutbox: () => void = () => {};
+  private readonly outbox = new OutboxPump({
+    db: this.db,
+    now: Date.now,
+    driveOf: (driveId) => {
+      const connection = this.connectionOf(driveId);
+      return connection.state === 'connected' && connection.writable ? connection.drive : null;
+    },
+    onPhotos: (ids) => this.feedLater(ids),
+  });
   private demoIndex: DemoIndex | null = null;
   private opened = false;
   /** Folders given as lists of files: they last as long as the page. */
@@ -80,7 +83,7 @@ class Session {
       await this.fillIndex();
       set({ stage: 'ready' });
       await this.runner.findInterrupted();
-      void this.pumpOutbox();
+      void this.outbox.run();
       void this.lookAtStorage(true);
       void this.lookForDemo();
     } catch (error) {
@@ -131,7 +134,7 @@ class Session {
     const record = await this.db.drives.get(driveId);
     if (!record) return 'away';
     const connection = await this.connect(record, true);
-    if (connection.state === 'connected') this.wakeOutbox();
+    if (connection.state === 'connected') this.outbox.wake();
     return connection.state;
   }
 
@@ -204,7 +207,7 @@ class Session {
       const target = await this.connectedDrive(targetId);
       return await copyPhotos(tools, { source: { id: job.driveId, ...source }, target: { id: targetId, drive: target.drive }, photoIds: job.photoIds });
     } finally {
-      this.wakeOutbox();
+      this.outbox.wake();
       void this.lookAtStorage(false);
     }
   }
@@ -244,12 +247,12 @@ class Session {
 
   private afterChange({ photoIds }: Applied): void {
     this.feedLater(photoIds);
-    this.wakeOutbox();
+    this.outbox.wake();
   }
 
   async decide(fileId: string, decision: 'ours' | 'theirs'): Promise<void> {
     this.feedLater(await decideConflict(this.db, fileId, decision, Date.now()));
-    this.wakeOutbox();
+    this.outbox.wake();
   }
 
   newCollection(name: string, scope: string): Promise<void> {
@@ -259,28 +262,6 @@ class Session {
 
   changeCollection(before: SmartCollection, patch: Partial<Pick<SmartCollection, 'name' | 'scope' | 'deleted'>>): Promise<void> {
     return this.change({ kind: 'collection', before, after: { ...before, ...patch, updatedAt: Date.now() } });
-  }
-
-  // --- outbox ---
-
-  /** One tab of the browser writes; the others wait for their turn at it. */
-  private async pumpOutbox(): Promise<void> {
-    await navigator.locks.request('wembo-outbox', async () => {
-      for (;;) {
-        const woken = new Promise<void>((resolve) => (this.wakeOutbox = resolve));
-        const driveOf = (driveId: string) => {
-          const connection = this.connectionOf(driveId);
-          return connection.state === 'connected' && connection.writable ? connection.drive : null;
-        };
-        // a database that fails altogether must not end the loop
-        const round = await emptyOutbox({ db: this.db, driveOf, now: Date.now, onPhotos: (ids) => this.feedLater(ids) }).catch(() => ({ troubled: 1 }));
-        const watching = new AbortController();
-        const retry = round.troubled > 0 ? after(OUTBOX_RETRY_MS) : new Promise<void>(() => {});
-        await Promise.race([woken, untilGrown(() => this.db.outbox.count(), watching.signal), retry]);
-        watching.abort();
-        await after(OUTBOX_DELAY_MS);
-      }
-    });
   }
 
   // --- pictures ---
@@ -335,7 +316,5 @@ class Session {
 }
 
 const say = (text: string) => set({ notice: { text, at: Date.now() } });
-
-const after = (milliseconds: number) => new Promise<void>((resolve) => setTimeout(resolve, milliseconds));
 
 export const session = new Session();

@@ -4,7 +4,7 @@ import { isPhotoName } from '@/core/containers/formats';
 import { writeFixity, readManifest } from '../archive/archive-files';
 import type { CatalogDatabase } from '../catalog/database';
 import type { FileRecord, JobReport, PhotoRecord } from '../catalog/records';
-import { recordOf } from '../catalog/sidecars';
+import { isUpToDate, recordOf } from '../catalog/sidecars';
 import { type Drive, splitPath } from '../drives/drive';
 import { readIfThere, replaceFile, sameBytes } from '../drives/safe-write';
 import { sha256Hex } from '../drives/sha256';
@@ -72,10 +72,13 @@ async function copyOne(tools: JobTools, file: FileRecord, source: CopyRequest['s
   const copy = await hands.copy({ drive: target.drive, path: file.path, file: blob, expected: photo?.sha256 ?? null }, onBytes, control.signal);
   const sidecar = await copySidecar(file, source.drive, target.drive, copy.path);
   const placed = await target.drive.open(copy.path);
-  await db.files.put({
+  const placedFile: FileRecord = {
     ...file, id: `${target.id}/${copy.path}`, driveId: target.id, path: copy.path, modifiedMs: placed.lastModified,
     state: 'present', sha256: copy.sha256, provenAt: now(), ...sidecar,
-  });
+  };
+  await db.files.put(placedFile);
+  // edits that wait for the source's sidecar, or a sidecar that was there and says otherwise
+  if (photo && !isUpToDate(placedFile, photo)) await db.outbox.put({ id: placedFile.id, driveId: target.id, fileId: placedFile.id, queuedAt: now(), trouble: null });
   await recordDigest(tools, file, copy.sha256);
   return copy;
 }

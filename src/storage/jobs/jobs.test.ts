@@ -178,6 +178,15 @@ describe('a second copy', () => {
     expect(await copy()).toMatchObject({ copied: 0, alreadyThere: 2 });
   });
 
+  it('made while an edit still waits gets that edit too', async () => {
+    await set('in/b.jpg', 'Klaksvík');
+    await copy();
+    expect(cellar.text('in/b.xmp')).toBeNull();
+    await outbox();
+    expect(cellar.text('in/b.xmp')).toContain('Klaksvík');
+    expect(cellar.text('in/b.xmp')).toBe(studio.text('in/b.xmp'));
+  });
+
   it('stops at a full drive with no half file, and goes on when there is room', async () => {
     cellar.capacityBytes = 450_000;
     await expect(copy()).rejects.toMatchObject({ fault: 'full' });

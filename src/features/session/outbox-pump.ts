@@ -1,0 +1,38 @@
+// Keeps the outbox moving: one tab of the browser writes, the others wait for their turn at it. A round follows every
+// edit, every return of a drive, every change another tab queued, and some time after trouble.
+
+import { type OutboxTools, emptyOutbox } from '@/storage/catalog/outbox';
+import { untilGrown } from '@/storage/catalog/watch';
+
+/** The outbox waits so long after an edit, so that a run of edits to one photo is one write. */
+const DELAY_MS = 700;
+/** What could not be written is tried again after this. */
+const RETRY_MS = 20_000;
+
+export class OutboxPump {
+  private wakeUp: () => void = () => {};
+
+  constructor(private readonly tools: OutboxTools) {}
+
+  wake(): void {
+    this.wakeUp();
+  }
+
+  /** Runs as long as the page. */
+  async run(): Promise<void> {
+    await navigator.locks.request('wembo-outbox', async () => {
+      for (;;) {
+        const woken = new Promise<void>((resolve) => (this.wakeUp = resolve));
+        // a database that fails altogether must not end the loop
+        const round = await emptyOutbox(this.tools).catch(() => ({ troubled: 1 }));
+        const watching = new AbortController();
+        const retry = round.troubled > 0 ? after(RETRY_MS) : new Promise<void>(() => {});
+        await Promise.race([woken, untilGrown(() => this.tools.db.outbox.count(), watching.signal), retry]);
+        watching.abort();
+        await after(DELAY_MS);
+      }
+    });
+  }
+}
+
+const after = (milliseconds: number) => new Promise<void>((resolve) => setTimeout(resolve, milliseconds));

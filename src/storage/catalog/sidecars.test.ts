@@ -1,0 +1,111 @@
+// A sidecar and the catalog, step by step: what another program does between our reading and our writing.
+
+import 'fake-indexeddb/auto';
+import { beforeEach, describe, expect, it } from 'vitest';
+import { planSet } from '@/core/changes/change';
+import type { FieldKey, FieldValue, FieldValues } from '@/core/fields/registry';
+import { NO_TECHNICAL } from '@/core/exif/exif';
+import { planSidecar } from '@/core/xmp/sidecar';
+import { MemoryDrive } from '../drives/memory-drive';
+import { makeChange, undoLast } from './changes';
+import { CatalogDatabase } from './database';
+import { decideConflict, writeSidecar } from './sidecars';
+
+let db: CatalogDatabase;
+let drive: MemoryDrive;
+let number = 0;
+let clock = 0;
+
+const write = () => writeSidecar(db, drive, 'd/x.jpg', (clock += 1), () => undefined);
+const fields = async () => (await db.photos.get('p'))?.fields;
+async function edit(key: FieldKey, value: FieldValue | undefined): Promise<void> {
+  const photo = await db.photos.get('p');
+  if (photo) await makeChange(db, { kind: 'fields', origin: 'person', edits: planSet([photo], key, value) }, (clock += 1));
+}
+function otherProgramWrites(given: FieldValues): void {
+  const plan = planSidecar({ existing: drive.files.get('x.xmp')?.bytes ?? null, fields: given, embedded: {}, ending: 'jpg' });
+  if ('bytes' in plan) drive.put('x.xmp', plan.bytes);
+}
+
+beforeEach(async () => {
+  db = new CatalogDatabase(`sidecars-${number++}`);
+  drive = new MemoryDrive();
+  await db.photos.put({ ...NO_TECHNICAL, id: 'p', format: 'jpeg', width: 3, height: 2, previews: [], problems: [], sources: {}, bytes: 1, embedded: { headline: 'in the image' }, fields: { headline: 'in the image' }, sha256: null, addedAt: 0 });
+  await db.files.put({ id: 'd/x.jpg', driveId: 'd', path: 'x.jpg', photoId: 'p', sizeBytes: 1, modifiedMs: 1, state: 'present', sha256: null, provenAt: null, sidecar: null, sidecarTarget: 'x.xmp', problems: [] });
+});
+
+describe('writing a sidecar', () => {
+  it('makes none where the image says it all, one when there is more to say, and none anew for the same', async () => {
+    expect(await write()).toBe('nothing-to-do');
+    expect(drive.files.size).toBe(0);
+    await edit('city', 'Gjógv');
+    expect(await write()).toBe('written');
+    const before = new Map(drive.files);
+    expect(await write()).toBe('nothing-to-do');
+    expect(drive.files).toEqual(before);
+  });
+
+  it('clearing a field the image has writes it as empty, and undo takes that back', async () => {
+    await edit('headline', undefined);
+    await write();
+    expect(drive.text('x.xmp')).toContain('<photoshop:Headline/>');
+    await undoLast(db, (clock += 1));
+    await write();
+    expect(drive.text('x.xmp')).toContain('<photoshop:Headline>in the image</photoshop:Headline>');
+  });
+
+  it('brings a sidecar that was deleted back', async () => {
+    await edit('city', 'Gjógv');
+    await write();
+    drive.files.delete('x.xmp');
+    expect(await write()).toBe('written');
+    expect(drive.text('x.xmp')).toContain('Gjógv');
+  });
+});
+
+describe('another program', () => {
+  beforeEach(async () => {
+    await edit('city', 'Gjógv');
+    await write();
+  });
+
+  it('changed another field: both are kept, and its change can be undone', async () => {
+    otherProgramWrites({ headline: 'in the image', city: 'Gjógv', source: 'theirs' });
+    await edit('title', 'ours');
+    expect(await write()).toBe('written');
+    expect(await fields()).toEqual({ headline: 'in the image', city: 'Gjógv', source: 'theirs', title: 'ours' });
+    await undoLast(db, (clock += 1));
+    expect(await fields()).toEqual({ headline: 'in the image', city: 'Gjógv', title: 'ours' });
+  });
+
+  it('changed the same field: nothing is written until the person decides for ours', async () => {
+    otherProgramWrites({ headline: 'in the image', city: 'Tórshavn' });
+    const theirs = drive.text('x.xmp');
+    await edit('city', 'Klaksvík');
+    expect(await write()).toBe('conflict');
+    expect(await write()).toBe('conflict');
+    expect(drive.text('x.xmp')).toBe(theirs);
+    expect(await db.conflicts.toArray()).toMatchObject([{ keys: ['city'], theirs: { city: 'Tórshavn' } }]);
+    expect(await decideConflict(db, 'd/x.jpg', 'ours', (clock += 1))).toEqual(['p']);
+    expect(await write()).toBe('written');
+    expect(drive.text('x.xmp')).toContain('Klaksvík');
+  });
+
+  it('changed the same field: the person takes theirs, and undo brings ours back', async () => {
+    otherProgramWrites({ headline: 'in the image', city: 'Tórshavn' });
+    await edit('city', 'Klaksvík');
+    await write();
+    await decideConflict(db, 'd/x.jpg', 'theirs', (clock += 1));
+    expect((await fields())?.city).toBe('Tórshavn');
+    expect(await write()).toBe('nothing-to-do');
+    await undoLast(db, (clock += 1));
+    expect((await fields())?.city).toBe('Klaksvík');
+  });
+
+  it('broke the sidecar: it is left, and the trouble is named', async () => {
+    drive.put('x.xmp', '<x:xmpmeta');
+    await edit('city', 'Klaksvík');
+    expect(await write()).toEqual({ trouble: 'sidecar-unreadable' });
+    expect(drive.text('x.xmp')).toBe('<x:xmpmeta');
+  });
+});
