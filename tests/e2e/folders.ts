@@ -2,7 +2,7 @@
 
 import { execFileSync, spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
-import { mkdirSync, mkdtempSync, readFileSync, readdirSync, statSync, writeFileSync } from 'node:fs';
+import { mkdirSync, mkdtempSync, readFileSync, readdirSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import sharp from 'sharp';
@@ -51,10 +51,10 @@ export const sha256 = (bytes: Buffer): string => createHash('sha256').update(byt
 
 /** Every file below a folder, by its path from there, sorted. */
 export function filesIn(folder: string, inside = ''): string[] {
-  return readdirSync(path.join(folder, inside))
-    .flatMap((name) => {
-      const file = inside ? `${inside}/${name}` : name;
-      return statSync(path.join(folder, file)).isDirectory() ? filesIn(folder, file) : [file];
+  return readdirSync(path.join(folder, inside), { withFileTypes: true })
+    .flatMap((entry) => {
+      const file = inside ? `${inside}/${entry.name}` : entry.name;
+      return entry.isDirectory() ? filesIn(folder, file) : [file];
     })
     .sort();
 }
