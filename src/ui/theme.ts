@@ -26,7 +26,7 @@ export const lightTheme: ThemeConfig = {
   components,
   token: {
     ...shared,
-    colorPrimary: '#0E5A67', colorInfo: '#0E5A67', colorLink: '#0E5A67', colorSuccess: '#5E7A2F', colorWarning: '#8F6414', colorError: '#B8441A',
+    colorPrimary: '#0E5A67', colorInfo: '#0E5A67', colorLink: '#0E5A67', colorSuccess: '#5E7A2F', colorWarning: '#8F6414', colorError: '#B04018',
     colorText: '#1E2427', colorTextSecondary: '#4E585D', colorTextDescription: '#4E585D', colorTextPlaceholder: '#697378',
     colorBgBase: '#F7F7F5', colorBgContainer: '#FFFFFF', colorBgLayout: '#E9E9E7', colorBorder: '#C2C2BD', colorBorderSecondary: '#D3D3CF',
   },

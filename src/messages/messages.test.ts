@@ -1,0 +1,61 @@
+import { describe, expect, it } from 'vitest';
+import type { Change, SmartCollection } from '@/core/changes/change';
+import type { Problem } from '@/core/problems/problem';
+import { changeWords } from './changes';
+import { faultSentence, problemSentence } from './problems';
+
+/** One of each code; the type makes sure that none is forgotten. */
+const EVERY: { [C in Problem['code']]: Extract<Problem, { code: C }> } = {
+  'file/empty': { code: 'file/empty' },
+  'file/not-understood': { code: 'file/not-understood', found: '68 65' },
+  'file/cut-short': { code: 'file/cut-short', needed: 10, present: 7 },
+  'file/unreadable': { code: 'file/unreadable', reason: 'no' },
+  'file/vanished': { code: 'file/vanished' },
+  'jpeg/segment-past-end': { code: 'jpeg/segment-past-end', marker: 0xe1, offset: 2 },
+  'jpeg/no-frame': { code: 'jpeg/no-frame' },
+  'tiff/bad-header': { code: 'tiff/bad-header' },
+  'tiff/directory-past-end': { code: 'tiff/directory-past-end', offset: 8 },
+  'tiff/value-past-end': { code: 'tiff/value-past-end', tag: 271 },
+  'tiff/directory-loop': { code: 'tiff/directory-loop', offset: 8 },
+  'tiff/too-many-entries': { code: 'tiff/too-many-entries', limit: 4096 },
+  'png/chunk-past-end': { code: 'png/chunk-past-end', offset: 8 },
+  'webp/chunk-past-end': { code: 'webp/chunk-past-end', offset: 12 },
+  'iim/length-past-end': { code: 'iim/length-past-end', record: 2, dataset: 120 },
+  'iim/text-undecodable': { code: 'iim/text-undecodable', record: 2, dataset: 105 },
+  'xmp/not-well-formed': { code: 'xmp/not-well-formed', reason: 'unclosed tag' },
+  'xmp/doctype': { code: 'xmp/doctype' },
+  'xmp/too-large': { code: 'xmp/too-large', bytes: 9, limit: 8 },
+  'xmp/no-rdf': { code: 'xmp/no-rdf' },
+  'preview/not-made': { code: 'preview/not-made', reason: 'no' },
+};
+
+describe('problems', () => {
+  it.each(Object.values(EVERY))('$code is a sentence that carries its values', (problem) => {
+    const sentence = problemSentence(problem);
+    expect(sentence).toMatch(/^[A-Z].{15,}\.$/);
+    for (const [name, value] of Object.entries(problem)) {
+      if (!['code', 'marker', 'offset', 'bytes'].includes(name)) expect(sentence).toContain(String(value));
+    }
+  });
+
+  it('a fault that has no sentence of its own is still named', () => {
+    expect(faultSentence('full')).toContain('Nothing was left half-written');
+    expect(faultSentence('something new')).toBe('It did not work (something new).');
+  });
+});
+
+describe('changes in a few words', () => {
+  const collection: SmartCollection = { id: 'c', name: 'Boats', scope: 'boat', updatedAt: 1, deleted: false };
+  const fields = (keys: ('city' | 'title' | 'source')[], photos: string[], origin: 'person' | 'sidecar' = 'person'): Change => ({ kind: 'fields', origin, edits: photos.flatMap((photoId) => keys.map((key) => ({ photoId, key, after: 'x' }))) });
+
+  it.each([
+    [fields(['city'], ['a']), 'City of one photo'],
+    [fields(['city', 'title'], ['a', 'b']), 'City and Title of 2 photos'],
+    [fields(['city', 'title', 'source'], ['a'], 'sidecar'), '3 fields of one photo, from a sidecar'],
+    [{ kind: 'drive-name', driveId: 'd', before: 'A', after: 'B' } as Change, 'Name of the drive “B”'],
+    [{ kind: 'collection', before: null, after: collection } as Change, 'New smart collection “Boats”'],
+    [{ kind: 'collection', before: collection, after: { ...collection, deleted: true } } as Change, 'Removal of the smart collection “Boats”'],
+  ])('%#', (change, words) => {
+    expect(changeWords(change)).toBe(words);
+  });
+});
