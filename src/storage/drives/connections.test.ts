@@ -23,9 +23,12 @@ function handle({ folder, away = false, permission = 'granted' }: Entry, drive =
   });
   const directory = (prefix: string): unknown => ({
     kind: 'directory', name: folder,
-    values: async function* () {
-      if (away) throw new DOMException(folder, 'NotFoundError');
-    },
+    values: () => ({
+      next: async () => {
+        if (away) throw new DOMException(folder, 'NotFoundError');
+        return { done: true, value: undefined };
+      },
+    }),
     getDirectoryHandle: async (name: string) => directory(`${prefix}${name}/`),
     getFileHandle: async (name: string, { create = false } = {}) => {
       if (!create && !drive.files.has(prefix + name)) throw new DOMException(name, 'NotFoundError');
