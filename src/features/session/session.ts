@@ -17,7 +17,7 @@ import { checkDrive, copyPhotos } from '@/storage/jobs/fixity';
 import type { Hands } from '@/storage/jobs/hands';
 import { type JobControl, type JobTools, faultOf } from '@/storage/jobs/job-tools';
 import { JobRunner, type NewJob } from '@/storage/jobs/runner';
-import { scanDrive } from '@/storage/jobs/scan';
+import { clearLeftovers, scanDrive } from '@/storage/jobs/scan';
 import { workerHands } from '@/workers/hands-client';
 import { type SearchClient, workerSearch } from '@/workers/search-client';
 import { OutboxPump } from './outbox-pump';
@@ -214,8 +214,7 @@ class Session {
 
   private async scan(tools: JobTools, job: JobRecord, { drive, writable }: Extract<Connection, { state: 'connected' }>): Promise<JobReport> {
     const report = await scanDrive(tools, job.driveId, drive);
-    // after the scan, which writes nothing: part files that an interruption left behind
-    if (writable) for (const path of report.leftovers) await drive.remove(path).catch(() => undefined);
+    if (writable) await clearLeftovers(drive, report.leftovers, Date.now());
     if (writable) await this.db.outbox.put(archiveItem(job.driveId, Date.now()));
     return report;
   }

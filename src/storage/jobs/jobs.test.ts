@@ -12,7 +12,7 @@ import { MemoryDrive } from '../drives/memory-drive';
 import { checkDrive, copyPhotos } from './fixity';
 import { directHands } from './hands';
 import type { JobTools } from './job-tools';
-import { scanDrive } from './scan';
+import { clearLeftovers, scanDrive } from './scan';
 
 const FRAME = Buffer.from([0xff, 0xd8, 0xff, 0xc0, 0, 11, 8, 0, 12, 0, 16, 1, 1, 0x11, 0]);
 const END = Buffer.from([0xff, 0xda, 0, 2, 0xff, 0xd9]);
@@ -91,6 +91,17 @@ describe('a scan', () => {
     expect(await scan()).toMatchObject({ added: 1, changed: 1, moved: [{ from: 'a.jpg', to: 'in/a2.jpg' }], missing: ['b.jpg'] });
     expect((await photoAt('b.jpg')).file?.state).toBe('missing');
     expect((await photoAt('in/a2.jpg')).file?.provenAt).not.toBeNull();
+  });
+
+  it('tells part files left behind; old ones go, one being written right now stays', async () => {
+    studio.put('a.jpg', jpeg(1));
+    studio.put('a.xmp.wembo-part', 'half');
+    studio.put('b.xmp.wembo-part', 'half');
+    const { leftovers } = await scan();
+    expect(leftovers).toEqual(['a.xmp.wembo-part', 'b.xmp.wembo-part']);
+    const age = (path: string) => studio.files.get(path)?.modifiedMs ?? 0;
+    await clearLeftovers(studio, leftovers, age('a.xmp.wembo-part') + 10_500);
+    expect([...studio.files.keys()]).toEqual(['a.jpg', 'b.xmp.wembo-part']);
   });
 
   it('an edit that never reached its sidecar goes over to the changed file', async () => {

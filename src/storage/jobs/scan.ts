@@ -309,6 +309,17 @@ class DriveScan {
   }
 }
 
+/** A part file younger than this may be one that is being written right now, by the outbox or in another tab. */
+const LEFTOVER_AGE_MS = 10_000;
+
+/** Takes away part files that an interruption left behind. For after the scan, which itself writes nothing. */
+export async function clearLeftovers(drive: Drive, paths: string[], now: number): Promise<void> {
+  for (const path of paths) {
+    const file = await drive.open(path).catch(() => null);
+    if (file && now - file.lastModified > LEFTOVER_AGE_MS) await drive.remove(path).catch(() => undefined);
+  }
+}
+
 /** Reads every byte of the files whose digest is not known. A copy that reads otherwise than its photo is damaged. */
 async function digestNew(tools: JobTools, driveId: string, drive: Drive, report: ScanReport): Promise<void> {
   const { db, hands, control } = tools;
