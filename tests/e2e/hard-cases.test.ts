@@ -205,6 +205,7 @@ describe('the browser killed in the middle', () => {
     await jobEnded(browser.page, 'Second copy: Studio → Cellar');
     expect(sha256sum(target).output.match(/: OK/g)).toHaveLength(70);
     await openPlace(browser.page, 'Overview');
+    await browser.page.waitForTimeout(10_500); // a part file younger than ten seconds may be one being written
     await browser.page.getByRole('listitem').filter({ hasText: 'Cellar' }).getByRole('button', { name: 'Look through again' }).first().click();
     await until('part files are cleared away', () => filesIn(target).every((name) => !name.includes('wembo-part')));
   });
