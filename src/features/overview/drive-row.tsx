@@ -39,7 +39,7 @@ export function DriveRow({ drive }: { drive: DriveRecord }) {
         </span>
       </div>
       <p className="quiet">
-        {sums && <><Link href={findAddress(`drive:${quoted(drive.name)}`)}>{photos(sums.photos)}</Link>, {bytes(drive.bytes)}</>}
+        {sums && <><Link href={findAddress(`drive:${quoted(drive.name)}`)}>{photos(sums.photos)}</Link>{drive.bytes > 0 && `, ${bytes(drive.bytes)}`}</>}
         {sums !== undefined && sums.missing > 0 && <span className={styles.trouble}>, {count(sums.missing)} missing</span>}
         {sums !== undefined && sums.damaged > 0 && <span className={styles.trouble}>, {count(sums.damaged)} damaged</span>}
         {sums !== undefined && sums.unreadable > 0 && <>, {count(sums.unreadable)} not readable</>}

@@ -2,8 +2,8 @@
 
 // Connecting a drive: a folder picked or dropped is recognised, looked through at once, and given a name.
 
-import { App, Button, Input, Modal } from 'antd';
-import { useEffect, useState } from 'react';
+import { App, Button, Input, type InputRef, Modal } from 'antd';
+import { useEffect, useRef, useState } from 'react';
 import { create } from 'zustand';
 import { isPhotoName, isSidecarName } from '@/core/containers/formats';
 import type { DriveRecord } from '@/storage/catalog/records';
@@ -100,6 +100,12 @@ function Ask({ question: { folder, access, recognised }, onDone }: { question: Q
   const [name, setName] = useState(recognised.state === 'new' ? recognised.suggestedName : `${recognised.record.name} copy`);
   const found = useFound(folder);
   const { message } = App.useApp();
+  const input = useRef<InputRef>(null);
+  // the dialog puts the focus on its closing button; the name is what is asked for
+  useEffect(() => {
+    const timer = setTimeout(() => input.current?.focus({ cursor: 'all' }), 100);
+    return () => clearTimeout(timer);
+  }, []);
   const add = () => {
     session.addFolder(folder, { name: name.trim() }, access).catch((error: unknown) => message.error(`The drive could not be marked as yours: ${String(error)}`));
     onDone();
@@ -112,7 +118,7 @@ function Ask({ question: { folder, access, recognised }, onDone }: { question: Q
       {access === 'read' && <p>{READ_ONLY}</p>}
       {recognised.state === 'clone' && <p>This folder bears the mark of “{recognised.record.name}”, which is connected too. One is a clone of the other.</p>}
       <label htmlFor="drive-name">What do you call this drive?</label>
-      <Input id="drive-name" autoFocus value={name} onChange={(event) => setName(event.target.value)} onPressEnter={() => name.trim() && add()} />
+      <Input id="drive-name" ref={input} value={name} onChange={(event) => setName(event.target.value)} onPressEnter={() => name.trim() && add()} />
       <div style={{ display: 'flex', gap: 8, justifyContent: 'flex-end' }}>
         {recognised.state === 'clone' && <Button onClick={() => { void session.returnDrive(recognised.record.id, folder); onDone(); }}>It is “{recognised.record.name}”, in a new place</Button>}
         <Button type="primary" disabled={name.trim() === ''} onClick={add}>{recognised.state === 'clone' ? 'It is another drive' : 'Connect and catalog'}</Button>
