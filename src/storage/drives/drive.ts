@@ -53,6 +53,9 @@ export const isLeftover = (name: string): boolean => name.endsWith(PART_ENDING) 
 export const isDebris = (name: string): boolean => name.endsWith('.crswap') || name.startsWith('._');
 export const isHiddenFolder = (name: string): boolean => name.startsWith('.') || name === ARCHIVE_FOLDER;
 
+/** Whether a path is one of these, or lies below one of them: what could not be looked at is not missing. */
+export const isBelow = (path: string, folders: string[]): boolean => folders.some((folder) => path === folder || path.startsWith(folder.endsWith('/') ? folder : `${folder}/`));
+
 export function splitPath(path: string): { folders: string[]; name: string } {
   const parts = path.split('/');
   return { folders: parts.slice(0, -1), name: parts.at(-1) ?? '' };

@@ -5,6 +5,8 @@ import { type Drive, type DriveEntry, DriveError, type ListOptions, PART_ENDING,
 export class MemoryDrive implements Drive {
   readonly files = new Map<string, { bytes: Uint8Array<ArrayBuffer>; modifiedMs: number }>();
   readonly unreadable = new Set<string>();
+  /** Folders (with their `/`) that cannot be listed. */
+  readonly closedFolders = new Set<string>();
   capacityBytes = Infinity;
   private clock = 1_700_000_000_000;
 
@@ -18,10 +20,11 @@ export class MemoryDrive implements Drive {
   }
 
   async *list(options: ListOptions = {}): AsyncGenerator<DriveEntry> {
+    for (const folder of this.closedFolders) options.onUnlisted?.(folder, new DriveError('no-permission', folder));
     for (const [path, file] of [...this.files].sort(([a], [b]) => (a < b ? -1 : 1))) {
       options.signal?.throwIfAborted();
       const { folders, name } = splitPath(path);
-      if (folders.some(isHiddenFolder)) continue;
+      if (folders.some(isHiddenFolder) || [...this.closedFolders].some((folder) => path.startsWith(folder))) continue;
       if (isLeftover(name)) options.onLeftover?.(path);
       if (isLeftover(name) || isDebris(name)) continue;
       yield { path, sizeBytes: file.bytes.length, modifiedMs: file.modifiedMs };

@@ -5,7 +5,7 @@ import { writeFixity, readManifest } from '../archive/archive-files';
 import type { CatalogDatabase } from '../catalog/database';
 import type { FileRecord, JobReport, PhotoRecord } from '../catalog/records';
 import { isUpToDate, recordOf } from '../catalog/sidecars';
-import { type Drive, splitPath } from '../drives/drive';
+import { type Drive, isBelow, splitPath } from '../drives/drive';
 import { readIfThere, replaceFile, sameBytes } from '../drives/safe-write';
 import { sha256Hex } from '../drives/sha256';
 import { type JobTools, forEachItem, startProgress, troubleOf } from './job-tools';
@@ -110,12 +110,17 @@ export async function checkDrive(tools: JobTools, driveId: string, drive: Drive,
   const known = new Map((await db.files.where('driveId').equals(driveId).toArray()).map((file) => [file.path, file]));
   const manifest = new Map((await readManifest(drive)).map(({ path, sha256 }) => [path, sha256]));
   const entries = [];
-  for await (const entry of drive.list({ signal: control.signal, onUnlisted: (path, error) => report.troubles.push(troubleOf(path, error)) })) {
+  const unlisted: string[] = [];
+  const onUnlisted = (path: string, error: Error) => {
+    unlisted.push(path);
+    report.troubles.push(troubleOf(path, error));
+  };
+  for await (const entry of drive.list({ signal: control.signal, onUnlisted })) {
     if (isPhotoName(entry.path)) entries.push(entry);
   }
   const present = new Set(entries.map(({ path }) => path));
   report.added = entries.map(({ path }) => path).filter((path) => !known.has(path) && !manifest.has(path));
-  for (const path of new Set([...manifest.keys(), ...[...known.values()].filter(({ photoId }) => photoId).map((file) => file.path)])) if (!present.has(path)) report.missing.push(path);
+  for (const path of new Set([...manifest.keys(), ...[...known.values()].filter(({ photoId }) => photoId).map((file) => file.path)])) if (!present.has(path) && !isBelow(path, unlisted)) report.missing.push(path);
   const progress = startProgress('digesting', entries.length, entries.reduce((sum, { sizeBytes }) => sum + sizeBytes, 0));
   control.progress({ ...progress });
   const work = async ({ path }: { path: string }) => {

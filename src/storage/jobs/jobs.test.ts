@@ -93,6 +93,17 @@ describe('a scan', () => {
     expect((await photoAt('in/a2.jpg')).file?.provenAt).not.toBeNull();
   });
 
+  it('a folder that cannot be looked into is named, and its photos are not called missing, by scan or check', async () => {
+    studio.put('open/a.jpg', jpeg(1));
+    studio.put('closed/b.jpg', jpeg(2));
+    await scan();
+    studio.closedFolders.add('closed/');
+    const report = await scan();
+    expect(report).toMatchObject({ missing: [], troubles: [{ path: 'closed/', problem: { code: 'drive/fault', fault: 'no-permission' } }] });
+    expect(await checkDrive(tools(), 'studio', studio, false)).toMatchObject({ sound: 1, missing: [] });
+    expect((await photoAt('closed/b.jpg')).file?.state).toBe('present');
+  });
+
   it('tells part files left behind; old ones go, one being written right now stays', async () => {
     studio.put('a.jpg', jpeg(1));
     studio.put('a.xmp.wembo-part', 'half');

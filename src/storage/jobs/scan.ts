@@ -15,7 +15,7 @@ import { mergeCollections, readCollections, readManifest, readProofs, type Proof
 import type { FileRecord, ItemTrouble, JobReport, PhotoRecord } from '../catalog/records';
 import { type FoundSidecar, isUpToDate, recordOf, takeSidecar } from '../catalog/sidecars';
 import type { CatalogDatabase } from '../catalog/database';
-import { type Drive, type DriveEntry, splitPath } from '../drives/drive';
+import { type Drive, type DriveEntry, isBelow, splitPath } from '../drives/drive';
 import { bytesOf } from '../drives/safe-write';
 import { sha256Hex } from '../drives/sha256';
 import type { ReadResult } from './hands';
@@ -38,8 +38,11 @@ export async function scanDrive(tools: JobTools, driveId: string, drive: Drive):
   const report: ScanReport = { kind: 'scan', photos: 0, added: 0, changed: 0, moved: [], missing: [], sidecarsTaken: 0, conflicts: 0, leftovers: [], troubles: [] };
   control.reporting(report);
   await takeArchive(db, drive, report);
-  const entries = await listAll(tools, drive, report);
-  const known = new Map((await db.files.where('driveId').equals(driveId).toArray()).map((file) => [file.path, file]));
+  const unlisted: string[] = [];
+  const entries = await listAll(tools, drive, report, unlisted);
+  // what lies where nobody could look is neither missing nor moved: it stays as it was
+  const recorded = (await db.files.where('driveId').equals(driveId).toArray()).filter(({ path }) => !isBelow(path, unlisted));
+  const known = new Map(recorded.map((file) => [file.path, file]));
   const sidecars = await readSidecars(tools, drive, entries, known, report);
   const items = planItems(entries, known, sidecars);
   report.photos = items.length;
@@ -59,12 +62,15 @@ async function takeArchive(db: CatalogDatabase, drive: Drive, report: ScanReport
   }
 }
 
-async function listAll({ control }: JobTools, drive: Drive, report: ScanReport): Promise<DriveEntry[]> {
+async function listAll({ control }: JobTools, drive: Drive, report: ScanReport, unlisted: string[]): Promise<DriveEntry[]> {
   const progress = startProgress('listing');
   const entries: DriveEntry[] = [];
   const options = {
     signal: control.signal,
-    onUnlisted: (path: string, error: Error) => report.troubles.push(troubleOf(path, error)),
+    onUnlisted: (path: string, error: Error) => {
+      unlisted.push(path);
+      report.troubles.push(troubleOf(path, error));
+    },
     onLeftover: (path: string) => report.leftovers.push(path),
   };
   for await (const entry of drive.list(options)) {
