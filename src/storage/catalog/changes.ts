@@ -2,7 +2,7 @@
 
 import { type Change, applyEdit, inverse } from '@/core/changes/change';
 import type { CatalogDatabase } from './database';
-import type { JournalRecord, OutboxRecord } from './records';
+import type { FileRecord, JournalRecord, OutboxRecord } from './records';
 
 export interface Applied {
   photoIds: string[];
@@ -69,7 +69,11 @@ async function applyChange(db: CatalogDatabase, change: Change, at: number): Pro
 /** Every file of these photos, on every drive, is to get its sidecar brought up to date. */
 export async function queueSidecars(db: CatalogDatabase, photoIds: string[], at: number): Promise<void> {
   const files = await db.files.where('photoId').anyOf(photoIds).toArray();
-  await db.outbox.bulkPut(files.filter(({ state }) => state !== 'missing').map(({ id, driveId }) => ({ id, driveId, fileId: id, queuedAt: at, trouble: null })));
+  await db.outbox.bulkPut(files.filter(({ state }) => state !== 'missing').map((file) => sidecarItem(file, at)));
 }
 
+/** The sidecar of a file, to be brought up to date. */
+export const sidecarItem = ({ id, driveId }: Pick<FileRecord, 'id' | 'driveId'>, at: number): OutboxRecord => ({ id, driveId, fileId: id, queuedAt: at, trouble: null });
+
+/** The archive files of a drive, to be brought up to date. */
 export const archiveItem = (driveId: string, at: number): OutboxRecord => ({ id: `${driveId}/`, driveId, fileId: null, queuedAt: at, trouble: null });

@@ -11,7 +11,7 @@ import { effectiveFields, parseSidecar, planSidecar } from '@/core/xmp/sidecar';
 import { type Drive } from '../drives/drive';
 import { readIfThere, replaceFile, sameBytes } from '../drives/safe-write';
 import { sha256Hex } from '../drives/sha256';
-import { makeChange } from './changes';
+import { makeChange, sidecarItem } from './changes';
 import type { CatalogDatabase } from './database';
 import type { FileRecord, PhotoRecord, SidecarRecord } from './records';
 
@@ -88,7 +88,7 @@ export async function decideConflict(db: CatalogDatabase, fileId: string, decisi
   if (decision === 'theirs') {
     await makeChange(db, { kind: 'fields', origin: 'person', edits: planFields(photo, conflict.theirs, conflict.keys) }, at);
   } else {
-    await db.outbox.put({ id: fileId, driveId: file.driveId, fileId, queuedAt: at, trouble: null });
+    await db.outbox.put(sidecarItem(file, at));
   }
   return [photo.id];
 }

@@ -2,6 +2,7 @@
 
 import { isPhotoName } from '@/core/containers/formats';
 import { writeFixity, readManifest } from '../archive/archive-files';
+import { sidecarItem } from '../catalog/changes';
 import type { CatalogDatabase } from '../catalog/database';
 import type { FileRecord, JobReport, PhotoRecord } from '../catalog/records';
 import { isUpToDate, recordOf } from '../catalog/sidecars';
@@ -52,8 +53,8 @@ export async function copyPhotos(tools: JobTools, { source, target, photoIds }: 
     if (copy.outcome === 'copied') {
       report.copied += 1;
       report.bytes += file.sizeBytes;
+      if (report.copied % FILES_BETWEEN_MANIFESTS === 0) await writeManifests();
     } else report.alreadyThere += 1;
-    if (report.copied % FILES_BETWEEN_MANIFESTS === FILES_BETWEEN_MANIFESTS - 1) await writeManifests();
   };
   try {
     await forEachItem(waiting, control, work, (file, error) => report.troubles.push(troubleOf(file.path, error)));
@@ -78,7 +79,7 @@ async function copyOne(tools: JobTools, file: FileRecord, source: CopyRequest['s
   };
   await db.files.put(placedFile);
   // edits that wait for the source's sidecar, or a sidecar that was there and says otherwise
-  if (photo && !isUpToDate(placedFile, photo)) await db.outbox.put({ id: placedFile.id, driveId: target.id, fileId: placedFile.id, queuedAt: now(), trouble: null });
+  if (photo && !isUpToDate(placedFile, photo)) await db.outbox.put(sidecarItem(placedFile, now()));
   await recordDigest(tools, file, copy.sha256);
   return copy;
 }

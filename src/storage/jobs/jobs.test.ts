@@ -93,6 +93,16 @@ describe('a scan', () => {
     expect((await photoAt('in/a2.jpg')).file?.provenAt).not.toBeNull();
   });
 
+  it('a proof does not outlive a touch: a file bent in the middle since is read again and found damaged', async () => {
+    const bytes = jpeg(1);
+    studio.put('a.jpg', bytes);
+    await scan();
+    expect((await photoAt('a.jpg')).file).toMatchObject({ state: 'present', provenAt: expect.any(Number) as number });
+    studio.put('a.jpg', Uint8Array.from(bytes).fill(9, 150_000, 150_001));
+    await scan();
+    expect((await photoAt('a.jpg')).file).toMatchObject({ state: 'damaged', provenAt: null });
+  });
+
   it('a folder that cannot be looked into is named, and its photos are not called missing, by scan or check', async () => {
     studio.put('open/a.jpg', jpeg(1));
     studio.put('closed/b.jpg', jpeg(2));

@@ -13,6 +13,7 @@ import { differingKeys } from '@/core/fields/values';
 import { effectiveFields, parseSidecar } from '@/core/xmp/sidecar';
 import { mergeCollections, readCollections, readManifest, readProofs, type Proof } from '../archive/archive-files';
 import type { FileRecord, ItemTrouble, JobReport, PhotoRecord } from '../catalog/records';
+import { sidecarItem } from '../catalog/changes';
 import { type FoundSidecar, isUpToDate, recordOf, takeSidecar } from '../catalog/sidecars';
 import type { CatalogDatabase } from '../catalog/database';
 import { type Drive, type DriveEntry, isBelow, splitPath } from '../drives/drive';
@@ -220,8 +221,8 @@ class DriveScan {
     const { db, now } = this.tools;
     const moved = item.known ? null : (this.gone.get(fingerprint)?.shift() ?? null);
     const file: FileRecord = { ...this.newFile(item), photoId: fingerprint, problems: reading.problems };
-    if (moved) Object.assign(file, { sha256: moved.sha256, provenAt: moved.provenAt });
-    if (item.known?.photoId === fingerprint && item.known.sha256) Object.assign(file, { sha256: item.known.sha256, provenAt: item.known.provenAt });
+    // a proof goes along only with a file that was not touched; any other is read in full again
+    if (moved?.state === 'present' && asRecorded(item.entry, moved)) Object.assign(file, { sha256: moved.sha256, provenAt: moved.provenAt });
     const changed = item.known?.photoId && item.known.photoId !== fingerprint ? item.known.photoId : null;
     const { fields: embedded, ...rest } = reading;
     const sidecar = item.sidecar ? await this.sidecarOf(item.sidecar) : null;
@@ -259,9 +260,13 @@ class DriveScan {
     return Object.fromEntries(unwritten.filter((key) => before.fields[key] !== undefined).map((key) => [key, before.fields[key]]));
   }
 
+  /** A sidecar's bytes: as read at the beginning, or now, when it is as it was recorded. */
+  private async foundOf(entry: DriveEntry): Promise<FoundSidecar> {
+    return this.sidecars.get(entry.path)?.found ?? { ...entry, bytes: await bytesOf(await this.drive.open(entry.path)) };
+  }
+
   private async sidecarOf(entry: DriveEntry) {
-    const found = this.sidecars.get(entry.path)?.found ?? { ...entry, bytes: await bytesOf(await this.drive.open(entry.path)) };
-    const parsed = parseSidecar(found.bytes);
+    const parsed = parseSidecar((await this.foundOf(entry)).bytes);
     return parsed.state === 'read' ? parsed.value : null;
   }
 
@@ -275,8 +280,7 @@ class DriveScan {
       await this.queueIfBehind(file.id);
       return;
     }
-    const found = this.sidecars.get(entry.path)?.found ?? { ...entry, bytes: await bytesOf(await this.drive.open(entry.path)) };
-    await this.takeFound(file, photo, found);
+    await this.takeFound(file, photo, await this.foundOf(entry));
   }
 
   private async takeFound(file: FileRecord, photo: PhotoRecord, found: FoundSidecar): Promise<void> {
@@ -297,7 +301,7 @@ class DriveScan {
     const { db, now } = this.tools;
     const file = await db.files.get(fileId);
     const photo = file?.photoId ? await db.photos.get(file.photoId) : undefined;
-    if (file && photo && !isUpToDate(file, photo)) await db.outbox.put({ id: fileId, driveId: this.driveId, fileId, queuedAt: now(), trouble: null });
+    if (file && photo && !isUpToDate(file, photo)) await db.outbox.put(sidecarItem(file, now()));
   }
 
   /** What is still gone when everything was read is missing. */
