@@ -18,12 +18,22 @@ export function problemSentence(problem: Problem | { code: 'drive/fault'; fault:
     case 'tiff/too-many-entries': return `An EXIF directory claims more than ${problem.limit} entries. It was left out.`;
     case 'png/chunk-past-end': return 'A PNG chunk says it is longer than the file. What stands before it was read.';
     case 'webp/chunk-past-end': return 'A WebP chunk says it is longer than the file. What stands before it was read.';
+    case 'png/text-not-readable': return 'A compressed text of the PNG does not unpack as it should. It was left out.';
+    case 'gif/cut-short': return 'The GIF ends before it should. What is there was read.';
+    case 'psd/resources-past-end': return 'The metadata of the PSD say they are longer than the file. Its size was read.';
+    case 'boxes/past-end': return 'A part of the file says it is longer than the file. What stands before it was read.';
+    case 'boxes/compressed': return `Metadata (${problem.type}) are kept in a compressed form that is not read here. They were left as they are.`;
+    case 'heif/no-picture': return 'The file does not say which of its pictures is the main one. It was read as far as it goes.';
+    case 'film/cut-short': return 'The film ends before it should, or was never finished by the camera. What is there was read.';
+    case 'iim/resources-damaged': return 'The block that holds IIM is damaged. What could be read was read; nothing is written into this file.';
     case 'iim/length-past-end': return `IIM dataset ${problem.record}:${problem.dataset} says it is longer than its block. The datasets before it were read.`;
     case 'iim/text-undecodable': return `IIM dataset ${problem.record}:${problem.dataset} is not the UTF-8 its block promises. It was read as Windows-1252.`;
     case 'xmp/not-well-formed': return `The XMP is not well-formed (${problem.reason}). It was left as it is and nothing is written over it.`;
     case 'xmp/doctype': return 'The XMP carries a document type, which XMP may not. It was not read.';
     case 'xmp/too-large': return `The XMP is larger than ${problem.limit} characters. It was not read.`;
     case 'xmp/no-rdf': return 'The XMP holds no rdf:RDF element. It was left as it is.';
+    case 'xmp/extension-astray': return 'An extended XMP block belongs to no packet in the file. It was left out.';
+    case 'xmp/extension-incomplete': return `Of an extended XMP block only ${problem.present} of ${problem.bytes} bytes are there. It was left out.`;
     case 'preview/not-made': return `No preview could be made (${problem.reason}). The metadata were read.`;
     case 'drive/fault': return faultSentence(problem.fault);
   }

@@ -1,6 +1,6 @@
 // How numbers, sizes, dates and exposures are shown. Dates are shown from their written digits, never through a local zone.
 
-import type { Exposure } from '@/core/exif/exif';
+import type { Exposure } from '@/core/exif/technical';
 import type { Captured } from '@/core/time/captured';
 
 const THIN = '\u202f';

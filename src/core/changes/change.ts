@@ -1,7 +1,8 @@
 // The change: every edit is a plain value that carries its inverse. Nothing in the catalog is edited in another way.
 
-import type { FieldKey, FieldValue, FieldValues } from '../fields/registry';
-import { sameValue } from '../fields/values';
+import type { FieldKey, FieldValues } from '../fields/registry';
+import type { FieldValue } from '../fields/shape';
+import { sameValue, wordsIn } from '../fields/values';
 
 export interface FieldEdit {
   photoId: string;
@@ -52,11 +53,10 @@ export function planSet(photos: Described[], key: FieldKey, value: FieldValue | 
 }
 
 /** Adds and takes away list members; the others keep their order. An empty list becomes no value. */
-export function planList(photos: Described[], key: 'keywords' | 'creator', add: string[], takeAway: string[]): FieldEdit[] {
+export function planList(photos: Described[], key: FieldKey, add: string[], takeAway: string[]): FieldEdit[] {
   return photos.flatMap((photo) => {
     const before = photo.fields[key];
-    const now = Array.isArray(before) ? before : [];
-    const kept = now.filter((word) => !takeAway.includes(word));
+    const kept = wordsIn(before).filter((word) => !takeAway.includes(word));
     const after = [...kept, ...add.filter((word) => !kept.includes(word))];
     const value = after.length > 0 ? after : undefined;
     return sameValue(before, value) ? [] : [edit(photo.id, key, before, value)];

@@ -1,7 +1,8 @@
 // What a selection of photos says in each field: one value, or several different ones.
 
-import { FIELDS, type FieldKey, type FieldValue } from '../fields/registry';
-import { sameValue } from '../fields/values';
+import { FIELDS, type FieldKey } from '../fields/registry';
+import type { FieldValue } from '../fields/shape';
+import { sameValue, wordsIn } from '../fields/values';
 import type { Described } from './change';
 
 export type Shared = { state: 'same'; value: FieldValue | undefined } | { state: 'differs'; kinds: number };
@@ -22,7 +23,7 @@ export function summarise(photos: Described[]): SelectionSummary {
   const fields = Object.fromEntries(FIELDS.map(({ key }) => [key, sharedValue(photos, key)])) as Record<FieldKey, Shared>;
   const counts = new Map<string, number>();
   for (const { fields: { keywords } } of photos) {
-    if (Array.isArray(keywords)) for (const word of keywords) counts.set(word, (counts.get(word) ?? 0) + 1);
+    for (const word of wordsIn(keywords)) counts.set(word, (counts.get(word) ?? 0) + 1);
   }
   const keywords = [...counts].map(([word, count]) => ({ word, count })).sort((a, b) => b.count - a.count || a.word.localeCompare(b.word));
   return { count: photos.length, fields, keywords };

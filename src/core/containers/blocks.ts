@@ -1,17 +1,43 @@
-import type { ByteSource } from '../bytes/source';
+import { type ByteSource, sectionOf } from '../bytes/source';
+import type { DirectoryKind } from '../exif/tiff';
 import type { Problem } from '../problems/problem';
+
+/** A TIFF structure with EXIF directories, and the file offset its own offsets count from. */
+export interface TiffBlock {
+  source: ByteSource;
+  offset: number;
+  /** What its first directory is; `main` but in raws that keep each directory apart. */
+  kind: DirectoryKind;
+}
+
+/** What a film says of itself. */
+export interface Film {
+  seconds: number | null;
+  /** ISO 8601, as written. The standard atoms are in UTC by their rule, and say `Z`; others carry their own offset or none. */
+  created: string | null;
+  make: string | null;
+  model: string | null;
+  gps: { lat: number; lon: number; altitudeM: number | null } | null;
+}
 
 /** The metadata blocks found in a container, still as raw bytes. */
 export interface Blocks {
   /** Stored pixel size, before orientation. `null` where the container does not say. */
   width: number | null;
   height: number | null;
-  /** A TIFF structure with EXIF directories, and the file offset its own offsets count from. */
-  exif: { source: ByteSource; offset: number } | null;
-  /** XMP packets, in file order. */
+  /** Orientation the container itself applies (1 to 8, as in EXIF); `null` where EXIF decides. */
+  orientation: number | null;
+  tiffs: TiffBlock[];
+  /** XMP packets, in file order; an extended one is put together and stands after its own. */
   xmp: Uint8Array[];
-  /** Photoshop image resource blocks (which hold IIM), in file order. */
-  photoshop: Uint8Array[];
+  /** Image resource blocks (which hold IIM), in file order: the parts of one run. */
+  resources: Uint8Array[];
+  /** IIM that stands alone. */
+  iim: Uint8Array[];
+  /** Description of the colour profile. */
+  profile: string | null;
+  previews: Preview[];
+  film: Film | null;
   problems: Problem[];
 }
 
@@ -23,4 +49,13 @@ export interface Preview {
   height: number | null;
 }
 
-export const noBlocks = (): Blocks => ({ width: null, height: null, exif: null, xmp: [], photoshop: [], problems: [] });
+export const noBlocks = (): Blocks => ({ width: null, height: null, orientation: null, tiffs: [], xmp: [], resources: [], iim: [], profile: null, previews: [], film: null, problems: [] });
+
+/** EXIF as a block of its own; some writers put JPEG's `Exif\0\0` before the TIFF header where it does not belong. */
+export function exifBlock(source: ByteSource, offset: number, head: Uint8Array): TiffBlock {
+  const skip = String.fromCharCode(...head.subarray(0, 6)) === 'Exif\0\0' ? 6 : 0;
+  return { source: sectionOf(source, skip, source.size - skip), offset: offset + skip, kind: 'main' };
+}
+
+/** No metadata is longer; a block that says so is named and left. */
+export const METADATA_LIMIT_BYTES = 64 * 1024 * 1024;

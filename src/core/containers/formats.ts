@@ -1,10 +1,11 @@
 // Which file is what, by its first bytes, and which names are worth opening at all.
 // Magic numbers from the formats' own specifications; the list of raw endings is common practice.
 
-export type Format = 'jpeg' | 'tiff' | 'raw' | 'png' | 'webp' | 'gif' | 'isobmff' | 'psd' | 'unknown';
+export type Format = 'jpeg' | 'tiff' | 'raw' | 'cr3' | 'raf' | 'png' | 'webp' | 'gif' | 'heif' | 'avif' | 'jxl' | 'psd' | 'film' | 'avi' | 'unknown';
 
 const RAW_ENDINGS = ['dng', 'cr2', 'nef', 'nrw', 'arw', 'sr2', 'orf', 'rw2', 'pef', 'srw', '3fr', 'iiq', 'dcr', 'raf', 'cr3'];
-const PHOTO_ENDINGS = new Set(['jpg', 'jpeg', 'jpe', 'tif', 'tiff', 'png', 'webp', 'gif', 'heic', 'heif', 'avif', 'psd', ...RAW_ENDINGS]);
+const FILM_ENDINGS = ['mp4', 'm4v', 'mov', 'avi'];
+const PHOTO_ENDINGS = new Set(['jpg', 'jpeg', 'jpe', 'tif', 'tiff', 'png', 'webp', 'gif', 'heic', 'heif', 'hif', 'avif', 'jxl', 'psd', 'psb', ...RAW_ENDINGS, ...FILM_ENDINGS]);
 
 /** The ending of a file name in lower case without its dot; empty for none and for names like `.hidden`. */
 export function endingOf(name: string): string {
@@ -16,19 +17,33 @@ export function endingOf(name: string): string {
 export const isPhotoName = (name: string): boolean => PHOTO_ENDINGS.has(endingOf(name));
 export const isSidecarName = (name: string): boolean => endingOf(name) === 'xmp';
 export const isRawName = (name: string): boolean => RAW_ENDINGS.includes(endingOf(name));
+export const isRawFormat = (format: Format): boolean => format === 'raw' || format === 'cr3' || format === 'raf';
 
-/** Recognises a format by at least the first 16 bytes; the name only tells TIFF from the raws built on it. */
+const STILL_BRANDS = new Set(['heic', 'heix', 'heim', 'heis', 'hevc', 'hevx', 'mif1', 'msf1', 'mif2', 'miaf']);
+
+/** Recognises a format by at least the first 32 bytes; the name only tells TIFF from the raws built on it. */
 export function sniffFormat(head: Uint8Array, name: string): Format {
   const starts = (...magic: number[]) => magic.every((byte, index) => head[index] === byte);
   const text = (offset: number, length: number) => String.fromCharCode(...head.subarray(offset, offset + length));
   if (starts(0xff, 0xd8, 0xff)) return 'jpeg';
   if (starts(0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a)) return 'png';
-  if (text(0, 4) === 'RIFF' && text(8, 4) === 'WEBP') return 'webp';
+  if (text(0, 4) === 'RIFF') return text(8, 4) === 'WEBP' ? 'webp' : text(8, 4) === 'AVI ' ? 'avi' : 'unknown';
   if (text(0, 4) === 'GIF8') return 'gif';
   if (text(0, 4) === '8BPS') return 'psd';
-  if (text(4, 4) === 'ftyp') return 'isobmff';
-  // 42 is TIFF; 0x55 and 0x4f52/0x5352 open two raw families that are TIFF but for that number.
-  const tiffLike = starts(0x49, 0x49, 0x2a, 0) || starts(0x4d, 0x4d, 0, 0x2a) || starts(0x49, 0x49, 0x55, 0) || starts(0x49, 0x49, 0x52, 0x4f) || starts(0x49, 0x49, 0x52, 0x53);
-  if (tiffLike) return isRawName(name) ? 'raw' : 'tiff';
-  return 'unknown';
+  if (text(0, 15) === 'FUJIFILMCCD-RAW') return 'raf';
+  if (starts(0xff, 0x0a) || text(4, 4) === 'JXL ') return 'jxl';
+  if (text(4, 4) === 'ftyp') return sniffBrands(text);
+  if (['moov', 'mdat', 'wide', 'free', 'skip', 'pnot'].includes(text(4, 4))) return 'film';
+  // 42 is TIFF; 0x55 and 0x4f52/0x5352 open two raw families that are TIFF but for that number
+  const number = head[0] === 0x49 && head[1] === 0x49 ? text(2, 2) : head[0] === 0x4d && head[1] === 0x4d ? text(3, 1) + text(2, 1) : '';
+  if (!['*\0', 'U\0', 'RO', 'RS', 'OR'].includes(number)) return 'unknown';
+  return isRawName(name) ? 'raw' : 'tiff';
+}
+
+/** The major brand, or one of the compatible ones, says what a file of boxes is. */
+function sniffBrands(text: (offset: number, length: number) => string): Format {
+  const brands = [8, 16, 20, 24, 28].map((at) => text(at, 4));
+  if (brands[0] === 'crx ') return 'cr3';
+  if (brands.some((brand) => brand === 'avif' || brand === 'avis')) return 'avif';
+  return brands.some((brand) => STILL_BRANDS.has(brand)) ? 'heif' : 'film';
 }

@@ -11,13 +11,18 @@ export type DirectoryKind = 'main' | 'next' | 'sub' | 'exif' | 'gps';
 export interface Tag {
   type: number;
   count: number;
-  /** The value's bytes, in the file's byte order. */
+  /** Where the value lies, counted like all offsets of the structure. */
+  offset: number;
+  lengthBytes: number;
+  /** The value's bytes, in the file's byte order. Empty where the value is too long to be metadata. */
   view: ByteView;
 }
 
+export type Tags = Map<number, Tag>;
+
 export interface Directory {
   kind: DirectoryKind;
-  tags: Map<number, Tag>;
+  tags: Tags;
 }
 
 export interface Tiff {
@@ -32,101 +37,150 @@ const DIRECTORIES_LIMIT = 64;
 const ENTRIES_LIMIT = 4096;
 const VALUE_LIMIT_BYTES = 16 * 1024 * 1024; // an XMP packet in tag 700 can be large; anything larger is not metadata
 const SMALL_VALUE_BYTES = 64 * 1024;
-const LARGE_TAGS = new Set([700, 33723, 34377]); // XMP, IIM, Photoshop resources
+const LARGE_TAGS = new Set([700, 33723, 34377, 34675]); // XMP, IIM, Photoshop resources, ICC profile
+/** A hostile file can point thousands of tags at the same bytes; all values together stay below this. */
+const ALL_VALUES_BYTES = 64 * 1024 * 1024;
 
-const POINTERS: Record<number, DirectoryKind> = { 0x14a: 'sub', 0x8769: 'exif', 0x8825: 'gps' };
+const POINTERS: Readonly<Record<number, DirectoryKind>> = { 0x14a: 'sub', 0x8769: 'exif', 0x8825: 'gps' };
 
-/** Reads all directories. `null` where the bytes do not open with a TIFF header. */
-export async function readTiff(source: ByteSource): Promise<Tiff | null> {
+interface Waiting {
+  offset: number;
+  kind: DirectoryKind;
+}
+
+/** Reads all directories; the first counts as `kind`. `null` where the bytes do not open with a TIFF header. */
+export async function readTiff(source: ByteSource, kind: DirectoryKind = 'main'): Promise<Tiff | null> {
   const head = await source.read(0, 8);
   const order = String.fromCharCode(head[0] ?? 0, head[1] ?? 0);
   if (order !== 'II' && order !== 'MM') return null;
   const littleEndian = order === 'II';
   const first = new ByteView(head, littleEndian).u32(4);
   if (first === null) return null;
-  const tiff: Tiff = { littleEndian, directories: [], problems: [] };
-  const waiting: { offset: number; kind: DirectoryKind }[] = [{ offset: first, kind: 'main' }];
-  const seen = new Set<number>();
-  for (let next = waiting.shift(); next && tiff.directories.length < DIRECTORIES_LIMIT; next = waiting.shift()) {
-    if (next.offset === 0) continue;
-    if (seen.has(next.offset)) {
-      tiff.problems.push({ code: 'tiff/directory-loop', offset: next.offset });
-      continue;
+  return new TiffReader(source, littleEndian).read({ offset: first, kind });
+}
+
+class TiffReader {
+  private readonly tiff: Tiff;
+  private bytesLeft = ALL_VALUES_BYTES;
+
+  constructor(
+    private readonly source: ByteSource,
+    private readonly littleEndian: boolean,
+  ) {
+    this.tiff = { littleEndian, directories: [], problems: [] };
+  }
+
+  async read(first: Waiting): Promise<Tiff> {
+    const { tiff } = this;
+    const waiting = [first];
+    const seen = new Set<number>();
+    for (let next = waiting.shift(); next && tiff.directories.length < DIRECTORIES_LIMIT; next = waiting.shift()) {
+      if (next.offset === 0) continue;
+      if (seen.has(next.offset)) {
+        tiff.problems.push({ code: 'tiff/directory-loop', offset: next.offset });
+        continue;
+      }
+      seen.add(next.offset);
+      waiting.push(...(await this.directory(next)));
     }
-    seen.add(next.offset);
-    waiting.push(...(await readDirectory(source, next.offset, next.kind, tiff)));
+    return tiff;
   }
-  return tiff;
-}
 
-/** Reads one directory into `tiff`, and answers with the directories it points to. */
-async function readDirectory(source: ByteSource, offset: number, kind: DirectoryKind, tiff: Tiff) {
-  const view = (bytes: Uint8Array) => new ByteView(bytes, tiff.littleEndian);
-  const count = view(await source.read(offset, 2)).u16(0);
-  if (count === null) {
-    tiff.problems.push({ code: 'tiff/directory-past-end', offset });
-    return [];
+  private view(bytes: Uint8Array): ByteView {
+    return new ByteView(bytes, this.littleEndian);
   }
-  if (count > ENTRIES_LIMIT) {
-    tiff.problems.push({ code: 'tiff/too-many-entries', limit: ENTRIES_LIMIT });
-    return [];
-  }
-  const table = view(await source.read(offset + 2, count * 12 + 4));
-  const directory: Directory = { kind, tags: new Map() };
-  const found: { offset: number; kind: DirectoryKind }[] = [];
-  for (let index = 0; index < count; index++) {
-    const at = index * 12;
-    const id = table.u16(at);
-    if (id === null) {
-      tiff.problems.push({ code: 'tiff/directory-past-end', offset });
-      break;
+
+  /** Reads one directory, and answers with the directories it points to. */
+  private async directory({ offset, kind }: Waiting): Promise<Waiting[]> {
+    const { problems } = this.tiff;
+    const count = this.view(await this.source.read(offset, 2)).u16(0);
+    if (count === null) {
+      problems.push({ code: 'tiff/directory-past-end', offset });
+      return [];
     }
-    const tag = await readTag(source, table, at, id, tiff);
-    if (!tag) continue;
-    if (!directory.tags.has(id)) directory.tags.set(id, tag);
-    const pointer = POINTERS[id];
-    if (pointer) found.push(...numbersOf(tag).map((to) => ({ offset: to, kind: pointer })));
+    if (count > ENTRIES_LIMIT) {
+      problems.push({ code: 'tiff/too-many-entries', limit: ENTRIES_LIMIT });
+      return [];
+    }
+    const table = this.view(await this.source.read(offset + 2, count * 12 + 4));
+    const tags: Tags = new Map();
+    const found: Waiting[] = [];
+    for (let index = 0; index < count; index++) {
+      const id = table.u16(index * 12);
+      if (id === null) {
+        problems.push({ code: 'tiff/directory-past-end', offset });
+        break;
+      }
+      const tag = await this.tag(table, index * 12, id, offset + 2);
+      if (!tag) continue;
+      if (!tags.has(id)) tags.set(id, tag);
+      const pointer = POINTERS[id];
+      if (pointer) found.push(...numbersOf(tag).map((to) => ({ offset: to, kind: pointer })));
+    }
+    this.tiff.directories.push({ kind, tags });
+    const next = table.u32(count * 12);
+    if (next && kind !== 'exif' && kind !== 'gps') found.push({ offset: next, kind: kind === 'main' ? 'next' : kind });
+    return found;
   }
-  tiff.directories.push(directory);
-  const next = table.u32(count * 12);
-  if (next && kind !== 'exif' && kind !== 'gps') found.push({ offset: next, kind: kind === 'main' ? 'next' : kind });
-  return found;
+
+  private async tag(table: ByteView, at: number, id: number, tableOffset: number): Promise<Tag | null> {
+    const type = table.u16(at + 2) ?? 0;
+    const count = table.u32(at + 4) ?? 0;
+    const lengthBytes = (TYPE_BYTES[type] ?? 0) * count;
+    if (lengthBytes === 0) return null;
+    if (lengthBytes <= 4) return { type, count, lengthBytes, offset: tableOffset + at + 8, view: this.view(table.slice(at + 8, lengthBytes) ?? new Uint8Array()) };
+    const offset = table.u32(at + 8) ?? 0;
+    const tooLong = lengthBytes > (LARGE_TAGS.has(id) ? VALUE_LIMIT_BYTES : SMALL_VALUE_BYTES) || lengthBytes > this.bytesLeft;
+    if (tooLong) return { type, count, lengthBytes, offset, view: this.view(new Uint8Array()) };
+    this.bytesLeft -= lengthBytes;
+    const value = await this.source.read(offset, lengthBytes);
+    if (value.length < lengthBytes) {
+      this.tiff.problems.push({ code: 'tiff/value-past-end', tag: id });
+      return null;
+    }
+    return { type, count, lengthBytes, offset, view: this.view(value) };
+  }
 }
 
-async function readTag(source: ByteSource, table: ByteView, at: number, id: number, tiff: Tiff): Promise<Tag | null> {
-  const type = table.u16(at + 2) ?? 0;
-  const count = table.u32(at + 4) ?? 0;
-  const bytes = (TYPE_BYTES[type] ?? 0) * count;
-  if (bytes === 0) return null;
-  if (bytes <= 4) return { type, count, view: new ByteView(table.slice(at + 8, bytes) ?? new Uint8Array(), tiff.littleEndian) };
-  if (bytes > (LARGE_TAGS.has(id) ? VALUE_LIMIT_BYTES : SMALL_VALUE_BYTES)) return null;
-  const value = await source.read(table.u32(at + 8) ?? 0, bytes);
-  if (value.length < bytes) {
-    tiff.problems.push({ code: 'tiff/value-past-end', tag: id });
-    return null;
+/** The tags of the first directory of a kind, in any of the structures. */
+export function tagsOf(tiffs: readonly Tiff[], kind: DirectoryKind): Tags {
+  for (const { directories } of tiffs) {
+    const found = directories.find((directory) => directory.kind === kind);
+    if (found) return found.tags;
   }
-  return { type, count, view: new ByteView(value, tiff.littleEndian) };
+  return new Map();
 }
 
-/** The numbers of a tag: integers as they are, rationals divided (a zero denominator gives NaN). */
-export function numbersOf(tag: Tag): number[] {
+/** The numbers of a tag, `limit` at most: integers as they are, rationals divided (a zero denominator gives NaN). */
+export function numbersOf(tag: Tag, limit = 256): number[] {
   const size = TYPE_BYTES[tag.type] ?? 0;
   const numbers: number[] = [];
-  for (let index = 0; index < tag.count && index < 256; index++) {
+  for (let index = 0; index < tag.count && index < limit; index++) {
     const value = numberAt(tag.view, tag.type, index * size);
-    if (value !== null) numbers.push(value);
+    if (value === null) break;
+    numbers.push(value);
   }
   return numbers;
 }
 
+/** The first number of a tag; `null` where there is none. */
+export function numberOf(tag: Tag | undefined): number | null {
+  const value = tag ? numbersOf(tag, 1)[0] : undefined;
+  return value !== undefined && Number.isFinite(value) ? value : null;
+}
+
 function numberAt(view: ByteView, type: number, at: number): number | null {
   if (type === 1 || type === 7) return view.u8(at);
+  if (type === 6) return view.i8(at);
   if (type === 3) return view.u16(at);
+  if (type === 8) return view.i16(at);
   if (type === 4 || type === 13) return view.u32(at);
   if (type === 9) return view.i32(at);
+  if (type === 11) return view.f32(at);
+  if (type === 12) return view.f64(at);
   if (type === 5) return ratio(view.u32(at), view.u32(at + 4));
   if (type === 10) return ratio(view.i32(at), view.i32(at + 4));
   return null;
 }
 
-const ratio = (top: number | null, bottom: number | null) => (top === null || !bottom ? NaN : top / bottom);
+const ratio = (top: number | null, bottom: number | null) => (top === null || bottom === null ? null : bottom === 0 ? NaN : top / bottom);

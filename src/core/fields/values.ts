@@ -1,12 +1,18 @@
-// Values of fields: comparing them, and going between what people type, what XMP holds and what the catalog keeps.
+// Values of fields: comparing them, and going between what people type, what formats hold and what the catalog keeps.
 
-import { FIELDS, type FieldKey, type FieldRow, type FieldType, type FieldValue, type FieldValues, fieldOf } from './registry';
-
-const isList = (type: FieldType) => type === 'list' || type === 'names';
+import { FIELDS, type FieldKey, type FieldRow, type FieldValues, fieldOf } from './registry';
+import { type Captured, parseCaptured } from '../time/captured';
+import { type FieldValue, type Shape, type Structure, isList, isStructure, isWordList } from './shape';
+import { STRUCTURES } from './structures';
 
 export function sameValue(a: FieldValue | undefined, b: FieldValue | undefined): boolean {
-  if (Array.isArray(a) && Array.isArray(b)) return a.length === b.length && a.every((item, index) => item === b[index]);
-  return a === b;
+  if (a === b) return true;
+  if (typeof a !== 'object' || typeof b !== 'object') return false;
+  if (Array.isArray(a) || Array.isArray(b)) {
+    return Array.isArray(a) && Array.isArray(b) && a.length === b.length && a.every((item, index) => sameValue(item, b[index]));
+  }
+  const keys = Object.keys(a);
+  return keys.length === Object.keys(b).length && keys.every((key) => Object.hasOwn(b, key) && sameValue(a[key], b[key]));
 }
 
 export const sameFields = (a: FieldValues, b: FieldValues): boolean => differingKeys(a, b).length === 0;
@@ -14,28 +20,53 @@ export const sameFields = (a: FieldValues, b: FieldValues): boolean => differing
 export const differingKeys = (a: FieldValues, b: FieldValues): FieldKey[] =>
   FIELDS.map(({ key }) => key).filter((key) => !sameValue(a[key], b[key]));
 
-/** The value as the strings XMP keeps. Absent gives an empty list. */
+/** The words of a list of words; of anything else none. */
+export const wordsIn = (value: FieldValue | undefined): string[] => (Array.isArray(value) ? value.filter((item): item is string => typeof item === 'string') : []);
+
+/** When a photo was taken, as its fields say. */
+export const capturedIn = ({ captured }: FieldValues): Captured | null => (typeof captured === 'string' ? parseCaptured(captured) : null);
+
+/** The value as text: one string, or one for each word or structure of a list. Absent gives an empty list. */
 export function toStrings(value: FieldValue | undefined): string[] {
   if (value === undefined) return [];
-  return Array.isArray(value) ? value : [String(value)];
+  if (Array.isArray(value)) return value.map((item) => (typeof item === 'string' ? item : structureText(item)));
+  return [isStructure(value) ? structureText(value) : String(value)];
 }
 
-/** Strings as a format holds them, into a value. `undefined` when nothing is said; a rating that is no whole number is not one. */
+/** The words of a structure in the order of its members, as one line. */
+function structureText(value: Structure): string {
+  return Object.values(value).flatMap(toStrings).join(', ');
+}
+
+/** `True`/`False` and whole or plain decimal numbers become what they mean; any other text stays text. */
+export function singleFromText({ value }: Pick<Shape, 'value'>, text: string): FieldValue | undefined {
+  if (text === '') return undefined;
+  if (value === 'number') return /^-?\d{1,15}(\.\d{1,10})?$/.test(text) ? Number(text) : text;
+  if (value === 'boolean') return /^true$/i.test(text) ? true : /^false$/i.test(text) ? false : text;
+  return text;
+}
+
+export const textOfSingle = (value: FieldValue): string => (value === true ? 'True' : value === false ? 'False' : String(value));
+
+/** Strings as a format holds them, into a value. `undefined` when nothing is said, and for a rating that is none. */
 export function fromStrings(row: FieldRow, strings: string[]): FieldValue | undefined {
   const said = strings.filter((text) => text !== '');
-  if (said.length === 0) return undefined;
-  if (isList(row.type)) return row.type === 'list' ? [...new Set(said)] : said;
-  const text = said[0] ?? '';
-  if (row.type !== 'number') return text;
-  const number = Number(text);
-  return Number.isInteger(number) && number >= -1 && number <= 5 ? number : undefined;
+  if (said.length === 0 || row.value === 'structure') return undefined;
+  if (isList(row)) return row.form === 'bag' ? [...new Set(said)] : said;
+  return checked(row, singleFromText(row, said[0] ?? ''));
 }
 
-/** What a person typed into a form, into a value. Keywords part at commas and semicolons, names at semicolons only. */
+/** A rating is −1 to 5 and whole; what else stands there is not understood. */
+export function checked(row: Pick<FieldRow, 'xmp'>, value: FieldValue | undefined): FieldValue | undefined {
+  if (row.xmp.name !== 'Rating') return value;
+  return typeof value === 'number' && Number.isInteger(value) && value >= -1 && value <= 5 ? value : undefined;
+}
+
+/** What a person typed into a form, into a value. Keywords part at commas and semicolons, other lists at semicolons only. */
 export function fromTyped(key: FieldKey, typed: string): FieldValue | undefined {
   const row = fieldOf(key);
-  if (row.type === 'list') return fromStrings(row, splitKeywords(typed));
-  if (row.type === 'names') return fromStrings(row, typed.split(';').map((part) => part.trim()));
+  if (key === 'keywords') return fromStrings(row, splitKeywords(typed));
+  if (isWordList(row)) return fromStrings(row, typed.split(';').map((part) => part.trim()));
   return fromStrings(row, [typed.trim()]);
 }
 
@@ -45,3 +76,26 @@ export function toTyped(value: FieldValue | undefined): string {
 
 /** Comma and semicolon both separate; a space does not (common practice). */
 export const splitKeywords = (typed: string): string[] => [...new Set(typed.split(/[,;\n]/).map((part) => part.trim()).filter((part) => part !== ''))];
+
+/** A structure with its empty members taken out, in the order of its table; `undefined` when nothing is left. */
+export function tidyStructure(structure: keyof typeof STRUCTURES, value: Structure): Structure | undefined {
+  const tidy: Record<string, FieldValue> = {};
+  for (const member of STRUCTURES[structure]) {
+    const kept = tidyMember(member, value[member.key]);
+    if (kept !== undefined) tidy[member.key] = kept;
+  }
+  return Object.keys(tidy).length > 0 ? tidy : undefined;
+}
+
+function tidyMember(shape: Shape, value: FieldValue | undefined): FieldValue | undefined {
+  if (value === undefined || value === '') return undefined;
+  const { structure } = shape;
+  if (structure === undefined) return Array.isArray(value) && value.length === 0 ? undefined : value;
+  if (!Array.isArray(value)) return isStructure(value) ? tidyStructure(structure, value) : undefined;
+  const items: Structure[] = [];
+  for (const item of value) {
+    const tidy = typeof item === 'string' ? undefined : tidyStructure(structure, item);
+    if (tidy) items.push(tidy);
+  }
+  return items.length > 0 ? items : undefined;
+}

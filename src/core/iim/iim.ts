@@ -1,58 +1,35 @@
-// IPTC-IIM inside Photoshop image resources (resource 0x0404). Character set by dataset 1:90 where it names UTF-8,
-// else strict UTF-8, else Windows-1252: most old files carry Latin-1 and say nothing.
+// IPTC-IIM 4.2: datasets of a record, a number, a length and bytes. Every dataset is kept as it stands. The character set
+// is what dataset 1:90 says where it says UTF-8, else UTF-8 where the bytes are strictly that, else Windows-1252: most old
+// files carry Latin-1 and say nothing.
 
 import { decodeUtf8, decodeUtf8OrWindows1252 } from '../bytes/text';
 import { ByteView } from '../bytes/view';
 import type { Problem } from '../problems/problem';
+import type { IimDataset } from './datasets';
 
-const IIM_RESOURCE = 0x0404;
-const UTF8_ESCAPE = '\x1b%G';
-const DATASETS_LIMIT = 10_000;
+export interface Dataset {
+  record: number;
+  dataset: number;
+  value: Uint8Array;
+}
 
-export interface IimReading {
-  /** `record:dataset` to its values in file order. */
-  values: Map<string, string[]>;
+export interface Iim {
+  /** In file order. */
+  datasets: Dataset[];
+  /** Whether all bytes were understood. What was not is never written over. */
+  whole: boolean;
   problems: Problem[];
 }
 
-/** Finds the IIM bytes among Photoshop's resource blocks: `8BIM`, id, padded Pascal name, length, data padded to even. */
-export function iimOfPhotoshop(resources: Uint8Array): Uint8Array[] {
-  const view = new ByteView(resources);
-  const found: Uint8Array[] = [];
-  let at = 0;
-  while (view.ascii(at, 4) === '8BIM') {
-    const id = view.u16(at + 4);
-    const nameLength = view.u8(at + 6) ?? 0;
-    const lengthAt = at + 6 + (nameLength + 1 + ((nameLength + 1) % 2));
-    const length = view.u32(lengthAt);
-    if (length === null) break;
-    if (id === IIM_RESOURCE) found.push(resources.subarray(lengthAt + 4, lengthAt + 4 + length));
-    at = lengthAt + 4 + length + (length % 2);
-  }
-  return found;
-}
+/** Dataset 1:90: the escape sequence of ISO 2022 that announces UTF-8 (ISO-IR 196). */
+export const UTF8_ESCAPE = '\x1b%G';
+const DATASETS_LIMIT = 10_000;
 
-export function parseIim(bytes: Uint8Array): IimReading {
-  const { datasets, problems } = splitDatasets(bytes);
-  const escape = datasets.find(({ record, dataset }) => record === 1 && dataset === 90)?.value;
-  const saysUtf8 = escape !== undefined && new ByteView(escape).ascii(0, escape.length) === UTF8_ESCAPE;
-  const values = new Map<string, string[]>();
-  for (const { record, dataset, value } of datasets) {
-    if (record !== 2) continue;
-    const text = decodeUtf8OrWindows1252(value);
-    if (saysUtf8 && decodeUtf8(value) === null) problems.push({ code: 'iim/text-undecodable', record, dataset });
-    const key = `${record}:${dataset}`;
-    values.set(key, [...(values.get(key) ?? []), text.replace(/\0+$/, '')]);
-  }
-  return { values, problems };
-}
-
-function splitDatasets(bytes: Uint8Array) {
-  const view = new ByteView(bytes);
-  const datasets: { record: number; dataset: number; value: Uint8Array }[] = [];
-  const problems: Problem[] = [];
+export function parseIim(bytes: Uint8Array): Iim {
+  const view = new ByteView(swapped(bytes));
+  const datasets: Dataset[] = [];
   let at = 0;
-  for (let count = 0; view.u8(at) === 0x1c && count < DATASETS_LIMIT; count++) {
+  while (view.u8(at) === 0x1c && datasets.length < DATASETS_LIMIT) {
     const record = view.u8(at + 1) ?? 0;
     const dataset = view.u8(at + 2) ?? 0;
     let length = view.u16(at + 3);
@@ -60,16 +37,74 @@ function splitDatasets(bytes: Uint8Array) {
     if (length !== null && length & 0x8000) {
       // extended dataset: the low bits say how many bytes hold the length
       const size = length & 0x7fff;
-      length = size === 4 ? view.u32(start) : null;
+      length = size === 4 ? view.u32(start) : size === 2 ? view.u16(start) : null;
       start += size;
     }
     const value = length === null ? null : view.slice(start, length);
-    if (value === null || length === null) {
-      problems.push({ code: 'iim/length-past-end', record, dataset });
-      break;
-    }
+    if (value === null || length === null) return { datasets, whole: false, problems: [{ code: 'iim/length-past-end', record, dataset }, ...undecodable(datasets)] };
     datasets.push({ record, dataset, value });
     at = start + length;
   }
-  return { datasets, problems };
+  return { datasets, whole: view.bytes.subarray(at).every((byte) => byte === 0), problems: undecodable(datasets) };
+}
+
+/** Some TIFF writers stored the datasets as 32-bit numbers and so turned every four bytes round. */
+function swapped(bytes: Uint8Array): Uint8Array {
+  if (bytes[0] === 0x1c || bytes[3] !== 0x1c || bytes.length % 4 !== 0) return bytes;
+  const turned = new Uint8Array(bytes.length);
+  for (let at = 0; at < bytes.length; at++) turned[at] = bytes[(at & ~3) + 3 - (at & 3)] ?? 0;
+  return turned;
+}
+
+export const isDataset = ({ record, dataset }: Dataset, of: Pick<IimDataset, 'record' | 'dataset'>): boolean => record === of.record && dataset === of.dataset;
+
+const saysUtf8 = (datasets: readonly Dataset[]): boolean => {
+  const escape = datasets.find((item) => isDataset(item, { record: 1, dataset: 90 }))?.value;
+  return escape !== undefined && new ByteView(escape).startsWith(UTF8_ESCAPE);
+};
+
+const undecodable = (datasets: readonly Dataset[]): Problem[] =>
+  saysUtf8(datasets)
+    ? datasets.filter(({ record, value }) => record === 2 && decodeUtf8(value) === null).map(({ record, dataset }) => ({ code: 'iim/text-undecodable', record, dataset }))
+    : [];
+
+export const iimText = (value: Uint8Array): string => decodeUtf8OrWindows1252(value).replace(/\0+$/, '');
+
+/** What IIM says in a dataset, in the words XMP would hold: codes without their wrapping, dates in ISO 8601. Empty ones are left out. */
+export function iimStrings({ datasets }: Pick<Iim, 'datasets'>, row: IimDataset): string[] {
+  const texts = textsOf(datasets, row);
+  if (row.notation === 'date') {
+    const time = row.time ? textsOf(datasets, row.time)[0] : undefined;
+    return texts.slice(0, 1).flatMap((date) => isoOfIim(date, time) ?? []);
+  }
+  const strings = texts.map((text) => unwrapped(row, row.padded ? text.trimEnd() : text));
+  return strings.filter((text) => text !== '');
+}
+
+const textsOf = (datasets: readonly Dataset[], row: Pick<IimDataset, 'record' | 'dataset'>): string[] => datasets.filter((item) => isDataset(item, row)).map(({ value }) => iimText(value));
+
+function unwrapped({ notation }: IimDataset, text: string): string {
+  if (notation === 'numbered') return /^\d{3}:(.*)$/s.exec(text)?.[1] ?? text;
+  if (notation === 'reference') return /^[^:]*:(\d{8})(?::|$)/.exec(text)?.[1] ?? text;
+  return text;
+}
+
+/** `20190704` and `140322+0100` → `2019-07-04T14:03:22+01:00`; zeros stand for what is not known. Some writers put colons or dashes in. */
+function isoOfIim(date: string, time: string | undefined): string | null {
+  const day = /^(\d{4})[:-]?(\d{2})[:-]?(\d{2})$/.exec(date.trim());
+  if (!day || day[1] === '0000') return null;
+  if (day[2] === '00') return day[1] ?? null;
+  if (day[3] === '00') return `${day[1]}-${day[2]}`;
+  const clock = /^(\d{2}):?(\d{2}):?(\d{2})(?:([+-]\d{2}):?(\d{2}))?$/.exec((time ?? '').trim());
+  const iso = `${day[1]}-${day[2]}-${day[3]}`;
+  return clock ? `${iso}T${clock[1]}:${clock[2]}:${clock[3]}${clock[4] ? `${clock[4]}:${clock[5]}` : ''}` : iso;
+}
+
+/** Back into the two datasets of a date. A time of IIM always has its zone, so one without is left out. */
+export function iimOfIso(iso: string): { date: string; time: string | null } | null {
+  const found = /^(\d{4})(?:-(\d{2})(?:-(\d{2})(?:T(\d{2}):(\d{2})(?::(\d{2})(?:\.\d+)?)?(Z|[+-]\d{2}:\d{2})?)?)?)?$/.exec(iso);
+  if (!found) return null;
+  const [, year, month = '00', day = '00', hour, minute, second = '00', zone] = found;
+  const offset = zone === 'Z' ? '+0000' : zone?.replace(':', '');
+  return { date: `${year}${month}${day}`, time: offset === undefined ? null : `${hour}${minute}${second}${offset}` };
 }

@@ -15,12 +15,22 @@ export type Problem =
   | { code: 'tiff/too-many-entries'; limit: number }
   | { code: 'png/chunk-past-end'; offset: number }
   | { code: 'webp/chunk-past-end'; offset: number }
+  | { code: 'png/text-not-readable' }
+  | { code: 'gif/cut-short' }
+  | { code: 'psd/resources-past-end' }
+  | { code: 'boxes/past-end'; offset: number }
+  | { code: 'boxes/compressed'; type: string }
+  | { code: 'heif/no-picture' }
+  | { code: 'film/cut-short' }
+  | { code: 'iim/resources-damaged' }
   | { code: 'iim/length-past-end'; record: number; dataset: number }
   | { code: 'iim/text-undecodable'; record: number; dataset: number }
   | { code: 'xmp/not-well-formed'; reason: string }
   | { code: 'xmp/doctype' }
   | { code: 'xmp/too-large'; bytes: number; limit: number }
   | { code: 'xmp/no-rdf' }
+  | { code: 'xmp/extension-astray' }
+  | { code: 'xmp/extension-incomplete'; bytes: number; present: number }
   | { code: 'preview/not-made'; reason: string };
 
 /** A reading of something that may be missing or damaged: three different answers. */

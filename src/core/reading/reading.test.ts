@@ -32,10 +32,15 @@ describe('reading a JPEG', () => {
     expect(sources.headline).toBe('iim');
   });
 
-  it('takes XMP before IIM before EXIF, field by field', async () => {
+  it('takes EXIF before XMP before IIM, field by field, and says what disagrees', async () => {
     const xmp = Buffer.from('<x:xmpmeta xmlns:x="adobe:ns:meta/"><rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#"><rdf:Description rdf:about="" xmlns:photoshop="http://ns.adobe.com/photoshop/1.0/" photoshop:Headline="from XMP"/></rdf:RDF></x:xmpmeta>');
-    const { fields } = await read(withBlocks(BARE, { exif: exif(), xmp, photoshop: writeIim([[105, 'from IIM'], [120, 'caption from IIM']], 'utf8') }));
-    expect(fields).toEqual({ headline: 'from XMP', caption: 'caption from IIM' });
+    const { fields, sources, disagreements } = await read(withBlocks(BARE, { exif: exif(), xmp, photoshop: writeIim([[105, 'from IIM'], [120, 'caption from IIM']], 'utf8') }));
+    expect(fields).toEqual({ headline: 'from XMP', caption: 'from EXIF', captured: '2019-07-04T14:03:22.07+01:00' });
+    expect(sources).toEqual({ headline: 'xmp', caption: 'exif', captured: 'exif' });
+    expect(disagreements).toEqual([
+      { key: 'headline', said: [{ family: 'xmp', value: 'from XMP' }, { family: 'iim', value: 'from IIM' }] },
+      { key: 'caption', said: [{ family: 'exif', value: 'from EXIF' }, { family: 'iim', value: 'caption from IIM' }] },
+    ]);
   });
 
   it('an IIM dataset that lies about its length costs itself, not those before it', async () => {

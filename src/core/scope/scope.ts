@@ -7,7 +7,7 @@
 //   rating:3..  rating:4  rating:..-1      taken:2019-07..2021-11  taken:2020
 //   camera:"Norda K2"  drive:Studio  marker:print  copies:..1
 
-import { FIELDS } from '../fields/registry';
+import { SEARCHED_FIELDS } from '../fields/searched';
 
 export type TextPlace = 'any' | 'name' | 'folder' | 'camera' | 'drive' | (string & {});
 
@@ -28,7 +28,7 @@ export interface Scope {
 }
 
 const TERM = /-?(?:[\p{L}]+:)?(?:"[^"]*"?|[^\s"]+)/gu;
-const TEXT_PLACES = new Set<string>(['name', 'folder', 'camera', 'drive', ...FIELDS.filter(({ type }) => type !== 'number').map(({ searchName }) => searchName)]);
+const TEXT_PLACES = new Set<string>(['name', 'folder', 'camera', 'drive', ...SEARCHED_FIELDS.map(({ searchName }) => searchName)]);
 
 export function parseScope(text: string): Scope {
   const scope: Scope = { clauses: [], notUnderstood: [] };

@@ -1,14 +1,14 @@
 // The search index: photos as compact columns and word postings, kept in a worker. Answers a scope with the photos in
 // time order, their shapes for the wall, and counts for the almanac and the shelves.
 //
-// A photo keeps its slot for good. Postings are sorted slots with, beside each, a bit for every place the word stands
-// in. Words are kept sorted for prefixes; words seen since the last sort wait in a short list that is read through.
+// A photo keeps its slot for good. Postings are sorted slots with, beside each, the number of the set of places in which
+// the word stands there. Words are kept sorted for prefixes; words seen since the last sort wait in a short list that is read through.
 
 import type { FieldValues } from '../fields/registry';
-import { FIELDS } from '../fields/registry';
-import { toStrings } from '../fields/values';
+import { SEARCHED_FIELDS, searchedTexts } from '../fields/searched';
 import type { Condition, Scope, Test } from '../scope/scope';
 import { wordsOf } from './fold';
+import { PlaceSets } from './place-sets';
 
 export interface SearchRecord {
   id: string;
@@ -47,16 +47,15 @@ export interface SearchResult {
   ladder: FacetCount[];
 }
 
-const PLACES = ['name', 'folder', 'camera', 'drive', ...FIELDS.filter(({ type }) => type !== 'number').map(({ searchName }) => searchName)];
-const PLACE_BIT = new Map(PLACES.map((place, index) => [place, 1 << index]));
 const RECENT_WORDS_LIMIT = 2000;
 /** `IMG_2` before `IMG_10`. */
 const NAMES = new Intl.Collator('en', { numeric: true });
 /** Names of drives and folders are asked for by their own terms; a plain word does not look there. */
-const ANY = ~((PLACE_BIT.get('folder') ?? 0) | (PLACE_BIT.get('drive') ?? 0));
+const isIn = (asked: string) => (place: string) => (asked === 'any' ? place !== 'folder' && place !== 'drive' : place === asked);
 
 interface Posting {
   slots: number[];
+  /** Numbers of place sets. */
   places: number[];
 }
 
@@ -64,6 +63,7 @@ export class SearchIndex {
   private readonly slotById = new Map<string, number>();
   private readonly records: (SearchRecord | null)[] = [];
   private readonly postings = new Map<string, Posting>();
+  private readonly placeSets = new PlaceSets();
   private sortedWords: string[] = [];
   private recentWords: string[] = [];
   private timeOrder: number[] | null = null;
@@ -76,10 +76,10 @@ export class SearchIndex {
     const known = this.slotById.get(record.id);
     const slot = known ?? this.records.length;
     const before = known === undefined ? null : (this.records[known] ?? null);
-    const now = placesByWord(record);
+    const now = this.placesByWord(record);
     if (before) {
       // an edit changes a few words of many: only those are posted anew
-      const then = placesByWord(before);
+      const then = this.placesByWord(before);
       for (const [word, places] of then) if (now.get(word) === places) now.delete(word);
         else this.unpost(slot, word);
     }
@@ -93,7 +93,7 @@ export class SearchIndex {
     const slot = this.slotById.get(id);
     const record = slot === undefined ? null : this.records[slot];
     if (slot === undefined || !record) return;
-    for (const word of placesByWord(record).keys()) this.unpost(slot, word);
+    for (const word of this.placesByWord(record).keys()) this.unpost(slot, word);
     this.records[slot] = null;
     this.slotById.delete(id);
     this.timeOrder = null;
@@ -145,6 +145,14 @@ export class SearchIndex {
     posting.places.splice(at, 1);
   }
 
+  private placesByWord(record: SearchRecord): Map<string, number> {
+    const places = new Map<string, number>();
+    for (const [place, text] of textsOf(record)) {
+      for (const word of wordsOf(text)) places.set(word, this.placeSets.with(places.get(word), place));
+    }
+    return places;
+  }
+
   private inTimeOrder(): number[] {
     this.timeOrder ??= this.records
       .flatMap((record, slot) => (record ? [{ slot, record }] : []))
@@ -181,23 +189,23 @@ export class SearchIndex {
 
   private withText({ place, text, phrase }: Test & { kind: 'text' }): Uint8Array {
     const found = new Uint8Array(this.records.length).fill(1);
-    const mask = place === 'any' ? ANY : (PLACE_BIT.get(place) ?? 0);
+    const sets = this.placeSets.withAny(isIn(place));
     const words = wordsOf(text);
     if (words.length === 0) return new Uint8Array(this.records.length);
     for (const word of words) {
-      const carries = this.withPrefix(word, mask);
+      const carries = this.withPrefix(word, sets);
       for (let slot = 0; slot < found.length; slot++) found[slot] = (found[slot] ?? 0) & (carries[slot] ?? 0);
     }
     if (phrase && words.length > 1) this.keepPhrases(found, words.join(' '), place);
     return found;
   }
 
-  private withPrefix(prefix: string, mask: number): Uint8Array {
+  private withPrefix(prefix: string, sets: Uint8Array): Uint8Array {
     const found = new Uint8Array(this.records.length);
     for (const word of this.wordsWith(prefix)) {
       const posting = this.postings.get(word);
       posting?.slots.forEach((slot, index) => {
-        if ((posting.places[index] ?? 0) & mask) found[slot] = 1;
+        if (sets[posting.places[index] ?? 0] === 1) found[slot] = 1;
       });
     }
     return found;
@@ -217,7 +225,7 @@ export class SearchIndex {
   private keepPhrases(found: Uint8Array, phrase: string, place: string): void {
     for (const [slot, record] of this.records.entries()) {
       if (found[slot] !== 1 || !record) continue;
-      const texts = textsOf(record).filter(([of]) => (place === 'any' ? of !== 'folder' && of !== 'drive' : of === place));
+      const texts = textsOf(record).filter(([of]) => isIn(place)(of));
       if (!texts.some(([, text]) => ` ${wordsOf(text).join(' ')}`.includes(` ${phrase}`))) found[slot] = 0;
     }
   }
@@ -261,18 +269,8 @@ function textsOf(record: SearchRecord): [place: string, text: string][] {
   for (const folder of record.folders) texts.push(['folder', folder]);
   for (const drive of record.drives) texts.push(['drive', drive]);
   if (record.camera) texts.push(['camera', record.camera]);
-  for (const { key, searchName, type } of FIELDS) {
-    if (type !== 'number') for (const text of toStrings(record.fields[key])) texts.push([searchName, text]);
-  }
+  for (const row of SEARCHED_FIELDS) for (const text of searchedTexts(row, record.fields[row.key])) texts.push([row.searchName, text]);
   return texts;
-}
-
-function placesByWord(record: SearchRecord): Map<string, number> {
-  const places = new Map<string, number>();
-  for (const [place, text] of textsOf(record)) {
-    for (const word of wordsOf(text)) places.set(word, (places.get(word) ?? 0) | (PLACE_BIT.get(place) ?? 0));
-  }
-  return places;
 }
 
 /** First index whose value is not below `value`, in a sorted list. */

@@ -1,10 +1,13 @@
 // Sidecars: an XMP packet in a file of its own, `NAME.xmp` beside `NAME.jpg` (XMP specification part 3, section 4).
 // The catalog writes every field it knows; whatever else a sidecar holds stays.
 
+import { FIELDS, type FieldKey, type FieldRow, type FieldValues } from '../fields/registry';
+import { checked, sameValue } from '../fields/values';
 import type { Problem, Reading } from '../problems/problem';
-import { FIELDS, type FieldKey, type FieldValues } from '../fields/registry';
-import { fromStrings, toStrings } from '../fields/values';
-import { getValues, newPacket, parsePacket, setValues, writePacket } from './packet';
+import { type Wanted, setField, setText } from './edit';
+import type { XmpMember } from './nodes';
+import { type Packet, isEdited, newPacket, parsePacket, propertyMap, readField, readText, saidInMap, writePacket } from './packet';
+import type { Said } from './values';
 
 /** photoshop:SidecarForExtension says which file a sidecar describes, where two share its base name. */
 const FOR_EXTENSION = { prefix: 'photoshop', name: 'SidecarForExtension' } as const;
@@ -20,15 +23,29 @@ export interface Sidecar {
 export function parseSidecar(bytes: Uint8Array): Reading<Sidecar> {
   const packet = parsePacket(bytes);
   if (packet.state !== 'read') return packet;
-  const sidecar: Sidecar = { fields: {}, emptied: [], forEnding: getValues(packet.value, FOR_EXTENSION)?.[0]?.toLowerCase() ?? null };
+  const sidecar: Sidecar = { fields: {}, emptied: [], forEnding: readText(packet.value, FOR_EXTENSION)?.toLowerCase() ?? null };
+  const map = propertyMap([packet.value]);
   for (const row of FIELDS) {
-    const strings = getValues(packet.value, row.xmp);
-    if (strings === null) continue;
-    const value = fromStrings(row, strings);
-    if (value !== undefined) sidecar.fields[row.key] = value;
-    else if (strings.length === 0) sidecar.emptied.push(row.key);
+    const said = fieldSaid(map, row);
+    if (said.state === 'value') sidecar.fields[row.key] = said.value;
+    else if (said.state === 'empty') sidecar.emptied.push(row.key);
   }
   return { state: 'read', value: sidecar, problems: [] };
+}
+
+/** What properties say about a field: its own, else one of those that carry the same fact. */
+export function fieldSaid(map: ReadonlyMap<string, XmpMember>, row: FieldRow): Said {
+  const own = checkedSaid(row, saidInMap(map, row));
+  if (own.state !== 'absent' || row.xmpAlso === undefined) return own;
+  for (const xmp of row.xmpAlso) {
+    const also = saidInMap(map, { ...row, xmp });
+    if (also.state === 'value') return also;
+  }
+  return own;
+}
+
+function checkedSaid(row: FieldRow, said: Said): Said {
+  return said.state === 'value' && checked(row, said.value) === undefined ? { state: 'foreign' } : said;
 }
 
 /** What holds for a photo: the sidecar's word before the image's own. */
@@ -40,7 +57,7 @@ export function effectiveFields(embedded: FieldValues, sidecar: Sidecar | null):
 
 export interface SidecarPlan {
   /** The sidecar's bytes as they are on the drive now; `null` where there is none. */
-  existing: Uint8Array | null;
+  existing: Uint8Array<ArrayBuffer> | null;
   fields: FieldValues;
   embedded: FieldValues;
   ending: string;
@@ -54,15 +71,29 @@ export function planSidecar({ existing, fields, embedded, ending }: SidecarPlan)
   const reading = existing === null ? null : parsePacket(existing);
   if (reading && reading.state !== 'read') return { problems: reading.state === 'unreadable' ? reading.problems : [] };
   const packet = reading?.value ?? newPacket();
+  setFields(packet, fields, (key) => embedded[key] !== undefined);
+  if (existing === null) setText(packet, FOR_EXTENSION, ending.toUpperCase());
+  return { bytes: existing !== null && !isEdited(packet) ? existing : writePacket(packet) };
+}
+
+/** Brings every field of a packet to `fields`. An absent field is written as empty where `overrides` says that silence would not do. */
+export function setFields(packet: Packet, fields: FieldValues, overrides: (key: FieldKey) => boolean): void {
+  const map = propertyMap([packet]);
   for (const row of FIELDS) {
-    const strings = toStrings(fields[row.key]);
-    const overrides = strings.length === 0 && embedded[row.key] !== undefined;
-    const absent = strings.length === 0 && !overrides;
-    const now = getValues(packet, row.xmp);
-    const unreadableValue = absent && now !== null && now.length > 0 && fromStrings(row, now) === undefined;
-    if (unreadableValue) continue; // another program's value that we do not understand, such as a rating of 7
-    setValues(packet, row.xmp, row.xmp.form, absent ? null : strings);
+    const value = fields[row.key];
+    const said = fieldSaid(map, row);
+    // another program's value that we do not understand, such as a rating of 99, stays unless there is one of ours
+    if (value === undefined && said.state === 'foreign') continue;
+    if (value === undefined && said.state === 'absent' && !overrides(row.key)) continue;
+    if (said.state === 'value' && value !== undefined && sameValue(said.value, value)) continue;
+    setField(packet, row, wantedFor(value, overrides(row.key) || saysElsewhere(packet, row)));
   }
-  if (existing === null) setValues(packet, FOR_EXTENSION, 'text', [ending.toUpperCase()]);
-  return { bytes: writePacket(packet) };
+}
+
+const saysElsewhere = (packet: Packet, row: FieldRow): boolean =>
+  (row.xmpAlso ?? []).some((xmp) => readField(packet, { ...row, xmp }).state === 'value');
+
+function wantedFor(value: FieldValues[FieldKey], overridden: boolean): Wanted {
+  if (value !== undefined) return { state: 'value', value };
+  return overridden ? { state: 'empty' } : { state: 'absent' };
 }

@@ -5,7 +5,8 @@ import type { TextAreaRef } from 'antd/es/input/TextArea';
 import { type KeyboardEvent, useEffect, useId, useRef, useState } from 'react';
 import { planSet } from '@/core/changes/change';
 import type { Shared } from '@/core/changes/selection';
-import type { FieldRow, FieldValue } from '@/core/fields/registry';
+import type { FieldRow } from '@/core/fields/registry';
+import type { FieldValue } from '@/core/fields/shape';
 import { fromTyped, toTyped } from '@/core/fields/values';
 import { useKeys } from '@/ui/keys';
 import { stepFocus } from '../session/selection';
@@ -72,15 +73,15 @@ export function FieldLine({ row, shared, photoIds }: Props) {
         cancel();
         (event.target as HTMLElement).blur();
       } else if (event.key === 'Enter' && (event.ctrlKey || event.metaKey)) void saveAndGoOn();
-      else if (event.key === 'Enter' && row.type !== 'long') void save();
+      else if (event.key === 'Enter' && !row.long) void save();
     },
   };
   return (
-    <div className={row.type === 'long' || row.key === 'headline' ? styles.field : `${styles.field} ${styles.line}`} data-differs={shared.state === 'differs' && !touched}>
+    <div className={row.long || row.key === 'headline' ? styles.field : `${styles.field} ${styles.line}`} data-differs={shared.state === 'differs' && !touched}>
       <Tooltip title={row.help} placement="left" mouseEnterDelay={0.6}>
         <label htmlFor={id}>{row.label}</label>
       </Tooltip>
-      {row.type === 'long' ? <Input.TextArea {...common} ref={area} autoSize={{ minRows: 2, maxRows: 10 }} /> : <Input {...common} />}
+      {row.long ? <Input.TextArea {...common} ref={area} autoSize={{ minRows: 2, maxRows: 10 }} /> : <Input {...common} />}
     </div>
   );
 }

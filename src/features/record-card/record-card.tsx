@@ -5,6 +5,7 @@
 
 import { Button } from 'antd';
 import { summarise } from '@/core/changes/selection';
+import { capturedIn } from '@/core/fields/values';
 import { FIELDS, type FieldGroup, fieldOf } from '@/core/fields/registry';
 import { useLive } from '@/storage/catalog/live';
 import type { FileRecord, PhotoRecord } from '@/storage/catalog/records';
@@ -66,7 +67,7 @@ export function RecordCard({ total }: { total: number }) {
         <section key={group} className={styles.group}>
           <h3>{title}</h3>
           {FIELDS.filter((row) => row.group === group).map((row) =>
-            row.type === 'list' ? <KeywordLine key={row.key} words={summary.keywords} count={photos.length} /> : <FieldLine key={row.key} row={row} shared={summary.fields[row.key]} photoIds={[...ids]} />,
+            row.key === 'keywords' ? <KeywordLine key={row.key} words={summary.keywords} count={photos.length} /> : <FieldLine key={row.key} row={row} shared={summary.fields[row.key]} photoIds={[...ids]} />,
           )}
         </section>
       ))}
@@ -93,7 +94,7 @@ function Technical({ photo }: { photo: PhotoRecord }) {
   const size = photo.width && photo.height ? `${photo.width} × ${photo.height}` : '';
   return (
     <dl className={styles.technical} aria-label="Capture data">
-      <div><dt>Taken</dt><dd>{capturedWords(photo.captured)}</dd></div>
+      <div><dt>Taken</dt><dd>{capturedWords(capturedIn(photo.fields))}</dd></div>
       <div><dt>Camera</dt><dd>{[cameraName(photo.camera) || 'not recorded', photo.lens].filter(Boolean).join(', ')}</dd></div>
       {exposureWords(photo.exposure).length > 0 && <div><dt>Exposure</dt><dd>{exposureWords(photo.exposure).join('  ')}</dd></div>}
       <div><dt>File</dt><dd>{[photo.format.toUpperCase(), size, bytes(photo.bytes)].filter(Boolean).join('  ')}</dd></div>

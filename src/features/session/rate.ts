@@ -2,7 +2,7 @@
 
 import type { Described, FieldEdit } from '@/core/changes/change';
 import { planSet } from '@/core/changes/change';
-import type { FieldValue } from '@/core/fields/registry';
+import type { FieldValue } from '@/core/fields/shape';
 import { useSelection } from './selection';
 import { session } from './session';
 

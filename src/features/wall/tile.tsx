@@ -1,6 +1,7 @@
 'use client';
 
 import { type MouseEvent, memo } from 'react';
+import { capturedIn } from '@/core/fields/values';
 import type { PhotoRecord } from '@/storage/catalog/records';
 import { RatingBars } from '@/ui/rating-bars';
 import { usePreview } from '../session/previews';
@@ -42,5 +43,5 @@ export const Tile = memo(function Tile({ id, photo, left, width, height, onChoos
 
 function nameOf(photo: PhotoRecord | undefined): string {
   const said = photo?.fields.headline ?? photo?.fields.title ?? photo?.fields.caption;
-  return typeof said === 'string' ? said : `Photo of ${photo?.captured?.written.slice(0, 10) ?? 'unknown date'}`;
+  return typeof said === 'string' ? said : `Photo of ${(photo && capturedIn(photo.fields)?.written.slice(0, 10)) ?? 'unknown date'}`;
 }

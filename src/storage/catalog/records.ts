@@ -21,7 +21,7 @@ export interface DriveRecord {
   bytes: number;
 }
 
-export interface PhotoRecord extends Omit<PhotoReading, 'fields' | 'sources'> {
+export interface PhotoRecord extends Omit<PhotoReading, 'fields' | 'captured'> {
   /** The fingerprint of the file's bytes. */
   id: string;
   bytes: number;
@@ -29,7 +29,6 @@ export interface PhotoRecord extends Omit<PhotoReading, 'fields' | 'sources'> {
   fields: FieldValues;
   /** What the image file itself says. */
   embedded: FieldValues;
-  sources: PhotoReading['sources'];
   /** Digest of all bytes as first read in full; the measure for every copy. */
   sha256: string | null;
   addedAt: number;

@@ -2,6 +2,7 @@
 
 import { copiesOf, provenCount } from '@/core/fixity/copies';
 import type { SearchRecord } from '@/core/search/search-index';
+import { capturedIn } from '@/core/fields/values';
 import { dayNumber, secondOfDay } from '@/core/time/captured';
 import type { Table } from 'dexie';
 import { splitPath } from '../drives/drive';
@@ -15,14 +16,15 @@ export function cameraName({ make, model }: PhotoRecord['camera']): string {
 }
 
 function searchRecord(photo: PhotoRecord, files: FileRecord[], driveNames: Map<string, string>): SearchRecord {
+  const captured = capturedIn(photo.fields);
   return {
     id: photo.id,
     names: [...new Set(files.map(({ path }) => splitPath(path).name))],
     folders: [...new Set(files.map(({ path }) => splitPath(path).folders.join('/')))],
     drives: [...new Set(files.map(({ driveId }) => driveNames.get(driveId) ?? ''))],
     camera: cameraName(photo.camera),
-    day: dayNumber(photo.captured),
-    second: secondOfDay(photo.captured),
+    day: dayNumber(captured),
+    second: secondOfDay(captured),
     aspect: photo.width && photo.height ? photo.width / photo.height : 1.5,
     copies: provenCount(copiesOf(files, photo.sha256)),
     fields: photo.fields,

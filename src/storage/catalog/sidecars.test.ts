@@ -3,8 +3,9 @@
 import 'fake-indexeddb/auto';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { planSet } from '@/core/changes/change';
-import type { FieldKey, FieldValue, FieldValues } from '@/core/fields/registry';
-import { NO_TECHNICAL } from '@/core/exif/exif';
+import type { FieldKey, FieldValues } from '@/core/fields/registry';
+import type { FieldValue } from '@/core/fields/shape';
+import { NO_TECHNICAL } from '@/core/exif/technical';
 import { planSidecar } from '@/core/xmp/sidecar';
 import { MemoryDrive } from '../drives/memory-drive';
 import { makeChange, undoLast } from './changes';
@@ -30,7 +31,7 @@ function otherProgramWrites(given: FieldValues): void {
 beforeEach(async () => {
   db = new CatalogDatabase(`sidecars-${number++}`);
   drive = new MemoryDrive();
-  await db.photos.put({ ...NO_TECHNICAL, id: 'p', format: 'jpeg', width: 3, height: 2, previews: [], problems: [], sources: {}, bytes: 1, embedded: { headline: 'in the image' }, fields: { headline: 'in the image' }, sha256: null, addedAt: 0 });
+  await db.photos.put({ ...NO_TECHNICAL, id: 'p', format: 'jpeg', width: 3, height: 2, previews: [], problems: [], sources: {}, disagreements: [], profile: null, seconds: null, bytes: 1, embedded: { headline: 'in the image' }, fields: { headline: 'in the image' }, sha256: null, addedAt: 0 });
   await db.files.put({ id: 'd/x.jpg', driveId: 'd', path: 'x.jpg', photoId: 'p', sizeBytes: 1, modifiedMs: 1, state: 'present', sha256: null, provenAt: null, sidecar: null, sidecarTarget: 'x.xmp', problems: [] });
 });
 

@@ -224,7 +224,7 @@ class DriveScan {
     // a proof goes along only with a file that was not touched; any other is read in full again
     if (moved?.state === 'present' && asRecorded(item.entry, moved)) Object.assign(file, { sha256: moved.sha256, provenAt: moved.provenAt });
     const changed = item.known?.photoId && item.known.photoId !== fingerprint ? item.known.photoId : null;
-    const { fields: embedded, ...rest } = reading;
+    const { fields: embedded, captured: _, ...rest } = reading;
     const sidecar = item.sidecar ? await this.sidecarOf(item.sidecar) : null;
     await db.transaction('rw', [db.photos, db.files, db.previews, db.outbox], async () => {
       if (moved) await db.files.delete(moved.id);

@@ -1,0 +1,121 @@
+// What holds where EXIF, IIM and XMP say the same thing three times (MWG guidelines for handling image metadata 2.0,
+// sections 3.3 and 5, from memory).
+//
+//   EXIF says something                                       → EXIF
+//   IIM and XMP say something, and a stored digest shows that
+//     IIM was changed after XMP                               → IIM
+//   else                                                      → XMP, then IIM
+//
+// Three exceptions, all of which lose nothing: where the winner is the other's value cut at a byte limit, or the other's
+// value with letters replaced by question marks, the whole value wins; what a camera fills in by itself counts as nothing
+// (`exif-text.ts`). Where IIM changed but has nothing for a field, XMP keeps it: an absent dataset is no deletion.
+
+import { encodeUtf8 } from '../bytes/text';
+import { exifStrings } from '../exif/exif-text';
+import type { Tiff } from '../exif/tiff';
+import { FIELDS, type FieldKey, type FieldRow, type FieldValues } from '../fields/registry';
+import type { FieldValue } from '../fields/shape';
+import { fromStrings, sameValue } from '../fields/values';
+import { type Iim, iimStrings } from '../iim/iim';
+import { type Packet, propertyMap } from '../xmp/packet';
+import { fieldSaid } from '../xmp/sidecar';
+
+/** Which family of metadata a value came from; `film` are the atoms of a film. */
+export type Family = 'exif' | 'iim' | 'xmp' | 'film';
+
+export interface Statement {
+  family: Family;
+  value: FieldValue;
+}
+
+export interface Disagreement {
+  key: FieldKey;
+  /** What each family says, the one that holds first. */
+  said: Statement[];
+}
+
+export interface Reconciled {
+  fields: FieldValues;
+  sources: Partial<Record<FieldKey, Family>>;
+  disagreements: Disagreement[];
+}
+
+export interface Sayings {
+  tiffs: readonly Tiff[];
+  packets: readonly Packet[];
+  iim: Iim | null;
+  iimDigest: 'none' | 'same' | 'differs';
+}
+
+export function reconcile({ tiffs, packets, iim, iimDigest }: Sayings): Reconciled {
+  const properties = propertyMap(packets);
+  const reconciled: Reconciled = { fields: {}, sources: {}, disagreements: [] };
+  for (const row of FIELDS) {
+    const said = new Map<Family, FieldValue>();
+    const add = (family: Family, value: FieldValue | undefined) => value !== undefined && said.set(family, value);
+    if (row.exif && tiffs.length > 0) add('exif', fromStrings(row, exifStrings(tiffs, row)));
+    if (row.iim && iim) add('iim', fromStrings(row, iimStrings(iim, row.iim)));
+    const inXmp = fieldSaid(properties, row);
+    if (inXmp.state === 'value') add('xmp', inXmp.value);
+    if (said.size > 0) settle(reconciled, row, said, iimDigest);
+  }
+  return reconciled;
+}
+
+function settle(into: Reconciled, row: FieldRow, said: ReadonlyMap<Family, FieldValue>, digest: Sayings['iimDigest']): void {
+  const order: Family[] = digest === 'differs' ? ['exif', 'iim', 'xmp'] : ['exif', 'xmp', 'iim'];
+  const statements = order.flatMap((family) => {
+    const value = said.get(family);
+    return value === undefined ? [] : [{ family, value }];
+  });
+  let [first] = statements;
+  for (const other of statements) if (first && isLesserForm(row, first, other)) first = other;
+  if (!first) return;
+  into.fields[row.key] = first.value;
+  into.sources[row.key] = first.family;
+  const others = statements.filter((statement) => statement !== first);
+  const differing = others.filter((other) => first && !sayTheSame(row, first, other));
+  if (differing.length > 0) into.disagreements.push({ key: row.key, said: [first, ...differing] });
+}
+
+const sayTheSame = (row: FieldRow, a: Statement, b: Statement): boolean =>
+  sameValue(comparable(row, a.value), comparable(row, b.value)) || isLesserForm(row, a, b) || isLesserForm(row, b, a) || (row.value === 'date' && sameMoment(a.value, b.value));
+
+/** Line ends, outer blanks and the order of a bag do not count. */
+function comparable(row: FieldRow, value: FieldValue): FieldValue {
+  const text = (words: string) => words.replace(/\r\n?/g, '\n').trim();
+  if (typeof value === 'string') return text(value);
+  if (!Array.isArray(value) || !value.every((item) => typeof item === 'string')) return value;
+  const words = value.map(text);
+  return row.form === 'bag' ? words.toSorted() : words;
+}
+
+/** Whether `lesser` is what a family with less room or fewer letters makes of `whole`. */
+function isLesserForm(row: FieldRow, lesser: Statement, whole: Statement): boolean {
+  const lists = [lesser.value, whole.value].map((value) => (Array.isArray(value) ? value : [value]));
+  const [a = [], b = []] = lists;
+  if (a.length !== b.length || sameValue(comparable(row, lesser.value), comparable(row, whole.value))) return false;
+  const limit = lesser.family === 'iim' ? (row.iim?.maxBytes ?? 0) : 0;
+  return a.every((short, index) => typeof short === 'string' && typeof b[index] === 'string' && (short === b[index] || isCut(short, b[index], limit) || isMangled(short, b[index])));
+}
+
+/** Cut at the limit of IIM, in whatever character set it was: so near it that no whole character more would have fitted. */
+function isCut(short: string, whole: string, limitBytes: number): boolean {
+  if (limitBytes === 0 || short.length >= whole.length || !whole.startsWith(short)) return false;
+  const bytes = encodeUtf8(short).length;
+  return (bytes <= limitBytes && bytes > limitBytes - 4) || short.length === limitBytes;
+}
+
+/** Letters that a family could not hold, as question marks: one, or one for each byte. */
+function isMangled(short: string, whole: string): boolean {
+  if (!short.includes('?') || /^[\x20-\x7e\s]*$/.test(whole)) return false;
+  // eslint-disable-next-line no-control-regex
+  const foreign = /[^\x00-\x7f]/gu;
+  return short === whole.replace(foreign, '?') || short === whole.replace(foreign, (letter) => '?'.repeat(encodeUtf8(letter).length));
+}
+
+/** Two dates of which one only says less: `2019-07-04` and `2019-07-04T14:03:22+01:00`. */
+function sameMoment(a: FieldValue, b: FieldValue): boolean {
+  const [short = '', long = ''] = [String(a), String(b)].map((text) => text.replace(/\.0+(?=Z|[+-]|$)/, '')).toSorted((x, y) => x.length - y.length);
+  return long.startsWith(short) || long.startsWith(short.replace(/(?<=T.{8,})(?:Z|[+-]\d{2}:\d{2})$/, ''));
+}

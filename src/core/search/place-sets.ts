@@ -1,0 +1,27 @@
+// Sets of places a word stands in, each under one number, so that a posting holds a number however many places there are.
+// A catalog has a few hundred different sets.
+
+export class PlaceSets {
+  private readonly sets: string[][] = [];
+  private readonly numbers = new Map<string, number>();
+  /** From a set and one more place to the set that holds both. */
+  private readonly steps = new Map<string, number>();
+
+  /** The number of the set that has `place` beside those of set `number`; `undefined` is the empty set. */
+  with(number: number | undefined, place: string): number {
+    const step = `${number ?? ''} ${place}`;
+    const known = this.steps.get(step);
+    if (known !== undefined) return known;
+    const places = [...new Set([...(number === undefined ? [] : (this.sets[number] ?? [])), place])].sort();
+    const key = places.join(' ');
+    const found = this.numbers.get(key) ?? this.sets.push(places) - 1;
+    this.numbers.set(key, found);
+    this.steps.set(step, found);
+    return found;
+  }
+
+  /** By number, 1 for the sets of which a place passes. */
+  withAny(passes: (place: string) => boolean): Uint8Array {
+    return Uint8Array.from(this.sets, (places) => (places.some(passes) ? 1 : 0));
+  }
+}

@@ -1,0 +1,22 @@
+// Days and seconds without a clock: the proleptic Gregorian calendar by arithmetic (the method of counting days in eras of
+// 400 years; common knowledge).
+
+/** `2019-07-04T13:03:22` of seconds since 1 January 1970. */
+export function isoOfSeconds(seconds: number): string {
+  const days = Math.floor(seconds / 86_400);
+  const rest = Math.floor(seconds - days * 86_400);
+  const shifted = days + 719_468;
+  const era = Math.floor(shifted / 146_097);
+  const dayOfEra = shifted - era * 146_097;
+  const yearOfEra = Math.floor((dayOfEra - Math.floor(dayOfEra / 1460) + Math.floor(dayOfEra / 36_524) - Math.floor(dayOfEra / 146_096)) / 365);
+  const dayOfYear = dayOfEra - (365 * yearOfEra + Math.floor(yearOfEra / 4) - Math.floor(yearOfEra / 100));
+  const monthFromMarch = Math.floor((5 * dayOfYear + 2) / 153);
+  const day = dayOfYear - Math.floor((153 * monthFromMarch + 2) / 5) + 1;
+  const month = monthFromMarch < 10 ? monthFromMarch + 3 : monthFromMarch - 9;
+  const year = yearOfEra + era * 400 + (month <= 2 ? 1 : 0);
+  const two = (value: number) => String(value).padStart(2, '0');
+  return `${String(year).padStart(4, '0')}-${two(month)}-${two(day)}T${two(Math.floor(rest / 3600))}:${two(Math.floor(rest / 60) % 60)}:${two(rest % 60)}`;
+}
+
+/** Seconds from 1 January 1904, from which films count, to 1 January 1970. */
+export const FILM_EPOCH_SECONDS = 2_082_844_800;
