@@ -9,9 +9,12 @@ import { PREVIEW_PIXELS } from '@/storage/jobs/hands';
 const EMBEDDED_MIN_BYTES = 24 * 1024;
 const QUALITY = 0.82;
 
+/** What an image element shows by itself. */
+const BROWSER_READS = new Set(['jpeg', 'png', 'webp', 'gif', 'avif']);
+
 export async function drawPreview(file: Blob, reading: PhotoReading): Promise<Blob | null> {
-  const embedded = reading.previews.find(({ length }) => length >= EMBEDDED_MIN_BYTES);
-  const browserReads = reading.format !== 'raw' && reading.format !== 'tiff' && reading.format !== 'psd';
+  const embedded = reading.previews.find(({ coding, length }) => coding === 'jpeg' && length >= EMBEDDED_MIN_BYTES);
+  const browserReads = BROWSER_READS.has(reading.format);
   const blob = embedded ? file.slice(embedded.offset, embedded.offset + embedded.length, 'image/jpeg') : browserReads ? file : null;
   if (!blob) return null;
   const bitmap = await createImageBitmap(blob); // turned by the browser as its own EXIF says

@@ -41,8 +41,10 @@ export interface Blocks {
   problems: Problem[];
 }
 
-/** An embedded JPEG: where it lies in the file, in bytes. Its pixel size where the container says. */
+/** A smaller picture in the file: where it lies, in bytes. Its pixel size where the container says. */
 export interface Preview {
+  /** A JPEG can be shown as it is; the others need the decoder's settings that lie elsewhere in the file. */
+  coding: 'jpeg' | 'hevc' | 'av1';
   offset: number;
   length: number;
   width: number | null;

@@ -177,5 +177,10 @@ async function takeItem(blocks: Blocks, source: ByteSource, heif: Heif, item: It
     }
   } else if (type === 'mime' && contentType === 'application/rdf+xml') {
     blocks.xmp.push(joinBytes(await Promise.all(extents.map(({ offset, length }) => source.read(offset, length)))));
-  } else if (type === 'jpeg' && isOf('thmb')) blocks.previews.push({ ...first, width: null, height: null });
+  } else if (isOf('thmb') && extents.length === 1) {
+    const coding = ({ jpeg: 'jpeg', hvc1: 'hevc', av01: 'av1' } as const)[type];
+    const ispe = heif.properties.get(id)?.find((box) => box.type === 'ispe');
+    const size = new ByteView(ispe ? await source.read(ispe.start, 12) : new Uint8Array());
+    if (coding) blocks.previews.push({ coding, ...first, width: size.u32(4), height: size.u32(8) });
+  }
 }

@@ -137,6 +137,6 @@ async function takePictures(blocks: Blocks, { bytes, offset }: { bytes: Uint8Arr
   for (let at = 16; at + 16 <= table.length && at < 16 * 20; at += 16) {
     const length = table.u32(at + 4);
     const from = table.u32(at + 8);
-    if (length && from) blocks.previews.push({ offset: offset + from, length, width: null, height: null });
+    if (length && from) blocks.previews.push({ coding: 'jpeg', offset: offset + from, length, width: null, height: null });
   }
 }

@@ -6,6 +6,7 @@ import { Inflate } from 'fflate';
 import { type ByteSource, memorySource } from '../bytes/source';
 import { joinBytes } from '../bytes/join';
 import { ByteView } from '../bytes/view';
+import { profileName } from './profile';
 import { type Blocks, METADATA_LIMIT_BYTES, exifBlock, noBlocks } from './blocks';
 
 export const XMP_KEYWORD = 'XML:com.adobe.xmp';
@@ -65,7 +66,7 @@ function takeChunk(blocks: Blocks, type: string, content: Uint8Array, start: num
   if (end < 0) return;
   const keyword = view.ascii(0, end);
   if (type === 'iCCP') {
-    blocks.profile = keyword;
+    blocks.profile = profileName(inflateBounded(content.subarray(end + 4)) ?? new Uint8Array()) ?? keyword;
     return;
   }
   const words = type === 'iTXt' ? internationalText(content, end, blocks) : type === 'zTXt' ? inflated(content.subarray(end + 2), blocks) : content.subarray(end + 1);

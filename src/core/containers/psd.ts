@@ -31,7 +31,7 @@ export async function readPsdBlocks(source: ByteSource): Promise<Blocks> {
   const thumbnail = resources.blocks.find(({ id }) => id === RESOURCE.thumbnail);
   const view = thumbnail && new ByteView(thumbnail.data);
   if (thumbnail && view?.u32(0) === 1) {
-    blocks.previews.push({ offset: lengthAt + 4 + thumbnail.start + THUMBNAIL_HEAD_BYTES, length: thumbnail.data.length - THUMBNAIL_HEAD_BYTES, width: view.u32(4), height: view.u32(8) });
+    blocks.previews.push({ coding: 'jpeg', offset: lengthAt + 4 + thumbnail.start + THUMBNAIL_HEAD_BYTES, length: thumbnail.data.length - THUMBNAIL_HEAD_BYTES, width: view.u32(4), height: view.u32(8) });
   }
   return blocks;
 }

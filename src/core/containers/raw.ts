@@ -35,7 +35,7 @@ async function takeJpeg(blocks: Blocks, source: ByteSource, box: Box | undefined
   if (!box) return;
   const view = new ByteView(await source.read(box.start, 16));
   const length = view.u32(lengthAt);
-  if (length) blocks.previews.push({ offset: box.start + jpegAt, length, width: view.u16(sizeAt), height: view.u16(sizeAt + 2) });
+  if (length) blocks.previews.push({ coding: 'jpeg', offset: box.start + jpegAt, length, width: view.u16(sizeAt), height: view.u16(sizeAt + 2) });
 }
 
 /** The first track is one sample: the whole picture as JPEG. */
@@ -45,7 +45,7 @@ async function takeFullPicture(blocks: Blocks, source: ByteSource, track: Box | 
   const places = new ByteView(await contentOf(source, boxOf(table, 'co64')));
   const length = sizes.u32(4) || sizes.u32(12);
   const offset = places.u64(8);
-  if (length && offset) blocks.previews.push({ offset, length, width: null, height: null });
+  if (length && offset) blocks.previews.push({ coding: 'jpeg', offset, length, width: null, height: null });
 }
 
 /** The camera's own JPEG holds the metadata. */
@@ -58,7 +58,7 @@ export async function readRafBlocks(source: ByteSource): Promise<Blocks> {
   return {
     ...jpeg, width: null, height: null,
     tiffs: jpeg.tiffs.map(moved),
-    previews: [{ offset, length, width: jpeg.width, height: jpeg.height }, ...jpeg.previews.map(moved)],
+    previews: [{ coding: 'jpeg', offset, length, width: jpeg.width, height: jpeg.height }, ...jpeg.previews.map(moved)],
     problems: jpeg.problems,
   };
 }

@@ -17,6 +17,9 @@ export const MAIN = {
   rowsPerStrip: 0x0116,
   stripByteCounts: 0x0117,
   planarConfiguration: 0x011c,
+  xResolution: 0x011a,
+  yResolution: 0x011b,
+  resolutionUnit: 0x0128,
   artist: 0x013b,
   predictor: 0x013d,
   colorMap: 0x0140,
@@ -28,6 +31,7 @@ export const MAIN = {
   jpegTables: 0x015b,
   jpegOffset: 0x0201,
   jpegLength: 0x0202,
+  chromaPositioning: 0x0213,
   xmp: 0x02bc,
   copyright: 0x8298,
   iim: 0x83bb,
@@ -43,6 +47,7 @@ export const MAIN = {
   panasonicBottom: 0x0006,
   panasonicRight: 0x0007,
   panasonicIso: 0x0017,
+  panasonicRawOffset: 0x0118,
 } as const;
 
 export const EXIF = {
@@ -50,6 +55,7 @@ export const EXIF = {
   fNumber: 0x829d,
   iso: 0x8827,
   recommendedExposureIndex: 0x8832,
+  version: 0x9000,
   dateTimeOriginal: 0x9003,
   dateTimeDigitized: 0x9004,
   offsetTimeOriginal: 0x9011,

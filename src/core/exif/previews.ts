@@ -10,11 +10,11 @@ export function previewsOf(tiff: Tiff, base: number, isRaw: boolean): Preview[] 
   const previews: Preview[] = [];
   for (const { tags, kind } of tiff.directories) {
     const add = (offset: number | null, length: number | null) => {
-      if (offset && length) previews.push({ offset: base + offset, length, width: numberOf(tags.get(MAIN.imageWidth)), height: numberOf(tags.get(MAIN.imageLength)) });
+      if (offset && length) previews.push({ coding: 'jpeg', offset: base + offset, length, width: numberOf(tags.get(MAIN.imageWidth)), height: numberOf(tags.get(MAIN.imageLength)) });
     };
     add(numberOf(tags.get(MAIN.jpegOffset)), numberOf(tags.get(MAIN.jpegLength)));
     const whole = tags.get(MAIN.panasonicJpeg);
-    if (whole && isRaw && whole.lengthBytes > 4) previews.push({ offset: base + whole.offset, length: whole.lengthBytes, width: null, height: null });
+    if (whole && isRaw && whole.lengthBytes > 4) previews.push({ coding: 'jpeg', offset: base + whole.offset, length: whole.lengthBytes, width: null, height: null });
     const reduced = ((numberOf(tags.get(MAIN.subfileType)) ?? 0) & 1) === 1;
     const compression = numberOf(tags.get(MAIN.compression));
     const strips = tags.get(MAIN.stripOffsets);
@@ -27,12 +27,12 @@ export function previewsOf(tiff: Tiff, base: number, isRaw: boolean): Preview[] 
 const isBaseline = (marker: number) => marker >= 0xc0 && marker <= 0xc2;
 const isFrame = (marker: number) => marker >= 0xc0 && marker <= 0xcf && marker !== 0xc4 && marker !== 0xc8 && marker !== 0xcc;
 
-/** What a browser can show: each place is looked at, its size taken from its own frame; lossless and broken ones are left out. */
+/** Each JPEG is looked at and its size taken from its own frame; lossless and broken ones, which nothing shows, are left out. */
 export async function verifyPreviews(source: ByteSource, previews: readonly Preview[]): Promise<Preview[]> {
   const verified: Preview[] = [];
   for (const preview of previews.slice(0, 16)) {
     if (preview.offset + preview.length > source.size || verified.some(({ offset }) => offset === preview.offset)) continue;
-    const size = await frameSize(source, preview.offset);
+    const size = preview.coding === 'jpeg' ? await frameSize(source, preview.offset) : {};
     if (size) verified.push({ ...preview, ...size });
   }
   return verified;

@@ -28,7 +28,7 @@ export interface PhotoReading extends Technical, Reconciled {
   profile: string | null;
   /** Length of a film in seconds. */
   seconds: number | null;
-  /** Embedded JPEGs, largest first. */
+  /** Smaller pictures in the file: JPEGs first, the largest first. */
   previews: Preview[];
   problems: Problem[];
 }
@@ -83,5 +83,5 @@ function describeFilm(technical: Technical, described: Reconciled, film: Film): 
 async function previewsIn(source: ByteSource, { blocks, tiffs }: Families, isRaw: boolean): Promise<Preview[]> {
   const found = [...blocks.previews, ...tiffs.flatMap((tiff, index) => previewsOf(tiff, blocks.tiffs[index]?.offset ?? 0, isRaw))];
   const verified = await verifyPreviews(source, found);
-  return verified.sort((a, b) => b.length - a.length);
+  return verified.sort((a, b) => Number(b.coding === 'jpeg') - Number(a.coding === 'jpeg') || b.length - a.length);
 }

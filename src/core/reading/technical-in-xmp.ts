@@ -10,7 +10,7 @@ export function technicalInXmp(technical: Technical, packets: readonly Packet[])
   const text = (prefix: XmpName['prefix'], name: string): string | null => {
     for (const packet of packets) {
       const found = readText(packet, { prefix, name });
-      if (found !== null) return found;
+      if (found !== null) return found.trim();
     }
     return null;
   };

@@ -6,8 +6,9 @@
 //     IIM was changed after XMP                               → IIM
 //   else                                                      → XMP, then IIM
 //
-// Three exceptions, all of which lose nothing: where the winner is the other's value cut at a byte limit, or the other's
-// value with letters replaced by question marks, the whole value wins; what a camera fills in by itself counts as nothing
+// Four exceptions, all of which lose nothing: where the winner is the other's value cut at a byte limit, or the other's
+// value with letters replaced by question marks, the whole value wins; of two dates that agree as far as the shorter goes
+// the fuller one, with its time or its offset, wins; what a camera fills in by itself counts as nothing
 // (`exif-text.ts`). Where IIM changed but has nothing for a field, XMP keeps it: an absent dataset is no deletion.
 
 import { encodeUtf8 } from '../bytes/text';
@@ -79,7 +80,7 @@ function settle(into: Reconciled, row: FieldRow, said: ReadonlyMap<Family, Field
 }
 
 const sayTheSame = (row: FieldRow, a: Statement, b: Statement): boolean =>
-  sameValue(comparable(row, a.value), comparable(row, b.value)) || isLesserForm(row, a, b) || isLesserForm(row, b, a) || (row.value === 'date' && sameMoment(a.value, b.value));
+  sameValue(comparable(row, a.value), comparable(row, b.value)) || isLesserForm(row, a, b) || isLesserForm(row, b, a);
 
 /** Line ends, outer blanks and the order of a bag do not count. */
 function comparable(row: FieldRow, value: FieldValue): FieldValue {
@@ -92,6 +93,7 @@ function comparable(row: FieldRow, value: FieldValue): FieldValue {
 
 /** Whether `lesser` is what a family with less room or fewer letters makes of `whole`. */
 function isLesserForm(row: FieldRow, lesser: Statement, whole: Statement): boolean {
+  if (row.value === 'date') return saysLess(String(lesser.value), String(whole.value));
   const lists = [lesser.value, whole.value].map((value) => (Array.isArray(value) ? value : [value]));
   const [a = [], b = []] = lists;
   if (a.length !== b.length || sameValue(comparable(row, lesser.value), comparable(row, whole.value))) return false;
@@ -114,8 +116,13 @@ function isMangled(short: string, whole: string): boolean {
   return short === whole.replace(foreign, '?') || short === whole.replace(foreign, (letter) => '?'.repeat(encodeUtf8(letter).length));
 }
 
-/** Two dates of which one only says less: `2019-07-04` and `2019-07-04T14:03:22+01:00`. */
-function sameMoment(a: FieldValue, b: FieldValue): boolean {
-  const [short = '', long = ''] = [String(a), String(b)].map((text) => text.replace(/\.0+(?=Z|[+-]|$)/, '')).toSorted((x, y) => x.length - y.length);
-  return long.startsWith(short) || long.startsWith(short.replace(/(?<=T.{8,})(?:Z|[+-]\d{2}:\d{2})$/, ''));
+/** A date that only says less: without the time, the fraction or the offset of the other, and else the same. */
+function saysLess(short: string, long: string): boolean {
+  const parts = (text: string) => /^(\d{4}(?:-\d{2}(?:-\d{2})?)?)(?:T([\d:]{5,8})(\.\d+)?(Z|[+-]\d{2}:\d{2})?)?$/.exec(text)?.slice(1) ?? [];
+  const [shortDate, shortTime, shortFraction, shortOffset] = parts(short);
+  const [longDate, longTime, longFraction, longOffset] = parts(long);
+  if (short === long || shortDate === undefined || longDate === undefined) return false;
+  if (shortTime === undefined) return longDate.startsWith(shortDate) && (longTime !== undefined || longDate !== shortDate);
+  if (shortDate !== longDate || shortTime !== longTime) return false;
+  return (shortFraction ?? longFraction) === longFraction && (shortOffset ?? longOffset) === longOffset;
 }

@@ -8,7 +8,7 @@ import { NS, type Prefix, type XmpName } from './namespaces';
 import { type XmpMember, containerOf, isDefaultLanguage, itemsOf, membersOf, nodeOf, structHolder, valueElement } from './nodes';
 import { type Packet, findRdf, readField } from './packet';
 import { isNamed, structureOfNode, valueOfNode } from './values';
-import { type XmlElement, type XmlNode, attributeOf, markEdited, newElement, setChildren, textNode } from './xml-tree';
+import { type XmlElement, type XmlNode, attributeOf, markEdited, newElement, setAttribute, setChildren, textNode } from './xml-tree';
 
 /** What a property is to say: a value; nothing, on purpose; or not to be there at all. */
 export type Wanted = { state: 'value'; value: FieldValue } | { state: 'empty' } | { state: 'absent' };
@@ -27,7 +27,7 @@ export function setField(packet: Packet, shape: Shape, wanted: Wanted): void {
 
 export const setText = (packet: Packet, xmp: XmpName, text: string): void => setField(packet, { xmp, form: 'single', value: 'text' }, { state: 'value', value: text });
 
-function addDescription(packet: Packet): XmlElement {
+export function addDescription(packet: Packet): XmlElement {
   const rdf = findRdf(packet.document.root);
   if (!rdf) throw new Error('a packet always has rdf:RDF');
   const description = newElement(rdf.prefix, 'Description', NS.rdf, rdf.namespaces, [], [{ prefix: rdf.prefix, local: 'about', uri: NS.rdf, value: '' }]);
@@ -62,6 +62,11 @@ function setMember(place: Place, shape: Shape, value: FieldValue | null): void {
   const existing = membersOf(holder).find((member) => isNamed(member, shape.xmp));
   if (existing?.element) {
     fillElement(place, existing.element, shape, value, pad);
+    return;
+  }
+  const attribute = existing && holder.attributes.find(({ uri, local }) => uri === existing.uri && local === existing.local);
+  if (attribute && shape.form === 'single' && shape.structure === undefined) {
+    setAttribute(holder, attribute, value === null ? '' : textOfSingle(value));
     return;
   }
   if (existing) removeMember(holder, shape.xmp);

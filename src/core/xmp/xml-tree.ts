@@ -332,6 +332,22 @@ export function markEdited(element: XmlElement): void {
   if (element.close === '') element.close = null;
 }
 
+/** Gives an attribute another value, in the source of the start tag as well, so that all else in it stays as it stands. */
+export function setAttribute(element: XmlElement, attribute: XmlAttribute, value: string): void {
+  attribute.value = xmlCharacters(value);
+  if (element.open === null) return;
+  const parts = /\s+([^\s=]+)\s*=\s*(?:"[^"]*"|'[^']*')/y;
+  parts.lastIndex = 1 + nameOf(element).length;
+  for (let found = parts.exec(element.open); found; found = parts.exec(element.open)) {
+    if (found[1] !== nameOf(attribute)) continue;
+    const quoteAt = found.index + found[0].search(/["']/);
+    const quote = element.open.charAt(quoteAt);
+    const escaped = quote === '"' ? escapeAttribute(attribute.value) : escapeAttribute(attribute.value).replaceAll('&quot;', '"').replaceAll("'", '&apos;');
+    element.open = `${element.open.slice(0, quoteAt + 1)}${escaped}${element.open.slice(parts.lastIndex - 1)}`;
+    return;
+  }
+}
+
 export function writeXml(document: XmlDocument): string {
   return document.before + writeNode(document.root) + document.after;
 }

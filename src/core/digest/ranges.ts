@@ -1,0 +1,111 @@
+// Which bytes of a file are its picture: the definition, container by container, is in docs/FORMATS.md. What is left out
+// is metadata, which programs change without touching the picture.
+
+import type { ByteSource } from '../bytes/source';
+import { ByteView } from '../bytes/view';
+import { boxOf, readBoxes } from '../containers/boxes';
+import type { Format } from '../containers/formats';
+import { readHeif } from '../containers/heif';
+import { readChunks } from '../containers/png';
+import { readRiff } from '../containers/riff';
+import { jpegRanges } from './jpeg-ranges';
+import { tiffRanges } from './tiff-ranges';
+
+export interface Range {
+  offset: number;
+  length: number;
+}
+
+type Finder = (source: ByteSource) => Promise<Range[]>;
+
+const PNG_PICTURE = new Set(['IHDR', 'PLTE', 'tRNS', 'IDAT', 'acTL', 'fcTL', 'fdAT']);
+const WEBP_PICTURE = new Set(['VP8 ', 'VP8L', 'ALPH', 'ANIM', 'ANMF']);
+
+/** Type and data of the chunks that hold pixels. */
+const pngRanges: Finder = async (source) =>
+  (await readChunks(source)).list.filter(({ type }) => PNG_PICTURE.has(type)).map(({ offset, length }) => ({ offset: offset + 4, length: length + 4 }));
+
+/** Name, length and content of the chunks that hold pixels. */
+const webpRanges: Finder = async (source) =>
+  (await readRiff(source)).list.filter(({ type }) => WEBP_PICTURE.has(type)).map(({ offset, length }) => ({ offset, length: length + 8 }));
+
+const aviRanges: Finder = async (source) => {
+  const ranges: Range[] = [];
+  for (const { type, offset, length } of (await readRiff(source)).list) {
+    if (type === 'LIST' && new ByteView(await source.read(offset + 8, 4)).ascii(0, 4) === 'movi') ranges.push({ offset, length: length + 8 });
+  }
+  return ranges;
+};
+
+/** The content of all `mdat` boxes. */
+const filmRanges: Finder = async (source) =>
+  (await readBoxes(source, 0, source.size)).list.filter(({ type }) => type === 'mdat').map(({ start, size }) => ({ offset: start, length: size }));
+
+const jxlRanges: Finder = async (source) => {
+  if ((await source.read(0, 1))[0] === 0xff) return [{ offset: 0, length: source.size }];
+  return (await readBoxes(source, 0, source.size)).list.filter(({ type }) => type === 'jxlc' || type === 'jxlp').map(({ start, size }) => ({ offset: start, length: size }));
+};
+
+const NO_PICTURE = new Set(['Exif', 'mime', 'uri ']);
+
+/** The extents of all items but metadata and thumbnails, in the order of their numbers. */
+const heifRanges: Finder = async (source) => {
+  const heif = await readHeif(source);
+  if (!heif) return [];
+  const thumbnails = new Set(heif.references.filter(({ type }) => type === 'thmb').map(({ from }) => from));
+  const items = [...heif.items.values()].filter(({ id, type }) => !NO_PICTURE.has(type) && !thumbnails.has(id)).sort((a, b) => a.id - b.id);
+  return items.flatMap(({ extents }) => extents);
+};
+
+/** Size, depth and mode from the header, the colour table, and everything after the image resources. */
+const psdRanges: Finder = async (source) => {
+  const colourBytes = new ByteView(await source.read(26, 4)).u32(0) ?? 0;
+  const resourcesAt = 30 + colourBytes;
+  const resourcesBytes = new ByteView(await source.read(resourcesAt, 4)).u32(0);
+  if (resourcesBytes === null) return [];
+  const rest = resourcesAt + 4 + resourcesBytes;
+  return [{ offset: 12, length: 18 + colourBytes }, { offset: rest, length: Math.max(0, source.size - rest) }];
+};
+
+/** The sensor's data, as the header places them. */
+const rafRanges: Finder = async (source) => {
+  const head = new ByteView(await source.read(0x64, 8));
+  const [offset, length] = [head.u32(0) ?? 0, head.u32(4) ?? 0];
+  return length > 0 ? [{ offset, length }] : [];
+};
+
+/** Screen, colour tables, frames and what controls them; neither comments nor application extensions. */
+const gifRanges: Finder = async (source) => {
+  const tableBytes = (packed: number) => (packed & 0x80 ? 3 * 2 ** ((packed & 7) + 1) : 0);
+  const first = new ByteView(await source.read(0, 13));
+  const ranges: Range[] = [{ offset: 6, length: 7 + tableBytes(first.u8(10) ?? 0) }];
+  let at = 13 + tableBytes(first.u8(10) ?? 0);
+  for (let count = 0; count < 100_000; count++) {
+    const block = new ByteView(await source.read(at, 10));
+    const kind = block.u8(0);
+    if (kind !== 0x2c && kind !== 0x21) break;
+    let end = at + (kind === 0x2c ? 11 + tableBytes(block.u8(9) ?? 0) : 2);
+    for (let length = (await source.read(end, 1))[0]; length; length = (await source.read(end, 1))[0]) end += 1 + length;
+    if (kind === 0x2c || block.u8(1) === 0xf9) ranges.push({ offset: at, length: end + 1 - at });
+    at = end + 1;
+  }
+  return ranges;
+};
+
+const cr3Ranges: Finder = async (source) => {
+  const mdat = boxOf((await readBoxes(source, 0, source.size)).list, 'mdat');
+  return mdat ? [{ offset: mdat.start, length: mdat.size }] : [];
+};
+
+const FINDERS: Readonly<Record<Exclude<Format, 'unknown'>, Finder>> = {
+  jpeg: jpegRanges, tiff: tiffRanges, raw: tiffRanges, cr3: cr3Ranges, raf: rafRanges, png: pngRanges, webp: webpRanges, gif: gifRanges,
+  heif: heifRanges, avif: heifRanges, jxl: jxlRanges, psd: psdRanges, film: filmRanges, avi: aviRanges,
+};
+
+/** The bytes of the picture, in the order in which they are digested; empty where the file does not show which they are. */
+export async function imageRanges(source: ByteSource, format: Format): Promise<Range[]> {
+  if (format === 'unknown') return [];
+  const ranges = await FINDERS[format](source);
+  const bounded = ranges.map(({ offset, length }) => ({ offset, length: Math.max(0, Math.min(length, source.size - offset)) }));
+  return bounded.filter(({ length }) => length > 0);
+}

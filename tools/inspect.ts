@@ -1,0 +1,32 @@
+// What `wembo inspect` says of a file.
+
+import { createHash } from 'node:crypto';
+import { digestBoth } from '../src/core/digest/image-digest';
+import type { RunningDigest } from '../src/core/fixity/digest';
+import { readPhoto, turned } from '../src/core/reading/reading';
+import { fileSource } from './node-source';
+
+export async function newDigest(): Promise<RunningDigest> {
+  const hash = createHash('sha256');
+  return { update: (bytes) => void hash.update(bytes), hex: () => hash.digest('hex') };
+}
+
+/** The sentence of an error, whatever was thrown. */
+export const reasonOf = (error: unknown): string => (error instanceof Error ? error.message : String(error));
+
+/** Width and height are as stored; `orientation` says how to turn them. What is absent is `null`. */
+export async function inspectLine(file: string, withDigest: boolean): Promise<object> {
+  try {
+    const source = await fileSource(file);
+    try {
+      const { format, orientation, captured, camera, lens, exposure, gps, fields, sources, disagreements, previews, profile, seconds, gpsTime, shutterCount, problems, ...reading } = await readPhoto(source, file);
+      const [width, height] = turned(orientation, reading.width, reading.height);
+      const digest = withDigest ? { digest: await digestBoth(source, file, newDigest, () => undefined) } : {};
+      return { file, format, bytes: source.size, width, height, orientation, captured, camera, lens, exposure, gps, gpsTime, shutterCount, profile, seconds, fields, sources, disagreements, preview: previews[0] ?? null, ...digest, problems };
+    } finally {
+      await source.close();
+    }
+  } catch (error) {
+    return { file, failed: true, problems: [{ code: 'file/unreadable', reason: reasonOf(error) }] };
+  }
+}
