@@ -36,6 +36,7 @@ const EVERY: { [C in Problem['code']]: Extract<Problem, { code: C }> } = {
   'xmp/no-rdf': { code: 'xmp/no-rdf' },
   'xmp/extension-astray': { code: 'xmp/extension-astray' },
   'xmp/extension-incomplete': { code: 'xmp/extension-incomplete', bytes: 9, present: 7 },
+  'embed/refused': { code: 'embed/refused', reason: 'it is so' },
   'preview/not-made': { code: 'preview/not-made', reason: 'no' },
 };
 

@@ -34,10 +34,18 @@ export function problemSentence(problem: Problem | { code: 'drive/fault'; fault:
     case 'xmp/no-rdf': return 'The XMP holds no rdf:RDF element. It was left as it is.';
     case 'xmp/extension-astray': return 'An extended XMP block belongs to no packet in the file. It was left out.';
     case 'xmp/extension-incomplete': return `Of an extended XMP block only ${problem.present} of ${problem.bytes} bytes are there. It was left out.`;
+    case 'embed/refused': return `Nothing was written into the file: ${EMBED_REASONS[problem.reason] ?? problem.reason}. The sidecar holds everything.`;
     case 'preview/not-made': return `No preview could be made (${problem.reason}). The metadata were read.`;
     case 'drive/fault': return faultSentence(problem.fault);
   }
 }
+
+const EMBED_REASONS: Record<string, string> = {
+  damaged: 'a block of it is damaged, and a damaged block is never added to',
+  'too-large': 'it would not fit into the space the format has for it',
+  'picture-changed': 'the picture would not have stayed the same, byte for byte',
+  'not-as-planned': 'read back, it would not say what it should',
+};
 
 const FAULTS: Record<string, string> = {
   'not-found': 'It is not there any more.',

@@ -1,4 +1,5 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest';
+import type { FileDigests } from '@/core/digest/image-digest';
 import { DriveError } from '@/storage/drives/drive';
 import { WorkerCaller, WorkerDied } from './caller';
 import type { FromWorker, ToWorker } from './protocol';
@@ -22,14 +23,15 @@ class FakeWorker {
 }
 
 let workers: FakeWorker[] = [];
-const caller = (digest: (onBytes: (bytes: number) => void, signal: AbortSignal) => Promise<string>, onDied?: () => void) =>
+const caller = (digest: (onBytes: (bytes: number) => void, signal: AbortSignal) => Promise<FileDigests>, onDied?: () => void) =>
   new WorkerCaller(() => {
     const worker = new FakeWorker();
     workers.push(worker);
     serve<'digest'>(worker.inside, { digest: (_order, { onBytes, signal }) => digest(onBytes, signal) });
     return worker as unknown as Worker;
   }, onDied);
-const order = { file: new Blob() };
+const digests = (file: string): FileDigests => ({ file, image: null });
+const order = { file: new File([], 'x.jpg') };
 
 beforeEach(() => {
   workers = [];
@@ -41,9 +43,9 @@ describe('a call to a worker', () => {
     const answer = caller(async (onBytes) => {
       onBytes(3);
       onBytes(4);
-      return 'hex';
+      return digests('hex');
     }).call('digest', order, { onBytes: (bytes) => heard.push(bytes) });
-    expect(await answer).toBe('hex');
+    expect(await answer).toEqual(digests('hex'));
     expect(heard).toEqual([3, 4]);
   });
 
@@ -70,7 +72,7 @@ describe('a call to a worker', () => {
   it('settles when the worker dies, and the next one gets a new worker', async () => {
     const died = vi.fn();
     let first = true;
-    const one = caller(() => (first ? new Promise(() => {}) : Promise.resolve('after')), died);
+    const one = caller(() => (first ? new Promise(() => {}) : Promise.resolve(digests('after'))), died);
     const lost = [one.call('digest', order), one.call('digest', order)];
     expect(one.busy).toBe(2);
     workers[0]?.onerror?.({ message: 'out of memory' });
@@ -78,7 +80,7 @@ describe('a call to a worker', () => {
     expect(died).toHaveBeenCalledOnce();
     expect(workers[0]?.terminated).toBe(true);
     first = false;
-    expect(await one.call('digest', order)).toBe('after');
+    expect(await one.call('digest', order)).toEqual(digests('after'));
     expect(workers).toHaveLength(2);
   });
 
@@ -94,10 +96,10 @@ describe('a call to a worker', () => {
           await new Promise((resolve) => setTimeout(resolve, 60_000));
           onBytes(1);
         }
-        return 'slow';
+        return digests('slow');
       }).call('digest', order);
       await vi.advanceTimersByTimeAsync(250_000);
-      expect(await working).toBe('slow');
+      expect(await working).toEqual(digests('slow'));
     } finally {
       vi.useRealTimers();
     }

@@ -1,12 +1,18 @@
 // The hands as a pool of workers.
 
-import { DriveError } from '@/storage/drives/drive';
+import { type Drive, DriveError } from '@/storage/drives/drive';
 import { HandleDrive } from '@/storage/drives/handle-drive';
 import type { Hands } from '@/storage/jobs/hands';
 import { WorkerCaller } from './caller';
 
 /** More workers than this only wait for the same disk. */
 const WORKERS_LIMIT = 4;
+
+/** Only a drive with a handle can be written to by a worker. */
+function rootOf(drive: Drive, path: string): FileSystemDirectoryHandle {
+  if (!(drive instanceof HandleDrive)) throw new DriveError('failed', path);
+  return drive.root;
+}
 
 export function workerHands(): Hands {
   const count = Math.max(1, Math.min(WORKERS_LIMIT, navigator.hardwareConcurrency || 2));
@@ -15,9 +21,7 @@ export function workerHands(): Hands {
   return {
     read: (file, name, signal) => freest().call('read', { file, name }, { signal }),
     digest: (file, onBytes, signal) => freest().call('digest', { file }, { onBytes, signal }),
-    copy: async ({ drive, path, file, expected }, onBytes, signal) => {
-      if (!(drive instanceof HandleDrive)) throw new DriveError('failed', path);
-      return freest().call('copy', { root: drive.root, path, file, expected }, { onBytes, signal });
-    },
+    embed: async ({ drive, path, fields }) => freest().call('embed', { root: rootOf(drive, path), path, fields }),
+    copy: async ({ drive, path, file, expected }, onBytes, signal) => freest().call('copy', { root: rootOf(drive, path), path, file, expected }, { onBytes, signal }),
   };
 }

@@ -1,13 +1,17 @@
 // What crosses between the page and its workers. Codes and values cross intact; every request ends in one answer.
 
+import type { FileDigests } from '@/core/digest/image-digest';
+import type { FieldValues } from '@/core/fields/registry';
 import type { SearchRecord, SearchResult } from '@/core/search/search-index';
 import type { DriveFault } from '@/storage/drives/drive';
+import type { EmbedResult } from '@/storage/drives/embed-into';
 import type { CopyResult } from '@/storage/drives/safe-write';
 import type { ReadResult } from '@/storage/jobs/hands';
 
 export interface Requests {
   read: { order: { file: File; name: string }; answer: ReadResult };
-  digest: { order: { file: Blob }; answer: string };
+  digest: { order: { file: File }; answer: FileDigests };
+  embed: { order: { root: FileSystemDirectoryHandle; path: string; fields: FieldValues }; answer: EmbedResult };
   copy: { order: { root: FileSystemDirectoryHandle; path: string; file: Blob; expected: string | null }; answer: CopyResult };
   search: { order: { scope: string }; answer: SearchResult };
   count: { order: { scopes: string[] }; answer: number[] };

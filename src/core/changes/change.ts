@@ -23,7 +23,7 @@ export interface SmartCollection {
 }
 
 export type Change =
-  | { kind: 'fields'; edits: FieldEdit[]; origin: 'person' | 'sidecar' }
+  | { kind: 'fields'; edits: FieldEdit[]; origin: 'person' | 'sidecar' | 'file' }
   | { kind: 'collection'; before: SmartCollection | null; after: SmartCollection }
   | { kind: 'drive-name'; driveId: string; before: string; after: string };
 

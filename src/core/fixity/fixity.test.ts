@@ -22,15 +22,16 @@ describe('the manifest', () => {
 });
 
 describe('copies', () => {
-  const file = (driveId: string, more: Partial<FileOnDrive> = {}): FileOnDrive => ({ driveId, path: 'x.jpg', state: 'present', sha256: A, provenAt: 1, ...more });
+  const photo = { sha256: A, imageSha256: B };
+  const file = (driveId: string, more: Partial<FileOnDrive> = {}): FileOnDrive => ({ driveId, path: 'x.jpg', state: 'present', sha256: A, imageSha256: null, provenAt: 1, ...more });
 
   it('two files on one drive are one copy', () => {
-    expect(provenCount(copiesOf([file('one'), file('one', { path: 'y.jpg' })], A))).toBe(1);
+    expect(provenCount(copiesOf([file('one'), file('one', { path: 'y.jpg' })], photo))).toBe(1);
   });
 
   it('count only where every byte was read and was right', () => {
-    const copies = copiesOf([file('one'), file('two', { provenAt: null, sha256: null }), file('three', { sha256: B }), file('four', { state: 'missing' })], A);
-    expect(copies.map(({ driveId, standing }) => [driveId, standing])).toEqual([['one', 'proven'], ['two', 'not-yet-read'], ['three', 'damaged'], ['four', 'missing']]);
+    const copies = copiesOf([file('one'), file('two', { provenAt: null, sha256: null }), file('three', { sha256: B }), file('four', { state: 'missing' }), file('five', { sha256: B, imageSha256: B })], photo);
+    expect(copies.map(({ driveId, standing }) => [driveId, standing])).toEqual([['one', 'proven'], ['five', 'proven'], ['two', 'not-yet-read'], ['three', 'damaged'], ['four', 'missing']]);
   });
 });
 

@@ -31,6 +31,7 @@ export type Problem =
   | { code: 'xmp/no-rdf' }
   | { code: 'xmp/extension-astray' }
   | { code: 'xmp/extension-incomplete'; bytes: number; present: number }
+  | { code: 'embed/refused'; reason: string }
   | { code: 'preview/not-made'; reason: string };
 
 /** A reading of something that may be missing or damaged: three different answers. */

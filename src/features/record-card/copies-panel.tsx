@@ -15,7 +15,7 @@ export function CopiesPanel({ photo, files }: { photo: PhotoRecord; files: FileR
   const drives = useLive(() => session.db.drives.toArray()) ?? [];
   const outbox = useLive(async () => (await session.db.outbox.bulkGet(files.map(({ id }) => id))).flatMap((item) => item ?? []), [files]) ?? [];
   const connections = useSession((state) => state.connections);
-  const copies = copiesOf(files, photo.sha256);
+  const copies = copiesOf(files, photo);
   const proven = provenCount(copies);
   return (
     <section className={styles.group} aria-label="Copies">

@@ -6,6 +6,7 @@ import type { Change, SmartCollection } from '@/core/changes/change';
 import { faultSentence } from '@/messages/problems';
 import { archiveItem, firstUndone, lastDone, makeChange, redoNext, undoLast, type Applied } from '@/storage/catalog/changes';
 import { CatalogDatabase } from '@/storage/catalog/database';
+import { queueEmbedding } from '@/storage/catalog/embedding';
 import type { DriveRecord, FileRecord, JobRecord, JobReport } from '@/storage/catalog/records';
 import { allSearchRecords, searchRecords } from '@/storage/catalog/search-feed';
 import { decideConflict } from '@/storage/catalog/sidecars';
@@ -60,12 +61,17 @@ class Session {
       const connection = this.connectionOf(driveId);
       return connection.state === 'connected' && connection.writable ? connection.drive : null;
     },
+    embed: (order) => this.handsAtWork.embed(order),
     onPhotos: (ids) => this.feedLater(ids),
   });
   private demoIndex: DemoIndex | null = null;
   private opened = false;
   /** Folders given as lists of files: they last as long as the page. */
   private readonly listed = new Map<string, ListedDrive>();
+
+  private get handsAtWork(): Hands {
+    return (this.hands ??= workerHands());
+  }
 
   get search(): SearchClient {
     return (this.searchClient ??= workerSearch(() => void this.fillIndex()));
@@ -143,6 +149,14 @@ class Session {
     await this.reconnect(driveId);
   }
 
+  /** From now on, or no longer, fields are written into the image files of a drive as well. */
+  async setEmbeds(driveId: string, embeds: boolean): Promise<number> {
+    await this.db.drives.update(driveId, { embeds });
+    const waiting = embeds ? await queueEmbedding(this.db, driveId, Date.now()) : 0;
+    this.outbox.wake();
+    return waiting;
+  }
+
   recognise(folder: Folder): Promise<Recognised> {
     return recognise(this.db, folder);
   }
@@ -197,8 +211,7 @@ class Session {
   dismissJob = (jobId: string) => this.db.jobs.delete(jobId);
 
   private async carryOut(job: JobRecord, control: JobControl): Promise<JobReport> {
-    this.hands ??= workerHands();
-    const tools: JobTools = { db: this.db, hands: this.hands, now: Date.now, control, onPhotos: (ids) => this.feedLater(ids) };
+    const tools: JobTools = { db: this.db, hands: this.handsAtWork, now: Date.now, control, onPhotos: (ids) => this.feedLater(ids) };
     const source = await this.connectedDrive(job.driveId);
     try {
       if (job.kind === 'scan') return await this.scan(tools, job, source);

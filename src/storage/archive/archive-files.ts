@@ -20,7 +20,7 @@ const collectionsFile = z.object({
   collections: z.array(z.object({ id: z.string().max(64), name: z.string().max(500), scope: z.string().max(5000), updatedAt: z.number(), deleted: z.boolean() })).max(10_000),
 });
 
-const proof = z.object({ path: z.string().max(5000), bytes: z.number(), modified: z.number(), sha256: z.string().regex(/^[0-9a-f]{64}$/), provenAt: z.number() });
+const proof = z.object({ path: z.string().max(5000), bytes: z.number(), modified: z.number(), sha256: z.string().regex(/^[0-9a-f]{64}$/), imageSha256: z.string().regex(/^[0-9a-f]{64}$/).optional(), provenAt: z.number() });
 const proofsFile = z.object({ format: z.literal('wembo-proofs'), version: z.literal(1), proofs: z.array(proof) });
 
 export type DriveFile = z.infer<typeof driveFile>;

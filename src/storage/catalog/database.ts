@@ -27,5 +27,15 @@ export class CatalogDatabase extends Dexie {
       collections: 'id',
       jobs: 'id, state',
     });
+    this.version(2)
+      .stores({ photos: 'id, imageSha256', files: 'id, driveId, photoId, state, fingerprint, [driveId+state], [driveId+provenAt]' })
+      .upgrade(async (transaction) => {
+        await transaction.table('drives').toCollection().modify({ embeds: false });
+        await transaction.table('photos').toCollection().modify({ imageSha256: null, disagreements: [], profile: null, seconds: null, gpsTime: null, shutterCount: null });
+        // digests are read anew, so that pictures get theirs too
+        await transaction.table<FileRecord>('files').toCollection().modify((file) => {
+          Object.assign(file, { fingerprint: file.photoId, imageSha256: null, embedded: null, sha256: null, provenAt: null });
+        });
+      });
   }
 }

@@ -5,6 +5,7 @@ import { mergeCollections, readCollections, writeCollections, writeDriveFile } f
 import { type Drive, DriveError } from '../drives/drive';
 import type { CatalogDatabase } from './database';
 import type { DriveRecord, OutboxRecord } from './records';
+import { type Embed, embedFields } from './embedding';
 import { writeSidecar } from './sidecars';
 
 /**
@@ -17,6 +18,7 @@ export interface OutboxTools {
   db: CatalogDatabase;
   /** The drive, when it is connected and may be written. */
   driveOf: (driveId: string) => Drive | null;
+  embed: Embed;
   now: () => number;
   /** Photos that took something over from a sidecar which another program had changed. */
   onPhotos: (photoIds: string[]) => void;
@@ -44,7 +46,7 @@ export async function emptyOutbox(tools: OutboxTools): Promise<OutboxRound> {
   return round;
 }
 
-async function writeItem({ db, now, onPhotos }: OutboxTools, record: DriveRecord, drive: Drive, item: OutboxRecord, round: OutboxRound): Promise<void> {
+async function writeItem({ db, now, onPhotos, embed }: OutboxTools, record: DriveRecord, drive: Drive, item: OutboxRecord, round: OutboxRound): Promise<void> {
   try {
     const written = item.fileId === null ? await writeArchive(db, record, drive) : await writeSidecar(db, drive, item.fileId, now(), onPhotos);
     if (typeof written === 'object') {
@@ -54,6 +56,8 @@ async function writeItem({ db, now, onPhotos }: OutboxTools, record: DriveRecord
     }
     if (written === 'written') round.written += 1;
     if (written === 'conflict') return; // stays until the person decides
+    const embedded = record.embeds && item.fileId !== null ? await embedFields(db, drive, item.fileId, embed, now()) : null;
+    if (embedded) onPhotos([embedded]);
     await settle(db, item);
   } catch (error) {
     round.troubled += 1;

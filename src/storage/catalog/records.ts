@@ -19,18 +19,22 @@ export interface DriveRecord {
   scannedAt: number | null;
   /** Bytes of all photos at the last scan. */
   bytes: number;
+  /** Whether fields are also written into the image files, where their format takes them. */
+  embeds: boolean;
 }
 
 export interface PhotoRecord extends Omit<PhotoReading, 'fields' | 'captured'> {
-  /** The fingerprint of the file's bytes. */
+  /** The fingerprint of the first file that was read of it; stays, whatever is written into files later. */
   id: string;
   bytes: number;
   /** What holds now: the sidecars' word before the image's own, with all edits. */
   fields: FieldValues;
-  /** What the image file itself says. */
+  /** What its image file said by itself when it was first read. */
   embedded: FieldValues;
-  /** Digest of all bytes as first read in full; the measure for every copy. */
+  /** Digest of all bytes as first read in full; the measure for every copy of the same bytes. */
   sha256: string | null;
+  /** Digest of the picture alone: the measure for every file of the photo. `null` until read, or where a format has none. */
+  imageSha256: string | null;
   addedAt: number;
 }
 
@@ -54,7 +58,11 @@ export interface FileRecord {
   sizeBytes: number;
   modifiedMs: number;
   state: FileState;
+  fingerprint: string | null;
   sha256: string | null;
+  imageSha256: string | null;
+  /** What this image file itself says, where that is not what the photo's first file said. */
+  embedded: FieldValues | null;
   provenAt: number | null;
   sidecar: SidecarRecord | null;
   /** Where its sidecar is to be written. */

@@ -26,7 +26,7 @@ function searchRecord(photo: PhotoRecord, files: FileRecord[], driveNames: Map<s
     day: dayNumber(captured),
     second: secondOfDay(captured),
     aspect: photo.width && photo.height ? photo.width / photo.height : 1.5,
-    copies: provenCount(copiesOf(files, photo.sha256)),
+    copies: provenCount(copiesOf(files, photo)),
     fields: photo.fields,
   };
 }

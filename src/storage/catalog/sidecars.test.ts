@@ -31,8 +31,8 @@ function otherProgramWrites(given: FieldValues): void {
 beforeEach(async () => {
   db = new CatalogDatabase(`sidecars-${number++}`);
   drive = new MemoryDrive();
-  await db.photos.put({ ...NO_TECHNICAL, id: 'p', format: 'jpeg', width: 3, height: 2, previews: [], problems: [], sources: {}, disagreements: [], profile: null, seconds: null, bytes: 1, embedded: { headline: 'in the image' }, fields: { headline: 'in the image' }, sha256: null, addedAt: 0 });
-  await db.files.put({ id: 'd/x.jpg', driveId: 'd', path: 'x.jpg', photoId: 'p', sizeBytes: 1, modifiedMs: 1, state: 'present', sha256: null, provenAt: null, sidecar: null, sidecarTarget: 'x.xmp', problems: [] });
+  await db.photos.put({ ...NO_TECHNICAL, id: 'p', format: 'jpeg', width: 3, height: 2, previews: [], problems: [], sources: {}, disagreements: [], profile: null, seconds: null, bytes: 1, embedded: { headline: 'in the image' }, fields: { headline: 'in the image' }, sha256: null, imageSha256: null, addedAt: 0 });
+  await db.files.put({ id: 'd/x.jpg', driveId: 'd', path: 'x.jpg', photoId: 'p', sizeBytes: 1, modifiedMs: 1, state: 'present', fingerprint: 'p', sha256: null, imageSha256: null, embedded: null, provenAt: null, sidecar: null, sidecarTarget: 'x.xmp', problems: [] });
 });
 
 describe('writing a sidecar', () => {

@@ -28,9 +28,9 @@ export type Taken = { state: 'taken'; tookOver: number; conflicts: number } | { 
 export async function takeSidecar(db: CatalogDatabase, file: FileRecord, photo: PhotoRecord, found: FoundSidecar, at: number): Promise<Taken> {
   const sidecar = parseSidecar(found.bytes);
   if (sidecar.state !== 'read') return { state: 'unreadable', problems: sidecar.state === 'unreadable' ? sidecar.problems : [] };
-  const theirs = effectiveFields(photo.embedded, sidecar.value);
+  const theirs = effectiveFields(embeddedIn(file, photo), sidecar.value);
   const sha256 = await sha256Hex(found.bytes);
-  const merge = mergeFields(file.sidecar?.base ?? photo.embedded, photo.fields, theirs);
+  const merge = mergeFields(file.sidecar?.base ?? embeddedIn(file, photo), photo.fields, theirs);
   await db.files.update(file.id, { sidecar: recordOf(found, sha256, theirs), sidecarTarget: found.path });
   if (merge.take.length > 0) {
     await makeChange(db, { kind: 'fields', origin: 'sidecar', edits: planFields(photo, theirs, merge.take) }, at);
@@ -48,7 +48,10 @@ export const recordOf = (found: Omit<FoundSidecar, 'bytes'>, sha256: string, bas
 });
 
 /** Whether what stands beside the file says the same as the catalog. */
-export const isUpToDate = (file: FileRecord, photo: PhotoRecord): boolean => sameFields(file.sidecar?.base ?? photo.embedded, photo.fields);
+export const isUpToDate = (file: FileRecord, photo: PhotoRecord): boolean => sameFields(file.sidecar?.base ?? embeddedIn(file, photo), photo.fields);
+
+/** What the image file itself says. */
+export const embeddedIn = (file: FileRecord, photo: PhotoRecord): FieldValues => file.embedded ?? photo.embedded;
 
 export type Written = 'written' | 'nothing-to-do' | 'conflict' | { trouble: string };
 
@@ -67,8 +70,8 @@ export async function writeSidecar(db: CatalogDatabase, drive: Drive, fileId: st
     photo = (await db.photos.get(photo.id)) ?? photo;
   }
   if (await db.conflicts.get(fileId)) return 'conflict';
-  if (!existing && sameFields(photo.embedded, photo.fields)) return 'nothing-to-do';
-  const plan = planSidecar({ existing, fields: photo.fields, embedded: photo.embedded, ending: endingOf(file.path) });
+  if (!existing && sameFields(embeddedIn(file, photo), photo.fields)) return 'nothing-to-do';
+  const plan = planSidecar({ existing, fields: photo.fields, embedded: embeddedIn(file, photo), ending: endingOf(file.path) });
   if ('problems' in plan) return { trouble: 'sidecar-unreadable' };
   const same = existing !== null && sameBytes(existing, plan.bytes);
   if (!same) await replaceFile(drive, path, plan.bytes, existing);

@@ -44,7 +44,7 @@ function handle({ folder, away = false, permission = 'granted' }: Entry, drive =
 
 let drives: DriveRecord[] = [];
 const db = { drives: { toArray: async () => drives, put: async (record: DriveRecord) => void drives.push(record) } } as unknown as CatalogDatabase;
-const record = (id: string, folder: FileSystemDirectoryHandle | null, more: Partial<DriveRecord> = {}): DriveRecord => ({ id, name: id, kind: 'folder', handle: folder, access: 'write', takenOut: false, addedAt: 0, scannedAt: null, bytes: 0, ...more });
+const record = (id: string, folder: FileSystemDirectoryHandle | null, more: Partial<DriveRecord> = {}): DriveRecord => ({ id, name: id, kind: 'folder', handle: folder, access: 'write', takenOut: false, addedAt: 0, scannedAt: null, bytes: 0, embeds: false, ...more });
 async function marked(id: string): Promise<MemoryDrive> {
   const drive = new MemoryDrive();
   await writeDriveFile(drive, { id, name: `name of ${id}`, createdAt: 3 });

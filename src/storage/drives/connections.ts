@@ -92,7 +92,7 @@ export interface NewDrive {
 /** Registers a drive; where it may be written, leaves its mark on it, by which it is known again anywhere. */
 export async function addFolderDrive(db: CatalogDatabase, { id, name, folder, access, at }: NewDrive): Promise<DriveRecord> {
   const handle = 'handle' in folder ? folder.handle : null;
-  const record: DriveRecord = { id, name, kind: 'folder', handle, access, takenOut: false, addedAt: at, scannedAt: null, bytes: 0 };
+  const record: DriveRecord = { id, name, kind: 'folder', handle, access, takenOut: false, addedAt: at, scannedAt: null, bytes: 0, embeds: false };
   if (access === 'write') await writeDriveFile(driveOf(folder), { id, name, createdAt: at });
   await db.drives.put(record);
   return record;

@@ -44,7 +44,7 @@ export async function loadPracticeDrives(db: CatalogDatabase, index: DemoIndex, 
       onFile(++done, total);
     }
     const known = await db.drives.get(id);
-    const record: DriveRecord = known ?? { id, name, kind: 'practice', handle: null, access: 'write', takenOut: false, addedAt: at, scannedAt: null, bytes: 0 };
+    const record: DriveRecord = known ?? { id, name, kind: 'practice', handle: null, access: 'write', takenOut: false, addedAt: at, scannedAt: null, bytes: 0, embeds: false };
     await db.drives.put(record);
     records.push({ ...record, takenOut });
   }

@@ -10,7 +10,7 @@ import { type Drive, isBelow, splitPath } from '../drives/drive';
 import { readIfThere, replaceFile, sameBytes } from '../drives/safe-write';
 import { sha256Hex } from '../drives/sha256';
 import { type JobTools, forEachItem, startProgress, troubleOf } from './job-tools';
-import { recordDigest } from './scan';
+import { recordDigests } from './digesting';
 
 export type CopyReport = JobReport & { kind: 'copy' };
 export type CheckReport = JobReport & { kind: 'check' };
@@ -70,7 +70,7 @@ async function copyOne(tools: JobTools, file: FileRecord, source: CopyRequest['s
   const { db, hands, control, now } = tools;
   const photo = file.photoId ? await db.photos.get(file.photoId) : undefined;
   const blob = await source.drive.open(file.path);
-  const copy = await hands.copy({ drive: target.drive, path: file.path, file: blob, expected: photo?.sha256 ?? null }, onBytes, control.signal);
+  const copy = await hands.copy({ drive: target.drive, path: file.path, file: blob, expected: file.sha256 ?? (file.fingerprint === photo?.id ? (photo?.sha256 ?? null) : null) }, onBytes, control.signal);
   const sidecar = await copySidecar(file, source.drive, target.drive, copy.path);
   const placed = await target.drive.open(copy.path);
   const placedFile: FileRecord = {
@@ -80,7 +80,7 @@ async function copyOne(tools: JobTools, file: FileRecord, source: CopyRequest['s
   await db.files.put(placedFile);
   // edits that wait for the source's sidecar, or a sidecar that was there and says otherwise
   if (photo && !isUpToDate(placedFile, photo)) await db.outbox.put(sidecarItem(placedFile, now()));
-  await recordDigest(tools, file, copy.sha256);
+  await recordDigests(tools, file, { file: copy.sha256, image: file.imageSha256 });
   return copy;
 }
 
@@ -125,7 +125,7 @@ export async function checkDrive(tools: JobTools, driveId: string, drive: Drive,
   const progress = startProgress('digesting', entries.length, entries.reduce((sum, { sizeBytes }) => sum + sizeBytes, 0));
   control.progress({ ...progress });
   const work = async ({ path }: { path: string }) => {
-    const digest = await hands.digest(await drive.open(path), (bytes) => {
+    const digests = await hands.digest(await drive.open(path), (bytes) => {
       progress.doneBytes += bytes;
       control.progress({ ...progress });
     }, control.signal);
@@ -133,7 +133,7 @@ export async function checkDrive(tools: JobTools, driveId: string, drive: Drive,
     control.progress({ ...progress });
     const file = known.get(path);
     const expected = file?.sha256 ?? manifest.get(path) ?? null;
-    const sound = (file ? (await recordDigest(tools, file, digest)) === 'sound' : true) && (expected === null || expected === digest);
+    const sound = (file ? (await recordDigests(tools, file, digests)) === 'sound' : true) && (expected === null || expected === digests.file);
     if (sound) report.sound += 1;
     else {
       report.damaged.push(path);
@@ -164,8 +164,8 @@ export async function writeFixityOf(db: CatalogDatabase, driveId: string, drive:
     const should = sha256 ?? (photoId ? photos.get(photoId)?.sha256 : null);
     return should ? [{ path, sha256: should }] : [];
   });
-  const proofs = files.flatMap(({ path, sizeBytes, modifiedMs, sha256, provenAt, state }) =>
-    state === 'present' && sha256 && provenAt ? [{ path, bytes: sizeBytes, modified: modifiedMs, sha256, provenAt }] : [],
+  const proofs = files.flatMap(({ path, sizeBytes, modifiedMs, sha256, imageSha256, provenAt, state }) =>
+    state === 'present' && sha256 && provenAt ? [{ path, bytes: sizeBytes, modified: modifiedMs, sha256, ...(imageSha256 && { imageSha256 }), provenAt }] : [],
   );
   await writeFixity(drive, manifest, proofs);
 }

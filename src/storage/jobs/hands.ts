@@ -1,9 +1,12 @@
 // The heavy work on one file. In the application it is done by workers (`workers/hands-client.ts`); in tests and on the
 // command line directly. Both give the same answers.
 
-import { digestWhole, fingerprint } from '@/core/fixity/digest';
+import { type FileDigests, digestBoth } from '@/core/digest/image-digest';
+import type { FieldValues } from '@/core/fields/registry';
+import { fingerprint } from '@/core/fixity/digest';
 import { type PhotoReading, readPhoto } from '@/core/reading/reading';
 import type { Drive } from '../drives/drive';
+import { type EmbedResult, embedInto } from '../drives/embed-into';
 import { type CopyResult, blobSource, copyInto } from '../drives/safe-write';
 import { newSha256, sha256 } from '../drives/sha256';
 
@@ -21,10 +24,17 @@ export interface CopyOrder {
   expected: string | null;
 }
 
+export interface EmbedOrder {
+  drive: Drive;
+  path: string;
+  fields: FieldValues;
+}
+
 export interface Hands {
   read(file: File, name: string, signal?: AbortSignal): Promise<ReadResult>;
-  /** SHA-256 of all bytes. */
-  digest(file: Blob, onBytes: (bytes: number) => void, signal?: AbortSignal): Promise<string>;
+  /** SHA-256 of all bytes, and of the picture alone. */
+  digest(file: File, onBytes: (bytes: number) => void, signal?: AbortSignal): Promise<FileDigests>;
+  embed(order: EmbedOrder): Promise<EmbedResult>;
   copy(order: CopyOrder, onBytes: (bytes: number) => void, signal?: AbortSignal): Promise<CopyResult>;
 }
 
@@ -43,11 +53,12 @@ export function directHands(makePreview: MakePreview = async () => null): Hands 
       const preview = understood ? await makePreview(file, reading).catch((error: unknown) => note(reading, error)) : null;
       return { reading, fingerprint: print, preview };
     },
-    digest: async (file, onBytes, signal) =>
-      digestWhole(blobSource(file), await newSha256(), (bytes) => {
+    digest: (file, onBytes, signal) =>
+      digestBoth(blobSource(file), file.name, newSha256, (bytes) => {
         signal?.throwIfAborted();
         onBytes(bytes);
       }),
+    embed: ({ drive, path, fields }) => embedInto(drive, path, fields, newSha256),
     copy: ({ drive, path, file, expected }, onBytes, signal) => copyInto(drive, path, file, { newDigest: newSha256, onBytes, signal, expected }),
   };
 }

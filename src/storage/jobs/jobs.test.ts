@@ -37,7 +37,7 @@ const tools = (): JobTools => ({
 });
 const scan = (id: 'studio' | 'cellar' = 'studio') => scanDrive(tools(), id, drives()[id] as MemoryDrive);
 const copy = (photoIds: string[] | null = null) => copyPhotos(tools(), { source: { id: 'studio', drive: studio, writable: true }, target: { id: 'cellar', drive: cellar }, photoIds });
-const outbox = (connected: string[] = ['studio', 'cellar']) => emptyOutbox({ db, driveOf: (id) => (connected.includes(id) ? (drives()[id] ?? null) : null), now: () => (clock += 1000), onPhotos: () => undefined });
+const outbox = (connected: string[] = ['studio', 'cellar']) => emptyOutbox({ db, driveOf: (id) => (connected.includes(id) ? (drives()[id] ?? null) : null), embed: (order) => directHands().embed(order), now: () => (clock += 1000), onPhotos: () => undefined });
 const photoAt = async (path: string, drive = 'studio') => {
   const file = await db.files.get(`${drive}/${path}`);
   return { file, photo: file?.photoId ? await db.photos.get(file.photoId) : undefined };
@@ -53,7 +53,7 @@ beforeEach(async () => {
   studio = new MemoryDrive();
   cellar = new MemoryDrive();
   seen = [];
-  const record = (id: string): DriveRecord => ({ id, name: id, kind: 'folder', handle: null, access: 'write', takenOut: false, addedAt: 0, scannedAt: null, bytes: 0 });
+  const record = (id: string): DriveRecord => ({ id, name: id, kind: 'folder', handle: null, access: 'write', takenOut: false, addedAt: 0, scannedAt: null, bytes: 0, embeds: false });
   await db.drives.bulkPut([record('studio'), record('cellar')]);
 });
 

@@ -2,23 +2,28 @@
 // hands; then every byte read once for its checksum. Nothing is written on the drive.
 //
 //   path known, size and time as recorded            → as it was; nothing is read
-//   path known, size or time differ                  → read; same fingerprint: as it was; other fingerprint: changed
+//   path known, size or time differ                  → read; same fingerprint: as it was; other fingerprint, but the
+//                                                      picture's digest is the same: metadata written into it; else: changed
 //   path new, fingerprint of a file now gone          → moved
 //   path new otherwise                               → added
 //   path recorded and not there                      → missing (its photo stays, and says so)
 
 import { chooseSidecars } from '@/core/names/sidecar-names';
+import type { FileDigests } from '@/core/digest/image-digest';
+import { mergeFields } from '@/core/changes/merge';
+import { planFields } from '@/core/changes/change';
 import { endingOf, isPhotoName, isSidecarName } from '@/core/containers/formats';
 import { differingKeys } from '@/core/fields/values';
 import { effectiveFields, parseSidecar } from '@/core/xmp/sidecar';
 import { mergeCollections, readCollections, readManifest, readProofs, type Proof } from '../archive/archive-files';
 import type { FileRecord, ItemTrouble, JobReport, PhotoRecord } from '../catalog/records';
-import { sidecarItem } from '../catalog/changes';
-import { type FoundSidecar, isUpToDate, recordOf, takeSidecar } from '../catalog/sidecars';
+import { makeChange, sidecarItem } from '../catalog/changes';
+import { type FoundSidecar, embeddedIn, isUpToDate, recordOf, takeSidecar } from '../catalog/sidecars';
 import type { CatalogDatabase } from '../catalog/database';
 import { type Drive, type DriveEntry, isBelow, splitPath } from '../drives/drive';
 import { bytesOf } from '../drives/safe-write';
 import { sha256Hex } from '../drives/sha256';
+import { digestNew } from './digesting';
 import type { ReadResult } from './hands';
 import { type JobTools, forEachItem, startProgress, troubleOf } from './job-tools';
 
@@ -148,7 +153,7 @@ class DriveScan {
     this.gone = new Map();
     for (const file of known.values()) {
       if (items.has(file.path)) continue;
-      const print = file.photoId ?? '';
+      const print = file.fingerprint ?? '';
       this.gone.set(print, [...(this.gone.get(print) ?? []), file]);
     }
   }
@@ -195,7 +200,31 @@ class DriveScan {
       await this.tools.db.files.put({ ...this.newFile(item), photoId: null, state: 'unreadable', problems: [unreadable] });
       return;
     }
-    await this.takePhoto(item, result);
+    const digests = known?.imageSha256 && known.fingerprint !== result.fingerprint ? await this.tools.hands.digest(file, () => undefined, this.tools.control.signal) : null;
+    if (known && digests && digests.image === known.imageSha256) await this.redescribe(item, known, result, digests);
+    else await this.takePhoto(item, result);
+  }
+
+  /** Another program wrote metadata into the file: the photo stays, and hears what the file says now. */
+  private async redescribe(item: Item, known: FileRecord, { reading, fingerprint }: ReadResult, digests: FileDigests): Promise<void> {
+    const { db, now, onPhotos } = this.tools;
+    const photo = known.photoId ? await db.photos.get(known.photoId) : undefined;
+    if (!photo) return;
+    const { fields: embedded, captured: _, ...technical } = reading;
+    const file: FileRecord = { ...this.newFile(item), photoId: photo.id, fingerprint, sha256: digests.file, imageSha256: digests.image, provenAt: now(), embedded, problems: reading.problems };
+    const theirs = effectiveFields(embedded, item.sidecar ? await this.sidecarOf(item.sidecar) : null);
+    const merge = mergeFields(known.sidecar?.base ?? embeddedIn(known, photo), photo.fields, theirs);
+    await db.transaction('rw', db.photos, db.files, async () => {
+      await db.photos.update(photo.id, technical);
+      await db.files.put(known.sidecar ? { ...file, sidecar: { ...known.sidecar, base: theirs } } : file);
+    });
+    if (merge.take.length > 0) await makeChange(db, { kind: 'fields', origin: 'file', edits: planFields(photo, theirs, merge.take) }, now());
+    if (merge.conflicts.length > 0) await db.conflicts.put({ fileId: file.id, photoId: photo.id, keys: merge.conflicts, theirs, sidecarSha256: known.sidecar?.sha256 ?? '', foundAt: now() });
+    this.report.sidecarsTaken += merge.take.length > 0 ? 1 : 0;
+    this.report.conflicts += merge.conflicts.length > 0 ? 1 : 0;
+    this.report.changed += 1;
+    onPhotos([photo.id]);
+    await this.meetSidecar(item, file);
   }
 
   private async lookAtSidecar(item: Item, known: FileRecord): Promise<void> {
@@ -213,38 +242,41 @@ class DriveScan {
     const proven = proof && proof.bytes === entry.sizeBytes && proof.modified === entry.modifiedMs ? proof : null;
     return {
       id: `${this.driveId}/${entry.path}`, driveId: this.driveId, path: entry.path, photoId: null, sizeBytes: entry.sizeBytes, modifiedMs: entry.modifiedMs,
-      state: 'present', sha256: proven?.sha256 ?? null, provenAt: proven?.provenAt ?? null, sidecar: known?.sidecar ?? null, sidecarTarget, problems: [],
+      state: 'present', fingerprint: null, sha256: proven?.sha256 ?? null, imageSha256: proven?.imageSha256 ?? null, embedded: null, provenAt: proven?.provenAt ?? null, sidecar: known?.sidecar ?? null, sidecarTarget, problems: [],
     };
   }
 
   private async takePhoto(item: Item, { reading, fingerprint, preview }: ReadResult): Promise<void> {
     const { db, now } = this.tools;
     const moved = item.known ? null : (this.gone.get(fingerprint)?.shift() ?? null);
-    const file: FileRecord = { ...this.newFile(item), photoId: fingerprint, problems: reading.problems };
+    // the same bytes may be a file of a photo that began with others
+    const twin = await db.files.where('fingerprint').equals(fingerprint).filter((other) => other.photoId !== null).first();
+    const photoId = twin?.photoId ?? fingerprint;
+    const file: FileRecord = { ...this.newFile(item), photoId, fingerprint, embedded: twin?.embedded ?? null, problems: reading.problems };
     // a proof goes along only with a file that was not touched; any other is read in full again
-    if (moved?.state === 'present' && asRecorded(item.entry, moved)) Object.assign(file, { sha256: moved.sha256, provenAt: moved.provenAt });
-    const changed = item.known?.photoId && item.known.photoId !== fingerprint ? item.known.photoId : null;
+    if (moved?.state === 'present' && asRecorded(item.entry, moved)) Object.assign(file, { sha256: moved.sha256, imageSha256: moved.imageSha256, provenAt: moved.provenAt });
+    const changed = item.known?.photoId && item.known.photoId !== photoId ? item.known.photoId : null;
     const { fields: embedded, captured: _, ...rest } = reading;
     const sidecar = item.sidecar ? await this.sidecarOf(item.sidecar) : null;
     await db.transaction('rw', [db.photos, db.files, db.previews, db.outbox], async () => {
       if (moved) await db.files.delete(moved.id);
       if (moved) await db.outbox.delete(moved.id);
-      const known = await db.photos.get(fingerprint);
+      const known = await db.photos.get(photoId);
       const carried = changed ? await this.takeLeave(changed, file.id) : null;
       if (!known) {
         const fields = { ...effectiveFields(embedded, sidecar), ...carried };
-        await db.photos.put({ ...rest, id: fingerprint, bytes: item.entry.sizeBytes, embedded, fields, sha256: file.sha256, addedAt: now() });
-      } else if (known.sha256 === null && file.sha256 !== null) {
-        await db.photos.update(fingerprint, { sha256: file.sha256 });
+        await db.photos.put({ ...rest, id: photoId, bytes: item.entry.sizeBytes, embedded, fields, sha256: file.sha256, imageSha256: file.imageSha256, addedAt: now() });
+      } else if (known.sha256 === null && file.sha256 !== null && known.id === fingerprint) {
+        await db.photos.update(photoId, { sha256: file.sha256, imageSha256: file.imageSha256 });
       }
       await db.files.put(file);
-      if (preview) await db.previews.put({ photoId: fingerprint, blob: preview });
+      if (preview) await db.previews.put({ photoId, blob: preview });
     });
     if (moved) this.report.moved.push({ from: moved.path, to: file.path });
     else if (changed) this.report.changed += 1;
     else if (!item.known) this.report.added += 1;
     await this.meetSidecar(item, file);
-    this.tools.onPhotos(changed ? [fingerprint, changed] : [fingerprint]);
+    this.tools.onPhotos(changed ? [photoId, changed] : [photoId]);
   }
 
   /** The file at this path holds another picture now. Edits that never reached a sidecar go over to it. */
@@ -256,7 +288,7 @@ class DriveScan {
     if (!before || others > 1) return null;
     await db.photos.delete(photoId);
     await db.previews.delete(photoId);
-    const unwritten = differingKeys(file?.sidecar?.base ?? before.embedded, before.fields);
+    const unwritten = differingKeys(file?.sidecar?.base ?? (file ? embeddedIn(file, before) : before.embedded), before.fields);
     return Object.fromEntries(unwritten.filter((key) => before.fields[key] !== undefined).map((key) => [key, before.fields[key]]));
   }
 
@@ -328,38 +360,4 @@ export async function clearLeftovers(drive: Drive, paths: string[], now: number)
     const file = await drive.open(path).catch(() => null);
     if (file && now - file.lastModified > LEFTOVER_AGE_MS) await drive.remove(path).catch(() => undefined);
   }
-}
-
-/** Reads every byte of the files whose digest is not known. A copy that reads otherwise than its photo is damaged. */
-async function digestNew(tools: JobTools, driveId: string, drive: Drive, report: ScanReport): Promise<void> {
-  const { db, hands, control } = tools;
-  const files = (await db.files.where('driveId').equals(driveId).toArray()).filter((file) => file.photoId && file.state === 'present' && file.sha256 === null);
-  const progress = startProgress('digesting', files.length, files.reduce((sum, { sizeBytes }) => sum + sizeBytes, 0));
-  control.progress({ ...progress });
-  const work = async (file: FileRecord) => {
-    const digest = await hands.digest(await drive.open(file.path), (bytes) => {
-      progress.doneBytes += bytes;
-      control.progress({ ...progress });
-    }, control.signal);
-    await recordDigest(tools, file, digest);
-    progress.doneItems += 1;
-    control.progress({ ...progress });
-  };
-  await forEachItem(files, control, work, (file, error) => report.troubles.push(troubleOf(file.path, error)));
-}
-
-/** Files what a full reading found: the first one is the photo's measure, later ones are held against it. */
-export async function recordDigest({ db, now, onPhotos }: JobTools, file: FileRecord, digest: string): Promise<'sound' | 'damaged'> {
-  const photoId = file.photoId;
-  if (!photoId) return 'sound';
-  const verdict = await db.transaction('rw', db.photos, db.files, async () => {
-    const photo = await db.photos.get(photoId);
-    const measure = photo?.sha256 ?? digest;
-    if (photo && photo.sha256 === null) await db.photos.update(photoId, { sha256: digest });
-    const sound = measure === digest;
-    await db.files.update(file.id, sound ? { sha256: digest, provenAt: now(), state: 'present' } : { state: 'damaged' });
-    return sound ? 'sound' : 'damaged';
-  });
-  onPhotos([photoId]);
-  return verdict;
 }

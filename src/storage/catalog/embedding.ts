@@ -1,0 +1,49 @@
+// Writing fields into the image files of a drive that is set to it, after the sidecar is safe.
+
+import { isRawName } from '@/core/containers/formats';
+import type { FieldValues } from '@/core/fields/registry';
+import { sameFields } from '@/core/fields/values';
+import type { Drive } from '../drives/drive';
+import type { EmbedResult } from '../drives/embed-into';
+import { sidecarItem } from './changes';
+import type { CatalogDatabase } from './database';
+import type { FileRecord, PhotoRecord } from './records';
+import { embeddedIn } from './sidecars';
+
+export type Embed = (order: { drive: Drive; path: string; fields: FieldValues }) => Promise<EmbedResult>;
+
+/** Brings the image file in line with the catalog. Answers with the photo whose file was written, `null` where none was. */
+export async function embedFields(db: CatalogDatabase, drive: Drive, fileId: string, embed: Embed, at: number): Promise<string | null> {
+  const file = await db.files.get(fileId);
+  const photo = file?.photoId ? await db.photos.get(file.photoId) : undefined;
+  if (!file || !photo || file.state !== 'present' || sameFields(embeddedIn(file, photo), photo.fields)) return null;
+  const result = await embed({ drive, path: file.path, fields: photo.fields });
+  const others = file.problems.filter(({ code }) => code !== 'embed/refused');
+  if (result.state === 'refused') {
+    // a format that takes no metadata is no trouble: that is what sidecars are for
+    if (result.reason !== 'format') await db.files.update(fileId, { problems: [...others, { code: 'embed/refused', reason: result.reason }] });
+    return null;
+  }
+  if (result.state === 'nothing-to-do') {
+    await db.files.update(fileId, { embedded: photo.fields, problems: others });
+    return null;
+  }
+  const { sizeBytes, modifiedMs, fingerprint, digests, embedded } = result.file;
+  const written = { sizeBytes, modifiedMs, fingerprint, embedded, sha256: digests.file, imageSha256: digests.image, provenAt: at, problems: others };
+  await db.transaction('rw', db.photos, db.files, async () => {
+    await db.files.update(fileId, written);
+    if (photo.imageSha256 === null) await db.photos.update(photo.id, { imageSha256: digests.image });
+  });
+  return photo.id;
+}
+
+/** Every file of a drive that does not say by itself what the catalog says. For when the drive is set to be written into. */
+export async function queueEmbedding(db: CatalogDatabase, driveId: string, at: number): Promise<number> {
+  const files = (await db.files.where('driveId').equals(driveId).toArray()).filter(({ state, photoId, path }) => state === 'present' && photoId !== null && (!isRawName(path) || path.toLowerCase().endsWith('.dng')));
+  const photos = new Map((await db.photos.bulkGet(files.flatMap(({ photoId }) => photoId ?? []))).flatMap((photo) => (photo ? [[photo.id, photo] as const] : [])));
+  const behind = files.filter((file) => differs(file, photos.get(file.photoId ?? '')));
+  await db.outbox.bulkPut(behind.map((file) => sidecarItem(file, at)));
+  return behind.length;
+}
+
+const differs = (file: FileRecord, photo: PhotoRecord | undefined): boolean => photo !== undefined && !sameFields(embeddedIn(file, photo), photo.fields);
