@@ -50,6 +50,9 @@ function usage(why: string): never {
   process.exit(2);
 }
 
+// a reader that has seen enough, such as `head`, closes the pipe
+process.stdout.on('error', () => process.exit(0));
+
 const [command, ...words] = process.argv.slice(2);
 const given = parseArguments(words) ?? usage('An option is not known or has no value.');
 const { files, options } = given;

@@ -21,6 +21,7 @@ export function workerHands(): Hands {
   return {
     read: (file, name, signal) => freest().call('read', { file, name }, { signal }),
     digest: (file, onBytes, signal) => freest().call('digest', { file }, { onBytes, signal }),
+    properties: (file, name) => freest().call('properties', { file, name }),
     embed: async ({ drive, path, fields }) => freest().call('embed', { root: rootOf(drive, path), path, fields }),
     copy: async ({ drive, path, file, expected }, onBytes, signal) => freest().call('copy', { root: rootOf(drive, path), path, file, expected }, { onBytes, signal }),
   };

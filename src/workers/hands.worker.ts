@@ -5,9 +5,10 @@ import { serve } from './serve';
 
 const hands = directHands(drawPreview);
 
-serve<'read' | 'digest' | 'embed' | 'copy'>(self, {
+serve<'read' | 'digest' | 'properties' | 'embed' | 'copy'>(self, {
   read: ({ file, name }) => hands.read(file, name),
   digest: ({ file }, { onBytes, signal }) => hands.digest(file, onBytes, signal),
+  properties: ({ file, name }) => hands.properties(file, name),
   embed: ({ root, path, fields }) => hands.embed({ drive: new HandleDrive(root), path, fields }),
   copy: ({ root, path, file, expected }, { onBytes, signal }) => hands.copy({ drive: new HandleDrive(root), path, file, expected }, onBytes, signal),
 });

@@ -2,6 +2,7 @@
 
 import type { FileDigests } from '@/core/digest/image-digest';
 import type { FieldValues } from '@/core/fields/registry';
+import type { Property } from '@/core/reading/properties';
 import type { SearchRecord, SearchResult } from '@/core/search/search-index';
 import type { DriveFault } from '@/storage/drives/drive';
 import type { EmbedResult } from '@/storage/drives/embed-into';
@@ -11,6 +12,7 @@ import type { ReadResult } from '@/storage/jobs/hands';
 export interface Requests {
   read: { order: { file: File; name: string }; answer: ReadResult };
   digest: { order: { file: File }; answer: FileDigests };
+  properties: { order: { file: File; name: string }; answer: Property[] };
   embed: { order: { root: FileSystemDirectoryHandle; path: string; fields: FieldValues }; answer: EmbedResult };
   copy: { order: { root: FileSystemDirectoryHandle; path: string; file: Blob; expected: string | null }; answer: CopyResult };
   search: { order: { scope: string }; answer: SearchResult };

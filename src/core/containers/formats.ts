@@ -1,7 +1,7 @@
 // Which file is what, by its first bytes, and which names are worth opening at all.
 // Magic numbers from the formats' own specifications; the list of raw endings is common practice.
 
-export type Format = 'jpeg' | 'tiff' | 'raw' | 'cr3' | 'raf' | 'png' | 'webp' | 'gif' | 'heif' | 'avif' | 'jxl' | 'psd' | 'film' | 'avi' | 'unknown';
+export type Format = 'jpeg' | 'tiff' | 'raw' | 'cr3' | 'raf' | 'png' | 'webp' | 'gif' | 'heif' | 'avif' | 'jxl' | 'psd' | 'film' | 'avi' | 'xmp' | 'unknown';
 
 const RAW_ENDINGS = ['dng', 'cr2', 'nef', 'nrw', 'arw', 'sr2', 'orf', 'rw2', 'pef', 'srw', '3fr', 'iiq', 'dcr', 'raf', 'cr3'];
 const FILM_ENDINGS = ['mp4', 'm4v', 'mov', 'avi'];
@@ -25,6 +25,7 @@ const STILL_BRANDS = new Set(['heic', 'heix', 'heim', 'heis', 'hevc', 'hevx', 'm
 export function sniffFormat(head: Uint8Array, name: string): Format {
   const starts = (...magic: number[]) => magic.every((byte, index) => head[index] === byte);
   const text = (offset: number, length: number) => String.fromCharCode(...head.subarray(offset, offset + length));
+  if (isSidecarName(name) && /^(?:\xef\xbb\xbf|\xfe\xff\0?|\xff\xfe)?\s*</.test(text(0, 32))) return 'xmp';
   if (starts(0xff, 0xd8, 0xff)) return 'jpeg';
   if (starts(0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a)) return 'png';
   if (text(0, 4) === 'RIFF') return text(8, 4) === 'WEBP' ? 'webp' : text(8, 4) === 'AVI ' ? 'avi' : 'unknown';

@@ -99,7 +99,7 @@ const cr3Ranges: Finder = async (source) => {
 
 const FINDERS: Readonly<Record<Exclude<Format, 'unknown'>, Finder>> = {
   jpeg: jpegRanges, tiff: tiffRanges, raw: tiffRanges, cr3: cr3Ranges, raf: rafRanges, png: pngRanges, webp: webpRanges, gif: gifRanges,
-  heif: heifRanges, avif: heifRanges, jxl: jxlRanges, psd: psdRanges, film: filmRanges, avi: aviRanges,
+  heif: heifRanges, avif: heifRanges, jxl: jxlRanges, psd: psdRanges, film: filmRanges, avi: aviRanges, xmp: async () => [],
 };
 
 /** The bytes of the picture, in the order in which they are digested; empty where the file does not show which they are. */

@@ -1,6 +1,6 @@
 'use client';
 
-import { App, Button, Tooltip, Typography } from 'antd';
+import { App, Button, Checkbox, Tooltip, Typography } from 'antd';
 import Link from 'next/link';
 import { quoted } from '@/core/scope/scope';
 import { faultSentence } from '@/messages/problems';
@@ -26,6 +26,10 @@ export function DriveRow({ drive }: { drive: DriveRecord }) {
     if (now === 'away') message.warning(`“${drive.name}” is not there. Plug it in, or drop its folder here if it has another place now.`);
     else if (now === 'connected' && state === 'connected') await session.startScan(drive.id);
   };
+  const embed = async (embeds: boolean) => {
+    const files = await session.setEmbeds(drive.id, embeds);
+    message.info(embeds ? `${files === 0 ? 'All files of this drive say already what the catalog says.' : `${count(files)} ${files === 1 ? 'file is' : 'files are'} brought in line now.`} Each is read back before it takes the old one’s place.` : 'From now on fields go into sidecars only. What is in the files stays there.');
+  };
   return (
     <li className={styles.drive} data-state={state}>
       <div className={styles.driveHead}>
@@ -33,6 +37,11 @@ export function DriveRow({ drive }: { drive: DriveRecord }) {
         <button type="button" className={styles.driveState} onClick={() => void look()} disabled={state === 'connected'}>{STATES[state]}</button>
         {drive.kind === 'practice' && <span className={styles.tag}>practice</span>}
         {drive.access === 'read' && <Tooltip title="What you enter waits until the drive is connected in a browser that may write."><span className={styles.tag}>read-only</span></Tooltip>}
+        {drive.access === 'write' && (
+          <Tooltip title="Off: fields go into sidecars only. On: also into the image files (JPEG, PNG, WebP, TIFF, DNG). The picture itself is proven unchanged; raws are never written into.">
+            <Checkbox className={styles.embeds} checked={drive.embeds} onChange={({ target }) => void embed(target.checked)}>write into the files</Checkbox>
+          </Tooltip>
+        )}
         <span className={styles.driveActions}>
           {drive.kind === 'practice' && <Button size="small" onClick={() => void session.setTakenOut(drive.id, !drive.takenOut)}>{drive.takenOut ? 'Put in' : 'Take out'}</Button>}
           {state === 'connected' ? <Button size="small" onClick={() => void session.startScan(drive.id)}>Look through again</Button> : !drive.takenOut && <Button size="small" onClick={() => void look()}>Connect</Button>}

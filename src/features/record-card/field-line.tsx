@@ -2,26 +2,26 @@
 
 import { Input, Tooltip } from 'antd';
 import type { TextAreaRef } from 'antd/es/input/TextArea';
-import { type KeyboardEvent, useEffect, useId, useRef, useState } from 'react';
-import { planSet } from '@/core/changes/change';
+import { type KeyboardEvent, type ReactNode, useEffect, useId, useRef, useState } from 'react';
 import type { Shared } from '@/core/changes/selection';
 import type { FieldRow } from '@/core/fields/registry';
-import type { FieldValue } from '@/core/fields/shape';
 import { fromTyped, toTyped } from '@/core/fields/values';
+import { parseCaptured } from '@/core/time/captured';
 import { useKeys } from '@/ui/keys';
 import { stepFocus } from '../session/selection';
-import { session } from '../session/session';
 import { useResult } from '../scope/use-result';
+import { setField } from './set-field';
 import styles from './record-card.module.css';
 
 interface Props {
   row: FieldRow;
   shared: Shared;
   photoIds: string[];
+  origin: ReactNode;
 }
 
 /** One field of the selection. It is written when the cursor leaves it, or with Enter (Ctrl+Enter in the caption). */
-export function FieldLine({ row, shared, photoIds }: Props) {
+export function FieldLine({ row, shared, photoIds, origin }: Props) {
   const value = shared.state === 'same' ? toTyped(shared.value) : '';
   const [typed, setTyped] = useState(value);
   const [touched, setTouched] = useState(false);
@@ -38,16 +38,18 @@ export function FieldLine({ row, shared, photoIds }: Props) {
     setTouched(false);
   }, [value, target]);
   useEffect(() => () => {
-    if (pending.current) void write(row.key, pending.current);
+    if (pending.current) void write(row, pending.current);
     pending.current = null;
-  }, [target, row.key]);
+  }, [target, row]);
   useKeys(row.key === 'caption' ? { t: () => area.current?.focus({ cursor: 'end' }) } : {});
 
+  const why = touched ? refusal(row, typed) : null;
   const save = async () => {
     const waiting = pending.current;
+    if (waiting && refusal(row, waiting.typed) !== null) return; // stays, with its reason, until it is mended or given up
     pending.current = null;
     setTouched(false);
-    if (waiting) await write(row.key, waiting);
+    if (waiting) await write(row, waiting);
   };
   const change = (text: string) => {
     setTyped(text);
@@ -67,6 +69,7 @@ export function FieldLine({ row, shared, photoIds }: Props) {
   const common = {
     id, value: typed, placeholder, variant: 'borderless' as const,
     onChange: (event: { target: { value: string } }) => change(event.target.value),
+    status: why ? ('error' as const) : ('' as const), 'aria-describedby': why ? `${id}-why` : undefined,
     onBlur: () => void save(),
     onKeyDown: (event: KeyboardEvent<HTMLElement>) => {
       if (event.key === 'Escape') {
@@ -77,17 +80,28 @@ export function FieldLine({ row, shared, photoIds }: Props) {
     },
   };
   return (
-    <div className={row.long || row.key === 'headline' ? styles.field : `${styles.field} ${styles.line}`} data-differs={shared.state === 'differs' && !touched}>
+    <div className={isWide(row) ? styles.field : `${styles.field} ${styles.line}`} data-differs={shared.state === 'differs' && !touched}>
       <Tooltip title={row.help} placement="left" mouseEnterDelay={0.6}>
         <label htmlFor={id}>{row.label}</label>
       </Tooltip>
+      {origin}
       {row.long ? <Input.TextArea {...common} ref={area} autoSize={{ minRows: 2, maxRows: 10 }} /> : <Input {...common} />}
+      {why && <p className={styles.why} id={`${id}-why`} role="alert">{why}</p>}
     </div>
   );
 }
 
-async function write(key: FieldRow['key'], { photoIds, typed }: { photoIds: string[]; typed: string }): Promise<void> {
-  const value: FieldValue | undefined = fromTyped(key, typed);
-  const photos = (await session.db.photos.bulkGet(photoIds)).flatMap((photo) => (photo ? [photo] : []));
-  await session.change({ kind: 'fields', origin: 'person', edits: planSet(photos, key, value) });
+/** Fields of more than a few words have the whole width. */
+const isWide = (row: FieldRow): boolean => row.long === true || (row.iim?.maxBytes ?? 0) > 64;
+
+/** Why what was typed is not taken as a value of this field; `null` where it is. */
+function refusal(row: FieldRow, typed: string): string | null {
+  if (typed.trim() === '') return null;
+  if (row.value === 'date' && !parseCaptured(typed)) return 'A date is written 2019-07-04T14:03:22+01:00, or as far as it is known: 2019-07 or 2019.';
+  if (row.value === 'number' && typeof fromTyped(row.key, typed) !== 'number') return 'A number is wanted here.';
+  return null;
+}
+
+async function write(row: FieldRow, { photoIds, typed }: { photoIds: string[]; typed: string }): Promise<void> {
+  if (refusal(row, typed) === null) await setField(row.key, fromTyped(row.key, typed), photoIds);
 }

@@ -1,7 +1,7 @@
 'use client';
 
 import { Input, type InputRef } from 'antd';
-import { useRef, useState } from 'react';
+import { type ReactNode, useRef, useState } from 'react';
 import { planList } from '@/core/changes/change';
 import type { WordCount } from '@/core/changes/selection';
 import { splitKeywords } from '@/core/fields/values';
@@ -15,7 +15,7 @@ async function changeKeywords(add: string[], takeAway: string[]): Promise<void> 
 }
 
 /** The keywords of the selection: those of all photos, and those of some with how many; added and taken away for all. */
-export function KeywordLine({ words, count }: { words: WordCount[]; count: number }) {
+export function KeywordLine({ words, count, origin }: { words: WordCount[]; count: number; origin: ReactNode }) {
   const [typed, setTyped] = useState('');
   const input = useRef<InputRef>(null);
   useKeys({ k: () => input.current?.focus() });
@@ -26,7 +26,7 @@ export function KeywordLine({ words, count }: { words: WordCount[]; count: numbe
   };
   return (
     <div className={styles.field}>
-      <span className={styles.label} id="keywords-label">Keywords</span>
+      <div className={styles.structureHead}><span className={styles.label} id="keywords-label">Keywords</span>{origin}</div>
       <ul className={styles.keywords} aria-labelledby="keywords-label">
         {words.map(({ word, count: carrying }) => (
           <li key={word} data-some={carrying < count}>

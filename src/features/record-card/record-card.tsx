@@ -6,12 +6,12 @@
 import { Button } from 'antd';
 import { summarise } from '@/core/changes/selection';
 import { capturedIn } from '@/core/fields/values';
-import { FIELDS, type FieldGroup, fieldOf } from '@/core/fields/registry';
+import { fieldOf } from '@/core/fields/registry';
 import { useLive } from '@/storage/catalog/live';
 import type { FileRecord, PhotoRecord } from '@/storage/catalog/records';
 import { cameraName } from '@/storage/catalog/search-feed';
 import { problemSentence } from '@/messages/problems';
-import { bytes, capturedWords, exposureWords, photos as photosWords, positionWords } from '@/ui/format';
+import { bytes, capturedWords, count, exposureWords, photos as photosWords, positionWords } from '@/ui/format';
 import { RatingBars } from '@/ui/rating-bars';
 import { usePreview } from '../session/previews';
 import { setRung, toggleRejected } from '../session/rate';
@@ -20,20 +20,19 @@ import { session } from '../session/session';
 import { ConflictPanel } from './conflict-panel';
 import { CopiesPanel } from './copies-panel';
 import { FieldLine } from './field-line';
-import { KeywordLine } from './keyword-line';
+import { FieldGroupSection } from './field-group';
+import { GroupsChoice } from './groups-choice';
+import { PropertiesButton } from './properties-drawer';
+import { useChosenGroups } from './chosen-groups';
+import { ValueOrigin } from './value-origin';
 import styles from './record-card.module.css';
 
 /** Above this, the card works from counts alone: reading tens of thousands of records for one panel would stall it. */
 const SUMMED_LIMIT = 20_000;
 
-const GROUPS: { group: FieldGroup; title: string }[] = [
-  { group: 'content', title: 'What it shows' },
-  { group: 'place', title: 'Place' },
-  { group: 'rights', title: 'Creator and rights' },
-];
-
 export function RecordCard({ total }: { total: number }) {
   const ids = useSelection((state) => state.ids);
+  const groups = useChosenGroups((state) => state.groups);
   const found = useLive(async () => (ids.size > SUMMED_LIMIT ? [] : session.db.photos.bulkGet([...ids])), [ids]);
   const photos = (found ?? []).flatMap((photo) => (photo && ids.has(photo.id) ? [photo] : []));
   const only = photos.length === 1 ? photos[0] : undefined;
@@ -43,6 +42,7 @@ export function RecordCard({ total }: { total: number }) {
   if (photos.length === 0) return <aside className={styles.card} aria-label="Record card" />;
   const summary = summarise(photos);
   const rating = summary.fields.rating;
+  const origin = only ? { photo: only, files } : null;
   return (
     <aside className={styles.card} aria-label="Record card">
       <header className={styles.top}>
@@ -62,15 +62,12 @@ export function RecordCard({ total }: { total: number }) {
           <Button size="small" type={rating.state === 'same' && rating.value === -1 ? 'primary' : 'text'} onClick={() => void toggleRejected()} aria-label="Rejected">×</Button>
         </span>
       </div>
-      <FieldLine row={fieldOf('label')} shared={summary.fields.label} photoIds={[...ids]} />
-      {GROUPS.map(({ group, title }) => (
-        <section key={group} className={styles.group}>
-          <h3>{title}</h3>
-          {FIELDS.filter((row) => row.group === group).map((row) =>
-            row.key === 'keywords' ? <KeywordLine key={row.key} words={summary.keywords} count={photos.length} /> : <FieldLine key={row.key} row={row} shared={summary.fields[row.key]} photoIds={[...ids]} />,
-          )}
-        </section>
-      ))}
+      <FieldLine row={fieldOf('label')} shared={summary.fields.label} photoIds={[...ids]} origin={origin && <ValueOrigin origin={origin} row={fieldOf('label')} />} />
+      {groups.map((group) => <FieldGroupSection key={group} group={group} summary={summary} photoIds={[...ids]} origin={origin} />)}
+      <div className={styles.foot}>
+        <GroupsChoice />
+        {only && <PropertiesButton photoId={only.id} />}
+      </div>
       {only && <CopiesPanel photo={only} files={files} />}
       {only && <Problems photo={only} files={files} />}
     </aside>
@@ -97,18 +94,21 @@ function Technical({ photo }: { photo: PhotoRecord }) {
       <div><dt>Taken</dt><dd>{capturedWords(capturedIn(photo.fields))}</dd></div>
       <div><dt>Camera</dt><dd>{[cameraName(photo.camera) || 'not recorded', photo.lens].filter(Boolean).join(', ')}</dd></div>
       {exposureWords(photo.exposure).length > 0 && <div><dt>Exposure</dt><dd>{exposureWords(photo.exposure).join('  ')}</dd></div>}
-      <div><dt>File</dt><dd>{[photo.format.toUpperCase(), size, bytes(photo.bytes)].filter(Boolean).join('  ')}</dd></div>
+      <div><dt>File</dt><dd>{[photo.format.toUpperCase(), size, bytes(photo.bytes), photo.seconds === null ? null : `${photo.seconds.toFixed(1)} s`].filter(Boolean).join('  ')}</dd></div>
+      {photo.profile && <div><dt>Profile</dt><dd>{photo.profile}</dd></div>}
+      {photo.camera.serial && <div><dt>Serial</dt><dd>{[photo.camera.serial, photo.shutterCount === null ? null : `${count(photo.shutterCount)} frames`].filter(Boolean).join('  ')}</dd></div>}
       {photo.gps && <div><dt>Position</dt><dd>{positionWords(photo.gps)}</dd></div>}
     </dl>
   );
 }
 
 function Problems({ photo, files }: { photo: PhotoRecord; files: FileRecord[] }) {
-  if (photo.problems.length === 0) return null;
-  return (
-    <section className={styles.group}>
-      <h3>Noticed while reading {files[0]?.path}</h3>
-      <ul className={styles.problems}>{photo.problems.map((problem, index) => <li key={index}>{problemSentence(problem)}</li>)}</ul>
+  const troubled = files.filter(({ problems }) => problems.length > 0);
+  const shown = troubled.length > 0 ? troubled : [{ id: photo.id, path: files[0]?.path ?? '', problems: photo.problems }];
+  return shown.filter(({ problems }) => problems.length > 0).map(({ id, path, problems }) => (
+    <section key={id} className={styles.group} aria-label={`Noticed in ${path}`}>
+      <h3>Noticed in {path}</h3>
+      <ul className={styles.problems}>{problems.map((problem, index) => <li key={index}>{problemSentence(problem)}</li>)}</ul>
     </section>
-  );
+  ));
 }

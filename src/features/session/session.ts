@@ -6,6 +6,7 @@ import type { Change, SmartCollection } from '@/core/changes/change';
 import { faultSentence } from '@/messages/problems';
 import { archiveItem, firstUndone, lastDone, makeChange, redoNext, undoLast, type Applied } from '@/storage/catalog/changes';
 import { CatalogDatabase } from '@/storage/catalog/database';
+import type { Property } from '@/core/reading/properties';
 import { queueEmbedding } from '@/storage/catalog/embedding';
 import type { DriveRecord, FileRecord, JobRecord, JobReport } from '@/storage/catalog/records';
 import { allSearchRecords, searchRecords } from '@/storage/catalog/search-feed';
@@ -290,6 +291,12 @@ class Session {
       }
     }
     return null;
+  }
+
+  /** Everything the original says; `null` when all its drives are away. */
+  async properties(photoId: string): Promise<Property[] | null> {
+    const found = await this.original(photoId);
+    return found && this.handsAtWork.properties(found.file, found.record.path);
   }
 
   // --- the browser's storage, the demo ---

@@ -4,6 +4,7 @@
 import { type FileDigests, digestBoth } from '@/core/digest/image-digest';
 import type { FieldValues } from '@/core/fields/registry';
 import { fingerprint } from '@/core/fixity/digest';
+import { type Property, listProperties } from '@/core/reading/properties';
 import { type PhotoReading, readPhoto } from '@/core/reading/reading';
 import type { Drive } from '../drives/drive';
 import { type EmbedResult, embedInto } from '../drives/embed-into';
@@ -34,6 +35,8 @@ export interface Hands {
   read(file: File, name: string, signal?: AbortSignal): Promise<ReadResult>;
   /** SHA-256 of all bytes, and of the picture alone. */
   digest(file: File, onBytes: (bytes: number) => void, signal?: AbortSignal): Promise<FileDigests>;
+  /** Everything the file says, raw. */
+  properties(file: File, name: string): Promise<Property[]>;
   embed(order: EmbedOrder): Promise<EmbedResult>;
   copy(order: CopyOrder, onBytes: (bytes: number) => void, signal?: AbortSignal): Promise<CopyResult>;
 }
@@ -58,6 +61,7 @@ export function directHands(makePreview: MakePreview = async () => null): Hands 
         signal?.throwIfAborted();
         onBytes(bytes);
       }),
+    properties: (file, name) => listProperties(blobSource(file), name),
     embed: ({ drive, path, fields }) => embedInto(drive, path, fields, newSha256),
     copy: ({ drive, path, file, expected }, onBytes, signal) => copyInto(drive, path, file, { newDigest: newSha256, onBytes, signal, expected }),
   };

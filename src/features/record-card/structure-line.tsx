@@ -1,0 +1,78 @@
+'use client';
+
+import { Button } from 'antd';
+import { type ReactNode, useEffect, useId, useState } from 'react';
+import type { Shared } from '@/core/changes/selection';
+import type { FieldRow } from '@/core/fields/registry';
+import { type FieldValue, type Structure, isList, isStructure } from '@/core/fields/shape';
+import type { StructureName } from '@/core/fields/structures';
+import { sameValue, tidyStructure, toStrings } from '@/core/fields/values';
+import { setField } from './set-field';
+import { StructureForm } from './structure-form';
+import styles from './record-card.module.css';
+
+interface Props {
+  row: FieldRow;
+  structure: StructureName;
+  shared: Shared;
+  photoIds: string[];
+  origin: ReactNode;
+}
+
+/** The structures of a value, whichever form it has. */
+const itemsOf = (value: FieldValue | undefined): Structure[] =>
+  value === undefined ? [] : Array.isArray(value) ? value.filter((item): item is Structure => typeof item !== 'string') : isStructure(value) ? [value] : [];
+
+const present = (item: Structure | undefined): Structure[] => (item ? [item] : []);
+
+/** A field of structures: one line each, opened to its members. What is typed is kept when the cursor leaves the structure. */
+export function StructureLine({ row, structure, shared, photoIds, origin }: Props) {
+  const value = shared.state === 'same' ? shared.value : undefined;
+  const [items, setItems] = useState(itemsOf(value));
+  const [open, setOpen] = useState<number | null>(null);
+  const heading = useId();
+  const target = photoIds.join(' ');
+  useEffect(() => setItems(itemsOf(value)), [value, target]);
+  useEffect(() => setOpen(null), [target]);
+
+  const save = (next: Structure[]) => {
+    const tidy: Structure[] = [];
+    for (const item of next) tidy.push(...present(tidyStructure(structure, item)));
+    const wanted: FieldValue | undefined = isList(row) ? (tidy.length > 0 ? tidy : undefined) : tidy[0];
+    if (!sameValue(wanted, value) || shared.state === 'differs') void setField(row.key, wanted, photoIds);
+  };
+  const add = () => {
+    setItems([...items, {}]);
+    setOpen(items.length);
+  };
+  const remove = (index: number) => {
+    const next = items.toSpliced(index, 1);
+    setItems(next);
+    setOpen(null);
+    save(next);
+  };
+  const mayAdd = isList(row) || items.length === 0;
+  return (
+    <div className={styles.field} role="group" aria-labelledby={heading}>
+      <div className={styles.structureHead}>
+        <span className={styles.label} id={heading} title={row.help}>{row.label}</span>
+        {shared.state === 'differs' && <em className="quiet">{shared.kinds} different values</em>}
+        {origin}
+        {mayAdd && <Button size="small" type="text" onClick={add} aria-label={`Add to ${row.label}`}>{shared.state === 'differs' ? 'Replace' : 'Add'}</Button>}
+      </div>
+      {items.map((item, index) => (
+        <div key={index} className={styles.structure}>
+          <button type="button" className={styles.structureLine} aria-expanded={open === index} onClick={() => setOpen(open === index ? null : index)}>
+            {toStrings(item).join(', ') || 'new, nothing entered yet'}
+          </button>
+          {open === index && (
+            <div onBlur={(event) => !event.currentTarget.contains(event.relatedTarget) && save(items)}>
+              <StructureForm structure={structure} value={item} onChange={(changed) => setItems(items.with(index, changed))} />
+              <Button size="small" type="text" danger onClick={() => remove(index)}>Take away</Button>
+            </div>
+          )}
+        </div>
+      ))}
+    </div>
+  );
+}

@@ -1,0 +1,71 @@
+'use client';
+
+import { Button, Popover } from 'antd';
+import { cutByIim } from '@/core/iim/iim-edit';
+import { type FieldRow, fieldOf } from '@/core/fields/registry';
+import { sameValue, toTyped } from '@/core/fields/values';
+import type { Disagreement, Family } from '@/core/reconcile/reconcile';
+import { planSet } from '@/core/changes/change';
+import type { FileRecord, PhotoRecord } from '@/storage/catalog/records';
+import { session } from '../session/session';
+import styles from './record-card.module.css';
+
+/** The one photo the card shows, and its files: what is needed to say where a value comes from. */
+export interface Origin {
+  photo: PhotoRecord;
+  files: FileRecord[];
+}
+
+const FAMILY_WORDS: Record<Family, string> = { exif: 'EXIF', iim: 'IIM', xmp: 'XMP', film: 'film' };
+
+/** Where the value in force stands: a family in the image file, the sidecar, or only here so far. */
+function standsIn({ photo, files }: Origin, { key }: FieldRow): { word: string; sentence: string } | null {
+  const value = photo.fields[key];
+  if (value === undefined) return null;
+  const family = photo.sources[key];
+  if (family && sameValue(value, photo.embedded[key])) return { word: FAMILY_WORDS[family], sentence: `from ${FAMILY_WORDS[family]} in the image file` };
+  if (files.some(({ sidecar }) => sidecar && sameValue(sidecar.base[key], value))) return { word: 'sidecar', sentence: 'from the sidecar' };
+  return { word: 'here', sentence: 'entered here; it waits to be written into the sidecar' };
+}
+
+/** Where a value comes from, and what disagrees with it, with the choice. */
+export function ValueOrigin({ origin, row }: { origin: Origin; row: FieldRow }) {
+  const stands = standsIn(origin, row);
+  const disagreement = origin.photo.disagreements.find(({ key }) => key === row.key);
+  const isCut = cutByIim(row, origin.photo.fields);
+  if (!stands && !disagreement) return null;
+  const content = (
+    <div className={styles.origin}>
+      {stands && <p>{row.label}: {stands.sentence}.</p>}
+      {isCut && row.iim && <p>Longer than the {row.iim.maxBytes} bytes IIM has for it: there a cut stands, XMP holds it whole.</p>}
+      {disagreement && <Statements photo={origin.photo} disagreement={disagreement} />}
+    </div>
+  );
+  return (
+    <Popover content={content} trigger="click" placement="left">
+      <button type="button" className={styles.stands} data-differs={disagreement !== undefined} data-cut={isCut} aria-label={`Where ${row.label} comes from: ${stands?.sentence ?? 'nowhere'}${disagreement ? '; the file says different things' : ''}`}>
+        {stands?.word ?? '–'}{isCut && ' cut'}{disagreement && ' ≠'}
+      </button>
+    </Popover>
+  );
+}
+
+function Statements({ photo, disagreement: { key, said } }: { photo: PhotoRecord; disagreement: Disagreement }) {
+  const take = (value: (typeof said)[number]['value']) => void session.change({ kind: 'fields', origin: 'person', edits: planSet([photo], key, value) });
+  return (
+    <>
+      <p>The image file says different things:</p>
+      <table className={styles.statements} aria-label={`What the file says for ${fieldOf(key).label}`}>
+        <tbody>
+          {said.map(({ family, value }) => (
+            <tr key={family}>
+              <th scope="row">{FAMILY_WORDS[family]}</th>
+              <td>{toTyped(value)}</td>
+              <td>{sameValue(photo.fields[key], value) ? <span className="quiet">in force</span> : <Button size="small" onClick={() => take(value)}>Take this</Button>}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </>
+  );
+}
