@@ -6,7 +6,8 @@
 import { EXIF, MAIN } from '../exif/exif-tags';
 import { IIM, type IimDataset } from '../iim/datasets';
 import type { Prefix, XmpName } from '../xmp/namespaces';
-import type { FieldValue, Form, Shape, ValueKind } from './shape';
+import { PLUS_VOCABULARY } from './plus';
+import type { Choice, FieldValue, Form, Shape, ValueKind } from './shape';
 import type { StructureName } from './structures';
 
 export type FieldKey =
@@ -31,11 +32,6 @@ export interface ExifTag {
   offset?: number;
 }
 
-export interface Choice {
-  value: string;
-  label: string;
-}
-
 export interface FieldRow extends Shape {
   key: FieldKey;
   label: string;
@@ -44,8 +40,6 @@ export interface FieldRow extends Shape {
   group: FieldGroup;
   /** Several lines rather than one. */
   long?: true;
-  /** Of a `code` with a short published list. */
-  choices?: readonly Choice[];
   /** Other properties that carry the same fact: read when the row's own is absent, never written. */
   xmpAlso?: readonly XmpName[];
   iim: IimDataset | null;
@@ -56,7 +50,6 @@ export interface FieldRow extends Shape {
 
 export type FieldValues = Partial<Record<FieldKey, FieldValue>>;
 
-const PLUS_VOCABULARY = 'http://ns.useplus.org/ldf/vocab/';
 const SOURCE_TYPES = 'http://cv.iptc.org/newscodes/digitalsourcetype/';
 const choices = (base: string, ...pairs: [string, string][]): Choice[] => pairs.map(([value, label]) => ({ value: base + value, label }));
 
@@ -66,7 +59,7 @@ const MINOR_AGE = choices(PLUS_VOCABULARY, ['AG-UNK', 'Age unknown'], ['AG-A25',
 const DATA_MINING = choices(PLUS_VOCABULARY, ['DMI-UNSPECIFIED', 'Unspecified, no prohibition defined'], ['DMI-ALLOWED', 'Allowed'], ['DMI-PROHIBITED-AIMLTRAINING', 'Prohibited for AI/ML training'], ['DMI-PROHIBITED-GENAIMLTRAINING', 'Prohibited for generative AI/ML training'], ['DMI-PROHIBITED-EXCEPTSEARCHENGINEINDEXING', 'Prohibited except for search engine indexing'], ['DMI-PROHIBITED', 'Prohibited'], ['DMI-PROHIBITED-SEECONSTRAINT', 'Prohibited, see other constraints'], ['DMI-PROHIBITED-SEEEMBEDDEDRIGHTSEXPR', 'Prohibited, see embedded rights expression'], ['DMI-PROHIBITED-SEELINKEDRIGHTSEXPR', 'Prohibited, see linked rights expression']);
 const DIGITAL_SOURCE = choices(SOURCE_TYPES, ['digitalCapture', 'Taken with a digital camera'], ['negativeFilm', 'Scanned from a negative'], ['positiveFilm', 'Scanned from a positive'], ['print', 'Scanned from a print'], ['minorHumanEdits', 'Taken, with small edits by hand'], ['compositeCapture', 'Composed of several captured pictures'], ['algorithmicallyEnhanced', 'Enhanced by an algorithm'], ['digitalCreation', 'Drawn by a person with software'], ['dataDrivenMedia', 'Made from data'], ['trainedAlgorithmicMedia', 'Made by a trained algorithm'], ['compositeWithTrainedAlgorithmicMedia', 'Composed with parts made by a trained algorithm']);
 
-type Property = Shape & Pick<FieldRow, 'long' | 'choices' | 'xmpAlso'>;
+type Property = Shape & Pick<FieldRow, 'long' | 'xmpAlso'>;
 const property = (prefix: Prefix, name: string, form: Form = 'single', value: ValueKind = 'text'): Property => ({ xmp: { prefix, name }, form, value });
 const structure = (prefix: Prefix, name: string, form: Form, of: StructureName): Property => ({ ...property(prefix, name, form, 'structure'), structure: of });
 const code = (shape: Property, list: readonly Choice[]): Property => ({ ...shape, value: 'code', choices: list });

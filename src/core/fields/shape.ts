@@ -10,11 +10,19 @@ export type ValueKind = 'text' | 'number' | 'boolean' | 'date' | 'code' | 'struc
 /** XMP's forms (ISO 16684-1, 7.6 and 7.7). `alt` is a language alternative, of which we read and write x-default. */
 export type Form = 'single' | 'alt' | 'bag' | 'seq';
 
+/** A value of a published list, and what it means. */
+export interface Choice {
+  value: string;
+  label: string;
+}
+
 export interface Shape {
   xmp: XmpName;
   form: Form;
   value: ValueKind;
   structure?: StructureName;
+  /** Of a `code` with a short published list. */
+  choices?: readonly Choice[];
 }
 
 /** Values by the keys of a structure's members; absent members have no entry. */

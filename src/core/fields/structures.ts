@@ -2,6 +2,7 @@
 // From memory; `tests/reference/registry.test.ts` holds every member against ExifTool's tables.
 
 import type { Prefix } from '../xmp/namespaces';
+import { PLUS_VOCABULARY } from './plus';
 import type { Form, Shape, ValueKind } from './shape';
 
 export interface MemberRow extends Shape {
@@ -14,7 +15,7 @@ export type StructureName =
   | 'embeddedRights' | 'linkedRights' | 'region' | 'boundary' | 'corner' | 'copyrightOwner' | 'imageCreator'
   | 'imageSupplier' | 'licensor' | 'keywordTree' | 'keywordNode';
 
-type More = Partial<Pick<Shape, 'structure'>> & { form?: Form; value?: ValueKind };
+type More = Partial<Pick<Shape, 'structure' | 'choices'>> & { form?: Form; value?: ValueKind };
 
 /** Rows of one namespace: `[key, label, local name, what differs from plain text]`. */
 const members = (prefix: Prefix, ...rows: [string, string, string, More?][]): MemberRow[] =>
@@ -23,6 +24,7 @@ const members = (prefix: Prefix, ...rows: [string, string, string, More?][]): Me
 const alt: More = { form: 'alt' };
 const bag: More = { form: 'bag' };
 const seq: More = { form: 'seq' };
+const PHONE: More = { value: 'code', choices: [['work', 'Work'], ['cell', 'Mobile'], ['home', 'Home'], ['fax', 'Fax'], ['pager', 'Pager']].map(([code = '', label = '']) => ({ value: PLUS_VOCABULARY + code, label })) };
 const of = (structure: StructureName, form: Form): More => ({ form, value: 'structure', structure });
 
 export const STRUCTURES: Readonly<Record<StructureName, readonly MemberRow[]>> = {
@@ -62,7 +64,7 @@ export const STRUCTURES: Readonly<Record<StructureName, readonly MemberRow[]>> =
   licensor: members('plus',
     ['name', 'Name', 'LicensorName'], ['identifier', 'Identifier', 'LicensorID'], ['address', 'Address', 'LicensorStreetAddress'], ['addressMore', 'Address, second line', 'LicensorExtendedAddress'],
     ['city', 'City', 'LicensorCity'], ['region', 'Province or state', 'LicensorRegion'], ['postalCode', 'Postal code', 'LicensorPostalCode'], ['country', 'Country', 'LicensorCountry'],
-    ['phoneType', 'Kind of phone', 'LicensorTelephoneType1'], ['phone', 'Phone', 'LicensorTelephone1'], ['phoneType2', 'Kind of second phone', 'LicensorTelephoneType2'], ['phone2', 'Second phone', 'LicensorTelephone2'],
+    ['phoneType', 'Kind of phone', 'LicensorTelephoneType1', PHONE], ['phone', 'Phone', 'LicensorTelephone1'], ['phoneType2', 'Kind of second phone', 'LicensorTelephoneType2', PHONE], ['phone2', 'Second phone', 'LicensorTelephone2'],
     ['email', 'E-mail', 'LicensorEmail'], ['web', 'Web address', 'LicensorURL']),
   keywordTree: members('mwg-kw', ['hierarchy', 'Keywords', 'Hierarchy', of('keywordNode', 'bag')]),
   keywordNode: members('mwg-kw', ['keyword', 'Keyword', 'Keyword'], ['applied', 'Applied', 'Applied', { value: 'boolean' }], ['children', 'Below it', 'Children', of('keywordNode', 'bag')]),

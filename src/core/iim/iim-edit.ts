@@ -42,6 +42,8 @@ const sameWords = (a: readonly string[], b: readonly string[]) => a.length === b
 function wantedStrings(row: FieldRow, iim: IimDataset, fields: FieldValues): string[] {
   const strings = toStrings(fields[row.key]);
   if (iim.notation === 'date') return strings.slice(0, 1);
+  // a reference is a code with its wrapping; words that are none have no place there
+  if (iim.notation === 'reference' && !strings.every((text) => /^\d{8}$/.test(text))) return [];
   const cut = strings.map((text) => cutToBytes(text, iim.maxBytes)).filter((text) => text !== '');
   return iim.repeatable ? cut : cut.slice(0, 1);
 }
@@ -63,7 +65,7 @@ function wrapped(iim: IimDataset, text: string): Dataset[] {
     const time = split?.time && iim.time ? [{ record: iim.time.record, dataset: iim.time.dataset, value: encodeUtf8(split.time) }] : [];
     return split ? [{ record, dataset, value: encodeUtf8(split.date) }, ...time] : [];
   }
-  const words = iim.notation === 'reference' && /^\d{8}$/.test(text) ? `IPTC:${text}:::` : iim.padded ? text.padEnd(iim.maxBytes) : text;
+  const words = iim.notation === 'reference' ? `IPTC:${text}:::` : iim.padded ? text.padEnd(iim.maxBytes) : text;
   return [{ record, dataset, value: encodeUtf8(words) }];
 }
 

@@ -1,6 +1,6 @@
 'use client';
 
-import { Button, Checkbox, Input } from 'antd';
+import { Button, Checkbox, Input, Select } from 'antd';
 import { useId } from 'react';
 import { type FieldValue, type Structure, isList, isStructure } from '@/core/fields/shape';
 import { type MemberRow, type StructureName, STRUCTURES } from '@/core/fields/structures';
@@ -38,6 +38,14 @@ function Member({ row, value, onChange }: MemberProps) {
   if (row.structure !== undefined) return <Nested row={row} structure={row.structure} value={value} onChange={onChange} />;
   if (row.value === 'boolean') {
     return <div className={styles.member}><label htmlFor={id}>{row.label}</label><Checkbox id={id} checked={value === true} onChange={({ target }) => onChange(target.checked ? true : undefined)} /></div>;
+  }
+  if (row.choices) {
+    return (
+      <div className={styles.member}>
+        <label htmlFor={id}>{row.label}</label>
+        <Select id={id} size="small" variant="borderless" allowClear value={typeof value === 'string' ? value : undefined} options={[...row.choices]} onChange={(code?: string) => onChange(code)} />
+      </div>
+    );
   }
   // a list is typed in one line and parted at semicolons when it is kept
   const parts = (text: string): FieldValue | undefined => (isList(row) ? text.split(';').map((part) => part.trimStart()) : text === '' ? undefined : text);
