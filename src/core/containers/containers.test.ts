@@ -3,12 +3,12 @@
 
 import sharp from 'sharp';
 import { beforeAll, describe, expect, it } from 'vitest';
+import { XMP, avi, cr3, film, gif, jxl, psd, raf } from '../../../tests/fixtures/made-files';
 import { memorySource } from '../bytes/source';
 import { readPhoto } from '../reading/reading';
 import { endingOf, isPhotoName, isRawName, sniffFormat } from './formats';
 
-const XMP = '<x:xmpmeta xmlns:x="adobe:ns:meta/"><rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#"><rdf:Description rdf:about="" xmlns:photoshop="http://ns.adobe.com/photoshop/1.0/" photoshop:City="Gjógv"/></rdf:RDF></x:xmpmeta>';
-const files = new Map<string, Buffer>();
+const files = new Map<string, Buffer>(Object.entries({ gif: gif(), psd: psd(), mov: film(), cr3: cr3(), raf: raf(), jxl: jxl(), avi: avi() }));
 
 beforeAll(async () => {
   const image = () => sharp({ create: { width: 21, height: 13, channels: 3, background: '#567' } }).withExif({ IFD0: { Model: 'Norda' } });
@@ -16,22 +16,27 @@ beforeAll(async () => {
   files.set('webp', await image().withXmp(XMP).webp({ lossless: true }).toBuffer());
   files.set('tif', await image().withXmp(XMP).tiff().toBuffer());
   files.set('png', await image().png().toBuffer());
+  files.set('avif', await image().withXmp(XMP).avif({ quality: 30, effort: 0 }).toBuffer());
 });
 
-const KINDS = ['jpg', 'webp', 'tif', 'png'];
+const ENCODED = ['jpg', 'webp', 'tif', 'png', 'avif'];
+const KINDS = [...ENCODED, 'gif', 'psd', 'mov', 'cr3', 'raf', 'jxl', 'avi'];
 const read = (bytes: Uint8Array, kind: string) => readPhoto(memorySource(bytes), `x.${kind}`);
+const fileOf = (kind: string) => files.get(kind) ?? Buffer.alloc(0);
 
 describe.each(KINDS)('a %s', (kind) => {
-  it('gives size, camera and, where the encoder put it, XMP', async () => {
-    const reading = await read(files.get(kind) ?? new Uint8Array(), kind);
-    expect(reading).toMatchObject({ width: 21, height: 13, problems: [] });
-    // the encoder leaves EXIF out of TIFF; tests/reference has TIFF by ExifTool
-    if (kind !== 'tif') expect(reading.camera.model).toBe('Norda');
+  it('gives size, camera and XMP as far as it carries them', async () => {
+    const reading = await read(fileOf(kind), kind);
+    expect(reading.problems).toEqual([]);
+    // of a raw built in boxes the size is in its EXIF; the film lies on its side
+    if (kind !== 'cr3') expect([reading.width, reading.height]).toEqual(kind === 'mov' ? [13, 21] : [21, 13]);
+    // the encoder leaves EXIF out of TIFF and XMP out of PNG; tests/reference has both by ExifTool
+    if (!['tif', 'gif', 'mov', 'avi'].includes(kind)) expect(reading.camera.model).toMatch(/^Norda/);
     if (kind !== 'png') expect(reading.fields.city).toBe('Gjógv');
   });
 
   it('cut at every length ends in a reading', async () => {
-    const whole = files.get(kind) ?? new Uint8Array();
+    const whole = fileOf(kind);
     let tried = 0;
     for (let length = 0; length < whole.length; length += 1 + Math.floor(length / 400)) {
       expect(await read(whole.subarray(0, length), kind)).toHaveProperty('problems');
@@ -40,11 +45,11 @@ describe.each(KINDS)('a %s', (kind) => {
     expect(tried).toBeGreaterThan(100);
   });
 
-  it('with any byte of its head set to 0, 127 or 255 ends in a reading, soon', async () => {
-    const whole = files.get(kind) ?? new Uint8Array();
+  it('with any byte of its head set to 0, 1, 127 or 255 ends in a reading, soon', async () => {
+    const whole = fileOf(kind);
     let tried = 0;
     for (let at = 0; at < Math.min(whole.length, 700); at++) {
-      for (const value of [0, 127, 255]) {
+      for (const value of [0, 1, 127, 255]) {
         const bent = Uint8Array.from(whole);
         bent[at] = value;
         expect(await read(bent, kind)).toHaveProperty('problems');
@@ -52,6 +57,22 @@ describe.each(KINDS)('a %s', (kind) => {
       }
     }
     expect(tried).toBeGreaterThan(300);
+  });
+});
+
+describe('what only some containers carry', () => {
+  it('a film its length, its date in UTC by rule, its camera and its place', async () => {
+    const { seconds, captured, camera, gps, sources } = await read(fileOf('mov'), 'mov');
+    expect({ seconds, captured, make: camera.make, gps, source: sources.captured }).toEqual({ seconds: 2.5, captured: { written: '2019-07-04T14:00:02', offset: 'Z' }, make: 'Norda', gps: { lat: 62.0107, lon: -6.7741, altitudeM: 12.3 }, source: 'film' });
+    expect(await read(fileOf('avi'), 'avi')).toMatchObject({ seconds: 2, captured: { written: '2019-07-04T14:03:22', offset: null } });
+  });
+
+  it('PSD, RAF and CR3 a JPEG that can be shown, where it lies', async () => {
+    for (const kind of ['psd', 'raf', 'cr3']) {
+      const [preview] = (await read(fileOf(kind), kind)).previews;
+      expect(preview, kind).toMatchObject({ coding: 'jpeg', width: 16, height: 12 });
+      expect([...fileOf(kind).subarray(preview?.offset, (preview?.offset ?? 0) + 2)], kind).toEqual([0xff, 0xd8]);
+    }
   });
 });
 
