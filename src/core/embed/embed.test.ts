@@ -1,7 +1,7 @@
 // Embedding from the inside: what is refused, what is put back, what another program's change means for us.
 
 import { createHash } from 'node:crypto';
-import sharp from 'sharp';
+import sharp, { type Sharp } from 'sharp';
 import { describe, expect, it } from 'vitest';
 import { BARE_JPEG, exif, gif, raf } from '../../../tests/fixtures/made-files';
 import { ascii, short, writeExif, writeIim, withBlocks } from '../../demo/archive/tiff-writer';
@@ -102,7 +102,7 @@ describe('the digest of the picture', () => {
   const image = () => sharp(Buffer.from(Array.from({ length: 40 * 30 * 3 }, (_, index) => (index * 5) % 256)), { raw: { width: 40, height: 30, channels: 3 } });
 
   it.each(['jpg', 'png', 'webp', 'tif', 'gif', 'avif'] as const)('of a %s does not change with its metadata, and does with any pixel', async (ending) => {
-    const encode = (from: sharp.Sharp) => ({ jpg: from.jpeg({ progressive: true }), png: from.png(), webp: from.webp({ lossless: true }), tif: from.tiff(), gif: from.gif(), avif: from.avif({ effort: 0 }) })[ending].toBuffer();
+    const encode = (from: Sharp) => ({ jpg: from.jpeg({ progressive: true }), png: from.png(), webp: from.webp({ lossless: true }), tif: from.tiff(), gif: from.gif(), avif: from.avif({ effort: 0 }) })[ending].toBuffer();
     const [plain, described, other] = [await encode(image()), await encode(image().withExif({ IFD0: { Artist: 'someone' } })), await encode(image().negate())];
     const digest = await imageOf(plain, `x.${ending}`);
     expect(digest).toMatch(/^[0-9a-f]{64}$/);
