@@ -5,7 +5,7 @@ export default defineConfig({
   resolve: { alias: { '@': fileURLToPath(new URL('./src', import.meta.url)) } },
   test: {
     projects: [
-      { extends: true, test: { name: 'unit', include: ['src/**/*.test.ts', 'tests/contract/**/*.test.ts'] } },
+      { extends: true, test: { name: 'unit', testTimeout: 60_000, include: ['src/**/*.test.ts', 'tests/contract/**/*.test.ts'] } },
       { extends: true, test: { name: 'reference', include: ['tests/reference/**/*.test.ts'], testTimeout: 60_000 } },
       {
         extends: true,

@@ -11,7 +11,7 @@ import { FIELDS, type FieldKey, type FieldRow, type FieldValues } from '@/core/f
 import { type FieldValue, isList } from '@/core/fields/shape';
 import { toStrings } from '@/core/fields/values';
 import { readPhoto } from '@/core/reading/reading';
-import { evened, exiftool, iimTag, inTheirTerms, readAll, writeXmp, xmpName, xmpTag } from './exiftool';
+import { evened, exiftool, iimTag, inTheirTerms, readAll, writeXmp, xmpTag } from './exiftool';
 import { DATES, WORDS, sampleFields } from './samples';
 
 const folder = mkdtempSync(path.join(tmpdir(), 'wembo-reference-'));

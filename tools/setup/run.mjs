@@ -3,7 +3,7 @@
 
 import { spawn, spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
-import { existsSync, readFileSync, readdirSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, readFileSync, readdirSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
 
@@ -93,6 +93,46 @@ function installPrograms() {
   }
 }
 
+/** Source packages whose test pictures (made by hundreds of cameras and programs, some of them hostile) our reading is held against. */
+const CORPORA = ['libimage-exiftool-perl', 'exiv2'];
+const CORPUS_FOLDER = path.join(ROOT, '.reference');
+
+/** Fetches them where the system's own package sources offer them; without them the tests that use them say so and are left out. */
+function fetchCorpora() {
+  const wanted = CORPORA.filter((name) => !existsSync(path.join(CORPUS_FOLDER, name)));
+  if (wanted.length === 0 || !has('apt-get') || !has('tar')) return;
+  const lists = path.join(CORPUS_FOLDER, 'lists');
+  mkdirSync(path.join(lists, 'partial'), { recursive: true });
+  const sources = path.join(CORPUS_FOLDER, 'sources.list');
+  writeFileSync(sources, `${debianSources().join('\n')}\n`);
+  const options = ['-qq', '-o', `Dir::Etc::SourceList=${sources}`, '-o', 'Dir::Etc::SourceParts=/dev/null', '-o', `Dir::State::Lists=${lists}`, '-o', 'APT::Sandbox::User=root'];
+  const apt = (...args) => spawnSync('apt-get', [...options, ...args], { cwd: CORPUS_FOLDER, stdio: 'inherit' }).status === 0;
+  if (!apt('update')) return console.warn('The source packages with test pictures could not be listed; the tests that use them are left out.');
+  for (const name of wanted) {
+    const archive = apt('source', '--download-only', name) && readdirSync(CORPUS_FOLDER).find((file) => file.startsWith(`${name}_`) && file.includes('.orig.tar.'));
+    const folder = path.join(CORPUS_FOLDER, name);
+    if (archive) mkdirSync(folder, { recursive: true });
+    if (!archive || spawnSync('tar', ['xf', archive, '-C', folder, '--strip-components=1'], { cwd: CORPUS_FOLDER, stdio: 'inherit' }).status !== 0) console.warn(`The test pictures of ${name} could not be fetched; the tests that use them are left out.`);
+  }
+}
+
+/** The system's package sources, asked for source packages: both forms in which they are written down. */
+function debianSources() {
+  const folder = '/etc/apt/sources.list.d';
+  const files = [existsSync('/etc/apt/sources.list') && '/etc/apt/sources.list', ...(existsSync(folder) ? readdirSync(folder).map((name) => path.join(folder, name)) : [])].filter(Boolean);
+  return files.flatMap((file) => {
+    const text = readFileSync(file, 'utf8');
+    if (file.endsWith('.list')) return text.split('\n').filter((line) => line.startsWith('deb ')).map((line) => line.replace(/^deb /, 'deb-src '));
+    if (!file.endsWith('.sources')) return [];
+    return text.split(/\n\s*\n/).flatMap((stanza) => {
+      const field = (name) => new RegExp(`^${name}:\\s*(.+)$`, 'm').exec(stanza)?.[1]?.trim();
+      const key = field('Signed-By');
+      if (!field('URIs') || !field('Suites')) return [];
+      return field('URIs').split(/\s+/).flatMap((uri) => field('Suites').split(/\s+/).map((suite) => `deb-src ${key ? `[signed-by=${key}] ` : ''}${uri} ${suite} ${field('Components') ?? ''}`));
+    });
+  });
+}
+
 function check() {
   run(bin('next'), ['typegen']);
   run(bin('tsc'), ['--noEmit']);
@@ -118,7 +158,7 @@ const commands = {
   demo: () => { installPackages(); makeDemo(); build(); serve(true); },
   start: () => { installPackages(); build(); serve(false); },
   check: () => { installPackages(); check(); },
-  test: () => { installPackages(); installPrograms(); makeDemo(); check(); build(); test(); },
+  test: () => { installPackages(); installPrograms(); fetchCorpora(); makeDemo(); check(); build(); test(); },
 };
 
 const command = commands[process.argv[2]];

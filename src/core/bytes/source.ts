@@ -1,4 +1,5 @@
-// A place bytes come from: a file on a drive, a block in memory. Reads past the end come back shorter, never fail.
+// A place bytes come from: a file on a drive, a block in memory. Reads past the end or before the beginning come back
+// shorter, never fail.
 
 export interface ByteSource {
   /** Length of the whole in bytes, as the place states it. The bytes may still end earlier. */
@@ -10,7 +11,7 @@ export interface ByteSource {
 export function memorySource(bytes: Uint8Array): ByteSource {
   return {
     size: bytes.length,
-    read: async (offset, lengthBytes) => bytes.subarray(Math.min(offset, bytes.length), Math.min(offset + lengthBytes, bytes.length)),
+    read: async (offset, lengthBytes) => (offset < 0 ? new Uint8Array() : bytes.subarray(Math.min(offset, bytes.length), Math.min(offset + lengthBytes, bytes.length))),
   };
 }
 
@@ -20,7 +21,7 @@ export function sectionOf(source: ByteSource, start: number, size: number): Byte
   return {
     size: bounded,
     read: async (offset, lengthBytes) =>
-      offset >= bounded ? new Uint8Array() : source.read(start + offset, Math.min(lengthBytes, bounded - offset)),
+      offset < 0 || offset >= bounded ? new Uint8Array() : source.read(start + offset, Math.min(lengthBytes, bounded - offset)),
   };
 }
 
@@ -54,6 +55,7 @@ export function withPages(source: ByteSource, pageBytes: number, pagesKept: numb
   return {
     size: source.size,
     read: async (offset, lengthBytes) => {
+      if (offset < 0) return new Uint8Array();
       const first = Math.floor(offset / pageBytes);
       if (lengthBytes > pageBytes || Math.floor((offset + lengthBytes - 1) / pageBytes) !== first) return source.read(offset, lengthBytes);
       return (await page(first)).subarray(offset - first * pageBytes, offset - first * pageBytes + lengthBytes);

@@ -1,11 +1,28 @@
 // Text out of bytes: strict UTF-8 first, Windows-1252 where it cannot be UTF-8. Never a replacement character in silence.
 
 const utf8 = new TextDecoder('utf-8', { fatal: true });
-const windows1252 = new TextDecoder('windows-1252');
+/** Windows-1252 from 0x80 to 0x9f; the rest is Latin-1. The five bytes it leaves open stay the control characters of that number. */
+const FROM_0X80 = '€\x81‚ƒ„…†‡ˆ‰Š‹Œ\x8dŽ\x8f\x90‘’“”•–—˜™š›œ\x9džŸ';
 const utf16 = { little: new TextDecoder('utf-16le', { fatal: true }), big: new TextDecoder('utf-16be', { fatal: true }) };
+
+/** A decoder costs more to call than so many plain letters to read (measured). */
+const SHORT_BYTES = 48;
+
+function plainText(bytes: Uint8Array): string | null {
+  let text = '';
+  for (const byte of bytes) {
+    if (byte >= 0x80) return null;
+    text += String.fromCharCode(byte);
+  }
+  return text;
+}
 
 /** UTF-8, or `null` where the bytes are not. A byte order mark is dropped. */
 export function decodeUtf8(bytes: Uint8Array): string | null {
+  if (bytes.length <= SHORT_BYTES) {
+    const plain = plainText(bytes);
+    if (plain !== null) return plain;
+  }
   try {
     return utf8.decode(bytes);
   } catch {
@@ -30,7 +47,14 @@ export function decodeUtf16In(bytes: Uint8Array, littleEndian: boolean): string 
 }
 
 export function decodeUtf8OrWindows1252(bytes: Uint8Array): string {
-  return decodeUtf8(bytes) ?? windows1252.decode(bytes);
+  return decodeUtf8(bytes) ?? decodeWindows1252(bytes);
+}
+
+/** By a table of our own: some platforms' decoders of that name read Latin-1 instead (measured: Node 20). */
+function decodeWindows1252(bytes: Uint8Array): string {
+  let text = '';
+  for (const byte of bytes) text += byte >= 0x80 && byte <= 0x9f ? (FROM_0X80[byte - 0x80] ?? '') : String.fromCharCode(byte);
+  return text;
 }
 
 export const encodeUtf8 = (text: string): Uint8Array<ArrayBuffer> => new TextEncoder().encode(text);

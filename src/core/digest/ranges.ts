@@ -107,5 +107,5 @@ export async function imageRanges(source: ByteSource, format: Format): Promise<R
   if (format === 'unknown') return [];
   const ranges = await FINDERS[format](source);
   const bounded = ranges.map(({ offset, length }) => ({ offset, length: Math.max(0, Math.min(length, source.size - offset)) }));
-  return bounded.filter(({ length }) => length > 0);
+  return bounded.filter(({ offset, length }) => Number.isInteger(offset) && Number.isInteger(length) && offset >= 0 && length > 0);
 }

@@ -64,8 +64,6 @@ const evenBytes = (bytes: Uint8Array) => bytes.subarray(0, bytes.length - (bytes
 
 /** The standard leaves the order open. Where the high bytes of Latin text tell it they decide, else the order of the file. */
 function isLittle(words: Uint8Array, fileOrder: boolean): boolean {
-  let even = 0;
-  let odd = 0;
-  for (let at = 0; at < words.length; at++) if (words[at] === 0) at % 2 === 0 ? even++ : odd++;
+  const [even, odd] = [0, 1].map((side) => words.filter((byte, at) => byte === 0 && at % 2 === side).length) as [number, number];
   return even === odd ? fileOrder : odd > even;
 }

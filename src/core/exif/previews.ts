@@ -31,7 +31,8 @@ const isFrame = (marker: number) => marker >= 0xc0 && marker <= 0xcf && marker !
 export async function verifyPreviews(source: ByteSource, previews: readonly Preview[]): Promise<Preview[]> {
   const verified: Preview[] = [];
   for (const preview of previews.slice(0, 16)) {
-    if (preview.offset + preview.length > source.size || verified.some(({ offset }) => offset === preview.offset)) continue;
+    const places = [preview.offset, preview.length];
+    if (!places.every((place) => Number.isInteger(place) && place > 0) || preview.offset + preview.length > source.size || verified.some(({ offset }) => offset === preview.offset)) continue;
     const size = preview.coding === 'jpeg' ? await frameSize(source, preview.offset) : {};
     if (size) verified.push({ ...preview, ...size });
   }

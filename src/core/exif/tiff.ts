@@ -115,7 +115,7 @@ class TiffReader {
       if (!tag) continue;
       if (!tags.has(id)) tags.set(id, tag);
       const pointer = POINTERS[id];
-      if (pointer) found.push(...numbersOf(tag).map((to) => ({ offset: to, kind: pointer })));
+      if (pointer) found.push(...numbersOf(tag).filter(Number.isInteger).map((to) => ({ offset: to, kind: pointer })));
     }
     this.tiff.directories.push({ kind, tags });
     const next = table.u32(count * 12);

@@ -13,12 +13,14 @@ import { type Tiff, readTiff, tagsOf } from '../exif/tiff';
 import { type Iim, parseIim } from '../iim/iim';
 import { RESOURCE, type Resources, parseResourceSegments, resourceData } from '../iim/resources';
 import type { Problem } from '../problems/problem';
-import { type Packet, parsePacket } from '../xmp/packet';
+import { type Packet, type PropertyMap, parsePacket, propertyMap } from '../xmp/packet';
 
 export interface Families {
   blocks: Blocks;
   tiffs: Tiff[];
   packets: Packet[];
+  /** What the packets say, by name. */
+  properties: PropertyMap;
   iim: Iim | null;
   /** Whether IIM was changed behind XMP's back: what the stored digest says. `none` where no digest is stored. */
   iimDigest: 'none' | 'same' | 'differs';
@@ -42,7 +44,7 @@ export async function readFamilies(source: ByteSource, format: Exclude<Format, '
   const iimBytes = loose.length > 0 ? loose : inResources;
   const iim = iimBytes.length > 0 ? parseIim(joinBytes(iimBytes)) : null;
   if (iim) problems.push(...iim.problems);
-  return { blocks, tiffs, packets, iim, iimDigest: digestOf(resources, iimBytes[0]), resources, problems };
+  return { blocks, tiffs, packets, properties: propertyMap(packets), iim, iimDigest: digestOf(resources, iimBytes[0]), resources, problems };
 }
 
 const present = (bytes: Uint8Array | undefined): Uint8Array[] => (bytes && bytes.length > 0 ? [bytes] : []);

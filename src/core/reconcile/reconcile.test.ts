@@ -7,7 +7,7 @@ import { readTiff } from '../exif/tiff';
 import type { FieldValues } from '../fields/registry';
 import { planIim } from '../iim/iim-edit';
 import { parseIim } from '../iim/iim';
-import { newPacket } from '../xmp/packet';
+import { newPacket, propertyMap } from '../xmp/packet';
 import { setFields } from '../xmp/sidecar';
 import { ascii, writeExif } from '../../demo/archive/tiff-writer';
 import { reconcile, type Sayings } from './reconcile';
@@ -25,7 +25,7 @@ async function settled({ exif, taken, iim, xmp, digest = 'none' }: Given) {
   const tiff = await readTiff(memorySource(block));
   const packet = newPacket();
   setFields(packet, xmp ?? {}, () => false);
-  return reconcile({ tiffs: tiff ? [tiff] : [], packets: xmp ? [packet] : [], iim: iim ? parseIim(planIim([], iim) ?? new Uint8Array()) : null, iimDigest: digest });
+  return reconcile({ tiffs: tiff ? [tiff] : [], properties: propertyMap(xmp ? [packet] : []), iim: iim ? parseIim(planIim([], iim) ?? new Uint8Array()) : null, iimDigest: digest });
 }
 
 describe('one caption in three families', () => {

@@ -18,7 +18,7 @@ import { FIELDS, type FieldKey, type FieldRow, type FieldValues } from '../field
 import type { FieldValue } from '../fields/shape';
 import { fromStrings, sameValue } from '../fields/values';
 import { type Iim, iimStrings } from '../iim/iim';
-import { type Packet, propertyMap } from '../xmp/packet';
+import type { PropertyMap } from '../xmp/packet';
 import { fieldSaid } from '../xmp/sidecar';
 
 /** Which family of metadata a value came from; `film` are the atoms of a film. */
@@ -43,44 +43,43 @@ export interface Reconciled {
 
 export interface Sayings {
   tiffs: readonly Tiff[];
-  packets: readonly Packet[];
+  properties: PropertyMap;
   iim: Iim | null;
   iimDigest: 'none' | 'same' | 'differs';
 }
 
-export function reconcile({ tiffs, packets, iim, iimDigest }: Sayings): Reconciled {
-  const properties = propertyMap(packets);
+export function reconcile({ tiffs, properties, iim, iimDigest }: Sayings): Reconciled {
+  const inIim = new Set(iim?.datasets.map(({ record, dataset }) => record * 256 + dataset));
   const reconciled: Reconciled = { fields: {}, sources: {}, disagreements: [] };
   for (const row of FIELDS) {
-    const said = new Map<Family, FieldValue>();
-    const add = (family: Family, value: FieldValue | undefined) => value !== undefined && said.set(family, value);
-    if (row.exif && tiffs.length > 0) add('exif', fromStrings(row, exifStrings(tiffs, row)));
-    if (row.iim && iim) add('iim', fromStrings(row, iimStrings(iim, row.iim)));
+    const statements: Statement[] = [];
+    if (row.exif && tiffs.length > 0) state(statements, 'exif', fromStrings(row, exifStrings(tiffs, row)));
     const inXmp = fieldSaid(properties, row);
-    if (inXmp.state === 'value') add('xmp', inXmp.value);
-    if (said.size > 0) settle(reconciled, row, said, iimDigest);
+    if (inXmp.state === 'value') statements.push({ family: 'xmp', value: inXmp.value });
+    if (row.iim && iim && inIim.has(row.iim.record * 256 + row.iim.dataset)) state(statements, 'iim', fromStrings(row, iimStrings(iim, row.iim)));
+    if (statements.length > 0) settle(reconciled, row, statements, iimDigest);
   }
   return reconciled;
 }
 
-function settle(into: Reconciled, row: FieldRow, said: ReadonlyMap<Family, FieldValue>, digest: Sayings['iimDigest']): void {
-  const order: Family[] = digest === 'differs' ? ['exif', 'iim', 'xmp'] : ['exif', 'xmp', 'iim'];
-  const statements = order.flatMap((family) => {
-    const value = said.get(family);
-    return value === undefined ? [] : [{ family, value }];
-  });
+function state(statements: Statement[], family: Family, value: FieldValue | undefined): void {
+  if (value !== undefined) statements.push({ family, value });
+}
+
+/** `statements` in the order EXIF, XMP, IIM, each once at most. */
+function settle(into: Reconciled, row: FieldRow, statements: Statement[], digest: Sayings['iimDigest']): void {
+  if (digest === 'differs' && statements.at(-1)?.family === 'iim' && statements.at(-2)?.family === 'xmp') statements.splice(-2, 2, ...statements.slice(-2).reverse());
   let [first] = statements;
-  for (const other of statements) if (first && isLesserForm(row, first, other)) first = other;
+  for (const other of statements) if (first && other !== first && isLesserForm(row, first, other)) first = other;
   if (!first) return;
   into.fields[row.key] = first.value;
   into.sources[row.key] = first.family;
-  const others = statements.filter((statement) => statement !== first);
-  const differing = others.filter((other) => first && !sayTheSame(row, first, other));
+  const differing = statements.filter((other) => first && other !== first && !sayTheSame(row, first, other));
   if (differing.length > 0) into.disagreements.push({ key: row.key, said: [first, ...differing] });
 }
 
 const sayTheSame = (row: FieldRow, a: Statement, b: Statement): boolean =>
-  sameValue(comparable(row, a.value), comparable(row, b.value)) || isLesserForm(row, a, b) || isLesserForm(row, b, a);
+  sameValue(a.value, b.value) || sameValue(comparable(row, a.value), comparable(row, b.value)) || isLesserForm(row, a, b) || isLesserForm(row, b, a);
 
 /** Line ends, outer blanks and the order of a bag do not count. */
 function comparable(row: FieldRow, value: FieldValue): FieldValue {
@@ -93,6 +92,7 @@ function comparable(row: FieldRow, value: FieldValue): FieldValue {
 
 /** Whether `lesser` is what a family with less room or fewer letters makes of `whole`. */
 function isLesserForm(row: FieldRow, lesser: Statement, whole: Statement): boolean {
+  if (sameValue(lesser.value, whole.value)) return false;
   if (row.value === 'date') return saysLess(String(lesser.value), String(whole.value));
   const lists = [lesser.value, whole.value].map((value) => (Array.isArray(value) ? value : [value]));
   const [a = [], b = []] = lists;

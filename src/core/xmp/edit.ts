@@ -1,7 +1,7 @@
 // Setting properties of a packet while everything else stays as it stands: other properties, qualifiers, languages,
 // members of structures we do not know, comments, white space. Setting what is already said edits nothing.
 
-import { type FieldValue, type Shape, type Structure, isList } from '../fields/shape';
+import { type FieldValue, type Shape, type Structure } from '../fields/shape';
 import { type StructureName, STRUCTURES } from '../fields/structures';
 import { sameValue, textOfSingle } from '../fields/values';
 import { NS, type Prefix, type XmpName } from './namespaces';

@@ -4,7 +4,7 @@
 import { decodeUtf8, decodeUtf16, encodeUtf8 } from '../bytes/text';
 import type { Shape } from '../fields/shape';
 import type { Reading } from '../problems/problem';
-import { NS, type XmpName } from './namespaces';
+import type { XmpName } from './namespaces';
 import { type XmpMember, isRdf, membersOf } from './nodes';
 import { type Said, isNamed, saidBy } from './values';
 import { type XmlDocument, type XmlElement, elementsOf, parseXml, writeXml } from './xml-tree';
@@ -67,8 +67,10 @@ export const propertiesOf = (packet: Packet): XmpMember[] => packet.descriptions
 
 export const nameKey = (uri: string, local: string): string => `${uri} ${local}`;
 
-/** The properties by `nameKey`; of one that stands twice the first. For reading many fields at once. */
-export function propertyMap(packets: readonly Packet[]): Map<string, XmpMember> {
+/** The properties by `nameKey`; of one that stands twice the first. */
+export type PropertyMap = ReadonlyMap<string, XmpMember>;
+
+export function propertyMap(packets: readonly Packet[]): PropertyMap {
   const map = new Map<string, XmpMember>();
   for (const packet of packets) {
     for (const description of packet.descriptions) {
@@ -80,8 +82,6 @@ export function propertyMap(packets: readonly Packet[]): Map<string, XmpMember> 
   }
   return map;
 }
-
-export const saidInMap = (map: ReadonlyMap<string, XmpMember>, shape: Shape): Said => saidBy(shape, map.get(nameKey(NS[shape.xmp.prefix], shape.xmp.name))?.node);
 
 export const readField = (packet: Packet, shape: Shape): Said => saidBy(shape, propertiesOf(packet).find((member) => isNamed(member, shape.xmp))?.node);
 

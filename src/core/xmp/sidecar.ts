@@ -5,9 +5,9 @@ import { FIELDS, type FieldKey, type FieldRow, type FieldValues } from '../field
 import { checked, sameValue } from '../fields/values';
 import type { Problem, Reading } from '../problems/problem';
 import { type Wanted, setField, setText } from './edit';
-import type { XmpMember } from './nodes';
-import { type Packet, isEdited, newPacket, parsePacket, propertyMap, readField, readText, saidInMap, writePacket } from './packet';
-import type { Said } from './values';
+import { NS } from './namespaces';
+import { type Packet, type PropertyMap, isEdited, nameKey, newPacket, parsePacket, propertyMap, readField, readText, writePacket } from './packet';
+import { type Said, saidBy } from './values';
 
 /** photoshop:SidecarForExtension says which file a sidecar describes, where two share its base name. */
 const FOR_EXTENSION = { prefix: 'photoshop', name: 'SidecarForExtension' } as const;
@@ -33,15 +33,20 @@ export function parseSidecar(bytes: Uint8Array): Reading<Sidecar> {
   return { state: 'read', value: sidecar, problems: [] };
 }
 
+/** Under which keys of a property map a field stands: its own first, then those that carry the same fact. Made once. */
+const KEYS = new Map(FIELDS.map((row) => [row.key, [row.xmp, ...(row.xmpAlso ?? [])].map(({ prefix, name }) => nameKey(NS[prefix], name))]));
+const ABSENT: Said = { state: 'absent' };
+
 /** What properties say about a field: its own, else one of those that carry the same fact. */
-export function fieldSaid(map: ReadonlyMap<string, XmpMember>, row: FieldRow): Said {
-  const own = checkedSaid(row, saidInMap(map, row));
-  if (own.state !== 'absent' || row.xmpAlso === undefined) return own;
-  for (const xmp of row.xmpAlso) {
-    const also = saidInMap(map, { ...row, xmp });
-    if (also.state === 'value') return also;
+export function fieldSaid(map: PropertyMap, row: FieldRow): Said {
+  const [own = '', ...also] = KEYS.get(row.key) ?? [];
+  const member = map.get(own);
+  if (member) return checkedSaid(row, saidBy(row, member.node));
+  for (const key of also) {
+    const said = saidBy(row, map.get(key)?.node);
+    if (said.state === 'value') return said;
   }
-  return own;
+  return ABSENT;
 }
 
 function checkedSaid(row: FieldRow, said: Said): Said {
