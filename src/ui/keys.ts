@@ -16,7 +16,7 @@ function nameOf(event: KeyboardEvent): string {
 }
 
 /**
- * Keys of a screen. They rest while the person types, and while a dialog is open. Enter and Space
+ * Keys of a screen. They rest while the person types, and while a dialog or a drawer is open. Enter and Space
  * belong to a button that has the focus, unless it lets them through (`data-keys="through"`), as the photos do.
  */
 export function useKeys(map: KeyMap, active = true): void {
@@ -28,7 +28,7 @@ export function useKeys(map: KeyMap, active = true): void {
     if (!active) return;
     const onKey = (event: KeyboardEvent) => {
       const action = latest.current[nameOf(event)];
-      const resting = isTyping(event.target) || document.querySelector('.ant-modal-wrap:not([style*="display: none"]), .ant-select-dropdown:not(.ant-select-dropdown-hidden)');
+      const resting = isTyping(event.target) || document.querySelector('.ant-modal-wrap:not([style*="display: none"]), .ant-select-dropdown:not(.ant-select-dropdown-hidden), .ant-drawer-open');
       if (!action || resting || event.altKey) return;
       if ((event.key === 'Enter' || event.key === ' ') && event.target instanceof Element && event.target.matches('button:not([data-keys="through"]), a, summary')) return;
       event.preventDefault();

@@ -189,7 +189,7 @@ describe('a person and two folders', () => {
     await browser.page.getByRole('button', { name: /On the slip\s*1/ }).click();
     await until('the collection’s photo', async () => (await shownCount(browser.page)) === 1);
     await selectPhoto(browser.page, 'Bátar í havn');
-    await until('its fields', async () => (await browser.page.getByLabel('City').inputValue()) === 'Gjógv');
+    await until('its fields', async () => (await browser.page.getByLabel('City', { exact: true }).inputValue()) === 'Gjógv');
     await browser.page.getByRole('button', { name: 'Take away “turf roof”' }).waitFor();
     await browser.page.getByRole('button', { name: 'Rating 4' }).and(browser.page.locator('.ant-btn-primary')).waitFor();
     await browser.page.getByText('2 proven copies').waitFor();

@@ -26,7 +26,7 @@ export async function connectFolder(browser: Browser, folder: string, name: stri
 
 /** Waits for the newest job of this title to be finished. */
 export async function jobEnded(page: Page, title: string): Promise<void> {
-  await page.getByRole('listitem').filter({ hasText: title }).filter({ hasText: 'finished' }).first().waitFor({ timeout: 60_000 });
+  await page.getByRole('listitem').filter({ hasText: title }).filter({ hasText: 'finished' }).first().waitFor({ timeout: 120_000 });
 }
 
 export async function typeScope(page: Page, scope: string): Promise<void> {

@@ -5,7 +5,8 @@ import type { ByteSource } from '../bytes/source';
 import { withPages } from '../bytes/source';
 import { sniffFormat } from '../containers/formats';
 import { DIGEST_CHUNK_BYTES, type RunningDigest } from '../fixity/digest';
-import { type Range, imageRanges } from './ranges';
+import type { Range } from './range';
+import { imageRanges } from './ranges';
 
 export interface FileDigests {
   /** SHA-256 of all bytes, lower-case hexadecimal. */

@@ -3,7 +3,7 @@
 
 import type { ByteSource } from '../bytes/source';
 import { readSegments } from '../containers/jpeg';
-import type { Range } from './ranges';
+import type { Range } from './range';
 
 const SCAN_READ_BYTES = 1024 * 1024;
 

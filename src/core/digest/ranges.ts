@@ -9,12 +9,8 @@ import { readHeif } from '../containers/heif';
 import { readChunks } from '../containers/png';
 import { readRiff } from '../containers/riff';
 import { jpegRanges } from './jpeg-ranges';
+import type { Range } from './range';
 import { tiffRanges } from './tiff-ranges';
-
-export interface Range {
-  offset: number;
-  length: number;
-}
 
 type Finder = (source: ByteSource) => Promise<Range[]>;
 

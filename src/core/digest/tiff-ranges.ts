@@ -5,7 +5,7 @@ import type { ByteSource } from '../bytes/source';
 import { ByteView } from '../bytes/view';
 import { MAIN } from '../exif/exif-tags';
 import { type Tag, type Tags, numberOf, numbersOf, readTiff } from '../exif/tiff';
-import type { Range } from './ranges';
+import type { Range } from './range';
 
 /** Far above any picture; a hostile count must not fill the memory. */
 const PARTS_LIMIT = 1_000_000;

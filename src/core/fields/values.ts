@@ -4,6 +4,7 @@ import { FIELDS, type FieldKey, type FieldRow, type FieldValues, fieldOf } from 
 import { type Captured, parseCaptured } from '../time/captured';
 import { type FieldValue, type Shape, type Structure, isList, isStructure, isWordList } from './shape';
 import { STRUCTURES } from './structures';
+import { xmlCharacters } from '../xmp/xml-tree';
 
 export function sameValue(a: FieldValue | undefined, b: FieldValue | undefined): boolean {
   if (a === b) return true;
@@ -63,8 +64,9 @@ export function checked(row: Pick<FieldRow, 'xmp'>, value: FieldValue | undefine
 }
 
 /** What a person typed into a form, into a value. Keywords part at commas and semicolons, other lists at semicolons only. */
-export function fromTyped(key: FieldKey, typed: string): FieldValue | undefined {
+export function fromTyped(key: FieldKey, text: string): FieldValue | undefined {
   const row = fieldOf(key);
+  const typed = xmlCharacters(text); // control characters, as pasted text may hold, have no place in any of the formats
   if (key === 'keywords') return fromStrings(row, splitKeywords(typed));
   if (isWordList(row)) return fromStrings(row, typed.split(';').map((part) => part.trim()));
   return fromStrings(row, [typed.trim()]);

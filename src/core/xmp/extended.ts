@@ -6,7 +6,7 @@ import { toHex } from '../bytes/hex';
 import { encodeUtf8 } from '../bytes/text';
 import { addDescription, setField, setText } from './edit';
 import { NS, type XmpName } from './namespaces';
-import { type Packet, newPacket, parsePacket, propertiesOf, writePacket } from './packet';
+import { type Packet, newPacket, propertiesOf, writePacket } from './packet';
 import { type XmlElement, type XmlNode, elementsOf, setChildren, textNode, writeNode } from './xml-tree';
 
 const EXTENSION_NAME: XmpName = { prefix: 'xmpNote', name: 'HasExtendedXMP' };
@@ -72,11 +72,3 @@ export function splitPacket(packet: Packet, limitBytes: number): SplitPacket | n
   const main = writePacket(packet);
   return main.length <= limitBytes ? { main, extension: { bytes, guid } } : null;
 }
-
-/** A packet read again from its own bytes, so that editing one leaves the other as it was. */
-export function copyOf(packet: Packet): Packet {
-  const again = parsePacket(encodeUtf8(packet.source));
-  if (again.state !== 'read') throw new Error('what was read once reads again');
-  return again.value;
-}
-

@@ -4,7 +4,8 @@ import { encodeUtf8 } from '../bytes/text';
 import type { FieldValue, Shape } from '../fields/shape';
 import { setField } from './edit';
 import { type Packet, parsePacket, readField, writePacket } from './packet';
-import { parseXml, writeXml } from './xml-tree';
+import { parseXml } from './xml-reader';
+import { writeXml } from './xml-tree';
 
 const packetOf = (description: string): Packet => {
   const packet = parsePacket(encodeUtf8(`<x:xmpmeta xmlns:x="adobe:ns:meta/"><rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#" xmlns:dc="http://purl.org/dc/elements/1.1/" xmlns:photoshop="http://ns.adobe.com/photoshop/1.0/">${description}</rdf:RDF></x:xmpmeta>`));

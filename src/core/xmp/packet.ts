@@ -7,7 +7,8 @@ import type { Reading } from '../problems/problem';
 import type { XmpName } from './namespaces';
 import { type XmpMember, isRdf, membersOf } from './nodes';
 import { type Said, isNamed, saidBy } from './values';
-import { type XmlDocument, type XmlElement, elementsOf, parseXml, writeXml } from './xml-tree';
+import { parseXml } from './xml-reader';
+import { type XmlDocument, type XmlElement, elementsOf, writeXml } from './xml-tree';
 
 export interface Packet {
   document: XmlDocument;

@@ -1,6 +1,7 @@
 'use client';
 
-import { Button, Checkbox, Popover } from 'antd';
+import { Button, Checkbox } from 'antd';
+import { SmallCard } from '@/ui/small-card';
 import { CHOOSABLE, GROUP_TITLES, useChosenGroups } from './chosen-groups';
 import styles from './record-card.module.css';
 
@@ -9,8 +10,8 @@ export function GroupsChoice() {
   const { groups, choose } = useChosenGroups();
   const content = <Checkbox.Group className={styles.choices} options={CHOOSABLE.map((group) => ({ value: group, label: GROUP_TITLES[group] }))} value={groups} onChange={choose} aria-label="Groups of fields on the card" />;
   return (
-    <Popover content={content} trigger="click" placement="topLeft">
+    <SmallCard content={content} placement="topLeft">
       <Button size="small" type="text">Choose groups ({groups.length} of {CHOOSABLE.length})</Button>
-    </Popover>
+    </SmallCard>
   );
 }

@@ -1,12 +1,13 @@
 'use client';
 
-import { Button, Popover } from 'antd';
+import { Button } from 'antd';
 import { cutByIim } from '@/core/iim/iim-edit';
 import { type FieldRow, fieldOf } from '@/core/fields/registry';
 import { sameValue, toTyped } from '@/core/fields/values';
 import type { Disagreement, Family } from '@/core/reconcile/reconcile';
 import { planSet } from '@/core/changes/change';
 import type { FileRecord, PhotoRecord } from '@/storage/catalog/records';
+import { SmallCard } from '@/ui/small-card';
 import { session } from '../session/session';
 import styles from './record-card.module.css';
 
@@ -42,11 +43,11 @@ export function ValueOrigin({ origin, row }: { origin: Origin; row: FieldRow }) 
     </div>
   );
   return (
-    <Popover content={content} trigger="click" placement="left">
+    <SmallCard content={content} placement="left">
       <button type="button" className={styles.stands} data-differs={disagreement !== undefined} data-cut={isCut} aria-label={`Where ${row.label} comes from: ${stands?.sentence ?? 'nowhere'}${disagreement ? '; the file says different things' : ''}`}>
         {stands?.word ?? '–'}{isCut && ' cut'}{disagreement && ' ≠'}
       </button>
-    </Popover>
+    </SmallCard>
   );
 }
 

@@ -9,15 +9,14 @@
 
 import type { FileDigests } from '@/core/digest/image-digest';
 import { differingKeys } from '@/core/fields/values';
-import type { FileRecord, PhotoRecord } from '../catalog/records';
+import type { FileRecord, ItemTrouble, PhotoRecord } from '../catalog/records';
 import { sidecarItem } from '../catalog/changes';
 import { embeddedIn, isUpToDate } from '../catalog/sidecars';
 import type { Drive } from '../drives/drive';
 import { type JobTools, forEachItem, startProgress, troubleOf } from './job-tools';
-import type { ScanReport } from './scan';
 
 /** Reads every byte of the files whose digest is not known. */
-export async function digestNew(tools: JobTools, driveId: string, drive: Drive, report: ScanReport): Promise<void> {
+export async function digestNew(tools: JobTools, driveId: string, drive: Drive, troubles: ItemTrouble[]): Promise<void> {
   const { db, hands, control } = tools;
   const files = (await db.files.where('driveId').equals(driveId).toArray()).filter((file) => file.photoId && file.state === 'present' && file.sha256 === null);
   const progress = startProgress('digesting', files.length, files.reduce((sum, { sizeBytes }) => sum + sizeBytes, 0));
@@ -32,7 +31,7 @@ export async function digestNew(tools: JobTools, driveId: string, drive: Drive, 
     progress.doneItems += 1;
     control.progress({ ...progress });
   };
-  await forEachItem(files, control, work, (file, error) => report.troubles.push(troubleOf(file.path, error)));
+  await forEachItem(files, control, work, (file, error) => troubles.push(troubleOf(file.path, error)));
 }
 
 export async function recordDigests({ db, now, onPhotos }: JobTools, file: FileRecord, digests: FileDigests): Promise<'sound' | 'damaged'> {

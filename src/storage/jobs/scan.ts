@@ -55,7 +55,7 @@ export async function scanDrive(tools: JobTools, driveId: string, drive: Drive):
   const scan = new DriveScan(tools, driveId, drive, report, sidecars, new Map(items.map((item) => [item.entry.path, item])), known);
   await scan.read(items);
   await scan.settle();
-  await digestNew(tools, driveId, drive, report);
+  await digestNew(tools, driveId, drive, report.troubles);
   await db.drives.update(driveId, { scannedAt: tools.now(), bytes: items.reduce((sum, { entry }) => sum + entry.sizeBytes, 0) });
   return report;
 }

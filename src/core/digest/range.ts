@@ -1,0 +1,5 @@
+/** A stretch of a file, in bytes. */
+export interface Range {
+  offset: number;
+  length: number;
+}
