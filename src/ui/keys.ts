@@ -38,3 +38,21 @@ export function useKeys(map: KeyMap, active = true): void {
     return () => window.removeEventListener('keydown', onKey);
   }, [active]);
 }
+
+/** Escape closes what is open, and does nothing else, wherever the focus is. */
+export function useEscape(open: boolean, close: () => void): void {
+  const latest = useRef(close);
+  useEffect(() => {
+    latest.current = close;
+  });
+  useEffect(() => {
+    if (!open) return;
+    const onKey = (event: KeyboardEvent) => {
+      if (event.key !== 'Escape') return;
+      event.stopPropagation();
+      latest.current();
+    };
+    document.addEventListener('keydown', onKey, true);
+    return () => document.removeEventListener('keydown', onKey, true);
+  }, [open]);
+}

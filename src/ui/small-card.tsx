@@ -1,7 +1,8 @@
 'use client';
 
 import { Popover } from 'antd';
-import { type ReactElement, type ReactNode, useEffect, useState } from 'react';
+import { type ReactElement, type ReactNode, useState } from 'react';
+import { useEscape } from './keys';
 
 interface Props {
   content: ReactNode;
@@ -13,15 +14,6 @@ interface Props {
 /** A small card beside the button that opens it. Escape closes it, and nothing else. */
 export function SmallCard({ content, placement, children }: Props) {
   const [open, setOpen] = useState(false);
-  useEffect(() => {
-    if (!open) return;
-    const onKey = (event: KeyboardEvent) => {
-      if (event.key !== 'Escape') return;
-      event.stopPropagation();
-      setOpen(false);
-    };
-    document.addEventListener('keydown', onKey, true);
-    return () => document.removeEventListener('keydown', onKey, true);
-  }, [open]);
+  useEscape(open, () => setOpen(false));
   return <Popover content={content} trigger="click" placement={placement} open={open} onOpenChange={setOpen} destroyOnHidden>{children}</Popover>;
 }

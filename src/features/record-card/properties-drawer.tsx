@@ -4,6 +4,7 @@ import { Alert, Button, Drawer, Input, Spin } from 'antd';
 import { useEffect, useState } from 'react';
 import type { Property } from '@/core/reading/properties';
 import { count } from '@/ui/format';
+import { useEscape } from '@/ui/keys';
 import { session } from '../session/session';
 import styles from './record-card.module.css';
 
@@ -15,6 +16,7 @@ const SHOWN_LIMIT = 1000;
 /** Everything the image file says, raw and searchable, read anew from the file. */
 export function PropertiesButton({ photoId }: { photoId: string }) {
   const [open, setOpen] = useState(false);
+  useEscape(open, () => setOpen(false));
   return (
     <>
       <Button size="small" type="text" onClick={() => setOpen(true)}>All properties</Button>
@@ -45,7 +47,7 @@ function Properties({ photoId }: { photoId: string }) {
   const found = listing.properties.filter(({ family, place, name, value }) => `${family} ${place} ${name} ${value}`.toLowerCase().includes(word));
   return (
     <div className={styles.properties}>
-      <Input value={sought} onChange={({ target }) => setSought(target.value)} placeholder="search names and values" aria-label="Search the properties" allowClear />
+      <Input autoFocus value={sought} onChange={({ target }) => setSought(target.value)} placeholder="search names and values" aria-label="Search the properties" allowClear />
       <p className="quiet">{count(found.length)} of {count(listing.properties.length)}{found.length > SHOWN_LIMIT && `, the first ${count(SHOWN_LIMIT)} shown`}</p>
       <table>
         <thead><tr><th scope="col">Family</th><th scope="col">Where</th><th scope="col">Name</th><th scope="col">Value</th></tr></thead>
