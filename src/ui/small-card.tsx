@@ -6,7 +6,7 @@ import { useEscape } from './keys';
 
 interface Props {
   content: ReactNode;
-  placement: 'left' | 'topLeft';
+  placement: 'topRight' | 'topLeft';
   /** The button that opens it. */
   children: ReactElement;
 }

@@ -47,6 +47,8 @@ await card.getByRole('button', { name: 'All properties' }).click();
 await shoot('properties');
 await page.keyboard.press('Escape');
 await page.getByRole('dialog').waitFor({ state: 'hidden' });
+await selectPhoto(page, 'Launching the Norðlýsið after her third refit');
+await page.keyboard.press('d');
 await page.keyboard.press('Enter');
 await shoot('single-view');
 await page.keyboard.press('Escape');

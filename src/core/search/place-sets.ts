@@ -4,19 +4,20 @@
 export class PlaceSets {
   private readonly sets: string[][] = [];
   private readonly numbers = new Map<string, number>();
-  /** From a set and one more place to the set that holds both. */
-  private readonly steps = new Map<string, number>();
+  /** From a set (the empty one first) and one more place to the set that holds both. */
+  private readonly steps: Map<string, number>[] = [new Map()];
 
   /** The number of the set that has `place` beside those of set `number`; `undefined` is the empty set. */
   with(number: number | undefined, place: string): number {
-    const step = `${number ?? ''} ${place}`;
-    const known = this.steps.get(step);
+    const from = number === undefined ? 0 : number + 1;
+    const known = this.steps[from]?.get(place);
     if (known !== undefined) return known;
     const places = [...new Set([...(number === undefined ? [] : (this.sets[number] ?? [])), place])].sort();
     const key = places.join(' ');
     const found = this.numbers.get(key) ?? this.sets.push(places) - 1;
     this.numbers.set(key, found);
-    this.steps.set(step, found);
+    this.steps[found + 1] ??= new Map();
+    this.steps[from]?.set(place, found);
     return found;
   }
 

@@ -43,7 +43,7 @@ export function ValueOrigin({ origin, row }: { origin: Origin; row: FieldRow }) 
     </div>
   );
   return (
-    <SmallCard content={content} placement="left">
+    <SmallCard content={content} placement="topRight">
       <button type="button" className={styles.stands} data-differs={disagreement !== undefined} data-cut={isCut} aria-label={`Where ${row.label} comes from: ${stands?.sentence ?? 'nowhere'}${disagreement ? '; the file says different things' : ''}`}>
         {stands?.word ?? '–'}{isCut && ' cut'}{disagreement && ' ≠'}
       </button>

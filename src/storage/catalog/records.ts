@@ -99,6 +99,8 @@ export interface ConflictRecord {
   photoId: string;
   keys: FieldKey[];
   theirs: FieldValues;
+  /** Where their version stands; absent in older records: the sidecar. */
+  from?: 'sidecar' | 'file';
   sidecarSha256: string;
   foundAt: number;
 }

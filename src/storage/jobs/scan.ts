@@ -219,7 +219,7 @@ class DriveScan {
       await db.files.put(known.sidecar ? { ...file, sidecar: { ...known.sidecar, base: theirs } } : file);
     });
     if (merge.take.length > 0) await makeChange(db, { kind: 'fields', origin: 'file', edits: planFields(photo, theirs, merge.take) }, now());
-    if (merge.conflicts.length > 0) await db.conflicts.put({ fileId: file.id, photoId: photo.id, keys: merge.conflicts, theirs, sidecarSha256: known.sidecar?.sha256 ?? '', foundAt: now() });
+    if (merge.conflicts.length > 0) await db.conflicts.put({ fileId: file.id, photoId: photo.id, keys: merge.conflicts, theirs, from: 'file', sidecarSha256: known.sidecar?.sha256 ?? '', foundAt: now() });
     this.report.sidecarsTaken += merge.take.length > 0 ? 1 : 0;
     this.report.conflicts += merge.conflicts.length > 0 ? 1 : 0;
     this.report.changed += 1;
