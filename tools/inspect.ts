@@ -17,14 +17,14 @@ export const reasonOf = (error: unknown): string => (error instanceof Error ? er
 /** Width and height are as stored; `orientation` says how to turn them. What is absent is `null`. */
 export async function inspectLine(file: string, withDigest: boolean): Promise<object> {
   try {
-    const source = await fileSource(file);
+    const source = fileSource(file);
     try {
       const { format, orientation, captured, camera, lens, exposure, gps, fields, sources, disagreements, previews, profile, seconds, gpsTime, shutterCount, problems, ...reading } = await readPhoto(source, file);
       const [width, height] = turned(orientation, reading.width, reading.height);
       const digest = withDigest ? { digest: await digestBoth(source, file, newDigest, () => undefined) } : {};
-      return { file, format, bytes: source.size, width, height, orientation, captured, camera, lens, exposure, gps, gpsTime, shutterCount, profile, seconds, fields, sources, disagreements, preview: previews[0] ?? null, ...digest, problems };
+      return { file, format, bytes: source.size, modifiedMs: source.modifiedMs, width, height, orientation, captured, camera, lens, exposure, gps, gpsTime, shutterCount, profile, seconds, fields, sources, disagreements, preview: previews[0] ?? null, ...digest, problems };
     } finally {
-      await source.close();
+      source.close();
     }
   } catch (error) {
     return { file, failed: true, problems: [{ code: 'file/unreadable', reason: reasonOf(error) }] };

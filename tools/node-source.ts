@@ -1,24 +1,27 @@
-// A file on disk as a byte source.
+// A file on disk as a byte source. Files are read one after the other here, and reading them at once costs a third of
+// what handing each read to another thread does (measured).
 
-import { type FileHandle, open } from 'node:fs/promises';
+import { closeSync, fstatSync, openSync, readSync } from 'node:fs';
 import type { ByteSource } from '../src/core/bytes/source';
 
 export interface NodeSource extends ByteSource {
-  close(): Promise<void>;
+  /** Last modification, milliseconds since 1970, UTC. */
+  modifiedMs: number;
+  close(): void;
 }
 
-export async function fileSource(path: string): Promise<NodeSource> {
-  const handle: FileHandle = await open(path);
-  const { size } = await handle.stat();
+/** Throws what the system says when the file cannot be opened. */
+export function fileSource(path: string): NodeSource {
+  const handle = openSync(path, 'r');
+  const { size, mtimeMs } = fstatSync(handle);
   return {
     size,
+    modifiedMs: Math.round(mtimeMs),
     read: async (offset, lengthBytes) => {
-      const wanted = Math.max(0, Math.min(lengthBytes, size - offset));
-      if (wanted === 0) return new Uint8Array();
+      const wanted = offset < 0 ? 0 : Math.max(0, Math.min(lengthBytes, size - offset));
       const bytes = new Uint8Array(wanted); // not a Buffer, whose views cost several times as much
-      const { bytesRead } = await handle.read(bytes, 0, wanted, offset);
-      return bytes.subarray(0, bytesRead);
+      return wanted === 0 ? bytes : bytes.subarray(0, readSync(handle, bytes, 0, wanted, offset));
     },
-    close: () => handle.close(),
+    close: () => closeSync(handle),
   };
 }

@@ -56,7 +56,7 @@ export async function writeLine(file: string, wishes: readonly Wish[], embed: bo
 }
 
 async function embedInto(file: string, wishes: readonly Wish[]): Promise<object> {
-  const source = await fileSource(file);
+  const source = fileSource(file);
   try {
     const plan = await planEmbed(source, file, fulfilled((await readPhoto(source, file)).fields, wishes), newDigest);
     if (plan.state === 'refused') return { file, failed: true, ...plan };
@@ -65,14 +65,14 @@ async function embedInto(file: string, wishes: readonly Wish[]): Promise<object>
     await replace(file, await whole.read(0, whole.size));
     return { file, state: 'written', wrote: file };
   } finally {
-    await source.close();
+    source.close();
   }
 }
 
 async function intoSidecar(file: string, wishes: readonly Wish[]): Promise<object> {
-  const source = await fileSource(file);
+  const source = fileSource(file);
   const reading = await readPhoto(source, file);
-  await source.close();
+  source.close();
   if (reading.format === 'unknown') return { file, failed: true, reason: 'it is not a format that has sidecars here' };
   const { existing, target } = await sidecarOf(file);
   const sidecar = existing === null ? null : parseSidecar(existing);

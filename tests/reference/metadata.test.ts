@@ -108,6 +108,31 @@ describe('what ExifTool wrote as IIM', () => {
   });
 });
 
+describe('what exiv2 wrote', () => {
+  it('as XMP and as IIM is read value for value', async () => {
+    const text = 'Bátar á Viðareiði';
+    const prefix = { Iptc4xmpCore: 'iptc', Iptc4xmpExt: 'iptcExt' } as Record<string, string>;
+    const plain = FIELDS.filter((row) => row.value === 'text' && row.form !== 'alt' && !['eventId', 'cameraOwner', 'userComment', 'modelAge'].includes(row.key));
+    writeFileSync(at('exiv2.jpg'), readFileSync(at('base.jpg')));
+    execFileSync('exiv2', [...plain.flatMap(({ xmp }) => ['-M', `set Xmp.${prefix[xmp.prefix] ?? xmp.prefix}.${xmp.name} ${text}`]), at('exiv2.jpg')], { stdio: 'pipe' });
+    const { fields, problems } = await read('exiv2.jpg');
+    expect(problems).toEqual([]);
+    for (const row of plain) {
+      compare('XMP by exiv2', JSON.stringify(toStrings(fields[row.key])) === JSON.stringify([text]));
+      expect(toStrings(fields[row.key]), row.key).toEqual([text]);
+    }
+    const datasets = FIELDS.filter(({ iim }) => iim && iim.maxBytes > 20 && iim.notation === undefined);
+    writeFileSync(at('exiv2-iim.jpg'), readFileSync(at('base.jpg')));
+    execFileSync('exiv2', ['-M', 'set Iptc.Envelope.CharacterSet \x1b%G', ...datasets.flatMap(({ iim }) => ['-M', `set Iptc.Application2.0x${iim?.dataset.toString(16).padStart(4, '0')} String ${text}`]), at('exiv2-iim.jpg')], { stdio: 'pipe' });
+    const iim = (await read('exiv2-iim.jpg')).fields;
+    for (const row of datasets) {
+      compare('IIM by exiv2', JSON.stringify(toStrings(iim[row.key])) === JSON.stringify([text]));
+      expect(toStrings(iim[row.key]), row.key).toEqual([text]);
+    }
+    expect([plain.length, datasets.length].every((count) => count > 15)).toBe(true);
+  });
+});
+
 describe('what ExifTool wrote as EXIF', () => {
   const write = (name: string, ending: string, ...more: string[]) =>
     exiftool('-q', '-n', '-EXIF:Make=Norda', '-EXIF:Model=K4', '-EXIF:DateTimeOriginal=2019:07:04 14:03:22', '-EXIF:OffsetTimeOriginal=+01:00', '-EXIF:SubSecTimeOriginal=07', '-EXIF:ExposureTime=0.004', '-EXIF:FNumber=2.8', '-EXIF:ISO=800', '-EXIF:FocalLength=35', '-EXIF:ExposureCompensation=-0.7', '-EXIF:LensModel=Norda 35mm', '-EXIF:SerialNumber=K4-7', '-EXIF:Orientation=8', '-EXIF:GPSLatitude=62.2266', '-EXIF:GPSLatitudeRef=N', '-EXIF:GPSLongitude=6.5889', '-EXIF:GPSLongitudeRef=W', '-EXIF:GPSAltitude=12.5', '-EXIF:GPSAltitudeRef=1', '-EXIF:GPSDateStamp=2019:07:04', '-EXIF:GPSTimeStamp=13:03:21', '-XMP-dc:Subject=boat', ...more, '-o', at(name), at(`base.${ending}`));

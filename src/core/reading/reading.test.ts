@@ -64,6 +64,28 @@ describe('reading a raw built on TIFF', () => {
   });
 });
 
+describe('the bytes that are read', () => {
+  /** A file in which the metadata stand at the head, and a picture of megabytes behind; what is asked of it is written down. */
+  const asked = async (head: Buffer, name: string) => {
+    const whole = Buffer.concat([head, Buffer.alloc(4_000_000, 7)]);
+    const reads: number[] = [];
+    const source = memorySource(whole);
+    await readPhoto({ size: source.size, read: (offset, lengthBytes) => (reads.push(lengthBytes), source.read(offset, lengthBytes)) }, name);
+    return reads;
+  };
+
+  it('are, of a JPEG, one read of its head', async () => {
+    expect(await asked(withBlocks(BARE, { exif: exif(), photoshop: writeIim([[105, 'x']], 'utf8') }), 'a.jpg')).toEqual([64 * 1024]);
+  });
+
+  it('are, of a raw, its head and a few pages where its directories point to', async () => {
+    const directory = (at: number): Entries => new Map([[0x0110, ascii('Norda K4')], [0x0201, { type: 4, numbers: [at] }], [0x0202, { type: 4, numbers: [30_000] }]]);
+    const reads = await asked(writeExif(directory(3_000_000), new Map(), null), 'a.nef');
+    expect(reads.length).toBeLessThanOrEqual(3);
+    expect(reads.reduce((sum, bytes) => sum + bytes, 0)).toBeLessThanOrEqual(128 * 1024);
+  });
+});
+
 describe('files that are not what they seem', () => {
   it('an empty file and one of another kind are said to be so', async () => {
     expect((await read(new Uint8Array())).problems).toEqual([{ code: 'file/empty' }]);

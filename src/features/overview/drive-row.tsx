@@ -54,7 +54,7 @@ export function DriveRow({ drive }: { drive: DriveRecord }) {
         {sums !== undefined && sums.unreadable > 0 && <>, {count(sums.unreadable)} not readable</>}
         {drive.scannedAt !== null && <>, looked through {dateTime(drive.scannedAt)}</>}
       </p>
-      {waiting.length > 0 && <p className={styles.waiting}>{count(waiting.length)} {waiting.length === 1 ? 'sidecar waits' : 'sidecars wait'} in the outbox{trouble ? `. ${faultSentence(trouble)}` : state === 'connected' ? '' : ' until the drive is back'}</p>}
+      {waiting.length > 0 && <p className={styles.waiting}>{count(waiting.length)} {waiting.length === 1 ? (drive.embeds ? 'file waits' : 'sidecar waits') : drive.embeds ? 'files wait' : 'sidecars wait'} in the outbox{trouble ? `. ${faultSentence(trouble)}` : state === 'connected' ? '' : ' until the drive is back'}</p>}
     </li>
   );
 }

@@ -7,6 +7,7 @@ import { sameValue, toTyped } from '@/core/fields/values';
 import type { Disagreement, Family } from '@/core/reconcile/reconcile';
 import { planSet } from '@/core/changes/change';
 import type { FileRecord, PhotoRecord } from '@/storage/catalog/records';
+import { embeddedIn } from '@/storage/catalog/sidecars';
 import { SmallCard } from '@/ui/small-card';
 import { session } from '../session/session';
 import styles from './record-card.module.css';
@@ -24,16 +25,19 @@ function standsIn({ photo, files }: Origin, { key }: FieldRow): { word: string; 
   const value = photo.fields[key];
   if (value === undefined) return null;
   const family = photo.sources[key];
-  if (family && sameValue(value, photo.embedded[key])) return { word: FAMILY_WORDS[family], sentence: `from ${FAMILY_WORDS[family]} in the image file` };
+  if (family && files.some((file) => sameValue(value, embeddedIn(file, photo)[key]))) return { word: FAMILY_WORDS[family], sentence: `from ${FAMILY_WORDS[family]} in the image file` };
   if (files.some(({ sidecar }) => sidecar && sameValue(sidecar.base[key], value))) return { word: 'sidecar', sentence: 'from the sidecar' };
   return { word: 'here', sentence: 'entered here; it waits to be written into the sidecar' };
 }
+
+/** Whether an image file itself holds the value, and so in IIM as much of it as fits there. */
+const isInAFile = ({ photo, files }: Origin, { key }: FieldRow): boolean => files.some(({ embedded }) => embedded !== null && sameValue(embedded[key], photo.fields[key]));
 
 /** Where a value comes from, and what disagrees with it, with the choice. */
 export function ValueOrigin({ origin, row }: { origin: Origin; row: FieldRow }) {
   const stands = standsIn(origin, row);
   const disagreement = origin.photo.disagreements.find(({ key }) => key === row.key);
-  const isCut = cutByIim(row, origin.photo.fields);
+  const isCut = cutByIim(row, origin.photo.fields) && isInAFile(origin, row);
   if (!stands && !disagreement) return null;
   const content = (
     <div className={styles.origin}>

@@ -1,0 +1,26 @@
+// A catalog of version 1, as it was stored, opened by this version: nothing of the person's is lost, and the digests that
+// version 1 did not have are read anew.
+
+import 'fake-indexeddb/auto';
+import Dexie from 'dexie';
+import { expect, it } from 'vitest';
+import { CatalogDatabase } from './database';
+
+it('version 1 is brought to version 2', async () => {
+  const old = new Dexie('from-version-1');
+  old.version(1).stores({
+    drives: 'id', photos: 'id', files: 'id, driveId, photoId, state, [driveId+state], [driveId+provenAt]', previews: 'photoId', journal: '++seq, state',
+    outbox: 'id, driveId', conflicts: 'fileId, photoId', collections: 'id', jobs: 'id, state',
+  });
+  await old.open();
+  await old.table('drives').put({ id: 'd', name: 'Studio', kind: 'folder', handle: null, access: 'write', takenOut: false, addedAt: 1, scannedAt: 2, bytes: 3 });
+  await old.table('photos').put({ id: 'f1', format: 'jpeg', width: 3, height: 2, orientation: 1, captured: { written: '2019', offset: null }, camera: { make: null, model: null, serial: null }, lens: null, exposure: {}, gps: null, previews: [], problems: [], bytes: 1, fields: { headline: 'kept' }, embedded: {}, sources: {}, sha256: 'a'.repeat(64), addedAt: 1 });
+  await old.table('files').put({ id: 'd/x.jpg', driveId: 'd', path: 'x.jpg', photoId: 'f1', sizeBytes: 1, modifiedMs: 1, state: 'present', sha256: 'a'.repeat(64), provenAt: 5, sidecar: null, sidecarTarget: 'x.xmp', problems: [] });
+  old.close();
+
+  const db = new CatalogDatabase('from-version-1');
+  expect(await db.photos.get('f1')).toMatchObject({ fields: { headline: 'kept' }, imageSha256: null, disagreements: [], sha256: 'a'.repeat(64) });
+  expect(await db.files.where('fingerprint').equals('f1').first()).toMatchObject({ path: 'x.jpg', embedded: null, sha256: null, provenAt: null, imageSha256: null });
+  expect(await db.drives.get('d')).toMatchObject({ name: 'Studio', embeds: false });
+  db.close();
+});
