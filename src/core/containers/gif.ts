@@ -5,32 +5,44 @@ import type { ByteSource } from '../bytes/source';
 import { ByteView } from '../bytes/view';
 import { type Blocks, METADATA_LIMIT_BYTES, noBlocks } from './blocks';
 
-const TRAILER_BYTES = 257;
-const BLOCKS_LIMIT = 100_000;
+/** A frame, or an extension with its label; `end` is behind the last of its sub-blocks. */
+export interface GifPart {
+  kind: 'frame' | 'extension';
+  label: number;
+  offset: number;
+  end: number;
+}
 
-export async function readGifBlocks(source: ByteSource): Promise<Blocks> {
-  const blocks = noBlocks();
-  const head = new ByteView(await source.read(0, 13), true);
-  blocks.width = head.u16(6);
-  blocks.height = head.u16(8);
-  const tableBytes = (packed: number) => (packed & 0x80 ? 3 * 2 ** ((packed & 7) + 1) : 0);
-  let at = 13 + tableBytes(head.u8(10) ?? 0);
-  for (let count = 0; count < BLOCKS_LIMIT; count++) {
-    const block = new ByteView(await source.read(at, 14), true);
-    const kind = block.u8(0);
-    if (kind === 0x3b) return blocks;
-    if (kind === 0x2c) {
-      at = await afterSubBlocks(source, at + 11 + tableBytes(block.u8(9) ?? 0));
-    } else if (kind === 0x21) {
-      const isXmp = block.u8(1) === 0xff && block.ascii(3, 11) === 'XMP DataXMP';
-      const end = await afterSubBlocks(source, at + (isXmp ? 14 : 2));
-      const length = end - 1 - TRAILER_BYTES - (at + 14);
-      if (isXmp && length > 0 && length <= METADATA_LIMIT_BYTES) blocks.xmp.push(await source.read(at + 14, length));
-      at = end;
-    } else break;
+export interface GifParts {
+  /** Where the screen's own colour table ends. */
+  screenEnd: number;
+  list: GifPart[];
+  /** Whether the file ends with its trailer. */
+  whole: boolean;
+}
+
+const TRAILER_BYTES = 257;
+const PARTS_LIMIT = 100_000;
+const XMP_SIGN = 'XMP DataXMP';
+const APPLICATION = 0xff;
+
+const tableBytes = (packed: number) => (packed & 0x80 ? 3 * 2 ** ((packed & 7) + 1) : 0);
+
+export async function readGifParts(source: ByteSource): Promise<GifParts> {
+  const head = new ByteView(await source.read(0, 13));
+  const screenEnd = 13 + tableBytes(head.u8(10) ?? 0);
+  const list: GifPart[] = [];
+  for (let at = screenEnd; list.length < PARTS_LIMIT; ) {
+    const block = new ByteView(await source.read(at, 14));
+    const sign = block.u8(0);
+    if (sign !== 0x2c && sign !== 0x21) return { screenEnd, list, whole: sign === 0x3b };
+    const label = sign === 0x21 ? (block.u8(1) ?? 0) : 0;
+    const isXmp = label === APPLICATION && block.startsWith(XMP_SIGN, 3);
+    const end = await afterSubBlocks(source, at + (sign === 0x2c ? 11 + tableBytes(block.u8(9) ?? 0) : isXmp ? 3 + XMP_SIGN.length : 2));
+    list.push({ kind: sign === 0x2c ? 'frame' : 'extension', label, offset: at, end });
+    at = end;
   }
-  blocks.problems.push({ code: 'gif/cut-short' });
-  return blocks;
+  return { screenEnd, list, whole: false };
 }
 
 /** Where the run of sub-blocks that begins at `at` is over. */
@@ -41,4 +53,20 @@ async function afterSubBlocks(source: ByteSource, at: number): Promise<number> {
     if (!length) return next + 1;
     next += 1 + length;
   }
+}
+
+export async function readGifBlocks(source: ByteSource): Promise<Blocks> {
+  const blocks = noBlocks();
+  const head = new ByteView(await source.read(0, 13), true);
+  blocks.width = head.u16(6);
+  blocks.height = head.u16(8);
+  const { list, whole } = await readGifParts(source);
+  for (const { label, offset, end } of list) {
+    const start = offset + 3 + XMP_SIGN.length;
+    const length = end - 1 - TRAILER_BYTES - start;
+    const isXmp = label === APPLICATION && new ByteView(await source.read(offset + 3, XMP_SIGN.length)).startsWith(XMP_SIGN);
+    if (isXmp && length > 0 && length <= METADATA_LIMIT_BYTES) blocks.xmp.push(await source.read(start, length));
+  }
+  if (!whole) blocks.problems.push({ code: 'gif/cut-short' });
+  return blocks;
 }

@@ -20,7 +20,7 @@ export const JPEG_SIGNS = {
 const SEGMENTS_LIMIT = 2000; // far above any real file; a hostile one could hold millions of empty segments
 
 const hasNoLength = (marker: number) => marker === 0x01 || (marker >= 0xd0 && marker <= 0xd8);
-const isFrame = (marker: number) => marker >= 0xc0 && marker <= 0xcf && marker !== 0xc4 && marker !== 0xc8 && marker !== 0xcc;
+export const isFrame = (marker: number) => marker >= 0xc0 && marker <= 0xcf && marker !== 0xc4 && marker !== 0xc8 && marker !== 0xcc;
 
 /** A marker segment before the scan. `start` is where its content begins. */
 export interface Segment {

@@ -3,8 +3,9 @@
 
 import type { ByteSource } from '../bytes/source';
 import { ByteView } from '../bytes/view';
-import { boxOf, readBoxes } from '../containers/boxes';
+import { readBoxes } from '../containers/boxes';
 import type { Format } from '../containers/formats';
+import { readGifParts } from '../containers/gif';
 import { readHeif } from '../containers/heif';
 import { readChunks } from '../containers/png';
 import { readRiff } from '../containers/riff';
@@ -72,29 +73,14 @@ const rafRanges: Finder = async (source) => {
 
 /** Screen, colour tables, frames and what controls them; neither comments nor application extensions. */
 const gifRanges: Finder = async (source) => {
-  const tableBytes = (packed: number) => (packed & 0x80 ? 3 * 2 ** ((packed & 7) + 1) : 0);
-  const first = new ByteView(await source.read(0, 13));
-  const ranges: Range[] = [{ offset: 6, length: 7 + tableBytes(first.u8(10) ?? 0) }];
-  let at = 13 + tableBytes(first.u8(10) ?? 0);
-  for (let count = 0; count < 100_000; count++) {
-    const block = new ByteView(await source.read(at, 10));
-    const kind = block.u8(0);
-    if (kind !== 0x2c && kind !== 0x21) break;
-    let end = at + (kind === 0x2c ? 11 + tableBytes(block.u8(9) ?? 0) : 2);
-    for (let length = (await source.read(end, 1))[0]; length; length = (await source.read(end, 1))[0]) end += 1 + length;
-    if (kind === 0x2c || block.u8(1) === 0xf9) ranges.push({ offset: at, length: end + 1 - at });
-    at = end + 1;
-  }
-  return ranges;
-};
-
-const cr3Ranges: Finder = async (source) => {
-  const mdat = boxOf((await readBoxes(source, 0, source.size)).list, 'mdat');
-  return mdat ? [{ offset: mdat.start, length: mdat.size }] : [];
+  const GRAPHIC_CONTROL = 0xf9;
+  const { screenEnd, list } = await readGifParts(source);
+  const parts = list.filter(({ kind, label }) => kind === 'frame' || label === GRAPHIC_CONTROL);
+  return [{ offset: 6, length: screenEnd - 6 }, ...parts.map(({ offset, end }) => ({ offset, length: end - offset }))];
 };
 
 const FINDERS: Readonly<Record<Exclude<Format, 'unknown'>, Finder>> = {
-  jpeg: jpegRanges, tiff: tiffRanges, raw: tiffRanges, cr3: cr3Ranges, raf: rafRanges, png: pngRanges, webp: webpRanges, gif: gifRanges,
+  jpeg: jpegRanges, tiff: tiffRanges, raw: tiffRanges, cr3: filmRanges, raf: rafRanges, png: pngRanges, webp: webpRanges, gif: gifRanges,
   heif: heifRanges, avif: heifRanges, jxl: jxlRanges, psd: psdRanges, film: filmRanges, avi: aviRanges, xmp: async () => [],
 };
 

@@ -39,8 +39,10 @@ describe('embedding', () => {
     iim[iim.lastIndexOf(Buffer.from('lost')) - 1] = 200;
     const looped = exif();
     looped.writeUInt32BE(8, 8 + 2 + looped.readUInt16BE(8) * 12);
+    const notUnderstood = writeIim([[105, 'kept'], [120, 'lost']], 'utf8');
+    notUnderstood[notUnderstood.lastIndexOf(Buffer.from('lost')) - 5] = 0x55; // where a dataset should begin
     const cut = withBlocks(BARE_JPEG, { exif: exif() }).subarray(0, 100);
-    for (const bytes of [withBlocks(BARE_JPEG, { photoshop: iim }), withBlocks(BARE_JPEG, { exif: looped }), withBlocks(BARE_JPEG, { xmp: Buffer.from('<x:xmpmeta') }), cut]) {
+    for (const bytes of [withBlocks(BARE_JPEG, { photoshop: iim }), withBlocks(BARE_JPEG, { photoshop: notUnderstood }), withBlocks(BARE_JPEG, { exif: looped }), withBlocks(BARE_JPEG, { xmp: Buffer.from('<x:xmpmeta') }), cut]) {
       expect(await plan(bytes, { title: 'x' })).toEqual({ state: 'refused', reason: 'damaged' });
     }
   });

@@ -35,8 +35,9 @@ export type EmbedRefusal = 'damaged' | 'too-large';
 export async function embedInJpeg(source: ByteSource, fields: FieldValues, packet: Packet): Promise<Part[] | EmbedRefusal> {
   const { list, scan } = await readSegments(source);
   if (scan === null) return 'damaged';
-  const isOurs = (segment: Segment) => isExif(segment) || isXmp(segment) || isResources(segment);
-  const exif = await exifSegment(list.find(isExif), fields);
+  const firstExif = list.find(isExif); // a further one is not read, and stays
+  const isOurs = (segment: Segment) => segment === firstExif || isXmp(segment) || isResources(segment);
+  const exif = await exifSegment(firstExif, fields);
   const xmp = xmpSegments(packet);
   const resources = resourceSegments(list.filter(isResources), fields);
   if (typeof exif === 'string') return exif;
@@ -91,7 +92,9 @@ function resourceSegments(existing: readonly Segment[], fields: FieldValues): Ui
   if (!resources.whole) return null;
   const inFile = resources.blocks.filter(({ id }) => id === RESOURCE.iim).map(({ data }) => data);
   const before = joinBytes(inFile);
-  const iim = planIim(parseIim(before).datasets, fields);
+  const parsed = parseIim(before);
+  if (!parsed.whole) return null;
+  const iim = planIim(parsed.datasets, fields);
   const digest = iim ? md5(iim) : null;
   const same = inFile.length <= 1 && sameBytes(before, iim ?? new Uint8Array()) && sameBytes(resourceData(resources, RESOURCE.iimDigest) ?? new Uint8Array(), digest ?? new Uint8Array());
   if (same) return existing.map(({ content }) => segment(0xed, content));

@@ -2,6 +2,7 @@
 
 import type { ByteSource } from '../bytes/source';
 import type { Preview } from '../containers/blocks';
+import { isFrame } from '../containers/jpeg';
 import { MAIN } from './exif-tags';
 import { type Tiff, numberOf } from './tiff';
 
@@ -25,7 +26,6 @@ export function previewsOf(tiff: Tiff, base: number, isRaw: boolean): Preview[] 
 }
 
 const isBaseline = (marker: number) => marker >= 0xc0 && marker <= 0xc2;
-const isFrame = (marker: number) => marker >= 0xc0 && marker <= 0xcf && marker !== 0xc4 && marker !== 0xc8 && marker !== 0xcc;
 
 /** Each JPEG is looked at and its size taken from its own frame; lossless and broken ones, which nothing shows, are left out. */
 export async function verifyPreviews(source: ByteSource, previews: readonly Preview[]): Promise<Preview[]> {
