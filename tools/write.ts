@@ -9,7 +9,7 @@ import { planEmbed } from '../src/core/embed/embed';
 import { sourceOfParts } from '../src/core/embed/parts';
 import { type FieldKey, type FieldValues, fieldOf, isFieldKey } from '../src/core/fields/registry';
 import { type FieldValue, isList } from '../src/core/fields/shape';
-import { fromTyped, wordsIn } from '../src/core/fields/values';
+import { fromTyped, misfitOf, wordsIn } from '../src/core/fields/values';
 import { chooseSidecars } from '../src/core/names/sidecar-names';
 import { readPhoto } from '../src/core/reading/reading';
 import { effectiveFields, parseSidecar, planSidecar } from '../src/core/xmp/sidecar';
@@ -30,6 +30,8 @@ export function parseWishes(set: readonly string[], add: readonly string[]): Wis
     const [, key = '', text = ''] = /^([^=]+)=(.*)$/s.exec(word) ?? [];
     if (!isFieldKey(key)) return `There is no field ${key || word}.`;
     const row = fieldOf(key);
+    const misfit = misfitOf(key, text);
+    if (misfit) return `${key} cannot be “${text}”: it is a ${misfit}.`;
     if (adds && !isList(row)) return `${key} holds one value; use --set.`;
     try {
       wishes.push({ key, add: adds, value: row.value === 'structure' && text !== '' ? (JSON.parse(text) as FieldValue) : fromTyped(key, text) });

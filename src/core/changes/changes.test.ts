@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { FieldValues } from '../fields/registry';
-import { fromTyped, splitKeywords, toTyped } from '../fields/values';
+import { fromTyped, misfitOf, splitKeywords, toTyped } from '../fields/values';
 import { applyEdit, inverse, planList, planSet, type Change } from './change';
 import { mergeFields } from './merge';
 import { summarise } from './selection';
@@ -76,6 +76,8 @@ describe('what is typed', () => {
     expect(fromTyped('headline', ' 007 ')).toBe('007');
     expect(fromTyped('title', 'true')).toBe('true');
     expect(fromTyped('rating', '3.5')).toBeUndefined();
+    expect([misfitOf('rating', '9'), misfitOf('rating', '−'), misfitOf('captured', 'soon'), misfitOf('captured', '1968-07'), misfitOf('urgency', 'x'), misfitOf('title', '007'), misfitOf('rating', '')]).toEqual(['rating', 'rating', 'date', null, 'number', null, null]);
+    expect(fromTyped('title', 'a\u0007b')).toBe('ab');
     expect(toTyped(fromTyped('creator', 'Holt, Mia; Á Reyn'))).toBe('Holt, Mia; Á Reyn');
   });
 });

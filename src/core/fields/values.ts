@@ -72,6 +72,17 @@ export function fromTyped(key: FieldKey, text: string): FieldValue | undefined {
   return fromStrings(row, [typed.trim()]);
 }
 
+/** Why a typed text is no value of a field; `null` where it is one, or nothing. */
+export function misfitOf(key: FieldKey, typed: string): 'date' | 'number' | 'yes-or-no' | 'rating' | null {
+  const row = fieldOf(key);
+  if (typed.trim() === '' || isList(row) || row.value === 'structure') return null;
+  const value = fromTyped(key, typed);
+  if (row.value === 'date') return parseCaptured(typed) ? null : 'date';
+  if (value === undefined) return 'rating';
+  if (row.value === 'number') return typeof value === 'number' ? null : 'number';
+  return row.value === 'boolean' && typeof value !== 'boolean' ? 'yes-or-no' : null;
+}
+
 export function toTyped(value: FieldValue | undefined): string {
   return toStrings(value).join('; ');
 }

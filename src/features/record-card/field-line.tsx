@@ -5,8 +5,7 @@ import type { TextAreaRef } from 'antd/es/input/TextArea';
 import { type KeyboardEvent, type ReactNode, useEffect, useId, useRef, useState } from 'react';
 import type { Shared } from '@/core/changes/selection';
 import type { FieldRow } from '@/core/fields/registry';
-import { fromTyped, toTyped } from '@/core/fields/values';
-import { parseCaptured } from '@/core/time/captured';
+import { fromTyped, misfitOf, toTyped } from '@/core/fields/values';
 import { useKeys } from '@/ui/keys';
 import { stepFocus } from '../session/selection';
 import { useResult } from '../scope/use-result';
@@ -43,10 +42,11 @@ export function FieldLine({ row, shared, photoIds, origin }: Props) {
   }, [target, row]);
   useKeys(row.key === 'caption' ? { t: () => area.current?.focus({ cursor: 'end' }) } : {});
 
-  const why = touched ? refusal(row, typed) : null;
+  const misfit = touched ? misfitOf(row.key, typed) : null;
+  const why = misfit && MISFITS[misfit];
   const save = async () => {
     const waiting = pending.current;
-    if (waiting && refusal(row, waiting.typed) !== null) return; // stays, with its reason, until it is mended or given up
+    if (waiting && misfitOf(row.key, waiting.typed) !== null) return; // stays, with its reason, until it is mended or given up
     pending.current = null;
     setTouched(false);
     if (waiting) await write(row, waiting);
@@ -94,14 +94,13 @@ export function FieldLine({ row, shared, photoIds, origin }: Props) {
 /** Fields of more than a few words have the whole width. */
 const isWide = (row: FieldRow): boolean => row.long === true || (row.iim?.maxBytes ?? 0) > 64;
 
-/** Why what was typed is not taken as a value of this field; `null` where it is. */
-function refusal(row: FieldRow, typed: string): string | null {
-  if (typed.trim() === '') return null;
-  if (row.value === 'date' && !parseCaptured(typed)) return 'A date is written 2019-07-04T14:03:22+01:00, or as far as it is known: 2019-07 or 2019.';
-  if (row.value === 'number' && typeof fromTyped(row.key, typed) !== 'number') return 'A number is wanted here.';
-  return null;
-}
+const MISFITS = {
+  date: 'A date is written 2019-07-04T14:03:22+01:00, or as far as it is known: 2019-07 or 2019.',
+  number: 'A number is wanted here.',
+  'yes-or-no': 'True or False is wanted here.',
+  rating: 'A rating is a whole number from −1 to 5.',
+};
 
 async function write(row: FieldRow, { photoIds, typed }: { photoIds: string[]; typed: string }): Promise<void> {
-  if (refusal(row, typed) === null) await setField(row.key, fromTyped(row.key, typed), photoIds);
+  if (misfitOf(row.key, typed) === null) await setField(row.key, fromTyped(row.key, typed), photoIds);
 }
