@@ -13,6 +13,7 @@ import { fromTyped, misfitOf, wordsIn } from '../src/core/fields/values';
 import { chooseSidecars } from '../src/core/names/sidecar-names';
 import { readPhoto } from '../src/core/reading/reading';
 import { effectiveFields, parseSidecar, planSidecar } from '../src/core/xmp/sidecar';
+import { misfitSentence } from '../src/messages/fields';
 import { newDigest, reasonOf } from './inspect';
 import { fileSource } from './node-source';
 
@@ -31,7 +32,7 @@ export function parseWishes(set: readonly string[], add: readonly string[]): Wis
     if (!isFieldKey(key)) return `There is no field ${key || word}.`;
     const row = fieldOf(key);
     const misfit = misfitOf(key, text);
-    if (misfit) return `${key} cannot be “${text}”: it is a ${misfit}.`;
+    if (misfit) return `${key} cannot be “${text}”. ${misfitSentence(misfit)}`;
     if (adds && !isList(row)) return `${key} holds one value; use --set.`;
     try {
       wishes.push({ key, add: adds, value: row.value === 'structure' && text !== '' ? (JSON.parse(text) as FieldValue) : fromTyped(key, text) });

@@ -72,8 +72,10 @@ export function fromTyped(key: FieldKey, text: string): FieldValue | undefined {
   return fromStrings(row, [typed.trim()]);
 }
 
+export type Misfit = 'date' | 'number' | 'yes-or-no' | 'rating';
+
 /** Why a typed text is no value of a field; `null` where it is one, or nothing. */
-export function misfitOf(key: FieldKey, typed: string): 'date' | 'number' | 'yes-or-no' | 'rating' | null {
+export function misfitOf(key: FieldKey, typed: string): Misfit | null {
   const row = fieldOf(key);
   if (typed.trim() === '' || isList(row) || row.value === 'structure') return null;
   const value = fromTyped(key, typed);

@@ -6,6 +6,7 @@ import { type KeyboardEvent, type ReactNode, useEffect, useId, useRef, useState 
 import type { Shared } from '@/core/changes/selection';
 import type { FieldRow } from '@/core/fields/registry';
 import { fromTyped, misfitOf, toTyped } from '@/core/fields/values';
+import { misfitSentence } from '@/messages/fields';
 import { useKeys } from '@/ui/keys';
 import { stepFocus } from '../session/selection';
 import { useResult } from '../scope/use-result';
@@ -43,7 +44,7 @@ export function FieldLine({ row, shared, photoIds, origin }: Props) {
   useKeys(row.key === 'caption' ? { t: () => area.current?.focus({ cursor: 'end' }) } : {});
 
   const misfit = touched ? misfitOf(row.key, typed) : null;
-  const why = misfit && MISFITS[misfit];
+  const why = misfit && misfitSentence(misfit);
   const save = async () => {
     const waiting = pending.current;
     if (waiting && misfitOf(row.key, waiting.typed) !== null) return; // stays, with its reason, until it is mended or given up
@@ -93,13 +94,6 @@ export function FieldLine({ row, shared, photoIds, origin }: Props) {
 
 /** Fields of more than a few words have the whole width. */
 const isWide = (row: FieldRow): boolean => row.long === true || (row.iim?.maxBytes ?? 0) > 64;
-
-const MISFITS = {
-  date: 'A date is written 2019-07-04T14:03:22+01:00, or as far as it is known: 2019-07 or 2019.',
-  number: 'A number is wanted here.',
-  'yes-or-no': 'True or False is wanted here.',
-  rating: 'A rating is a whole number from −1 to 5.',
-};
 
 async function write(row: FieldRow, { photoIds, typed }: { photoIds: string[]; typed: string }): Promise<void> {
   if (misfitOf(row.key, typed) === null) await setField(row.key, fromTyped(row.key, typed), photoIds);

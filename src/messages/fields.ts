@@ -1,0 +1,12 @@
+// Why a typed text is no value of its field, as a sentence.
+
+import type { Misfit } from '@/core/fields/values';
+
+const SENTENCES: Record<Misfit, string> = {
+  date: 'A date is written 2019-07-04T14:03:22+01:00, or as far as it is known: 2019-07 or 2019.',
+  number: 'A number is wanted here.',
+  'yes-or-no': 'True or False is wanted here.',
+  rating: 'A rating is a whole number from −1 to 5.',
+};
+
+export const misfitSentence = (misfit: Misfit): string => SENTENCES[misfit];
