@@ -101,7 +101,9 @@ describe('a drive that is set to be written into', () => {
     const pixels = await sharp(read(archive, 'b.jpg')).raw().toBuffer();
     const before = digestsOf(archive);
     await openPlace(page, 'Overview');
-    await page.getByRole('checkbox', { name: 'write into the files' }).check();
+    const embeds = page.getByRole('checkbox', { name: 'write into the files' });
+    await embeds.click();
+    await until('the drive is set to it', () => embeds.isChecked());
     await until('b.jpg says it all', () => {
       expect(exiftool(archive, 'b.jpg')).toMatchObject({ 'XMP-iptcCore:CreatorContactInfo': { CiAdrCity: 'Tórshavn' }, 'XMP-photoshop:DateCreated': '1968:07', 'IFD0:Model': 'Norda K4' });
       return true;

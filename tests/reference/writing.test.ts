@@ -84,8 +84,12 @@ describe('sidecars we wrote', () => {
   });
 });
 
+/** Every sample into the two formats that hold all three families, the hardest of them into the others. */
+const HARDEST = ['emoji', 'quotes', 'lines', 'very long'];
+const wordsFor = (ending: string) => Object.entries(ALL_WORDS).filter(([kind]) => ending === 'jpg' || ending === 'tif' || HARDEST.includes(kind));
+
 describe.each(FORMATS)('metadata we wrote into a %s', (ending) => {
-  it.each(Object.entries(ALL_WORDS))('are read by ExifTool and exiv2, and the picture is what it was: %s', async (kind, text) => {
+  it.each(wordsFor(ending))('are read by ExifTool and exiv2, and the picture is what it was: %s', async (kind, text) => {
     const base = `base.${ending}`;
     const fields = sampleFields(text, '2019-07-04T14:03:22.07+01:00');
     const file = `${kind}.${ending}`;
