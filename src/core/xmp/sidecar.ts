@@ -5,7 +5,7 @@ import { FIELDS, type FieldKey, type FieldRow, type FieldValues } from '../field
 import { checked, sameValue } from '../fields/values';
 import type { Problem, Reading } from '../problems/problem';
 import { type Wanted, setField, setText } from './edit';
-import { NS } from './namespaces';
+import { NS, type XmpName } from './namespaces';
 import { type Packet, type PropertyMap, isEdited, nameKey, newPacket, parsePacket, propertyMap, readField, readText, writePacket } from './packet';
 import { type Said, saidBy } from './values';
 
@@ -34,12 +34,14 @@ export function parseSidecar(bytes: Uint8Array): Reading<Sidecar> {
 }
 
 /** Under which keys of a property map a field stands: its own first, then those that carry the same fact. Made once. */
-const KEYS = new Map(FIELDS.map((row) => [row.key, [row.xmp, ...(row.xmpAlso ?? [])].map(({ prefix, name }) => nameKey(NS[prefix], name))]));
+const keyOf = ({ prefix, name }: XmpName) => nameKey(NS[prefix], name);
+const KEYS = new Map(FIELDS.map((row) => [row.key, { own: keyOf(row.xmp), also: (row.xmpAlso ?? []).map(keyOf) }]));
+const NO_KEYS = { own: '', also: [] };
 const ABSENT: Said = { state: 'absent' };
 
 /** What properties say about a field: its own, else one of those that carry the same fact. */
 export function fieldSaid(map: PropertyMap, row: FieldRow): Said {
-  const [own = '', ...also] = KEYS.get(row.key) ?? [];
+  const { own, also } = KEYS.get(row.key) ?? NO_KEYS;
   const member = map.get(own);
   if (member) return checkedSaid(row, saidBy(row, member.node));
   for (const key of also) {

@@ -51,6 +51,8 @@ interface RawAttribute {
 class XmlReader {
   private at = 0;
   private readonly stack: XmlElement[] = [];
+  /** The names of the open elements, as written. */
+  private readonly names: string[] = [];
   private root: XmlElement | null = null;
   private before = '';
   /** Where the stretch between tags began, and the text in it so far. */
@@ -182,15 +184,21 @@ class XmlReader {
 
   private endTag(tag: number): void {
     const element = this.stack.at(-1);
+    const wanted = this.names.at(-1);
     this.at = tag + 2;
-    const name = this.name('an end tag without a name');
-    this.skipSpace();
-    if (this.source.charCodeAt(this.at) !== GT) throw this.wrong(`</${name} does not end`);
-    if (!element || nameOf(element) !== name) throw this.wrong(`</${name}> closes nothing`, tag);
+    if (wanted !== undefined && this.source.startsWith(wanted, this.at) && this.source.charCodeAt(this.at + wanted.length) === GT) this.at += wanted.length;
+    else {
+      const name = this.name('an end tag without a name');
+      this.skipSpace();
+      if (this.source.charCodeAt(this.at) !== GT) throw this.wrong(`</${name} does not end`);
+      if (name !== wanted) throw this.wrong(`</${name}> closes nothing`, tag);
+    }
+    if (!element) throw this.wrong('an end tag closes nothing', tag);
     this.closeBetween(tag);
     this.at += 1;
     element.close = this.source.slice(tag, this.at);
     this.stack.pop();
+    this.names.pop();
     this.betweenStart = this.at;
   }
 
@@ -199,12 +207,13 @@ class XmlReader {
     if (!parent && this.root) throw this.wrong('a second element', tag);
     this.closeBetween(tag);
     this.at = tag + 1;
-    const [prefix, local] = this.split(this.name('< opens nothing'), tag);
+    const name = this.name('< opens nothing');
+    const [prefix, local] = this.split(name, tag);
     const raw = this.attributes(tag);
     const selfClosing = this.source.charCodeAt(this.at) === SLASH;
     this.at += selfClosing ? 2 : 1;
     const namespaces = this.namespacesOf(raw, parent?.namespaces ?? PREDEFINED);
-    const attributes = raw.map((attribute) => ({ ...attribute, uri: attribute.prefix === '' ? (attribute.local === 'xmlns' ? XMLNS_URI : '') : this.uriOf(attribute.prefix, namespaces) }));
+    const attributes = raw.map((one) => ({ prefix: one.prefix, local: one.local, uri: one.prefix === '' ? (one.local === 'xmlns' ? XMLNS_URI : '') : this.uriOf(one.prefix, namespaces), value: one.value }));
     if (attributes.length > 1) this.refuseTwice(attributes);
     const element: XmlElement = {
       kind: 'element', prefix, local, uri: prefix === '' ? (namespaces.get('') ?? '') : this.uriOf(prefix, namespaces), attributes, namespaces, children: [],
@@ -213,7 +222,9 @@ class XmlReader {
     if (parent) parent.children.push(element);
     else this.root = element;
     this.betweenStart = this.at;
-    if (!selfClosing && this.stack.push(element) > DEPTH_LIMIT) throw this.wrong(`nested deeper than ${DEPTH_LIMIT}`);
+    if (selfClosing) return;
+    this.names.push(name);
+    if (this.stack.push(element) > DEPTH_LIMIT) throw this.wrong(`nested deeper than ${DEPTH_LIMIT}`);
   }
 
   /** The attributes of a start tag, up to its `>` or `/>`. */
