@@ -29,6 +29,7 @@ const EVERY: { [C in Problem['code']]: Extract<Problem, { code: C }> } = {
   'film/cut-short': { code: 'film/cut-short' },
   'iim/resources-damaged': { code: 'iim/resources-damaged' },
   'iim/length-past-end': { code: 'iim/length-past-end', record: 2, dataset: 120 },
+  'iim/length-wrong': { code: 'iim/length-wrong', record: 2, dataset: 120 },
   'iim/text-undecodable': { code: 'iim/text-undecodable', record: 2, dataset: 105 },
   'xmp/not-well-formed': { code: 'xmp/not-well-formed', reason: 'unclosed tag' },
   'xmp/doctype': { code: 'xmp/doctype' },

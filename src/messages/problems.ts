@@ -26,7 +26,8 @@ export function problemSentence(problem: Problem | { code: 'drive/fault'; fault:
     case 'heif/no-picture': return 'The file does not say which of its pictures is the main one. It was read as far as it goes.';
     case 'film/cut-short': return 'The film ends before it should, or was never finished by the camera. What is there was read.';
     case 'iim/resources-damaged': return 'The block that holds IIM is damaged. What could be read was read; nothing is written into this file.';
-    case 'iim/length-past-end': return `IIM dataset ${problem.record}:${problem.dataset} says it is longer than its block. The datasets before it were read.`;
+    case 'iim/length-past-end': return `IIM dataset ${problem.record}:${problem.dataset} says it is longer than its block. The others were read.`;
+    case 'iim/length-wrong': return `IIM dataset ${problem.record}:${problem.dataset} does not end where it says. Reading went on at the next one.`;
     case 'iim/text-undecodable': return `IIM dataset ${problem.record}:${problem.dataset} is not the UTF-8 its block promises. It was read as Windows-1252.`;
     case 'xmp/not-well-formed': return `The XMP is not well-formed (${problem.reason}). It was left as it is and nothing is written over it.`;
     case 'xmp/doctype': return 'The XMP carries a document type, which XMP may not. It was not read.';

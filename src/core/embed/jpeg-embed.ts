@@ -8,7 +8,7 @@ import { JPEG_SIGNS, type Segment, opensWith, readSegments } from '../containers
 import { MAIN } from '../exif/exif-tags';
 import { type Tiff, readTiff } from '../exif/tiff';
 import type { FieldValues } from '../fields/registry';
-import { parseIim } from '../iim/iim';
+import { parseIimBlocks } from '../iim/iim';
 import { planIim } from '../iim/iim-edit';
 import { RESOURCE, parseResourceSegments, resourceData, withResource, writeResources } from '../iim/resources';
 import { splitPacket } from '../xmp/extended';
@@ -92,7 +92,7 @@ function resourceSegments(existing: readonly Segment[], fields: FieldValues): Ui
   if (!resources.whole) return null;
   const inFile = resources.blocks.filter(({ id }) => id === RESOURCE.iim).map(({ data }) => data);
   const before = joinBytes(inFile);
-  const parsed = parseIim(before);
+  const parsed = parseIimBlocks(inFile);
   if (!parsed.whole) return null;
   const iim = planIim(parsed.datasets, fields);
   const digest = iim ? md5(iim) : null;

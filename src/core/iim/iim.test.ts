@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { joinBytes } from '../bytes/join';
 import { encodeUtf8 } from '../bytes/text';
 import { IIM, type IimDataset } from './datasets';
-import { type Dataset, iimOfIso, iimStrings, parseIim } from './iim';
+import { type Dataset, iimOfIso, iimStrings, parseIim, parseIimBlocks } from './iim';
 import { cutByIim, cutToBytes, planIim } from './iim-edit';
 import { RESOURCE, parseResourceSegments, parseResources, resourceData, withResource, writeResources } from './resources';
 import { fieldOf } from '../fields/registry';
@@ -47,6 +47,26 @@ describe('IIM', () => {
     expect(iimOfIso('2019-07-04T14:03:22')).toEqual({ date: '20190704', time: null });
     expect(iimOfIso('2019')).toEqual({ date: '20190000', time: null });
     expect(iimOfIso('soon')).toBeNull();
+  });
+
+  it.each([
+    ['too long', 4, ['boat', 'slip']],
+    ['too short', 1, ['boat', 'slip']],
+    ['beyond the block', 3000, ['boat', 'slip']],
+  ])('a dataset whose length is %s costs itself, not its neighbours on either side', (_, length, keywords) => {
+    const bytes = bytesOf(dataset(25, latin1('boat')), dataset(105, latin1('xy')), dataset(25, latin1('slip')));
+    const lying = Uint8Array.from(bytes);
+    lying.set([length >> 8, length & 255], 5 + 4 + 3);
+    const reading = parseIim(lying);
+    expect(iimStrings(reading, IIM.keywords)).toEqual(keywords);
+    expect(reading.whole).toBe(false);
+    expect(reading.problems).toEqual([{ code: length > 1000 ? 'iim/length-past-end' : 'iim/length-wrong', record: 2, dataset: 105 }]);
+  });
+
+  it('several blocks, each filled up with zeros, are read one after the other', () => {
+    const padded = (bytes: Uint8Array) => joinBytes([bytes, new Uint8Array(3)]);
+    const reading = parseIimBlocks([padded(bytesOf(dataset(25, latin1('boat')))), new Uint8Array(), padded(bytesOf(dataset(25, latin1('slip'))))]);
+    expect([iimStrings(reading, IIM.keywords), reading.whole]).toEqual([['boat', 'slip'], true]);
   });
 
   it('a block whose four-byte numbers were turned round is read all the same', () => {

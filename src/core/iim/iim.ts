@@ -25,27 +25,69 @@ export interface Iim {
 export const UTF8_ESCAPE = '\x1b%G';
 const DATASETS_LIMIT = 10_000;
 
+/**
+ * A dataset that lies about its length costs itself, not its neighbours: where no dataset follows it, or it would end
+ * outside the block, reading goes on at the next place that looks like one.
+ */
 export function parseIim(bytes: Uint8Array): Iim {
   const view = new ByteView(swapped(bytes));
-  const datasets: Dataset[] = [];
+  const iim: Iim = { datasets: [], whole: true, problems: [] };
   let at = 0;
-  while (view.u8(at) === 0x1c && datasets.length < DATASETS_LIMIT) {
-    const record = view.u8(at + 1) ?? 0;
-    const dataset = view.u8(at + 2) ?? 0;
-    let length = view.u16(at + 3);
-    let start = at + 5;
-    if (length !== null && length & 0x8000) {
-      // extended dataset: the low bits say how many bytes hold the length
-      const size = length & 0x7fff;
-      length = size === 4 ? view.u32(start) : size === 2 ? view.u16(start) : null;
-      start += size;
+  let lastStart = 0;
+  while (at < view.length && iim.datasets.length < DATASETS_LIMIT) {
+    const last = iim.datasets.at(-1);
+    if (view.u8(at) !== MARKER) {
+      if (view.bytes.subarray(at).every((byte) => byte === 0)) break;
+      iim.whole = false;
+      const next = nextDataset(view, lastStart);
+      if (last) iim.problems.push({ code: 'iim/length-wrong', record: last.record, dataset: last.dataset });
+      if (next === null) break;
+      if (last && next < at) last.value = view.bytes.subarray(lastStart, next);
+      at = next;
     }
+    const { record, dataset, start, length } = headerAt(view, at);
     const value = length === null ? null : view.slice(start, length);
-    if (value === null || length === null) return { datasets, whole: false, problems: [{ code: 'iim/length-past-end', record, dataset }, ...undecodable(datasets)] };
-    datasets.push({ record, dataset, value });
-    at = start + length;
+    if (value !== null && length !== null) {
+      iim.datasets.push({ record, dataset, value });
+      lastStart = start;
+      at = start + length;
+      continue;
+    }
+    iim.whole = false;
+    iim.problems.push({ code: 'iim/length-past-end', record, dataset });
+    const next = nextDataset(view, at + 1);
+    if (next === null) break;
+    at = next;
   }
-  return { datasets, whole: view.bytes.subarray(at).every((byte) => byte === 0), problems: undecodable(datasets) };
+  iim.problems.push(...undecodable(iim.datasets));
+  return iim;
+}
+
+const MARKER = 0x1c;
+
+/** The five bytes of a dataset's head, or more where it is an extended one. `length` is `null` where it cannot be read. */
+function headerAt(view: ByteView, at: number): { record: number; dataset: number; start: number; length: number | null } {
+  const head = { record: view.u8(at + 1) ?? 0, dataset: view.u8(at + 2) ?? 0 };
+  const length = view.u16(at + 3);
+  if (length === null || !(length & 0x8000)) return { ...head, start: at + 5, length };
+  // extended dataset: the low bits say how many bytes hold the length
+  const size = length & 0x7fff;
+  return { ...head, start: at + 5 + size, length: size === 4 ? view.u32(at + 5) : size === 2 ? view.u16(at + 5) : null };
+}
+
+/** The next place from `from` on that has the marker, a record of the standard (1 to 9) and a length that fits. */
+function nextDataset(view: ByteView, from: number): number | null {
+  for (let at = view.bytes.indexOf(MARKER, from); at >= 0; at = view.bytes.indexOf(MARKER, at + 1)) {
+    const { record, start, length } = headerAt(view, at);
+    if (record >= 1 && record <= 9 && length !== null && start + length <= view.length) return at;
+  }
+  return null;
+}
+
+/** IIM that stands in several blocks, one after the other; each may be filled up with zeros. */
+export function parseIimBlocks(blocks: readonly Uint8Array[]): Iim {
+  const parsed = blocks.map(parseIim);
+  return { datasets: parsed.flatMap(({ datasets }) => datasets), whole: parsed.every(({ whole }) => whole), problems: parsed.flatMap(({ problems }) => problems) };
 }
 
 /** Some TIFF writers stored the datasets as 32-bit numbers and so turned every four bytes round. */

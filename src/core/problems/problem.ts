@@ -24,6 +24,7 @@ export type Problem =
   | { code: 'film/cut-short' }
   | { code: 'iim/resources-damaged' }
   | { code: 'iim/length-past-end'; record: number; dataset: number }
+  | { code: 'iim/length-wrong'; record: number; dataset: number }
   | { code: 'iim/text-undecodable'; record: number; dataset: number }
   | { code: 'xmp/not-well-formed'; reason: string }
   | { code: 'xmp/doctype' }

@@ -2,7 +2,7 @@
 // IIM datasets.
 
 import { md5 } from '@noble/hashes/legacy.js';
-import { sameBytes, joinBytes } from '../bytes/join';
+import { sameBytes } from '../bytes/join';
 import type { ByteSource } from '../bytes/source';
 import type { Blocks } from '../containers/blocks';
 import { readBlocks } from '../containers/container';
@@ -10,7 +10,7 @@ import type { Format } from '../containers/formats';
 import { profileName } from '../containers/profile';
 import { MAIN } from '../exif/exif-tags';
 import { type Tiff, readTiff, tagsOf } from '../exif/tiff';
-import { type Iim, parseIim } from '../iim/iim';
+import { type Iim, parseIimBlocks } from '../iim/iim';
 import { RESOURCE, type Resources, parseResourceSegments, resourceData } from '../iim/resources';
 import type { Problem } from '../problems/problem';
 import { type Packet, type PropertyMap, parsePacket, propertyMap } from '../xmp/packet';
@@ -42,7 +42,7 @@ export async function readFamilies(source: ByteSource, format: Exclude<Format, '
   const loose = [...present(bytesOf(MAIN.iim)), ...blocks.iim];
   const inResources = resources.blocks.filter(({ id }) => id === RESOURCE.iim).map(({ data }) => data);
   const iimBytes = loose.length > 0 ? loose : inResources;
-  const iim = iimBytes.length > 0 ? parseIim(joinBytes(iimBytes)) : null;
+  const iim = iimBytes.length > 0 ? parseIimBlocks(iimBytes) : null;
   if (iim) problems.push(...iim.problems);
   return { blocks, tiffs, packets, properties: propertyMap(packets), iim, iimDigest: digestOf(resources, iimBytes[0]), resources, problems };
 }
