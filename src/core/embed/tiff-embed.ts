@@ -2,7 +2,7 @@
 // hold its digest (34377), and EXIF's own words. Nothing else in the file moves.
 
 import { md5 } from '@noble/hashes/legacy.js';
-import { joinBytes } from '../bytes/join';
+import { joinBytes, sameBytes } from '../bytes/join';
 import type { ByteSource } from '../bytes/source';
 import { MAIN } from '../exif/exif-tags';
 import { readTiff, tagsOf } from '../exif/tiff';
@@ -37,7 +37,7 @@ export async function embedInTiff(source: ByteSource, fields: FieldValues, packe
   return parts.reduce((sum, part) => sum + part.length, 0) > TIFF_LIMIT_BYTES ? 'too-large' : parts;
 }
 
-const sameAs = (a: Uint8Array | undefined, b: Uint8Array): boolean => a !== undefined && a.length === b.length && a.every((byte, index) => byte === b[index]);
+const sameAs = (a: Uint8Array | undefined, b: Uint8Array): boolean => a !== undefined && sameBytes(a, b);
 
 const withoutFilling = (bytes: Uint8Array, length: number): Uint8Array =>
   bytes.length - length < 4 && bytes.subarray(length).every((byte) => byte === 0) ? bytes.subarray(0, length) : bytes;

@@ -1,10 +1,11 @@
 // The archive folder of a drive, `_wembo/`: what a sidecar cannot hold. Formats in docs/FORMATS.md.
 // What is read here comes from outside and is `unknown` until its schema has read it; a newer version is refused.
 
+import { sameBytes } from '@/core/bytes/join';
 import { z } from 'zod';
 import { parseManifest, writeManifest, type ManifestLine } from '@/core/fixity/manifest';
 import { ARCHIVE_FOLDER, type Drive } from '../drives/drive';
-import { readIfThere, replaceFile, sameBytes } from '../drives/safe-write';
+import { readIfThere, replaceFile } from '../drives/safe-write';
 
 const path = (name: string) => `${ARCHIVE_FOLDER}/${name}`;
 export const DRIVE_FILE = path('drive.json');

@@ -1,6 +1,7 @@
 // Where a sidecar on a drive meets the catalog: taking over what another program wrote, keeping both versions where
 // both sides changed, and writing what the catalog holds. Pure decisions are in core/changes/merge.ts.
 
+import { sameBytes } from '@/core/bytes/join';
 import { endingOf } from '@/core/containers/formats';
 import { planFields } from '@/core/changes/change';
 import { mergeFields } from '@/core/changes/merge';
@@ -9,7 +10,7 @@ import { sameFields } from '@/core/fields/values';
 import type { Problem } from '@/core/problems/problem';
 import { effectiveFields, parseSidecar, planSidecar } from '@/core/xmp/sidecar';
 import { type Drive } from '../drives/drive';
-import { readIfThere, replaceFile, sameBytes } from '../drives/safe-write';
+import { readIfThere, replaceFile } from '../drives/safe-write';
 import { sha256Hex } from '../drives/sha256';
 import { makeChange, sidecarItem } from './changes';
 import type { CatalogDatabase } from './database';

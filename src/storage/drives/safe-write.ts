@@ -1,6 +1,7 @@
 // Writing so that an interruption at any byte leaves the old file or the new one: a part file beside it, read back and
 // compared, then renamed over the old one in one step. Before the rename the old file must still be what it was.
 
+import { sameBytes } from '@/core/bytes/join';
 import type { ByteSource } from '@/core/bytes/source';
 import { DIGEST_CHUNK_BYTES, type RunningDigest, digestWhole } from '@/core/fixity/digest';
 import { type Drive, DriveError, splitPath } from './drive';
@@ -11,8 +12,6 @@ export const blobSource = (blob: Blob): ByteSource => ({
 });
 
 export const bytesOf = async (blob: Blob): Promise<Uint8Array<ArrayBuffer>> => new Uint8Array(await blob.arrayBuffer());
-
-export const sameBytes = (a: Uint8Array, b: Uint8Array): boolean => a.length === b.length && a.every((byte, index) => byte === b[index]);
 
 /** The file's bytes, or `null` where there is none. */
 export async function readIfThere(drive: Drive, path: string): Promise<Uint8Array<ArrayBuffer> | null> {

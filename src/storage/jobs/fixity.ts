@@ -1,5 +1,6 @@
 // Second copies and checks: every byte read, every digest held against the photo's, manifest and proofs brought up to date.
 
+import { sameBytes } from '@/core/bytes/join';
 import { isPhotoName } from '@/core/containers/formats';
 import { writeFixity, readManifest } from '../archive/archive-files';
 import { sidecarItem } from '../catalog/changes';
@@ -7,7 +8,7 @@ import type { CatalogDatabase } from '../catalog/database';
 import type { FileRecord, JobReport, PhotoRecord } from '../catalog/records';
 import { isUpToDate, recordOf } from '../catalog/sidecars';
 import { type Drive, isBelow, splitPath } from '../drives/drive';
-import { readIfThere, replaceFile, sameBytes } from '../drives/safe-write';
+import { readIfThere, replaceFile } from '../drives/safe-write';
 import { sha256Hex } from '../drives/sha256';
 import { type JobTools, forEachItem, startProgress, troubleOf } from './job-tools';
 import { recordDigests } from './digesting';
