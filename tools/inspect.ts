@@ -1,15 +1,9 @@
 // What `wembo inspect` says of a file.
 
-import { createHash } from 'node:crypto';
 import { digestBoth } from '../src/core/digest/image-digest';
-import type { RunningDigest } from '../src/core/fixity/digest';
 import { readPhoto, turned } from '../src/core/reading/reading';
+import { newDigest } from './node-digest';
 import { fileSource } from './node-source';
-
-export async function newDigest(): Promise<RunningDigest> {
-  const hash = createHash('sha256');
-  return { update: (bytes) => void hash.update(bytes), hex: () => hash.digest('hex') };
-}
 
 /** The sentence of an error, whatever was thrown. */
 export const reasonOf = (error: unknown): string => (error instanceof Error ? error.message : String(error));

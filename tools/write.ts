@@ -14,7 +14,8 @@ import { chooseSidecars } from '../src/core/names/sidecar-names';
 import { readPhoto } from '../src/core/reading/reading';
 import { effectiveFields, parseSidecar, planSidecar } from '../src/core/xmp/sidecar';
 import { misfitSentence } from '../src/messages/fields';
-import { newDigest, reasonOf } from './inspect';
+import { reasonOf } from './inspect';
+import { newDigest } from './node-digest';
 import { fileSource } from './node-source';
 
 export interface Wish {

@@ -2,7 +2,6 @@
 // A failure prints the seed and the file, and leaves the bent bytes in `.work/`.
 
 import { existsSync, mkdirSync, readFileSync, readdirSync, writeFileSync } from 'node:fs';
-import { createHash } from 'node:crypto';
 import path from 'node:path';
 import sharp from 'sharp';
 import { memorySource } from '../../src/core/bytes/source';
@@ -10,6 +9,7 @@ import { planEmbed } from '../../src/core/embed/embed';
 import { listProperties } from '../../src/core/reading/properties';
 import { readPhoto } from '../../src/core/reading/reading';
 import { XMP, avi, cr3, exif, film, gif, jxl, psd, raf } from '../fixtures/made-files';
+import { newDigest } from '../../tools/node-digest';
 
 const seconds = Number(process.argv[2] ?? 60);
 const seed = Number(process.argv[3] ?? (Date.now() & 0xffffff));
@@ -50,10 +50,6 @@ function bent(whole: Uint8Array): Uint8Array {
   return bytes;
 }
 
-const newDigest = async () => {
-  const hash = createHash('sha256');
-  return { update: (part: Uint8Array) => void hash.update(part), hex: () => hash.digest('hex') };
-};
 
 const files = await fixtures();
 const end = performance.now() + seconds * 1000;

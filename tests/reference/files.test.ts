@@ -3,7 +3,6 @@
 // reconciled fields against ExifTool's own reading by the MWG's rules, and hostile files within their budget.
 
 import { execFileSync } from 'node:child_process';
-import { createHash } from 'node:crypto';
 import { existsSync, readFileSync, readdirSync } from 'node:fs';
 import path from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -12,6 +11,7 @@ import { planEmbed, takesMetadata } from '@/core/embed/embed';
 import { toStrings } from '@/core/fields/values';
 import { listProperties } from '@/core/reading/properties';
 import { type PhotoReading, readPhoto, turned } from '@/core/reading/reading';
+import { newDigest } from '../../tools/node-digest';
 
 const CORPORA = ['.reference/libimage-exiftool-perl/t/images', '.reference/exiv2/test/data'];
 const files = CORPORA.filter(existsSync).flatMap((folder) => readdirSync(folder, { recursive: true, withFileTypes: true }).filter((entry) => entry.isFile()).map((entry) => path.join(entry.parentPath, entry.name))).sort();
@@ -98,10 +98,6 @@ describe.runIf(files.length > 0)('files of many cameras and programs', () => {
   }, 120_000);
 
   it('take fields without their picture changing, or refuse with a reason', async () => {
-    const newDigest = async () => {
-      const hash = createHash('sha256');
-      return { update: (bytes: Uint8Array) => void hash.update(bytes), hex: () => hash.digest('hex') };
-    };
     const outcomes = new Map<string, number>();
     const refused: string[] = [];
     for (const [file, reading] of readings) {

@@ -2,7 +2,6 @@
 // xmllint; pixels by sharp. And bytes: a change taken back gives the file of before.
 
 import { execFileSync } from 'node:child_process';
-import { createHash } from 'node:crypto';
 import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
@@ -19,13 +18,10 @@ import { readPhoto } from '@/core/reading/reading';
 import { planSidecar } from '@/core/xmp/sidecar';
 import { evened, exiftool, iimTag, inTheirTerms, readAll, xmpName, xmpTag } from './exiftool';
 import { DATES, WORDS, sampleFields } from './samples';
+import { newDigest } from '../../tools/node-digest';
 
 const folder = mkdtempSync(path.join(tmpdir(), 'wembo-writing-'));
 const at = (name: string) => path.join(folder, name);
-const newDigest = async () => {
-  const hash = createHash('sha256');
-  return { update: (bytes: Uint8Array) => void hash.update(bytes), hex: () => hash.digest('hex') };
-};
 const FORMATS = ['jpg', 'png', 'webp', 'tif', 'dng'];
 const ALL_WORDS = { ...WORDS, 'very long': 'word ð '.repeat(900).trim() };
 const tally = { compared: 0, equal: 0 };

@@ -6,6 +6,7 @@ import { Inflate } from 'fflate';
 import { type ByteSource, memorySource } from '../bytes/source';
 import { joinBytes } from '../bytes/join';
 import { ByteView } from '../bytes/view';
+import { JPEG_SIGNS } from './jpeg';
 import { profileName } from './profile';
 import { type Blocks, METADATA_LIMIT_BYTES, exifBlock, noBlocks } from './blocks';
 
@@ -117,8 +118,7 @@ function takeRawProfile(blocks: Blocks, kind: string, words: Uint8Array): void {
   if (kind === 'xmp') blocks.xmp.push(bytes);
   else if (kind === 'iptc' || kind === '8bim') (view.startsWith('8BIM') ? blocks.resources : blocks.iim).push(bytes);
   else if ((kind === 'exif' || kind === 'APP1') && blocks.tiffs.length === 0) {
-    const xmp = 'http://ns.adobe.com/xap/1.0/\0';
-    if (view.startsWith(xmp)) blocks.xmp.push(bytes.subarray(xmp.length));
+    if (view.startsWith(JPEG_SIGNS.xmp)) blocks.xmp.push(bytes.subarray(JPEG_SIGNS.xmp.length));
     else blocks.tiffs.push(exifBlock(memorySource(bytes), 0, bytes));
   }
 }

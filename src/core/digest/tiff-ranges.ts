@@ -4,7 +4,7 @@
 import type { ByteSource } from '../bytes/source';
 import { ByteView } from '../bytes/view';
 import { MAIN } from '../exif/exif-tags';
-import { type Tag, type Tags, numberOf, numbersOf, readTiff } from '../exif/tiff';
+import { type Tag, type Tags, isReduced, numberOf, numbersOf, readTiff } from '../exif/tiff';
 import type { Range } from './range';
 
 /** Far above any picture; a hostile count must not fill the memory. */
@@ -14,8 +14,7 @@ export async function tiffRanges(source: ByteSource): Promise<Range[]> {
   const tiff = await readTiff(source);
   const ranges: Range[] = [];
   for (const { kind, tags } of tiff?.directories ?? []) {
-    const reduced = ((numberOf(tags.get(MAIN.subfileType)) ?? 0) & 1) === 1;
-    if (kind === 'exif' || kind === 'gps' || reduced) continue;
+    if (kind === 'exif' || kind === 'gps' || isReduced(tags)) continue;
     ranges.push(...(await partsOf(source, tags, MAIN.stripOffsets, MAIN.stripByteCounts)), ...(await partsOf(source, tags, MAIN.tileOffsets, MAIN.tileByteCounts)));
     const sensor = numberOf(tags.get(MAIN.panasonicRawOffset));
     if (sensor !== null && tags.has(MAIN.panasonicJpeg)) ranges.push({ offset: sensor, length: source.size - sensor });

@@ -12,11 +12,8 @@ import type { FieldValues } from '../fields/registry';
 import { readPhoto } from '../reading/reading';
 import { planEmbed } from './embed';
 import { sourceOfParts } from './parts';
+import { newDigest } from '../../../tools/node-digest';
 
-const newDigest = async () => {
-  const hash = createHash('sha256');
-  return { update: (bytes: Uint8Array) => void hash.update(bytes), hex: () => hash.digest('hex') };
-};
 const plan = (bytes: Uint8Array, fields: FieldValues, name = 'x.jpg') => planEmbed(memorySource(bytes), name, fields, newDigest);
 const read = (bytes: Uint8Array, name = 'x.jpg') => readPhoto(memorySource(bytes), name);
 async function embedded(bytes: Uint8Array, fields: FieldValues, name = 'x.jpg'): Promise<Buffer> {

@@ -3,9 +3,8 @@
 import { joinBytes } from '../bytes/join';
 import { type ByteSource, sectionOf } from '../bytes/source';
 import { exifBlock } from '../containers/blocks';
-import { readTiff } from '../exif/tiff';
 import type { FieldValues } from '../fields/registry';
-import { appendDirectories, originalOf, originalSource } from './exif-edit';
+import { appendDirectories, readOriginal } from './exif-edit';
 import { exifEdits } from './exif-values';
 import { sourceOfParts } from './parts';
 
@@ -13,9 +12,8 @@ import { sourceOfParts } from './parts';
 export async function editedExif(block: ByteSource, fields: FieldValues): Promise<Uint8Array<ArrayBuffer> | null> {
   const head = await block.read(0, 8);
   const { source, offset } = exifBlock(block, 0, head);
-  const original = await originalOf(source);
-  const tiff = original && (await readTiff(originalSource(source, original)));
-  const parts = tiff && (await appendDirectories(source, exifEdits(tiff, fields)));
+  const read = await readOriginal(source);
+  const parts = read && (await appendDirectories(source, exifEdits(read.tiff, fields)));
   if (!parts) return null;
   const plan = sourceOfParts(source, parts);
   return joinBytes([await sectionOf(block, 0, offset).read(0, offset), await plan.read(0, plan.size)]);

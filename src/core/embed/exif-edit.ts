@@ -9,6 +9,7 @@ import { asciiBytes, joinBytes, u16Bytes, u32Bytes } from '../bytes/join';
 import { type ByteSource, sectionOf } from '../bytes/source';
 import { ByteView } from '../bytes/view';
 import { EXIF, MAIN } from '../exif/exif-tags';
+import { type Tiff, readTiff } from '../exif/tiff';
 import type { Part } from './parts';
 
 export interface TagValue {
@@ -37,7 +38,7 @@ const NOTE_BYTES = NOTE_SIGN.length + 12;
 const ENTRIES_LIMIT = 4096;
 
 /** The structure as it was before we appended to it: where it ends, and where its first directory lies. */
-export async function originalOf(source: ByteSource): Promise<Original | null> {
+async function originalOf(source: ByteSource): Promise<Original | null> {
   const head = await source.read(0, 8);
   const littleEndian = head[0] === 0x49;
   const firstDirectory = new ByteView(head, littleEndian).u32(4);
@@ -54,7 +55,7 @@ export async function originalOf(source: ByteSource): Promise<Original | null> {
 }
 
 /** The original structure as a source, with its header as it was. */
-export function originalSource(source: ByteSource, original: Original): ByteSource {
+function originalSource(source: ByteSource, original: Original): ByteSource {
   const body = sectionOf(source, 0, original.length);
   const pointer = u32Bytes(original.firstDirectory, original.littleEndian);
   return {
@@ -67,6 +68,13 @@ export function originalSource(source: ByteSource, original: Original): ByteSour
       return patched;
     },
   };
+}
+
+/** The structure as it was before we appended to it, with its directories; `null` where there is no TIFF header. */
+export async function readOriginal(source: ByteSource): Promise<{ original: Original; tiff: Tiff } | null> {
+  const original = await originalOf(source);
+  const tiff = original && (await readTiff(originalSource(source, original)));
+  return original && tiff ? { original, tiff } : null;
 }
 
 interface Entry extends TagValue {

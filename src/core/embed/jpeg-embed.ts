@@ -6,14 +6,13 @@ import { asciiBytes, joinBytes, sameBytes, u16Bytes, u32Bytes } from '../bytes/j
 import { type ByteSource, memorySource } from '../bytes/source';
 import { JPEG_SIGNS, type Segment, opensWith, readSegments } from '../containers/jpeg';
 import { MAIN } from '../exif/exif-tags';
-import { type Tiff, readTiff } from '../exif/tiff';
 import type { FieldValues } from '../fields/registry';
 import { parseIimBlocks } from '../iim/iim';
 import { planIim } from '../iim/iim-edit';
 import { RESOURCE, parseResourceSegments, resourceData, withResource, writeResources } from '../iim/resources';
 import { splitPacket } from '../xmp/extended';
 import type { Packet } from '../xmp/packet';
-import { type TagValue, appendDirectories, originalOf, originalSource } from './exif-edit';
+import { type TagValue, appendDirectories, readOriginal } from './exif-edit';
 import { exifEdits } from './exif-values';
 import { type Part, sourceOfParts } from './parts';
 import { withMovedPictures } from './multi-picture';
@@ -58,12 +57,11 @@ const segment = (marker: number, content: Uint8Array): Uint8Array<ArrayBuffer> =
 
 async function exifSegment(existing: Segment | undefined, fields: FieldValues): Promise<Uint8Array<ArrayBuffer>[] | EmbedRefusal> {
   const source = memorySource(existing ? existing.content.subarray(JPEG_SIGNS.exif.length) : EMPTY_TIFF);
-  const original = await originalOf(source);
-  const before = original && originalSource(source, original);
-  const tiff: Tiff | null = before && (await readTiff(before));
-  if (!tiff || !before) return 'damaged';
+  const read = await readOriginal(source);
+  if (!read) return 'damaged';
+  const { original, tiff } = read;
   const edits = exifEdits(tiff, fields);
-  const isNew = before.size === EMPTY_TIFF.length && original.firstDirectory === 0;
+  const isNew = original.length === EMPTY_TIFF.length && original.firstDirectory === 0;
   if (isNew && ![...edits.main.values(), ...edits.exif.values()].some((value) => value !== null)) return [];
   if (isNew) for (const [tag, value] of REQUIRED) edits.main.set(tag, value);
   const parts = await appendDirectories(source, edits);

@@ -4,7 +4,7 @@ import type { ByteSource } from '../bytes/source';
 import type { Preview } from '../containers/blocks';
 import { isFrame } from '../containers/jpeg';
 import { MAIN } from './exif-tags';
-import { type Tiff, numberOf } from './tiff';
+import { type Tiff, isReduced, numberOf } from './tiff';
 
 /** With offsets from the start of the file: `base` + the structure's own. Sizes where a directory says. */
 export function previewsOf(tiff: Tiff, base: number, isRaw: boolean): Preview[] {
@@ -16,11 +16,10 @@ export function previewsOf(tiff: Tiff, base: number, isRaw: boolean): Preview[] 
     add(numberOf(tags.get(MAIN.jpegOffset)), numberOf(tags.get(MAIN.jpegLength)));
     const whole = tags.get(MAIN.panasonicJpeg);
     if (whole && isRaw && whole.lengthBytes > 4) previews.push({ coding: 'jpeg', offset: base + whole.offset, length: whole.lengthBytes, width: null, height: null });
-    const reduced = ((numberOf(tags.get(MAIN.subfileType)) ?? 0) & 1) === 1;
     const compression = numberOf(tags.get(MAIN.compression));
     const strips = tags.get(MAIN.stripOffsets);
     const isJpeg = compression === 6 || compression === 7;
-    if (isJpeg && (reduced || (isRaw && kind === 'main')) && strips?.count === 1) add(numberOf(strips), numberOf(tags.get(MAIN.stripByteCounts)));
+    if (isJpeg && (isReduced(tags) || (isRaw && kind === 'main')) && strips?.count === 1) add(numberOf(strips), numberOf(tags.get(MAIN.stripByteCounts)));
   }
   return previews;
 }

@@ -3,7 +3,7 @@
 import { EXIF, GPS, MAIN } from './exif-tags';
 import { textOf } from './exif-text';
 import { makerNoteOf } from './maker-note';
-import { type Tag, type Tags, type Tiff, numberOf, numbersOf, tagsOf } from './tiff';
+import { type Tag, type Tags, type Tiff, isReduced, numberOf, numbersOf, tagsOf } from './tiff';
 
 export interface Exposure {
   seconds: number | null;
@@ -127,8 +127,7 @@ export function fullSizeOf(tiffs: readonly Tiff[], isRaw: boolean): Size | null 
   if (sensor) return sensor;
   let best: Size | null = null;
   for (const { tags, kind } of tiffs.flatMap(({ directories }) => directories)) {
-    const reduced = ((numberOf(tags.get(MAIN.subfileType)) ?? 0) & 1) === 1;
-    if (kind === 'exif' || kind === 'gps' || reduced) continue;
+    if (kind === 'exif' || kind === 'gps' || isReduced(tags)) continue;
     const size = sizeIn(tags, MAIN.imageWidth, MAIN.imageLength);
     if (size && (!best || size.width * size.height > best.width * best.height)) best = size;
   }

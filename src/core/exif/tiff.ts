@@ -4,6 +4,7 @@
 
 import type { ByteSource } from '../bytes/source';
 import { ByteView } from '../bytes/view';
+import { MAIN } from './exif-tags';
 import type { Problem } from '../problems/problem';
 
 export type DirectoryKind = 'main' | 'next' | 'sub' | 'exif' | 'gps';
@@ -150,6 +151,9 @@ export function tagsOf(tiffs: readonly Tiff[], kind: DirectoryKind): Tags {
   }
   return new Map();
 }
+
+/** Whether a directory is marked as a smaller version of another picture (TIFF 6.0, NewSubfileType, bit 0). */
+export const isReduced = (tags: Tags): boolean => ((numberOf(tags.get(MAIN.subfileType)) ?? 0) & 1) === 1;
 
 /** The numbers of a tag, `limit` at most: integers as they are, rationals divided (a zero denominator gives NaN). */
 export function numbersOf(tag: Tag, limit = 256): number[] {

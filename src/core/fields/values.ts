@@ -24,6 +24,10 @@ export const differingKeys = (a: FieldValues, b: FieldValues): FieldKey[] =>
 /** The words of a list of words; of anything else none. */
 export const wordsIn = (value: FieldValue | undefined): string[] => (Array.isArray(value) ? value.filter((item): item is string => typeof item === 'string') : []);
 
+/** The structures of a value of structures, whichever form it has; of anything else none. */
+export const structuresIn = (value: FieldValue | undefined): Structure[] =>
+  value === undefined ? [] : Array.isArray(value) ? value.filter((item): item is Structure => typeof item !== 'string') : isStructure(value) ? [value] : [];
+
 /** When a photo was taken, as its fields say. */
 export const capturedIn = ({ captured }: FieldValues): Captured | null => (typeof captured === 'string' ? parseCaptured(captured) : null);
 

@@ -4,7 +4,7 @@
 import { type FieldValue, type Shape, type Structure } from '../fields/shape';
 import { type StructureName, STRUCTURES } from '../fields/structures';
 import { sameValue, textOfSingle } from '../fields/values';
-import { NS, type Prefix, type XmpName } from './namespaces';
+import { NS, XMLNS, type Prefix, type XmpName } from './namespaces';
 import { type XmpMember, containerOf, isDefaultLanguage, itemsOf, membersOf, nodeOf, structHolder, valueElement } from './nodes';
 import { type Packet, findRdf, readField } from './packet';
 import { isNamed, structureOfNode, valueOfNode } from './values';
@@ -86,7 +86,7 @@ function prefixFor({ top, holder }: Pick<Place, 'top' | 'holder'>, prefix: Prefi
   let used: string = prefix;
   while (top.namespaces.has(used) || holder.namespaces.has(used)) used += '_';
   top.namespaces = new Map(top.namespaces).set(used, uri);
-  top.attributes.push({ prefix: 'xmlns', local: used, uri: 'http://www.w3.org/2000/xmlns/', value: uri });
+  top.attributes.push({ prefix: 'xmlns', local: used, uri: XMLNS, value: uri });
   markEdited(top);
   return used;
 }
@@ -165,7 +165,7 @@ function holderForWriting(place: Place, element: XmlElement): XmlElement {
   const holder = structHolder(element);
   if (holder && (holder !== element || attributeOf(element, NS.rdf, 'parseType') === 'Resource')) return holder;
   const shorthand = holder ? membersOf(element) : [];
-  element.attributes = element.attributes.filter(({ uri }) => uri === NS.xml || uri === 'http://www.w3.org/2000/xmlns/');
+  element.attributes = element.attributes.filter(({ uri }) => uri === NS.xml || uri === XMLNS);
   const rdf = prefixFor({ top: place.top, holder: element }, 'rdf');
   element.attributes.push({ prefix: rdf, local: 'parseType', uri: NS.rdf, value: 'Resource' });
   markEdited(element);

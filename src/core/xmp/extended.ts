@@ -5,7 +5,7 @@ import { md5 } from '@noble/hashes/legacy.js';
 import { toHex } from '../bytes/hex';
 import { encodeUtf8 } from '../bytes/text';
 import { addDescription, setField, setText } from './edit';
-import { NS, type XmpName } from './namespaces';
+import { NS, XMLNS, type XmpName } from './namespaces';
 import { type Packet, newPacket, propertiesOf, writePacket } from './packet';
 import { type XmlElement, type XmlNode, elementsOf, setChildren, textNode, writeNode } from './xml-tree';
 
@@ -19,7 +19,7 @@ export function mergedPacket(packets: readonly Packet[]): Packet {
   for (const { descriptions } of others) {
     for (const description of descriptions) {
       const missing = elementsOf(description).filter(({ uri, local }) => !has.has(`${uri} ${local}`));
-      const attributes = description.attributes.filter(({ uri, local }) => uri !== NS.rdf && uri !== 'http://www.w3.org/2000/xmlns/' && !has.has(`${uri} ${local}`));
+      const attributes = description.attributes.filter(({ uri, local }) => uri !== NS.rdf && uri !== XMLNS && !has.has(`${uri} ${local}`));
       if (missing.length === 0 && attributes.length === 0) continue;
       const target = addDescription(first);
       target.attributes.push(...declarations(description), ...attributes);
@@ -33,7 +33,7 @@ export function mergedPacket(packets: readonly Packet[]): Packet {
 
 /** Namespace declarations in force at an element, so that what is moved out of it keeps its meaning. */
 const declarations = ({ namespaces }: XmlElement) =>
-  [...namespaces].filter(([prefix]) => prefix !== 'xml' && prefix !== 'xmlns' && prefix !== '').map(([prefix, uri]) => ({ prefix: 'xmlns', local: prefix, uri: 'http://www.w3.org/2000/xmlns/', value: uri }));
+  [...namespaces].filter(([prefix]) => prefix !== 'xml' && prefix !== 'xmlns' && prefix !== '').map(([prefix, uri]) => ({ prefix: 'xmlns', local: prefix, uri: XMLNS, value: uri }));
 
 const onLines = (elements: readonly XmlElement[]): XmlNode[] => [...elements.flatMap((element): XmlNode[] => [textNode('\n   '), element]), textNode('\n  ')];
 

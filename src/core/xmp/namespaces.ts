@@ -1,6 +1,9 @@
 // Namespace URIs and the prefixes we write where a packet has none of its own (XMP specification parts 1 and 2, IPTC
 // Photo Metadata Standard, PLUS LDF, MWG guidelines 2.0). The last group is only read, for naming properties in lists.
 
+/** The namespace of namespace declarations themselves (Namespaces in XML 1.0, section 3). */
+export const XMLNS = 'http://www.w3.org/2000/xmlns/';
+
 export const NS = {
   x: 'adobe:ns:meta/',
   rdf: 'http://www.w3.org/1999/02/22-rdf-syntax-ns#',

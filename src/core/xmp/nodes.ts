@@ -1,7 +1,7 @@
 // What stands in an XMP packet, as plain values (ISO 16684-1, 7.4 to 7.9): a text, a list, a structure. RDF has several
 // ways to write each of them; all are read. Qualifiers stay in the document and are not part of a value.
 
-import { NS } from './namespaces';
+import { NS, XMLNS } from './namespaces';
 import { type XmlElement, attributeOf, elementsOf, textOfElement, writeNode } from './xml-tree';
 
 export type XmpNode =
@@ -35,7 +35,7 @@ export function containerOf(element: XmlElement): XmlElement | null {
 
 export const itemsOf = (container: XmlElement): XmlElement[] => elementsOf(container).filter((item) => isRdf(item, 'li'));
 
-const isOwn = ({ uri }: { uri: string }) => uri !== NS.rdf && uri !== NS.xml && uri !== 'http://www.w3.org/2000/xmlns/' && uri !== '';
+const isOwn = ({ uri }: { uri: string }) => uri !== NS.rdf && uri !== NS.xml && uri !== XMLNS && uri !== '';
 
 /** The element that holds the members of a structure; `null` where the element holds something else. */
 export function structHolder(element: XmlElement): XmlElement | null {

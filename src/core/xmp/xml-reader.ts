@@ -2,14 +2,14 @@
 // own five; the tests hold it against a general reader.
 
 import type { Reading } from '../problems/problem';
+import { XMLNS } from './namespaces';
 import { FORBIDDEN, type Namespaces, type XmlAttribute, type XmlDocument, type XmlElement, nameOf } from './xml-tree';
 
 /** Far above any sidecar (an album's worth of edits is under 1 MiB); keeps a hostile file from filling the memory. */
 const XML_LIMIT_CHARACTERS = 16 * 1024 * 1024;
 const DEPTH_LIMIT = 200;
 const XML_URI = 'http://www.w3.org/XML/1998/namespace';
-const XMLNS_URI = 'http://www.w3.org/2000/xmlns/';
-const PREDEFINED: Namespaces = new Map([['xml', XML_URI], ['xmlns', XMLNS_URI]]);
+const PREDEFINED: Namespaces = new Map([['xml', XML_URI], ['xmlns', XMLNS]]);
 
 export function parseXml(source: string): Reading<XmlDocument> {
   if (source.length > XML_LIMIT_CHARACTERS) {
@@ -213,7 +213,7 @@ class XmlReader {
     const selfClosing = this.source.charCodeAt(this.at) === SLASH;
     this.at += selfClosing ? 2 : 1;
     const namespaces = this.namespacesOf(raw, parent?.namespaces ?? PREDEFINED);
-    const attributes = raw.map((one) => ({ prefix: one.prefix, local: one.local, uri: one.prefix === '' ? (one.local === 'xmlns' ? XMLNS_URI : '') : this.uriOf(one.prefix, namespaces), value: one.value }));
+    const attributes = raw.map((one) => ({ prefix: one.prefix, local: one.local, uri: one.prefix === '' ? (one.local === 'xmlns' ? XMLNS : '') : this.uriOf(one.prefix, namespaces), value: one.value }));
     if (attributes.length > 1) this.refuseTwice(attributes);
     const element: XmlElement = {
       kind: 'element', prefix, local, uri: prefix === '' ? (namespaces.get('') ?? '') : this.uriOf(prefix, namespaces), attributes, namespaces, children: [],
@@ -268,7 +268,7 @@ class XmlReader {
     for (const { prefix, local, value } of attributes) {
       if (prefix !== 'xmlns' && !(prefix === '' && local === 'xmlns')) continue;
       const declared = prefix === '' ? '' : local;
-      const reserved = declared === 'xmlns' || value === XMLNS_URI || (declared === 'xml') !== (value === XML_URI);
+      const reserved = declared === 'xmlns' || value === XMLNS || (declared === 'xml') !== (value === XML_URI);
       if (reserved || (value === '' && declared !== '')) throw this.wrong(`the namespace ${declared || 'without prefix'} may not be declared so`);
       own ??= new Map(inherited);
       own.set(declared, value);

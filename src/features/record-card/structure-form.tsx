@@ -2,9 +2,9 @@
 
 import { Button, Checkbox, Input, Select } from 'antd';
 import { useId } from 'react';
-import { type FieldValue, type Structure, isList, isStructure } from '@/core/fields/shape';
+import { type FieldValue, type Structure, isList } from '@/core/fields/shape';
 import { type MemberRow, type StructureName, STRUCTURES } from '@/core/fields/structures';
-import { toTyped } from '@/core/fields/values';
+import { structuresIn, toTyped } from '@/core/fields/values';
 import styles from './record-card.module.css';
 
 interface Props {
@@ -58,7 +58,7 @@ function Member({ row, value, onChange }: MemberProps) {
 }
 
 function Nested({ row, structure, value, onChange }: MemberProps & { structure: StructureName }) {
-  const items = value === undefined ? [] : Array.isArray(value) ? value.filter((item): item is Structure => typeof item !== 'string') : isStructure(value) ? [value] : [];
+  const items = structuresIn(value);
   const change = (next: Structure[]) => onChange(next.length === 0 ? undefined : isList(row) ? next : next[0]);
   return (
     <fieldset className={styles.nested}>

@@ -4,9 +4,9 @@ import { Button } from 'antd';
 import { type ReactNode, useEffect, useId, useState } from 'react';
 import type { Shared } from '@/core/changes/selection';
 import type { FieldRow } from '@/core/fields/registry';
-import { type FieldValue, type Structure, isList, isStructure } from '@/core/fields/shape';
+import { type FieldValue, type Structure, isList } from '@/core/fields/shape';
 import type { StructureName } from '@/core/fields/structures';
-import { sameValue, tidyStructure, toStrings } from '@/core/fields/values';
+import { sameValue, structuresIn, tidyStructure, toStrings } from '@/core/fields/values';
 import { setField } from './set-field';
 import { StructureForm } from './structure-form';
 import styles from './record-card.module.css';
@@ -19,20 +19,16 @@ interface Props {
   origin: ReactNode;
 }
 
-/** The structures of a value, whichever form it has. */
-const itemsOf = (value: FieldValue | undefined): Structure[] =>
-  value === undefined ? [] : Array.isArray(value) ? value.filter((item): item is Structure => typeof item !== 'string') : isStructure(value) ? [value] : [];
-
 const present = (item: Structure | undefined): Structure[] => (item ? [item] : []);
 
 /** A field of structures: one line each, opened to its members. What is typed is kept when the cursor leaves the structure. */
 export function StructureLine({ row, structure, shared, photoIds, origin }: Props) {
   const value = shared.state === 'same' ? shared.value : undefined;
-  const [items, setItems] = useState(itemsOf(value));
+  const [items, setItems] = useState(structuresIn(value));
   const [open, setOpen] = useState<number | null>(null);
   const heading = useId();
   const target = photoIds.join(' ');
-  useEffect(() => setItems(itemsOf(value)), [value, target]);
+  useEffect(() => setItems(structuresIn(value)), [value, target]);
   useEffect(() => setOpen(null), [target]);
 
   const save = (next: Structure[]) => {
