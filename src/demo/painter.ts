@@ -1,10 +1,10 @@
-// One of the processes that paint: gets the number of a frame, gives its files back.
+// One of the processes that paint: gets the number of a shoot and of its view, gives their pictures back.
 
-import { makeFrame } from './archive/frames';
+import { paintView } from './archive/paintings';
 import { SHOOTS } from './archive/shoots';
 
-process.on('message', ({ shoot, frame }: { shoot: number; frame: number }) => {
-  const chosen = SHOOTS[shoot];
-  if (!chosen) throw new Error(`no shoot ${shoot}`);
-  void makeFrame(chosen, shoot, frame).then((files) => process.send?.({ shoot, files }));
+process.on('message', ({ number, view }: { number: number; view: number }) => {
+  const shoot = SHOOTS[number];
+  if (!shoot) throw new Error(`no shoot ${number}`);
+  void paintView(shoot, view).then((paintings) => process.send?.({ drive: shoot.drive, paintings }));
 });

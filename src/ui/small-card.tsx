@@ -6,7 +6,7 @@ import { useEscape } from './keys';
 
 interface Props {
   content: ReactNode;
-  placement: 'topRight' | 'topLeft';
+  placement: 'topRight' | 'topLeft' | 'bottomRight';
   /** The button that opens it. */
   children: ReactElement;
 }

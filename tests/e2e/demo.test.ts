@@ -1,18 +1,25 @@
-// The demo, as a newcomer meets it, and what holds on every screen: it loads, every place has something to show,
-// practice drives can be taken out and put in, and axe finds nothing to complain of.
+// The demo, as a newcomer meets it, and what holds on every screen: it loads, every place has something to show, the
+// tour does what it says, practice drives can be taken out and put in, it can be left, and axe finds nothing to complain of.
 
-import { readFileSync } from 'node:fs';
+import { createHash } from 'node:crypto';
+import { mkdtempSync, readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
 import type { Page } from 'playwright-core';
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
-import { type Browser, openBrowser, removeProfile } from './browser';
+import { isPhotoName } from '@/core/containers/formats';
+import { type Browser, dropFolder, openBrowser, removeProfile } from './browser';
 import { until } from './folders';
 import { fill, jobEnded, openApplication, openPlace, selectPhoto, shownCount, typeScope } from './person';
 
 const origin = inject('origin');
 const axe = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
-const index = JSON.parse(readFileSync('.demo/index.json', 'utf8')) as { drives: { name: string; files: { path: string }[] }[] };
+const index = JSON.parse(readFileSync('.demo/index.json', 'utf8')) as { drives: { name: string; files: { path: string; from: string; bytes: number }[] }[] };
+/** Photos by their content: a copy is the same photo, and a damaged copy is still its photo. */
+const PHOTOS = new Set(index.drives.filter(({ name }) => !name.startsWith('Copy')).flatMap(({ files }) => files).filter(({ path, bytes }) => isPhotoName(path) && bytes > 0).map(({ from }) => createHash('sha256').update(readFileSync(`.demo/${from}`)).digest('hex'))).size;
 let browser: Browser;
+const folder = () => mkdtempSync(path.join(tmpdir(), 'wembo-own-'));
 const outside: string[] = [];
 
 beforeAll(async () => {
@@ -38,13 +45,53 @@ async function complaints(page: Page): Promise<string[]> {
 
 describe('the demo', () => {
   it('opens with one click, on all its drives, and nothing is asked from outside', async () => {
-    expect(await complaints(browser.page)).toEqual([]);
-    await browser.page.getByRole('button', { name: 'Open the demo' }).click();
-    for (const { name } of index.drives) await jobEnded(browser.page, `Catalog: ${name}`);
-    await openPlace(browser.page, 'Find');
-    const photos = new Set(index.drives.flatMap(({ files }) => files.map(({ path }) => path)).filter((path) => /\.(jpg|png|webp)$/i.test(path) && !path.endsWith('0216.JPG')));
-    await until('every photo once', async () => (await shownCount(browser.page)) === photos.size);
+    const { page } = browser;
+    expect(await complaints(page)).toEqual([]);
+    await page.getByRole('button', { name: 'Open the demo' }).click();
+    for (const { name } of index.drives) await jobEnded(page, `Catalog: ${name}`);
+    await openPlace(page, 'Find');
+    await until('every photo once', async () => (await shownCount(page)) === PHOTOS);
     expect(outside).toEqual([]);
+  });
+
+  it('is apart from the person’s own photos: a folder dropped on it is not taken', async () => {
+    await dropFolder(browser, folder());
+    await browser.page.getByText('Leave the demo, then drop the folder again').waitFor();
+    expect(await browser.page.getByLabel('What do you call this drive?').count()).toBe(0);
+  });
+
+  it('has a tour of five steps that do real things', async () => {
+    const { page } = browser;
+    const tour = page.getByRole('region', { name: 'Tour of the demo' });
+    const step = async (act: string) => {
+      await tour.getByRole('button', { name: act }).click();
+      return tour.getByRole('button', { name: /^(Next|Done)$/ });
+    };
+    await tour.getByText('1 of 5').waitFor();
+    const one = await step('Search for Norðlýsið');
+    await until('the photos of the boat', async () => (await page.getByRole('textbox', { name: 'Scope' }).inputValue()) === 'Norðlýsið' && (await shownCount(page)) === 11);
+    await one.click();
+    const two = await step('Take the first one rung up');
+    const card = page.getByRole('complementary', { name: 'Record card' });
+    await card.getByRole('img', { name: 'rating 4' }).waitFor();
+    await two.click();
+    const three = await step('Take it out and write');
+    await page.getByText('1 to write').waitFor();
+    await page.getByRole('button', { name: /Practice drives · 2 out/ }).waitFor();
+    await three.click();
+    const four = await step('Put it in');
+    await until('it is written', async () => (await page.getByText('to write').count()) === 0);
+    await four.click();
+    const five = await step('Check the copy');
+    await page.getByRole('heading', { name: 'Safekeep', level: 1 }).waitFor({ state: 'attached' });
+    await until('the damage is found', () => page.getByText('NK2_7703.jpg').first().isVisible());
+    await five.click();
+    expect(await tour.count()).toBe(0);
+    // what the tour changed is taken back, as anything is
+    await openPlace(page, 'Find');
+    await page.keyboard.press('Control+z');
+    await page.keyboard.press('Control+z');
+    await until('taken back and written', async () => (await page.getByText('to write').count()) === 0);
   });
 
   it('each place is clean for axe, with a photo selected, several selected, and one large; by day and by night', async () => {
@@ -80,7 +127,7 @@ describe('the demo', () => {
   it('is worked by keys alone: along the wall, up the ladder, into the single view and back, undo', async () => {
     const { page } = browser;
     await typeScope(page, 'taken:2019-07');
-    await until('the shoot', async () => (await shownCount(page)) === 6);
+    await until('the shoot', async () => (await shownCount(page)) === 11);
     await page.getByRole('textbox', { name: 'Scope' }).press('Escape');
     const card = page.getByRole('complementary', { name: 'Record card' });
     await page.keyboard.press('d');
@@ -95,9 +142,9 @@ describe('the demo', () => {
     await page.keyboard.press('Control+z');
     await card.getByRole('img', { name: 'rating 4' }).waitFor();
     await page.keyboard.press('Enter');
-    await page.getByRole('region', { name: 'Single view' }).getByText('2 of 6').waitFor();
+    await page.getByRole('region', { name: 'Single view' }).getByText('2 of 11').waitFor();
     await page.keyboard.press('d');
-    await page.getByRole('region', { name: 'Single view' }).getByText('3 of 6').waitFor();
+    await page.getByRole('region', { name: 'Single view' }).getByText('3 of 11').waitFor();
     await page.keyboard.press('Space');
     await page.getByRole('img', { name: 'Photo at 100 %' }).waitFor();
     await page.keyboard.press('Escape');
@@ -112,14 +159,15 @@ describe('the demo', () => {
   it('a practice drive taken out is away, its changes wait, and are written when it is put in', async () => {
     const { page } = browser;
     const studio = () => page.getByRole('listitem').filter({ hasText: 'Studio' }).first();
+    await typeScope(page, '');
     await until('nothing to write', async () => (await page.getByText('to write').count()) === 0);
     await openPlace(page, 'Overview');
     await studio().getByRole('button', { name: 'Take out' }).click();
     await studio().getByRole('button', { name: 'away' }).waitFor();
     await openPlace(page, 'Find');
-    await typeScope(page, 'aurora OR "northern light"');
+    await typeScope(page, '"Funningur in January"');
     await until('the away photos', async () => (await shownCount(page)) === 3);
-    await selectPhoto(page, 'Northern light over the sound');
+    await selectPhoto(page, 'Funningur in January');
     await fill(page, 'Title', 'Seen while away');
     await page.getByRole('button', { name: /Studio away · 1 waiting/ }).waitFor();
     await page.keyboard.press('Enter');
@@ -128,5 +176,49 @@ describe('the demo', () => {
     await openPlace(page, 'Overview');
     await studio().getByRole('button', { name: 'Put in' }).click();
     await until('nothing waits', async () => (await page.getByText('waits in the outbox').count()) === 0);
+  });
+
+  it('drives and card are put in and taken out on the bench, by keys too', async () => {
+    const { page } = browser;
+    const bench = page.getByRole('button', { name: /^Practice drives/ });
+    await bench.focus();
+    await page.keyboard.press('Enter');
+    const card = page.getByRole('switch', { name: 'Card HS-7 is in' });
+    await card.waitFor();
+    expect(await complaints(page)).toEqual([]);
+    await card.focus();
+    await page.keyboard.press('Space');
+    await page.getByRole('button', { name: /Practice drives · 2 out/ }).waitFor();
+    await page.getByRole('switch', { name: 'Off-site 2023 is in' }).click();
+    await page.getByRole('button', { name: /Practice drives · 1 out/ }).waitFor();
+    await card.click();
+    await until('all are in', async () => !(await bench.innerText()).includes('out'));
+    await page.keyboard.press('Escape');
+  });
+
+  it('goes on where it was when the page is closed while it loads; left, it is gone from the browser', async () => {
+    const { page } = browser;
+    const leave = async () => {
+      await page.getByRole('button', { name: /^Practice drives/ }).click();
+      await page.getByRole('button', { name: 'Leave the demo' }).click();
+      await page.getByRole('button', { name: 'Leave and remove' }).click();
+      await page.getByRole('button', { name: 'Open the demo' }).waitFor();
+      await until('it is removed', () => page.evaluate(async () => {
+        const root = await navigator.storage.getDirectory();
+        const drives = await root.getDirectoryHandle('practice-drives').catch(() => null);
+        return drives === null && (await indexedDB.databases()).every(({ name }) => name !== 'wembo-demo');
+      }));
+    };
+    await leave();
+    await openPlace(page, 'Find');
+    await page.getByText('No photos yet').waitFor();
+    await openPlace(page, 'Overview');
+    await page.getByRole('button', { name: 'Open the demo' }).click();
+    await page.getByText(/The demo is loading|being laid out/).first().waitFor();
+    await page.reload();
+    for (const { name } of index.drives) await jobEnded(page, `Catalog: ${name}`);
+    await openPlace(page, 'Find');
+    await until('every photo once, again', async () => (await shownCount(page)) === PHOTOS);
+    await leave();
   });
 });

@@ -10,6 +10,7 @@ export const short = (...numbers: number[]): Value => ({ type: 3, numbers });
 export const ratio = (...ratios: [number, number][]): Value => ({ type: 5, ratios });
 export const signedRatio = (...ratios: [number, number][]): Value => ({ type: 10, ratios });
 export const raw = (...bytes: number[]): Value => ({ type: 7, bytes });
+export const long = (...numbers: number[]): Value => ({ type: 4, numbers });
 export const byte = (...bytes: number[]): Value => ({ type: 1, bytes });
 
 const UNIT = { 1: 1, 2: 1, 3: 2, 4: 4, 5: 8, 7: 1, 10: 8 } as const;
@@ -32,7 +33,7 @@ function bytesOf(value: Value): Buffer {
 }
 
 /** A directory at `offset`, with its values right behind it. */
-function directory(entries: Entries, offset: number): Buffer {
+export function directory(entries: Entries, offset: number): Buffer {
   const sorted = [...entries].sort(([a], [b]) => a - b);
   const table = Buffer.alloc(2 + sorted.length * 12 + 4);
   table.writeUInt16BE(sorted.length, 0);

@@ -1,16 +1,9 @@
-// The picture while it is painted: linear light, how far each pixel is, and what it shows.
-
-import type { Colour } from './scene';
-
-export const SKY = 0;
-export const LAND = 1;
-export const WATER = 2;
+// The picture while it is painted: linear light, and how far each pixel is.
 
 export class Canvas {
   readonly light: Float32Array;
-  /** Distance in metres; Infinity for sky. */
+  /** Distance in metres; Infinity for sky and open water. */
   readonly depth: Float32Array;
-  readonly what: Uint8Array;
 
   constructor(
     readonly width: number,
@@ -18,52 +11,67 @@ export class Canvas {
   ) {
     this.light = new Float32Array(width * height * 3);
     this.depth = new Float32Array(width * height).fill(Infinity);
-    this.what = new Uint8Array(width * height);
   }
 
-  /** Fills a polygon with edges smoothed over four lines a pixel, where nothing nearer stands. `put` gives the colour. */
-  fill(points: readonly (readonly [number, number])[], depth: number, alpha: number, only: number | null, put: (x: number, y: number) => Colour | null): void {
-    const top = Math.max(0, Math.floor(Math.min(...points.map(([, y]) => y))));
-    const bottom = Math.min(this.height - 1, Math.ceil(Math.max(...points.map(([, y]) => y))));
-    const cover = new Float32Array(this.width);
-    for (let y = top; y <= bottom; y++) {
-      cover.fill(0);
-      let [from, to] = [this.width, 0];
-      for (let line = 0; line < 4; line++) {
-        const [left, right] = this.spans(points, y + (line + 0.5) / 4, cover);
-        from = Math.min(from, left);
-        to = Math.max(to, right);
-      }
-      for (let x = from; x < to; x++) {
-        const at = y * this.width + x;
-        const share = Math.min(1, cover[x]!) * alpha;
-        if (share <= 0 || depth > this.depth[at]! * 1.002 || (only !== null && this.what[at] !== only)) continue;
-        const colour = put(x, y);
-        if (!colour) continue;
-        for (let channel = 0; channel < 3; channel++) this.light[at * 3 + channel] = this.light[at * 3 + channel]! * (1 - share) + colour[channel]! * share;
-        if (only === null && share > 0.5) {
-          this.depth[at] = depth;
-          this.what[at] = LAND;
-        }
-      }
+  copy(): Canvas {
+    const copy = new Canvas(this.width, this.height);
+    copy.light.set(this.light);
+    copy.depth.set(this.depth);
+    return copy;
+  }
+
+  /** A window of it. */
+  cut(left: number, top: number, width: number, height: number): Canvas {
+    const part = new Canvas(width, height);
+    for (let y = 0; y < height; y++) {
+      const from = (top + y) * this.width + left;
+      part.light.set(this.light.subarray(from * 3, (from + width) * 3), y * width * 3);
+      part.depth.set(this.depth.subarray(from, from + width), y * width);
+    }
+    return part;
+  }
+
+  /** Light between the pixels, held at the edges. */
+  sample(x: number, y: number, out: Float32Array): void {
+    const { width, height, light } = this;
+    const cx = x < 0 ? 0 : x > width - 1.001 ? width - 1.001 : x;
+    const cy = y < 0 ? 0 : y > height - 1.001 ? height - 1.001 : y;
+    const ix = Math.floor(cx);
+    const iy = Math.floor(cy);
+    const fx = cx - ix;
+    const fy = cy - iy;
+    const at = (iy * width + ix) * 3;
+    const below = at + width * 3;
+    for (let channel = 0; channel < 3; channel++) {
+      const upper = light[at + channel]! * (1 - fx) + light[at + channel + 3]! * fx;
+      const lower = light[below + channel]! * (1 - fx) + light[below + channel + 3]! * fx;
+      out[channel] = upper * (1 - fy) + lower * fy;
     }
   }
 
-  private spans(points: readonly (readonly [number, number])[], y: number, cover: Float32Array): [number, number] {
-    const crossings: number[] = [];
-    points.forEach(([x1, y1], index) => {
-      const [x2, y2] = points[(index + 1) % points.length] ?? [x1, y1];
-      if (y1 <= y !== y2 <= y) crossings.push(x1 + ((y - y1) / (y2 - y1)) * (x2 - x1));
-    });
-    crossings.sort((a, b) => a - b);
-    let [from, to] = [this.width, 0];
-    for (let index = 0; index + 1 < crossings.length; index += 2) {
-      const left = Math.max(0, crossings[index] ?? 0);
-      const right = Math.min(this.width, crossings[index + 1] ?? 0);
-      for (let x = Math.floor(left); x < right; x++) cover[x] = cover[x]! + 0.25 * (Math.min(right, x + 1) - Math.max(left, x));
-      from = Math.min(from, Math.floor(left));
-      to = Math.max(to, Math.ceil(right));
+  /** Mixes a colour in, where nothing nearer stands. */
+  blend(x: number, y: number, depth: number, alpha: number, r: number, g: number, b: number): void {
+    if (x < 0 || y < 0 || x >= this.width || y >= this.height) return;
+    const at = y * this.width + x;
+    if (depth > this.depth[at]!) return;
+    const { light } = this;
+    light[at * 3] = light[at * 3]! * (1 - alpha) + r * alpha;
+    light[at * 3 + 1] = light[at * 3 + 1]! * (1 - alpha) + g * alpha;
+    light[at * 3 + 2] = light[at * 3 + 2]! * (1 - alpha) + b * alpha;
+  }
+
+  /** A soft round spot, added as light. */
+  glow(x: number, y: number, depth: number, radius: number, r: number, g: number, b: number): void {
+    for (let py = Math.max(0, Math.floor(y - radius)); py <= Math.min(this.height - 1, y + radius); py++) {
+      for (let px = Math.max(0, Math.floor(x - radius)); px <= Math.min(this.width - 1, x + radius); px++) {
+        const far = Math.hypot(px - x, py - y) / radius;
+        const at = py * this.width + px;
+        if (far >= 1 || depth > this.depth[at]!) continue;
+        const by = (1 - far) * (1 - far) * (1 - far);
+        this.light[at * 3] = this.light[at * 3]! + r * by;
+        this.light[at * 3 + 1] = this.light[at * 3 + 1]! + g * by;
+        this.light[at * 3 + 2] = this.light[at * 3 + 2]! + b * by;
+      }
     }
-    return [Math.max(0, from), Math.min(this.width, to)];
   }
 }

@@ -3,6 +3,7 @@
 import { App } from 'antd';
 import { useEffect, useRef, useState } from 'react';
 import { offerFolder } from '../session/connect-drive';
+import { whichCatalog } from '../session/which-catalog';
 import styles from './frame.module.css';
 
 const carriesFiles = (event: DragEvent) => event.dataTransfer?.types.includes('Files') ?? false;
@@ -27,6 +28,7 @@ export function DropTarget() {
       void take(handles);
     };
     const take = async (handles: (Promise<FileSystemHandle | null> | undefined)[]) => {
+      if (whichCatalog() === 'demo') return void say.current.warning('This is the demo, and it is kept apart from your own photos. Leave the demo, then drop the folder again.');
       const folders = (await Promise.all(handles)).filter((handle) => handle?.kind === 'directory') as FileSystemDirectoryHandle[];
       if (folders.length === 0) say.current.warning('Drop a folder: a drive, or any folder with photos. In a browser that cannot take dropped folders, use “Connect a drive” in Overview.');
       for (const handle of folders) await offerFolder({ handle }, say.current);

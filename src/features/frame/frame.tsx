@@ -19,10 +19,13 @@ import { findAddress, useScope } from '../scope/use-scope';
 import { ConnectQuestion } from '../session/connect-drive';
 import { JobsList, useJobs } from '../session/jobs-list';
 import { session, useSession } from '../session/session';
+import { whichCatalog } from '../session/which-catalog';
 import { DropTarget } from './drop-target';
 import styles from './frame.module.css';
 import { FindIcon, MoonIcon, OverviewIcon, RedoIcon, SafekeepIcon, SunIcon, UndoIcon } from './icons';
 import { KeysCard } from './keys-card';
+import { PracticePanel } from './practice-panel';
+import { Tour } from './tour';
 
 export function Frame({ children }: { children: ReactNode }) {
   const [dark, setDark] = useTheme();
@@ -41,7 +44,11 @@ function Room({ children, dark, onDark }: { children: ReactNode; dark: boolean; 
   const { scope } = useScope();
   const notice = useSession((state) => state.notice);
   const { message } = App.useApp();
-  useEffect(() => void session.open(), []);
+  const [demo, setDemo] = useState(false);
+  useEffect(() => {
+    void session.open();
+    setDemo(whichCatalog() === 'demo');
+  }, []);
   useEffect(() => {
     if (notice) message.error(notice.text, 8);
   }, [notice, message]);
@@ -53,6 +60,7 @@ function Room({ children, dark, onDark }: { children: ReactNode; dark: boolean; 
         <ScopeLine />
         <Running />
         <UndoButtons />
+        {demo && <PracticePanel />}
         <Button type="text" onClick={() => onDark(!dark)} aria-label={dark ? 'Light room' : 'Dark room'} icon={dark ? <SunIcon /> : <MoonIcon />} />
         <Keys />
       </header>
@@ -61,6 +69,7 @@ function Room({ children, dark, onDark }: { children: ReactNode; dark: boolean; 
       </div>
       <DropTarget />
       <ConnectQuestion />
+      {demo && <Tour />}
     </div>
   );
 }

@@ -18,3 +18,4 @@ export const UndoIcon = sign(<path d="M9 6L4 11l5 5M4 11h10a6 6 0 0 1 6 6v1" />,
 export const RedoIcon = sign(<path d="M15 6l5 5-5 5M20 11H10a6 6 0 0 0-6 6v1" />, 16);
 export const SunIcon = sign(<><circle cx="12" cy="12" r="4" /><path d="M12 3v2M12 19v2M3 12h2M19 12h2M5.6 5.6l1.4 1.4M17 17l1.4 1.4M5.6 18.4L7 17M17 7l1.4-1.4" /></>, 16);
 export const MoonIcon = sign(<path d="M19 14.5A7.5 7.5 0 0 1 9.5 5a7.5 7.5 0 1 0 9.5 9.5z" />, 16);
+export const DriveIcon = sign(<><path d="M4 7h16v10H4z" /><path d="M16 13.5h1.5M7 10.5h6" /></>, 16);

@@ -1,6 +1,6 @@
 'use client';
 
-import { App, Button, Progress } from 'antd';
+import { Button, Progress } from 'antd';
 import Link from 'next/link';
 import { useLive } from '@/storage/catalog/live';
 import { bytes, count, photos } from '@/ui/format';
@@ -8,6 +8,7 @@ import { findAddress } from '../scope/use-scope';
 import { ConnectButton } from '../session/connect-drive';
 import { JobsList, useJobs } from '../session/jobs-list';
 import { session, useSession } from '../session/session';
+import { leaveDemo, openDemo, whichCatalog } from '../session/which-catalog';
 import { DriveRow } from './drive-row';
 import styles from './overview.module.css';
 import { YearsChart } from './years-chart';
@@ -18,14 +19,15 @@ export function OverviewPlace() {
   const drives = useLive(() => session.db.drives.toArray());
   const jobs = useJobs();
   if (stage === 'opening' || !drives) return <main className={styles.opening}>Opening the catalog: {count(indexed)} photos so far</main>;
-  if (drives.length === 0) return <Begin />;
+  const inDemo = whichCatalog() === 'demo';
+  if (drives.length === 0) return inDemo ? <DemoLoading /> : <Begin />;
   return (
     <main className={styles.place}>
       <h1 className="visually-hidden">Overview</h1>
       <section className={styles.panel}>
         <header>
           <h2>Drives</h2>
-          <ConnectButton />
+          {inDemo ? <DemoProgress /> : <ConnectButton />}
         </header>
         <ul>{drives.map((drive) => <DriveRow key={drive.id} drive={drive} />)}</ul>
         <Storage />
@@ -48,7 +50,6 @@ export function OverviewPlace() {
 /** The first screen: nothing is connected yet. */
 function Begin() {
   const demo = useSession((state) => state.demo);
-  const { message } = App.useApp();
   return (
     <main className={styles.begin}>
       <h1>Twenty years of photographs, on your own drives, findable.</h1>
@@ -62,18 +63,40 @@ function Begin() {
         {demo.state !== 'none' && (
           <section>
             <h2>Look around first</h2>
-            <p>The made-up archive of the Faroe Harbours Survey, on practice drives inside this browser.</p>
-            {demo.state === 'loading' ? (
-              <Progress percent={Math.floor((100 * demo.done) / demo.total)} aria-label="Loading the demo" />
-            ) : (
-              <Button disabled={demo.state === 'unknown'} onClick={() => void session.loadDemo().catch((error: unknown) => message.error(String(error)))}>Open the demo</Button>
-            )}
-            {demo.state === 'failed' && <p className={styles.trouble}>The demo could not be loaded: {demo.reason}</p>}
+            <p>The made-up archive of the Faroe Harbours Survey: twenty-two years on six practice drives inside this browser. It has a catalog of its own and can be removed at any time.</p>
+            <Button disabled={demo.state === 'unknown'} onClick={openDemo}>Open the demo</Button>
           </section>
         )}
       </div>
     </main>
   );
+}
+
+/** The demo's first moments, before its first drive is there. */
+function DemoLoading() {
+  const demo = useSession((state) => state.demo);
+  return (
+    <main className={styles.begin}>
+      <h1>The Faroe Harbours Survey</h1>
+      <p>Its practice drives are being laid out in this browser. Everything in them is made up: people, pictures, troubles.</p>
+      {demo.state === 'loading' && <Progress percent={Math.floor((100 * demo.done) / demo.total)} aria-label="Loading the demo" />}
+      {demo.state === 'none' && <p className={styles.trouble}>This server has no demo to offer: it was started without its data.</p>}
+      <DemoFailure />
+      {demo.state !== 'loading' && <Button onClick={leaveDemo}>Leave the demo</Button>}
+    </main>
+  );
+}
+
+function DemoProgress() {
+  const demo = useSession((state) => state.demo);
+  if (demo.state === 'loading') return <span className="quiet" aria-live="polite">The demo is loading: {count(demo.done)} of {count(demo.total)} files</span>;
+  return demo.state === 'failed' ? <DemoFailure /> : <span className="quiet">practice drives of the demo</span>;
+}
+
+function DemoFailure() {
+  const demo = useSession((state) => state.demo);
+  if (demo.state !== 'failed') return null;
+  return <p className={styles.trouble}>The demo could not be loaded: {demo.reason} <Button size="small" onClick={() => void session.loadDemo()}>Try again</Button></p>;
 }
 
 function Storage() {

@@ -5,7 +5,7 @@ import { useId, type ReactNode } from 'react';
 import type { Shared } from '@/core/changes/selection';
 import type { FieldRow } from '@/core/fields/registry';
 import { singleFromText, textOfSingle } from '@/core/fields/values';
-import { setField } from './set-field';
+import { setField } from '../session/set-field';
 import styles from './record-card.module.css';
 
 const YES_NO = [{ value: 'True', label: 'Yes' }, { value: 'False', label: 'No' }];

@@ -10,7 +10,7 @@ import { misfitSentence } from '@/messages/fields';
 import { useKeys } from '@/ui/keys';
 import { stepFocus } from '../session/selection';
 import { useResult } from '../scope/use-result';
-import { setField } from './set-field';
+import { setField } from '../session/set-field';
 import styles from './record-card.module.css';
 
 interface Props {

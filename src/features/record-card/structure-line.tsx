@@ -7,7 +7,7 @@ import type { FieldRow } from '@/core/fields/registry';
 import { type FieldValue, type Structure, isList } from '@/core/fields/shape';
 import type { StructureName } from '@/core/fields/structures';
 import { sameValue, structuresIn, tidyStructure, toStrings } from '@/core/fields/values';
-import { setField } from './set-field';
+import { setField } from '../session/set-field';
 import { StructureForm } from './structure-form';
 import styles from './record-card.module.css';
 

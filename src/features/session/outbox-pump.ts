@@ -20,7 +20,7 @@ export class OutboxPump {
 
   /** Runs as long as the page. */
   async run(): Promise<void> {
-    await navigator.locks.request('wembo-outbox', async () => {
+    await navigator.locks.request(`${this.tools.db.name}-outbox`, async () => {
       for (;;) {
         const woken = new Promise<void>((resolve) => (this.wakeUp = resolve));
         // a database that fails altogether must not end the loop

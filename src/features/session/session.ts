@@ -14,7 +14,7 @@ import { decideConflict } from '@/storage/catalog/sidecars';
 import { type Connection, type Folder, type Recognised, addFolderDrive, connectionOf, recognise } from '@/storage/drives/connections';
 import { DriveError } from '@/storage/drives/drive';
 import type { ListedDrive } from '@/storage/drives/listed-drive';
-import { type DemoIndex, fetchDemoIndex, loadPracticeDrives } from '@/storage/drives/practice';
+import { demoIncomplete, fetchDemoIndex, loadPracticeDrives } from '@/storage/drives/practice';
 import { checkDrive, copyPhotos } from '@/storage/jobs/fixity';
 import type { Hands } from '@/storage/jobs/hands';
 import { type JobControl, type JobTools, faultOf } from '@/storage/jobs/job-tools';
@@ -23,6 +23,7 @@ import { clearLeftovers, scanDrive } from '@/storage/jobs/scan';
 import { workerHands } from '@/workers/hands-client';
 import { type SearchClient, workerSearch } from '@/workers/search-client';
 import { OutboxPump } from './outbox-pump';
+import { catalogName, removeLeftDemo, whichCatalog } from './which-catalog';
 
 export interface SessionState {
   stage: 'opening' | 'ready' | 'failed';
@@ -35,7 +36,8 @@ export interface SessionState {
   indexVersion: number;
   connections: Record<string, Connection>;
   storage: { persisted: boolean; usedBytes: number; quotaBytes: number } | null;
-  demo: { state: 'unknown' | 'none' | 'offered' } | { state: 'loading'; done: number; total: number } | { state: 'failed'; reason: string };
+  /** Whether the server has a demo to offer; in the demo's catalog, how far its drives are loaded. */
+  demo: { state: 'unknown' | 'none' | 'offered' | 'loaded' } | { state: 'loading'; done: number; total: number } | { state: 'failed'; reason: string };
 }
 
 export const useSession = create<SessionState>(() => ({
@@ -48,7 +50,7 @@ const set = useSession.setState;
 const FEED_DELAY_MS = 60;
 
 class Session {
-  readonly db = new CatalogDatabase();
+  readonly db = new CatalogDatabase(catalogName());
   private hands: Hands | null = null;
   private searchClient: SearchClient | null = null;
   private runner: JobRunner | null = null;
@@ -65,7 +67,6 @@ class Session {
     embed: (order) => this.handsAtWork.embed(order),
     onPhotos: (ids) => this.feedLater(ids),
   });
-  private demoIndex: DemoIndex | null = null;
   private opened = false;
   /** Folders given as lists of files: they last as long as the page. */
   private readonly listed = new Map<string, ListedDrive>();
@@ -82,8 +83,9 @@ class Session {
     if (this.opened) return;
     this.opened = true;
     try {
+      await removeLeftDemo();
       await this.db.open();
-      this.channel = new BroadcastChannel('wembo-photos');
+      this.channel = new BroadcastChannel(`${this.db.name}-photos`);
       this.channel.onmessage = ({ data }) => this.feedLater(data as string[], false);
       this.runner = new JobRunner(this.db, (job, control) => this.carryOut(job, control), navigator.locks, Date.now, (fault) => say(faultSentence(fault)));
       for (const record of await this.db.drives.toArray()) await this.connect(record);
@@ -309,25 +311,27 @@ class Session {
 
   private async lookForDemo(): Promise<void> {
     try {
-      this.demoIndex = await fetchDemoIndex();
-      set({ demo: { state: this.demoIndex ? 'offered' : 'none' } });
-    } catch {
-      set({ demo: { state: 'none' } });
+      const index = await fetchDemoIndex();
+      set({ demo: { state: index ? (whichCatalog() === 'demo' ? 'loaded' : 'offered') : 'none' } });
+      if (index && whichCatalog() === 'demo' && (await demoIncomplete(this.db, index))) await navigator.locks.request('wembo-demo-load', () => this.loadDemo());
+    } catch (error) {
+      set({ demo: whichCatalog() === 'demo' ? { state: 'failed', reason: error instanceof Error ? error.message : String(error) } : { state: 'none' } });
     }
   }
 
+  /** Fills the demo's catalog with its practice drives; goes on where it was interrupted. */
   async loadDemo(): Promise<void> {
-    if (!this.demoIndex) return;
+    const index = await fetchDemoIndex();
+    if (!index) return set({ demo: { state: 'none' } });
     try {
-      const onFile = (done: number, total: number) => set({ demo: { state: 'loading', done, total } });
-      const records = await loadPracticeDrives(this.db, this.demoIndex, Date.now(), onFile);
-      for (const record of records) {
+      const catalog = async (record: DriveRecord) => {
         await this.connect({ ...record, takenOut: false });
         const jobId = await this.startScan(record.id);
         if (jobId && record.takenOut) await this.runner?.ended(jobId);
         if (record.takenOut) await this.setTakenOut(record.id, true);
-      }
-      set({ demo: { state: 'offered' } });
+      };
+      await loadPracticeDrives(this.db, index, Date.now(), (done, total) => set({ demo: { state: 'loading', done, total } }), (record) => void catalog(record).catch((error: unknown) => say(faultSentence(faultOf(error)))));
+      set({ demo: { state: 'loaded' } });
     } catch (error) {
       set({ demo: { state: 'failed', reason: error instanceof Error ? error.message : String(error) } });
     }

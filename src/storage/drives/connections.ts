@@ -19,7 +19,8 @@ export type Folder = { handle: FileSystemDirectoryHandle } | { listed: ListedDri
 const driveOf = (folder: Folder): Drive => ('handle' in folder ? new HandleDrive(folder.handle) : folder.listed);
 const nameOf = (folder: Folder): string => ('handle' in folder ? folder.handle.name : folder.listed.name);
 
-const PRACTICE_FOLDER = 'practice-drives';
+/** Where practice drives lie in the browser's private file system. */
+export const PRACTICE_FOLDER = 'practice-drives';
 
 export async function practiceFolder(driveId: string, create = false): Promise<FileSystemDirectoryHandle> {
   const root = await navigator.storage.getDirectory();

@@ -1,0 +1,44 @@
+// The old drive: 2004 to 2011. Folders by month and year, half described, in IIM and Latin-1 as programs of the time
+// wrote it; keywords as they came to mind, some misspelt.
+
+import type { Shoot } from './shoot';
+
+type Row = Omit<Shoot, 'drive' | 'described'> & Partial<Pick<Shoot, 'described'>>;
+const C5 = { camera: 'compact', lens: 'fixed', by: 'reyn' } as const;
+const K1 = { camera: 'k1', lens: 'kit', by: 'holt' } as const;
+
+const ROWS: Row[] = [
+  { ...C5, folder: '07-2004 Klaksvik', first: 212, at: '2004-07-14 11:20:10', place: 'klaksvik', motif: 'harbour', views: '1 1 1 1p', sky: 'broken', facing: 160, pace: 7, headline: 'Fishing boats at Klaksvík', captions: ['The inner harbour on a still July morning.', 'Two boats of the line fleet at the quay in Klaksvík.', ''], keywords: ['harbor', 'fishing boat', 'Klaksvik', 'summer'], ratings: '23.1' },
+  { ...C5, folder: '07-2004 Klaksvik', first: 231, at: '2004-07-14 15:02:51', place: 'klaksvikQuay', motif: 'nets', views: '1 1 1', sky: 'broken', headline: 'Nets and floats on the quay', keywords: ['net', 'float', 'quay'], ratings: '.3.' },
+  { ...C5, folder: '08-2004 Gjogv', first: 260, at: '2004-08-03 19:40:05', place: 'gjogv', motif: 'village', views: '1 1 1p', sky: 'fair', facing: 300, headline: 'Gjógv from the north side', captions: ['The village and its gorge harbour.'], keywords: ['village', 'turf roof', 'evening'], ratings: '.4.' },
+  { ...C5, folder: '10-2004 Torshavn', first: 318, at: '2004-10-22 08:55:30', place: 'torshavn', motif: 'harbour', views: '1 2n 1d', sky: 'grey', facing: 60, keywords: ['harbor', 'Torshaven', 'autumn'] },
+  { ...C5, folder: '02-2005 Vidareidi', first: 401, at: '2005-02-19 12:12:12', place: 'vidareidi', motif: 'sound', views: '1 1', sky: 'clear', facing: 20, snow: 0.6, headline: 'Snow on the northern isles', keywords: ['snow', 'winter', 'sound'], ratings: '3.' },
+  { ...C5, folder: '05-2005 Hvalba', first: 447, at: '2005-05-28 16:31:00', place: 'hvalba', motif: 'boathouses', views: '1 1 1', sky: 'fair', facing: 250, headline: 'Boathouses at Hvalba', captions: ['Six of the nine boathouses have been re-turfed since the spring.', ''], keywords: ['boathouse', 'turf roof'], ratings: '43.' },
+  { ...C5, folder: '06-2005 Skuvoy', first: 480, at: '2005-06-17 13:05:44', place: 'skuvoy', motif: 'bird-cliff', views: '1 4m 1x', sky: 'fair', facing: 90, headline: 'Guillemots below Høvdin', keywords: ['bird cliff', 'gillemot', 'summer'], ratings: '3..2.x' },
+  { ...C5, folder: '02-2006 Gjogv', first: 588, at: '2006-02-11 13:02:44', place: 'gjogv', motif: 'village', views: '1 1 1', sky: 'clear', facing: 150, snow: 0.9, headline: 'Snow down to the sea', keywords: ['snow', 'winter', 'village'], ratings: '.4.' },
+  { ...K1, folder: '07-2006 Tvoroyri', first: 88, at: '2006-07-08 10:11:12', place: 'tvoroyri', motif: 'quay', views: '1 1 3m 1', sky: 'fair', facing: 340, headline: 'Landing the catch at Tvøroyri', captions: ['Boxes of ling come ashore at the old trading quay.', 'The scales by the', ''], keywords: ['quay', 'fish box', 'people at work'], ratings: '.32.14' },
+  { ...K1, folder: '07-2006 Tvoroyri', first: 121, at: '2006-07-08 11:35:20', place: 'tvoroyri', motif: 'ropes', lens: 'macro', views: '1 1', sky: 'fair', keywords: ['rope', 'detail'], ratings: '4.' },
+  { ...K1, folder: '12-2006 Klaksvik', first: 402, at: '2006-12-16 17:20:00', place: 'klaksvik', motif: 'night', views: '1 1 1s', sky: 'fair', headline: 'December evening in Klaksvík', keywords: ['night', 'harbor', 'lamp'], ratings: '3.x' },
+  { ...K1, folder: '06-2007 Vestmanna', first: 1041, at: '2007-06-22 16:41:30', place: 'vestmanna', motif: 'bird-cliff', views: '1 1p 1 2n', sky: 'broken', facing: 300, headline: 'Fulmars and kittiwakes below the ledges', captions: ['Seen from the boat at the foot of Vestmannabjørgini.'], keywords: ['bird cliff', 'fulmar', 'kittywake'], ratings: '3.2..' },
+  { ...K1, folder: '07-2007 Vagur', first: 1120, at: '2007-07-19 14:22:09', place: 'vagur', motif: 'slip', views: '1 1 1p', sky: 'broken', facing: 200, headline: 'A hull in frame at the yard in Vágur', captions: ['Ribs of a new ten-metre boat, larch on oak.'], keywords: ['boatbuilding', 'slip', 'hull', 'shipwright'], ratings: '4.3' },
+  { ...K1, folder: '07-2007 Vagur', first: 1151, at: '2007-07-19 16:02:40', place: 'vagur', motif: 'planks', lens: 'macro', views: '1 1', sky: 'broken', keywords: ['planking', 'wood', 'detail'] },
+  { ...K1, folder: '09-2007 Sandoy', first: 1308, at: '2007-09-02 09:50:00', place: 'sandur', motif: 'sheep', views: '1 1 2m', sky: 'haze', facing: 270, headline: 'Before the gathering', keywords: ['sheep', 'autumn', 'slope'], ratings: '.3..' },
+  { ...K1, folder: '03-2008 Fog', first: 1711, at: '2008-03-30 08:30:00', place: 'leirvik', motif: 'fog', views: '1 1', sky: 'fog', keywords: ['fog', 'sound'], ratings: '2.' },
+  { ...C5, folder: '06-2008 Akraberg', first: 902, at: '2008-06-21 23:05:00', place: 'akraberg', motif: 'lighthouse', views: '1 1p', sky: 'fair', facing: 350, headline: 'Akraberg at midsummer', keywords: ['lighthouse', 'midsummer', 'cliff'], ratings: '4.' },
+  { ...K1, folder: '08-2008 Mykines', first: 2230, at: '2008-08-09 12:00:31', place: 'mykines', motif: 'heights', views: '1 3w', sky: 'clear', facing: 260, headline: 'Over the ridge towards the holm', keywords: ['island', 'ridge', 'panorama'], ratings: '.3..' },
+  { ...K1, folder: '02-2009 Storm', first: 2801, at: '2009-02-07 11:45:18', place: 'sandur', motif: 'shore', views: '1 1 1x', sky: 'storm', facing: 230, headline: 'Surf at Sandur', keywords: ['storm', 'surf', 'winter'], ratings: '42x', format: 'webp' },
+  { ...K1, folder: '09-2009 Torshavn', first: 3310, at: '2009-09-19 18:55:02', place: 'tinganes', motif: 'boathouses', views: '1 1 1', sky: 'clear', facing: 250, pace: 5, headline: 'Boathouses in evening light', captions: ['Tarred boathouses with turf roofs.'], keywords: ['boathouse', 'evening', 'turf roof'], ratings: '43.', described: 'both' },
+  { ...K1, folder: '06-2010 Ferry', first: 4402, at: '2010-06-11 07:48:00', place: 'skopun', motif: 'ferry', lens: 'standard', views: '1 3m', sky: 'grey', facing: 160, headline: 'Crossing to Sandoy', keywords: ['ferry', 'sea', 'crossing'], ratings: '.2..' },
+  { ...K1, folder: '10-2010 Fuglafjordur', first: 4711, at: '2010-10-14 15:10:00', place: 'fuglafjordur', motif: 'rust', lens: 'macro', views: '1 1 1', sky: 'grey', keywords: ['rust', 'hull', 'detail'], ratings: '3..' },
+  { ...K1, folder: '12-2010 Runavik', first: 4902, at: '2010-12-28 14:05:00', place: 'runavik', motif: 'snow-quay', views: '1 1', sky: 'snowing', snow: 0.9, facing: 20, headline: 'Snow on the quay at Runavík', keywords: ['snow', 'quay', 'winter'], ratings: '.4' },
+  { ...K1, folder: '05-2011 Ferry', first: 5127, at: '2011-05-30 09:12:45', place: 'skopun', motif: 'ferry', by: 'lund', views: '1 1 1', sky: 'storm', facing: 200, pace: 1, headline: 'The morning ferry in a swell', keywords: ['ferry', 'swell', 'sea'], ratings: '.2x' },
+  { ...K1, folder: '08-2011 Nolsoy', first: 5530, at: '2011-08-06 20:11:00', place: 'nolsoy', motif: 'smack', by: 'lund', views: '1 2m 1', sky: 'fair', facing: 270, headline: 'Smack under sail off Nólsoy', captions: ['One of the old cod smacks, on her way to the Ólavsøka regatta.'], keywords: ['smack', 'sail', 'evening'], ratings: '4.3.', described: 'both' },
+  { ...C5, folder: '08-2004 Gjogv', first: 275, at: '2004-08-03 20:31:00', place: 'gjogv', motif: 'smack', views: '1', sky: 'fair', facing: 10, format: 'avi', described: 'none' },
+  { ...C5, folder: '09-2004 Skopun', first: 290, at: '2004-09-11 07:45:40', place: 'skopun', motif: 'ferry', views: '1 1 1', sky: 'grey', facing: 340, pace: 1, headline: 'The old ferry to Sandoy', keywords: ['ferry', 'sea'], ratings: '.2.' },
+  { ...C5, folder: '11-2005 Torshavn', first: 541, at: '2005-11-26 16:35:00', place: 'torshavn', motif: 'night', views: '1 1s 1', sky: 'fair', headline: 'First Sunday in Advent', keywords: ['night', 'lamp', 'Torshaven'], ratings: '3x.' },
+  { ...K1, folder: '04-2007 Funningur', first: 902, at: '2007-04-21 11:10:00', place: 'funningur', motif: 'falls', views: '1 1p 1', sky: 'rain', facing: 200, headline: 'Every gully a waterfall', keywords: ['waterfall', 'rain', 'spring'], ratings: '.3.' },
+  { ...K1, folder: '10-2008 Klaksvik', first: 2410, at: '2008-10-18 10:24:00', place: 'klaksvikQuay', motif: 'quay', views: '1 1 2m', sky: 'haze', facing: 250, headline: 'Mending the long lines', captions: ['Baiting and mending before the', ''], keywords: ['quay', 'people at work', 'net'], ratings: '3...' },
+  { ...K1, folder: '03-2010 Vidareidi', first: 4010, at: '2010-03-06 21:40:00', place: 'vidareidi', motif: 'aurora', views: '1 1', sky: 'clear', snow: 0.7, headline: 'Northern lights, first try', keywords: ['northern light', 'night'], ratings: '2.' },
+];
+
+export const ATTIC: Shoot[] = ROWS.map((row) => ({ described: 'iim', ...row, drive: 'attic' }));
