@@ -14,6 +14,17 @@ import { viewsOf } from './archive/shoot';
 const HERE = path.dirname(fileURLToPath(import.meta.url));
 const OUT = path.resolve(process.argv[2] ?? path.join(HERE, '../../.demo'));
 
+/** Files that the application asks for at a time. */
+const PACK_FILES = 40;
+
+function put(file: string, bytes: Buffer): void {
+  const target = path.join(OUT, file);
+  mkdirSync(path.dirname(target), { recursive: true });
+  writeFileSync(target, bytes);
+}
+
+const proven = <T>(proof: T | null) => (proof ? { proof } : {});
+
 /** Whatever the generator is made of, in one digest. */
 function generatorKey(): string {
   const hash = createHash('sha256');
@@ -51,15 +62,16 @@ async function make(): Promise<void> {
   const files = await layOut(await develop());
   const drives = [];
   for (const { key: drive, id, name, takenOut } of DRIVES) {
-    const listed = [];
-    for (const file of files.filter((one) => one.drive === drive).sort((a, b) => (a.path < b.path ? -1 : 1))) {
-      const target = path.join(OUT, drive, file.path);
-      mkdirSync(path.dirname(target), { recursive: true });
-      writeFileSync(target, file.bytes);
-      const proof = await proofOf(file);
-      listed.push({ path: file.path, bytes: file.bytes.length, from: `${drive}/${file.path}`, ...(proof && { proof }) });
+    const own = files.filter((one) => one.drive === drive).sort((a, b) => (a.path < b.path ? -1 : 1));
+    const packs: { from: string; files: object[] }[] = [];
+    for (let from = 0; from < own.length; from += PACK_FILES) {
+      const part = own.slice(from, from + PACK_FILES);
+      for (const file of part) put(`${drive}/${file.path}`, file.bytes);
+      const pack: string = `packs/${drive}-${String(packs.length).padStart(2, '0')}.bin`;
+      put(pack, Buffer.concat(part.map(({ bytes }) => bytes)));
+      packs.push({ from: pack, files: await Promise.all(part.map(async (file) => ({ path: file.path, bytes: file.bytes.length, ...proven(await proofOf(file)) }))) });
     }
-    drives.push({ id, name, takenOut, files: listed });
+    drives.push({ id, name, folder: drive, takenOut, packs });
   }
   writeFileSync(path.join(OUT, 'index.json'), `${JSON.stringify({ format: 'wembo-demo', version: 2, drives }, null, 1)}\n`);
   writeFileSync(keyFile, key);

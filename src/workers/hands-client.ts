@@ -2,6 +2,7 @@
 
 import { type Drive, DriveError } from '@/storage/drives/drive';
 import { HandleDrive } from '@/storage/drives/handle-drive';
+import type { WritePack } from '@/storage/drives/practice';
 import type { Hands } from '@/storage/jobs/hands';
 import { WorkerCaller } from './caller';
 
@@ -14,13 +15,18 @@ function rootOf(drive: Drive, path: string): FileSystemDirectoryHandle {
   return drive.root;
 }
 
-export function workerHands(): Hands {
+/** The hands, and the work of laying out practice drives, which only the application has. */
+export type WorkerHands = Hands & { writePack: WritePack };
+
+export function workerHands(): WorkerHands {
   const count = Math.max(1, Math.min(WORKERS_LIMIT, navigator.hardwareConcurrency || 2));
   const pool = Array.from({ length: count }, () => new WorkerCaller(() => new Worker(new URL('./hands.worker.ts', import.meta.url), { type: 'module' })));
   const freest = () => pool.reduce((best, one) => (one.busy < best.busy ? one : best));
   return {
     read: (file, name, signal) => freest().call('read', { file, name }, { signal }),
+    preview: (file, reading, signal) => freest().call('preview', { file, reading }, { signal }),
     digest: (file, onBytes, signal) => freest().call('digest', { file }, { onBytes, signal }),
+    writePack: (root, pack) => freest().call('layPack', { root, pack }),
     properties: (file, name) => freest().call('properties', { file, name }),
     embed: async ({ drive, path, fields }) => freest().call('embed', { root: rootOf(drive, path), path, fields }),
     copy: async ({ drive, path, file, expected }, onBytes, signal) => freest().call('copy', { root: rootOf(drive, path), path, file, expected }, { onBytes, signal }),

@@ -25,8 +25,8 @@ export async function connectFolder(browser: Browser, folder: string, name: stri
 }
 
 /** Waits for the newest job of this title to be finished. */
-export async function jobEnded(page: Page, title: string): Promise<void> {
-  await page.getByRole('listitem').filter({ hasText: title }).filter({ hasText: 'finished' }).first().waitFor({ timeout: 120_000 });
+export async function jobEnded(page: Page, title: string, withinMs = 120_000): Promise<void> {
+  await page.getByRole('listitem').filter({ hasText: title }).filter({ hasText: 'finished' }).first().waitFor({ timeout: withinMs });
 }
 
 export async function typeScope(page: Page, scope: string): Promise<void> {

@@ -4,10 +4,12 @@
 import { mkdirSync } from 'node:fs';
 import { openBrowser, removeProfile } from './browser';
 import { until } from './folders';
-import { drives, jobEnded, openApplication, openPlace, selectPhoto, shownCount, typeScope } from './person';
+import { jobEnded, openApplication, openPlace, selectPhoto, shownCount, typeScope } from './person';
 
 const origin = process.argv[2] ?? 'http://127.0.0.1:3000';
 const FOLDER = 'docs/screenshots';
+/** Photos of the three years the pictures show. */
+const SHOWN = 53;
 mkdirSync(FOLDER, { recursive: true });
 
 const browser = await openBrowser({ origin });
@@ -20,21 +22,20 @@ const shoot = async (name: string) => {
 await openApplication(page, origin);
 await shoot('begin');
 await page.getByRole('button', { name: 'Open the demo' }).click();
-for (const name of ['Studio', 'Attic 2004–2011', 'Card HS-7']) await jobEnded(page, `Catalog: ${name}`);
-await openPlace(page, 'Safekeep');
-await drives(page, 'Studio', 'Attic 2004–2011');
-await page.getByRole('button', { name: 'Copy and prove' }).click();
-await jobEnded(page, 'Second copy: Studio → Attic 2004–2011');
+const tour = page.getByRole('region', { name: 'Tour of the demo' });
+await tour.waitFor();
+for (const name of ['Studio', 'Harbours 2012–2019', 'Attic 2004–2011', 'Copy, Klaksvík', 'Card HS-7', 'Off-site 2023']) await jobEnded(page, `Catalog: ${name}`, 400_000);
 await openPlace(page, 'Find');
-for (const [scope, name] of [['rating:4..', 'Four bars and up'], ['copies:..1', 'Only one copy'], ['boat OR ferry taken:2016..', 'Boats since 2016']] as const) {
-  await typeScope(page, scope);
-  await page.getByRole('button', { name: 'Keep scope' }).click();
-  await page.getByLabel('Name of the smart collection').fill(name);
-  await page.keyboard.press('Enter');
-  await page.getByRole('button', { name: new RegExp(`^${name}`) }).waitFor();
-}
-await typeScope(page, 'taken:2018..2021');
-await until('the years', async () => (await shownCount(page)) === 19);
+await page.getByRole('button', { name: /^Practice drives/ }).click();
+await shoot('practice-drives');
+await page.keyboard.press('Escape');
+await tour.getByRole('button', { name: 'Skip the tour' }).click();
+await openPlace(page, 'Safekeep');
+await page.getByRole('button', { name: 'Check Copy, Klaksvík' }).click();
+await jobEnded(page, 'Check: Copy, Klaksvík', 400_000);
+await openPlace(page, 'Find');
+await typeScope(page, 'taken:2019..2021');
+await until('the years', async () => (await shownCount(page)) === SHOWN);
 await selectPhoto(page, 'Launching the Norðlýsið after her third refit');
 await page.keyboard.press('d');
 await shoot('find');
@@ -55,7 +56,7 @@ await page.keyboard.press('Escape');
 await page.keyboard.press('Control+a');
 await shoot('describe-many');
 await page.keyboard.press('Escape');
-await typeScope(page, '');
+await typeScope(page, 'keyword:"black and white"');
 await selectPhoto(page, 'Boats in the eastern harbour, Tórshavn');
 await page.getByRole('button', { name: 'Dark room' }).click();
 await shoot('find-dark');

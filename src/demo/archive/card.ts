@@ -6,7 +6,7 @@ type Row = Omit<Shoot, 'drive' | 'described' | 'by' | 'camera'>;
 const WALK = { lens: 'walk' } as const;
 
 const ROWS: Row[] = [
-  { ...WALK, folder: 'DCIM/104NORDA', first: 9962, at: '2026-08-29 20:31:10', place: 'gjogv', motif: 'village', views: '1 1p 2n', sky: 'fair', facing: 300 },
+  { ...WALK, folder: 'DCIM/104NORDA', first: 9962, at: '2026-08-29 20:01:10', place: 'gjogv', motif: 'harbour', views: '1 1p 2n', sky: 'fair', facing: 300 },
   { ...WALK, folder: 'DCIM/104NORDA', first: 9966, at: '2026-08-30 08:14:02', place: 'gjogv', motif: 'shore', views: '1 3n 1p 4m 1', sky: 'fair', facing: 40, pace: 3 },
   { ...WALK, folder: 'DCIM/104NORDA', first: 9976, at: '2026-08-30 09:20:31', place: 'gjogv', motif: 'sound', views: '1 3b 2n 3b 1d', sky: 'fair', facing: 60, pace: 4 },
   { ...WALK, folder: 'DCIM/104NORDA', first: 9986, at: '2026-08-30 10:02:31', place: 'gjogv', motif: 'sheep', views: '1 4m 1p 3m 1x', sky: 'broken', facing: 170, pace: 5 },

@@ -4,7 +4,7 @@ import { App, Button, Checkbox, Tooltip, Typography } from 'antd';
 import Link from 'next/link';
 import { quoted } from '@/core/scope/scope';
 import { faultSentence } from '@/messages/problems';
-import { useLive } from '@/storage/catalog/live';
+import { useLive, useSum } from '@/storage/catalog/live';
 import type { DriveRecord } from '@/storage/catalog/records';
 import { driveStanding } from '@/storage/catalog/standing';
 import { bytes, count, dateTime, photos } from '@/ui/format';
@@ -18,7 +18,7 @@ const STATES = { connected: 'connected', 'needs-permission': 'click to let the b
 export function DriveRow({ drive }: { drive: DriveRecord }) {
   const { message } = App.useApp();
   const state = useSession((all) => all.connections[drive.id]?.state ?? 'away');
-  const sums = useLive(() => driveStanding(session.db, drive.id), [drive.id]);
+  const sums = useSum(session.db, 'files', () => driveStanding(session.db, drive.id), [drive.id]);
   const waiting = useLive(async () => (await session.db.outbox.where('driveId').equals(drive.id).toArray()).filter(({ fileId }) => fileId !== null), [drive.id]) ?? [];
   const trouble = waiting.find((item) => item.trouble !== null)?.trouble;
   const look = async () => {

@@ -2,7 +2,7 @@
 
 import { Button } from 'antd';
 import Link from 'next/link';
-import { useLive } from '@/storage/catalog/live';
+import { useLive, useSum } from '@/storage/catalog/live';
 import { count, dateTime, photos } from '@/ui/format';
 import { Conflict } from '../record-card/conflict-panel';
 import { findAddress } from '../scope/use-scope';
@@ -66,13 +66,13 @@ export function SafekeepPlace() {
 
 function CheckRow({ driveId, name }: { driveId: string; name: string }) {
   const state = useSession((all) => all.connections[driveId]?.state ?? 'away');
-  const standing = useLive(() => driveStanding(session.db, driveId), [driveId]);
+  const standing = useSum(session.db, 'files', () => driveStanding(session.db, driveId), [driveId]);
   return (
     <li className={styles.check}>
       <strong>{name}</strong>
       <span className="quiet">{standing && (standing.unproven > 0 ? `${photos(standing.unproven)} never read in full` : standing.oldestProof !== null ? `everything read since ${dateTime(standing.oldestProof)}` : 'nothing on it')}</span>
       {standing !== undefined && standing.damaged + standing.missing > 0 && <Link className={styles.bad} href={findAddress('')}>{count(standing.damaged + standing.missing)} damaged or missing</Link>}
-      <Button size="small" disabled={state !== 'connected'} onClick={() => void session.startCheck(driveId)} aria-label={`Check ${name}`}>{state === 'connected' ? 'Check' : 'away'}</Button>
+      <Button size="small" disabled={state !== 'connected'} onClick={() => void session.startCheck(driveId)} aria-label={state === 'connected' ? `Check ${name}` : `${name} is away`}>{state === 'connected' ? 'Check' : 'away'}</Button>
     </li>
   );
 }

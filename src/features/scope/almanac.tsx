@@ -8,6 +8,9 @@ import { useResult } from './use-result';
 import { useScope } from './use-scope';
 
 const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'];
+/** With more columns than this, years are named by their last two digits. */
+const SHORT_NAMES_FROM = 24;
+const shortYear = (year: number) => `’${String(year).slice(2)}`;
 const two = (month: number) => String(month).padStart(2, '0');
 
 /** Years across, months down, shaded by how many photos. A cell or a year narrows the scope; once more widens it again. */
@@ -41,8 +44,8 @@ export function Almanac() {
               );
             })}
           </div>
-          <button type="button" className={styles.yearName} data-within={taken !== null && year * 10_000 + 9999 >= taken.from && year * 10_000 <= taken.to} onClick={() => narrow(String(year))} aria-label={`Year ${year}`} onKeyDown={enterMonths}>
-            {years.length > 24 ? `’${String(year).slice(2)}` : year}
+          <button type="button" className={styles.yearName} data-within={taken !== null && year * 10_000 + 9999 >= taken.from && year * 10_000 <= taken.to} onClick={() => narrow(String(year))} aria-label={years.length > SHORT_NAMES_FROM ? `Year ${year}, ${shortYear(year)}` : `Year ${year}`} onKeyDown={enterMonths}>
+            {years.length > SHORT_NAMES_FROM ? shortYear(year) : year}
           </button>
         </div>
       ))}

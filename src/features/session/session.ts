@@ -16,11 +16,10 @@ import { DriveError } from '@/storage/drives/drive';
 import type { ListedDrive } from '@/storage/drives/listed-drive';
 import { demoIncomplete, fetchDemoIndex, loadPracticeDrives } from '@/storage/drives/practice';
 import { checkDrive, copyPhotos } from '@/storage/jobs/fixity';
-import type { Hands } from '@/storage/jobs/hands';
 import { type JobControl, type JobTools, faultOf } from '@/storage/jobs/job-tools';
 import { JobRunner, type NewJob } from '@/storage/jobs/runner';
 import { clearLeftovers, scanDrive } from '@/storage/jobs/scan';
-import { workerHands } from '@/workers/hands-client';
+import { type WorkerHands, workerHands } from '@/workers/hands-client';
 import { type SearchClient, workerSearch } from '@/workers/search-client';
 import { OutboxPump } from './outbox-pump';
 import { catalogName, removeLeftDemo, whichCatalog } from './which-catalog';
@@ -46,17 +45,18 @@ export const useSession = create<SessionState>(() => ({
 
 const set = useSession.setState;
 
-/** Photos whose records changed are fed to the search index this much later, several at a time. */
+/** Photos whose records changed are fed to the search index this much later, several at a time; those of a running job later still, for a screen that is drawn anew all the time has no time left for the work. */
 const FEED_DELAY_MS = 60;
+const JOB_FEED_DELAY_MS = 900;
 
 class Session {
   readonly db = new CatalogDatabase(catalogName());
-  private hands: Hands | null = null;
+  private hands: WorkerHands | null = null;
   private searchClient: SearchClient | null = null;
   private runner: JobRunner | null = null;
   private channel: BroadcastChannel | null = null;
   private readonly changedPhotos = new Set<string>();
-  private feedTimer: ReturnType<typeof setTimeout> | null = null;
+  private feedTimer: { due: number; timer: ReturnType<typeof setTimeout> } | null = null;
   private readonly outbox = new OutboxPump({
     db: this.db,
     now: Date.now,
@@ -71,7 +71,7 @@ class Session {
   /** Folders given as lists of files: they last as long as the page. */
   private readonly listed = new Map<string, ListedDrive>();
 
-  private get handsAtWork(): Hands {
+  private get handsAtWork(): WorkerHands {
     return (this.hands ??= workerHands());
   }
 
@@ -86,7 +86,7 @@ class Session {
       await removeLeftDemo();
       await this.db.open();
       this.channel = new BroadcastChannel(`${this.db.name}-photos`);
-      this.channel.onmessage = ({ data }) => this.feedLater(data as string[], false);
+      this.channel.onmessage = ({ data }) => this.feedLater(data as string[], { tellOthers: false });
       this.runner = new JobRunner(this.db, (job, control) => this.carryOut(job, control), navigator.locks, Date.now, (fault) => say(faultSentence(fault)));
       for (const record of await this.db.drives.toArray()) await this.connect(record);
       await this.fillIndex();
@@ -110,10 +110,13 @@ class Session {
   }
 
   /** Tells search, the walls and the other tabs that these photos are not what they were. */
-  private feedLater(photoIds: string[], tellOthers = true): void {
+  private feedLater(photoIds: string[], { tellOthers = true, delayMs = FEED_DELAY_MS } = {}): void {
     for (const id of photoIds) this.changedPhotos.add(id);
     if (tellOthers && photoIds.length > 0) this.channel?.postMessage(photoIds);
-    this.feedTimer ??= setTimeout(() => void this.feed(), FEED_DELAY_MS);
+    const due = Date.now() + delayMs;
+    if (this.feedTimer && this.feedTimer.due <= due) return;
+    if (this.feedTimer) clearTimeout(this.feedTimer.timer);
+    this.feedTimer = { due, timer: setTimeout(() => void this.feed(), delayMs) };
   }
 
   private async feed(): Promise<void> {
@@ -214,7 +217,7 @@ class Session {
   dismissJob = (jobId: string) => this.db.jobs.delete(jobId);
 
   private async carryOut(job: JobRecord, control: JobControl): Promise<JobReport> {
-    const tools: JobTools = { db: this.db, hands: this.handsAtWork, now: Date.now, control, onPhotos: (ids) => this.feedLater(ids) };
+    const tools: JobTools = { db: this.db, hands: this.handsAtWork, now: Date.now, control, onPhotos: (ids) => this.feedLater(ids, { delayMs: JOB_FEED_DELAY_MS }) };
     const source = await this.connectedDrive(job.driveId);
     try {
       if (job.kind === 'scan') return await this.scan(tools, job, source);
@@ -319,18 +322,25 @@ class Session {
     }
   }
 
+  /** A drive that is to be away is taken out when it is cataloged and has its mark. */
+  private async takeOutWhenDone(jobId: string, driveId: string): Promise<void> {
+    await this.runner?.ended(jobId);
+    const waiting = () => this.db.outbox.where('driveId').equals(driveId).count();
+    for (let tries = 0; tries < 50 && (await waiting()) > 0; tries++) await new Promise((resolve) => setTimeout(resolve, 200));
+    await this.setTakenOut(driveId, true);
+  }
+
   /** Fills the demo's catalog with its practice drives; goes on where it was interrupted. */
   async loadDemo(): Promise<void> {
     const index = await fetchDemoIndex();
     if (!index) return set({ demo: { state: 'none' } });
     try {
-      const catalog = async (record: DriveRecord) => {
+      const records = await loadPracticeDrives(this.db, index, this.handsAtWork.writePack, Date.now(), (done, total) => set({ demo: { state: 'loading', done, total } }));
+      for (const record of records) {
         await this.connect({ ...record, takenOut: false });
         const jobId = await this.startScan(record.id);
-        if (jobId && record.takenOut) await this.runner?.ended(jobId);
-        if (record.takenOut) await this.setTakenOut(record.id, true);
-      };
-      await loadPracticeDrives(this.db, index, Date.now(), (done, total) => set({ demo: { state: 'loading', done, total } }), (record) => void catalog(record).catch((error: unknown) => say(faultSentence(faultOf(error)))));
+        if (jobId && record.takenOut) void this.takeOutWhenDone(jobId, record.id);
+      }
       set({ demo: { state: 'loaded' } });
     } catch (error) {
       set({ demo: { state: 'failed', reason: error instanceof Error ? error.message : String(error) } });

@@ -28,7 +28,7 @@ export const Tile = memo(function Tile({ id, photo, left, width, height, onChoos
   return (
     <button
       type="button" data-keys="through" data-photo={id} className={styles.tile} style={{ left, width, height }} aria-pressed={selected} data-rejected={rating === -1}
-      aria-label={nameOf(photo)} onClick={(event) => onChoose(id, event)} onDoubleClick={() => onOpen(id)}
+      aria-label={[nameOf(photo), marker, preview === null && 'no preview'].filter(Boolean).join(', ')} onClick={(event) => onChoose(id, event)} onDoubleClick={() => onOpen(id)}
     >
       {preview ? <img src={preview} alt="" draggable={false} /> : <span className={styles.blank}>{preview === null ? 'no preview' : ''}</span>}
       {(rating !== 0 || marker) && (

@@ -1,4 +1,6 @@
-import { liveQuery } from 'dexie';
+import Dexie, { liveQuery } from 'dexie';
+
+const CALM_MS = 500;
 
 /** Resolves when the number that `read` gives grows, or when `signal` aborts; sees the changes of other tabs too. */
 export function untilGrown(read: () => Promise<number>, signal: AbortSignal): Promise<void> {
@@ -13,4 +15,33 @@ export function untilGrown(read: () => Promise<number>, signal: AbortSignal): Pr
       resolve();
     });
   });
+}
+
+/** Gives what `read` reads, now and after changes of a table, at most every half second. Returns how to end it. */
+export function watchCalmly<T>(db: Dexie, table: string, read: () => Promise<T>, give: (value: T) => void): () => void {
+  let timer: ReturnType<typeof setTimeout> | null = null;
+  let [ended, reading, changed] = [false, false, false];
+  const look = async () => {
+    timer = null;
+    reading = true;
+    changed = false;
+    // a read that fails leaves the sum as it was; the next change asks again
+    const value = await read().then((sum) => ({ sum }), () => null);
+    reading = false;
+    if (ended) return;
+    if (value) give(value.sum);
+    if (changed) timer ??= setTimeout(() => void look(), CALM_MS);
+  };
+  const onMutated = (parts: object) => {
+    if (!Object.keys(parts).some((part) => part.startsWith(`idb://${db.name}/${table}/`))) return;
+    changed = true;
+    if (!reading) timer ??= setTimeout(() => void look(), CALM_MS);
+  };
+  Dexie.on.storagemutated.subscribe(onMutated);
+  void look();
+  return () => {
+    ended = true;
+    if (timer) clearTimeout(timer);
+    Dexie.on.storagemutated.unsubscribe(onMutated);
+  };
 }

@@ -6,24 +6,30 @@ import { readManifest, writeFixity, type Proof } from '../archive/archive-files'
 import type { CatalogDatabase } from '../catalog/database';
 import type { DriveRecord } from '../catalog/records';
 import { PRACTICE_FOLDER, practiceFolder } from './connections';
+import { splitPath } from './drive';
 import { HandleDrive } from './handle-drive';
-import { bytesOf, replaceFile } from './safe-write';
 
 const digest = z.string().regex(/^[0-9a-f]{64}$/);
 const demoIndex = z.object({
   format: z.literal('wembo-demo'),
   version: z.literal(2),
   drives: z.array(z.object({
-    id: z.string(), name: z.string(), takenOut: z.boolean(),
-    files: z.array(z.object({ path: z.string(), bytes: z.number(), from: z.string(), proof: z.object({ sha256: digest, imageSha256: digest.optional(), provenAt: z.number() }).optional() })),
+    id: z.string(), name: z.string(), folder: z.string(), takenOut: z.boolean(),
+    packs: z.array(z.object({
+      from: z.string(),
+      files: z.array(z.object({ path: z.string(), bytes: z.number(), proof: z.object({ sha256: digest, imageSha256: digest.optional(), provenAt: z.number() }).optional() })),
+    })),
   })),
 });
 
 export type DemoIndex = z.infer<typeof demoIndex>;
-type DemoDrive = DemoIndex['drives'][number];
+export type DemoPack = DemoIndex['drives'][number]['packs'][number];
 
-/** Files in work at the same time: enough that neither server nor disk waits for the other. */
-const LANES = 12;
+/** Writes the files of a pack below a folder; answers with the time each got. In the application a worker does it. */
+export type WritePack = (root: FileSystemDirectoryHandle, pack: DemoPack) => Promise<{ path: string; modified: number }[]>;
+
+/** Packs in work at the same time: while one is fetched, others are written. */
+const LANES = 3;
 
 /** The demo's index, or `null` where this server has none (started without demo data). */
 export async function fetchDemoIndex(): Promise<DemoIndex | null> {
@@ -40,43 +46,78 @@ export async function demoIncomplete(db: CatalogDatabase, { drives }: DemoIndex)
 }
 
 /**
- * Writes the demo's drives and registers each when it is whole. Files already there with the right length are left.
- * `onDrive` is told of each drive that is ready; files are written on.
+ * Writes the demo's drives and registers them when all are whole. Packs that are there already are left, so that an
+ * interrupted load goes on where it was. Returns the drives, with whether they are to be taken out.
  */
-export async function loadPracticeDrives(db: CatalogDatabase, { drives }: DemoIndex, at: number, onFile: (done: number, total: number) => void, onDrive: (record: DriveRecord) => void): Promise<void> {
-  const total = drives.reduce((sum, { files }) => sum + files.length, 0);
+export async function loadPracticeDrives(db: CatalogDatabase, { drives }: DemoIndex, writePack: WritePack, at: number, onFile: (done: number, total: number) => void): Promise<DriveRecord[]> {
+  const total = drives.reduce((sum, { packs }) => sum + packs.reduce((files, pack) => files + pack.files.length, 0), 0);
   let done = 0;
+  const records: DriveRecord[] = [];
   for (const one of drives) {
-    const drive = new HandleDrive(await practiceFolder(one.id, true));
-    const proofs = await writeFiles(drive, one, () => onFile(++done, total));
+    const root = await practiceFolder(one.id, true);
+    const proofs: Proof[] = [];
+    const waiting = [...one.packs];
+    const lane = async () => {
+      for (let pack = waiting.shift(); pack; pack = waiting.shift()) {
+        const written = await writePack(root, pack);
+        proofs.push(...proofsOf(pack, written));
+        onFile((done += pack.files.length), total);
+      }
+    };
+    await Promise.all(Array.from({ length: LANES }, lane));
+    const drive = new HandleDrive(root);
     if (proofs.length > 0) await writeFixity(drive, await readManifest(drive), proofs);
-    const known = await db.drives.get(one.id);
-    const record: DriveRecord = known ?? { id: one.id, name: one.name, kind: 'practice', handle: null, access: 'write', takenOut: false, addedAt: at, scannedAt: null, bytes: 0, embeds: false };
-    await db.drives.put(record);
-    onDrive({ ...record, takenOut: one.takenOut });
+    records.push({ id: one.id, name: one.name, kind: 'practice', handle: null, access: 'write', takenOut: one.takenOut, addedAt: at, scannedAt: null, bytes: 0, embeds: false });
   }
+  await db.drives.bulkPut(records.map((record) => ({ ...record, takenOut: false })));
+  return records;
 }
 
-/** Returns what was proven of the files at the last check, with the times these copies got. */
-async function writeFiles(drive: HandleDrive, { files }: DemoDrive, onFile: () => void): Promise<Proof[]> {
-  const waiting = [...files];
-  const proofs: Proof[] = [];
-  const lane = async () => {
-    for (let next = waiting.shift(); next; next = waiting.shift()) {
-      const { path, bytes, from, proof } = next;
-      const there = await drive.open(path).catch(() => null);
-      if (there?.size !== bytes) {
-        const response = await fetch(`/api/demo/${from.split('/').map(encodeURIComponent).join('/')}`);
-        if (!response.ok) throw new Error(`${path}: the server answers ${response.status}`);
-        await replaceFile(drive, path, new Uint8Array(await response.arrayBuffer()), there ? await bytesOf(there) : null);
-      }
-      if (proof) proofs.push({ path, bytes, modified: (await drive.open(path)).lastModified, sha256: proof.sha256, ...(proof.imageSha256 && { imageSha256: proof.imageSha256 }), provenAt: proof.provenAt });
-      onFile();
-    }
-  };
-  await Promise.all(Array.from({ length: LANES }, lane));
-  return proofs;
+/** What was proven of the files at the last check, with the times these copies got. */
+function proofsOf({ files }: DemoPack, written: { path: string; modified: number }[]): Proof[] {
+  const times = new Map(written.map(({ path, modified }) => [path, modified]));
+  return files.flatMap(({ path, bytes, proof }) => {
+    const modified = times.get(path);
+    if (!proof || modified === undefined) return [];
+    return [{ path, bytes, modified, sha256: proof.sha256, provenAt: proof.provenAt, ...(proof.imageSha256 && { imageSha256: proof.imageSha256 }) }];
+  });
 }
+
+/** What a worker may do with a file of the private file system (File System Standard); the page's type library leaves it out. */
+interface DirectlyWritable {
+  createSyncAccessHandle(): Promise<{ truncate(size: number): void; write(bytes: Uint8Array, options: { at: number }): number; close(): void }>;
+}
+
+/** Fetches a pack and writes its files, unless all are there with the right length. Runs in a worker, where files can be written directly. */
+export const writePackHere: WritePack = async (root, { from, files }) => {
+  const known = new Map<string, Promise<FileSystemDirectoryHandle>>();
+  const folderAt = (folders: string[]): Promise<FileSystemDirectoryHandle> => {
+    if (folders.length === 0) return Promise.resolve(root);
+    const path = folders.join('/');
+    const opened = known.get(path) ?? folderAt(folders.slice(0, -1)).then((parent) => parent.getDirectoryHandle(folders.at(-1) ?? '', { create: true }));
+    known.set(path, opened);
+    return opened;
+  };
+  const handles = await Promise.all(files.map(async ({ path }) => {
+    const { folders, name } = splitPath(path);
+    return (await folderAt(folders)).getFileHandle(name, { create: true });
+  }));
+  const sizes = await Promise.all(handles.map(async (handle) => (await handle.getFile()).size));
+  if (files.some(({ bytes }, at) => bytes !== sizes[at])) {
+    const response = await fetch(`/api/demo/${from}`);
+    if (!response.ok) throw new Error(`${from}: the server answers ${response.status}`);
+    const pack = new Uint8Array(await response.arrayBuffer());
+    let offset = 0;
+    for (const [at, { bytes }] of files.entries()) {
+      const access = await (handles[at] as unknown as DirectlyWritable).createSyncAccessHandle();
+      access.truncate(0);
+      access.write(pack.subarray(offset, offset + bytes), { at: 0 });
+      access.close();
+      offset += bytes;
+    }
+  }
+  return Promise.all(handles.map(async (handle, at) => ({ path: files[at]!.path, modified: (await handle.getFile()).lastModified })));
+};
 
 /** Removes all practice drives from this browser. */
 export async function removePracticeDrives(): Promise<void> {

@@ -4,6 +4,7 @@
 import { type FileDigests, digestBoth } from '@/core/digest/image-digest';
 import type { FieldValues } from '@/core/fields/registry';
 import { fingerprint } from '@/core/fixity/digest';
+import type { Problem } from '@/core/problems/problem';
 import { type Property, listProperties } from '@/core/reading/properties';
 import { type PhotoReading, readPhoto } from '@/core/reading/reading';
 import type { Drive } from '../drives/drive';
@@ -14,8 +15,13 @@ import { newSha256, sha256 } from '../drives/sha256';
 export interface ReadResult {
   reading: PhotoReading;
   fingerprint: string;
+}
+
+export interface Preview {
   /** A JPEG of at most `PREVIEW_PIXELS` on its long edge; `null` where none could be made. */
-  preview: Blob | null;
+  blob: Blob | null;
+  /** Why not, where it should have been possible. */
+  problem: Problem | null;
 }
 
 export interface CopyOrder {
@@ -33,6 +39,7 @@ export interface EmbedOrder {
 
 export interface Hands {
   read(file: File, name: string, signal?: AbortSignal): Promise<ReadResult>;
+  preview(file: File, reading: PhotoReading, signal?: AbortSignal): Promise<Preview>;
   /** SHA-256 of all bytes, and of the picture alone. */
   digest(file: File, onBytes: (bytes: number) => void, signal?: AbortSignal): Promise<FileDigests>;
   /** Everything the file says, raw. */
@@ -50,11 +57,14 @@ export function directHands(makePreview: MakePreview = async () => null): Hands 
   return {
     read: async (file, name) => {
       const source = blobSource(file);
-      const reading = await readPhoto(source, name);
-      const print = await fingerprint(source, sha256);
-      const understood = reading.format !== 'unknown';
-      const preview = understood ? await makePreview(file, reading).catch((error: unknown) => note(reading, error)) : null;
-      return { reading, fingerprint: print, preview };
+      return { reading: await readPhoto(source, name), fingerprint: await fingerprint(source, sha256) };
+    },
+    preview: async (file, reading) => {
+      try {
+        return { blob: await makePreview(file, reading), problem: null };
+      } catch (error) {
+        return { blob: null, problem: { code: 'preview/not-made', reason: error instanceof Error ? error.message : String(error) } };
+      }
     },
     digest: (file, onBytes, signal) =>
       digestBoth(blobSource(file), file.name, newSha256, (bytes) => {
@@ -65,9 +75,4 @@ export function directHands(makePreview: MakePreview = async () => null): Hands 
     embed: ({ drive, path, fields }) => embedInto(drive, path, fields, newSha256),
     copy: ({ drive, path, file, expected }, onBytes, signal) => copyInto(drive, path, file, { newDigest: newSha256, onBytes, signal, expected }),
   };
-}
-
-function note(reading: PhotoReading, error: unknown): null {
-  reading.problems.push({ code: 'preview/not-made', reason: error instanceof Error ? error.message : String(error) });
-  return null;
 }

@@ -202,7 +202,20 @@ class DriveScan {
     }
     const digests = known?.imageSha256 && known.fingerprint !== result.fingerprint ? await this.tools.hands.digest(file, () => undefined, this.tools.control.signal) : null;
     if (known && digests && digests.image === known.imageSha256) await this.redescribe(item, known, result, digests);
-    else await this.takePhoto(item, result);
+    else await this.takePhoto(item, file, result);
+  }
+
+  /** The photo of these bytes, if the catalog has one: they may be a file of a photo that began with others. */
+  private twinOf(fingerprint: string): Promise<FileRecord | undefined> {
+    return this.tools.db.files.where('fingerprint').equals(fingerprint).filter((other) => other.photoId !== null).first();
+  }
+
+  /** A copy of a photo shows what the photo shows. */
+  private async previewFor(photoId: string, file: File, { reading }: ReadResult): Promise<Blob | null> {
+    if ((await this.tools.db.previews.where('photoId').equals(photoId).count()) > 0) return null;
+    const { blob, problem } = await this.tools.hands.preview(file, reading, this.tools.control.signal);
+    if (problem) reading.problems.push(problem);
+    return blob;
   }
 
   /** Another program wrote metadata into the file: the photo stays, and hears what the file says now. */
@@ -246,12 +259,13 @@ class DriveScan {
     };
   }
 
-  private async takePhoto(item: Item, { reading, fingerprint, preview }: ReadResult): Promise<void> {
+  private async takePhoto(item: Item, opened: File, result: ReadResult): Promise<void> {
+    const { reading, fingerprint } = result;
     const { db, now } = this.tools;
     const moved = item.known ? null : (this.gone.get(fingerprint)?.shift() ?? null);
-    // the same bytes may be a file of a photo that began with others
-    const twin = await db.files.where('fingerprint').equals(fingerprint).filter((other) => other.photoId !== null).first();
+    const twin = await this.twinOf(fingerprint);
     const photoId = twin?.photoId ?? fingerprint;
+    const preview = await this.previewFor(photoId, opened, result);
     const file: FileRecord = { ...this.newFile(item), photoId, fingerprint, embedded: twin?.embedded ?? null, problems: reading.problems };
     // a proof goes along only with a file that was not touched; any other is read in full again
     if (moved?.state === 'present' && asRecorded(item.entry, moved)) Object.assign(file, { sha256: moved.sha256, imageSha256: moved.imageSha256, provenAt: moved.provenAt });
