@@ -147,8 +147,20 @@ describe('the pictures', () => {
     for (const frame of view!.frames) for (const { path: file, bytes } of await filesOf(shoot, view!, frame, pictureOf(shoot, frame))) expect(bytes.equals(readFileSync(`.demo/${shoot.drive}/${file}`)), file).toBe(true);
   });
 
-  const grey = async (shoot: Shoot, frame: number) => sharp(pictureOf(shoot, frame)).grayscale().resize(40).raw().toBuffer();
-  const apart = (one: Buffer, other: Buffer) => one.reduce((sum, value, at) => sum + Math.abs(value - other[at]!), 0) / one.length;
+  const [WIDE, TALL] = [120, 80];
+  const grey = async (shoot: Shoot, frame: number) => sharp(pictureOf(shoot, frame)).grayscale().resize(WIDE, TALL, { fit: 'fill' }).raw().toBuffer();
+  /** Mean difference once one picture is laid on the other as well as a shift of a few pixels can do it. */
+  const apart = (one: Buffer, other: Buffer) => {
+    let least = Infinity;
+    for (let dy = -3; dy <= 3; dy++) {
+      for (let dx = -3; dx <= 3; dx++) {
+        let sum = 0;
+        for (let y = 3; y < TALL - 3; y++) for (let x = 3; x < WIDE - 3; x++) sum += Math.abs(one[y * WIDE + x]! - other[(y + dy) * WIDE + x + dx]!);
+        least = Math.min(least, sum / ((TALL - 6) * (WIDE - 6)));
+      }
+    }
+    return least;
+  };
   const ofKind = (kind: ViewKind) => SHOOTS.flatMap((shoot) => viewsOf(shoot).filter((view) => view.kind === kind).map((view) => ({ shoot, view })));
 
   it('brackets grow lighter from frame to frame', async () => {

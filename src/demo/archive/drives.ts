@@ -8,10 +8,10 @@ import { isPhotoName } from '@/core/containers/formats';
 import type { MadeFile } from './frames';
 import { tracks } from './tracks';
 
-export type Place = 'attic' | 'harbour' | 'studio' | 'card' | 'copy' | 'offsite';
+export type LaidDrive = 'attic' | 'harbour' | 'studio' | 'card' | 'copy' | 'offsite';
 
 /** In the order they are connected. */
-export const DRIVES: { key: Place; id: string; name: string; takenOut: boolean; checkedAt: string | null }[] = [
+export const DRIVES: { key: LaidDrive; id: string; name: string; takenOut: boolean; checkedAt: string | null }[] = [
   { key: 'studio', id: 'demo-studio-0001', name: 'Studio', takenOut: false, checkedAt: null },
   { key: 'harbour', id: 'demo-harbour-002', name: 'Harbours 2012–2019', takenOut: false, checkedAt: '2026-03-08T09:30:00Z' },
   { key: 'attic', id: 'demo-attic-00003', name: 'Attic 2004–2011', takenOut: false, checkedAt: '2025-01-19T14:00:00Z' },
@@ -42,13 +42,13 @@ const NOT_COPIED = ['2026/', '2025/2025-09-20 Gathering/'];
 const OFFSITE = /-(2004|2005|2006|2007)\b/;
 
 export interface LaidFile extends MadeFile {
-  drive: Place;
+  drive: LaidDrive;
 }
 
 /** Puts what was painted on its drives, with copies, troubles, tracks, and the archive folders of checked drives. */
 export async function layOut(painted: readonly LaidFile[]): Promise<LaidFile[]> {
   const files: LaidFile[] = [...painted];
-  const of = (drive: Place) => files.filter((file) => file.drive === drive);
+  const of = (drive: LaidDrive) => files.filter((file) => file.drive === drive);
   for (const { drive, path, gpx } of tracks()) files.push({ drive, path, bytes: Buffer.from(gpx) });
   files.push({ drive: PLANTED.empty.drive, path: PLANTED.empty.path, bytes: Buffer.alloc(0) });
   PLANTED.takenIn.frames.forEach((name, index) => {

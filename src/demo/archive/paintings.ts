@@ -3,7 +3,7 @@
 import sharp from 'sharp';
 import type { Canvas } from '../paint/canvas';
 import { CLOSEUPS, type Closeup, paintCloseup } from '../paint/closeups';
-import { develop } from '../paint/film';
+import { PLAIN_FILM, develop } from '../paint/film';
 import { type Frame, type Outdoors, sceneOf } from '../paint/motifs';
 import { type Stage, paintStage, paintSubjects, shadowsOnStage } from '../paint/paint';
 import type { Film, Scene } from '../paint/scene';
@@ -115,7 +115,7 @@ class ViewPainter {
     const weather = weatherOf(this.shoot);
     if (isCloseup(motif)) {
       const { canvas, film } = paintCloseup(motif, { seed, variant: this.view.index, width, height, sunHeight: weather.sunHeight, cloud: weather.cloud });
-      return (this.shared = { canvas, scene: { film: { exposure: 0, key: 1, warmth: 0, contrast: 0.5, grain: 0.03, monochrome: false, wear: 0, blur: 0, shake: 0, focusM: 0, aperture: 0, ...film, ...own } } });
+      return (this.shared = { canvas, scene: { film: { ...PLAIN_FILM, ...film, ...own } } });
     }
     const frame: Frame = { seed, variant: this.view.index, moment: kind === 'burst' ? place * 0.4 : 0, width, height, weather, turned: kind === 'panorama' ? (place - (this.view.frames.length - 1) / 2) * PANORAMA_STEP : 0, film: own };
     return (this.shared = this.outdoors(motif, frame));

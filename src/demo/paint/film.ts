@@ -5,6 +5,9 @@ import type { Canvas } from './canvas';
 import { clamp, mix, randomFrom, smooth } from './noise';
 import type { Film, Scene } from './scene';
 
+/** A film that does nothing of its own: each motif and each camera says what is different. */
+export const PLAIN_FILM: Film = { exposure: 0, key: 1, warmth: 0, contrast: 0.5, grain: 0.03, monochrome: false, wear: 0, blur: 0, shake: 0, focusM: 0, aperture: 0 };
+
 /** The picture as 8-bit sRGB, three bytes a pixel. */
 export function develop(canvas: Canvas, { film, seed, width, height }: Pick<Scene, 'film' | 'seed' | 'width' | 'height'>): Uint8Array {
   let light = canvas.light;

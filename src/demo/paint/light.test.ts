@@ -1,7 +1,7 @@
 // Light, film and the close-ups' relief: what must hold of them whatever the seed.
 
 import { describe, expect, it } from 'vitest';
-import { develop } from './film';
+import { PLAIN_FILM, develop } from './film';
 import { lightOf, skyColour, sunPatch } from './light';
 import { type Frame, sceneOf } from './motifs';
 import { Noise } from './noise';
@@ -11,7 +11,7 @@ import type { Film } from './scene';
 
 const frame = (sunHeight: number, cloud = 0): Frame => ({ seed: 5, variant: 0, moment: 0, width: 60, height: 40, weather: { sunHeight, sunTurn: 40, cloud, hazeM: 20_000, green: 1, snow: 0 }, turned: 0, film: {} });
 const scene = (sunHeight: number, cloud = 0) => sceneOf('sound', frame(sunHeight, cloud));
-const FILM: Film = { exposure: 0, key: 1, warmth: 0, contrast: 0.5, grain: 0, monochrome: false, wear: 0, blur: 0, shake: 0, focusM: 0, aperture: 0 };
+const FILM: Film = { ...PLAIN_FILM, grain: 0 };
 
 describe('light', () => {
   it('points to the sun with a unit vector, wherever it stands', () => {

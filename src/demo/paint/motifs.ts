@@ -5,6 +5,7 @@ import { ferry, fishingBoat, hullOnSlip, openBoat, smack, trawler } from './boat
 import { type Pose, person, sheep } from './beings';
 import { lighthouse, shed } from './buildings';
 import { barrel, bollard, coil, coping, crane, fishBox, float, lamp, netHeap, pier, timberStack } from './gear';
+import { PLAIN_FILM } from './film';
 import { QUAY } from './ground';
 import { type Random, afloat, boathouses, groundFor, onGround, pick, village, whole, within } from './placing';
 import { randomFrom } from './noise';
@@ -43,8 +44,6 @@ export interface Frame {
   film: Partial<Film>;
 }
 
-const FILM: Film = { exposure: 0, key: 1, warmth: 0, contrast: 0.5, grain: 0.03, monochrome: false, wear: 0, blur: 0, shake: 0, focusM: 0, aperture: 0 };
-
 export function sceneOf(motif: Outdoors, { seed, variant, moment, width, height, weather, turned, film }: Frame): Scene {
   const random = randomFrom(seed * 31 + variant * 7 + 1);
   const shoot = randomFrom(seed);
@@ -52,7 +51,7 @@ export function sceneOf(motif: Outdoors, { seed, variant, moment, width, height,
     seed, width, height, cameraM: within(shoot, 4, 9), fieldOfView: within(shoot, 26, 34), horizon: within(shoot, 0.5, 0.6) + within(random, -0.04, 0.04), foreground: 'water', pan: 0, step: 0,
     peakM: within(shoot, 420, 760), land: within(shoot, 0.22, 0.42), nearM: within(shoot, 600, 1300), sound: within(shoot, 0.5, 1), terraces: within(shoot, 0.2, 0.5), snow: weather.snow, green: weather.green,
     sunHeight: weather.sunHeight, sunTurn: weather.sunTurn + within(random, -4, 4), cloud: weather.cloud, cloudBaseM: weather.cloudBaseM ?? 0, hazeM: weather.hazeM, shelf: 0, swell: weather.swell ?? within(shoot, 0.08, 0.25), night: 0, aurora: 0,
-    rain: weather.rain ?? 0, snowfall: weather.snowfall ?? 0, lights: weather.sunHeight < 3, birds: 0, falls: 0, meshes: [], film: { ...FILM, warmth: within(shoot, -0.25, 0.3) },
+    rain: weather.rain ?? 0, snowfall: weather.snowfall ?? 0, lights: weather.sunHeight < 3, birds: 0, falls: 0, meshes: [], film: { ...PLAIN_FILM, warmth: within(shoot, -0.25, 0.3) },
   };
   if (height > width) scene.fieldOfView *= 1.4;
   if (variant > 0) scene.fieldOfView *= within(random, 0.66, 1.15);

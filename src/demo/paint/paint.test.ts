@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { CLOSEUPS, paintCloseup } from './closeups';
-import { develop } from './film';
+import { PLAIN_FILM, develop } from './film';
 import { type Frame, OUTDOORS, type Outdoors, sceneOf } from './motifs';
 import { paintScene, paintStage, paintSubjects } from './paint';
 import type { Film } from './scene';
@@ -11,7 +11,7 @@ const picture = (motif: Outdoors, more: Partial<Frame> = {}) => {
   const scene = sceneOf(motif, frame(more));
   return develop(paintScene(scene), scene);
 };
-const PLAIN: Film = { exposure: 0, key: 1, warmth: 0, contrast: 0.5, grain: 0, monochrome: false, wear: 0, blur: 0, shake: 0, focusM: 0, aperture: 0 };
+const PLAIN: Film = { ...PLAIN_FILM, grain: 0 };
 const mean = (pixels: Uint8Array) => pixels.reduce((sum, value) => sum + value, 0) / pixels.length;
 const spread = (pixels: Uint8Array) => {
   const middle = mean(pixels);

@@ -315,8 +315,12 @@ class Session {
   private async lookForDemo(): Promise<void> {
     try {
       const index = await fetchDemoIndex();
-      set({ demo: { state: index ? (whichCatalog() === 'demo' ? 'loaded' : 'offered') : 'none' } });
-      if (index && whichCatalog() === 'demo' && (await demoIncomplete(this.db, index))) await navigator.locks.request('wembo-demo-load', () => this.loadDemo());
+      if (!index || whichCatalog() !== 'demo') return set({ demo: { state: index ? 'offered' : 'none' } });
+      // one tab loads it; another that waited finds it whole
+      await navigator.locks.request('wembo-demo-load', async () => {
+        if (await demoIncomplete(this.db, index)) await this.loadDemo();
+        else set({ demo: { state: 'loaded' } });
+      });
     } catch (error) {
       set({ demo: whichCatalog() === 'demo' ? { state: 'failed', reason: error instanceof Error ? error.message : String(error) } : { state: 'none' } });
     }

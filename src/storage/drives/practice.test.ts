@@ -4,6 +4,7 @@ import 'fake-indexeddb/auto';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { readProofs } from '../archive/archive-files';
 import { CatalogDatabase } from '../catalog/database';
+import type { JobRecord } from '../catalog/records';
 import { HandleDrive } from './handle-drive';
 import { type DemoIndex, type WritePack, demoIncomplete, fetchDemoIndex, loadPracticeDrives, removePracticeDrives, writePackHere } from './practice';
 
@@ -106,7 +107,18 @@ describe('practice drives', () => {
     asked = [];
     await load();
     expect(asked.map((address) => address.split('/').at(-1)).sort()).toEqual(['two-00.bin']);
+    // registered, and nobody has begun to catalog it
+    expect(await demoIncomplete(db, INDEX)).toBe(true);
+    await db.drives.update('demo-one', { scannedAt: 7 });
+    await db.jobs.put({ id: 'j', kind: 'scan', driveId: 'demo-two' } as unknown as JobRecord);
     expect(await demoIncomplete(db, INDEX)).toBe(false);
+  });
+
+  it('a drive that was cataloged before is left as the person has it', async () => {
+    await load();
+    await db.drives.update('demo-one', { scannedAt: 7, name: 'Renamed' });
+    expect((await load()).map(({ id }) => id)).toEqual(['demo-two']);
+    expect((await db.drives.get('demo-one'))?.name).toBe('Renamed');
   });
 
   it('a file that is half there is written anew', async () => {

@@ -39,15 +39,17 @@ export async function fetchDemoIndex(): Promise<DemoIndex | null> {
   return demoIndex.parse(await response.json());
 }
 
-/** Whether a drive of the demo is not there yet, as when the page was closed while it loaded. */
+/** Whether a drive of the demo is not there yet, or nobody has begun to catalog it, as when the page was closed while it loaded. */
 export async function demoIncomplete(db: CatalogDatabase, { drives }: DemoIndex): Promise<boolean> {
-  const known = new Set((await db.drives.toArray()).map(({ id }) => id));
-  return drives.some(({ id }) => !known.has(id));
+  const begun = new Set((await db.jobs.toArray()).map(({ driveId }) => driveId));
+  const known = new Map((await db.drives.toArray()).map((drive) => [drive.id, drive]));
+  return drives.some(({ id }) => !known.has(id) || (known.get(id)?.scannedAt === null && !begun.has(id)));
 }
 
 /**
  * Writes the demo's drives and registers them when all are whole. Packs that are there already are left, so that an
- * interrupted load goes on where it was. Returns the drives, with whether they are to be taken out.
+ * interrupted load goes on where it was. Returns the drives that are to be cataloged, with whether they are to be taken
+ * out afterwards.
  */
 export async function loadPracticeDrives(db: CatalogDatabase, { drives }: DemoIndex, writePack: WritePack, at: number, onFile: (done: number, total: number) => void): Promise<DriveRecord[]> {
   const total = drives.reduce((sum, { packs }) => sum + packs.reduce((files, pack) => files + pack.files.length, 0), 0);
@@ -67,6 +69,7 @@ export async function loadPracticeDrives(db: CatalogDatabase, { drives }: DemoIn
     await Promise.all(Array.from({ length: LANES }, lane));
     const drive = new HandleDrive(root);
     if (proofs.length > 0) await writeFixity(drive, await readManifest(drive), proofs);
+    if ((await db.drives.get(one.id))?.scannedAt) continue;
     records.push({ id: one.id, name: one.name, kind: 'practice', handle: null, access: 'write', takenOut: one.takenOut, addedAt: at, scannedAt: null, bytes: 0, embeds: false });
   }
   await db.drives.bulkPut(records.map((record) => ({ ...record, takenOut: false })));

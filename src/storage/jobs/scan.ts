@@ -211,7 +211,8 @@ class DriveScan {
   }
 
   /** A copy of a photo shows what the photo shows. */
-  private async previewFor(photoId: string, file: File, { reading }: ReadResult): Promise<Blob | null> {
+  private async previewFor(file: File, { reading, fingerprint }: ReadResult): Promise<Blob | null> {
+    const photoId = (await this.twinOf(fingerprint))?.photoId ?? fingerprint;
     if ((await this.tools.db.previews.where('photoId').equals(photoId).count()) > 0) return null;
     const { blob, problem } = await this.tools.hands.preview(file, reading, this.tools.control.signal);
     if (problem) reading.problems.push(problem);
@@ -263,9 +264,9 @@ class DriveScan {
     const { reading, fingerprint } = result;
     const { db, now } = this.tools;
     const moved = item.known ? null : (this.gone.get(fingerprint)?.shift() ?? null);
+    const preview = await this.previewFor(opened, result);
     const twin = await this.twinOf(fingerprint);
     const photoId = twin?.photoId ?? fingerprint;
-    const preview = await this.previewFor(photoId, opened, result);
     const file: FileRecord = { ...this.newFile(item), photoId, fingerprint, embedded: twin?.embedded ?? null, problems: reading.problems };
     // a proof goes along only with a file that was not touched; any other is read in full again
     if (moved?.state === 'present' && asRecorded(item.entry, moved)) Object.assign(file, { sha256: moved.sha256, imageSha256: moved.imageSha256, provenAt: moved.provenAt });
