@@ -27,7 +27,7 @@ const onOwnDrive = (file: string) => OWN_DRIVES.includes(file.split('/')[1] ?? '
 const pictureOf = (shoot: Shoot, frame: number) => readFileSync(path.join(PICTURES, shoot.drive, paintingName(shoot, frame)));
 
 beforeAll(() => {
-  const output = execFileSync('sh', ['-c', "exiftool -json -n -struct -charset filename=utf8 -charset iptc=Latin -warning -error -DateTimeOriginal -Model -Orientation -ImageSize -IPTC:Headline -IPTC:Keywords -XMP:Headline -FileType -ext '*' --ext gpx --ext json --ext txt -r .demo; exit 0"], { encoding: 'utf8', maxBuffer: 1 << 28, stdio: ['ignore', 'pipe', 'ignore'] });
+  const output = execFileSync('sh', ['-c', "exiftool -json -n -struct -charset filename=utf8 -charset iptc=Latin -warning -error -DateTimeOriginal -Model -Orientation -ImageSize -IPTC:Headline -IPTC:Keywords -XMP:Headline -FileType -ext '*' --ext gpx --ext json --ext txt --ext bin -r .demo; exit 0"], { encoding: 'utf8', maxBuffer: 1 << 28, stdio: ['ignore', 'pipe', 'ignore'] });
   readings = JSON.parse(output) as Reading[];
 }, 120_000);
 

@@ -56,6 +56,7 @@ class Session {
   private runner: JobRunner | null = null;
   private channel: BroadcastChannel | null = null;
   private readonly changedPhotos = new Set<string>();
+  private feeding = Promise.resolve();
   private feedTimer: { due: number; timer: ReturnType<typeof setTimeout> } | null = null;
   private readonly outbox = new OutboxPump({
     db: this.db,
@@ -119,8 +120,14 @@ class Session {
     this.feedTimer = { due, timer: setTimeout(() => void this.feed(), delayMs) };
   }
 
-  private async feed(): Promise<void> {
+  /** Feeds what changed, after what is being fed. */
+  private feed(): Promise<void> {
+    if (this.feedTimer) clearTimeout(this.feedTimer.timer);
     this.feedTimer = null;
+    return (this.feeding = this.feeding.then(() => this.feedNow()));
+  }
+
+  private async feedNow(): Promise<void> {
     const ids = [...this.changedPhotos];
     this.changedPhotos.clear();
     try {
@@ -226,6 +233,7 @@ class Session {
       const target = await this.connectedDrive(targetId);
       return await copyPhotos(tools, { source: { id: job.driveId, ...source }, target: { id: targetId, drive: target.drive }, photoIds: job.photoIds });
     } finally {
+      await this.feed(); // what the job found can be searched for when it says that it is done
       this.outbox.wake();
       void this.lookAtStorage(false);
     }
