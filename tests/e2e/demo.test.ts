@@ -219,7 +219,7 @@ describe('the demo', () => {
     await page.getByRole('button', { name: 'Open the demo' }).click();
     await page.getByText('being laid out').waitFor();
     await page.reload();
-    await page.getByText('practice drives of the demo').waitFor();
+    await page.getByText('practice drives of the demo').waitFor({ timeout: 120_000 });
     for (const { name } of index.drives) await page.getByRole('listitem').filter({ hasText: `Catalog: ${name}` }).first().waitFor();
     await leave();
   });

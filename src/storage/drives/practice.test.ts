@@ -128,6 +128,20 @@ describe('practice drives', () => {
     expect([...(await driveFolder('demo-one')).folders.get('a')!.files.get('ð.jpg')!]).toEqual([1, 2, 3]);
   });
 
+  it('a file that the page before still holds is waited for', async () => {
+    let held = 3;
+    const folder = { ...root, getFileHandle: async (name: string) => {
+      const handle = await root.getFileHandle(name, { create: true });
+      return { ...handle, createSyncAccessHandle: async () => {
+        if (held-- > 0) throw new DOMException(name, 'NoModificationAllowedError');
+        return handle.createSyncAccessHandle();
+      } };
+    } } as unknown as FileSystemDirectoryHandle;
+    await writePackHere(folder, { from: 'packs/two-00.bin', files: [{ path: 'd.jpg', bytes: 1 }] });
+    expect([...root.files.get('d.jpg')!]).toEqual([7]);
+    expect(held).toBeLessThan(0);
+  });
+
   it('a pack the server does not have stops the load with its name', async () => {
     const [first] = INDEX.drives;
     const missing = { ...INDEX, drives: [{ ...first!, packs: [{ ...first!.packs[0]!, from: 'packs/none.bin' }] }] };

@@ -86,9 +86,30 @@ function proofsOf({ files }: DemoPack, written: { path: string; modified: number
   });
 }
 
+interface DirectAccess {
+  truncate(size: number): void;
+  write(bytes: Uint8Array, options: { at: number }): number;
+  close(): void;
+}
+
 /** What a worker may do with a file of the private file system (File System Standard); the page's type library leaves it out. */
 interface DirectlyWritable {
-  createSyncAccessHandle(): Promise<{ truncate(size: number): void; write(bytes: Uint8Array, options: { at: number }): number; close(): void }>;
+  createSyncAccessHandle(): Promise<DirectAccess>;
+}
+
+const HELD_TRIES = 40;
+const HELD_PAUSE_MS = 100;
+
+/** A page that was just closed holds its open file for a moment still. */
+async function openDirectly(file: DirectlyWritable): Promise<DirectAccess> {
+  for (let tries = 1; ; tries++) {
+    try {
+      return await file.createSyncAccessHandle();
+    } catch (error) {
+      if (tries === HELD_TRIES || !(error instanceof DOMException && error.name === 'NoModificationAllowedError')) throw error;
+      await new Promise((resolve) => setTimeout(resolve, HELD_PAUSE_MS));
+    }
+  }
 }
 
 /** Fetches a pack and writes its files, unless all are there with the right length. Runs in a worker, where files can be written directly. */
@@ -112,7 +133,7 @@ export const writePackHere: WritePack = async (root, { from, files }) => {
     const pack = new Uint8Array(await response.arrayBuffer());
     let offset = 0;
     for (const [at, { bytes }] of files.entries()) {
-      const access = await (handles[at] as unknown as DirectlyWritable).createSyncAccessHandle();
+      const access = await openDirectly(handles[at] as unknown as DirectlyWritable);
       access.truncate(0);
       access.write(pack.subarray(offset, offset + bytes), { at: 0 });
       access.close();
