@@ -80,7 +80,7 @@ describe('the record card', () => {
     await typeScope(page, '');
     await page.reload();
     await selectPhoto(page, 'second');
-    expect(await card().getByRole('button', { name: /Tórshavn, mia@survey.example/ }).count()).toBe(1);
+    await card().getByRole('button', { name: /Tórshavn, mia@survey.example/ }).waitFor();
   });
 
   it('lists everything the file says, searchable', async () => {
