@@ -86,7 +86,7 @@ describe('the demo', () => {
     await four.click();
     const five = await step('Check the copy');
     await page.getByRole('heading', { name: 'Safekeep', level: 1 }).waitFor({ state: 'attached' });
-    await until('the damage is found', () => page.getByText('NK4_3008.jpg').first().isVisible());
+    await until('the damage is found', () => page.getByText('NK4_3008.jpg').first().isVisible(), 120_000);
     await five.click();
     expect(await tour.count()).toBe(0);
     // what the tour changed is taken back, as anything is
