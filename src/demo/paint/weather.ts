@@ -92,20 +92,21 @@ export function paintStars({ scene, horizonRow }: View, canvas: Canvas): void {
 }
 
 /** Water over the edge of a cliff: found where the land drops, drawn as strands that widen and blow away. */
-export function paintFalls({ scene, light, ground, noise, focal, horizonRow, centre, ...view }: View, canvas: Canvas): void {
+export function paintFalls(view: View, canvas: Canvas): void {
+  const { scene, light, ground, noise, focal, horizonRow, centre } = view;
   const random = randomFrom(scene.seed + 21);
   const wanted = scene.falls > 0.68 ? 2 : 1;
   for (let fall = 0, tries = 0; fall < wanted && tries < 60; tries++) {
     const side = (random() - 0.5) * 0.5 + (tries < 8 ? 0 : (random() - 0.5) * 0.3);
     const edge = cliffAt(ground, scene.nearM, side, scene.step);
-    if (!edge || edge.drop < 40) continue;
+    if (!edge || edge.top < 40) continue;
     fall += 1;
     const column = centre + (side * focal);
     const topRow = horizonRow - ((edge.top - scene.cameraM) * focal) / edge.z;
     const footRow = horizonRow - ((1 - scene.cameraM) * focal) / (edge.z - 6);
     const wide = Math.max(1.2, (focal / edge.z) * (0.3 + scene.falls * (fall === 1 ? 1 : 0.3) + random() * 0.7));
     const lit = (channel: number) => light.ambient[channel]! * 0.7 + light.sunColour[channel]! * 0.26 + light.horizon[channel]! * 0.14;
-    const haze = hazeAt({ scene, light, ground, noise, focal, horizonRow, centre, ...view }, edge.z, 20);
+    const haze = hazeAt(view, edge.z, 20);
     for (let y = Math.max(0, Math.floor(topRow)); y <= Math.min(canvas.height - 1, footRow); y++) {
       const t = (y - topRow) / Math.max(1, footRow - topRow);
       const reach = wide * (0.5 + t * 1.3 + noise.soft(fall, t * 3) * 0.4);
@@ -123,12 +124,11 @@ export function paintFalls({ scene, light, ground, noise, focal, horizonRow, cen
 }
 
 /** Where the sea meets a cliff in this direction, and how high its edge stands. */
-function cliffAt(ground: View['ground'], nearM: number, side: number, step: number): { z: number; top: number; drop: number } | null {
+function cliffAt(ground: View['ground'], nearM: number, side: number, step: number): { z: number; top: number } | null {
   for (let z = nearM * 0.6; z < nearM * 2.5; z += 4) {
     if (ground(side * z + step, z) < 2) continue;
     const on = z + 40;
-    const top = ground(side * on + step, on);
-    return { z: z + 6, top, drop: top };
+    return { z: z + 6, top: ground(side * on + step, on) };
   }
   return null;
 }
