@@ -15,7 +15,9 @@ export default defineConfig({
           globalSetup: ['tests/e2e/server.ts'],
           testTimeout: 180_000,
           hookTimeout: 120_000,
-          fileParallelism: false,
+          // after the others, two browsers at a time: most of an interface test is waiting for the other side
+          maxWorkers: 2,
+          sequence: { groupOrder: 1 },
         },
       },
     ],

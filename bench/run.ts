@@ -1,4 +1,4 @@
-// Speed as ratios against named references in the same run. Usage: npm run bench [-- read | sidecar | copy]
+// Speed as ratios against named references in the same run. Usage: npm run bench [-- read | sidecar | copy | take-in | sift | describe]
 //
 //   read      metadata of 2,000 JPEGs with EXIF, XMP and IIM: every field and all technical data, in one Node thread, against
 //             ExifTool's fast mode in one process, exiv2 in one process, and exifr, the quickest general JavaScript reader
@@ -6,6 +6,9 @@
 //   sidecar   writing sidecars with twenty fields, in memory, against JSON.stringify of the same fields
 //   copy      copying with SHA-256 while reading, part file, read back and digested again, against `cp` and `sha256sum`
 //             of source and target, over the same files
+//   sift      the wall, stepping and judging with 100,000 photos in the catalog and 24-megapixel frames (bench/sift.ts)
+//   describe  words, kits and merges with 100,000 photos (bench/describe.ts)
+//   take-in   the whole of it in the built application (bench/take-in.ts), against `cp` twice and `sha256sum` three times
 //
 // Times are medians of three rounds; the machine's noise is in both sides of a ratio.
 
@@ -25,6 +28,9 @@ import { newSha256 } from '../src/storage/drives/sha256';
 import { nodeFolder } from '../tests/contract/node-handles';
 import { fileSource } from '../tools/node-source';
 import { benchInBrowser } from './browser';
+import { benchDescribe } from './describe';
+import { benchSift } from './sift';
+import { benchTakeIn } from './take-in';
 
 const FILES = 2000;
 const COPY_FILES = 40;
@@ -139,7 +145,7 @@ async function benchCopy(): Promise<void> {
 }
 
 const chosen = process.argv[2];
-const parts = { read: benchRead, sidecar: benchSidecar, copy: benchCopy };
+const parts = { read: benchRead, sidecar: benchSidecar, copy: benchCopy, sift: () => benchSift(work), describe: () => benchDescribe(work), 'take-in': () => benchTakeIn(work) };
 try {
   for (const [name, run] of Object.entries(parts)) if (chosen === undefined || chosen === name) await run();
 } finally {

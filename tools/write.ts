@@ -3,7 +3,7 @@
 
 import { open, readFile, readdir, rename, rm } from 'node:fs/promises';
 import path from 'node:path';
-import { applyEdit, planList, planSet } from '../src/core/changes/change';
+import { applyEdit, planList, planSet } from '../src/core/changes/edits';
 import { endingOf, isPhotoName, isSidecarName } from '../src/core/containers/formats';
 import { planEmbed } from '../src/core/embed/embed';
 import { sourceOfParts } from '../src/core/embed/parts';

@@ -29,7 +29,7 @@ const proven = <T>(proof: T | null) => (proof ? { proof } : {});
 function generatorKey(): string {
   const hash = createHash('sha256');
   const sources = (folder: string): string[] => readdirSync(folder, { withFileTypes: true }).flatMap((entry) => (entry.isDirectory() ? sources(path.join(folder, entry.name)) : [path.join(folder, entry.name)]));
-  const core = ['fields/registry.ts', 'fields/values.ts', 'xmp/packet.ts', 'xmp/sidecar.ts', 'xmp/xml-tree.ts', 'exif/exif-tags.ts'].map((file) => path.join(HERE, '../core', file));
+  const core = ['fields/registry.ts', 'fields/values.ts', 'xmp/packet.ts', 'xmp/sidecar.ts', 'xmp/xml-tree.ts', 'exif/exif-tags.ts', 'take-in/sheet.ts', 'take-in/accession.ts', 'names/pattern.ts'].map((file) => path.join(HERE, '../core', file));
   for (const file of [...sources(HERE).filter((name) => !name.endsWith('.test.ts')).sort(), ...core]) hash.update(readFileSync(file));
   return hash.digest('hex');
 }
@@ -61,7 +61,7 @@ async function make(): Promise<void> {
   const began = performance.now();
   const files = await layOut(await develop());
   const drives = [];
-  for (const { key: drive, id, name, takenOut } of DRIVES) {
+  for (const { key: drive, id, name, takenOut, card = false } of DRIVES) {
     const own = files.filter((one) => one.drive === drive).sort((a, b) => (a.path < b.path ? -1 : 1));
     const packs: { from: string; files: object[] }[] = [];
     for (let from = 0; from < own.length; from += PACK_FILES) {
@@ -71,9 +71,9 @@ async function make(): Promise<void> {
       put(pack, Buffer.concat(part.map(({ bytes }) => bytes)));
       packs.push({ from: pack, files: await Promise.all(part.map(async (file) => ({ path: file.path, bytes: file.bytes.length, ...proven(await proofOf(file)) }))) });
     }
-    drives.push({ id, name, folder: drive, takenOut, packs });
+    drives.push({ id, name, folder: drive, takenOut, card, packs });
   }
-  writeFileSync(path.join(OUT, 'index.json'), `${JSON.stringify({ format: 'wembo-demo', version: 2, drives }, null, 1)}\n`);
+  writeFileSync(path.join(OUT, 'index.json'), `${JSON.stringify({ format: 'wembo-demo', version: 3, drives }, null, 1)}\n`);
   writeFileSync(keyFile, key);
   console.log(`${PHOTOS} photos, ${files.length} files, made in ${((performance.now() - began) / 1000).toFixed(0)} s`);
 }

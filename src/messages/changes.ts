@@ -1,14 +1,48 @@
-import type { Change } from '@/core/changes/change';
+import type { Change, KeptChange, Shelf, Shelves } from '@/core/changes/change';
+import type { WordChange } from '@/core/vocabulary/plan';
+import { asideOf } from '@/core/names/set-aside';
 import { fieldOf } from '@/core/fields/registry';
 
 const ORIGINS = { person: '', sidecar: ', from a sidecar', file: ', from the image file' };
 
+const KEPT: Record<Shelf, string> = { collections: 'smart collection', kits: 'kit', patterns: 'name pattern', routines: 'routine', ladder: 'meanings of the rungs', markers: 'marker', rounds: 'round', leftOut: 'photo taken out', vocabulary: 'word', shorthand: 'shorthand list', learnt: 'learnt word' };
+const DECIDED = { up: 'Lifted', leave: 'Left as it was', reject: 'Rejected' };
+
 /** A change in a few words, for undo and redo. */
 export function changeWords(change: Change): string {
-  if (change.kind === 'drive-name') return `Name of the drive “${change.after}”`;
-  if (change.kind === 'collection') return `${change.before === null ? 'New smart collection' : change.after.deleted ? 'Removal of the smart collection' : 'Smart collection'} “${change.after.name}”`;
-  const photos = new Set(change.edits.map(({ photoId }) => photoId)).size;
-  const labels = [...new Set(change.edits.map(({ key }) => fieldOf(key).label))];
-  const what = labels.length > 2 ? `${labels.length} fields` : labels.join(' and ');
-  return `${what} of ${photos === 1 ? 'one photo' : `${photos} photos`}${ORIGINS[change.origin]}`;
+  switch (change.kind) {
+    case 'drive-name': return `Name of the drive “${change.after}”`;
+    case 'kept': return keptWords(change);
+    case 'words': return wordsWords(change.changes);
+    case 'together': return change.changes[0] ? changeWords(change.changes[0]) : 'Nothing';
+    case 'aside': return `${change.moves.some(({ after }) => asideOf(after)) ? 'Setting aside' : 'Bringing back'} ${photos(new Set(change.moves.map(({ photoId }) => photoId)).size)}`;
+    case 'left-out': return `${change.out ? 'Taking out of' : 'Bringing back into'} the catalog: ${photos(change.photos.length)}`;
+    case 'round': return `${change.decisions[0]?.after ? DECIDED[change.decisions[0].after.decision] : 'No longer decided'}: ${photos(change.decisions.length)}`;
+    case 'names': return `New names of ${photos(new Set(change.moves.map(({ photoId }) => photoId)).size)}`;
+    case 'fields': {
+      const labels = [...new Set(change.edits.map(({ key }) => fieldOf(key).label))];
+      const what = labels.length > 2 ? `${labels.length} fields` : labels.join(' and ');
+      return `${what} of ${photos(new Set(change.edits.map(({ photoId }) => photoId)).size)}${ORIGINS[change.origin]}`;
+    }
+  }
+}
+
+const photos = (number: number) => (number === 1 ? 'one photo' : `${number} photos`);
+
+function keptWords({ shelf, before, after }: KeptChange): string {
+  const what = KEPT[shelf];
+  if (after.deleted) return `Removal of the ${what} “${nameOf(after)}”`;
+  return `${before === null ? `New ${what}` : what.charAt(0).toUpperCase() + what.slice(1)} “${nameOf(after)}”`;
+}
+
+const nameOf = (one: Shelves[Shelf]): string => ('name' in one ? one.name : 'word' in one ? one.word : one.id);
+
+function wordsWords(changes: readonly WordChange[]): string {
+  const [first] = changes;
+  if (!first) return 'Nothing';
+  if (changes.length > 1) return `${changes.length} words of the vocabulary`;
+  const { before, after } = first;
+  if (after.deleted) return `Removal of the word “${after.word}”`;
+  if (before === null || before.deleted) return `New word “${after.word}”`;
+  return before.word === after.word ? `The word “${after.word}”` : `“${before.word}” is now “${after.word}”`;
 }

@@ -1,5 +1,6 @@
 // Why a typed text is no value of its field, as a sentence.
 
+import { type WrongCode, codeListOf } from '@/core/codes/check-codes';
 import type { Misfit } from '@/core/fields/values';
 
 const SENTENCES: Record<Misfit, string> = {
@@ -10,3 +11,10 @@ const SENTENCES: Record<Misfit, string> = {
 };
 
 export const misfitSentence = (misfit: Misfit): string => SENTENCES[misfit];
+
+/** What is wrong with a code, in plain words. */
+export function wrongCodeSentence({ key, code, fault }: WrongCode): string {
+  const list = codeListOf(key);
+  if (fault === 'form') return `“${code}” cannot be one of the ${list?.name ?? 'published values'}: they have ${list?.formWords ?? 'another form'}.`;
+  return `“${code}” is not in the ${list?.name ?? 'published list'}.`;
+}

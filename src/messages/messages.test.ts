@@ -51,6 +51,7 @@ describe('problems', () => {
   });
 
   it('a fault that has no sentence of its own is still named', () => {
+    for (const fault of ['source-gone', 'target-gone', 'copies-gone', 'not-agreed']) expect(faultSentence(fault)).not.toContain(fault);
     expect(faultSentence('full')).toContain('Nothing was left half-written');
     expect(faultSentence('something new')).toBe('It did not work (something new).');
   });
@@ -64,9 +65,13 @@ describe('changes in a few words', () => {
     [fields(['city'], ['a']), 'City of one photo'],
     [fields(['city', 'title'], ['a', 'b']), 'City and Title of 2 photos'],
     [fields(['city', 'title', 'source'], ['a'], 'sidecar'), '3 fields of one photo, from a sidecar'],
+    [{ kind: 'kept', shelf: 'kits', before: { id: 'k' }, after: { name: 'Survey', deleted: false } } as unknown as Change, 'Kit “Survey”'],
+    [{ kind: 'kept', shelf: 'routines', before: null, after: { name: 'Card', deleted: false } } as unknown as Change, 'New routine “Card”'],
+    [{ kind: 'kept', shelf: 'patterns', before: { id: 'p' }, after: { name: 'By day', deleted: true } } as unknown as Change, 'Removal of the name pattern “By day”'],
+    [{ kind: 'names', edits: [], moves: [{ photoId: 'a', driveId: 'd', before: 'x', after: 'y' }, { photoId: 'a', driveId: 'e', before: 'x', after: 'y' }] } as Change, 'New names of one photo'],
     [{ kind: 'drive-name', driveId: 'd', before: 'A', after: 'B' } as Change, 'Name of the drive “B”'],
-    [{ kind: 'collection', before: null, after: collection } as Change, 'New smart collection “Boats”'],
-    [{ kind: 'collection', before: collection, after: { ...collection, deleted: true } } as Change, 'Removal of the smart collection “Boats”'],
+    [{ kind: 'kept', shelf: 'collections', before: null, after: collection } as Change, 'New smart collection “Boats”'],
+    [{ kind: 'kept', shelf: 'collections', before: collection, after: { ...collection, deleted: true } } as Change, 'Removal of the smart collection “Boats”'],
   ])('%#', (change, words) => {
     expect(changeWords(change)).toBe(words);
   });

@@ -58,6 +58,10 @@ const FAULTS: Record<string, string> = {
   exists: 'Too many files of this name are there already.',
   'read-back-differs': 'What was written does not read back as it should. The new file was taken away; the drive may be failing.',
   'source-damaged': 'The original does not match its checksum any more: it is damaged. It was not copied.',
+  'source-gone': 'The card or folder is not there any more. What was copied and proven stays; put it in again and resume.',
+  'copies-gone': 'A copy that was proven is not where it should be any more. The file stays on the card.',
+  'target-gone': 'The drive is not there any more. What was copied and proven on it stays; connect it again and resume.',
+  'not-agreed': 'The card does not hold what was agreed to any more. Nothing was removed; look at it again.',
   'sidecar-unreadable': 'The sidecar cannot be understood, so it is not written over. Mend it or move it away.',
 };
 

@@ -1,7 +1,9 @@
 // How numbers, sizes, dates and exposures are shown. Dates are shown from their written digits, never through a local zone.
 
 import type { Exposure } from '@/core/exif/technical';
+import type { SortBy } from '@/core/scope/scope';
 import type { Captured } from '@/core/time/captured';
+import { MONTHS } from '@/core/time/date-words';
 
 const THIN = '\u202f';
 
@@ -19,7 +21,6 @@ export function bytes(value: number): string {
   return `${value} B`;
 }
 
-const MONTHS = ['January', 'February', 'March', 'April', 'May', 'June', 'July', 'August', 'September', 'October', 'November', 'December'];
 const WEEKDAYS = ['Sunday', 'Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday'];
 
 /** Day number 20190704 → `Thursday 4 July 2019`; partial dates as far as they are known. */
@@ -32,6 +33,16 @@ export function dayHeading(day: number): string {
   return `${weekday} ${date} ${MONTHS[month - 1]} ${year}`;
 }
 
+/** What stands above a group of the wall, by what it is sorted by. */
+export function headingWords(by: SortBy, value: number | string): string {
+  if (by === 'taken') return dayHeading(Number(value));
+  if (by === 'added') return `Into the catalog ${dayHeading(Number(value))}`;
+  if (by === 'rating') return value === -1 ? 'Rejected' : value === 0 ? 'Unrated' : `Rung ${value}`;
+  if (by === 'name') return 'By name';
+  if (by === 'type') return String(value).toUpperCase();
+  return value === '' ? { marker: 'Without a marker', accession: 'Not of an accession', place: 'Without a place' }[by] : String(value);
+}
+
 /** `4 Jul 2019 14:03:22 +01:00` */
 export function capturedWords(captured: Captured | null): string {
   if (!captured) return 'no date';
@@ -39,6 +50,12 @@ export function capturedWords(captured: Captured | null): string {
   const [year, month, day] = date.split('-');
   const words = [day ? Number(day) : null, month ? MONTHS[Number(month) - 1]?.slice(0, 3) : null, year, time?.slice(0, 8), captured.offset];
   return words.filter((word) => word !== null && word !== undefined).join(' ');
+}
+
+/** Today by the person's calendar, as an ISO date. */
+export function today(): string {
+  const now = new Date();
+  return `${now.getFullYear()}-${String(now.getMonth() + 1).padStart(2, '0')}-${String(now.getDate()).padStart(2, '0')}`;
 }
 
 export function dateTime(milliseconds: number): string {

@@ -6,7 +6,7 @@ import { useEscape } from './keys';
 
 interface Props {
   content: ReactNode;
-  placement: 'topRight' | 'topLeft' | 'bottomRight';
+  placement: 'topRight' | 'topLeft' | 'bottomRight' | 'bottomLeft';
   /** The button that opens it. */
   children: ReactElement;
 }

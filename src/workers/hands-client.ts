@@ -24,11 +24,15 @@ export function workerHands(): WorkerHands {
   const freest = () => pool.reduce((best, one) => (one.busy < best.busy ? one : best));
   return {
     read: (file, name, signal) => freest().call('read', { file, name }, { signal }),
-    preview: (file, reading, signal) => freest().call('preview', { file, reading }, { signal }),
+    preview: (file, { format, orientation, previews }, size, signal) => freest().call('preview', { file, reading: { format, orientation, previews }, size }, { signal }),
     digest: (file, onBytes, signal) => freest().call('digest', { file }, { onBytes, signal }),
     writePack: (root, pack) => freest().call('layPack', { root, pack }),
     properties: (file, name) => freest().call('properties', { file, name }),
     embed: async ({ drive, path, fields }) => freest().call('embed', { root: rootOf(drive, path), path, fields }),
+    takeIn: async ({ file, name, targets, isPhoto }, onBytes, signal) => {
+      const placed = targets.map(({ drive, path }) => ({ root: rootOf(drive, path), path }));
+      return freest().call('takeIn', { file, name, targets: placed, isPhoto }, { onBytes, signal });
+    },
     copy: async ({ drive, path, file, expected }, onBytes, signal) => freest().call('copy', { root: rootOf(drive, path), path, file, expected }, { onBytes, signal }),
   };
 }

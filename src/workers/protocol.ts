@@ -3,25 +3,49 @@
 import type { FileDigests } from '@/core/digest/image-digest';
 import type { FieldValues } from '@/core/fields/registry';
 import type { Property } from '@/core/reading/properties';
-import type { PhotoReading } from '@/core/reading/reading';
-import type { SearchRecord, SearchResult } from '@/core/search/search-index';
+import type { Ordered, SearchOrder, SearchRecord, SearchResult } from '@/core/search/search-record';
+import type { Suggestion } from '@/core/search/word-uses';
+import type { UsedWord } from '@/core/vocabulary/alike';
+import type { Histogram } from '@/core/sift/histogram';
+import type { SetKind } from '@/core/sift/sets';
 import type { DriveFault } from '@/storage/drives/drive';
 import type { EmbedResult } from '@/storage/drives/embed-into';
 import type { DemoPack } from '@/storage/drives/practice';
 import type { CopyResult } from '@/storage/drives/safe-write';
-import type { Preview, ReadResult } from '@/storage/jobs/hands';
+import type { Preview, PreviewSize, Previewable, ReadResult, TakenIn } from '@/storage/jobs/hands';
+import type { OpenedPicture } from './open-picture';
 
 export interface Requests {
   read: { order: { file: File; name: string }; answer: ReadResult };
-  preview: { order: { file: File; reading: PhotoReading }; answer: Preview };
+  preview: { order: { file: File; reading: Previewable; size: PreviewSize }; answer: Preview };
   digest: { order: { file: File }; answer: FileDigests };
   properties: { order: { file: File; name: string }; answer: Property[] };
   embed: { order: { root: FileSystemDirectoryHandle; path: string; fields: FieldValues }; answer: EmbedResult };
   copy: { order: { root: FileSystemDirectoryHandle; path: string; file: Blob; expected: string | null }; answer: CopyResult };
+  takeIn: { order: { file: File; name: string; targets: { root: FileSystemDirectoryHandle; path: string }[]; isPhoto: boolean }; answer: TakenIn };
   layPack: { order: { root: FileSystemDirectoryHandle; pack: DemoPack }; answer: { path: string; modified: number }[] };
-  search: { order: { scope: string }; answer: SearchResult };
+  show: { order: { file: Blob; reading: Previewable; pixels: number | null }; answer: OpenedPicture | null };
+  sharpness: { order: { file: Blob; reading: Previewable }; answer: number | null };
+  overlap: { order: { a: Blob; b: Blob }; answer: boolean };
+  histogram: { order: { file: Blob; reading: Previewable }; answer: { histogram: Histogram; clipped: ImageBitmap } | null };
+  search: { order: SearchOrder; answer: SearchResult };
   count: { order: { scopes: string[] }; answer: number[] };
-  put: { order: { records: SearchRecord[]; gone: string[] }; answer: number };
+  days: { order: { scope: string; year: number }; answer: Map<number, number> };
+  setsOf: { order: { ids: string[] }; answer: { kind: SetKind | null; ids: string[] }[] };
+  ordered: { order: { ids: string[] }; answer: Ordered };
+  questions: { order: { limit: number }; answer: [string, string][] };
+  /** Plain forms of what the vocabulary holds. */
+  knowWords: { order: { words: string[] }; answer: null };
+  keywordCounts: { order: Record<string, never>; answer: UsedWord[] };
+  carriers: { order: { words: string[] }; answer: string[] };
+  suggest: { order: { ids: string[]; limit: number }; answer: Suggestion[] };
+  peopleNear: { order: { id: string; limit: number }; answer: string[] };
+  textWords: { order: Record<string, never>; answer: UsedWord[] };
+  /** Words the dictionary does not know, of these. */
+  misspelt: { order: { words: string[] }; answer: string[] };
+  /** What was most likely meant. */
+  corrections: { order: { word: string }; answer: string[] };
+  put: { order: { records: SearchRecord[]; gone: string[] }; answer: { slots: Uint32Array; size: number } };
 }
 
 export type RequestKind = keyof Requests;

@@ -12,7 +12,7 @@ export type Handlers<K extends RequestKind> = { [P in K]: (order: Requests[P]['o
 
 interface Scope {
   onmessage: ((event: MessageEvent<ToWorker>) => void) | null;
-  postMessage(message: FromWorker): void;
+  postMessage(message: FromWorker, options?: { transfer: Transferable[] }): void;
 }
 
 export function serve<K extends RequestKind>(scope: Scope, handlers: Handlers<K>): void {
@@ -28,11 +28,15 @@ export function serve<K extends RequestKind>(scope: Scope, handlers: Handlers<K>
     const call: Call = { signal: controller.signal, onBytes: (bytes) => scope.postMessage({ id, kind: 'bytes', bytes }) };
     const handler = handlers[kind as K] as (order: unknown, call: Call) => Promise<unknown>;
     handler(order, call)
-      .then((answer) => scope.postMessage({ id, kind: 'done', answer }))
+      .then((answer) => scope.postMessage({ id, kind: 'done', answer }, { transfer: bitmapsIn(answer) }))
       .catch((error: unknown) => scope.postMessage({ id, kind: 'failed', failure: failureOf(error) }))
       .finally(() => running.delete(id));
   };
 }
+
+/** Decoded pictures change hands; they are not copied. */
+const bitmapsIn = (answer: unknown): Transferable[] =>
+  typeof ImageBitmap === 'undefined' || typeof answer !== 'object' || answer === null ? [] : Object.values(answer).filter((value): value is ImageBitmap => value instanceof ImageBitmap);
 
 function failureOf(error: unknown): Failure {
   const failure: Failure = error instanceof Error || error instanceof DOMException ? { name: error.name, message: error.message } : { name: 'Error', message: String(error) };

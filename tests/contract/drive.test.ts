@@ -5,7 +5,7 @@ import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { describe, expect, it } from 'vitest';
-import { type Drive, DriveError } from '@/storage/drives/drive';
+import { type Drive, DriveError, isLeftover, partOf, wholeOf } from '@/storage/drives/drive';
 import { HandleDrive } from '@/storage/drives/handle-drive';
 import { ListedDrive } from '@/storage/drives/listed-drive';
 import { MemoryDrive } from '@/storage/drives/memory-drive';
@@ -39,12 +39,19 @@ describe.each(ADAPTERS)('a drive %s', (_, make) => {
     expect(await paths(drive)).toEqual(['.dot.jpg', 'a b/ð 🐑.jpg', 'deep/er/y.xmp', 'x.jpg']);
   });
 
+  it('calls the part of a file so that its ending stays, and knows what it was to become', () => {
+    for (const [whole, part] of [['a/x.jpg', 'a/x.wembo-part.jpg'], ['a.b/no ending', 'a.b/no ending.wembo-part'], ['.dot', '.dot.wembo-part'], ['x.jpg.xmp', 'x.jpg.wembo-part.xmp']] as const) {
+      expect([partOf(whole), wholeOf(part), wholeOf(`${part}.crswap`)]).toEqual([part, whole, whole]);
+      expect(isLeftover(part.split('/').at(-1) ?? '')).toBe(true);
+    }
+  });
+
   it('tells a part file of ours that was left behind, and does not list it', async () => {
     const drive = make();
     await drive.createPart('in/x.jpg', (async function* () { yield bytes('half'); })());
     const left: string[] = [];
     for await (const _entry of drive.list({ onLeftover: (file) => left.push(file) })) expect.fail('nothing to list');
-    expect(left).toEqual(['in/x.jpg.wembo-part']);
+    expect(left).toEqual(['in/x.wembo-part.jpg']);
   });
 
   it('says that a file is not there, and gives its length and time when it is', async () => {
@@ -61,7 +68,7 @@ describe.each(ADAPTERS)('a drive %s', (_, make) => {
     expect(await replaceFile(drive, 'in/x.xmp', bytes('three'), bytes('one')).catch(fault)).toBe('changed-meanwhile');
     expect(await replaceFile(drive, 'in/x.xmp', bytes('three'), null).catch(fault)).toBe('changed-meanwhile');
     expect(await text(drive, 'in/x.xmp')).toBe('two');
-    expect(await readIfThere(drive, 'in/x.xmp.wembo-part')).toBeNull();
+    expect(await readIfThere(drive, 'in/x.wembo-part.xmp')).toBeNull();
   });
 
   it('copies with proof; the same content is there already; other content of that name is never replaced', async () => {
@@ -79,13 +86,35 @@ describe.each(ADAPTERS)('a drive %s', (_, make) => {
     expect(await paths(drive)).toEqual([]);
   });
 
+  it('moves a file to any folder in one step, and never over another file', async () => {
+    const drive = make();
+    await put(drive, 'in/x.jpg', 'one');
+    await put(drive, 'y.jpg', 'two');
+    await drive.move('in/x.jpg', 'deep/er/ð.jpg');
+    expect(await paths(drive)).toEqual(['deep/er/ð.jpg', 'y.jpg']);
+    expect(await drive.move('y.jpg', 'deep/er/ð.jpg').catch(fault)).toBe('exists');
+    expect(await drive.move('in/x.jpg', 'z.jpg').catch(fault)).toBe('not-found');
+    expect([await text(drive, 'deep/er/ð.jpg'), await text(drive, 'y.jpg')]).toEqual(['one', 'two']);
+  });
+
+  it('lists below a folder, all of it or its own files only; of a folder that is not there nothing', async () => {
+    const drive = make();
+    for (const file of ['a/x', 'a/b/y', 'ab/z', 'r', '_wembo/accessions/1.json']) await put(drive, file, 'x');
+    const below = async (folder: string, shallow = false) => {
+      const found: string[] = [];
+      for await (const { path: file } of drive.list({ ...(folder && { below: folder }), shallow })) found.push(file);
+      return found.sort();
+    };
+    expect([await below('a'), await below('a', true), await below('', true), await below('no'), await below('_wembo/accessions')]).toEqual([['a/b/y', 'a/x'], ['a/x'], ['r'], [], ['_wembo/accessions/1.json']]);
+  });
+
   it('a cancelled copy leaves nothing', async () => {
     const drive = make();
     const stop = new AbortController();
     const big = new Blob([new Uint8Array(9 * 1024 * 1024)]);
     await expect(copyInto(drive, 'x.jpg', big, { ...tools, signal: stop.signal, onBytes: () => stop.abort() })).rejects.toThrow();
     expect(await readIfThere(drive, 'x.jpg')).toBeNull();
-    expect(await readIfThere(drive, 'x.jpg.wembo-part')).toBeNull();
+    expect(await readIfThere(drive, 'x.wembo-part.jpg')).toBeNull();
   });
 });
 
@@ -108,5 +137,9 @@ describe('a folder given as a list of files', () => {
     expect(await paths(drive)).toEqual(['a/x.jpg']);
     expect(await text(drive, '_wembo/drive.json')).toBe('x');
     expect(await replaceFile(drive, 'a/x.xmp', bytes('x'), null).catch(fault)).toBe('no-permission');
+    for (const refused of [drive.move('a/x.jpg'), drive.makeFolder('b'), drive.remove('a/x.jpg')]) expect(await refused.catch(fault)).toBe('no-permission');
+    const single = (name: string) => Object.defineProperty(new File(['x'], name), 'webkitRelativePath', { value: '' });
+    const dropped = new ListedDrive([single('one.jpg'), single('two.jpg')], '2 dropped files');
+    expect([dropped.name, await paths(dropped)]).toEqual(['2 dropped files', ['one.jpg', 'two.jpg']]);
   });
 });

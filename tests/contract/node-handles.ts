@@ -31,8 +31,12 @@ class NodeFileHandle {
     };
   }
 
-  async move(name: string): Promise<void> {
-    const to = path.join(path.dirname(this.place), name);
+  async move(...to: [name: string] | [folder: NodeFolderHandle, name: string]): Promise<void> {
+    const [folder, name] = to.length === 2 ? [to[0].place, to[1]] : [path.dirname(this.place), to[0]];
+    this.rename(path.join(folder, name));
+  }
+
+  private rename(to: string): void {
     renameSync(this.place, to);
     this.place = to;
   }
@@ -41,7 +45,7 @@ class NodeFileHandle {
 class NodeFolderHandle {
   readonly kind = 'directory';
 
-  constructor(private readonly place: string) {}
+  constructor(readonly place: string) {}
 
   get name(): string {
     return path.basename(this.place);

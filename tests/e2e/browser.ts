@@ -21,28 +21,30 @@ export interface BrowserOptions {
   profile?: string;
   width?: number;
   height?: number;
+  /** Whether the browser looks up files that are written, as it does by default. */
+  lookup?: boolean;
 }
 
 const ARGUMENTS = ['--no-sandbox', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'];
 
-export async function openBrowser({ origin, profile = newProfile(origin), width = 1280, height = 800 }: BrowserOptions): Promise<Browser> {
+export async function openBrowser({ origin, lookup = false, profile = newProfile(origin, lookup), width = 1280, height = 800 }: BrowserOptions): Promise<Browser> {
   const context = await chromium.launchPersistentContext(profile, { executablePath: CHROMIUM, headless: true, args: ARGUMENTS, viewport: { width, height } });
   const page = context.pages()[0] ?? (await context.newPage());
-  page.setDefaultTimeout(30_000);
+  page.setDefaultTimeout(60_000); // two browsers share two cores that others may be using too
   return { context, page, profile, close: () => context.close().catch(() => undefined) };
 }
 
 /**
- * Files may be written without a question. The browser's lookup of written files is off: without a network it waits
+ * Files may be written without a question. The browser's lookup of written files is off unless asked for: without a network it waits
  * for 5 seconds at about every sixth file (measured: 40 files three times in 28 s with it, 0.8 s without).
  */
-function newProfile(origin: string): string {
+function newProfile(origin: string, lookup: boolean): string {
   const profile = mkdtempSync(path.join(tmpdir(), 'wembo-profile-'));
   mkdirSync(path.join(profile, 'Default'));
   const allow = { [`${origin},*`]: { setting: 1 } };
   writeFileSync(
     path.join(profile, 'Default', 'Preferences'),
-    JSON.stringify({ safebrowsing: { enabled: false }, profile: { default_content_setting_values: { file_system_read_guard: 1, file_system_write_guard: 1 }, content_settings: { exceptions: { file_system_read_guard: allow, file_system_write_guard: allow } } } }),
+    JSON.stringify({ safebrowsing: { enabled: lookup }, profile: { default_content_setting_values: { file_system_read_guard: 1, file_system_write_guard: 1 }, content_settings: { exceptions: { file_system_read_guard: allow, file_system_write_guard: allow } } } }),
   );
   return profile;
 }

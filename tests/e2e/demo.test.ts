@@ -2,7 +2,7 @@
 // tour does what it says, practice drives can be taken out and put in, it can be left, and axe finds nothing to complain of.
 
 import { createHash } from 'node:crypto';
-import { mkdtempSync, readFileSync } from 'node:fs';
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
@@ -10,14 +10,15 @@ import type { Page } from 'playwright-core';
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
 import { isPhotoName } from '@/core/containers/formats';
 import { type Browser, dropFolder, openBrowser, removeProfile } from './browser';
-import { until } from './folders';
-import { fill, jobEnded, openApplication, openPlace, selectPhoto, shownCount, typeScope } from './person';
+import { exiftool, until } from './folders';
+import { addKeywords, fill, jobEnded, openApplication, openPlace, selectPhoto, shownCount, tickDemoRun, typeScope } from './person';
 
 const origin = inject('origin');
 const axe = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
-const index = JSON.parse(readFileSync('.demo/index.json', 'utf8')) as { drives: { name: string; folder: string; packs: { files: { path: string; bytes: number }[] }[] }[] };
-/** Photos by their content: a copy is the same photo, and a damaged copy is still its photo. */
-const PHOTOS = new Set(index.drives.filter(({ name }) => !name.startsWith('Copy')).flatMap(({ folder: at, packs }) => packs.flatMap(({ files }) => files.map((file) => ({ ...file, at })))).filter((file) => isPhotoName(file.path) && file.bytes > 0).map((file) => createHash('sha256').update(readFileSync(`.demo/${file.at}/${file.path}`)).digest('hex'))).size;
+const index = JSON.parse(readFileSync('.demo/index.json', 'utf8')) as { drives: { name: string; folder: string; card: boolean; packs: { files: { path: string; bytes: number }[] }[] }[] };
+const DRIVES = index.drives.filter(({ card }) => !card).map(({ name }) => name);
+/** Photos by their content: a copy is the same photo, and a damaged copy is still its photo. What is only on the card is not in the catalog. */
+const PHOTOS = new Set(index.drives.filter(({ name, card }) => !card && !name.startsWith('Copy')).flatMap(({ folder: at, packs }) => packs.flatMap(({ files }) => files.map((file) => ({ ...file, at })))).filter((file) => isPhotoName(file.path) && file.bytes > 0).map((file) => createHash('sha256').update(readFileSync(`.demo/${file.at}/${file.path}`)).digest('hex'))).size;
 /** Twelve hundred files on a busy machine of two cores. */
 const CATALOG_MS = 400_000;
 let browser: Browser;
@@ -45,12 +46,34 @@ async function complaints(page: Page): Promise<string[]> {
   });
 }
 
+/** Sidecars of these names on all practice drives. In the page. */
+async function sidecarsNamed(names: string[]): Promise<Record<string, { path: string; text: string }[]>> {
+  const found: Record<string, { path: string; text: string }[]> = {};
+  const walk = async (folder: FileSystemDirectoryHandle, at: string) => {
+    for await (const [name, handle] of folder as unknown as AsyncIterable<[string, FileSystemHandle]>) {
+      if (handle.kind === 'directory') await walk(handle as FileSystemDirectoryHandle, `${at}/${name}`);
+      else if (names.includes(name)) (found[name] ??= []).push({ path: `${at}/${name}`, text: await (await (handle as FileSystemFileHandle).getFile()).text() });
+    }
+  };
+  await walk(await navigator.storage.getDirectory(), '');
+  return found;
+}
+
+/** As ExifTool reads it. */
+function inSidecar(sidecar: string): Record<string, unknown> {
+  const file = path.join(mkdtempSync(path.join(tmpdir(), 'wembo-sidecar-')), 'x.xmp');
+  writeFileSync(file, sidecar);
+  return exiftool(path.dirname(file), 'x.xmp');
+}
+
+const ratingIn = (sidecar: string): number => Number(inSidecar(sidecar)['XMP-xmp:Rating'] ?? 0);
+
 describe('the demo', () => {
   it('opens with one click, on all its drives, and nothing is asked from outside', async () => {
     const { page } = browser;
     expect(await complaints(page)).toEqual([]);
     await page.getByRole('button', { name: 'Open the demo' }).click();
-    for (const { name } of index.drives) await jobEnded(page, `Catalog: ${name}`, CATALOG_MS);
+    for (const name of DRIVES) await jobEnded(page, `Catalog: ${name}`, CATALOG_MS);
     await openPlace(page, 'Find');
     await until('every photo once', async () => (await shownCount(page)) === PHOTOS);
     expect(outside).toEqual([]);
@@ -110,15 +133,46 @@ describe('the demo', () => {
     await selectPhoto(page, 'Fishing boats at Klaksvík');
     await page.keyboard.press('Enter');
     await page.getByRole('region', { name: 'Single view' }).waitFor();
-    await look('single view');
+    for (const surround of ['Paper', 'Mid-grey', 'Dark']) {
+      await page.getByRole('radiogroup', { name: 'Surround' }).getByRole('img', { name: surround }).click();
+      await page.keyboard.press('h');
+      await page.waitForTimeout(300);
+      await look(`single view on ${surround}`);
+      await page.keyboard.press('h');
+    }
     await page.keyboard.press('Escape');
-    for (const place of ['Overview', 'Safekeep'] as const) {
+    await page.getByText('List', { exact: true }).click();
+    await page.getByRole('grid', { name: 'List' }).waitFor();
+    await look('list');
+    await page.getByText('Wall', { exact: true }).click();
+    await typeScope(page, 'set:panorama taken:2020');
+    await until('a panorama', async () => (await shownCount(page)) === 4);
+    await page.getByRole('group', { name: 'Wall' }).getByRole('button').first().click();
+    await page.keyboard.press('c');
+    await page.getByRole('region', { name: 'Side by side' }).waitFor();
+    await look('side by side');
+    await page.keyboard.press('Escape');
+    await openPlace(page, 'Sift');
+    await look('sift');
+    await page.getByRole('button', { name: 'Go through 4 photos' }).click();
+    await page.getByRole('complementary', { name: 'Judging' }).waitFor();
+    await look('sifting');
+    await page.keyboard.press('Escape');
+    await openPlace(page, 'Describe');
+    for (const desk of ['Captions', 'Words', 'Kits', 'Shorthand', 'Table']) {
+      await page.getByRole('navigation', { name: 'Desks' }).getByRole('button', { name: desk, exact: true }).click();
+      await page.waitForTimeout(400);
+      if (desk === 'Words') await page.getByRole('button', { name: /^rowing boat/ }).click();
+      await look(`Describe, ${desk}`);
+    }
+    await typeScope(page, '');
+    for (const place of ['Overview', 'Take in', 'Safekeep'] as const) {
       await openPlace(page, place);
       await page.waitForTimeout(400);
       await look(place);
     }
     await page.getByRole('button', { name: 'Dark room' }).click();
-    for (const place of ['Overview', 'Safekeep', 'Find'] as const) {
+    for (const place of ['Overview', 'Take in', 'Sift', 'Describe', 'Safekeep', 'Find'] as const) {
       await openPlace(page, place);
       await page.waitForTimeout(400);
       await look(`${place} in the dark`);
@@ -139,6 +193,9 @@ describe('the demo', () => {
     await page.keyboard.press('w');
     await card.getByRole('img', { name: 'rating 5' }).waitFor();
     await page.keyboard.press('q');
+    await page.getByText('This frame belongs to a bracket of 3').waitFor();
+    await page.keyboard.press('Shift+Tab'); // from the whole bracket to this frame alone
+    await page.keyboard.press('Enter');
     await card.getByRole('img', { name: 'rejected' }).waitFor();
     await page.keyboard.press('Control+z');
     await card.getByRole('img', { name: 'rating 5' }).waitFor();
@@ -149,7 +206,7 @@ describe('the demo', () => {
     await page.keyboard.press('d');
     await page.getByRole('region', { name: 'Single view' }).getByText('3 of 11').waitFor();
     await page.keyboard.press('Space');
-    await page.getByRole('img', { name: 'Photo at 100 %' }).waitFor();
+    await page.locator('[data-zoomed=true][data-size=full]').waitFor();
     await page.keyboard.press('Escape');
     await page.getByRole('group', { name: 'Wall' }).waitFor();
     await page.keyboard.press('t');
@@ -157,6 +214,46 @@ describe('the demo', () => {
     await page.keyboard.type(' More.');
     await page.keyboard.press('Control+Enter');
     await card.getByText('NK4_2034.jpg').first().waitFor();
+  });
+
+  it('a shoot goes through three rounds by keyboard, with its sets, side by side; what is rejected is set aside and restored, and the files say so', async () => {
+    const { page } = browser;
+    await typeScope(page, 'taken:2026-05-09');
+    await until('the shoot', async () => (await shownCount(page)) === 8);
+    await openPlace(page, 'Sift');
+    const judging = page.getByRole('complementary', { name: 'Judging' });
+    await page.getByRole('button', { name: 'Begin over 8 photos' }).click();
+    await judging.getByText('0 of 8 done').waitFor();
+    for (const key of 'wwwwwwqs') await page.keyboard.press(key);
+    await judging.getByText('8 of 8 done, 0 to do · 6 up (75.0 %), 1 left, 1 rejected').waitFor();
+    await judging.getByRole('button', { name: 'Next round over the 6 that went up' }).click();
+    await judging.getByText('0 of 6 done').waitFor();
+    for (const key of 'wwwssw') await page.keyboard.press(key);
+    await judging.getByRole('button', { name: 'Next round over the 4 that went up' }).click();
+    await judging.getByText('0 of 4 done').waitFor();
+    await page.keyboard.press('d');
+    await page.keyboard.press('c'); // the bracket the second one is of
+    await until('three beside each other', async () => (await page.getByRole('region', { name: 'Side by side' }).getByRole('article').count()) === 3);
+    await page.keyboard.press('Escape');
+    await page.getByRole('region', { name: 'Single view' }).getByText('2 of 4').waitFor();
+    await page.keyboard.press('a');
+    for (const key of 'wwss') await page.keyboard.press(key);
+    await judging.getByText('4 of 4 done, 0 to do · 2 up (50.0 %), 2 left, 0 rejected').waitFor();
+    await judging.getByRole('button', { name: 'Close' }).click();
+    await page.getByRole('button', { name: 'Away with 1 photo…' }).click();
+    await page.getByRole('button', { name: 'Set 1 photo aside' }).click();
+    await until('all is written', async () => (await page.getByText('to write').count()) === 0);
+    const ratings = async (...names: string[]) => {
+      const found = await page.evaluate(sidecarsNamed, names.map((name) => `${name}.xmp`));
+      return names.map((name) => found[`${name}.xmp`]?.map(({ path: at, text }) => `${ratingIn(text)} ${at.includes('_wembo/set-aside/') ? 'aside' : 'there'}`));
+    };
+    expect(await ratings('NK4_5020', 'NK4_5021', 'NK4_5022', 'NK4_5023', 'NK4_5025', 'R1A4105')).toEqual([['3 there'], ['3 there'], ['4 there'], ['1 there'], ['2 there'], ['-1 aside']].map((one) => expect.arrayContaining(one)));
+    await openPlace(page, 'Safekeep');
+    await page.getByRole('region', { name: 'Set aside' }).getByText('1 photo,').click();
+    await page.getByRole('button', { name: 'Bring back 1 photo' }).click();
+    await until('back where it was', async () => (await ratings('R1A4105'))[0]?.includes('-1 there'));
+    await openPlace(page, 'Find');
+    await until('eight again', async () => (await shownCount(page)) === 8);
   });
 
   it('a practice drive taken out is away, its changes wait, and are written when it is put in', async () => {
@@ -174,14 +271,14 @@ describe('the demo', () => {
     await fill(page, 'Title', 'Seen while away');
     await page.getByRole('button', { name: /Studio away · 1 waiting/ }).waitFor();
     await page.keyboard.press('Enter');
-    await page.getByText('Its drive is away: this is the preview.').waitFor();
+    await page.getByText('Its drive is away: this is the small preview.').waitFor();
     await page.keyboard.press('Escape');
     await openPlace(page, 'Overview');
     await studio().getByRole('button', { name: 'Put in' }).click();
     await until('nothing waits', async () => (await page.getByText('waits in the outbox').count()) === 0);
   });
 
-  it('drives and card are put in and taken out on the bench, by keys too', async () => {
+  it('drives and card are put in and taken out on the bench, by keys too; a card that appears opens its sheet', async () => {
     const { page } = browser;
     const bench = page.getByRole('button', { name: /^Practice drives/ });
     await bench.focus();
@@ -196,7 +293,93 @@ describe('the demo', () => {
     await page.getByRole('button', { name: /Practice drives · 1 out/ }).waitFor();
     await card.click();
     await until('all are in', async () => !(await bench.innerText()).includes('out'));
+    await page.getByText('82 frames on Card HS-7').waitFor();
+  });
+
+  it('the card is taken in twice over, by two rules, interrupted and resumed; the frames known from before are left out', async () => {
+    const { page } = browser;
+    await openPlace(page, 'Take in');
+    await tickDemoRun(page);
+    const outcome = page.getByRole('complementary', { name: 'Outcome' });
+    await outcome.getByText('2026-08-30 Gjógv 0001.jpg').waitFor();
+    expect(await complaints(page)).toEqual([]);
+    await outcome.getByRole('button', { name: 'Take in 30 photos' }).click();
+    await outcome.getByRole('button', { name: 'Cancel' }).click();
+    await outcome.getByRole('button', { name: 'Resume' }).first().click();
+    await outcome.getByText('82 on the card · 4 known from before · 48 left out · 30 on Studio · 30 on Copy, Klaksvík · all checksums equal').first().waitFor({ timeout: 120_000 });
+    await page.getByRole('button', { name: 'All that are new' }).click();
+    await page.getByRole('textbox', { name: 'Subject' }).fill('Funningur');
+    await page.getByRole('radio', { name: 'as the camera gave them' }).check();
+    await page.getByRole('radio', { name: 'as on the card' }).check();
+    await outcome.getByRole('button', { name: 'Take in 48 photos' }).click();
+    await outcome.getByText('82 on the card · 34 known from before · 48 on Studio · 48 on Copy, Klaksvík · all checksums equal').first().waitFor({ timeout: 120_000 });
+    await until('it is written', async () => (await page.getByText('to write').count()) === 0, 60_000);
+    await page.getByRole('button', { name: 'May it be emptied?' }).click();
+    await page.getByText('78 files have 2 proven copies on different drives and may go').waitFor({ timeout: 60_000 });
+    await page.getByText('too few proven copies: 4').waitFor();
+    expect(await complaints(page)).toEqual([]);
+    await typeScope(page, 'accession:2026.003');
+    await until('the second accession', async () => (await shownCount(page)) === 48);
+    await typeScope(page, 'accession:2026.001');
+    await until('that of before', async () => (await shownCount(page)) === 4);
+    await typeScope(page, '');
+  });
+
+  it('the shoot that came in is described by kit, runs and captions until nothing is left to do, and the files say what was typed', async () => {
+    const { page } = browser;
+    const card = page.getByRole('complementary', { name: 'Record card' });
+    const all = async () => {
+      await page.keyboard.press('Control+a');
+      await page.getByText('30 photos selected').waitFor();
+    };
+    await openPlace(page, 'Find');
+    await typeScope(page, 'accession:2026.002');
+    await until('the shoot', async () => (await shownCount(page)) === 30);
+    await page.getByRole('textbox', { name: 'Scope' }).press('Escape');
+    await all();
+    await page.keyboard.press('p');
+    await page.getByRole('dialog').getByRole('button', { name: /^Gjógv/ }).click();
+    await page.getByRole('button', { name: 'Put it on 30 photos' }).click();
+    await page.getByRole('dialog').waitFor({ state: 'hidden' });
+    await fill(page, 'Headline', 'Gjógv, [=date]');
+    const tiles = page.getByRole('group', { name: 'Wall' }).getByRole('button');
+    await tiles.first().click();
+    await tiles.nth(5).click({ modifiers: ['Shift'] });
+    await page.getByText('6 photos selected').waitFor();
+    await addKeywords(page, 'slip; rowing boat');
+    await all();
+    await card.getByRole('button', { name: '24 lack it: select the photos without “slip”' }).click();
+    await page.getByText('24 photos selected').waitFor();
+    await addKeywords(page, 'village');
+    await tiles.first().click();
+    await openPlace(page, 'Describe');
+    await page.getByRole('navigation', { name: 'Desks' }).getByRole('button', { name: 'Captions' }).click();
+    const caption = page.getByLabel('Caption', { exact: true });
+    for (let number = 1; number <= 30; number++) {
+      await page.getByText(`${number} of 30`, { exact: true }).waitFor();
+      await until('the blank is chosen', () => caption.evaluate((area: HTMLTextAreaElement) => document.activeElement === area && area.value.slice(area.selectionStart, area.selectionEnd) === '[?Who]'));
+      await page.keyboard.type('jp');
+      await page.keyboard.press('Tab');
+      await page.keyboard.type(` on frame ${number}`);
+      await page.keyboard.press('Control+Enter');
+    }
     await page.keyboard.press('Escape');
+    await page.getByRole('navigation', { name: 'Desks' }).getByRole('button', { name: 'Words' }).click();
+    await page.getByLabel('New word').fill('Faroe Islands; Gjógv; Eysturoy');
+    await page.keyboard.press('Enter');
+    const left = page.getByRole('region', { name: 'Left to do' });
+    await until('nothing is left to do', async () => (await left.locator('.mono').allInnerTexts()).every((number) => number === '0'), 60_000);
+    await until('it is written', async () => (await page.getByText('to write').count()) === 0, 60_000);
+    const [copies] = Object.values(await page.evaluate(sidecarsNamed, ['2026-08-30 Gjógv 0004.xmp']));
+    expect(copies).toHaveLength(2);
+    for (const { text } of copies ?? []) {
+      const said = inSidecar(text);
+      expect(said['XMP-dc:Description']).toMatch(/^Jákup Petersen on frame 4 at the gorge harbour, Gjógv, Eysturoy, Faroe Islands, 30 August 2026\.$/);
+      expect(said['XMP-photoshop:Headline']).toBe('Gjógv, 30 August 2026');
+      expect(said['XMP-dc:Subject']).toEqual(['Faroe Islands', 'harbour', 'Gjógv', 'Eysturoy', 'slip', 'rowing boat']);
+    }
+    await openPlace(page, 'Find');
+    await typeScope(page, '');
   });
 
   it('goes on where it was when the page is closed while it loads; left, it is gone from the browser', async () => {
@@ -220,7 +403,7 @@ describe('the demo', () => {
     await page.getByText('being laid out').waitFor();
     await page.reload();
     await page.getByText('practice drives of the demo').waitFor({ timeout: 120_000 });
-    for (const { name } of index.drives) await page.getByRole('listitem').filter({ hasText: `Catalog: ${name}` }).first().waitFor();
+    for (const name of DRIVES) await page.getByRole('listitem').filter({ hasText: `Catalog: ${name}` }).first().waitFor();
     await leave();
   });
 });

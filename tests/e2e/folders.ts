@@ -23,23 +23,32 @@ export interface PhotoOptions {
   seed?: number;
   width?: number;
   height?: number;
+  /** Exposure time, as a fraction. */
+  exposure?: [number, number];
+  orientation?: number;
+  /** A JPEG without metadata to take instead of noise. */
+  picture?: Buffer;
 }
 
 /** A JPEG of noise with EXIF and, where asked for, IIM. */
-export async function photoBytes({ captured = '2019:07:04 14:03:22', camera = 'Norda K4', headline, keywords, seed = 1, width = 600, height = 400 }: PhotoOptions = {}): Promise<Buffer> {
+export async function photoBytes({ captured = '2019:07:04 14:03:22', camera = 'Norda K4', headline, keywords, seed = 1, width = 600, height = 400, exposure = [1, 250], orientation = 1, picture }: PhotoOptions = {}): Promise<Buffer> {
+  const jpeg = picture ?? (await noise(seed, width, height));
+  const main: Entries = new Map([[0x010f, ascii('Norda')], [0x0110, ascii(camera)], [0x0112, short(orientation)]]);
+  const exif: Entries = new Map([[0x829a, ratio(exposure)], [0x829d, ratio([8, 1])], [0x8827, short(200)], [0x9003, ascii(captured)], [0x920a, ratio([35, 1])]]);
+  const datasets: [number, string][] = [...(headline ? [[105, headline] as [number, string]] : []), ...(keywords ?? []).map((word): [number, string] => [25, word])];
+  return withBlocks(jpeg, { exif: writeExif(main, exif, null), ...(datasets.length > 0 && { photoshop: writeIim(datasets, 'utf8') }) });
+}
+
+/** Other seeds differ in every pixel. */
+export async function noise(seed: number, width: number, height: number): Promise<Buffer> {
   const pixels = Buffer.alloc(width * height * 3);
   let state = seed * 2654435761;
   for (let at = 0; at < pixels.length; at++) {
     state = (Math.imul(state, 1664525) + 1013904223) >>> 0;
     pixels[at] = ((at / 3) % width) / 4 + (state >>> 27) + ((seed * 40) % 120);
   }
-  const jpeg = await sharp(pixels, { raw: { width, height, channels: 3 } }).jpeg({ quality: 80 }).toBuffer();
-  const main: Entries = new Map([[0x010f, ascii('Norda')], [0x0110, ascii(camera)], [0x0112, short(1)]]);
-  const exif: Entries = new Map([[0x829a, ratio([1, 250])], [0x829d, ratio([8, 1])], [0x8827, short(200)], [0x9003, ascii(captured)]]);
-  const datasets: [number, string][] = [...(headline ? [[105, headline] as [number, string]] : []), ...(keywords ?? []).map((word): [number, string] => [25, word])];
-  return withBlocks(jpeg, { exif: writeExif(main, exif, null), ...(datasets.length > 0 && { photoshop: writeIim(datasets, 'utf8') }) });
+  return sharp(pixels, { raw: { width, height, channels: 3 } }).jpeg({ quality: 80 }).toBuffer();
 }
-
 export function put(folder: string, file: string, bytes: Buffer | string): void {
   const target = path.join(folder, file);
   mkdirSync(path.dirname(target), { recursive: true });
@@ -59,6 +68,9 @@ export function filesIn(folder: string, inside = ''): string[] {
     .sort();
 }
 
+/** The photos among them that bear their names, not those in the making. */
+export const photosIn = (folder: string): string[] => filesIn(folder).filter((file) => /\.jpe?g$/i.test(file) && !file.includes('wembo-part'));
+
 /** The digests of all files, for proving that nothing was touched. */
 export const digestsOf = (folder: string): Record<string, string> => Object.fromEntries(filesIn(folder).map((file) => [file, sha256(read(folder, file))]));
 
@@ -77,7 +89,7 @@ export function sha256sum(folder: string): { ok: boolean; output: string } {
 }
 
 /** Waits until `look` gives something true. */
-export async function until<T>(what: string, look: () => T | Promise<T>, limitMs = 30_000): Promise<T> {
+export async function until<T>(what: string, look: () => T | Promise<T>, limitMs = 60_000): Promise<T> {
   const end = Date.now() + limitMs;
   for (;;) {
     const found = await Promise.resolve().then(look).catch(() => undefined);

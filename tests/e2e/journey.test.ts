@@ -87,7 +87,7 @@ describe('a person and two folders', () => {
   it('describes many: differing fields say so, only what is edited changes, and foreign XMP stays', async () => {
     await browser.page.keyboard.press('Control+a');
     await browser.page.getByText('6 photos selected').waitFor();
-    await until('the differing headline', async () => (await browser.page.getByLabel('Headline').getAttribute('placeholder')) === '2 different values');
+    await until('the differing headline', async () => (await browser.page.getByLabel('Headline', { exact: true }).getAttribute('placeholder')) === '2 different values');
     await fill(browser.page, 'Credit line', 'Faroe Harbours Survey');
     const sidecar = '2019/klaksvík 🐑/b.xmp';
     await until('the credit in the sidecar of another program', () => exiftool(studio, sidecar)['XMP-photoshop:Credit'] === 'Faroe Harbours Survey');

@@ -7,7 +7,9 @@ import { exiftool, newFolder, photoBytes, put, read, until } from './folders';
 import { addKeywords, connectFolder, openApplication, openPlace, shownCount, typeScope } from './person';
 
 const origin = inject('origin');
-const PHOTOS = 220;
+const PHOTOS = 400;
+/** The one of the latest month and minute, so the last on the wall. */
+const LATEST = 'Photo 398';
 let browser: Browser;
 let folder: string;
 
@@ -37,7 +39,7 @@ describe('the wall', () => {
     expect(await tiles().count()).toBeLessThan(PHOTOS / 2);
     const top = await tiles().first().getAttribute('aria-label');
     await page.getByRole('group', { name: 'Wall' }).evaluate((wall) => wall.scrollTo(0, wall.scrollHeight));
-    await until('the last photo', () => page.getByRole('button', { name: `Photo ${PHOTOS - 1}` }).isVisible());
+    await until('the last photo', () => page.getByRole('button', { name: LATEST }).isVisible());
     expect(await tiles().first().getAttribute('aria-label')).not.toBe(top);
   });
 
@@ -68,7 +70,7 @@ describe('the wall', () => {
 
   it('says plainly when nothing fits, and shows all again at once', async () => {
     await typeScope(browser.page, 'nothing like this rating:x');
-    await browser.page.getByText('None of the 220 photos fits').waitFor();
+    await browser.page.getByText(`None of the ${PHOTOS} photos fits`).waitFor();
     await browser.page.getByText('Not understood, so left out: rating:x').waitFor();
     await browser.page.getByRole('button', { name: 'Show all photos' }).click();
     await until('all again', async () => (await shownCount(browser.page)) === PHOTOS);
@@ -129,5 +131,21 @@ describe('many at once', () => {
     await until('it is back', () => JSON.stringify(subject(120)) === '["wool","turf roof"]');
     await page.keyboard.press('Control+z');
     await until('both are gone', () => subject(120) === undefined && subject(159) === undefined);
+  });
+
+  it('four hundred rejected at once are one change, and one undo takes it back', async () => {
+    const { page } = browser;
+    await typeScope(page, '');
+    await until('all', async () => (await shownCount(page)) === PHOTOS);
+    await page.getByRole('textbox', { name: 'Scope' }).press('Escape');
+    await page.keyboard.press('Control+a');
+    await page.keyboard.press('q');
+    await page.getByRole('region', { name: 'Selection' }).getByText('400 rejected').waitFor();
+    await until('written', async () => (await page.getByText('to write').count()) === 0, 90_000);
+    expect(exiftool(folder, 'shoot 3/p61.xmp')['XMP-xmp:Rating']).toBe(-1);
+    await page.keyboard.press('Control+z');
+    await page.getByRole('region', { name: 'Selection' }).getByText('400 unrated').waitFor();
+    await until('written', async () => (await page.getByText('to write').count()) === 0, 90_000);
+    expect(exiftool(folder, 'shoot 3/p61.xmp')['XMP-xmp:Rating']).toBeUndefined();
   });
 });

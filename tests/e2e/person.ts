@@ -10,7 +10,7 @@ export async function openApplication(page: Page, origin: string): Promise<void>
   await page.getByRole('button', { name: 'Connect a drive…' }).waitFor();
 }
 
-export async function openPlace(page: Page, name: 'Overview' | 'Find' | 'Safekeep'): Promise<void> {
+export async function openPlace(page: Page, name: 'Overview' | 'Take in' | 'Sift' | 'Describe' | 'Find' | 'Safekeep'): Promise<void> {
   await page.getByRole('navigation', { name: 'Places' }).getByRole('link', { name }).click();
   const landmark = name === 'Find' ? page.getByRole('navigation', { name: 'Shelves' }) : page.getByRole('heading', { name, level: 1 });
   await landmark.waitFor({ state: 'attached' });
@@ -56,11 +56,30 @@ export async function addKeywords(page: Page, typed: string): Promise<void> {
   await box.blur();
 }
 
+/** Chooses an option of a list by its label; of several lists of that label the one at `nth`. */
+export async function choose(page: Page, label: string, option: string, nth = 0): Promise<void> {
+  await page.getByRole('combobox', { name: label, exact: true }).nth(nth).click();
+  await page.locator('.ant-select-dropdown:visible').getByTitle(option, { exact: true }).click();
+  await until(`${option} is chosen`, () => page.locator('.ant-select').filter({ hasText: option }).first().isVisible());
+}
+
 /** Chooses the drives of the second copy. */
 export async function drives(page: Page, from: string, to: string): Promise<void> {
-  for (const [label, name] of [['from', from], ['to', to]] as const) {
-    await page.getByRole('combobox', { name: label }).click();
-    await page.locator('.ant-select-dropdown:visible').getByTitle(name, { exact: true }).click();
-    await until(`${name} is chosen`, () => page.locator('.ant-select').filter({ hasText: name }).first().isVisible());
-  }
+  await choose(page, 'from', from);
+  await choose(page, 'to', to);
+}
+
+/** In Take in: the demo's card by its routine, with only the thirty frames of the first stretch at Gjógv ticked. */
+export async function tickDemoRun(page: Page): Promise<void> {
+  await page.getByRole('button', { name: 'Card HS-7' }).click();
+  await page.getByText('4 are in the catalog already and left out').waitFor();
+  await page.getByRole('combobox', { name: 'Routine' }).click();
+  await page.locator('.ant-select-dropdown:visible').getByTitle('Survey card, two copies').click();
+  await page.getByRole('textbox', { name: 'Subject' }).fill('Gjógv');
+  const frames = page.getByRole('group', { name: 'Frames' });
+  await frames.getByRole('button', { name: 'Mark NK4_9966.jpg' }).click();
+  await frames.hover();
+  await page.mouse.wheel(0, 520);
+  await frames.getByRole('button', { name: 'Mark NK4_9995.jpg' }).click({ modifiers: ['Shift'] });
+  await page.getByRole('button', { name: 'Only the marked run (30)' }).click();
 }

@@ -24,7 +24,7 @@ export const tables: ReadonlyMap<string, Attributes[]> = (() => {
   return found;
 })();
 
-const TABLES = { dc: ['XMP::dc', 'XMP-dc'], photoshop: ['XMP::photoshop', 'XMP-photoshop'], xmp: ['XMP::xmp', 'XMP-xmp'], xmpRights: ['XMP::xmpRights', 'XMP-xmpRights'], Iptc4xmpCore: ['XMP::iptcCore', 'XMP-iptcCore'], Iptc4xmpExt: ['XMP::iptcExt', 'XMP-iptcExt'], plus: ['PLUS::XMP', 'XMP-plus'], 'mwg-kw': ['MWG::Keywords', 'XMP-mwg-kw'], exif: ['XMP::exif', 'XMP-exif'], exifEX: ['XMP::exifEX', 'XMP-exifEX'] } as const;
+const TABLES = { dc: ['XMP::dc', 'XMP-dc'], photoshop: ['XMP::photoshop', 'XMP-photoshop'], xmp: ['XMP::xmp', 'XMP-xmp'], xmpRights: ['XMP::xmpRights', 'XMP-xmpRights'], xmpMM: ['XMP::xmpMM', 'XMP-xmpMM'], Iptc4xmpCore: ['XMP::iptcCore', 'XMP-iptcCore'], Iptc4xmpExt: ['XMP::iptcExt', 'XMP-iptcExt'], plus: ['PLUS::XMP', 'XMP-plus'], 'mwg-kw': ['MWG::Keywords', 'XMP-mwg-kw'], 'mwg-coll': ['MWG::Collections', 'XMP-mwg-coll'], exif: ['XMP::exif', 'XMP-exif'], exifEX: ['XMP::exifEX', 'XMP-exifEX'] } as const;
 
 /** Members of a structure are listed flattened: the structure's id, then theirs with a capital. */
 export const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);

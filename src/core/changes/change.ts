@@ -1,15 +1,14 @@
 // The change: every edit is a plain value that carries its inverse. Nothing in the catalog is edited in another way.
 
-import type { FieldKey, FieldValues } from '../fields/registry';
-import type { FieldValue } from '../fields/shape';
-import { sameValue, wordsIn } from '../fields/values';
-
-export interface FieldEdit {
-  photoId: string;
-  key: FieldKey;
-  before?: FieldValue;
-  after?: FieldValue;
-}
+import { type FieldEdit, editOf } from './edits';
+import type { Kit } from '../kits/kit';
+import type { Ladder, LeftOut, Marker } from '../sift/judging';
+import type { Decided, Round } from '../sift/round';
+import type { NamePattern, Routine } from '../take-in/sheet';
+import type { LearntWord } from '../vocabulary/learnt';
+import type { WordChange } from '../vocabulary/plan';
+import type { VocabularyWord } from '../vocabulary/vocabulary';
+import type { ShorthandList } from '../describe/shorthand';
 
 /** A smart collection: a scope kept under a name. */
 export interface SmartCollection {
@@ -22,55 +21,64 @@ export interface SmartCollection {
   deleted: boolean;
 }
 
+/** What is kept under a name on every drive, by the shelf it stands on. */
+export interface Shelves {
+  collections: SmartCollection;
+  kits: Kit;
+  patterns: NamePattern;
+  routines: Routine;
+  ladder: Ladder;
+  markers: Marker;
+  rounds: Round;
+  leftOut: LeftOut;
+  vocabulary: VocabularyWord;
+  shorthand: ShorthandList;
+  learnt: LearntWord;
+}
+
+export type Shelf = keyof Shelves;
+
+export type KeptChange = { [S in Shelf]: { kind: 'kept'; shelf: S; before: Shelves[S] | null; after: Shelves[S] } }[Shelf];
+
+/** A file gets another path on its drive. */
+export interface FileMove {
+  photoId: string;
+  driveId: string;
+  before: string;
+  after: string;
+}
+
 export type Change =
   | { kind: 'fields'; edits: FieldEdit[]; origin: 'person' | 'sidecar' | 'file' }
-  | { kind: 'collection'; before: SmartCollection | null; after: SmartCollection }
+  /** New names, and what is written about the old ones. */
+  | { kind: 'names'; moves: FileMove[]; edits: FieldEdit[] }
+  | KeptChange
+  /** Words of the vocabulary, any number of them as one act. */
+  | { kind: 'words'; changes: WordChange[] }
+  /** Files go into the set-aside folder of their drive, or come back from there. */
+  | { kind: 'aside'; moves: FileMove[] }
+  /** Photos leave the catalog, or come back into it; their files stay. */
+  | { kind: 'left-out'; photos: { id: string; name: string }[]; out: boolean }
+  /** Photos are judged in a round. */
+  | { kind: 'round'; roundId: string; decisions: { photoId: string; before: Decided | null; after: Decided | null }[]; edits: FieldEdit[] }
+  /** Several changes that are one act. */
+  | { kind: 'together'; changes: Change[] }
   | { kind: 'drive-name'; driveId: string; before: string; after: string };
 
-/** The change that takes `change` back. A collection made anew is taken back by its tombstone. */
+/** The change that takes `change` back. What was kept anew is taken back by its tombstone. */
 export function inverse(change: Change, at: number): Change {
-  if (change.kind === 'fields') {
-    const edits = change.edits.map(({ photoId, key, before, after }) => edit(photoId, key, after, before));
-    return { kind: 'fields', edits: edits.reverse(), origin: 'person' };
+  switch (change.kind) {
+    case 'fields': return { kind: 'fields', edits: inverseEdits(change.edits), origin: 'person' };
+    case 'names': return { kind: 'names', moves: inverseMoves(change.moves), edits: inverseEdits(change.edits) };
+    case 'aside': return { kind: 'aside', moves: inverseMoves(change.moves) };
+    case 'left-out': return { ...change, out: !change.out };
+    case 'round': return { ...change, decisions: change.decisions.map(({ photoId, before, after }) => ({ photoId, before: after, after: before })), edits: inverseEdits(change.edits) };
+    case 'together': return { kind: 'together', changes: change.changes.map((one) => inverse(one, at)).reverse() };
+    case 'drive-name': return { ...change, before: change.after, after: change.before };
+    case 'words': return { kind: 'words', changes: change.changes.map(({ before, after }) => ({ before: after, after: { ...(before ?? { ...after, deleted: true }), updatedAt: at } })).reverse() };
+    case 'kept': return { ...change, before: change.after, after: { ...(change.before ?? { ...change.after, deleted: true }), updatedAt: at } } as KeptChange;
   }
-  if (change.kind === 'drive-name') return { ...change, before: change.after, after: change.before };
-  const restored = change.before ?? { ...change.after, deleted: true };
-  return { kind: 'collection', before: change.after, after: { ...restored, updatedAt: at } };
 }
 
-function edit(photoId: string, key: FieldKey, before: FieldValue | undefined, after: FieldValue | undefined): FieldEdit {
-  return { photoId, key, ...(before !== undefined && { before }), ...(after !== undefined && { after }) };
-}
-
-export interface Described {
-  id: string;
-  fields: FieldValues;
-}
-
-/** The edits that give every photo `value` in `key`; photos that have it already are left out. */
-export function planSet(photos: Described[], key: FieldKey, value: FieldValue | undefined): FieldEdit[] {
-  return photos.filter((photo) => !sameValue(photo.fields[key], value)).map((photo) => edit(photo.id, key, photo.fields[key], value));
-}
-
-/** Adds and takes away list members; the others keep their order. An empty list becomes no value. */
-export function planList(photos: Described[], key: FieldKey, add: string[], takeAway: string[]): FieldEdit[] {
-  return photos.flatMap((photo) => {
-    const before = photo.fields[key];
-    const kept = wordsIn(before).filter((word) => !takeAway.includes(word));
-    const after = [...kept, ...add.filter((word) => !kept.includes(word))];
-    const value = after.length > 0 ? after : undefined;
-    return sameValue(before, value) ? [] : [edit(photo.id, key, before, value)];
-  });
-}
-
-/** The edits that turn one set of values into another, for one photo. */
-export function planFields(photo: Described, wanted: FieldValues, keys: FieldKey[]): FieldEdit[] {
-  return keys.flatMap((key) => planSet([photo], key, wanted[key]));
-}
-
-export function applyEdit(fields: FieldValues, { key, after }: FieldEdit): FieldValues {
-  const next = { ...fields };
-  if (after === undefined) delete next[key];
-  else next[key] = after;
-  return next;
-}
+const inverseMoves = (moves: readonly FileMove[]): FileMove[] => moves.map((move) => ({ ...move, before: move.after, after: move.before })).reverse();
+const inverseEdits = (edits: readonly FieldEdit[]): FieldEdit[] => edits.map(({ photoId, key, before, after }) => editOf(photoId, key, after, before)).reverse();

@@ -1,8 +1,9 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { FieldValues } from '../fields/registry';
-import { fromTyped, misfitOf, splitKeywords, toTyped } from '../fields/values';
-import { applyEdit, inverse, planList, planSet, type Change } from './change';
+import { fromTyped, misfitOf, splitKeywords, toTyped, typedFor } from '../fields/values';
+import { inverse, type Change } from './change';
+import { applyEdit, planList, planSet } from './edits';
 import { mergeFields } from './merge';
 import { summarise } from './selection';
 
@@ -42,7 +43,7 @@ describe('changes', () => {
 
   it('a new smart collection is taken back by a later tombstone', () => {
     const after = { id: 'c', name: 'Boats', scope: 'boat', updatedAt: 5, deleted: false };
-    expect(inverse({ kind: 'collection', before: null, after }, 9)).toEqual({ kind: 'collection', before: after, after: { ...after, deleted: true, updatedAt: 9 } });
+    expect(inverse({ kind: 'kept', shelf: 'collections', before: null, after }, 9)).toEqual({ kind: 'kept', shelf: 'collections', before: after, after: { ...after, deleted: true, updatedAt: 9 } });
   });
 });
 
@@ -50,7 +51,7 @@ describe('what a selection says', () => {
   it('one value, or several different ones, and keywords with their counts', () => {
     const { fields, keywords } = summarise([{ id: 'a', fields: { city: 'Gjógv', keywords: ['boat', 'slip'] } }, { id: 'b', fields: { city: 'Gjógv', title: 'x', keywords: ['boat'] } }, { id: 'c', fields: { city: 'Gjógv' } }]);
     expect(fields.city).toEqual({ state: 'same', value: 'Gjógv' });
-    expect(fields.title).toEqual({ state: 'differs', kinds: 2 });
+    expect(fields.title).toEqual({ state: 'differs', kinds: 2, values: [{ value: undefined, photos: 2 }, { value: 'x', photos: 1 }] });
     expect(keywords).toEqual([{ word: 'boat', count: 2 }, { word: 'slip', count: 1 }]);
   });
 });
@@ -69,7 +70,9 @@ describe('three versions of a photo', () => {
 
 describe('what is typed', () => {
   it('keywords part at commas and semicolons, not at blanks (common practice)', () => {
-    expect(splitKeywords(' turf roof, boat;slip ;, boat')).toEqual(['turf roof', 'boat', 'slip']);
+    expect(splitKeywords(' turf roof, boat;slip ;, boat\nwool')).toEqual(['turf roof', 'boat', 'slip', 'wool']);
+    expect(splitKeywords('"Dam, Sólja"; 6" gun, ""')).toEqual(['Dam, Sólja', '6" gun']);
+    expect(fromTyped('keywords', typedFor('keywords', ['Dam, Sólja', 'a;b', 'c']))).toEqual(['Dam, Sólja', 'a;b', 'c']);
   });
 
   it('text stays text', () => {

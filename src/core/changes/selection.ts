@@ -3,9 +3,15 @@
 import { FIELDS, type FieldKey } from '../fields/registry';
 import type { FieldValue } from '../fields/shape';
 import { sameValue, wordsIn } from '../fields/values';
-import type { Described } from './change';
+import type { Described } from './edits';
 
-export type Shared = { state: 'same'; value: FieldValue | undefined } | { state: 'differs'; kinds: number };
+export type Shared = { state: 'same'; value: FieldValue | undefined } | { state: 'differs'; kinds: number; values: readonly ValueCount[] };
+
+/** A value, or nothing, and how many photos of the selection say so. */
+export interface ValueCount {
+  value: FieldValue | undefined;
+  photos: number;
+}
 
 export interface WordCount {
   word: string;
@@ -29,8 +35,19 @@ export function summarise(photos: Described[]): SelectionSummary {
   return { count: photos.length, fields, keywords };
 }
 
+/** Linear in the number of photos, however many different things they say. */
 function sharedValue(photos: Described[], key: FieldKey): Shared {
-  const kinds: (FieldValue | undefined)[] = [];
-  for (const photo of photos) if (!kinds.some((value) => sameValue(value, photo.fields[key]))) kinds.push(photo.fields[key]);
-  return kinds.length > 1 ? { state: 'differs', kinds: kinds.length } : { state: 'same', value: kinds[0] };
+  const counts = new Map<string | undefined, { value: FieldValue | undefined; photos: number }>();
+  for (const { fields } of photos) {
+    const value = fields[key];
+    const name = value === undefined ? undefined : typeof value === 'string' ? `"${value}` : JSON.stringify(value);
+    const known = counts.get(name);
+    if (known) known.photos += 1;
+    else counts.set(name, { value, photos: 1 });
+  }
+  const values = [...counts.values()];
+  const [first] = values;
+  // structures may say the same with their members in another order
+  if (values.every(({ value }) => sameValue(value, first?.value))) return { state: 'same', value: first?.value };
+  return { state: 'differs', kinds: values.length, values: values.sort((a, b) => b.photos - a.photos) };
 }

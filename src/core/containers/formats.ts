@@ -7,6 +7,9 @@ const RAW_ENDINGS = ['dng', 'cr2', 'nef', 'nrw', 'arw', 'sr2', 'orf', 'rw2', 'pe
 const FILM_ENDINGS = ['mp4', 'm4v', 'mov', 'avi'];
 const PHOTO_ENDINGS = new Set(['jpg', 'jpeg', 'jpe', 'tif', 'tiff', 'png', 'webp', 'gif', 'heic', 'heif', 'hif', 'avif', 'jxl', 'psd', 'psb', ...RAW_ENDINGS, ...FILM_ENDINGS]);
 
+/** What cameras write beside a photo or a film and belongs to it: notes spoken to it, thumbnails and data of films. */
+const BESIDE_ENDINGS = new Set(['wav', 'mp3', 'm4a', 'aac', 'thm', 'lrv', 'srt', 'xml']);
+
 /** The ending of a file name in lower case without its dot; empty for none and for names like `.hidden`. */
 export function endingOf(name: string): string {
   const dot = name.lastIndexOf('.');
@@ -16,7 +19,11 @@ export function endingOf(name: string): string {
 
 export const isPhotoName = (name: string): boolean => PHOTO_ENDINGS.has(endingOf(name));
 export const isSidecarName = (name: string): boolean => endingOf(name) === 'xmp';
+/** Whether a file belongs to the photo or film of its base name without being one: a spoken note, a film's thumbnail. */
+export const isBesideName = (name: string): boolean => BESIDE_ENDINGS.has(endingOf(name));
 export const isRawName = (name: string): boolean => RAW_ENDINGS.includes(endingOf(name));
+/** The order of photos that share a base name: raws first, then by name. */
+export const rawsFirst = (a: string, b: string): number => Number(isRawName(b)) - Number(isRawName(a)) || (a < b ? -1 : 1);
 export const isRawFormat = (format: Format): boolean => format === 'raw' || format === 'cr3' || format === 'raf';
 
 const STILL_BRANDS = new Set(['heic', 'heix', 'heim', 'heis', 'hevc', 'hevx', 'mif1', 'msf1', 'mif2', 'miaf']);

@@ -1,10 +1,11 @@
 // The two digests of a file: of all its bytes, and of its picture alone, so that a photo is known again when programs have
 // changed its metadata.
 
-import type { ByteSource } from '../bytes/source';
-import { withPages } from '../bytes/source';
+import { toHex } from '../bytes/hex';
+import { joinBytes } from '../bytes/join';
+import { type ByteSource, memorySource, withPages } from '../bytes/source';
 import { sniffFormat } from '../containers/formats';
-import { DIGEST_CHUNK_BYTES, type RunningDigest } from '../fixity/digest';
+import { DIGEST_CHUNK_BYTES, type DigestOf, type RunningDigest } from '../fixity/digest';
 import type { Range } from './range';
 import { imageRanges } from './ranges';
 
@@ -39,6 +40,18 @@ export async function digestBoth(source: ByteSource, name: string, newDigest: Ne
     onBytes(chunk.length);
   }
   return { file: file.hex(), image: ranges.length === 0 ? null : ordered ? image.hex() : await digestRanges(source, ranges, newDigest) };
+}
+
+/**
+ * Both of a file that is in memory, by a digest that takes it whole: a platform's own is twice as quick as one in steps
+ * (measured). A file that claims more picture than it has bytes is digested in steps, so that it costs time and no memory.
+ */
+export async function digestBothOf(bytes: Uint8Array, name: string, sha256: DigestOf, newDigest: NewDigest): Promise<FileDigests> {
+  const source = memorySource(bytes);
+  const ranges = await rangesOf(source, name);
+  if (ranges.reduce((sum, { length }) => sum + length, 0) > bytes.length) return digestBoth(source, name, newDigest, () => {});
+  const image = ranges.length === 0 ? null : toHex(await sha256(joinBytes(ranges.map(({ offset, length }) => bytes.subarray(offset, offset + length)))));
+  return { file: toHex(await sha256(bytes)), image };
 }
 
 /** The picture's digest alone. */

@@ -7,7 +7,7 @@ import { BARE_JPEG, exif, gif, raf } from '../../../tests/fixtures/made-files';
 import { ascii, short, writeExif, writeIim, withBlocks } from '../../demo/archive/tiff-writer';
 import { joinBytes, u16Bytes, u32Bytes } from '../bytes/join';
 import { memorySource } from '../bytes/source';
-import { digestBoth, digestImage } from '../digest/image-digest';
+import { digestBoth, digestBothOf, digestImage } from '../digest/image-digest';
 import type { FieldValues } from '../fields/registry';
 import { readPhoto } from '../reading/reading';
 import { planEmbed } from './embed';
@@ -108,6 +108,7 @@ describe('the digest of the picture', () => {
     expect(await imageOf(described, `x.${ending}`)).toBe(digest);
     expect(await imageOf(other, `x.${ending}`)).not.toBe(digest);
     const both = await digestBoth(memorySource(plain), `x.${ending}`, newDigest, () => undefined);
+    expect(await digestBothOf(plain, `x.${ending}`, async (bytes) => new Uint8Array(createHash('sha256').update(bytes).digest()), newDigest)).toEqual(both);
     expect(both).toEqual({ file: createHash('sha256').update(plain).digest('hex'), image: digest });
   });
 

@@ -12,14 +12,14 @@ import type { StructureName } from './structures';
 
 export type FieldKey =
   | 'rating' | 'label'
-  | 'title' | 'headline' | 'caption' | 'captionWriter' | 'keywords' | 'keywordTree' | 'altText' | 'extendedDescription' | 'event' | 'eventId' | 'userComment'
+  | 'title' | 'headline' | 'caption' | 'captionWriter' | 'keywords' | 'keywordTree' | 'memberOf' | 'altText' | 'extendedDescription' | 'event' | 'eventId' | 'language' | 'userComment'
   | 'personShown' | 'person' | 'modelAge' | 'modelInfo' | 'organisation' | 'organisationCode' | 'product' | 'artwork' | 'region'
   | 'sublocation' | 'city' | 'province' | 'country' | 'countryCode' | 'locationCreated' | 'locationShown'
   | 'creator' | 'creatorTitle' | 'contact' | 'copyrightNotice' | 'copyrightStatus' | 'rightsUrl' | 'usageTerms' | 'credit' | 'source' | 'instructions' | 'jobId'
   | 'rightsOwner' | 'copyrightOwner' | 'imageCreator' | 'licensor' | 'imageSupplier' | 'imageSupplierId' | 'modelReleaseStatus' | 'modelReleaseId' | 'minorModelAge'
   | 'propertyReleaseStatus' | 'propertyReleaseId' | 'dataMining' | 'otherConstraints' | 'embeddedRights' | 'linkedRights'
   | 'sceneCode' | 'subjectCode' | 'intellectualGenre' | 'genre' | 'aboutTerm' | 'category' | 'supplementalCategories' | 'urgency'
-  | 'captured' | 'digitised' | 'digitalSourceType' | 'contributor' | 'imageGuid' | 'identifier' | 'registryEntry' | 'maxWidth' | 'maxHeight' | 'iptcEdited' | 'cameraOwner';
+  | 'captured' | 'digitised' | 'digitalSourceType' | 'contributor' | 'imageGuid' | 'identifier' | 'registryEntry' | 'maxWidth' | 'maxHeight' | 'iptcEdited' | 'cameraOwner' | 'originalName';
 
 export type FieldGroup = 'judgement' | 'content' | 'people' | 'place' | 'rights' | 'licensing' | 'codes' | 'origin';
 
@@ -85,10 +85,12 @@ export const FIELDS: readonly FieldRow[] = [
     ['captionWriter', 'Caption writer', 'writer', 'Name or initials of who wrote the caption. Example: RJ', property('photoshop', 'CaptionWriter'), { iim: IIM.writer, standardName: 'Description Writer' }],
     ['keywords', 'Keywords', 'keyword', 'Words to find the photo by; comma or semicolon between them.', property('dc', 'subject', 'bag'), { iim: IIM.keywords }],
     ['keywordTree', 'Keyword tree', 'tree', 'Keywords with those they stand under. Example: Boats, below it: rowing boats', structure('mwg-kw', 'Keywords', 'single', 'keywordTree'), { standardName: 'Keywords (MWG hierarchy)' }],
+    ['memberOf', 'Collections', 'collection', 'Collections the picture belongs to, each with a name and an address. Sets that were put together by hand stand here.', structure('mwg-coll', 'Collections', 'bag', 'collectionInfo'), { standardName: 'Collections (MWG)' }],
     ['altText', 'Alt text', 'alttext', 'What a person who cannot see the picture should be told, in one sentence.', long(property('Iptc4xmpCore', 'AltTextAccessibility', 'alt')), { standardName: 'Alt Text (Accessibility)' }],
     ['extendedDescription', 'Extended description', 'extended', 'A fuller description for those who cannot see the picture.', long(property('Iptc4xmpCore', 'ExtDescrAccessibility', 'alt')), { standardName: 'Extended Description (Accessibility)' }],
     ['event', 'Event', 'event', 'Name of the event shown. Example: Ólavsøka 2019', ext('Event', 'alt'), { standardName: 'Event Name' }],
     ['eventId', 'Event identifiers', 'eventid', 'Identifiers of the event, as web addresses.', ext('EventId', 'bag'), { standardName: 'Event Identifier' }],
+    ['language', 'Languages', 'language', 'Languages of words in the picture or of its description, by their codes. Example: fo', property('dc', 'language', 'bag'), { standardName: 'Language' }],
     ['userComment', 'Comment', 'comment', 'A free remark, as cameras can record it.', long(property('exif', 'UserComment', 'alt')), { exif: { directory: 'exif', tag: EXIF.userComment, notation: 'comment' }, standardName: 'UserComment' }]),
   ...group('people',
     ['personShown', 'People shown', 'person', 'Names of the people in the picture; semicolon between them.', ext('PersonInImage', 'bag'), { standardName: 'Person Shown in the Image' }],
@@ -116,8 +118,8 @@ export const FIELDS: readonly FieldRow[] = [
     ['copyrightStatus', 'Protected by copyright', 'protected', 'Yes: all rights are kept. No: public domain. Empty: not known.', property('xmpRights', 'Marked', 'single', 'boolean'), { standardName: 'Marked' }],
     ['rightsUrl', 'Web statement of rights', 'rightsurl', 'Web address of the terms that hold for this photo.', property('xmpRights', 'WebStatement'), { standardName: 'Web Statement of Rights' }],
     ['usageTerms', 'Rights usage terms', 'terms', 'How the photo may be used, in words.', long(property('xmpRights', 'UsageTerms', 'alt')), { standardName: 'Rights Usage Terms' }],
-    ['credit', 'Credit line', 'credit', 'How to name the people when it is published.', property('photoshop', 'Credit'), { iim: IIM.credit }],
-    ['source', 'Source', 'source', 'From whom the photo came to you; differs from the credit when someone passed it on.', property('photoshop', 'Source'), { iim: IIM.source }],
+    ['credit', 'Credit line', 'credit', 'The words that must stand beside the published picture. Example: Mia Holt / Faroe Harbours Survey. Not who owns it, and not where it came from: that is the source.', property('photoshop', 'Credit'), { iim: IIM.credit }],
+    ['source', 'Source', 'source', 'Who first had the photo, or passed it on to you: an agency, a museum, a family. Example: Jacobsen family album. The credit says how to name it in print; the source says where it came from.', property('photoshop', 'Source'), { iim: IIM.source }],
     ['instructions', 'Instructions', 'instructions', 'Anything a receiver must know or do.', property('photoshop', 'Instructions'), { iim: IIM.specialInstructions }],
     ['jobId', 'Job identifier', 'job', 'Number or name of the job, for following it through.', property('photoshop', 'TransmissionReference'), { iim: IIM.transmissionReference, standardName: 'Job Id' }]),
   ...group('licensing',
@@ -156,7 +158,8 @@ export const FIELDS: readonly FieldRow[] = [
     ['maxWidth', 'Largest width available', 'maxwidth', 'In pixels, of the largest version there is.', ext('MaxAvailWidth', 'single', 'number'), { standardName: 'Max Avail Width' }],
     ['maxHeight', 'Largest height available', 'maxheight', 'In pixels, of the largest version there is.', ext('MaxAvailHeight', 'single', 'number'), { standardName: 'Max Avail Height' }],
     ['iptcEdited', 'IPTC fields last edited', 'iptcedited', 'When an IPTC field was changed last.', ext('IptcLastEdited', 'single', 'date'), { standardName: 'IPTC Fields Last Edited' }],
-    ['cameraOwner', 'Owner of the camera', 'cameraowner', 'As set in the camera.', property('exifEX', 'CameraOwnerName'), { exif: { directory: 'exif', tag: EXIF.cameraOwner }, standardName: 'CameraOwnerName' }]),
+    ['cameraOwner', 'Owner of the camera', 'cameraowner', 'As set in the camera.', property('exifEX', 'CameraOwnerName'), { exif: { directory: 'exif', tag: EXIF.cameraOwner }, standardName: 'CameraOwnerName' }],
+    ['originalName', 'Name before', 'namebefore', 'The name the file had when it came, most often the camera’s. Example: NK4_2032.jpg', property('xmpMM', 'PreservedFileName'), { standardName: 'Preserved File Name' }]),
 ];
 
 const byKey = new Map(FIELDS.map((row) => [row.key, row]));

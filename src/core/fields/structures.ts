@@ -13,7 +13,7 @@ export interface MemberRow extends Shape {
 export type StructureName =
   | 'contact' | 'location' | 'person' | 'product' | 'artwork' | 'term' | 'entity' | 'contributor' | 'registryEntry'
   | 'embeddedRights' | 'linkedRights' | 'region' | 'boundary' | 'corner' | 'copyrightOwner' | 'imageCreator'
-  | 'imageSupplier' | 'licensor' | 'keywordTree' | 'keywordNode';
+  | 'imageSupplier' | 'licensor' | 'collectionInfo' | 'keywordTree' | 'keywordNode';
 
 type More = Partial<Pick<Shape, 'structure' | 'choices'>> & { form?: Form; value?: ValueKind };
 
@@ -66,6 +66,7 @@ export const STRUCTURES: Readonly<Record<StructureName, readonly MemberRow[]>> =
     ['city', 'City', 'LicensorCity'], ['region', 'Province or state', 'LicensorRegion'], ['postalCode', 'Postal code', 'LicensorPostalCode'], ['country', 'Country', 'LicensorCountry'],
     ['phoneType', 'Kind of phone', 'LicensorTelephoneType1', PHONE], ['phone', 'Phone', 'LicensorTelephone1'], ['phoneType2', 'Kind of second phone', 'LicensorTelephoneType2', PHONE], ['phone2', 'Second phone', 'LicensorTelephone2'],
     ['email', 'E-mail', 'LicensorEmail'], ['web', 'Web address', 'LicensorURL']),
+  collectionInfo: members('mwg-coll', ['name', 'Name', 'CollectionName'], ['uri', 'Address', 'CollectionURI']),
   keywordTree: members('mwg-kw', ['hierarchy', 'Keywords', 'Hierarchy', of('keywordNode', 'bag')]),
   keywordNode: members('mwg-kw', ['keyword', 'Keyword', 'Keyword'], ['applied', 'Applied', 'Applied', { value: 'boolean' }], ['children', 'Below it', 'Children', of('keywordNode', 'bag')]),
 };

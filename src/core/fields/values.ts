@@ -93,8 +93,12 @@ export function toTyped(value: FieldValue | undefined): string {
   return toStrings(value).join('; ');
 }
 
-/** Comma and semicolon both separate; a space does not (common practice). */
-export const splitKeywords = (typed: string): string[] => [...new Set(typed.split(/[,;\n]/).map((part) => part.trim()).filter((part) => part !== ''))];
+/** Comma, semicolon and the end of a line separate, a space does not (common practice); a word in quotes stays whole. */
+export const splitKeywords = (typed: string): string[] =>
+  [...new Set([...typed.matchAll(/\s*(?:"([^"]*)"\s*(?=[,;\n]|$)|([^,;\n]+))/g)].map((found) => (found[1] ?? found[2] ?? '').trim()).filter((part) => part !== ''))];
+
+/** A value as it is typed into a form for this field: `fromTyped` reads it as the same value. */
+export const typedFor = (key: FieldKey, value: FieldValue | undefined): string => (key === 'keywords' ? wordsIn(value).map((word) => (/[,;]/.test(word) ? `"${word}"` : word)).join('; ') : toTyped(value));
 
 /** A structure with its empty members taken out, in the order of its table; `undefined` when nothing is left. */
 export function tidyStructure(structure: keyof typeof STRUCTURES, value: Structure): Structure | undefined {

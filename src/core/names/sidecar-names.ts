@@ -8,7 +8,8 @@
 //
 // Names are compared without case, since half the world's drives do.
 
-import { endingOf, isRawName } from '../containers/formats';
+import { endingOf, rawsFirst } from '../containers/formats';
+import { baseOf, foldName as fold } from './file-names';
 
 export interface SidecarChoice {
   /** The sidecar that exists for this photo, by its real name; `null` where there is none. */
@@ -17,13 +18,6 @@ export interface SidecarChoice {
   target: string;
 }
 
-const baseOf = (name: string) => {
-  const ending = endingOf(name);
-  return ending === '' ? name : name.slice(0, -ending.length - 1);
-};
-
-const fold = (name: string) => name.toLowerCase().normalize('NFC');
-
 /** @param forEnding answers what a sidecar (by its real name) says of the ending it describes, `null` where it says nothing. */
 export function chooseSidecars(photos: string[], sidecars: string[], forEnding: (sidecar: string) => string | null): Map<string, SidecarChoice> {
   const sidecarByName = new Map(sidecars.map((name) => [fold(name), name]));
@@ -31,7 +25,7 @@ export function chooseSidecars(photos: string[], sidecars: string[], forEnding: 
   for (const name of photos) groups.set(fold(baseOf(name)), [...(groups.get(fold(baseOf(name))) ?? []), name]);
   const choices = new Map<string, SidecarChoice>();
   for (const group of groups.values()) {
-    const ordered = group.toSorted((a, b) => Number(isRawName(b)) - Number(isRawName(a)) || (a < b ? -1 : 1));
+    const ordered = group.toSorted(rawsFirst);
     const base = baseOf(ordered[0] ?? '');
     const shared = sidecarByName.get(`${fold(base)}.xmp`) ?? null;
     const said = shared === null ? null : forEnding(shared);

@@ -63,6 +63,9 @@ export async function readPhoto(whole: ByteSource, name: string): Promise<PhotoR
   };
 }
 
+/** Why a file is no photo that can be cataloged; `null` where it is one, damaged or not. */
+export const unreadableBecause = ({ problems }: Pick<PhotoReading, 'problems'>): Problem | null => problems.find(({ code }) => code === 'file/empty' || code === 'file/not-understood') ?? null;
+
 const emptyReading = (format: Format, problems: Problem[]): PhotoReading =>
   ({ ...NO_TECHNICAL, format, width: null, height: null, captured: null, profile: null, seconds: null, fields: {}, sources: {}, disagreements: [], previews: [], problems });
 

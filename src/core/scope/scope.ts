@@ -5,15 +5,44 @@
 //   "old slip"              these words in this order
 //   keyword:boat            only in that field (any search name of the field registry, and name:, folder:)
 //   rating:3..  rating:4  rating:..-1      taken:2019-07..2021-11  taken:2020
-//   camera:"Norda K2"  drive:Studio  marker:print  copies:..1
+//   camera:"Norda K2"  drive:Studio  marker:print  copies:..1  accession:2026.001
+//   month:7                 that month of every year
+//   set:bracket             in such a set; set:any in one at all; set:NK4_0012.jpg in that of the file
+//   without:caption         nothing in that field; without:place, without:date
+//   left:blanks             a blank still open; left:codes a wrong code; left:words a keyword that is not in the vocabulary
+//   sort:rating             the order; sort:-rating the other way round
 
+import { FIELDS } from '../fields/registry';
 import { SEARCHED_FIELDS } from '../fields/searched';
+import type { SetKind } from '../sift/sets';
 
 export type TextPlace = 'any' | 'name' | 'folder' | 'camera' | 'drive' | (string & {});
 
 export type Test =
   | { kind: 'text'; place: TextPlace; text: string; phrase: boolean }
-  | { kind: 'range'; of: 'rating' | 'copies' | 'taken'; from: number; to: number };
+  /** Photos whose number is this one or goes on behind it: a year, an accession, one photo. */
+  | { kind: 'accession'; number: string }
+  | { kind: 'range'; of: RangeOf; from: number; to: number }
+  | { kind: 'set'; of: SetKind | 'any' }
+  /** Nothing stands in that field, by its search name; `place`: neither position nor place in words; `date`: no date taken. */
+  | { kind: 'without'; of: string }
+  | { kind: 'left'; of: LeftToDo }
+  /** Photos in the set of a file of this name. */
+  | { kind: 'set-of'; name: string };
+
+export const LEFT_TO_DO = ['blanks', 'codes', 'words'] as const;
+export type LeftToDo = (typeof LEFT_TO_DO)[number];
+
+type RangeOf = 'rating' | 'copies' | 'taken' | 'month';
+
+export const SORTS = ['taken', 'name', 'rating', 'marker', 'type', 'added', 'accession', 'place'] as const;
+export type SortBy = (typeof SORTS)[number];
+
+/** Each order has its own sense: oldest, best rung, newest in the catalog first; words from A to Z. */
+export interface Sort {
+  by: SortBy;
+  reversed: boolean;
+}
 
 export interface Condition {
   not: boolean;
@@ -23,19 +52,28 @@ export interface Condition {
 export interface Scope {
   /** All must hold; within one, any. */
   clauses: Condition[][];
+  sort: Sort;
   /** Terms that are not understood, as typed. They narrow nothing, and the line says so. */
   notUnderstood: string[];
 }
 
+const SET_NAMES = new Set<string>(['bracket', 'burst', 'panorama', 'companion', 'chosen', 'any']);
 const TERM = /-?(?:[\p{L}]+:)?(?:"[^"]*"?|[^\s"]+)/gu;
 const TEXT_PLACES = new Set<string>(['name', 'folder', 'camera', 'drive', ...SEARCHED_FIELDS.map(({ searchName }) => searchName)]);
 
+const FIELD_NAMES = new Set(FIELDS.map(({ searchName }) => searchName.toLowerCase()));
+
 export function parseScope(text: string): Scope {
-  const scope: Scope = { clauses: [], notUnderstood: [] };
+  const scope: Scope = { clauses: [], sort: { by: 'taken', reversed: false }, notUnderstood: [] };
   let joins = false;
   for (const [term] of text.matchAll(TERM)) {
     if (term === 'OR') {
       joins = scope.clauses.length > 0;
+      continue;
+    }
+    const sort = sortOf(term);
+    if (sort) {
+      scope.sort = sort;
       continue;
     }
     const condition = parseTerm(term);
@@ -46,6 +84,12 @@ export function parseScope(text: string): Scope {
     joins = false;
   }
   return scope;
+}
+
+function sortOf(term: string): Sort | null {
+  const found = /^sort:(-?)(.+)$/i.exec(term);
+  const by = SORTS.find((name) => name === found?.[2]?.toLowerCase());
+  return found && by ? { by, reversed: found[1] === '-' } : null;
 }
 
 function parseTerm(term: string): Condition | null {
@@ -64,14 +108,19 @@ function parseTerm(term: string): Condition | null {
 function testOf(key: string | undefined, value: string, phrase: boolean): Test | null {
   if (key === undefined) return { kind: 'text', place: 'any', text: value, phrase };
   if (key === 'rating' || key === 'copies') return rangeOf(key, value, (text) => (/^[-−]?\d+$/.test(text) ? { from: integer(text), to: integer(text) } : null));
+  if (key === 'month') return rangeOf(key, value, (text) => (/^(?:0?[1-9]|1[0-2])$/.test(text) ? { from: Number(text), to: Number(text) } : null));
+  if (key === 'set') return SET_NAMES.has(value) ? { kind: 'set', of: value as SetKind | 'any' } : { kind: 'set-of', name: value };
   if (key === 'taken') return rangeOf(key, value, daysOf);
+  if (key === 'accession') return /^\d{4}(?:\.\d+){0,2}$/.test(value) ? { kind: 'accession', number: value } : null;
+  if (key === 'without') return value === 'place' || value === 'date' || FIELD_NAMES.has(value.toLowerCase()) ? { kind: 'without', of: value.toLowerCase() } : null;
+  if (key === 'left') return LEFT_TO_DO.some((of) => of === value) ? { kind: 'left', of: value as LeftToDo } : null;
   if (TEXT_PLACES.has(key)) return { kind: 'text', place: key, text: value, phrase: true };
   return null;
 }
 
 const integer = (text: string) => Number(text.replace('−', '-'));
 
-function rangeOf(of: 'rating' | 'copies' | 'taken', value: string, read: (text: string) => { from: number; to: number } | null): Test | null {
+function rangeOf(of: RangeOf, value: string, read: (text: string) => { from: number; to: number } | null): Test | null {
   const parts = value.split('..');
   if (parts.length > 2) return null;
   const first = parts[0] ?? '';

@@ -1,169 +1,169 @@
-// The search index: photos as compact columns and word postings, kept in a worker. Answers a scope with the photos in
-// time order, their shapes for the wall, and counts for the almanac and the shelves.
-//
-// A photo keeps its slot for good. Postings are sorted slots with, beside each, the number of the set of places in which
-// the word stands there. Words are kept sorted for prefixes; words seen since the last sort wait in a short list that is read through.
+// The search index: photos as compact columns and word postings, kept in a worker. Answers a scope with the photos in the
+// order asked for, their shapes and marks for the wall, and counts for the almanac and the shelves; everything by slot and in
+// typed arrays, which cross to the page in a moment. A photo keeps its slot for good.
 
-import type { FieldValues } from '../fields/registry';
 import { SEARCHED_FIELDS, searchedTexts } from '../fields/searched';
-import type { Condition, Scope, Test } from '../scope/scope';
+import { FIELDS } from '../fields/registry';
+import { wordsIn } from '../fields/values';
+import { numbered } from '../names/natural';
+import { type Condition, type LeftToDo, type Scope, type Test, parseScope } from '../scope/scope';
+import { type FoundSet, findSets, panoramaQuestions, type Member } from '../sift/sets';
+import { Columns } from './columns';
 import { wordsOf } from './fold';
-import { PlaceSets } from './place-sets';
+import { FLAG, type FacetCount, type Ordered, SET_CODES, type SearchOrder, type SearchRecord, type SearchResult } from './search-record';
+import { Sorter } from './sorting';
+import { WordIndex, type WordPlaces } from './word-index';
+import { plain } from '../vocabulary/vocabulary';
+import type { Records } from './word-uses';
 
-export interface SearchRecord {
-  id: string;
-  names: string[];
-  folders: string[];
-  /** Each once. */
-  drives: string[];
-  camera: string;
-  /** Day number (20190704) and second of the day of capture; 0 for none. */
-  day: number;
-  second: number;
-  /** Width over height as shown. */
-  aspect: number;
-  /** Proven copies. */
-  copies: number;
-  fields: FieldValues;
-}
-
-export interface FacetCount {
-  value: string;
-  count: number;
-}
-
-export interface SearchResult {
-  /** Photos of the scope, oldest first. */
-  ids: string[];
-  days: Int32Array;
-  aspects: Float32Array;
-  ratings: Int8Array;
-  /** All photos of the catalog; shown + hidden = all. */
-  all: number;
-  /** Photos by year and month (201907) in the scope; 0 for undated. */
-  months: Map<number, number>;
-  cameras: FacetCount[];
-  drives: FacetCount[];
-  ladder: FacetCount[];
-}
-
-const RECENT_WORDS_LIMIT = 2000;
-/** `IMG_2` before `IMG_10`. */
-const NAMES = new Intl.Collator('en', { numeric: true });
 /** Names of drives and folders are asked for by their own terms; a plain word does not look there. */
 const isIn = (asked: string) => (place: string) => (asked === 'any' ? place !== 'folder' && place !== 'drive' : place === asked);
 
-interface Posting {
-  slots: number[];
-  /** Numbers of place sets. */
-  places: number[];
+interface SetMember extends Member {
+  slot: number;
+}
+
+interface Sets {
+  list: FoundSet<SetMember>[];
+  /** By slot, −1 for none. */
+  of: Int32Array;
 }
 
 export class SearchIndex {
   private readonly slotById = new Map<string, number>();
   private readonly records: (SearchRecord | null)[] = [];
-  private readonly postings = new Map<string, Posting>();
-  private readonly placeSets = new PlaceSets();
-  private sortedWords: string[] = [];
-  private recentWords: string[] = [];
-  private timeOrder: number[] | null = null;
+  private readonly words = new WordIndex();
+  private readonly columns = new Columns();
+  private readonly sorter = new Sorter(this.columns);
+  private sets: Sets | null = null;
+
+  /** Words of the vocabulary and their synonyms, plain; a keyword that is none of them is left to do. */
+  vocabularyWords: ReadonlySet<string> = new Set();
+
+  get photos(): Records {
+    return this.records;
+  }
 
   get size(): number {
     return this.slotById.size;
   }
 
-  put(record: SearchRecord): void {
-    const known = this.slotById.get(record.id);
-    const slot = known ?? this.records.length;
-    const before = known === undefined ? null : (this.records[known] ?? null);
-    const now = this.placesByWord(record);
-    if (before) {
-      // an edit changes a few words of many: only those are posted anew
-      const then = this.placesByWord(before);
-      for (const [word, places] of then) if (now.get(word) === places) now.delete(word);
-        else this.unpost(slot, word);
-    }
+  /** Takes a photo in, or as it is now; returns its slot. */
+  put(record: SearchRecord): number {
+    const slot = this.slotById.get(record.id) ?? this.records.length;
+    const before = this.records[slot] ?? null;
+    this.words.change(slot, before && this.wordsOf(before), this.wordsOf(record));
     this.records[slot] = record;
     this.slotById.set(record.id, slot);
-    for (const [word, places] of now) this.post(slot, word, places);
-    if (!before || before.day !== record.day || before.second !== record.second) this.timeOrder = null;
+    this.columns.put(slot, record);
+    if (!before || before.day !== record.day || before.second !== record.second || before.names[0] !== record.names[0]) this.sorter.forget();
+    if (!before || !sameShot(before, record)) this.sets = null;
+    return slot;
   }
 
   remove(id: string): void {
     const slot = this.slotById.get(id);
     const record = slot === undefined ? null : this.records[slot];
     if (slot === undefined || !record) return;
-    for (const word of this.placesByWord(record).keys()) this.unpost(slot, word);
+    this.words.change(slot, this.wordsOf(record), new Map());
     this.records[slot] = null;
     this.slotById.delete(id);
-    this.timeOrder = null;
+    this.sets = null;
   }
 
-  clear(): void {
-    this.slotById.clear();
-    this.records.length = 0;
-    this.postings.clear();
-    this.sortedWords = [];
-    this.recentWords = [];
-    this.timeOrder = null;
-  }
-
-  search(scope: Scope): SearchResult {
+  search({ scope: text, closed, opened, stay }: SearchOrder): SearchResult {
+    const scope = parseScope(text);
     const hits = this.hitsOf(scope);
-    const slots = this.inTimeOrder().filter((slot) => hits[slot] === 1);
-    return this.resultOf(slots);
+    const fitting = hits.reduce((sum, hit) => sum + hit, 0);
+    let staying = 0;
+    for (const slot of stay ?? []) {
+      if (hits[slot] !== 0 || !this.records[slot]) continue;
+      hits[slot] = 1;
+      staying += 1;
+    }
+    const before = fitting + staying;
+    if (closed) this.closeSets(hits, opened);
+    const slots = this.sorter.sort(slotsOf(hits), scope.sort);
+    return this.resultOf(slots, scope, { fitting, staying, behind: before - slots.length });
   }
 
   count(scope: Scope): number {
     return this.hitsOf(scope).reduce((sum, hit) => sum + hit, 0);
   }
 
-  private post(slot: number, word: string, places: number): void {
-    let posting = this.postings.get(word);
-    if (!posting) {
-      posting = { slots: [], places: [] };
-      this.postings.set(word, posting);
-      this.recentWords.push(word);
+  /** Photos of each day of a year in the scope, by day number. */
+  days(scope: Scope, year: number): Map<number, number> {
+    const hits = this.hitsOf(scope);
+    const days = new Map<number, number>();
+    for (let slot = 0; slot < hits.length; slot++) {
+      const day = this.columns.day[slot] ?? 0;
+      if (hits[slot] === 1 && Math.floor(day / 10_000) === year) countIn(days, day);
     }
-    const last = posting.slots.at(-1);
-    if (last === undefined || last < slot) {
-      posting.slots.push(slot);
-      posting.places.push(places);
-      return;
-    }
-    const at = lowerBound(posting.slots, slot);
-    posting.slots.splice(at, 0, slot);
-    posting.places.splice(at, 0, places);
+    return days;
   }
 
-  private unpost(slot: number, word: string): void {
-    const posting = this.postings.get(word);
-    if (!posting) return;
-    const at = lowerBound(posting.slots, slot);
-    if (posting.slots[at] !== slot) return;
-    posting.slots.splice(at, 1);
-    posting.places.splice(at, 1);
+  /** The photos of the set this one is in, itself included, in clock order; alone where it is in none. */
+  setOf(id: string): { kind: FoundSet<Member>['kind'] | null; ids: string[] } {
+    const { list, of } = this.foundSets();
+    const set = list[of[this.slotById.get(id) ?? -1] ?? -1];
+    return set ? { kind: set.kind, ids: set.members.map((member) => member.id) } : { kind: null, ids: [id] };
   }
 
-  private placesByWord(record: SearchRecord): Map<string, number> {
-    const places = new Map<string, number>();
-    for (const [place, text] of textsOf(record)) {
-      for (const word of wordsOf(text)) places.set(word, this.placeSets.with(places.get(word), place));
-    }
-    return places;
+  /** These photos in this order. */
+  ordered(ids: readonly string[]): Ordered {
+    return this.orderedSlots(Uint32Array.from(ids.flatMap((id) => this.slotById.get(id) ?? [])));
   }
 
-  private inTimeOrder(): number[] {
-    this.timeOrder ??= this.records
-      .flatMap((record, slot) => (record ? [{ slot, record }] : []))
-      .sort(({ record: a }, { record: b }) => a.day - b.day || a.second - b.second || NAMES.compare(a.names[0] ?? '', b.names[0] ?? '') || (a.id < b.id ? -1 : 1))
-      .map(({ slot }) => slot);
-    return this.timeOrder;
+  private orderedSlots(slots: Uint32Array): Ordered {
+    const { list, of } = this.foundSets();
+    return {
+      slots,
+      ratings: Int8Array.from(slots, (slot) => this.columns.rating[slot] ?? 0),
+      sets: Int32Array.from(slots, (slot) => of[slot] ?? -1),
+      setKinds: Uint8Array.from(slots, (slot) => SET_CODES.indexOf(list[of[slot] ?? -1]?.kind ?? null)),
+      setSizes: Uint16Array.from(slots, (slot) => list[of[slot] ?? -1]?.members.length ?? 0),
+    };
+  }
+
+  /** Pairs of photos whose pictures must be compared, at most so many, newest first. */
+  questions(limit: number): [string, string][] {
+    return panoramaQuestions(this.members()).slice(-limit).reverse().map(([a, b]) => [a.id, b.id]);
+  }
+
+  private members(): SetMember[] {
+    return this.records.flatMap((record, slot) => (record ? [{ id: record.id, name: record.names[0] ?? '', shot: record.shot, slot }] : []));
+  }
+
+  private foundSets(): Sets {
+    if (this.sets) return this.sets;
+    const of = new Int32Array(this.records.length).fill(-1);
+    const list = findSets(this.members());
+    list.forEach(({ members }, number) => {
+      for (const { slot } of members) of[slot] = number;
+    });
+    return (this.sets = { list, of });
+  }
+
+  /** Of each set only the photo of the highest rung is left, the first of several. */
+  private closeSets(hits: Uint8Array, opened: string[]): void {
+    const { list, of } = this.foundSets();
+    const open = new Set(opened.flatMap((id) => of[this.slotById.get(id) ?? -1] ?? []));
+    list.forEach(({ members }, number) => {
+      if (open.has(number)) return;
+      const shown = members.filter(({ slot }) => hits[slot] === 1);
+      const best = shown.reduce<SetMember | null>((one, other) => (!one || (this.columns.rating[other.slot] ?? 0) > (this.columns.rating[one.slot] ?? 0) ? other : one), null);
+      for (const { slot } of shown) if (slot !== best?.slot) hits[slot] = 0;
+    });
+  }
+
+  private wordsOf(record: SearchRecord): WordPlaces {
+    const words: WordPlaces = new Map();
+    for (const [place, text] of textsOf(record)) for (const word of wordsOf(text)) this.words.note(words, word, place);
+    return words;
   }
 
   private hitsOf(scope: Scope): Uint8Array {
-    const hits = new Uint8Array(this.records.length);
-    for (const [slot, record] of this.records.entries()) if (record) hits[slot] = 1;
+    const hits = Uint8Array.from(this.records, (record) => (record ? 1 : 0));
     for (const clause of scope.clauses) {
       const any = new Uint8Array(hits.length);
       for (const condition of clause) this.mark(condition, any);
@@ -173,52 +173,90 @@ export class SearchIndex {
   }
 
   private mark({ not, test }: Condition, into: Uint8Array): void {
-    const found = test.kind === 'range' ? this.inRange(test) : this.withText(test);
+    const found = this.found(test);
     for (let slot = 0; slot < into.length; slot++) if ((found[slot] === 1) !== not) into[slot] = 1;
   }
 
-  private inRange({ of, from, to }: Test & { kind: 'range' }): Uint8Array {
+  private found(test: Test): Uint8Array {
+    switch (test.kind) {
+      case 'range': return this.inRange(test);
+      case 'accession': return this.inAccession(test.number);
+      case 'text': return this.withText(test);
+      case 'set-of': return this.inSetOf(numbered(test.name));
+      case 'without': return this.without(test.of);
+      case 'left': return this.leftToDo(test.of);
+      case 'set': {
+        const { list, of } = this.foundSets();
+        return Uint8Array.from(of, (number) => (number >= 0 && (test.of === 'any' || list[number]?.kind === test.of) ? 1 : 0));
+      }
+    }
+  }
+
+  /** With its ending, or without. */
+  private inSetOf(name: string): Uint8Array {
+    const { list, of } = this.foundSets();
     const found = new Uint8Array(this.records.length);
-    for (const [slot, record] of this.records.entries()) {
-      if (!record || (of === 'taken' && record.day === 0)) continue;
-      const value = of === 'rating' ? ratingOf(record) : of === 'copies' ? record.copies : record.day;
+    this.records.forEach((record, slot) => {
+      const set = list[of[slot] ?? -1];
+      const own = this.columns.names[slot] ?? '';
+      if (record && set && (own === name || own.startsWith(`${name}.`))) for (const member of set.members) found[member.slot] = 1;
+    });
+    return found;
+  }
+
+  private inRange({ of, from, to }: Test & { kind: 'range' }): Uint8Array {
+    const { day, rating, copies } = this.columns;
+    const found = new Uint8Array(this.records.length);
+    for (let slot = 0; slot < found.length; slot++) {
+      const taken = day[slot] ?? 0;
+      if (taken === 0 && (of === 'taken' || of === 'month')) continue;
+      const value = of === 'rating' ? (rating[slot] ?? 0) : of === 'copies' ? (copies[slot] ?? 0) : of === 'month' ? Math.floor(taken / 100) % 100 : taken;
       if (value >= from && value <= to) found[slot] = 1;
     }
     return found;
   }
 
+  private inAccession(asked: string): Uint8Array {
+    const below = `${asked}.`;
+    return Uint8Array.from(this.records, (_, slot) => {
+      const number = this.columns.accessions[slot] ?? '';
+      return number === asked || number.startsWith(below) ? 1 : 0;
+    });
+  }
+
+  private without(of: string): Uint8Array {
+    if (of === 'place') return this.flagged(FLAG.unplaced);
+    if (of === 'date') return Uint8Array.from(this.records, (record, slot) => (record && this.columns.day[slot] === 0 ? 1 : 0));
+    const key = FIELDS.find(({ searchName }) => searchName.toLowerCase() === of)?.key;
+    return Uint8Array.from(this.records, (record) => (record && key && record.fields[key] === undefined ? 1 : 0));
+  }
+
+  private leftToDo(of: LeftToDo): Uint8Array {
+    if (of === 'blanks') return this.flagged(FLAG.blank);
+    if (of === 'codes') return this.flagged(FLAG.wrongCode);
+    const unknown = new Map<string, boolean>();
+    const isUnknown = (word: string): boolean => {
+      const before = unknown.get(word) ?? !this.vocabularyWords.has(plain(word));
+      unknown.set(word, before);
+      return before;
+    };
+    return Uint8Array.from(this.records, (record) => (record && wordsIn(record.fields.keywords).some(isUnknown) ? 1 : 0));
+  }
+
+  private flagged(flag: number): Uint8Array {
+    return Uint8Array.from(this.records, (record, slot) => (record && ((this.columns.flags[slot] ?? 0) & flag) !== 0 ? 1 : 0));
+  }
+
   private withText({ place, text, phrase }: Test & { kind: 'text' }): Uint8Array {
     const found = new Uint8Array(this.records.length).fill(1);
-    const sets = this.placeSets.withAny(isIn(place));
     const words = wordsOf(text);
     if (words.length === 0) return new Uint8Array(this.records.length);
     for (const word of words) {
-      const carries = this.withPrefix(word, sets);
+      const carries = this.words.withPrefix(word, found.length, isIn(place));
       for (let slot = 0; slot < found.length; slot++) found[slot] = (found[slot] ?? 0) & (carries[slot] ?? 0);
     }
     if (phrase && words.length > 1) this.keepPhrases(found, words.join(' '), place);
     return found;
-  }
-
-  private withPrefix(prefix: string, sets: Uint8Array): Uint8Array {
-    const found = new Uint8Array(this.records.length);
-    for (const word of this.wordsWith(prefix)) {
-      const posting = this.postings.get(word);
-      posting?.slots.forEach((slot, index) => {
-        if (sets[posting.places[index] ?? 0] === 1) found[slot] = 1;
-      });
-    }
-    return found;
-  }
-
-  private wordsWith(prefix: string): string[] {
-    if (this.recentWords.length > RECENT_WORDS_LIMIT) {
-      this.sortedWords = [...this.postings.keys()].sort();
-      this.recentWords = [];
-    }
-    const words = this.recentWords.filter((word) => word.startsWith(prefix));
-    for (let at = lowerBound(this.sortedWords, prefix); this.sortedWords[at]?.startsWith(prefix); at++) words.push(this.sortedWords[at] ?? '');
-    return words;
   }
 
   /** The last word of a phrase may be unfinished: it is being typed. */
@@ -230,38 +268,59 @@ export class SearchIndex {
     }
   }
 
-  private resultOf(slots: number[]): SearchResult {
-    const result: SearchResult = {
-      ids: [], days: new Int32Array(slots.length), aspects: new Float32Array(slots.length), ratings: new Int8Array(slots.length),
-      all: this.size, months: new Map(), cameras: [], drives: [], ladder: [],
-    };
-    const cameras = new Map<string, number>();
+  private resultOf(slots: Uint32Array, scope: Scope, sums: Pick<SearchResult, 'fitting' | 'staying' | 'behind'>): SearchResult {
+    const { columns } = this;
+    const months = new Map<number, number>();
+    const cameras = new Map<number, number>();
+    const markers = new Map<number, number>();
+    const ladder = new Map<number, number>();
+    const onDrives = new Map<number, number>();
+    for (const slot of slots) {
+      countIn(months, Math.floor((columns.day[slot] ?? 0) / 100));
+      countIn(cameras, columns.camera[slot] ?? 0);
+      countIn(markers, columns.marker[slot] ?? 0);
+      countIn(ladder, columns.rating[slot] ?? 0);
+      countIn(onDrives, columns.drives[slot] ?? 0);
+    }
     const drives = new Map<string, number>();
-    const ladder = new Map<string, number>();
-    slots.forEach((slot, index) => {
-      const record = this.records[slot];
-      if (!record) return;
-      result.ids.push(record.id);
-      result.days[index] = record.day;
-      result.aspects[index] = record.aspect;
-      result.ratings[index] = ratingOf(record);
-      countIn(result.months, Math.floor(record.day / 100));
-      if (record.camera) countIn(cameras, record.camera);
-      for (const drive of record.drives) countIn(drives, drive);
-      countIn(ladder, String(ratingOf(record)));
-    });
-    return { ...result, cameras: facets(cameras), drives: facets(drives), ladder: facets(ladder) };
+    for (const [number, photos] of onDrives) for (const drive of columns.drivesOf(number)) drives.set(drive, (drives.get(drive) ?? 0) + photos);
+    return {
+      ...this.orderedSlots(slots), ...sums, all: this.size, months,
+      heads: this.sorter.headsOf(slots, scope.sort.by),
+      days: Int32Array.from(slots, (slot) => columns.day[slot] ?? 0),
+      aspects: Float32Array.from(slots, (slot) => columns.aspect[slot] ?? 0),
+      copies: Uint8Array.from(slots, (slot) => columns.copies[slot] ?? 0),
+      flags: Uint8Array.from(slots, (slot) => columns.flags[slot] ?? 0),
+      onDrives: Uint16Array.from(slots, (slot) => columns.drives[slot] ?? 0),
+      driveSets: columns.driveWords.words.map((_, number) => columns.drivesOf(number)),
+      onMarkers: Uint16Array.from(slots, (slot) => columns.marker[slot] ?? 0),
+      labels: columns.markerWords.words,
+      cameras: facets(cameras, columns.cameraWords.words),
+      markers: facets(markers, columns.markerWords.words),
+      drives: sortedFacets([...drives].map(([value, count]) => ({ value, count }))),
+      ladder: sortedFacets([...ladder].map(([rung, count]) => ({ value: String(rung), count }))),
+    };
   }
 }
 
-const ratingOf = (record: SearchRecord) => (typeof record.fields.rating === 'number' ? record.fields.rating : 0);
+function slotsOf(hits: Uint8Array): Uint32Array {
+  const slots = new Uint32Array(hits.reduce((sum, hit) => sum + hit, 0));
+  let at = 0;
+  for (let slot = 0; slot < hits.length; slot++) if (hits[slot] === 1) slots[at++] = slot;
+  return slots;
+}
+
+const sameShot = (a: SearchRecord, b: SearchRecord): boolean => a.names[0] === b.names[0] && JSON.stringify(a.shot) === JSON.stringify(b.shot);
 
 function countIn<K>(counts: Map<K, number>, key: K): void {
   counts.set(key, (counts.get(key) ?? 0) + 1);
 }
 
-const facets = (counts: Map<string, number>): FacetCount[] =>
-  [...counts].map(([value, count]) => ({ value, count })).sort((a, b) => b.count - a.count || (a.value < b.value ? -1 : 1));
+/** The empty word is no value. */
+const facets = (counts: Map<number, number>, words: readonly string[]): FacetCount[] =>
+  sortedFacets([...counts].filter(([number]) => number !== 0).map(([number, count]) => ({ value: words[number] ?? '', count })));
+
+const sortedFacets = (facets: FacetCount[]): FacetCount[] => facets.sort((a, b) => b.count - a.count || (a.value < b.value ? -1 : 1));
 
 function textsOf(record: SearchRecord): [place: string, text: string][] {
   const texts: [string, string][] = [];
@@ -272,16 +331,3 @@ function textsOf(record: SearchRecord): [place: string, text: string][] {
   for (const row of SEARCHED_FIELDS) for (const text of searchedTexts(row, record.fields[row.key])) texts.push([row.searchName, text]);
   return texts;
 }
-
-/** First index whose value is not below `value`, in a sorted list. */
-function lowerBound<T extends number | string>(sorted: T[], value: T): number {
-  let low = 0;
-  let high = sorted.length;
-  while (low < high) {
-    const middle = (low + high) >>> 1;
-    if ((sorted[middle] as T) < value) low = middle + 1;
-    else high = middle;
-  }
-  return low;
-}
-

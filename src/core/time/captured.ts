@@ -1,6 +1,8 @@
 // Dates as they were written. A date here is its digits, with its offset from UTC or without one; never an instant
 // guessed from the machine's own zone. EXIF writes `2019:07:04 14:03:22`, XMP and IIM ISO 8601 forms, often in part.
 
+import { isoOfSeconds, secondsOfIso } from './civil';
+
 export interface Captured {
   /** ISO 8601 digits as far as they were written: `2019`, `2019-07`, `2019-07-04`, `2019-07-04T14:03:22[.fff]`. */
   written: string;
@@ -28,6 +30,21 @@ export function parseCaptured(text: string, offset: string | null = null): Captu
   }
   return { written, offset: zone ?? offset };
 }
+
+/** The date as a clock shows it that goes `seconds` ahead of this one. A date without a time stays as it is. */
+export function shiftCaptured(captured: Captured | null, seconds: number): Captured | null {
+  if (!captured || seconds === 0 || captured.written.length < 19) return captured;
+  return { ...captured, written: isoOfSeconds(secondsOfIso(captured.written) + seconds) + captured.written.slice(19) };
+}
+
+/** Seconds since 1970 of the written digits, for telling how far photos of one clock lie apart; `null` without a time. */
+export const clockSeconds = (captured: Captured | null): number | null => (captured && captured.written.length >= 19 ? secondsOfIso(captured.written) : null);
+
+/** The same with the fraction of the second, where one was written. */
+export const clockSecondsWithFraction = (captured: Captured | null): number | null => {
+  const whole = clockSeconds(captured);
+  return whole === null ? null : whole + Number(`0${captured?.written.slice(19) || '.0'}`);
+};
 
 /** `2019-07-04T14:03:22` → 20190704; missing parts are 00, so that partial dates sort before the days they may be. 0 for none. */
 export function dayNumber(captured: Captured | null): number {

@@ -18,5 +18,17 @@ export function isoOfSeconds(seconds: number): string {
   return `${String(year).padStart(4, '0')}-${two(month)}-${two(day)}T${two(Math.floor(rest / 3600))}:${two(Math.floor(rest / 60) % 60)}:${two(rest % 60)}`;
 }
 
+/** Seconds since 1 January 1970 of `2019-07-04T13:03:22`, whose zone is not looked at; the fraction of a second is left out. */
+export function secondsOfIso(written: string): number {
+  const part = (from: number, length: number) => Number(written.slice(from, from + length));
+  const [year, month, day] = [part(0, 4), part(5, 2), part(8, 2)];
+  const yearFromMarch = month <= 2 ? year - 1 : year;
+  const era = Math.floor(yearFromMarch / 400);
+  const yearOfEra = yearFromMarch - era * 400;
+  const dayOfYear = Math.floor((153 * (month > 2 ? month - 3 : month + 9) + 2) / 5) + day - 1;
+  const days = era * 146_097 + yearOfEra * 365 + Math.floor(yearOfEra / 4) - Math.floor(yearOfEra / 100) + dayOfYear - 719_468;
+  return days * 86_400 + part(11, 2) * 3600 + part(14, 2) * 60 + part(17, 2);
+}
+
 /** Seconds from 1 January 1904, from which films count, to 1 January 1970. */
 export const FILM_EPOCH_SECONDS = 2_082_844_800;

@@ -5,18 +5,25 @@ import { memorySource } from '@/core/bytes/source';
 import { digestBoth } from '@/core/digest/image-digest';
 import { writeManifest } from '@/core/fixity/manifest';
 import { isPhotoName } from '@/core/containers/formats';
+import type { Ladder, Marker } from '@/core/sift/judging';
+import type { Kit } from '@/core/kits/kit';
+import type { Pattern } from '@/core/names/pattern';
+import { type Accession, type AccessionFile, accessionPage, photoNumber } from '@/core/take-in/accession';
+import { NEW_SHEET, type Sheet } from '@/core/take-in/sheet';
+import { planSidecar } from '@/core/xmp/sidecar';
 import type { MadeFile } from './frames';
 import { tracks } from './tracks';
+import { demoShorthand, demoVocabulary } from './words';
 
 export type LaidDrive = 'attic' | 'harbour' | 'studio' | 'card' | 'copy' | 'offsite';
 
 /** In the order they are connected. */
-export const DRIVES: { key: LaidDrive; id: string; name: string; takenOut: boolean; checkedAt: string | null }[] = [
+export const DRIVES: { key: LaidDrive; id: string; name: string; takenOut: boolean; card?: true; checkedAt: string | null }[] = [
   { key: 'studio', id: 'demo-studio-0001', name: 'Studio', takenOut: false, checkedAt: null },
   { key: 'harbour', id: 'demo-harbour-002', name: 'Harbours 2012–2019', takenOut: false, checkedAt: '2026-03-08T09:30:00Z' },
   { key: 'attic', id: 'demo-attic-00003', name: 'Attic 2004–2011', takenOut: false, checkedAt: '2025-01-19T14:00:00Z' },
   { key: 'copy', id: 'demo-copy-000004', name: 'Copy, Klaksvík', takenOut: false, checkedAt: '2026-03-08T11:10:00Z' },
-  { key: 'card', id: 'demo-card-000005', name: 'Card HS-7', takenOut: false, checkedAt: null },
+  { key: 'card', id: 'demo-card-000005', name: 'Card HS-7', takenOut: false, card: true, checkedAt: null },
   { key: 'offsite', id: 'demo-offsite-006', name: 'Off-site 2023', takenOut: true, checkedAt: '2023-11-12T13:20:00Z' },
 ];
 
@@ -53,14 +60,16 @@ export async function layOut(painted: readonly LaidFile[]): Promise<LaidFile[]> 
   files.push({ drive: PLANTED.empty.drive, path: PLANTED.empty.path, bytes: Buffer.alloc(0) });
   PLANTED.takenIn.frames.forEach((name, index) => {
     const onCard = of('card').find(({ path }) => path.endsWith(name));
-    if (onCard) files.push({ ...onCard, drive: 'studio', path: `${PLANTED.takenIn.folder}/2026-08-29 Gjógv ${String(index + 1).padStart(3, '0')}.jpg` });
+    if (!onCard) return;
+    const base = `${PLANTED.takenIn.folder}/2026-08-29 Gjógv ${String(index + 1).padStart(3, '0')}`;
+    files.push({ ...onCard, drive: 'studio', path: `${base}.jpg` }, { ...onCard, drive: 'studio', path: `${base}.xmp`, bytes: arrivalSidecar(photoNumber(FIRST_ACCESSION, index + 1), name) });
   });
   const eclipse = of('harbour').find(({ path }) => path.startsWith('2015/2015-03-20 Eclipse/') && path.endsWith('.xmp'));
   if (eclipse) files.push({ ...eclipse, path: PLANTED.orphans[0].path });
   files.push(...[...of('studio'), ...of('harbour')].filter(({ path }) => !NOT_COPIED.some((folder) => path.startsWith(folder))).map((file): LaidFile => ({ ...file, drive: 'copy' })));
   files.push(...of('attic').filter(({ path, bytes }) => OFFSITE.test(path) && bytes.length > 0).map((file): LaidFile => ({ ...file, drive: 'offsite' })));
   const manifests = DRIVES.filter(({ checkedAt }) => checkedAt).map(({ key }): LaidFile => ({ drive: key, path: '_wembo/manifest-sha256.txt', bytes: manifestOf(of(key)) }));
-  return [...files.flatMap(withTrouble), ...manifests, { drive: 'studio', path: '_wembo/collections.json', bytes: Buffer.from(collections()) }];
+  return [...files.flatMap(withTrouble), ...manifests, { drive: 'studio', path: '_wembo/collections.json', bytes: Buffer.from(collections()) }, ...kept(files)];
 }
 
 function withTrouble(file: LaidFile): LaidFile[] {
@@ -97,4 +106,52 @@ function collections(): string {
     ['Winter light', 'keyword:winter OR keyword:"northern light"'], ['Rejected, to look at again', 'rating:..-1'], ['Scans', 'keyword:"black and white"'],
   ].map(([name, scope], index) => ({ id: `demo-collection-${index + 1}`, name, scope, updatedAt: Date.UTC(2026, 2, 8 + index), deleted: false }));
   return `${JSON.stringify({ format: 'wembo-collections', version: 1, collections: list }, null, 1)}\n`;
+}
+
+/** The number under which the first frames of the card were taken in. */
+const FIRST_ACCESSION = '2026.001';
+const STUDIO = 'demo-studio-0001';
+const COPY = 'demo-copy-000004';
+
+/** What was written beside a frame when it was taken in. */
+function arrivalSidecar(number: string, name: string): Buffer {
+  const plan = planSidecar({ existing: null, fields: { identifier: [number], originalName: name }, embedded: {}, ending: 'jpg' });
+  if (!('bytes' in plan)) throw new Error('a new sidecar can be planned');
+  return Buffer.from(plan.bytes);
+}
+
+/** What the museum keeps under names, and the record of the first accession. */
+function kept(files: readonly LaidFile[]): LaidFile[] {
+  const on = (path: string, text: string): LaidFile => ({ drive: 'studio', path: `_wembo/${path}`, bytes: Buffer.from(text) });
+  const list = (format: string, shelf: string, items: object[]) => `${JSON.stringify({ format, version: 1, [shelf]: items }, null, 1)}\n`;
+  const at = Date.UTC(2026, 7, 29, 20);
+  const names: Pattern = [{ kind: 'date', form: 'YYYY-MM-DD' }, { kind: 'text', text: ' ' }, { kind: 'blank', of: 'subject' }, { kind: 'text', text: ' ' }, { kind: 'sequence', start: 1, digits: 4, over: 'folder' }];
+  const sheet: Sheet = { ...NEW_SHEET, driveId: STUDIO, names, kitIds: ['demo-kit-holt'], keywords: ['Faroe Islands', 'harbour'], second: { ...NEW_SHEET.second, driveId: COPY } };
+  const kits: Kit[] = [
+    { id: 'demo-kit-holt', name: 'Survey, Mia Holt', updatedAt: at, deleted: false, entries: [
+      { key: 'creator', mode: 'fill', value: ['Mia Holt'] }, { key: 'creatorTitle', mode: 'fill', value: 'survey photographer' }, { key: 'copyrightNotice', mode: 'fill', value: '© 2026 Faroe Harbours Survey' },
+      { key: 'credit', mode: 'fill', value: 'Mia Holt / Faroe Harbours Survey' }, { key: 'source', mode: 'fill', value: 'Faroe Harbours Survey' }, { key: 'country', mode: 'fill', value: 'Faroe Islands' }, { key: 'countryCode', mode: 'fill', value: 'FO' },
+    ] },
+    { id: 'demo-kit-gjogv', name: 'Gjógv', updatedAt: at, deleted: false, entries: [{ key: 'sublocation', mode: 'fill', value: 'the gorge harbour' }, { key: 'city', mode: 'fill', value: 'Gjógv' }, { key: 'province', mode: 'fill', value: 'Eysturoy' }, { key: 'caption', mode: 'fill', value: '[?Who] at [=place], [=date].' }, { key: 'keywords', mode: 'add', value: ['Gjógv', 'Eysturoy'] }] },
+  ];
+  const ladder: Ladder = { id: 'ladder', name: 'Ladder', meanings: { 5: 'for the book', 4: 'hang in an exhibition', 3: 'show the survey', 2: 'belongs to the series', 1: 'usable', '-1': 'failed, or twice' }, updatedAt: at, deleted: false };
+  const markers: Marker[] = ([['exhibition', '#b8863b', 'gate'], ['to print', '#4f7d8c', 'square'], ['ask permission', '#a4553f', 'ring']] as const).map(([name, color, shape], index) => ({ id: `demo-marker-${index + 1}`, name, color, shape, order: index + 1, updatedAt: at, deleted: false }));
+  const taken = PLANTED.takenIn.frames.flatMap((name, index): AccessionFile[] => {
+    const frame = files.find(({ drive, path }) => drive === 'card' && path.endsWith(name));
+    const path = `${PLANTED.takenIn.folder}/2026-08-29 Gjógv ${String(index + 1).padStart(3, '0')}.jpg`;
+    return frame ? [{ from: frame.path, number: photoNumber(FIRST_ACCESSION, index + 1), role: 'photo', sizeBytes: frame.bytes.length, modifiedMs: at, sha256: sha256(frame.bytes), placed: [{ driveId: STUDIO, path }] }] : [];
+  });
+  const accession: Accession = { id: 'demo-accession-1', number: FIRST_ACCESSION, name: 'Gjógv', note: 'The first four, to look at the light. The rest of the card follows.', source: 'Card HS-7', startedAt: at, endedAt: at + 9000, onSource: taken.length, known: 0, leftOut: 0, routine: null, sheet: { ...NEW_SHEET, driveId: STUDIO } };
+  const when = (milliseconds: number) => `${new Date(milliseconds).toISOString().slice(0, 19).replace('T', ' ')} UTC`;
+  return [
+    on('ladder.json', list('wembo-ladder', 'ladder', [ladder])),
+    on('markers.json', list('wembo-markers', 'markers', markers)),
+    on('vocabulary.json', list('wembo-vocabulary', 'vocabulary', demoVocabulary(at))),
+    on('shorthand.json', list('wembo-shorthand', 'shorthand', demoShorthand(at))),
+    on('kits.json', list('wembo-kits', 'kits', kits)),
+    on('name-patterns.json', list('wembo-name-patterns', 'patterns', [{ id: 'demo-names-shoot', name: 'Day, place, number', parts: names, updatedAt: at, deleted: false }])),
+    on('routines.json', list('wembo-routines', 'routines', [{ id: 'demo-routine-card', name: 'Survey card, two copies', sheet, updatedAt: at, deleted: false }])),
+    on(`accessions/${FIRST_ACCESSION}.json`, `${JSON.stringify({ format: 'wembo-accession', version: 1, ...accession, files: taken }, null, 1)}\n`),
+    on(`accessions/${FIRST_ACCESSION}.txt`, accessionPage(accession, taken, () => 'Studio', when)),
+  ];
 }

@@ -1,74 +1,121 @@
 'use client';
 
-import { Button, Empty, Slider } from 'antd';
-import { useState } from 'react';
+import { Button, Empty } from 'antd';
+import { memo, useCallback, useDeferredValue, useEffect, useState } from 'react';
+import { NO_PHOTOS } from '@/core/search/photo-order';
+import { parseScope } from '@/core/scope/scope';
 import { count } from '@/ui/format';
 import { useKeys } from '@/ui/keys';
+import { useJudgingKeys } from '../judging/use-judging-keys';
+import { MarkerHint } from '../judging/marker-hint';
+import { toggleFullScreen } from '../picture/look-bar';
+import { useWholeAgain } from '../picture/pictures';
+import { SideBySide } from '../picture/side-by-side';
+import { useSideBySide } from '../picture/use-side-by-side';
+import { SingleView } from '../picture/single-view';
 import { RecordCard } from '../record-card/record-card';
 import { Almanac } from '../scope/almanac';
 import { Shelves } from '../scope/shelves';
 import { useResult } from '../scope/use-result';
 import { useScope } from '../scope/use-scope';
-import { climb, setRung, toggleRejected } from '../session/rate';
-import { clearSelection, selectAll, selectOnly, stepFocus, useSelection } from '../session/selection';
+import { clearSelection, neighbour, selectAll, selectOnly, selectStretch, setFocus, stepFocus, toggleSelected, useLarge, useSelection } from '../session/selection';
 import { useSession } from '../session/session';
-import { SingleView } from '../wall/single-view';
+import { ListView } from '../wall/list-view';
 import { Wall } from '../wall/wall';
+import { WallBar } from '../wall/wall-bar';
+import { useWallChoices } from '../wall/wall-choices';
 import styles from './find.module.css';
 import { SelectionBar } from './selection-bar';
 
-const SIZES = { min: 70, max: 420, start: 150 };
-
 export function FindPlace() {
   const { result } = useResult();
-  const { scope, setScope, photo, setPhoto } = useScope();
+  const { scope, setScope, photo: inAddress, setPhoto } = useScope();
   const stage = useSession((state) => state.stage);
   const indexed = useSession((state) => state.indexed);
-  const [rowHeight, setRowHeight] = useState(SIZES.start);
+  const view = useWallChoices((state) => state.view);
   const [folded, setFolded] = useState(false);
-  const order = result?.ids ?? [];
+  const order = result?.order ?? NO_PHOTOS;
+  const photo = useLarge(inAddress, order);
+  const onCard = useDeferredValue(photo); // the picture first, its record a moment later
+  const beside = useSideBySide(photo);
+  const { sort } = parseScope(scope);
+  useFocusOpens(inAddress, setPhoto);
+  useWholeAgain(inAddress === null);
 
-  const step = (by: 1 | -1) => {
-    const next = stepFocus(order, by);
-    if (next && photo) setPhoto(next);
+  // one selected photo goes along with the keys; several stay selected while the focus moves
+  const go = (by: number) => {
+    if (photo && useSelection.getState().ids.size > 1) roam(by);
+    else stepFocus(order, by);
   };
-  const open = (id: string) => {
-    selectOnly(id);
+  const stretch = (by: number) => {
+    const next = neighbour(order, by);
+    if (next) selectStretch(order, next);
+  };
+  const roam = (by: number) => {
+    const next = neighbour(order, by);
+    if (next) setFocus(next);
+  };
+  const open = useCallback((id: string) => {
+    const { ids } = useSelection.getState();
+    if (ids.has(id)) setFocus(id);
+    else selectOnly(id);
     setPhoto(id);
+  }, [setPhoto]);
+  const openFocused = () => {
+    const { focus } = useSelection.getState();
+    if (focus) open(focus);
   };
+  const closed = beside.ids === null;
+  const naming = useJudgingKeys(() => (photo ? [photo] : [...useSelection.getState().ids]), {
+    a: () => go(-1), ArrowLeft: () => go(-1), d: () => go(1), ArrowRight: () => go(1), f: () => setFolded((now) => !now), 'Shift+f': () => void toggleFullScreen(),
+  }, closed);
   useKeys({
-    a: () => step(-1), ArrowLeft: () => step(-1), d: () => step(1), ArrowRight: () => step(1),
-    w: () => void climb(1), ArrowUp: () => void climb(1), s: () => void climb(-1), ArrowDown: () => void climb(-1),
-    q: () => void toggleRejected(), f: () => setFolded((now) => !now), 'Ctrl+a': () => selectAll(order),
-    ...Object.fromEntries([0, 1, 2, 3, 4, 5].map((rung) => [String(rung), () => void setRung(rung)])),
-  });
-  useKeys({ Enter: () => useSelection.getState().focus && open(useSelection.getState().focus ?? ''), Escape: clearSelection }, photo === null);
+    Enter: openFocused, Escape: clearSelection, c: () => void beside.open(),
+    'Shift+a': () => stretch(-1), 'Shift+ArrowLeft': () => stretch(-1), 'Shift+d': () => stretch(1), 'Shift+ArrowRight': () => stretch(1),
+    'Ctrl+ArrowLeft': () => roam(-1), 'Ctrl+ArrowRight': () => roam(1), 'Ctrl+a': () => selectAll(order),
+    e: () => useSelection.getState().focus && toggleSelected(useSelection.getState().focus ?? ''),
+  }, photo === null && closed);
 
   return (
     <div className={styles.place} data-folded={folded}>
-      {!folded && <div className={styles.almanac}><Almanac /></div>}
-      {!folded && <div className={styles.shelves}><Shelves /></div>}
+      {!folded && <Around />}
       <main className={styles.main}>
-        {!photo && (
-          <div className={styles.bar}>
-            <span>
-              <strong>{count(order.length)}</strong> shown{result && result.all !== order.length && <span className="quiet"> · {count(result.all - order.length)} hidden · {count(result.all)} in all</span>}
-            </span>
-            <Slider className={styles.size} min={SIZES.min} max={SIZES.max} value={rowHeight} onChange={setRowHeight} tooltip={{ open: false }} ariaLabelForHandle="Size of the photos" />
-            <Button size="small" type="text" onClick={() => setFolded((now) => !now)} aria-pressed={folded}>{folded ? 'Unfold' : 'Fold'} panels</Button>
-          </div>
-        )}
+        {!photo && closed && result && <WallBar result={result} sort={sort} folded={folded} onFold={() => setFolded((now) => !now)} />}
         <div className={styles.body}>
-          {photo && <SingleView photoId={photo} order={order} onStep={step} onClose={() => setPhoto(null)} />}
-          {!photo && result && order.length > 0 && <Wall result={result} rowHeight={rowHeight} onOpen={open} />}
-          {!photo && result && order.length === 0 && <Nothing all={result.all} scope={scope} onClear={() => setScope('')} />}
-          {!photo && !result && <p className={styles.opening}>{stage === 'ready' ? 'Looking…' : `Opening the catalog: ${count(indexed)} photos so far`}</p>}
+          {beside.ids && <SideBySide ids={beside.ids} onClose={beside.close} onPresent={setFocus} />}
+          {closed && photo && result && <SingleView photoId={photo} result={result} onStep={go} onOpen={setFocus} onClose={() => setPhoto(null)} onSideBySide={() => void beside.open()} back={view === 'wall' ? 'Wall' : 'List'} />}
+          {closed && !photo && result && order.length > 0 && (view === 'wall' ? <Wall result={result} sort={sort.by} onOpen={open} /> : <ListView result={result} sort={sort} onOpen={open} />)}
+          {closed && !photo && result && order.length === 0 && <Nothing all={result.all} scope={scope} onClear={() => setScope('')} />}
+          {!result && <p className={styles.opening}>{stage === 'ready' ? 'Looking…' : `Opening the catalog: ${count(indexed)} photos so far`}</p>}
         </div>
-        <SelectionBar />
+        {result && <SelectionBar result={result} onSideBySide={() => void beside.open()} />}
+        <MarkerHint naming={naming} />
       </main>
-      {!folded && <div className={styles.card}><RecordCard total={order.length} /></div>}
+      {!folded && <div className={styles.card}><RecordCard total={order.length} photoId={onCard} /></div>}
     </div>
   );
+}
+
+/** Beside the wall; not drawn anew at each step. */
+const Around = memo(function Around() {
+  return (
+    <>
+      <div className={styles.almanac}><Almanac /></div>
+      <div className={styles.shelves}><Shelves /></div>
+    </>
+  );
+});
+
+/** While a photo is large, the one that has the focus is it; opened by its address, it gets the focus. */
+function useFocusOpens(photo: string | null, setPhoto: (id: string | null) => void): void {
+  const focus = useSelection((state) => state.focus);
+  useEffect(() => {
+    if (photo !== null && useSelection.getState().focus === null) selectOnly(photo);
+  }, [photo]);
+  useEffect(() => {
+    const open = new URLSearchParams(window.location.search).get('photo');
+    if (open !== null && focus !== null && focus !== open) setPhoto(focus);
+  }, [focus, setPhoto]);
 }
 
 function Nothing({ all, scope, onClear }: { all: number; scope: string; onClear: () => void }) {

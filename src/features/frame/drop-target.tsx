@@ -2,17 +2,23 @@
 
 import { App } from 'antd';
 import { useEffect, useRef, useState } from 'react';
-import { offerFolder } from '../session/connect-drive';
+import { usePathname, useRouter } from 'next/navigation';
+import { ListedDrive } from '@/storage/drives/listed-drive';
+import { offerFolder, takeInAddress } from '../session/connect-drive';
+import { session } from '../session/session';
 import { whichCatalog } from '../session/which-catalog';
 import styles from './frame.module.css';
 
 const carriesFiles = (event: DragEvent) => event.dataTransfer?.types.includes('Files') ?? false;
 
-/** A folder dropped anywhere on the window is a drive to connect. */
+/** A folder dropped on the window is a drive to connect; in Take in, something to take in from. */
 export function DropTarget() {
   const [over, setOver] = useState(false);
   const { message } = App.useApp();
   const say = useRef(message);
+  const router = useRouter();
+  const go = useRef(router.push);
+  const taking = usePathname() === '/take-in';
   useEffect(() => {
     const enter = (event: DragEvent) => {
       if (!carriesFiles(event)) return;
@@ -25,10 +31,16 @@ export function DropTarget() {
       setOver(false);
       // the handles must be asked for while the event lasts
       const handles = [...(event.dataTransfer?.items ?? [])].filter(({ kind }) => kind === 'file').map((item) => item.getAsFileSystemHandle?.());
-      void take(handles);
+      const files = [...(event.dataTransfer?.files ?? [])];
+      if (whichCatalog() === 'demo') say.current.warning('This is the demo, and it is kept apart from your own photos. Leave the demo, then drop the folder again.');
+      else void (location.pathname === '/take-in' ? takeIn(handles, files) : take(handles));
+    };
+    const takeIn = async (handles: (Promise<FileSystemHandle | null> | undefined)[], files: File[]) => {
+      const folder = (await Promise.all(handles)).find((handle) => handle?.kind === 'directory') as FileSystemDirectoryHandle | undefined;
+      const source = await session.addSource(folder ? { handle: folder } : { listed: new ListedDrive(files, files.length === 1 ? files[0]?.name : `${files.length} dropped files`) });
+      go.current(takeInAddress(source.id));
     };
     const take = async (handles: (Promise<FileSystemHandle | null> | undefined)[]) => {
-      if (whichCatalog() === 'demo') return void say.current.warning('This is the demo, and it is kept apart from your own photos. Leave the demo, then drop the folder again.');
       const folders = (await Promise.all(handles)).filter((handle) => handle?.kind === 'directory') as FileSystemDirectoryHandle[];
       if (folders.length === 0) say.current.warning('Drop a folder: a drive, or any folder with photos. In a browser that cannot take dropped folders, use “Connect a drive” in Overview.');
       for (const handle of folders) await offerFolder({ handle }, say.current);
@@ -44,5 +56,5 @@ export function DropTarget() {
       window.removeEventListener('drop', drop);
     };
   }, []);
-  return over ? <div className={styles.drop}>Drop the folder to connect it as a drive</div> : null;
+  return over ? <div className={styles.drop}>{taking ? 'Drop a card, a folder or photos to take in from' : 'Drop the folder to connect it as a drive'}</div> : null;
 }

@@ -5,24 +5,27 @@
 
 import { App, Button, ConfigProvider, Modal, Popover, Tooltip } from 'antd';
 import Link from 'next/link';
-import { usePathname } from 'next/navigation';
+import { usePathname, useRouter } from 'next/navigation';
 import { type ReactNode, useEffect, useState } from 'react';
 import { changeWords } from '@/messages/changes';
-import { firstUndone, lastDone } from '@/storage/catalog/changes';
+import { firstUndone, lastDone, toWrite } from '@/storage/catalog/changes';
 import { useLive } from '@/storage/catalog/live';
 import { count } from '@/ui/format';
 import { useKeys } from '@/ui/keys';
 import { darkTheme, lightTheme } from '@/ui/theme';
+import { KitsDrawer } from '../describing/kit-drawer';
+import { useKeepWords } from '../describing/words';
+import { SetQuestionCard } from '../judging/set-question';
 import { ScopeLine } from '../scope/scope-line';
 import { useKeepResult } from '../scope/use-result';
 import { findAddress, useScope } from '../scope/use-scope';
-import { ConnectQuestion } from '../session/connect-drive';
+import { ConnectQuestion, takeInAddress } from '../session/connect-drive';
 import { JobsList, useJobs } from '../session/jobs-list';
 import { session, useSession } from '../session/session';
 import { whichCatalog } from '../session/which-catalog';
 import { DropTarget } from './drop-target';
 import styles from './frame.module.css';
-import { FindIcon, MoonIcon, OverviewIcon, RedoIcon, SafekeepIcon, SunIcon, UndoIcon } from './icons';
+import { DescribeIcon, FindIcon, MoonIcon, OverviewIcon, RedoIcon, SafekeepIcon, SiftIcon, SunIcon, TakeInIcon, UndoIcon } from './icons';
 import { KeysCard } from './keys-card';
 import { PracticePanel } from './practice-panel';
 import { Tour } from './tour';
@@ -52,7 +55,10 @@ function Room({ children, dark, onDark }: { children: ReactNode; dark: boolean; 
   useEffect(() => {
     if (notice) message.error(notice.text, 8);
   }, [notice, message]);
+  useKeys({ 'Ctrl+a': () => undefined }); // selects photos where there are some, and never the words of the screen
   useKeepResult(scope);
+  useKeepWords();
+  useArrivals();
   return (
     <div className={styles.frame}>
       <Rail scope={scope} />
@@ -69,13 +75,27 @@ function Room({ children, dark, onDark }: { children: ReactNode; dark: boolean; 
       </div>
       <DropTarget />
       <ConnectQuestion />
+      <SetQuestionCard />
+      <KitsDrawer />
       {demo && <Tour />}
     </div>
   );
 }
 
+/** A card that appears opens the sheet. */
+function useArrivals(): void {
+  const arrived = useSession((state) => state.arrived);
+  const router = useRouter();
+  useEffect(() => {
+    if (arrived) router.push(takeInAddress(arrived.sourceId));
+  }, [arrived, router]);
+}
+
 const PLACES = [
   { name: 'Overview', path: '/', icon: <OverviewIcon /> },
+  { name: 'Take in', path: '/take-in', icon: <TakeInIcon /> },
+  { name: 'Sift', path: '/sift', icon: <SiftIcon /> },
+  { name: 'Describe', path: '/describe', icon: <DescribeIcon /> },
   { name: 'Find', path: '/find', icon: <FindIcon /> },
   { name: 'Safekeep', path: '/safekeep', icon: <SafekeepIcon /> },
 ];
@@ -97,7 +117,8 @@ function Rail({ scope }: { scope: string }) {
 
 function Running() {
   const jobs = useJobs();
-  const outbox = useLive(() => session.db.outbox.count()) ?? 0;
+  const connections = useSession((state) => state.connections);
+  const outbox = useLive(() => toWrite(session.db, (driveId) => connections[driveId]?.state === 'connected'), [connections]) ?? 0;
   const open = jobs.filter(({ state }) => state === 'running' || state === 'paused');
   const waiting = jobs.filter(({ state }) => state === 'interrupted' || state === 'failed');
   const text = open.length > 0 ? `${open.length} running` : waiting.length > 0 ? `${waiting.length} to resume` : 'nothing running';

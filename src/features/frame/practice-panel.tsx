@@ -11,8 +11,11 @@ import styles from './frame.module.css';
 import { DriveIcon } from './icons';
 import { startTour } from './tour';
 
+/** Drives and cards of the demo. */
+const usePracticePlaces = () => useLive(async () => [...(await session.db.drives.toArray()), ...(await session.db.sources.toArray())].filter(({ kind }) => kind === 'practice')) ?? [];
+
 export function PracticePanel() {
-  const drives = useLive(() => session.db.drives.toArray()) ?? [];
+  const drives = usePracticePlaces();
   const away = drives.filter(({ takenOut }) => takenOut).length;
   return (
     <SmallCard placement="bottomRight" content={<Bench />}>
@@ -23,7 +26,7 @@ export function PracticePanel() {
 
 function Bench() {
   const { modal } = App.useApp();
-  const drives = useLive(() => session.db.drives.toArray()) ?? [];
+  const drives = usePracticePlaces();
   const loading = useSession((state) => state.demo.state === 'loading');
   const leave = () => modal.confirm({
     title: 'Leave the demo?', content: 'Its practice drives and its catalog are removed from this browser, with all you changed in them. Your own catalog and your files are not touched.', okText: 'Leave and remove', cancelText: 'Stay', onOk: leaveDemo, icon: null,

@@ -2,12 +2,13 @@
 
 // The short tour of the demo: five steps, each of which does a real thing. It can be put away at any time.
 
+import { plainly } from '@/core/search/search-record';
 import { App, Button } from 'antd';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { create } from 'zustand';
 import { findAddress } from '../scope/use-scope';
-import { climb } from '../session/rate';
+import { climb } from '../judging/rate';
 import { selectOnly } from '../session/selection';
 import { session, useSession } from '../session/session';
 import { setField } from '../session/set-field';
@@ -28,9 +29,10 @@ const DRIVE = 'Harbours 2012–2019';
 const COPY = 'Copy, Klaksvík';
 
 async function firstShown(): Promise<string> {
-  const { ids } = await session.search.search(SHOWN);
-  if (!ids[0]) throw new Error('the photos of the tour are not cataloged yet; try again in a moment');
-  return ids[0];
+  const { order } = await session.search.search(plainly(SHOWN));
+  const first = order.at(0);
+  if (first === undefined) throw new Error('the photos of the tour are not cataloged yet; try again in a moment');
+  return first;
 }
 
 async function driveNamed(wanted: string): Promise<string> {
@@ -48,8 +50,9 @@ const STEPS: Step[] = [
     title: 'Judge it with one key', text: 'W and S go up and down the ladder of ratings, Q rejects, A and D go to the photos beside it.', act: 'Take the first one rung up',
     do: async (open) => {
       open(findAddress(SHOWN));
-      selectOnly(await firstShown());
-      await climb(1);
+      const id = await firstShown();
+      selectOnly(id);
+      await climb([id], 1);
     },
     done: 'The bars on the photo and its record card at the right say so. Ctrl+Z takes it back, as it does everything.',
   },

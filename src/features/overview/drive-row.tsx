@@ -5,9 +5,9 @@ import Link from 'next/link';
 import { quoted } from '@/core/scope/scope';
 import { faultSentence } from '@/messages/problems';
 import { useLive, useSum } from '@/storage/catalog/live';
-import type { DriveRecord } from '@/storage/catalog/records';
+import { type DriveRecord, type OutboxRecord, isOfFiles } from '@/storage/catalog/records';
 import { driveStanding } from '@/storage/catalog/standing';
-import { bytes, count, dateTime, photos } from '@/ui/format';
+import { bytes, count, dateTime, photos, plural } from '@/ui/format';
 import { findAddress } from '../scope/use-scope';
 import { session, useSession } from '../session/session';
 import styles from './overview.module.css';
@@ -19,7 +19,7 @@ export function DriveRow({ drive }: { drive: DriveRecord }) {
   const { message } = App.useApp();
   const state = useSession((all) => all.connections[drive.id]?.state ?? 'away');
   const sums = useSum(session.db, 'files', () => driveStanding(session.db, drive.id), [drive.id]);
-  const waiting = useLive(async () => (await session.db.outbox.where('driveId').equals(drive.id).toArray()).filter(({ fileId }) => fileId !== null), [drive.id]) ?? [];
+  const waiting = useLive(async () => (await session.db.outbox.where('driveId').equals(drive.id).toArray()).filter(({ task }) => isOfFiles(task)), [drive.id]) ?? [];
   const trouble = waiting.find((item) => item.trouble !== null)?.trouble;
   const look = async () => {
     const now = await session.reconnect(drive.id);
@@ -54,7 +54,18 @@ export function DriveRow({ drive }: { drive: DriveRecord }) {
         {sums !== undefined && sums.unreadable > 0 && <>, {count(sums.unreadable)} not readable</>}
         {drive.scannedAt !== null && <>, looked through {dateTime(drive.scannedAt)}</>}
       </p>
-      {waiting.length > 0 && <p className={styles.waiting}>{count(waiting.length)} {waiting.length === 1 ? (drive.embeds ? 'file waits' : 'sidecar waits') : drive.embeds ? 'files wait' : 'sidecars wait'} in the outbox{trouble ? `. ${faultSentence(trouble)}` : state === 'connected' ? '' : ' until the drive is back'}</p>}
+      {waiting.length > 0 && <p className={styles.waiting}>{waitingWords(waiting, drive.embeds)} in the outbox{trouble ? `. ${faultSentence(trouble)}` : state === 'connected' ? '' : ' until the drive is back'}</p>}
     </li>
   );
+}
+
+/** What waits for a drive, by kind: sidecars, files to be renamed, second copies. */
+function waitingWords(waiting: OutboxRecord[], embeds: boolean): string {
+  const of = (kind: OutboxRecord['task']['kind']) => waiting.filter(({ task }) => task.kind === kind).length;
+  const parts = [
+    of('sidecar') > 0 && plural(of('sidecar'), embeds ? 'file' : 'sidecar'),
+    of('move') > 0 && plural(of('move'), 'new name'),
+    of('copy') > 0 && plural(of('copy'), 'second copy', 'second copies'),
+  ].filter(Boolean);
+  return `${parts.join(', ')} ${waiting.length === 1 ? 'waits' : 'wait'}`;
 }

@@ -13,7 +13,7 @@ const WORDS: Record<CopyStanding, string> = { proven: 'proven', 'not-yet-read': 
 /** Where the photo is: every drive, how well it is proven there, and what waits to be written. */
 export function CopiesPanel({ photo, files }: { photo: PhotoRecord; files: FileRecord[] }) {
   const drives = useLive(() => session.db.drives.toArray()) ?? [];
-  const outbox = useLive(async () => (await session.db.outbox.bulkGet(files.map(({ id }) => id))).flatMap((item) => item ?? []), [files]) ?? [];
+  const outbox = useLive(async () => (await session.db.outbox.bulkGet(files.flatMap(({ id }) => [id, `move:${id}`]))).flatMap((item) => item ?? []), [files]) ?? [];
   const connections = useSession((state) => state.connections);
   const copies = copiesOf(files, photo);
   const proven = provenCount(copies);
@@ -31,7 +31,7 @@ export function CopiesPanel({ photo, files }: { photo: PhotoRecord; files: FileR
               {connections[driveId]?.state !== 'connected' && <em> away</em>}
               <span className="quiet"> {WORDS[standing]}{provenAt !== null && standing === 'proven' ? `, ${dateTime(provenAt)}` : ''}</span>
               <div className="mono">{path}</div>
-              {waiting && <div className={styles.waiting}>{waiting.trouble ? faultSentence(waiting.trouble) : 'changes wait in the outbox'}</div>}
+              {waiting && <div className={styles.waiting}>{waiting.trouble ? faultSentence(waiting.trouble) : waiting.task.kind === 'move' ? 'its new name waits in the outbox' : 'changes wait in the outbox'}</div>}
             </li>
           );
         })}

@@ -3,10 +3,10 @@
 import { useState } from 'react';
 import type { SelectionSummary } from '@/core/changes/selection';
 import { FIELDS, type FieldGroup, type FieldRow } from '@/core/fields/registry';
-import { GROUP_TITLES, USUAL } from './chosen-groups';
+import { GROUP_TITLES, isShownEmpty, useChosenFields } from './chosen-fields';
 import { ChoiceLine } from './choice-line';
 import { FieldLine } from './field-line';
-import { KeywordLine } from './keyword-line';
+import { KeywordLine } from '../describing/keyword-line';
 import { StructureLine } from './structure-line';
 import { type Origin, ValueOrigin } from './value-origin';
 import styles from './record-card.module.css';
@@ -24,7 +24,8 @@ export function FieldGroupSection({ group, summary, photoIds, origin }: Props) {
   const [all, setAll] = useState(false);
   const rows = FIELDS.filter((row) => row.group === group);
   const says = ({ key }: FieldRow) => summary.fields[key].state === 'differs' || (summary.fields[key].state === 'same' && summary.fields[key].value !== undefined);
-  const shown = all ? rows : rows.filter((row) => USUAL.has(row.key) || says(row));
+  const choice = useChosenFields();
+  const shown = all ? rows : rows.filter((row) => isShownEmpty(choice, row.key) || says(row));
   const hidden = rows.length - shown.length;
   return (
     <section className={styles.group} aria-label={GROUP_TITLES[group]}>
@@ -40,7 +41,7 @@ export function FieldGroupSection({ group, summary, photoIds, origin }: Props) {
 function Line({ row, summary, photoIds, origin }: Omit<Props, 'group'> & { row: FieldRow }) {
   const shared = summary.fields[row.key];
   const from = origin && <ValueOrigin origin={origin} row={row} />;
-  if (row.key === 'keywords') return <KeywordLine words={summary.keywords} count={summary.count} origin={from} />;
+  if (row.key === 'keywords') return <KeywordLine words={summary.keywords} photoIds={photoIds} origin={from} />;
   if (row.structure !== undefined) return <StructureLine row={row} structure={row.structure} shared={shared} photoIds={photoIds} origin={from} />;
   if (row.choices || row.value === 'boolean') return <ChoiceLine row={row} shared={shared} photoIds={photoIds} origin={from} />;
   return <FieldLine row={row} shared={shared} photoIds={photoIds} origin={from} />;

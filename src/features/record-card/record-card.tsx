@@ -4,39 +4,53 @@
 // say different things, the card says so, and only a field that is edited changes.
 
 import { Button } from 'antd';
+import Link from 'next/link';
+import { memo, useEffect, useMemo, useState } from 'react';
 import { summarise } from '@/core/changes/selection';
-import { capturedIn } from '@/core/fields/values';
+import { capturedIn, wordsIn } from '@/core/fields/values';
+import { nameIn } from '@/core/names/file-names';
+import { numberAmong } from '@/core/take-in/accession';
 import { fieldOf } from '@/core/fields/registry';
+import { printWords } from '@/core/sift/print-size';
+import type { SetKind } from '@/core/sift/sets';
+import { pathToBe } from '@/storage/catalog/changes';
 import { useLive } from '@/storage/catalog/live';
 import type { FileRecord, PhotoRecord } from '@/storage/catalog/records';
 import { cameraName } from '@/storage/catalog/search-feed';
 import { problemSentence } from '@/messages/problems';
 import { bytes, capturedWords, count, exposureWords, photos as photosWords, positionWords } from '@/ui/format';
 import { RatingBars } from '@/ui/rating-bars';
+import { Neighbours } from '../scope/neighbours';
+import { findAddress } from '../scope/use-scope';
 import { usePreview } from '../session/previews';
-import { setRung, toggleRejected } from '../session/rate';
+import { setRung, toggleRejected } from '../judging/rate';
 import { useSelection } from '../session/selection';
-import { session } from '../session/session';
+import { session, useSession } from '../session/session';
+import { DatesButton } from '../describing/dates-drawer';
+import { KitsButton } from '../describing/kit-drawer';
 import { ConflictPanel } from './conflict-panel';
 import { CopiesPanel } from './copies-panel';
 import { FieldLine } from './field-line';
 import { FieldGroupSection } from './field-group';
-import { GroupsChoice } from './groups-choice';
+import { FieldsChoice } from './fields-choice';
 import { PropertiesButton } from './properties-drawer';
-import { useChosenGroups } from './chosen-groups';
+import { useChosenFields } from './chosen-fields';
 import { ValueOrigin } from './value-origin';
 import styles from './record-card.module.css';
 
 /** Above this, the card works from counts alone: reading tens of thousands of records for one panel would stall it. */
 const SUMMED_LIMIT = 20_000;
 
-export function RecordCard({ total }: { total: number }) {
-  const ids = useSelection((state) => state.ids);
-  const groups = useChosenGroups((state) => state.groups);
+/** @param photoId the one photo that is looked at; without it the card is of the selection */
+export const RecordCard = memo(function RecordCard({ total, photoId = null }: { total: number; photoId?: string | null }) {
+  const selected = useSelection((state) => state.ids);
+  const ids = useMemo(() => (photoId === null ? selected : new Set([photoId])), [selected, photoId]);
+  const groups = useChosenFields((state) => state.groups);
   const found = useLive(async () => (ids.size > SUMMED_LIMIT ? [] : session.db.photos.bulkGet([...ids])), [ids]);
   const photos = (found ?? []).flatMap((photo) => (photo && ids.has(photo.id) ? [photo] : []));
   const only = photos.length === 1 ? photos[0] : undefined;
   const files = useLive(async () => (only ? session.db.files.where('photoId').equals(only.id).toArray() : []), [only?.id]) ?? [];
+  const set = useSetOf(only?.id);
   if (ids.size === 0) return <Empty total={total} />;
   if (ids.size > SUMMED_LIMIT) return <aside className={styles.card} aria-label="Record card"><p className={styles.note}>{photosWords(ids.size)} are selected. Select at most {photosWords(SUMMED_LIMIT)} to describe them together.</p></aside>;
   if (photos.length === 0) return <aside className={styles.card} aria-label="Record card" />;
@@ -46,32 +60,56 @@ export function RecordCard({ total }: { total: number }) {
   return (
     <aside className={styles.card} aria-label="Record card">
       <header className={styles.top}>
-        <span className="mono">{only ? (files[0]?.path.split('/').at(-1) ?? '') : photosWords(photos.length)}</span>
+        <span className="mono">{only ? nameIn(files[0] ? pathToBe(files[0]) : '') : photosWords(photos.length)}</span>
+        {only && <AccessionNumber photo={only} />}
         {!only && <span className="quiet">selected of {total}</span>}
       </header>
-      {only && <Picture photo={only} />}
+      {only && photoId === null && <Picture photo={only} />}
       {only && <ConflictPanel photoId={only.id} />}
       {only && <Technical photo={only} />}
+      {only && <Neighbours photo={only} file={files[0]} inSet={set !== null} />}
       <div className={styles.rating}>
         <RatingBars rating={rating.state === 'same' && typeof rating.value === 'number' ? rating.value : 0} size="large" />
         {rating.state === 'differs' && <span className="quiet">differ</span>}
         <span className={styles.rungs}>
           {[0, 1, 2, 3, 4, 5].map((rung) => (
-            <Button key={rung} size="small" type={rating.state === 'same' && (rating.value ?? 0) === rung ? 'primary' : 'text'} onClick={() => void setRung(rung)} aria-label={rung === 0 ? 'Unrated' : `Rating ${rung}`}>{rung === 0 ? '–' : rung}</Button>
+            <Button key={rung} size="small" type={rating.state === 'same' && (rating.value ?? 0) === rung ? 'primary' : 'text'} onClick={() => void setRung([...ids], rung)} aria-label={rung === 0 ? 'Unrated' : `Rating ${rung}`}>{rung === 0 ? '–' : rung}</Button>
           ))}
-          <Button size="small" type={rating.state === 'same' && rating.value === -1 ? 'primary' : 'text'} onClick={() => void toggleRejected()} aria-label="Rejected">×</Button>
+          <Button size="small" type={rating.state === 'same' && rating.value === -1 ? 'primary' : 'text'} onClick={() => void toggleRejected([...ids])} aria-label="Rejected">×</Button>
         </span>
       </div>
       <FieldLine row={fieldOf('label')} shared={summary.fields.label} photoIds={[...ids]} origin={origin && <ValueOrigin origin={origin} row={fieldOf('label')} />} />
       {groups.map((group) => <FieldGroupSection key={group} group={group} summary={summary} photoIds={[...ids]} origin={origin} />)}
       <div className={styles.foot}>
-        <GroupsChoice />
+        <FieldsChoice />
+        <KitsButton ids={[...ids]} />
+        <DatesButton ids={[...ids]} />
         {only && <PropertiesButton photoId={only.id} />}
       </div>
       {only && <CopiesPanel photo={only} files={files} />}
       {only && <Problems photo={only} files={files} />}
     </aside>
   );
+});
+
+/** The kind of the set it is in; `null` for none. */
+function useSetOf(photoId: string | undefined): SetKind | null {
+  const [found, setFound] = useState<{ id: string; kind: SetKind | null } | null>(null);
+  const version = useSession((state) => state.indexVersion);
+  useEffect(() => {
+    let current = true;
+    if (photoId !== undefined) session.search.setsOf([photoId]).then(([set]) => current && setFound({ id: photoId, kind: set?.kind ?? null }), () => {});
+    return () => {
+      current = false;
+    };
+  }, [photoId, version]);
+  return found && found.id === photoId ? found.kind : null;
+}
+
+/** Its permanent number, where it was taken in; leads to what came with it. */
+function AccessionNumber({ photo }: { photo: PhotoRecord }) {
+  const number = numberAmong(wordsIn(photo.fields.identifier));
+  return number === null ? null : <Link className="mono" href={findAddress(`accession:${number.slice(0, number.lastIndexOf('.'))}`)} title="Show what came in with it">{number}</Link>;
 }
 
 function Empty({ total }: { total: number }) {
@@ -87,7 +125,14 @@ function Picture({ photo }: { photo: PhotoRecord }) {
   return <div className={styles.picture}>{preview && <img src={preview} alt="" />}</div>;
 }
 
+/** Which previews there are: what can be looked at while the drive is away. */
+function usePreviewWords(photoId: string): string {
+  const found = useLive(async () => [await session.db.previews.where('photoId').equals(photoId).count(), await session.db.largePreviews.where('photoId').equals(photoId).count()], [photoId]);
+  return !found ? '' : (found[1] ?? 0) > 0 ? 'small and large' : (found[0] ?? 0) > 0 ? 'small' : 'none';
+}
+
 function Technical({ photo }: { photo: PhotoRecord }) {
+  const previews = usePreviewWords(photo.id);
   const size = photo.width && photo.height ? `${photo.width} × ${photo.height}` : '';
   return (
     <dl className={styles.technical} aria-label="Capture data">
@@ -95,6 +140,8 @@ function Technical({ photo }: { photo: PhotoRecord }) {
       <div><dt>Camera</dt><dd>{[cameraName(photo.camera) || 'not recorded', photo.lens].filter(Boolean).join(', ')}</dd></div>
       {exposureWords(photo.exposure).length > 0 && <div><dt>Exposure</dt><dd>{exposureWords(photo.exposure).join('  ')}</dd></div>}
       <div><dt>File</dt><dd>{[photo.format.toUpperCase(), size, bytes(photo.bytes), photo.seconds === null ? null : `${photo.seconds.toFixed(1)} s`].filter(Boolean).join('  ')}</dd></div>
+      {photo.width !== null && photo.height !== null && photo.seconds === null && <div><dt>Print</dt><dd>{printWords({ width: photo.width, height: photo.height })}</dd></div>}
+      <div><dt>Preview</dt><dd>{previews}</dd></div>
       {photo.profile && <div><dt>Profile</dt><dd>{photo.profile}</dd></div>}
       {photo.camera.serial && <div><dt>Serial</dt><dd>{[photo.camera.serial, photo.shutterCount === null ? null : `${count(photo.shutterCount)} frames`].filter(Boolean).join('  ')}</dd></div>}
       {photo.gps && <div><dt>Position</dt><dd>{positionWords(photo.gps)}</dd></div>}

@@ -1,7 +1,8 @@
 'use client';
 
-import { Button } from 'antd';
+import { Button, Select } from 'antd';
 import { type ReactNode, useEffect, useId, useState } from 'react';
+import { type Code, TERM_LISTS } from '@/core/codes/code-lists';
 import type { Shared } from '@/core/changes/selection';
 import type { FieldRow } from '@/core/fields/registry';
 import { type FieldValue, type Structure, isList } from '@/core/fields/shape';
@@ -47,6 +48,7 @@ export function StructureLine({ row, structure, shared, photoIds, origin }: Prop
     setOpen(null);
     save(next);
   };
+  const terms = TERM_LISTS[row.key];
   const mayAdd = isList(row) || items.length === 0;
   return (
     <div className={styles.field} role="group" aria-labelledby={heading}>
@@ -54,6 +56,7 @@ export function StructureLine({ row, structure, shared, photoIds, origin }: Prop
         <span className={styles.label} id={heading} title={row.help}>{row.label}</span>
         {shared.state === 'differs' && <em className="quiet">{shared.kinds} different values</em>}
         {origin}
+        {terms && <TermChoice name={terms.name} codes={terms.codes} onTake={(code) => save([...items, { name: code.label, identifier: code.code, vocabulary: terms.vocabulary }])} />}
         {mayAdd && <Button size="small" type="text" onClick={add} aria-label={`Add to ${row.label}`}>{shared.state === 'differs' ? 'Replace' : 'Add'}</Button>}
       </div>
       {items.map((item, index) => (
@@ -71,4 +74,10 @@ export function StructureLine({ row, structure, shared, photoIds, origin }: Prop
       ))}
     </div>
   );
+}
+
+/** A term of a published list, looked up by word. */
+function TermChoice({ name, codes, onTake }: { name: string; codes: readonly Code[]; onTake: (code: Code) => void }) {
+  const options = codes.map(({ code, label }) => ({ value: code, label }));
+  return <Select size="small" variant="borderless" value={null} placeholder={name} showSearch={{ optionFilterProp: 'label' }} popupMatchSelectWidth={300} options={options} aria-label={`Look up in ${name}`} onChange={(chosen: string | null) => { const code = codes.find((one) => one.code === chosen); if (code) onTake(code); }} />;
 }

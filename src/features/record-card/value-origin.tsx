@@ -5,7 +5,7 @@ import { cutByIim } from '@/core/iim/iim-edit';
 import { type FieldRow, fieldOf } from '@/core/fields/registry';
 import { sameValue, toTyped } from '@/core/fields/values';
 import type { Disagreement, Family } from '@/core/reconcile/reconcile';
-import { planSet } from '@/core/changes/change';
+import { planSet } from '@/core/changes/edits';
 import type { FileRecord, PhotoRecord } from '@/storage/catalog/records';
 import { embeddedIn } from '@/storage/catalog/sidecars';
 import { SmallCard } from '@/ui/small-card';

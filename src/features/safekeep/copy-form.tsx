@@ -2,7 +2,7 @@
 
 import { Button, Radio, Select } from 'antd';
 import { useSearchParams } from 'next/navigation';
-import { useEffect, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import type { DriveRecord } from '@/storage/catalog/records';
 import { bytes, count, photos } from '@/ui/format';
 import { useResult } from '../scope/use-result';
@@ -11,7 +11,6 @@ import { useJobs } from '../session/jobs-list';
 import { session, useSession } from '../session/session';
 import styles from './safekeep.module.css';
 
-const NONE: string[] = [];
 
 type What = 'drive' | 'selection' | 'scope';
 
@@ -19,7 +18,8 @@ type What = 'drive' | 'selection' | 'scope';
 export function CopyForm({ drives }: { drives: DriveRecord[] }) {
   const connections = useSession((state) => state.connections);
   const selected = useSelection((state) => state.ids);
-  const inScope = useResult((state) => state.result?.ids) ?? NONE;
+  const order = useResult((state) => state.result?.order);
+  const inScope = useMemo(() => order?.all() ?? [], [order]);
   const params = useSearchParams();
   const [what, setWhat] = useState<What>(params.get('what') === 'selection' && selected.size > 0 ? 'selection' : 'drive');
   const [from, setFrom] = useState<string | null>(null);

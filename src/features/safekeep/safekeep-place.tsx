@@ -12,6 +12,7 @@ import { session, useSession } from '../session/session';
 import { problemSentence } from '@/messages/problems';
 import { CopyForm } from './copy-form';
 import styles from './safekeep.module.css';
+import { SetAsideCard } from './set-aside-card';
 import { StandingChart } from './standing-chart';
 
 export function SafekeepPlace() {
@@ -55,6 +56,7 @@ export function SafekeepPlace() {
           {conflicts.slice(0, 20).map((conflict) => <Conflict key={conflict.fileId} conflict={conflict} />)}
         </section>
       )}
+      <SetAsideCard />
       <section className={styles.panel}>
         <header><h2>Copies and checks</h2></header>
         <JobsList jobs={jobs} none="No copy and no check has run yet." />

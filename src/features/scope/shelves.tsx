@@ -5,10 +5,15 @@
 import { Button, Input, Popover, Tooltip } from 'antd';
 import { type ReactNode, useEffect, useState } from 'react';
 import { quoted, termOf, withTerm } from '@/core/scope/scope';
+import { countOf } from '@/core/search/search-record';
 import type { SmartCollection } from '@/core/changes/change';
 import { useLive } from '@/storage/catalog/live';
+import { isOfFiles } from '@/storage/catalog/records';
 import { count } from '@/ui/format';
+import { MarkerSign } from '@/ui/marker-sign';
 import { RatingBars } from '@/ui/rating-bars';
+import { useLadder } from '../judging/ladder';
+import { useMarkersByName } from '../judging/markers';
 import { session, useSession } from '../session/session';
 import styles from './scope.module.css';
 import { useResult } from './use-result';
@@ -19,7 +24,9 @@ export function Shelves() {
     <nav className={styles.shelves} aria-label="Shelves">
       <DriveShelf />
       <CollectionShelf />
+      <AccessionShelf />
       <LadderShelf />
+      <MarkerShelf />
       <CameraShelf />
     </nav>
   );
@@ -60,9 +67,9 @@ function DriveShelf() {
     <Shelf title="Drives">
       {drives.map((drive) => {
         const state = connections[drive.id]?.state ?? 'away';
-        const waiting = outbox.filter(({ driveId, fileId }) => driveId === drive.id && fileId !== null).length;
+        const waiting = outbox.filter(({ driveId, task }) => driveId === drive.id && isOfFiles(task)).length;
         const remark = [state === 'away' && 'away', state === 'needs-permission' && 'asks', waiting > 0 && `${waiting} waiting`].filter(Boolean).join(' · ');
-        return <Line key={drive.id} name={drive.name} number={facets?.find((facet) => facet.value === drive.name)?.count ?? 0} remark={remark} chosen={value === drive.name} onClick={() => toggle(drive.name)} />;
+        return <Line key={drive.id} name={drive.name} number={countOf(facets, drive.name)} remark={remark} chosen={value === drive.name} onClick={() => toggle(drive.name)} />;
       })}
       {drives.length === 0 && <p className="quiet">No drive yet.</p>}
     </Shelf>
@@ -73,15 +80,7 @@ function CollectionShelf() {
   const { scope, setScope } = useScope();
   const version = useSession((state) => state.indexVersion);
   const collections = useLive(async () => (await session.db.collections.toArray()).filter(({ deleted }) => !deleted).sort((a, b) => a.name.localeCompare(b.name))) ?? [];
-  const scopes = JSON.stringify(collections.map((collection) => collection.scope));
-  const [counts, setCounts] = useState<number[]>([]);
-  useEffect(() => {
-    let current = true;
-    session.search.count(JSON.parse(scopes) as string[]).then((found) => current && setCounts(found), () => {});
-    return () => {
-      current = false;
-    };
-  }, [scopes, version]);
+  const counts = useCounts(collections.map((collection) => collection.scope), version);
   return (
     <Shelf title="Smart collections" action={<SaveScope scope={scope} />}>
       {collections.map((collection, index) => (
@@ -95,10 +94,41 @@ function CollectionShelf() {
   );
 }
 
+/** Accessions in sight: the others are found by number, or in Take in. */
+const ACCESSIONS = 5;
+
+function AccessionShelf() {
+  const version = useSession((state) => state.indexVersion);
+  const accessions = useLive(async () => (await session.db.accessions.toArray()).sort((a, b) => b.startedAt - a.startedAt).slice(0, ACCESSIONS)) ?? [];
+  const scopes = accessions.map(({ number }) => `accession:${number}`);
+  const counts = useCounts(scopes, version);
+  const { value, toggle } = useTerm('accession');
+  if (accessions.length === 0) return null;
+  return (
+    <Shelf title="Brought in">
+      {accessions.map(({ id, number, name, source }, index) => <Line key={id} name={<>{name || source} <span className={styles.shelfCount}>{number}</span></>} number={counts[index]} chosen={value === number} onClick={() => toggle(number)} />)}
+    </Shelf>
+  );
+}
+
+/** How many photos each of these scopes has now. */
+function useCounts(scopes: string[], version: number): number[] {
+  const key = JSON.stringify(scopes);
+  const [counts, setCounts] = useState<number[]>([]);
+  useEffect(() => {
+    let current = true;
+    session.search.count(JSON.parse(key) as string[]).then((found) => current && setCounts(found), () => {});
+    return () => {
+      current = false;
+    };
+  }, [key, version]);
+  return counts;
+}
+
 function SaveScope({ scope }: { scope: string }) {
   const [open, setOpen] = useState(false);
   const save = (name: string) => {
-    if (name.trim() !== '') void session.newCollection(name.trim(), scope);
+    if (name.trim() !== '') void session.keep('collections', { name: name.trim(), scope });
     setOpen(false);
   };
   return (
@@ -115,13 +145,13 @@ function SaveScope({ scope }: { scope: string }) {
 }
 
 function EditCollection({ collection, scope }: { collection: SmartCollection; scope: string }) {
-  const rename = (name: string) => name.trim() !== '' && name !== collection.name && void session.changeCollection(collection, { name: name.trim() });
+  const rename = (name: string) => name.trim() !== '' && name !== collection.name && void session.changeKept('collections', collection, { name: name.trim() });
   const content = (
     <div className={styles.edit}>
       <Input defaultValue={collection.name} aria-label="Name" onBlur={(event) => rename(event.target.value)} onPressEnter={(event) => rename(event.currentTarget.value)} />
       <code>{collection.scope}</code>
-      <Button size="small" disabled={scope === '' || scope === collection.scope} onClick={() => void session.changeCollection(collection, { scope })}>Take the present scope</Button>
-      <Button size="small" danger onClick={() => void session.changeCollection(collection, { deleted: true })}>Remove (photos stay)</Button>
+      <Button size="small" disabled={scope === '' || scope === collection.scope} onClick={() => void session.changeKept('collections', collection, { scope })}>Take the present scope</Button>
+      <Button size="small" danger onClick={() => void session.changeKept('collections', collection, { deleted: true })}>Remove (photos stay)</Button>
     </div>
   );
   return (
@@ -135,13 +165,14 @@ const RUNGS = [5, 4, 3, 2, 1, 0, -1];
 
 function LadderShelf() {
   const facets = useResult((state) => state.result?.ladder);
+  const { meanings } = useLadder();
   const { value, toggle } = useTerm('rating');
   return (
     <Shelf title="Ladder">
       {RUNGS.map((rung) => (
         <Line
-          key={rung} number={facets?.find((facet) => facet.value === String(rung))?.count ?? 0} chosen={value === String(rung)} onClick={() => toggle(String(rung))}
-          name={<span className={styles.rung}><RatingBars rating={rung} />{rung === 0 ? 'unrated' : rung === -1 ? 'rejected' : rung}</span>}
+          key={rung} number={countOf(facets, rung)} chosen={value === String(rung)} onClick={() => toggle(String(rung))}
+          name={<span className={styles.rung}><RatingBars rating={rung} />{meanings[String(rung)] ?? (rung === 0 ? 'unrated' : rung === -1 ? 'rejected' : rung)}</span>}
         />
       ))}
       <div className={styles.atLeast}>
@@ -149,6 +180,22 @@ function LadderShelf() {
           <Button key={rung} size="small" type={value === `${rung}..` ? 'primary' : 'text'} onClick={() => toggle(`${rung}..`)} aria-pressed={value === `${rung}..`}>{rung} up</Button>
         ))}
       </div>
+    </Shelf>
+  );
+}
+
+function MarkerShelf() {
+  const facets = useResult((state) => state.result?.markers) ?? [];
+  const markers = useMarkersByName();
+  const { value, toggle } = useTerm('marker');
+  const shown = value !== null && !facets.some((facet) => facet.value === value) ? [{ value, count: 0 }, ...facets] : facets;
+  if (shown.length === 0) return null;
+  return (
+    <Shelf title="Markers">
+      {shown.map((facet) => {
+        const marker = markers.get(facet.value);
+        return <Line key={facet.value} name={<span className={styles.markerName}>{marker && <MarkerSign {...marker} />}{facet.value}</span>} number={facet.count} chosen={value === facet.value} onClick={() => toggle(facet.value)} />;
+      })}
     </Shelf>
   );
 }

@@ -5,33 +5,61 @@
 
 import { useEffect } from 'react';
 import { create } from 'zustand';
-import type { SearchResult } from '@/core/search/search-index';
+import { plainly } from '@/core/search/search-record';
 import { withTerm } from '@/core/scope/scope';
+import type { SearchAnswer } from '@/workers/search-client';
 import { session, useSession } from '../session/session';
 
 interface ResultState {
-  result: SearchResult | null;
+  result: SearchAnswer | null;
   /** Photos by month without regard to the dates in the scope: the ground of the almanac. */
   months: Map<number, number>;
   /** The scope `result` answers. */
   of: string | null;
 }
 
+/** How the wall takes what it is given. */
+export interface Viewing {
+  /** One photo for each set. */
+  setsClosed: boolean;
+  /** Sets that are open all the same, by any photo of theirs. */
+  opened: string[];
+  /** Whether a photo that no longer fits the scope after an edit leaves at once, or stays until the scope is looked at anew. */
+  leaving: 'at-once' | 'later';
+}
+
+export const useViewing = create<Viewing>(() => ({ setsClosed: false, opened: [], leaving: 'later' }));
 export const useResult = create<ResultState>(() => ({ result: null, months: new Map(), of: null }));
 
 let latest = 0;
 
-async function ask(scope: string): Promise<void> {
+async function ask(scope: string, anew: boolean): Promise<void> {
   const mine = ++latest;
   const undated = withTerm(scope, 'taken', null);
-  const [result, ground] = await Promise.all([session.search.search(scope), undated === scope.trim() ? null : session.search.search(undated)]);
+  const { setsClosed, opened, leaving } = useViewing.getState();
+  const before = useResult.getState();
+  const stay = leaving === 'later' && !anew && before.of === scope && before.result ? before.result.order.asSlots : null;
+  const [result, ground] = await Promise.all([
+    session.search.search({ scope, closed: setsClosed, opened, stay }),
+    undated === scope.trim() ? null : session.search.search(plainly(undated)),
+  ]);
   if (mine === latest) useResult.setState({ result, months: (ground ?? result).months, of: scope });
+}
+
+const report = (error: unknown) => console.error(error);
+
+/** Looks at the scope anew: what no longer fits leaves. */
+export const lookAnew = (): void => void ask(useResult.getState().of ?? '', true).catch(report);
+
+export function setViewing(viewing: Partial<Viewing>): void {
+  useViewing.setState(viewing);
+  lookAnew();
 }
 
 export function useKeepResult(scope: string): void {
   const stage = useSession((state) => state.stage);
   const version = useSession((state) => state.indexVersion);
   useEffect(() => {
-    if (stage === 'ready') ask(scope).catch((error: unknown) => console.error(error));
+    if (stage === 'ready') ask(scope, false).catch(report);
   }, [scope, stage, version]);
 }

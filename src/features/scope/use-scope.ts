@@ -14,6 +14,14 @@ export interface ScopeInAddress {
 
 export const findAddress = (scope: string): string => (scope === '' ? '/find' : `/find?q=${encodeURIComponent(scope)}`);
 
+/** The address as it is, with another scope. */
+function withScope(path: string, scope: string): string {
+  const address = new URLSearchParams(window.location.search);
+  if (scope === '') address.delete('q');
+  else address.set('q', scope);
+  return `${path}${address.size > 0 ? `?${address}` : ''}`;
+}
+
 export function useScope(): ScopeInAddress {
   const params = useSearchParams();
   const path = usePathname();
@@ -23,8 +31,10 @@ export function useScope(): ScopeInAddress {
 
   const setScope = useCallback(
     (next: string) => {
-      // narrowing happens on the wall; from another place the wall is opened
-      if (path !== '/find') router.push(findAddress(next));
+      // narrowing happens on the wall, in sifting and in describing; from another place the wall is opened
+      if (path === '/sift') window.history.replaceState(null, '', `/sift${next === '' ? '' : `?q=${encodeURIComponent(next)}`}`);
+      else if (path === '/describe') window.history.replaceState(null, '', withScope(path, next));
+      else if (path !== '/find') router.push(findAddress(next));
       else window.history.replaceState(null, '', findAddress(next));
     },
     [path, router],

@@ -3,6 +3,7 @@
 // Connecting a drive: a folder picked or dropped is recognised, looked through at once, and given a name.
 
 import { App, Button, Input, type InputRef, Modal } from 'antd';
+import { useRouter } from 'next/navigation';
 import { useEffect, useRef, useState } from 'react';
 import { create } from 'zustand';
 import { isPhotoName, isSidecarName } from '@/core/containers/formats';
@@ -12,6 +13,9 @@ import { HandleDrive } from '@/storage/drives/handle-drive';
 import { ListedDrive } from '@/storage/drives/listed-drive';
 import { bytes, photos, plural } from '@/ui/format';
 import { session } from './session';
+
+/** Take in, with a source chosen. */
+export const takeInAddress = (sourceId: string): string => `/take-in?from=${encodeURIComponent(sourceId)}`;
 
 type Question = { folder: Folder; access: DriveRecord['access']; recognised: Extract<Recognised, { state: 'new' | 'clone' }> };
 
@@ -48,10 +52,10 @@ export async function offerFolder(folder: Folder, say: Say): Promise<void> {
 }
 
 /** Lets the person pick a folder, by the browser's picker or, where it has none, by a folder input. */
-export async function pickFolder(): Promise<Folder | null> {
+export async function pickFolder(mode: 'read' | 'readwrite' = 'readwrite'): Promise<Folder | null> {
   if ('showDirectoryPicker' in window) {
     try {
-      return { handle: await window.showDirectoryPicker({ mode: 'readwrite' }) };
+      return { handle: await window.showDirectoryPicker({ mode }) };
     } catch (error) {
       if (error instanceof DOMException && error.name === 'AbortError') return null;
       throw error;
@@ -110,6 +114,12 @@ function Ask({ question: { folder, access, recognised }, onDone }: { question: Q
     session.addFolder(folder, { name: name.trim() }, access).catch((error: unknown) => message.error(`The drive could not be marked as yours: ${String(error)}`));
     onDone();
   };
+  const router = useRouter();
+  const takeIn = async () => {
+    const source = await session.addSource(folder);
+    onDone();
+    router.push(takeInAddress(source.id));
+  };
   return (
     <div style={{ display: 'grid', gap: 12 }}>
       <p aria-live="polite">
@@ -120,6 +130,7 @@ function Ask({ question: { folder, access, recognised }, onDone }: { question: Q
       <label htmlFor="drive-name">What do you call this drive?</label>
       <Input id="drive-name" ref={input} value={name} onChange={(event) => setName(event.target.value)} onPressEnter={() => name.trim() && add()} />
       <div style={{ display: 'flex', gap: 8, justifyContent: 'flex-end' }}>
+        <Button type="text" style={{ marginRight: 'auto' }} onClick={() => void takeIn()}>It is a card: take in from it</Button>
         {recognised.state === 'clone' && <Button onClick={() => { void session.returnDrive(recognised.record.id, folder); onDone(); }}>It is “{recognised.record.name}”, in a new place</Button>}
         <Button type="primary" disabled={name.trim() === ''} onClick={add}>{recognised.state === 'clone' ? 'It is another drive' : 'Connect and catalog'}</Button>
       </div>

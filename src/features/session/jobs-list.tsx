@@ -10,7 +10,7 @@ import { bytes, count, dateTime, photos, plural } from '@/ui/format';
 import styles from './jobs-list.module.css';
 import { session } from './session';
 
-const PHASES = { listing: 'listing the folders', reading: 'reading photos', digesting: 'reading every byte for its checksum', copying: 'copying and reading back', finishing: 'finishing' };
+const PHASES = { listing: 'listing the folders', reading: 'reading photos', digesting: 'reading every byte for its checksum', copying: 'copying and reading back', removing: 'reading once more and removing', waiting: 'waiting for the night', drawing: 'drawing', finishing: 'finishing' };
 const STATES = { running: '', paused: 'paused', interrupted: 'interrupted', done: 'finished', cancelled: 'cancelled', failed: 'stopped' };
 
 export function useJobs(): JobRecord[] {
@@ -18,7 +18,7 @@ export function useJobs(): JobRecord[] {
 }
 
 export function JobsList({ jobs, none }: { jobs: JobRecord[]; none: string }) {
-  const drives = useLive(() => session.db.drives.toArray()) ?? [];
+  const drives = useLive(async () => [...(await session.db.drives.toArray()), ...(await session.db.sources.toArray())]) ?? [];
   const nameOf = (id: string | null) => drives.find((drive) => drive.id === id)?.name ?? '…';
   if (jobs.length === 0) return <p className="quiet">{none}</p>;
   return (
@@ -31,8 +31,14 @@ export function JobsList({ jobs, none }: { jobs: JobRecord[]; none: string }) {
 }
 
 function titleOf(job: JobRecord, nameOf: (id: string | null) => string): string {
-  if (job.kind === 'copy') return `Second copy: ${nameOf(job.driveId)} → ${nameOf(job.targetDriveId)}`;
-  return `${job.kind === 'scan' ? 'Catalog' : 'Check'}: ${nameOf(job.driveId)}`;
+  switch (job.kind) {
+    case 'copy': return `Second copy: ${nameOf(job.driveId)} → ${nameOf(job.targetDriveId)}`;
+    case 'take-in': return `Take in: ${nameOf(job.sourceId)} → ${nameOf(job.driveId)}`;
+    case 'empty': return `Empty: ${nameOf(job.sourceId)}`;
+    case 'scan': return `${job.noticed ? 'New here' : 'Catalog'}: ${nameOf(job.driveId)}`;
+    case 'previews': return `Large previews${job.byNight ? ', by night' : ''}`;
+    case 'check': return `Check: ${nameOf(job.driveId)}`;
+  }
 }
 
 function Job({ job, title }: { job: JobRecord; title: string }) {
@@ -59,6 +65,8 @@ function Job({ job, title }: { job: JobRecord; title: string }) {
 
 function JobProgress({ job: { progress } }: { job: JobRecord }) {
   const { phase, doneItems, totalItems, doneBytes, totalBytes } = progress;
+  if (phase === 'waiting') return <p className="quiet">{PHASES[phase]}, from ten in the evening: {photos(totalItems)}</p>;
+  if (phase === 'drawing') return <div><Progress percent={totalItems > 0 ? Math.floor((100 * doneItems) / totalItems) : 100} size="small" aria-label="progress" /><p className="quiet">{PHASES[phase]}: {count(doneItems)} of {photos(totalItems)}</p></div>;
   const percent = totalBytes > 0 ? Math.floor((100 * doneBytes) / totalBytes) : 0;
   return (
     <div>
@@ -81,6 +89,8 @@ function Report({ report, endedAt }: { report: JobReport; endedAt: number | null
       {report.kind === 'check' && <Names title="Not what its checksum says" names={report.damaged} alarm />}
       {report.kind === 'check' && <Names title="Missing" names={report.missing} alarm />}
       {report.kind === 'check' && <Names title="New, not cataloged yet" names={report.added} />}
+      {report.kind === 'take-in' && <Names title="Got a number, because the name was taken meanwhile" names={report.renamed.map(({ from, to }) => `${from} → ${to}`)} />}
+      {report.kind === 'empty' && <Names title="Stay on the card" names={report.kept} />}
       <Troubles troubles={report.troubles} />
     </div>
   );
@@ -88,6 +98,9 @@ function Report({ report, endedAt }: { report: JobReport; endedAt: number | null
 
 function sentence(report: JobReport): string {
   if (report.kind === 'copy') return `${photos(report.copied)} copied and proven, ${count(report.alreadyThere)} there already.`;
+  if (report.kind === 'take-in') return `Accession ${report.number}: ${report.line}.${report.waiting > 0 ? ` ${plural(report.waiting, 'second copy waits', 'second copies wait')} in the outbox.` : ''}`;
+  if (report.kind === 'previews') return `${plural(report.drawn, 'large preview')} drawn, ${count(report.there)} there already${report.away > 0 ? `, ${photos(report.away)} on drives that are away` : ''}.`;
+  if (report.kind === 'empty') return `${plural(report.removed, 'file')} removed, ${bytes(report.bytes)}; every one was read once more and is proven elsewhere.`;
   if (report.kind === 'check') {
     const bad = report.damaged.length + report.missing.length;
     return bad === 0 ? `All ${plural(report.sound, 'file')} read and found right.` : `${plural(report.sound, 'file')} right, ${count(report.damaged.length)} not what the checksum says, ${count(report.missing.length)} missing.`;

@@ -7,13 +7,33 @@ import { session } from './session';
 const KEPT = 1500;
 
 const urls = new Map<string, string>();
-const waiting = new Map<string, Set<(url: string | null) => void>>();
-let timer: ReturnType<typeof setTimeout> | null = null;
+/** Fetched at once: those that are in sight are not to wait for those that come after. */
+const LOT = 12;
 
-async function fetchWaiting(): Promise<void> {
-  timer = null;
-  const asked = [...waiting];
-  waiting.clear();
+interface Asked {
+  listeners: Set<(url: string | null) => void>;
+  inSight: boolean;
+}
+
+const waiting = new Map<string, Asked>();
+let fetching = 0;
+/** Lots under way: the database reads one while the page draws another. */
+const LOTS = 3;
+
+function fetchWaiting(): void {
+  while (fetching < LOTS && waiting.size > 0) {
+    fetching += 1;
+    void fetchLot().finally(() => {
+      fetching -= 1;
+      fetchWaiting();
+    });
+  }
+}
+
+async function fetchLot(): Promise<void> {
+  const inSight = [...waiting].filter(([, asked]) => asked.inSight);
+  const asked = (inSight.length > 0 ? inSight : [...waiting]).slice(0, LOT).map(([id, { listeners }]): [string, Asked['listeners']] => [id, listeners]);
+  for (const [id] of asked) waiting.delete(id);
   const records = await session.db.previews.bulkGet(asked.map(([id]) => id));
   asked.forEach(([id, listeners], index) => {
     const record = records[index];
@@ -32,17 +52,28 @@ function keep(id: string, url: string): void {
   }
 }
 
+/** Asks for previews that are about to be shown. */
+export function askPreviews(photoIds: readonly string[]): void {
+  for (const id of photoIds) if (!urls.has(id) && !waiting.has(id)) waiting.set(id, { listeners: new Set(), inSight: true });
+  queueMicrotask(fetchWaiting);
+}
+
 /** The preview of a photo: `undefined` while it is fetched, `null` where there is none. `version` fetches anew what was missing. */
-export function usePreview(photoId: string, version = 0): string | null | undefined {
+export function usePreview(photoId: string, version = 0, inSight = true): string | null | undefined {
   const [shown, setShown] = useState<{ id: string; url: string | null } | null>(null);
   const cached = urls.get(photoId);
   useEffect(() => {
     if (urls.has(photoId)) return;
     const listener = (url: string | null) => setShown({ id: photoId, url });
-    const listeners = waiting.get(photoId) ?? new Set();
-    waiting.set(photoId, listeners.add(listener));
-    timer ??= setTimeout(() => void fetchWaiting(), 0);
-    return () => void listeners.delete(listener);
-  }, [photoId, version]);
+    const asked = waiting.get(photoId) ?? { listeners: new Set(), inSight };
+    asked.inSight ||= inSight;
+    waiting.set(photoId, asked);
+    asked.listeners.add(listener);
+    queueMicrotask(fetchWaiting); // when all tiles of this drawing have asked
+    return () => {
+      asked.listeners.delete(listener);
+      if (asked.listeners.size === 0 && waiting.get(photoId) === asked) waiting.delete(photoId); // scrolled by before it came
+    };
+  }, [photoId, version, inSight]);
   return cached ?? (shown?.id === photoId ? shown.url : undefined);
 }

@@ -1,40 +1,63 @@
 import { beforeEach, describe, expect, it } from 'vitest';
-import { clearSelection, selectAll, selectOnly, selectStretch, stepFocus, toggleSelected, useSelection } from './selection';
+import { PhotoOrder } from '@/core/search/photo-order';
+import { clearSelection, neighbour, selectAll, selectOnly, selectStretch, selectThese, setFocus, stepFocus, toggleSelected, useSelection } from './selection';
 
-const order = ['a', 'b', 'c', 'd', 'e'];
-const chosen = () => [...useSelection.getState().ids].sort().join('');
+const orderOf = (...ids: string[]) => new PhotoOrder(Uint32Array.from(ids.keys()), ids, new Map(ids.map((id, slot) => [id, slot])));
+const ORDER = orderOf('a', 'b', 'c', 'd', 'e');
+const selected = () => [...useSelection.getState().ids].sort();
 
 beforeEach(clearSelection);
 
-describe('selecting', () => {
-  it('a stretch goes from the first click to the last, either way, and can be drawn anew from the same start', () => {
-    selectOnly('c');
-    selectStretch(order, 'e');
-    expect(chosen()).toBe('cde');
-    selectStretch(order, 'a');
-    expect(chosen()).toBe('abc');
+describe('the selection', () => {
+  it('a stretch goes from where it began, in the order of the wall, in both directions', () => {
+    selectOnly('d');
+    selectStretch(ORDER, 'b');
+    expect(selected()).toEqual(['b', 'c', 'd']);
+    selectStretch(ORDER, 'e');
+    expect(selected()).toEqual(['d', 'e']);
   });
 
-  it('one is added and taken away, the others stay', () => {
+  it('a stretch can be added to what was selected', () => {
     selectOnly('a');
     toggleSelected('c');
-    toggleSelected('e');
+    selectStretch(ORDER, 'd', true);
+    expect(selected()).toEqual(['a', 'c', 'd']);
+  });
+
+  it('a stretch whose beginning is no longer in sight begins where it ends', () => {
+    selectOnly('gone');
+    selectStretch(ORDER, 'c');
+    expect(selected()).toEqual(['c']);
+    selectStretch(ORDER, 'd');
+    expect(selected()).toEqual(['c', 'd']);
+  });
+
+  it('single photos are added and taken away, and the whole order at once', () => {
+    selectOnly('a');
+    toggleSelected('c');
     toggleSelected('a');
-    expect(chosen()).toBe('ce');
+    expect(selected()).toEqual(['c']);
+    selectAll(ORDER);
+    expect(selected()).toEqual(['a', 'b', 'c', 'd', 'e']);
+    selectThese(['b', 'd']);
+    selectThese(['e'], true);
+    expect(selected()).toEqual(['b', 'd', 'e']);
   });
 
-  it('steps stay within the wall, and begin at its first photo', () => {
-    expect(stepFocus(order, 1)).toBe('a');
-    expect(stepFocus(order, -1)).toBe('a');
+  it('steps select the next photo and stop at both ends; without focus the first is taken', () => {
+    expect(stepFocus(ORDER, 1)).toBe('a');
+    expect(stepFocus(ORDER, -1)).toBe('a');
+    expect(stepFocus(ORDER, 1)).toBe('b');
     selectOnly('e');
-    expect(stepFocus(order, 1)).toBe('e');
-    expect(stepFocus([], 1)).toBeNull();
+    expect(stepFocus(ORDER, 1)).toBe('e');
+    expect(selected()).toEqual(['e']);
+    expect(stepFocus(orderOf(), 1)).toBeNull();
   });
 
-  it('all of the scope, and none', () => {
-    selectAll(order);
-    expect(chosen()).toBe('abcde');
-    clearSelection();
-    expect(useSelection.getState()).toMatchObject({ focus: null, anchor: null });
+  it('the focus goes alone where the selection is to stay', () => {
+    selectThese(['b', 'd']);
+    setFocus('c');
+    expect(selected()).toEqual(['b', 'd']);
+    expect([neighbour(ORDER, 1), neighbour(ORDER, -1), neighbour(ORDER, 99)]).toEqual(['d', 'b', 'e']);
   });
 });

@@ -2,27 +2,36 @@
 // Screens read the database live and this session's small store; they act through its methods.
 
 import { create } from 'zustand';
-import type { Change, SmartCollection } from '@/core/changes/change';
+import type { Change, KeptChange, Shelf, Shelves } from '@/core/changes/change';
+import type { FieldValues } from '@/core/fields/registry';
 import { faultSentence } from '@/messages/problems';
-import { archiveItem, firstUndone, lastDone, makeChange, redoNext, undoLast, type Applied } from '@/storage/catalog/changes';
+import { firstUndone, lastDone, makeChange, redoNext, undoLast, type Applied } from '@/storage/catalog/changes';
 import { CatalogDatabase } from '@/storage/catalog/database';
 import type { Property } from '@/core/reading/properties';
 import { queueEmbedding } from '@/storage/catalog/embedding';
-import type { DriveRecord, FileRecord, JobRecord, JobReport } from '@/storage/catalog/records';
-import { allSearchRecords, searchRecords } from '@/storage/catalog/search-feed';
+import type { AccessionFileRecord, AccessionRecord, DriveRecord, FileRecord, JobRecord, JobReport, JournalRecord, SourceRecord } from '@/storage/catalog/records';
+import { settleAccession } from '@/storage/catalog/accessions';
+import { allSearchRecords } from '@/storage/catalog/search-feed';
 import { decideConflict } from '@/storage/catalog/sidecars';
-import { type Connection, type Folder, type Recognised, addFolderDrive, connectionOf, recognise } from '@/storage/drives/connections';
-import { DriveError } from '@/storage/drives/drive';
+import { type Connection, type Folder, type Recognised, addFolderDrive, addFolderSource, connectionOf, recognise } from '@/storage/drives/connections';
+import { type Drive, DriveError } from '@/storage/drives/drive';
 import type { ListedDrive } from '@/storage/drives/listed-drive';
-import { demoIncomplete, fetchDemoIndex, loadPracticeDrives } from '@/storage/drives/practice';
-import { checkDrive, copyPhotos } from '@/storage/jobs/fixity';
 import { type JobControl, type JobTools, faultOf } from '@/storage/jobs/job-tools';
 import { JobRunner, type NewJob } from '@/storage/jobs/runner';
-import { clearLeftovers, scanDrive } from '@/storage/jobs/scan';
 import { type WorkerHands, workerHands } from '@/workers/hands-client';
+import { type PictureClient, workerPictures } from '@/workers/picture-client';
 import { type SearchClient, workerSearch } from '@/workers/search-client';
+import { type SpellingClient, workerSpelling } from '@/workers/spelling-client';
+import { JOB_FEED_DELAY_MS, SearchFeeding } from './search-feeding';
+import { type DemoState, loadDemo, lookForDemo } from './demo';
+import { FolderWatch } from './folder-watch';
+import { inTurn } from './in-turn';
+import { Looking } from './looking';
+import { openOriginal } from './open-original';
 import { OutboxPump } from './outbox-pump';
-import { catalogName, removeLeftDemo, whichCatalog } from './which-catalog';
+import { type StorageRoom, storageRoom } from './storage-room';
+import { catalogName, removeLeftDemo } from './which-catalog';
+import { workOf } from './work-of';
 
 export interface SessionState {
   stage: 'opening' | 'ready' | 'failed';
@@ -33,31 +42,30 @@ export interface SessionState {
   indexed: number;
   /** Counts up whenever the search index has new content. */
   indexVersion: number;
+  /** Of drives and of sources, by id. */
   connections: Record<string, Connection>;
-  storage: { persisted: boolean; usedBytes: number; quotaBytes: number } | null;
+  /** A card or folder that was not there before and is now. */
+  arrived: { sourceId: string; at: number } | null;
+  storage: StorageRoom | null;
   /** Whether the server has a demo to offer; in the demo's catalog, how far its drives are loaded. */
-  demo: { state: 'unknown' | 'none' | 'offered' | 'loaded' } | { state: 'loading'; done: number; total: number } | { state: 'failed'; reason: string };
+  demo: DemoState;
 }
 
 export const useSession = create<SessionState>(() => ({
-  stage: 'opening', failure: null, notice: null, indexed: 0, indexVersion: 0, connections: {}, storage: null, demo: { state: 'unknown' },
+  stage: 'opening', failure: null, notice: null, indexed: 0, indexVersion: 0, connections: {}, arrived: null, storage: null, demo: { state: 'unknown' },
 }));
 
 const set = useSession.setState;
-
-/** Photos whose records changed are fed to the search index this much later, several at a time; those of a running job later still, for a screen that is drawn anew all the time has no time left for the work. */
-const FEED_DELAY_MS = 60;
-const JOB_FEED_DELAY_MS = 900;
 
 class Session {
   readonly db = new CatalogDatabase(catalogName());
   private hands: WorkerHands | null = null;
   private searchClient: SearchClient | null = null;
+  private pictureClient: PictureClient | null = null;
+  private spellingClient: SpellingClient | null = null;
   private runner: JobRunner | null = null;
-  private channel: BroadcastChannel | null = null;
-  private readonly changedPhotos = new Set<string>();
-  private feeding = Promise.resolve();
-  private feedTimer: { due: number; timer: ReturnType<typeof setTimeout> } | null = null;
+  private readonly feeding = new SearchFeeding(this.db, () => this.search, (indexed) => this.indexed(indexed));
+  readonly looking = new Looking({ db: this.db, search: () => this.search, pictures: () => this.pictures, original: (photoId) => this.original(photoId), onPhotos: (ids) => this.feeding.later(ids) });
   private readonly outbox = new OutboxPump({
     db: this.db,
     now: Date.now,
@@ -66,18 +74,33 @@ class Session {
       return connection.state === 'connected' && connection.writable ? connection.drive : null;
     },
     embed: (order) => this.handsAtWork.embed(order),
-    onPhotos: (ids) => this.feedLater(ids),
+    copy: (order) => this.handsAtWork.copy(order, () => undefined),
+    onPhotos: (ids) => this.feeding.later(ids),
   });
+  private readonly watch = new FolderWatch({ db: this.db, lookThrough: (driveId) => this.lookThrough(driveId) });
   private opened = false;
   /** Folders given as lists of files: they last as long as the page. */
   private readonly listed = new Map<string, ListedDrive>();
 
-  private get handsAtWork(): WorkerHands {
+  get handsAtWork(): WorkerHands {
     return (this.hands ??= workerHands());
   }
 
   get search(): SearchClient {
     return (this.searchClient ??= workerSearch(() => void this.fillIndex()));
+  }
+
+  get pictures(): PictureClient {
+    return (this.pictureClient ??= workerPictures());
+  }
+
+  get spelling(): SpellingClient {
+    return (this.spellingClient ??= workerSpelling());
+  }
+
+  private indexed(indexed: number): void {
+    set((state) => ({ indexed, indexVersion: state.indexVersion + 1 }));
+    this.looking.later();
   }
 
   async open(): Promise<void> {
@@ -86,16 +109,16 @@ class Session {
     try {
       await removeLeftDemo();
       await this.db.open();
-      this.channel = new BroadcastChannel(`${this.db.name}-photos`);
-      this.channel.onmessage = ({ data }) => this.feedLater(data as string[], { tellOthers: false });
+      this.feeding.listen();
       this.runner = new JobRunner(this.db, (job, control) => this.carryOut(job, control), navigator.locks, Date.now, (fault) => say(faultSentence(fault)));
-      for (const record of await this.db.drives.toArray()) await this.connect(record);
+      for (const record of [...(await this.db.drives.toArray()), ...(await this.db.sources.toArray())]) await this.connect(record);
       await this.fillIndex();
       set({ stage: 'ready' });
       await this.runner.findInterrupted();
       void this.outbox.run();
       void this.lookAtStorage(true);
       void this.lookForDemo();
+      window.addEventListener('focus', () => void this.lookAround());
     } catch (error) {
       set({ stage: 'failed', failure: error instanceof Error ? error.message : String(error) });
     }
@@ -107,44 +130,16 @@ class Session {
       indexed = await this.search.put(records, []);
       set({ indexed });
     }
-    set((state) => ({ indexed, indexVersion: state.indexVersion + 1 }));
-  }
-
-  /** Tells search, the walls and the other tabs that these photos are not what they were. */
-  private feedLater(photoIds: string[], { tellOthers = true, delayMs = FEED_DELAY_MS } = {}): void {
-    for (const id of photoIds) this.changedPhotos.add(id);
-    if (tellOthers && photoIds.length > 0) this.channel?.postMessage(photoIds);
-    const due = Date.now() + delayMs;
-    if (this.feedTimer && this.feedTimer.due <= due) return;
-    if (this.feedTimer) clearTimeout(this.feedTimer.timer);
-    this.feedTimer = { due, timer: setTimeout(() => void this.feed(), delayMs) };
-  }
-
-  /** Feeds what changed, after what is being fed. */
-  private feed(): Promise<void> {
-    if (this.feedTimer) clearTimeout(this.feedTimer.timer);
-    this.feedTimer = null;
-    return (this.feeding = this.feeding.then(() => this.feedNow()));
-  }
-
-  private async feedNow(): Promise<void> {
-    const ids = [...this.changedPhotos];
-    this.changedPhotos.clear();
-    try {
-      const { records, gone } = await searchRecords(this.db, ids);
-      const indexed = await this.search.put(records, gone);
-      set((state) => ({ indexed, indexVersion: state.indexVersion + 1 }));
-    } catch {
-      // the search worker died and is being filled anew from the catalog, which has these photos as they are now
-    }
+    this.indexed(indexed);
   }
 
   // --- drives ---
 
-  private async connect(record: DriveRecord, ask = false): Promise<Connection> {
+  private async connect(record: DriveRecord | SourceRecord, ask = false): Promise<Connection> {
     const listed = this.listed.get(record.id);
     const connection: Connection = listed ? { state: 'connected', drive: listed, writable: false } : await connectionOf(record, ask);
     set((state) => ({ connections: { ...state.connections, [record.id]: connection } }));
+    if (connection.state === 'connected' && record.handle && 'scannedAt' in record) void this.watch.watch(record.id, record.handle);
     return connection;
   }
 
@@ -157,9 +152,61 @@ class Session {
     return connection.state;
   }
 
-  async setTakenOut(driveId: string, takenOut: boolean): Promise<void> {
-    await this.db.drives.update(driveId, { takenOut });
-    await this.reconnect(driveId);
+  async setTakenOut(id: string, takenOut: boolean): Promise<void> {
+    if (await this.db.sources.update(id, { takenOut })) return this.lookAtSource(id);
+    await this.db.drives.update(id, { takenOut });
+    await this.reconnect(id);
+  }
+
+  // --- cards and folders that photos are taken in from ---
+
+  /** Looks whether a source is there; one that was not and is has arrived. */
+  private async lookAtSource(id: string): Promise<void> {
+    const record = await this.db.sources.get(id);
+    if (!record) return;
+    const before = this.connectionOf(id).state;
+    if ((await this.connect(record)).state === 'connected' && before === 'away') set({ arrived: { sourceId: id, at: Date.now() } });
+  }
+
+  /** Whether drives and cards that can be plugged are still where they were; for when the person comes back to the window. */
+  private async lookAround(): Promise<void> {
+    for (const { id } of await this.db.sources.toArray()) await this.lookAtSource(id);
+    const drives = (await this.db.drives.toArray()).filter(({ handle }) => handle !== null);
+    for (const record of drives) await this.connect(record);
+    await this.watch.onFocus(drives.filter(({ id }) => this.connectionOf(id).state === 'connected').map(({ id }) => id));
+    this.outbox.wake();
+  }
+
+  /** Registers a card, a folder, or dropped files as something to take in from. */
+  async addSource(folder: Folder): Promise<SourceRecord> {
+    const record = await addFolderSource(this.db, crypto.randomUUID(), folder, Date.now());
+    if ('listed' in folder) this.listed.set(record.id, folder.listed);
+    await this.connect(record, true);
+    return record;
+  }
+
+  /** Asks the browser for leave to read or, for emptying a card, to write. */
+  async openSource(id: string, access: 'read' | 'write'): Promise<Connection> {
+    const record = await this.db.sources.get(id);
+    if (!record) return { state: 'away' };
+    if (access === 'write' && record.access !== 'write') await this.db.sources.update(id, { access });
+    const connection = await this.connect({ ...record, access: access === 'write' ? 'write' : record.access }, true);
+    if (access === 'write' && connection.state !== 'connected') {
+      await this.db.sources.update(id, { access: record.access });
+      await this.connect(record);
+    }
+    return connection;
+  }
+
+  async forgetSource(id: string): Promise<void> {
+    await this.db.sources.delete(id);
+    this.listed.delete(id);
+  }
+
+  /** A source that is there, or a drive that serves as one. */
+  sourceDrive(id: string): Drive | null {
+    const connection = this.connectionOf(id);
+    return connection.state === 'connected' ? connection.drive : null;
   }
 
   /** From now on, or no longer, fields are written into the image files of a drive as well. */
@@ -197,7 +244,7 @@ class Session {
   }
 
   private async connectedDrive(driveId: string) {
-    const record = await this.db.drives.get(driveId);
+    const record = (await this.db.drives.get(driveId)) ?? (await this.db.sources.get(driveId));
     const connection = record ? await this.connect(record) : null;
     if (connection?.state !== 'connected') throw new DriveError('not-found', record?.name ?? driveId);
     return connection;
@@ -214,36 +261,61 @@ class Session {
     }
   }
 
-  startScan = (driveId: string) => this.startJob({ kind: 'scan', driveId, photoIds: null, targetDriveId: null });
+  startScan = (driveId: string) => this.startJob({ kind: 'scan', driveId });
+
+  /** A scan nobody asked for: it is only mentioned when it found something. */
+  private async lookThrough(driveId: string): Promise<void> {
+    const jobId = (await this.startJob({ kind: 'scan', driveId, noticed: true })) ?? '';
+    await this.runner?.ended(jobId);
+    const job = await this.db.jobs.get(jobId);
+    if (job?.state === 'done' && job.report?.kind === 'scan' && job.report.added === 0) await this.dismissJob(jobId);
+  }
+
   startCopy = (driveId: string, targetDriveId: string, photoIds: string[] | null) => this.startJob({ kind: 'copy', driveId, photoIds, targetDriveId });
-  startCheck = (driveId: string) => this.startJob({ kind: 'check', driveId, photoIds: null, targetDriveId: null });
+  startCheck = (driveId: string) => this.startJob({ kind: 'check', driveId });
+  startEmptying = (sourceId: string, agreed: { files: number; copies: number }) => this.startJob({ kind: 'empty', driveId: sourceId, sourceId, agreed });
+
+  /** Records an accession and begins to take it in. */
+  async startTakeIn(accession: AccessionRecord, files: AccessionFileRecord[]): Promise<string | undefined> {
+    await this.db.transaction('rw', this.db.accessions, this.db.accessionFiles, async () => {
+      await this.db.accessions.put(accession);
+      await this.db.accessionFiles.bulkPut(files);
+    });
+    return this.startJob({ kind: 'take-in', driveId: accession.sheet.driveId ?? '', targetDriveId: accession.sheet.second.driveId, sourceId: accession.sourceId, accessionId: accession.id });
+  }
+
+  startLargePreviews = (photoIds: string[], byNight: boolean) => this.startJob({ kind: 'previews', driveId: 'previews', photoIds, byNight });
 
   pauseJob = (jobId: string) => this.runner?.pause(jobId);
   resumeJob = (jobId: string) => this.runner?.resume(jobId);
   cancelJob = (jobId: string) => this.runner?.cancel(jobId);
-  dismissJob = (jobId: string) => this.db.jobs.delete(jobId);
+
+  /** Puts a job away. A take-in that was not finished will not be taken up again. */
+  async dismissJob(jobId: string): Promise<void> {
+    const job = await this.db.jobs.get(jobId);
+    if (job?.accessionId && job.state !== 'done') await settleAccession(this.db, job.accessionId, Date.now());
+    await this.db.jobs.delete(jobId);
+  }
 
   private async carryOut(job: JobRecord, control: JobControl): Promise<JobReport> {
-    const tools: JobTools = { db: this.db, hands: this.handsAtWork, now: Date.now, control, onPhotos: (ids) => this.feedLater(ids, { delayMs: JOB_FEED_DELAY_MS }) };
-    const source = await this.connectedDrive(job.driveId);
+    const tools: JobTools = { db: this.db, hands: this.handsAtWork, now: Date.now, control, onPhotos: (ids) => this.feeding.later(ids, JOB_FEED_DELAY_MS) };
     try {
-      if (job.kind === 'scan') return await this.scan(tools, job, source);
-      if (job.kind === 'check') return await checkDrive(tools, job.driveId, source.drive, source.writable);
-      const targetId = job.targetDriveId ?? '';
-      const target = await this.connectedDrive(targetId);
-      return await copyPhotos(tools, { source: { id: job.driveId, ...source }, target: { id: targetId, drive: target.drive }, photoIds: job.photoIds });
+      const report = await workOf(job, tools, { connected: (id) => this.connectedDrive(id), now: (id) => this.sourceDrive(id) });
+      if (job.kind === 'take-in') await this.previewsAfter(job);
+      return report;
     } finally {
-      await this.feed(); // what the job found can be searched for when it says that it is done
+      await this.feeding.now(); // what the job found can be searched for when it says that it is done
       this.outbox.wake();
       void this.lookAtStorage(false);
     }
   }
 
-  private async scan(tools: JobTools, job: JobRecord, { drive, writable }: Extract<Connection, { state: 'connected' }>): Promise<JobReport> {
-    const report = await scanDrive(tools, job.driveId, drive);
-    if (writable) await clearLeftovers(drive, report.leftovers, Date.now());
-    if (writable) await this.db.outbox.put(archiveItem(job.driveId, Date.now()));
-    return report;
+  /** Large previews never slow the taking in: they come when it is over. */
+  private async previewsAfter({ accessionId }: JobRecord): Promise<void> {
+    const accession = await this.db.accessions.get(accessionId ?? '');
+    if (!accession || accession.sheet.previews === 'small') return;
+    const files = await this.db.accessionFiles.where('accessionId').equals(accession.id).toArray();
+    await this.startLargePreviews(files.flatMap(({ photoId }) => photoId ?? []), accession.sheet.previews === 'by-night');
   }
 
   // --- changes ---
@@ -257,53 +329,51 @@ class Session {
     }
   }
 
-  async undo(): Promise<Change | null> {
-    const entry = await lastDone(this.db);
-    const applied = await undoLast(this.db, Date.now());
-    if (applied) this.afterChange(applied);
-    return entry?.change ?? null;
+  undo(): Promise<Change | null> {
+    return inTurn(async () => this.stepInJournal(await lastDone(this.db), undoLast));
   }
 
-  async redo(): Promise<Change | null> {
-    const entry = await firstUndone(this.db);
-    const applied = await redoNext(this.db, Date.now());
+  redo(): Promise<Change | null> {
+    return inTurn(async () => this.stepInJournal(await firstUndone(this.db), redoNext));
+  }
+
+  private async stepInJournal(entry: JournalRecord | undefined, step: typeof undoLast): Promise<Change | null> {
+    const applied = await step(this.db, Date.now());
     if (applied) this.afterChange(applied);
     return entry?.change ?? null;
   }
 
   private afterChange({ photoIds }: Applied): void {
-    this.feedLater(photoIds);
+    this.feeding.later(photoIds);
     this.outbox.wake();
   }
 
-  async decide(fileId: string, decision: 'ours' | 'theirs'): Promise<void> {
-    this.feedLater(await decideConflict(this.db, fileId, decision, Date.now()));
+  /** Something was queued for the drives beside a change. */
+  wakeOutbox(): void {
     this.outbox.wake();
   }
 
-  newCollection(name: string, scope: string): Promise<void> {
-    const after: SmartCollection = { id: crypto.randomUUID(), name, scope, updatedAt: Date.now(), deleted: false };
-    return this.change({ kind: 'collection', before: null, after });
+  async decide(fileId: string, decided: FieldValues): Promise<void> {
+    this.feeding.later(await decideConflict(this.db, fileId, decided, Date.now()));
+    this.outbox.wake();
   }
 
-  changeCollection(before: SmartCollection, patch: Partial<Pick<SmartCollection, 'name' | 'scope' | 'deleted'>>): Promise<void> {
-    return this.change({ kind: 'collection', before, after: { ...before, ...patch, updatedAt: Date.now() } });
+  /** Keeps something new under a name, on this catalog's drives too. Returns its id. */
+  async keep<S extends Shelf>(shelf: S, content: Omit<Shelves[S], 'id' | 'updatedAt' | 'deleted'>): Promise<string> {
+    const id = crypto.randomUUID();
+    await this.change({ kind: 'kept', shelf, before: null, after: { ...content, id, updatedAt: Date.now(), deleted: false } } as unknown as KeptChange);
+    return id;
+  }
+
+  changeKept<S extends Shelf>(shelf: S, before: Shelves[S], patch: Partial<Omit<Shelves[S], 'id' | 'updatedAt'>>): Promise<void> {
+    return this.change({ kind: 'kept', shelf, before, after: { ...before, ...patch, updatedAt: Date.now() } } as KeptChange);
   }
 
   // --- pictures ---
 
   /** The original of a photo from a connected drive, or `null` when all its drives are away. */
   async original(photoId: string): Promise<{ file: File; record: FileRecord } | null> {
-    for (const record of await this.db.files.where('photoId').equals(photoId).toArray()) {
-      const connection = this.connectionOf(record.driveId);
-      if (connection.state !== 'connected' || record.state !== 'present') continue;
-      try {
-        return { file: await connection.drive.open(record.path), record };
-      } catch {
-        continue; // the next drive may have it
-      }
-    }
-    return null;
+    return openOriginal(this.db, (driveId) => this.connectionOf(driveId), photoId);
   }
 
   /** Everything the original says; `null` when all its drives are away. */
@@ -315,48 +385,30 @@ class Session {
   // --- the browser's storage, the demo ---
 
   private async lookAtStorage(ask: boolean): Promise<void> {
-    const persisted = (await navigator.storage.persisted()) || (ask && (await navigator.storage.persist()));
-    const { usage = 0, quota = 0 } = await navigator.storage.estimate();
-    set({ storage: { persisted, usedBytes: usage, quotaBytes: quota } });
+    set({ storage: await storageRoom(ask) });
   }
 
-  private async lookForDemo(): Promise<void> {
-    try {
-      const index = await fetchDemoIndex();
-      if (!index || whichCatalog() !== 'demo') return set({ demo: { state: index ? 'offered' : 'none' } });
-      // one tab loads it; another that waited finds it whole
-      await navigator.locks.request('wembo-demo-load', async () => {
-        if (await demoIncomplete(this.db, index)) await this.loadDemo();
-        else set({ demo: { state: 'loaded' } });
-      });
-    } catch (error) {
-      set({ demo: whichCatalog() === 'demo' ? { state: 'failed', reason: error instanceof Error ? error.message : String(error) } : { state: 'none' } });
-    }
+  private lookForDemo(): Promise<void> {
+    return lookForDemo(this.db, () => this.loadDemo(), (demo) => set({ demo }));
+  }
+
+  /** Fills the demo's catalog with its practice drives; goes on where it was interrupted. */
+  loadDemo(): Promise<void> {
+    const begin = async (record: DriveRecord | SourceRecord) => {
+      await this.connect({ ...record, takenOut: false });
+      if (!('scannedAt' in record)) return;
+      const jobId = await this.startScan(record.id);
+      if (jobId && record.takenOut) void this.takeOutWhenDone(jobId, record.id);
+    };
+    return loadDemo(this.db, this.handsAtWork.writePack, begin, (demo) => set({ demo }));
   }
 
   /** A drive that is to be away is taken out when it is cataloged and has its mark. */
   private async takeOutWhenDone(jobId: string, driveId: string): Promise<void> {
     await this.runner?.ended(jobId);
     const waiting = () => this.db.outbox.where('driveId').equals(driveId).count();
-    for (let tries = 0; tries < 50 && (await waiting()) > 0; tries++) await new Promise((resolve) => setTimeout(resolve, 200));
+    for (let tries = 0; tries < 600 && (await waiting()) > 0; tries++) await new Promise((resolve) => setTimeout(resolve, 200));
     await this.setTakenOut(driveId, true);
-  }
-
-  /** Fills the demo's catalog with its practice drives; goes on where it was interrupted. */
-  async loadDemo(): Promise<void> {
-    const index = await fetchDemoIndex();
-    if (!index) return set({ demo: { state: 'none' } });
-    try {
-      const records = await loadPracticeDrives(this.db, index, this.handsAtWork.writePack, Date.now(), (done, total) => set({ demo: { state: 'loading', done, total } }));
-      for (const record of records) {
-        await this.connect({ ...record, takenOut: false });
-        const jobId = await this.startScan(record.id);
-        if (jobId && record.takenOut) void this.takeOutWhenDone(jobId, record.id);
-      }
-      set({ demo: { state: 'loaded' } });
-    } catch (error) {
-      set({ demo: { state: 'failed', reason: error instanceof Error ? error.message : String(error) } });
-    }
   }
 }
 

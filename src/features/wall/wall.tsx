@@ -1,137 +1,161 @@
 'use client';
 
-// The wall: photos in justified rows under day headings. Only the rows near the window are in the page.
+// The wall: photos in justified rows under headings. Only the rows near the window are in the page.
 
-import { type MouseEvent, type RefObject, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
-import { type WallRow, layWall, rowsWithin, wallAspect, wallHeight } from '@/core/wall/rows';
-import type { SearchResult } from '@/core/search/search-index';
-import { useLive } from '@/storage/catalog/live';
+import { type MouseEvent, type PointerEvent, useDeferredValue, useMemo, useRef, useState } from 'react';
+import { type WallRow, layWall, monthHeads, photosWithin, rowsWithin, wallAspect, wallHeight } from '@/core/wall/rows';
+import type { SortBy } from '@/core/scope/scope';
+import type { Marker } from '@/core/sift/judging';
 import type { PhotoRecord } from '@/storage/catalog/records';
-import { dayHeading, photos } from '@/ui/format';
-import { selectOnly, selectStretch, toggleSelected, useSelection } from '../session/selection';
-import { session } from '../session/session';
+import { count, headingWords } from '@/ui/format';
+import { useSize } from '@/ui/use-size';
+import { useStable } from '@/ui/use-stable';
+import type { SearchAnswer } from '@/workers/search-client';
+import { useMarkersByName } from '../judging/markers';
+import { useViewing } from '../scope/use-result';
+import { selectOnly, selectStretch, toggleSelected } from '../session/selection';
+import { askPreviews } from '../session/previews';
+import { useReachableDrives } from '../session/drives-there';
 import { Tile } from './tile';
+import { useRectangle } from './use-rectangle';
+import { useFocusInView, useRecords } from './use-window';
+import { useWallChoices } from './wall-choices';
 import styles from './wall.module.css';
 
 const GAP = 4;
 const HEADING = 36;
 const PADDING = 12;
 /** Rows are made so many pixels before they come into the window. */
-const AHEAD = 600;
+const AHEAD = 500;
+/** Rows lower than this stand under months instead of days. */
+const MONTHS_BELOW = 96;
+/** A finger that rests so long adds the photo to the selection. */
+const HOLD_MS = 450;
 
 interface Props {
-  result: SearchResult;
-  rowHeight: number;
+  result: SearchAnswer;
+  sort: SortBy;
   onOpen: (photoId: string) => void;
 }
 
-export function Wall({ result, rowHeight, onOpen }: Props) {
+export function Wall({ result, sort, onOpen }: Props) {
   const box = useRef<HTMLDivElement>(null);
   const { width, height } = useSize(box);
   const [top, setTop] = useState(0);
-  const rows = useMemo(
-    () => (width > 0 ? layWall(result.days, result.aspects, { width: width - 2 * PADDING, rowHeight, gap: GAP, headingHeight: HEADING }) : []),
-    [result, rowHeight, width],
-  );
-  const { first, end } = rowsWithin(rows, top - AHEAD, top + height + AHEAD);
+  const rowHeight = useWallChoices((state) => state.rowHeight);
+  const { order } = result;
+  const inner = width - 2 * PADDING;
+  const rows = useMemo(() => {
+    const heads = (sort === 'taken' || sort === 'added') && rowHeight < MONTHS_BELOW ? monthHeads(result.heads) : result.heads;
+    return inner > 0 ? layWall(heads, result.aspects, { width: inner, rowHeight, gap: GAP, headingHeight: HEADING }) : [];
+  }, [result, rowHeight, inner, sort]);
+  // after a jump the rows in sight come first, those around them a moment later
+  const before = useDeferredValue(top);
+  const ahead = Math.abs(top - before) > height ? 0 : AHEAD;
+  const { first, end } = rowsWithin(rows, top - ahead, top + height + ahead);
   const shown = rows.slice(first, end);
-  const records = useShownPhotos(result, shown);
-  useFocusInView(box, rows, result);
+  const last = shown.at(-1);
+  const records = useRecords(order, shown[0]?.start ?? 0, last ? (last.kind === 'heading' ? last.start + 1 : last.end) : 0);
+  useFocusInView(box, order, (position) => stretchOf(rows, position), HEADING);
+  const facts = useTileFacts(result);
+  const rectangle = useRectangle(box, (area) => {
+    const shifted = { left: area.left - PADDING, right: area.right - PADDING, top: area.top - PADDING, bottom: area.bottom - PADDING };
+    return photosWithin(rows, result.aspects, GAP, shifted, inner).map((position) => order.at(position) ?? '');
+  });
+  const held = useRef(false);
 
-  const choose = (id: string, event: MouseEvent) => {
-    if (event.shiftKey) selectStretch(result.ids, id);
+  /** The pictures are asked for before the rows are drawn: both take their time, and need not wait for each other. */
+  const scrollTo = (next: number) => {
+    const within = rowsWithin(rows, next, next + height);
+    const [from, to] = [rows[within.first], rows[within.end - 1]];
+    if (from && to) askPreviews(order.slice(from.start, to.kind === 'photos' ? to.end : to.start));
+    setTop(next);
+  };
+  const choose = useStable((id: string, event: MouseEvent) => {
+    if (rectangle.wasDrawn() || held.current) return;
+    if (event.shiftKey) selectStretch(order, id, event.ctrlKey || event.metaKey);
     else if (event.ctrlKey || event.metaKey) toggleSelected(id);
     else selectOnly(id);
-  };
+  });
+  const hold = useStable((id: string, event: PointerEvent) => {
+    held.current = false;
+    if (event.pointerType !== 'touch') return;
+    const timer = setTimeout(() => {
+      held.current = true;
+      toggleSelected(id);
+    }, HOLD_MS);
+    const stop = () => clearTimeout(timer);
+    for (const name of ['pointerup', 'pointercancel', 'pointermove'] as const) event.currentTarget.addEventListener(name, stop, { once: true });
+  });
+  const open = useStable(onOpen);
   return (
-    <div ref={box} className={styles.wall} onScroll={(event) => setTop(event.currentTarget.scrollTop)} role="group" aria-label="Wall" tabIndex={-1}>
+    <div ref={box} className={styles.wall} onScroll={(event) => scrollTo(event.currentTarget.scrollTop)} onPointerDown={rectangle.onPointerDown} role="group" aria-label="Wall" tabIndex={-1}>
       <div style={{ height: wallHeight(rows) + 2 * PADDING, position: 'relative' }}>
         {shown.map((row) =>
           row.kind === 'heading' ? (
-            <Heading key={`h${row.start}`} row={row} place={placeOf(records.get(result.ids[row.start] ?? ''))} />
+            <Heading key={`h${row.start}`} row={row} sort={sort} small={rowHeight < MONTHS_BELOW} photo={records.get(order.at(row.start) ?? '')} />
           ) : (
-            <Row key={`p${row.start}`} row={row} result={result} records={records} width={width - 2 * PADDING} onChoose={choose} onOpen={onOpen} />
+            <div key={`p${row.start}`} className={styles.row} style={{ top: row.top + PADDING, height: row.height }}>
+              {tilesOf(row, result, inner).map(({ id, position, left, width: tileWidth }) => (
+                <Tile key={id} id={id} photo={records.get(id)} left={left} width={tileWidth} height={row.height} inSight={row.top + row.height + PADDING > top && row.top < top + height} {...facts(position)} onChoose={choose} onOpen={open} onHold={hold} />
+              ))}
+            </div>
           ),
         )}
+        {rectangle.area && <div className={styles.rectangle} style={{ left: rectangle.area.left - PADDING, top: rectangle.area.top, width: rectangle.area.right - rectangle.area.left, height: rectangle.area.bottom - rectangle.area.top }} />}
       </div>
     </div>
   );
 }
 
-function Heading({ row, place }: { row: WallRow & { kind: 'heading' }; place: string }) {
+function stretchOf(rows: WallRow[], position: number): { from: number; to: number } | null {
+  const row = rows.find((candidate) => candidate.kind === 'photos' && position >= candidate.start && position < candidate.end);
+  return row ? { from: row.top + PADDING, to: row.top + PADDING + row.height + GAP } : null;
+}
+
+function tilesOf(row: WallRow & { kind: 'photos' }, { order, aspects }: SearchAnswer, width: number) {
+  let left = 0;
+  return order.slice(row.start, row.end).map((id, index) => {
+    const position = row.start + index;
+    const tile = { id, position, left, width: Math.min(wallAspect(aspects[position] ?? 0) * row.height, width - left) };
+    left += tile.width + GAP;
+    return tile;
+  });
+}
+
+/** What each tile bears, from the columns of the answer: nothing is read for it. */
+function useTileFacts(result: SearchAnswer) {
+  const markers = useMarkersByName();
+  const there = useReachableDrives();
+  const setsClosed = useViewing((state) => state.setsClosed);
+  const away = useMemo(() => result.driveSets.map((drives) => !drives.some((name) => there.has(name))), [result, there]);
+  return (position: number) => {
+    const label = result.labels[result.onMarkers[position] ?? 0] ?? '';
+    return {
+      rating: result.ratings[position] ?? 0, label, marker: markers.get(label) as Marker | undefined, flags: result.flags[position] ?? 0, setCode: result.setKinds[position] ?? 0, setSize: result.setSizes[position] ?? 0,
+      closed: setsClosed && (result.setSizes[position] ?? 0) > 0 && !sharesSet(result, position), copies: result.copies[position] ?? 0, away: away[result.onDrives[position] ?? 0] ?? false,
+    };
+  };
+}
+
+/** Whether a neighbour is of the same set: then the set is open. */
+const sharesSet = ({ sets }: SearchAnswer, position: number): boolean => sets[position - 1] === sets[position] || sets[position + 1] === sets[position];
+
+interface HeadingProps {
+  row: WallRow & { kind: 'heading' };
+  sort: SortBy;
+  small: boolean;
+  photo: PhotoRecord | undefined;
+}
+
+function Heading({ row, sort, small, photo }: HeadingProps) {
   return (
     <div className={styles.heading} style={{ top: row.top + PADDING, height: row.height }}>
-      <h2>{dayHeading(row.day)}</h2>
-      <span className={styles.place}>{place}</span>
-      <span className={styles.dayCount}>{photos(row.count)}</span>
+      <h2>{headingWords(sort, row.value)}</h2>
+      {sort === 'taken' && !small && <span className={styles.place}>{placeOf(photo)}</span>}
+      <span className={styles.dayCount}>{count(row.count)}</span>
     </div>
   );
 }
 
 const placeOf = (photo: PhotoRecord | undefined) => [photo?.fields.city, photo?.fields.province].filter((part) => typeof part === 'string').join(', ');
-
-interface RowProps {
-  row: WallRow & { kind: 'photos' };
-  result: SearchResult;
-  records: Map<string, PhotoRecord>;
-  width: number;
-  onChoose: (id: string, event: MouseEvent) => void;
-  onOpen: (id: string) => void;
-}
-
-function Row({ row, result, records, width, onChoose, onOpen }: RowProps) {
-  let left = 0;
-  const tiles = result.ids.slice(row.start, row.end).map((id, index) => {
-    const tileWidth = Math.min(wallAspect(result.aspects[row.start + index] ?? 0) * row.height, width - left);
-    const tile = <Tile key={id} id={id} photo={records.get(id)} left={left} width={tileWidth} height={row.height} onChoose={onChoose} onOpen={onOpen} />;
-    left += tileWidth + GAP;
-    return tile;
-  });
-  return (
-    <div className={styles.row} style={{ top: row.top + PADDING, height: row.height }}>
-      {tiles}
-    </div>
-  );
-}
-
-function useSize(box: RefObject<HTMLDivElement | null>) {
-  const [size, setSize] = useState({ width: 0, height: 0 });
-  useLayoutEffect(() => {
-    const element = box.current;
-    if (!element) return;
-    const observer = new ResizeObserver(() => setSize({ width: element.clientWidth, height: element.clientHeight }));
-    observer.observe(element);
-    return () => observer.disconnect();
-  }, [box]);
-  return size;
-}
-
-/** The records of the photos in the shown rows, live. Those of before stay until the new ones are there. */
-function useShownPhotos(result: SearchResult, shown: WallRow[]): Map<string, PhotoRecord> {
-  const start = shown[0]?.start ?? 0;
-  const last = shown.at(-1);
-  const end = last ? (last.kind === 'heading' ? last.start + 1 : last.end) : 0;
-  const ids = useMemo(() => result.ids.slice(start, end), [result, start, end]);
-  const found = useLive(() => session.db.photos.bulkGet(ids), [ids]);
-  return useMemo(() => new Map((found ?? []).flatMap((photo) => (photo ? [[photo.id, photo]] : []))), [found]);
-}
-
-/** Scrolls the focused photo into the window when the keys move it out, and takes the keyboard's focus along. */
-function useFocusInView(box: RefObject<HTMLDivElement | null>, rows: WallRow[], result: SearchResult): void {
-  const focus = useSelection((state) => state.focus);
-  const latest = useRef({ rows, result });
-  useEffect(() => {
-    latest.current = { rows, result };
-  });
-  useEffect(() => {
-    const element = box.current;
-    const at = focus === null ? -1 : latest.current.result.ids.indexOf(focus);
-    const row = at < 0 ? undefined : latest.current.rows.find((candidate) => candidate.kind === 'photos' && at >= candidate.start && at < candidate.end);
-    if (!element || !row) return;
-    const from = row.top + PADDING;
-    const to = from + row.height;
-    if (from - HEADING < element.scrollTop) element.scrollTop = from - HEADING;
-    else if (to > element.scrollTop + element.clientHeight) element.scrollTop = to - element.clientHeight + GAP;
-    if (element.contains(document.activeElement)) element.querySelector<HTMLElement>(`[data-photo="${focus}"]`)?.focus({ preventScroll: true });
-  }, [box, focus]);
-}

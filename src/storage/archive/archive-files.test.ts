@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { MemoryDrive } from '../drives/memory-drive';
-import { COLLECTIONS_FILE, DRIVE_FILE, MANIFEST_FILE, PROOFS_FILE, mergeCollections, readCollections, readDriveFile, readManifest, readProofs, writeCollections, writeDriveFile, writeFixity } from './archive-files';
+import { DRIVE_FILE, MANIFEST_FILE, PROOFS_FILE, keptFile, mergeKept, readAccessions, readDriveFile, readKept, readManifest, readProofs, writeAccession, writeDriveFile, writeFixity, writeKept } from './archive-files';
 
+const COLLECTIONS_FILE = keptFile('collections');
 const A = 'a'.repeat(64);
 /** One real sample of each file at version 1, as written by the first release. */
 const SAMPLES = {
@@ -23,14 +24,14 @@ describe('the files in _wembo', () => {
     const mark = await readDriveFile(old);
     if (!mark) throw new Error('must be read');
     await writeDriveFile(made, mark);
-    await writeCollections(made, await readCollections(old));
+    await writeKept(made, 'collections', await readKept(old, 'collections'));
     await writeFixity(made, [{ path: 'á.jpg', sha256: A }], await readProofs(old));
     for (const [path, text] of Object.entries(SAMPLES)) expect(made.text(path), path).toBe(text);
     expect(await readManifest(made)).toEqual([{ path: 'á.jpg', sha256: A }]);
   });
 
   it('are absent without complaint', async () => {
-    expect([await readDriveFile(drive()), await readCollections(drive()), await readProofs(drive()), await readManifest(drive())]).toEqual([null, [], [], []]);
+    expect([await readDriveFile(drive()), await readKept(drive(), 'collections'), await readProofs(drive()), await readManifest(drive())]).toEqual([null, [], [], []]);
   });
 
   it.each([
@@ -38,7 +39,7 @@ describe('the files in _wembo', () => {
     ['that is not JSON is refused', { [COLLECTIONS_FILE]: 'half a si' }, 'is not JSON'],
     ['that is something else is refused', { [COLLECTIONS_FILE]: '{"format":"wembo-collections","version":1,"collections":[{"id":7}]}' }, 'collections'],
   ])('one %s', async (_, files, reason) => {
-    await expect(readCollections(drive(files))).rejects.toThrow(reason);
+    await expect(readKept(drive(files), 'collections')).rejects.toThrow(reason);
   });
 
   it('are not written when they would say the same', async () => {
@@ -51,12 +52,66 @@ describe('the files in _wembo', () => {
   });
 });
 
+/** One real sample of each further file at version 1, as written by the release that brought it. */
+const SHEET_1 = { driveId: 'd1', withSubfolders: true, withFilms: true, folder: [{ kind: 'date', form: 'YYYY' }, { kind: 'level' }, { kind: 'blank', of: 'subject' }, { kind: 'role' }], folderPer: 'photo', names: [{ kind: 'old-name' }, { kind: 'sequence', start: 1, digits: 4, over: 'folder' }], blanks: { kind: '', client: '', subject: 'Gjógv' }, keepOldName: true, kitIds: ['k1'], keywords: ['boat'], marker: '', clockSeconds: -3600, second: { driveId: null, layout: 'card', folder: [{ kind: 'source' }, { kind: 'accession' }] }, previews: 'by-night', copiesToEmpty: 2 };
+const KEPT_SAMPLES = {
+  kits: [{ id: 'k1', name: 'Survey', entries: [{ key: 'creator', mode: 'fill', value: ['Mia Holt'] }, { key: 'contact', mode: 'replace', value: { city: 'Tórshavn' } }], updatedAt: 5, deleted: false }],
+  patterns: [{ id: 'n1', name: 'By day', parts: [{ kind: 'text', text: '_' }, { kind: 'camera-number' }, { kind: 'camera' }, { kind: 'photo-number' }], updatedAt: 5, deleted: true }],
+  routines: [{ id: 'r1', name: 'Card', sheet: SHEET_1, updatedAt: 5, deleted: false }],
+} as const;
+const FORMAT = { kits: 'wembo-kits', patterns: 'wembo-name-patterns', routines: 'wembo-routines' };
+
+describe.each(['kits', 'patterns', 'routines'] as const)('what is kept under names: %s', (shelf) => {
+  const text = `${JSON.stringify({ format: FORMAT[shelf], version: 1, [shelf]: KEPT_SAMPLES[shelf] }, null, 1)}\n`;
+
+  it('version 1 is read and written back to the same bytes', async () => {
+    const made = drive();
+    await writeKept(made, shelf, await readKept(drive({ [keptFile(shelf)]: text }), shelf));
+    expect(made.text(keptFile(shelf))).toBe(text);
+  });
+
+  it.each([
+    ['of a newer version', text.replace('"version": 1', '"version": 2'), 'has version 2'],
+    ['of another format', text.replace(FORMAT[shelf], 'something-else'), 'format'],
+    ['with an item that is none', text.replace('"deleted"', '"removed"'), 'deleted'],
+  ])('one %s is refused with the reason', async (_, given, reason) => {
+    await expect(readKept(drive({ [keptFile(shelf)]: given }), shelf)).rejects.toThrow(reason);
+  });
+});
+
+describe('a pattern from outside', () => {
+  it.each([
+    ['an unknown part', [{ kind: 'shell', command: 'x' }]],
+    ['a count over nothing known', [{ kind: 'sequence', start: 1, digits: 4, over: 'moon' }]],
+    ['a number of digits without end', [{ kind: 'sequence', start: 1, digits: 4000, over: 'day' }]],
+    ['a field that there is not', null],
+  ])('with %s is refused', async (_, parts) => {
+    const given = parts ? { patterns: [{ ...KEPT_SAMPLES.patterns[0], parts }] } : { kits: [{ ...KEPT_SAMPLES.kits[0], entries: [{ key: '__proto__', mode: 'fill', value: 'x' }] }] };
+    const shelf = parts ? 'patterns' : 'kits';
+    await expect(readKept(drive({ [keptFile(shelf)]: JSON.stringify({ format: FORMAT[shelf], version: 1, ...given }) }), shelf)).rejects.toThrow();
+  });
+});
+
+describe('accessions on a drive', () => {
+  const accession = { id: 'a1', number: '2026.002', name: 'Gjógv', note: '', source: 'Card', startedAt: 1, endedAt: null, onSource: 3, known: 1, leftOut: 0, routine: null, sheet: SHEET_1, files: [{ from: 'D/A.jpg', number: '2026.002.0001', role: 'photo', sizeBytes: 3, modifiedMs: 4, sha256: A, placed: [{ driveId: 'd1', path: '2026/A.jpg' }] }] };
+
+  it('are written as JSON and as a page, and read back; one that is damaged is told, and does not keep the others', async () => {
+    const made = drive({ '_wembo/accessions/2026.001.json': 'half a rec', '_wembo/accessions/2026.003.json': JSON.stringify({ format: 'wembo-accession', version: 9 }) });
+    await writeAccession(made, accession as never, 'a page');
+    const told: string[] = [];
+    const read = await readAccessions(made, (path, error) => told.push(`${path}: ${String(error)}`));
+    expect(read).toEqual([{ format: 'wembo-accession', version: 1, ...accession }]);
+    expect(told).toEqual([expect.stringMatching(/2026\.001\.json.*is not JSON/), expect.stringMatching(/2026\.003\.json.*has version 9/)]);
+    expect(made.text('_wembo/accessions/2026.002.txt')).toBe('a page');
+  });
+});
+
 describe('smart collections from several drives', () => {
   it('the later version of each holds, tombstones too', () => {
     const one = { id: 'x', updatedAt: 1, deleted: false };
     const gone = { id: 'x', updatedAt: 2, deleted: true };
     const other = { id: 'y', updatedAt: 1, deleted: false };
-    expect(mergeCollections([one], [gone, other])).toEqual([gone, other]);
-    expect(mergeCollections([gone], [one])).toEqual([gone]);
+    expect(mergeKept([one], [gone, other])).toEqual([gone, other]);
+    expect(mergeKept([gone], [one])).toEqual([gone]);
   });
 });

@@ -3,29 +3,55 @@
 
 import { sameBytes } from '@/core/bytes/join';
 import { z } from 'zod';
+import type { Shelf, Shelves } from '@/core/changes/change';
+import { MARKER_SHAPES } from '@/core/sift/judging';
 import { parseManifest, writeManifest, type ManifestLine } from '@/core/fixity/manifest';
 import { ARCHIVE_FOLDER, type Drive } from '../drives/drive';
 import { readIfThere, replaceFile } from '../drives/safe-write';
+import { accessionFile, kitEntry, pattern, sheet, type AccessionOnDrive } from './schemas';
 
 const path = (name: string) => `${ARCHIVE_FOLDER}/${name}`;
 export const DRIVE_FILE = path('drive.json');
-export const COLLECTIONS_FILE = path('collections.json');
 export const PROOFS_FILE = path('proofs.json');
 export const MANIFEST_FILE = path('manifest-sha256.txt');
 
 const driveFile = z.object({ format: z.literal('wembo-drive'), version: z.literal(1), id: z.string().min(8).max(64), name: z.string().max(500), createdAt: z.number() });
 
-const collectionsFile = z.object({
-  format: z.literal('wembo-collections'),
-  version: z.literal(1),
-  collections: z.array(z.object({ id: z.string().max(64), name: z.string().max(500), scope: z.string().max(5000), updatedAt: z.number(), deleted: z.boolean() })).max(10_000),
-});
+const text = (limit: number) => z.string().max(limit);
+const kept = <T extends z.ZodRawShape>(content: T) => z.object({ id: text(64), name: text(500), ...content, updatedAt: z.number(), deleted: z.boolean() });
+
+const ITEMS = {
+  collections: kept({ scope: text(5000) }),
+  kits: kept({ entries: z.array(kitEntry).max(200) }),
+  patterns: kept({ parts: pattern }),
+  routines: kept({ sheet }),
+  ladder: kept({ meanings: z.record(text(2), text(500)) }),
+  markers: kept({ color: z.string().regex(/^#[0-9a-f]{6}$/i), shape: z.enum(MARKER_SHAPES), order: z.number() }),
+  rounds: kept({ rung: z.number().int().min(1).max(5), photoIds: z.array(text(200)).max(1_000_000), decided: z.record(text(200), z.object({ decision: z.enum(['up', 'leave', 'reject']), was: z.number().int().min(-1).max(5) })), startedAt: z.number(), after: text(64).nullable() }),
+  leftOut: z.object({ id: text(200), name: text(5000), updatedAt: z.number(), deleted: z.boolean() }),
+  vocabulary: z.object({ id: text(64), word: text(500), parentId: text(64).nullable(), synonyms: z.array(text(500)).max(200), note: text(5000), updatedAt: z.number(), deleted: z.boolean() }),
+  shorthand: kept({ active: z.boolean(), entries: z.array(z.object({ code: text(64), expansions: z.array(text(5000)).max(50) })).max(100_000) }),
+  learnt: z.object({ id: text(200), updatedAt: z.number(), deleted: z.boolean() }),
+} satisfies { [S in Shelf]: z.ZodType<Shelves[S]> };
+
+const KEPT_FILES: Record<Shelf, { file: string; format: string }> = {
+  collections: { file: path('collections.json'), format: 'wembo-collections' },
+  kits: { file: path('kits.json'), format: 'wembo-kits' },
+  patterns: { file: path('name-patterns.json'), format: 'wembo-name-patterns' },
+  routines: { file: path('routines.json'), format: 'wembo-routines' },
+  ladder: { file: path('ladder.json'), format: 'wembo-ladder' },
+  markers: { file: path('markers.json'), format: 'wembo-markers' },
+  rounds: { file: path('rounds.json'), format: 'wembo-rounds' },
+  leftOut: { file: path('left-out.json'), format: 'wembo-left-out' },
+  vocabulary: { file: path('vocabulary.json'), format: 'wembo-vocabulary' },
+  shorthand: { file: path('shorthand.json'), format: 'wembo-shorthand' },
+  learnt: { file: path('learnt-words.json'), format: 'wembo-learnt-words' },
+};
 
 const proof = z.object({ path: z.string().max(5000), bytes: z.number(), modified: z.number(), sha256: z.string().regex(/^[0-9a-f]{64}$/), imageSha256: z.string().regex(/^[0-9a-f]{64}$/).optional(), provenAt: z.number() });
 const proofsFile = z.object({ format: z.literal('wembo-proofs'), version: z.literal(1), proofs: z.array(proof) });
 
 export type DriveFile = z.infer<typeof driveFile>;
-export type CollectionsFile = z.infer<typeof collectionsFile>;
 export type Proof = z.infer<typeof proof>;
 
 /** A file of the archive folder that is there and could not be understood. It is left as it is. */
@@ -41,10 +67,13 @@ export class ArchiveFileError extends Error {
 
 async function readJson<T>(drive: Drive, name: string, schema: z.ZodType<T>): Promise<T | null> {
   const bytes = await readIfThere(drive, name);
-  if (!bytes) return null;
+  return bytes && parseJson(name, new TextDecoder().decode(bytes), schema);
+}
+
+function parseJson<T>(name: string, text: string, schema: z.ZodType<T>): T {
   let value: unknown;
   try {
-    value = JSON.parse(new TextDecoder().decode(bytes));
+    value = JSON.parse(text);
   } catch {
     throw new ArchiveFileError(name, 'is not JSON');
   }
@@ -69,15 +98,27 @@ export const readDriveFile = (drive: Drive): Promise<DriveFile | null> => readJs
 export const writeDriveFile = (drive: Drive, { id, name, createdAt }: Omit<DriveFile, 'format' | 'version'>): Promise<void> =>
   writeText(drive, DRIVE_FILE, json({ format: 'wembo-drive', version: 1, id, name, createdAt }));
 
-export async function readCollections(drive: Drive): Promise<CollectionsFile['collections']> {
-  return (await readJson(drive, COLLECTIONS_FILE, collectionsFile))?.collections ?? [];
+/** Where the file of a shelf lies. */
+export const keptFile = (shelf: Shelf): string => KEPT_FILES[shelf].file;
+
+/** What stands on a shelf of the drive; nothing where there is no such file. */
+export async function readKept<S extends Shelf>(drive: Drive, shelf: S): Promise<Shelves[S][]> {
+  const read = (await readJson(drive, keptFile(shelf), shelfSchema(shelf))) as Record<string, unknown> | null;
+  return (read?.[shelf] ?? []) as Shelves[S][];
 }
 
-export const writeCollections = (drive: Drive, collections: CollectionsFile['collections']): Promise<void> =>
-  writeText(drive, COLLECTIONS_FILE, json({ format: 'wembo-collections', version: 1, collections: collections.toSorted((a, b) => (a.id < b.id ? -1 : 1)) }));
+export const writeKept = <S extends Shelf>(drive: Drive, shelf: S, items: Shelves[S][]): Promise<void> => writeText(drive, keptFile(shelf), keptText(shelf, items));
 
-/** Of two versions of a collection the later one holds. */
-export function mergeCollections<T extends { id: string; updatedAt: number }>(...lists: T[][]): T[] {
+/** What stands on a shelf as the text of its file; for drives, and for handing it to others. */
+export const keptText = <S extends Shelf>(shelf: S, items: readonly Shelves[S][]): string => json({ format: KEPT_FILES[shelf].format, version: 1, [shelf]: items.toSorted((a, b) => (a.id < b.id ? -1 : 1)) });
+
+/** Reads such a text from outside; tombstones are left out. Throws `ArchiveFileError`, which names the file and what is wrong. */
+export const parseKept = <S extends Shelf>(shelf: S, text: string, name: string): Shelves[S][] => ((parseJson(name, text, shelfSchema(shelf)) as Record<string, unknown>)[shelf] as Shelves[S][]).filter(({ deleted }) => !deleted);
+
+const shelfSchema = (shelf: Shelf) => z.object({ format: z.literal(KEPT_FILES[shelf].format), version: z.literal(1), [shelf]: z.array(ITEMS[shelf]).max(1_000_000) });
+
+/** Of two versions of one thing the later one holds. */
+export function mergeKept<T extends { id: string; updatedAt: number }>(...lists: T[][]): T[] {
   const merged = new Map<string, T>();
   for (const one of lists.flat()) {
     const other = merged.get(one.id);
@@ -104,3 +145,25 @@ export async function writeFixity(drive: Drive, manifest: ManifestLine[], proofs
   await writeText(drive, PROOFS_FILE, json({ format: 'wembo-proofs', version: 1, proofs: proofs.toSorted((a, b) => (a.path < b.path ? -1 : 1)) }));
 }
 
+const ACCESSIONS_FOLDER = path('accessions');
+
+/** The record of an accession, as JSON and as a page of text. */
+export async function writeAccession(drive: Drive, accession: AccessionOnDrive, page: string): Promise<void> {
+  await writeText(drive, `${ACCESSIONS_FOLDER}/${accession.number}.json`, json({ format: 'wembo-accession', version: 1, ...accession }));
+  await writeText(drive, `${ACCESSIONS_FOLDER}/${accession.number}.txt`, page);
+}
+
+/** Every accession recorded on the drive; files that cannot be understood are told and left. */
+export async function readAccessions(drive: Drive, onTrouble: (path: string, error: unknown) => void): Promise<AccessionOnDrive[]> {
+  const found: AccessionOnDrive[] = [];
+  for await (const { path: file } of drive.list({ below: ACCESSIONS_FOLDER, shallow: true })) {
+    if (!file.endsWith('.json')) continue;
+    try {
+      const read = await readJson(drive, file, accessionFile);
+      if (read) found.push(read);
+    } catch (error) {
+      onTrouble(file, error);
+    }
+  }
+  return found;
+}

@@ -1,19 +1,22 @@
 // Applying changes: catalog, outbox and journal in one transaction; undo and redo from the journal.
 
-import { type Change, applyEdit, inverse } from '@/core/changes/change';
+import { type Change, type FileMove, type KeptChange, type Shelf, inverse } from '@/core/changes/change';
+import { type FieldEdit, applyEdit } from '@/core/changes/edits';
+import type { Table } from 'dexie';
 import type { CatalogDatabase } from './database';
 import type { FileRecord, JournalRecord, OutboxRecord } from './records';
 
 export interface Applied {
   photoIds: string[];
-  collections: boolean;
 }
 
-const tablesOf = (db: CatalogDatabase) => [db.photos, db.files, db.outbox, db.journal, db.collections, db.drives];
+export const SHELVES: readonly Shelf[] = ['collections', 'kits', 'patterns', 'routines', 'ladder', 'markers', 'rounds', 'leftOut', 'vocabulary', 'shorthand', 'learnt'];
+
+const tablesOf = (db: CatalogDatabase) => [db.photos, db.files, db.outbox, db.journal, db.drives, ...SHELVES.map((shelf) => db[shelf] as Table)];
 
 /** Makes a change and records it. Anything undone before can no longer be redone. A change of nothing is not recorded. */
 export async function makeChange(db: CatalogDatabase, change: Change, at: number): Promise<Applied> {
-  if (change.kind === 'fields' && change.edits.length === 0) return { photoIds: [], collections: false };
+  if (change.kind === 'fields' && change.edits.length === 0) return { photoIds: [] };
   return db.transaction('rw', tablesOf(db), async () => {
     await db.journal.where('state').equals('undone').modify({ state: 'dropped' });
     await db.journal.add({ at, change, state: 'done' });
@@ -42,29 +45,95 @@ export async function redoNext(db: CatalogDatabase, at: number): Promise<Applied
   });
 }
 
-/** A collection brought back must be newer than the tombstone that undo wrote. */
-const stamped = (change: Change, at: number): Change => (change.kind === 'collection' ? { ...change, after: { ...change.after, updatedAt: at } } : change);
+/** What is brought back must be newer than the tombstone that undo wrote. */
+function stamped(change: Change, at: number): Change {
+  if (change.kind === 'together') return { ...change, changes: change.changes.map((one) => stamped(one, at)) };
+  if (change.kind === 'words') return { ...change, changes: change.changes.map(({ before, after }) => ({ before, after: { ...after, updatedAt: at } })) };
+  return change.kind === 'kept' ? ({ ...change, after: { ...change.after, updatedAt: at } } as KeptChange) : change;
+}
 
 async function applyChange(db: CatalogDatabase, change: Change, at: number): Promise<Applied> {
-  if (change.kind === 'fields') {
-    const photoIds = [...new Set(change.edits.map(({ photoId }) => photoId))];
-    const photos = await db.photos.bulkGet(photoIds);
-    const byId = new Map(photos.flatMap((photo) => (photo ? [[photo.id, photo]] : [])));
-    for (const edit of change.edits) {
-      const photo = byId.get(edit.photoId);
-      if (photo) photo.fields = applyEdit(photo.fields, edit);
+  switch (change.kind) {
+    case 'fields': return { photoIds: await applyEdits(db, change.edits, at) };
+    case 'names': return { photoIds: [...new Set([...(await applyEdits(db, change.edits, at)), ...(await applyMoves(db, change.moves, at))])] };
+    case 'kept': return applyKept(db, [change], at);
+    case 'words':
+      await db.vocabulary.bulkPut(change.changes.map(({ after }) => after));
+      await queueArchives(db, at);
+      return { photoIds: [] };
+    case 'aside': return { photoIds: await applyMoves(db, change.moves, at) };
+    case 'left-out':
+      await db.leftOut.bulkPut(change.photos.map(({ id, name }) => ({ id, name, updatedAt: at, deleted: !change.out })));
+      await queueArchives(db, at);
+      return { photoIds: change.photos.map(({ id }) => id) };
+    case 'round': return { photoIds: await applyDecisions(db, change, at) };
+    case 'together': {
+      if (change.changes.length > 1 && change.changes.every((one): one is KeptChange => one.kind === 'kept')) return applyKept(db, change.changes, at);
+      const photoIds = new Set<string>();
+      for (const one of change.changes) for (const id of (await applyChange(db, one, at)).photoIds) photoIds.add(id);
+      return { photoIds: [...photoIds] };
     }
-    await db.photos.bulkPut([...byId.values()]);
-    await queueSidecars(db, photoIds, at);
-    return { photoIds, collections: false };
+    case 'drive-name':
+      await db.drives.update(change.driveId, { name: change.after });
+      await db.outbox.put(archiveItem(change.driveId, at));
+      return { photoIds: (await db.files.where('driveId').equals(change.driveId).toArray()).flatMap(({ photoId }) => photoId ?? []) };
   }
-  if (change.kind === 'collection') await db.collections.put(change.after);
-  else await db.drives.update(change.driveId, { name: change.after });
-  const drives = change.kind === 'collection' ? await db.drives.toArray() : [{ id: change.driveId }];
-  await db.outbox.bulkPut(drives.map(({ id }) => archiveItem(id, at)));
-  const photoIds = change.kind === 'drive-name' ? ((await db.files.where('driveId').equals(change.driveId).toArray()).flatMap(({ photoId }) => photoId ?? [])) : [];
-  return { photoIds, collections: true };
 }
+
+/** Thousands of learnt words are one act: the drives are told once. */
+async function applyKept(db: CatalogDatabase, changes: readonly KeptChange[], at: number): Promise<Applied> {
+  for (const shelf of new Set(changes.map((one) => one.shelf))) await (db[shelf] as Table).bulkPut(changes.filter((one) => one.shelf === shelf).map(({ after }) => after));
+  await queueArchives(db, at);
+  return { photoIds: [] };
+}
+
+/** What is kept under names is to be brought up to date on every drive. */
+export async function queueArchives(db: CatalogDatabase, at: number): Promise<void> {
+  await db.outbox.bulkPut((await db.drives.toArray()).map(({ id }) => archiveItem(id, at)));
+}
+
+/** The ratings go into the sidecars at once; the round itself is written on the drives when it is left (`queueArchives`). */
+async function applyDecisions(db: CatalogDatabase, { roundId, decisions, edits }: Change & { kind: 'round' }, at: number): Promise<string[]> {
+  const round = await db.rounds.get(roundId);
+  if (round) {
+    const decided = { ...round.decided };
+    for (const { photoId, after } of decisions) {
+      if (after) decided[photoId] = after;
+      else delete decided[photoId];
+    }
+    await db.rounds.put({ ...round, decided, updatedAt: at });
+  }
+  return [...new Set([...decisions.map(({ photoId }) => photoId), ...(await applyEdits(db, edits, at))])];
+}
+
+async function applyEdits(db: CatalogDatabase, edits: readonly FieldEdit[], at: number): Promise<string[]> {
+  const photoIds = [...new Set(edits.map(({ photoId }) => photoId))];
+  const byId = new Map((await db.photos.bulkGet(photoIds)).flatMap((photo) => (photo ? [[photo.id, photo]] : [])));
+  for (const edit of edits) {
+    const photo = byId.get(edit.photoId);
+    if (photo) photo.fields = applyEdit(photo.fields, edit);
+  }
+  await db.photos.bulkPut([...byId.values()]);
+  await queueSidecars(db, photoIds, at);
+  return photoIds;
+}
+
+/** Files are to get other paths. The drives follow when they are there; a move taken back before is no longer made. */
+async function applyMoves(db: CatalogDatabase, moves: readonly FileMove[], at: number): Promise<string[]> {
+  const photoIds = [...new Set(moves.map(({ photoId }) => photoId))];
+  const files = new Map((await db.files.where('photoId').anyOf(photoIds).toArray()).map((file) => [`${file.driveId}/${pathToBe(file)}`, file]));
+  const moved = moves.flatMap(({ driveId, before, after }) => {
+    const file = files.get(`${driveId}/${before}`);
+    return file ? [{ ...file, wantedPath: file.path === after ? null : after }] : [];
+  });
+  await db.files.bulkPut(moved);
+  await db.outbox.bulkDelete(moved.filter(({ wantedPath }) => wantedPath === null).map(({ id }) => `move:${id}`));
+  await db.outbox.bulkPut(moved.filter(({ wantedPath }) => wantedPath !== null).map((file) => moveItem(file, at)));
+  return photoIds;
+}
+
+/** The path a file has, or will have when the outbox has come to its drive. */
+export const pathToBe = ({ path, wantedPath }: Pick<FileRecord, 'path' | 'wantedPath'>): string => wantedPath ?? path;
 
 /** Every file of these photos, on every drive, is to get its sidecar brought up to date. */
 export async function queueSidecars(db: CatalogDatabase, photoIds: string[], at: number): Promise<void> {
@@ -72,8 +141,23 @@ export async function queueSidecars(db: CatalogDatabase, photoIds: string[], at:
   await db.outbox.bulkPut(files.filter(({ state }) => state !== 'missing').map((file) => sidecarItem(file, at)));
 }
 
+/** How much waits to be written, but for our own records of drives that are away: those wait as long as they are, and concern nobody meanwhile. */
+export async function toWrite(db: CatalogDatabase, isThere: (driveId: string) => boolean): Promise<number> {
+  const away = (await db.drives.toArray()).filter(({ id }) => !isThere(id));
+  const own = await db.outbox.bulkGet(away.flatMap(({ id }) => [archiveItem(id, 0).id, manifestItem(id, 0).id]));
+  return (await db.outbox.count()) - own.filter((item) => item !== undefined).length;
+}
+
 /** The sidecar of a file, to be brought up to date. */
-export const sidecarItem = ({ id, driveId }: Pick<FileRecord, 'id' | 'driveId'>, at: number): OutboxRecord => ({ id, driveId, fileId: id, queuedAt: at, trouble: null });
+export const sidecarItem = ({ id, driveId }: Pick<FileRecord, 'id' | 'driveId'>, at: number): OutboxRecord => ({ id, driveId, task: { kind: 'sidecar', fileId: id }, queuedAt: at, trouble: null });
 
 /** The archive files of a drive, to be brought up to date. */
-export const archiveItem = (driveId: string, at: number): OutboxRecord => ({ id: `${driveId}/`, driveId, fileId: null, queuedAt: at, trouble: null });
+export const archiveItem = (driveId: string, at: number): OutboxRecord => ({ id: `${driveId}/`, driveId, task: { kind: 'archive' }, queuedAt: at, trouble: null });
+
+/** The manifest of a drive, to be brought up to date. */
+export const manifestItem = (driveId: string, at: number): OutboxRecord => ({ id: `manifest:${driveId}`, driveId, task: { kind: 'manifest' }, queuedAt: at, trouble: null });
+
+const moveItem = ({ id, driveId }: Pick<FileRecord, 'id' | 'driveId'>, at: number): OutboxRecord => ({ id: `move:${id}`, driveId, task: { kind: 'move', fileId: id }, queuedAt: at, trouble: null });
+
+/** The record of an accession on a drive, to be brought up to date. */
+export const accessionItem = (driveId: string, accessionId: string, at: number): OutboxRecord => ({ id: `accession:${driveId}/${accessionId}`, driveId, task: { kind: 'accession', accessionId }, queuedAt: at, trouble: null });

@@ -4,6 +4,7 @@
 import 'fake-indexeddb/auto';
 import Dexie from 'dexie';
 import { expect, it } from 'vitest';
+import { undoLast } from './changes';
 import { CatalogDatabase } from './database';
 
 it('version 1 is brought to version 2', async () => {
@@ -22,5 +23,30 @@ it('version 1 is brought to version 2', async () => {
   expect(await db.photos.get('f1')).toMatchObject({ fields: { headline: 'kept' }, imageSha256: null, disagreements: [], sha256: 'a'.repeat(64) });
   expect(await db.files.where('fingerprint').equals('f1').first()).toMatchObject({ path: 'x.jpg', embedded: null, sha256: null, provenAt: null, imageSha256: null });
   expect(await db.drives.get('d')).toMatchObject({ name: 'Studio', embeds: false });
+  db.close();
+});
+
+it('version 2 is brought to version 3: what waits still waits, and what was done can still be undone', async () => {
+  const old = new Dexie('from-version-2');
+  old.version(2).stores({
+    drives: 'id', photos: 'id, imageSha256', files: 'id, driveId, photoId, state, fingerprint, [driveId+state], [driveId+provenAt]', previews: 'photoId', journal: '++seq, state',
+    outbox: 'id, driveId', conflicts: 'fileId, photoId', collections: 'id', jobs: 'id, state',
+  });
+  await old.open();
+  const collection = { id: 'c', name: 'Boats', scope: 'boat', updatedAt: 1, deleted: false };
+  await old.table('drives').put({ id: 'd', name: 'Studio', kind: 'folder', handle: null, access: 'write', takenOut: false, addedAt: 1, scannedAt: 2, bytes: 3, embeds: false });
+  await old.table('files').put({ id: 'd/x.jpg', driveId: 'd', path: 'x.jpg', photoId: 'f1', sizeBytes: 1, modifiedMs: 1, state: 'present', fingerprint: 'f1', sha256: null, imageSha256: null, embedded: null, provenAt: null, sidecar: null, sidecarTarget: 'x.xmp', problems: [] });
+  await old.table('collections').put(collection);
+  await old.table('outbox').bulkPut([{ id: 'd/x.jpg', driveId: 'd', fileId: 'd/x.jpg', queuedAt: 1, trouble: null }, { id: 'd/', driveId: 'd', fileId: null, queuedAt: 2, trouble: 'full' }]);
+  await old.table('journal').add({ at: 1, change: { kind: 'collection', before: null, after: collection }, state: 'done' });
+  await old.table('jobs').put({ id: 'j', kind: 'scan', driveId: 'd', photoIds: null, targetDriveId: null, state: 'done', progress: {}, report: null, failure: null, startedAt: 1, endedAt: 2 });
+  old.close();
+
+  const db = new CatalogDatabase('from-version-2');
+  expect(await db.files.get('d/x.jpg')).toMatchObject({ wantedPath: null });
+  expect(await db.outbox.toArray()).toEqual([{ id: 'd/', driveId: 'd', task: { kind: 'archive' }, queuedAt: 2, trouble: 'full' }, { id: 'd/x.jpg', driveId: 'd', task: { kind: 'sidecar', fileId: 'd/x.jpg' }, queuedAt: 1, trouble: null }]);
+  expect(await db.jobs.get('j')).toMatchObject({ accessionId: null, sourceId: null, agreed: null, byNight: false, noticed: false });
+  await undoLast(db, 9);
+  expect(await db.collections.get('c')).toEqual({ ...collection, deleted: true, updatedAt: 9 });
   db.close();
 });

@@ -1,17 +1,34 @@
 // The catalog's database. Dexie is imported here and in the other files of `storage/`, nowhere else.
 
 import Dexie, { type EntityTable, type Table } from 'dexie';
-import type { CollectionRecord, ConflictRecord, DriveRecord, FileRecord, JobRecord, JournalRecord, OutboxRecord, PhotoRecord, PreviewRecord } from './records';
+import type { Shelves } from '@/core/changes/change';
+import type { AccessionFileRecord, AccessionRecord, ConflictRecord, DriveRecord, FileRecord, JobRecord, JournalRecord, OutboxRecord, OverlapRecord, PhotoRecord, PreviewRecord, SharpnessRecord, SourceRecord } from './records';
 
 export class CatalogDatabase extends Dexie {
   drives!: Table<DriveRecord, string>;
   photos!: Table<PhotoRecord, string>;
   files!: Table<FileRecord, string>;
   previews!: Table<PreviewRecord, string>;
+  largePreviews!: Table<PreviewRecord, string>;
   journal!: EntityTable<JournalRecord, 'seq'>;
   outbox!: Table<OutboxRecord, string>;
   conflicts!: Table<ConflictRecord, string>;
-  collections!: Table<CollectionRecord, string>;
+  collections!: Table<Shelves['collections'], string>;
+  kits!: Table<Shelves['kits'], string>;
+  patterns!: Table<Shelves['patterns'], string>;
+  routines!: Table<Shelves['routines'], string>;
+  ladder!: Table<Shelves['ladder'], string>;
+  markers!: Table<Shelves['markers'], string>;
+  rounds!: Table<Shelves['rounds'], string>;
+  leftOut!: Table<Shelves['leftOut'], string>;
+  vocabulary!: Table<Shelves['vocabulary'], string>;
+  shorthand!: Table<Shelves['shorthand'], string>;
+  learnt!: Table<Shelves['learnt'], string>;
+  overlaps!: Table<OverlapRecord, string>;
+  sharpness!: Table<SharpnessRecord, string>;
+  sources!: Table<SourceRecord, string>;
+  accessions!: Table<AccessionRecord, string>;
+  accessionFiles!: Table<AccessionFileRecord, string>;
   jobs!: Table<JobRecord, string>;
 
   constructor(name = 'wembo') {
@@ -37,5 +54,24 @@ export class CatalogDatabase extends Dexie {
           Object.assign(file, { fingerprint: file.photoId, imageSha256: null, embedded: null, sha256: null, provenAt: null });
         });
       });
+    this.version(3)
+      .stores({ largePreviews: 'photoId', kits: 'id', patterns: 'id', routines: 'id', sources: 'id', accessions: 'id, number', accessionFiles: 'id, accessionId, photoId, from' })
+      .upgrade(async (transaction) => {
+        await transaction.table('files').toCollection().modify({ wantedPath: null });
+        await transaction.table('jobs').toCollection().modify({ accessionId: null, sourceId: null, agreed: null, byNight: false, noticed: false });
+        await transaction.table('outbox').toCollection().modify((item) => {
+          item.task = item.fileId === null ? { kind: 'archive' } : { kind: 'sidecar', fileId: item.fileId };
+          delete item.fileId;
+        });
+        await transaction.table('journal').toCollection().modify((entry) => {
+          if (entry.change.kind === 'collection') entry.change = { ...entry.change, kind: 'kept', shelf: 'collections' };
+        });
+      });
+    this.version(4).stores({ ladder: 'id', markers: 'id', rounds: 'id', leftOut: 'id', overlaps: 'id, a', sharpness: 'photoId' });
+    this.version(5).stores({ vocabulary: 'id', shorthand: 'id', learnt: 'id' });
   }
 }
+
+/** A file of these bytes, by the short reads, that is a photo's. */
+export const photoFileOf = (db: CatalogDatabase, fingerprint: string): Promise<FileRecord | undefined> =>
+  db.files.where('fingerprint').equals(fingerprint).filter(({ photoId }) => photoId !== null).first();

@@ -1,15 +1,23 @@
-// The outbox: what must still be written on each drive. Emptied by one tab at a time, as long as a drive is connected;
-// an away or read-only drive's items wait, and are counted.
+// The outbox: what must still be done on each drive. Emptied by one tab at a time, as long as a drive is connected; an away
+// or read-only drive's items wait, and are counted. Files are moved first, so that all else finds them at their new places.
 
-import { mergeCollections, readCollections, writeCollections, writeDriveFile } from '../archive/archive-files';
+import type { Shelf } from '@/core/changes/change';
+import { accessionPage } from '@/core/take-in/accession';
+import { writeAccession, writeDriveFile, writeKept } from '../archive/archive-files';
 import { type Drive, DriveError } from '../drives/drive';
+import { SHELVES, accessionItem } from './changes';
+import { takeShelf } from './shelves';
+import { type CopyBytes, placeCopy } from './copies';
 import type { CatalogDatabase } from './database';
-import type { DriveRecord, OutboxRecord } from './records';
 import { type Embed, embedFields } from './embedding';
+import { writeFixityOf } from './manifest';
+import { moveWanted } from './moves';
+import type { AccessionFileRecord, DriveRecord, OutboxRecord, OutboxTask } from './records';
+import { eraseSetAside } from './set-aside';
 import { writeSidecar } from './sidecars';
 
 /**
- * Sidecars in work at once. Closing a file costs 4 to 150 ms on a real disk, and 5 s at some files when the browser wants
+ * Items in work at once. Closing a file costs 4 to 150 ms on a real disk, and 5 s at some files when the browser wants
  * to look it up and has no network (measured); these waits overlap.
  */
 const IN_FLIGHT = 12;
@@ -19,8 +27,9 @@ export interface OutboxTools {
   /** The drive, when it is connected and may be written. */
   driveOf: (driveId: string) => Drive | null;
   embed: Embed;
+  copy: CopyBytes;
   now: () => number;
-  /** Photos that took something over from a sidecar which another program had changed. */
+  /** Photos of which something is not what it was: taken over from a sidecar, moved, copied. */
   onPhotos: (photoIds: string[]) => void;
 }
 
@@ -30,42 +39,51 @@ export interface OutboxRound {
   troubled: number;
 }
 
-/** Writes everything that can be written now. */
+/** What is not done with the others, or only after them: a copy must be there before a manifest lists it. */
+const LATE: ReadonlySet<OutboxTask['kind']> = new Set(['manifest', 'accession']);
+
+/** Does everything that can be done now. */
 export async function emptyOutbox(tools: OutboxTools): Promise<OutboxRound> {
+  const { db, driveOf, now, onPhotos } = tools;
   const round: OutboxRound = { written: 0, troubled: 0 };
-  for (const record of await tools.db.drives.toArray()) {
-    const drive = tools.driveOf(record.id);
+  for (const record of await db.drives.toArray()) {
+    const drive = driveOf(record.id);
     if (!drive) continue;
-    const waiting = await tools.db.outbox.where('driveId').equals(record.id).toArray();
-    waiting.sort((a, b) => a.queuedAt - b.queuedAt);
-    const lane = async () => {
-      for (let item = waiting.shift(); item; item = waiting.shift()) await writeItem(tools, record, drive, item, round);
-    };
-    await Promise.all(Array.from({ length: IN_FLIGHT }, lane));
+    const moved = await moveWanted(db, record.id, drive, now());
+    if (moved.photoIds.length > 0) onPhotos(moved.photoIds);
+    round.written += moved.photoIds.length;
+    round.troubled += moved.troubled;
+    const items = (await db.outbox.where('driveId').equals(record.id).toArray()).filter(({ task }) => task.kind !== 'move').sort((a, b) => a.queuedAt - b.queuedAt);
+    for (const waiting of [items.filter(({ task }) => !LATE.has(task.kind)), items.filter(({ task }) => LATE.has(task.kind))]) {
+      const lane = async () => {
+        for (let item = waiting.shift(); item; item = waiting.shift()) await doItem(tools, record, drive, item, round);
+      };
+      await Promise.all(Array.from({ length: IN_FLIGHT }, lane));
+    }
   }
   return round;
 }
 
-async function writeItem({ db, now, onPhotos, embed }: OutboxTools, record: DriveRecord, drive: Drive, item: OutboxRecord, round: OutboxRound): Promise<void> {
+type Done = 'written' | 'nothing-to-do' | 'waits' | { trouble: string };
+
+async function doItem(tools: OutboxTools, record: DriveRecord, drive: Drive, item: OutboxRecord, round: OutboxRound): Promise<void> {
+  const { db } = tools;
   try {
-    const written = item.fileId === null ? await writeArchive(db, record, drive) : await writeSidecar(db, drive, item.fileId, now(), onPhotos);
-    if (typeof written === 'object') {
+    const done = await doTask(tools, record, drive, item.task);
+    if (typeof done === 'object') {
       round.troubled += 1;
-      await db.outbox.update(item.id, { trouble: written.trouble });
+      await db.outbox.update(item.id, { trouble: done.trouble });
       return;
     }
-    if (written === 'written') round.written += 1;
-    if (written === 'conflict') return; // stays until the person decides
-    const embedded = record.embeds && item.fileId !== null ? await embedFields(db, drive, item.fileId, embed, now()) : null;
-    if (embedded) onPhotos([embedded]);
-    await settle(db, item);
+    if (done === 'written') round.written += 1;
+    if (done !== 'waits') await settle(db, item);
   } catch (error) {
     round.troubled += 1;
     await db.outbox.update(item.id, { trouble: error instanceof DriveError ? error.fault : 'failed' });
   }
 }
 
-/** Takes the item out, unless the photo was changed again meanwhile. */
+/** Takes the item out, unless something was changed again meanwhile. */
 async function settle(db: CatalogDatabase, item: OutboxRecord): Promise<void> {
   await db.transaction('rw', db.outbox, async () => {
     const now = await db.outbox.get(item.id);
@@ -73,11 +91,80 @@ async function settle(db: CatalogDatabase, item: OutboxRecord): Promise<void> {
   });
 }
 
+async function doTask(tools: OutboxTools, record: DriveRecord, drive: Drive, task: OutboxTask): Promise<Done> {
+  const { db, now, onPhotos, embed } = tools;
+  switch (task.kind) {
+    case 'sidecar': {
+      const written = await writeSidecar(db, drive, task.fileId, now(), onPhotos);
+      if (written === 'conflict') return 'waits'; // stays until the person decides
+      if (typeof written === 'object' || !record.embeds) return written;
+      const embedded = await embedFields(db, drive, task.fileId, embed, now());
+      if (embedded) onPhotos([embedded]);
+      return written;
+    }
+    case 'copy': return copyLater(tools, record, drive, task);
+    case 'archive': return writeArchive(db, record, drive);
+    case 'manifest': return writeFixityOf(db, record.id, drive).then(() => 'written');
+    case 'accession': return writeAccessionOf(db, drive, task.accessionId);
+    case 'erase': return eraseSetAside(db, drive, task.fileId, onPhotos);
+    case 'move': return 'nothing-to-do';
+  }
+}
+
 async function writeArchive(db: CatalogDatabase, record: DriveRecord, drive: Drive): Promise<'written'> {
   const current = (await db.drives.get(record.id)) ?? record;
-  const merged = mergeCollections(await db.collections.toArray(), await readCollections(drive));
-  await db.collections.bulkPut(merged);
   await writeDriveFile(drive, { id: current.id, name: current.name, createdAt: current.addedAt });
-  await writeCollections(drive, merged);
+  for (const shelf of SHELVES) await meetShelf(db, drive, shelf);
+  return 'written';
+}
+
+/** Catalog and drive get the later version of each thing on the shelf. An empty shelf needs no file. */
+async function meetShelf(db: CatalogDatabase, drive: Drive, shelf: Shelf): Promise<void> {
+  const merged = await takeShelf(db, drive, shelf);
+  if (merged.length > 0) await writeKept(drive, shelf, merged);
+}
+
+/** The second copy of something taken in while this drive was away. It waits until the first copy's drive is there too. */
+async function copyLater(tools: OutboxTools, record: DriveRecord, drive: Drive, task: OutboxTask & { kind: 'copy' }): Promise<Done> {
+  const { db, driveOf, copy, now, onPhotos } = tools;
+  const target = { id: record.id, drive };
+  if (task.photoId === null) {
+    const source = driveOf(task.from.driveId);
+    if (!source) return 'waits';
+    const placed = await copy({ drive, path: task.path, file: await source.open(task.from.path), expected: task.sha256 });
+    await recordPlaced(tools, task.accessionFileId, { driveId: record.id, path: placed.path });
+    return 'written';
+  }
+  const files = await db.files.where('photoId').equals(task.photoId).toArray();
+  if (files.some(({ driveId, state, sha256 }) => driveId === record.id && state === 'present' && sha256 === task.sha256)) return 'nothing-to-do';
+  const file = files.find(({ driveId, state, sha256 }) => state === 'present' && sha256 === task.sha256 && driveOf(driveId));
+  const source = file && driveOf(file.driveId);
+  if (!file || !source) return 'waits';
+  const placed = await placeCopy({ db, now, copy }, { file, source, target, path: task.path });
+  await recordPlaced(tools, task.accessionFileId, { driveId: record.id, path: placed.path });
+  onPhotos([task.photoId]);
+  return 'written';
+}
+
+/** The accession's record has the copy too, on every drive it went to. */
+async function recordPlaced({ db, now }: OutboxTools, id: string, place: AccessionFileRecord['placed'][number]): Promise<void> {
+  const file = await db.accessionFiles.get(id);
+  if (!file || file.placed.some(({ driveId }) => driveId === place.driveId)) return;
+  const placed = [...file.placed, place];
+  await db.accessionFiles.update(id, { placed });
+  await db.outbox.bulkPut(placed.map(({ driveId }) => accessionItem(driveId, file.accessionId, now())));
+}
+
+async function writeAccessionOf(db: CatalogDatabase, drive: Drive, accessionId: string): Promise<Done> {
+  const record = await db.accessions.get(accessionId);
+  if (!record) return 'nothing-to-do';
+  const names = new Map((await db.drives.toArray()).map(({ id, name }) => [id, name]));
+  const files = (await db.accessionFiles.where('accessionId').equals(accessionId).toArray())
+    .sort((a, b) => (a.number === b.number ? (a.from < b.from ? -1 : 1) : a.number < b.number ? -1 : 1))
+    .map(({ from, number, role, sizeBytes, modifiedMs, sha256, placed }) => ({ from, number, role, sizeBytes, modifiedMs, sha256, placed }));
+  const { id, number, name, note, source, startedAt, endedAt, onSource, known, leftOut, routine, sheet } = record;
+  const accession = { id, number, name, note, source, startedAt, endedAt, onSource, known, leftOut, routine, sheet };
+  await db.accessions.update(accessionId, { recordedAt: Date.now() }); // who shows it counts anew
+  await writeAccession(drive, { ...accession, files }, accessionPage(accession, files, (driveId) => names.get(driveId) ?? driveId, (at) => `${new Date(at).toISOString().slice(0, 19).replace('T', ' ')} UTC`));
   return 'written';
 }

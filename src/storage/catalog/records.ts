@@ -1,10 +1,12 @@
 // The records of the catalog, as they lie in the browser's database. Times are milliseconds since 1970, UTC.
 
-import type { Change, SmartCollection } from '@/core/changes/change';
+import type { Change } from '@/core/changes/change';
 import type { FileState } from '@/core/fixity/copies';
 import type { FieldKey, FieldValues } from '@/core/fields/registry';
 import type { Problem } from '@/core/problems/problem';
 import type { PhotoReading } from '@/core/reading/reading';
+import type { Accession, AccessionFile } from '@/core/take-in/accession';
+import type { Run } from '@/core/take-in/sheet';
 
 export interface DriveRecord {
   id: string;
@@ -67,12 +69,31 @@ export interface FileRecord {
   sidecar: SidecarRecord | null;
   /** Where its sidecar is to be written. */
   sidecarTarget: string;
+  /** The path it is to get when the outbox comes to its drive; `null` where it has the one it should. */
+  wantedPath: string | null;
   problems: Problem[];
 }
 
 export interface PreviewRecord {
   photoId: string;
   blob: Blob;
+}
+
+/** Whether the pictures of two photos overlap at an edge: asked once, for panoramas. */
+export interface OverlapRecord {
+  /** `a b` */
+  id: string;
+  a: string;
+  b: string;
+  overlaps: boolean;
+}
+
+/** How sharp the picture of a photo is; of what it was measured, and by which version of the measure. */
+export interface SharpnessRecord {
+  photoId: string;
+  figure: number;
+  of: 'original' | 'preview';
+  version: number;
 }
 
 export interface JournalRecord {
@@ -83,12 +104,27 @@ export interface JournalRecord {
   state: 'done' | 'undone' | 'dropped';
 }
 
-/** What waits to be written on a drive: a photo's sidecar, or the drive's own archive files. */
+/** What waits to be done on a drive. Where a task says nothing else, it is done with what the catalog holds then. */
+export type OutboxTask =
+  | { kind: 'sidecar'; fileId: string }
+  /** The file is to get its `wantedPath`, and its sidecar with it. */
+  | { kind: 'move'; fileId: string }
+  /** A copy of what lies on another drive; of a photo, or (`photoId` null) of what was taken in beside one. */
+  | { kind: 'copy'; photoId: string | null; from: { driveId: string; path: string }; path: string; sha256: string; accessionFileId: string }
+  /** The drive's mark and all that is kept under names. */
+  | { kind: 'archive' }
+  | { kind: 'manifest' }
+  /** A file that was set aside is to be erased, with its sidecar and what lies beside it. */
+  | { kind: 'erase'; fileId: string }
+  | { kind: 'accession'; accessionId: string };
+
+/** Whether it is about files of the person's, and not about Wembo's own records of the drive. */
+export const isOfFiles = ({ kind }: OutboxTask): boolean => kind === 'sidecar' || kind === 'move' || kind === 'copy' || kind === 'erase';
+
 export interface OutboxRecord {
   id: string;
   driveId: string;
-  /** `null` for the archive files of the drive. */
-  fileId: string | null;
+  task: OutboxTask;
   queuedAt: number;
   /** Why the last attempt did not work; `null` while it simply waits. */
   trouble: string | null;
@@ -105,13 +141,42 @@ export interface ConflictRecord {
   foundAt: number;
 }
 
-export type CollectionRecord = SmartCollection;
+/** A card or folder that photos are taken in from: never written to, never cataloged. */
+export interface SourceRecord {
+  id: string;
+  name: string;
+  kind: 'folder' | 'practice';
+  handle: FileSystemDirectoryHandle | null;
+  access: 'read' | 'write';
+  takenOut: boolean;
+  usedAt: number;
+}
 
-export type JobKind = 'scan' | 'copy' | 'check';
+export interface AccessionRecord extends Accession {
+  sourceId: string;
+  /** When its record was last written on a drive; `null` before. */
+  recordedAt: number | null;
+  runs: Run[];
+}
+
+export interface AccessionFileRecord extends AccessionFile {
+  /** `accessionId/from` */
+  id: string;
+  accessionId: string;
+  /** The frame it belongs to, by its key. */
+  frame: string;
+  to: string;
+  second: string | null;
+  photoId: string | null;
+  /** Whether what is written on arrival was put on it. */
+  described: boolean;
+}
+
+export type JobKind = 'scan' | 'copy' | 'check' | 'take-in' | 'empty' | 'previews';
 export type JobState = 'running' | 'paused' | 'interrupted' | 'done' | 'cancelled' | 'failed';
 
 export interface JobProgress {
-  phase: 'listing' | 'reading' | 'digesting' | 'copying' | 'finishing';
+  phase: 'listing' | 'reading' | 'digesting' | 'copying' | 'removing' | 'waiting' | 'drawing' | 'finishing';
   doneItems: number;
   totalItems: number;
   doneBytes: number;
@@ -121,10 +186,20 @@ export interface JobProgress {
 export interface JobRecord {
   id: string;
   kind: JobKind;
+  /** The drive it works on, or reads from; of large previews none. */
   driveId: string;
-  /** Copy only: the photos chosen, or `null` for all of the source drive; and the drive they go to. */
+  /** Copy and large previews: the photos chosen, or `null` for all of the source drive; and the drive a copy goes to. */
   photoIds: string[] | null;
   targetDriveId: string | null;
+  /** Take in and emptying only. */
+  accessionId: string | null;
+  sourceId: string | null;
+  /** Emptying only: what the person agreed to. Nothing is removed when the card turns out to hold another number of files that may go. */
+  agreed: { files: number; copies: number } | null;
+  /** Large previews only: whether it works between ten in the evening and six in the morning, by this computer's clock. */
+  byNight: boolean;
+  /** Started because files were noticed in a known folder. */
+  noticed: boolean;
   state: JobState;
   progress: JobProgress;
   /** What it did so far, or in all; `null` while it runs. */
@@ -141,6 +216,9 @@ export interface ItemTrouble {
 }
 
 export type JobReport =
-  | { kind: 'scan'; photos: number; added: number; changed: number; moved: { from: string; to: string }[]; missing: string[]; sidecarsTaken: number; conflicts: number; leftovers: string[]; troubles: ItemTrouble[] }
+  | { kind: 'scan'; photos: number; added: number; addedPaths: string[]; changed: number; moved: { from: string; to: string }[]; missing: string[]; sidecarsTaken: number; conflicts: number; leftovers: string[]; troubles: ItemTrouble[] }
   | { kind: 'copy'; copied: number; alreadyThere: number; bytes: number; troubles: ItemTrouble[] }
-  | { kind: 'check'; sound: number; damaged: string[]; missing: string[]; added: string[]; troubles: ItemTrouble[] };
+  | { kind: 'check'; sound: number; damaged: string[]; missing: string[]; added: string[]; troubles: ItemTrouble[] }
+  | { kind: 'take-in'; number: string; photos: number; beside: number; renamed: { from: string; to: string }[]; bytes: number; line: string; waiting: number; troubles: ItemTrouble[] }
+  | { kind: 'previews'; drawn: number; there: number; away: number; troubles: ItemTrouble[] }
+  | { kind: 'empty'; removed: number; bytes: number; kept: string[]; troubles: ItemTrouble[] };

@@ -1,13 +1,17 @@
 // What the search index knows of a photo, put together from the catalog's records.
 
 import { copiesOf, provenCount } from '@/core/fixity/copies';
-import type { SearchRecord } from '@/core/search/search-index';
+import { baseOf, foldName, folderIn } from '@/core/names/file-names';
+import { asideOf } from '@/core/names/set-aside';
+import type { SearchRecord } from '@/core/search/search-record';
+import { shotOf } from '@/core/sift/shot';
 import { capturedIn } from '@/core/fields/values';
 import { dayNumber, secondOfDay } from '@/core/time/captured';
 import type { Table } from 'dexie';
 import { splitPath } from '../drives/drive';
+import { pathToBe } from './changes';
 import type { CatalogDatabase } from './database';
-import type { FileRecord, PhotoRecord } from './records';
+import type { FileRecord, OverlapRecord, PhotoRecord } from './records';
 
 /** The name a camera goes by: its model, with the make before it where the model does not say it already. */
 export function cameraName({ make, model }: PhotoRecord['camera']): string {
@@ -15,18 +19,40 @@ export function cameraName({ make, model }: PhotoRecord['camera']): string {
   return make && !model.toLowerCase().startsWith(make.toLowerCase().split(' ')[0] ?? '') ? `${make} ${model}` : model;
 }
 
-function searchRecord(photo: PhotoRecord, files: FileRecord[], driveNames: Map<string, string>): SearchRecord {
+/** What lies beside the photos, in the catalog, that search is told of. */
+interface Surroundings {
+  driveNames: Map<string, string>;
+  leftOut: Set<string>;
+  large: Set<string>;
+  overlaps: Map<string, OverlapRecord[]>;
+}
+
+/** Whether the photo is in the catalog as the person sees it: not taken out, and not with all its files set aside. */
+const isCataloged = (photo: PhotoRecord, files: FileRecord[], { leftOut }: Pick<Surroundings, 'leftOut'>): boolean =>
+  !leftOut.has(photo.id) && (files.length === 0 || files.some((file) => asideOf(pathToBe(file)) === null));
+
+function searchRecord(photo: PhotoRecord, allFiles: FileRecord[], around: Surroundings): SearchRecord {
   const captured = capturedIn(photo.fields);
+  const files = allFiles.filter((file) => asideOf(pathToBe(file)) === null);
   return {
     id: photo.id,
-    names: [...new Set(files.map(({ path }) => splitPath(path).name))],
-    folders: [...new Set(files.map(({ path }) => splitPath(path).folders.join('/')))],
-    drives: [...new Set(files.map(({ driveId }) => driveNames.get(driveId) ?? ''))],
+    names: [...new Set(files.map((file) => splitPath(pathToBe(file)).name))],
+    folders: [...new Set(files.map((file) => splitPath(pathToBe(file)).folders.join('/')))],
+    drives: [...new Set(files.map(({ driveId }) => around.driveNames.get(driveId) ?? ''))],
     camera: cameraName(photo.camera),
+    format: photo.format,
     day: dayNumber(captured),
     second: secondOfDay(captured),
+    addedAt: photo.addedAt,
     aspect: photo.width && photo.height ? photo.width / photo.height : 1.5,
     copies: provenCount(copiesOf(files, photo)),
+    large: around.large.has(photo.id),
+    placed: photo.gps !== null || typeof photo.fields.city === 'string' || typeof photo.fields.sublocation === 'string',
+    shot: shotOf(
+      photo, photo.fields,
+      [...new Set(files.map((file) => foldName(`${file.driveId}/${folderIn(pathToBe(file))}/${baseOf(splitPath(pathToBe(file)).name)}`)))],
+      Object.fromEntries((around.overlaps.get(photo.id) ?? []).map(({ b, overlaps }) => [b, overlaps])),
+    ),
     fields: photo.fields,
   };
 }
@@ -46,13 +72,27 @@ function byPhoto(files: FileRecord[]): Map<string, FileRecord[]> {
   return grouped;
 }
 
-/** The records of some photos, and which of them are no longer in the catalog. */
+const isOut = ({ deleted }: { deleted: boolean }) => !deleted;
+
+/** The records of some photos, and which of them are not, or no longer, in the catalog. */
 export async function searchRecords(db: CatalogDatabase, photoIds: string[]): Promise<{ records: SearchRecord[]; gone: string[] }> {
-  const names = await driveNames(db);
   const photos = await db.photos.bulkGet(photoIds);
   const files = byPhoto(await db.files.where('photoId').anyOf(photoIds).toArray());
-  const records = photos.flatMap((photo) => (photo ? [searchRecord(photo, files.get(photo.id) ?? [], names)] : []));
-  return { records, gone: photoIds.filter((_, index) => photos[index] === undefined) };
+  const around: Surroundings = {
+    driveNames: await driveNames(db),
+    leftOut: new Set((await db.leftOut.bulkGet(photoIds)).flatMap((one) => (one && isOut(one) ? [one.id] : []))),
+    large: new Set(await db.largePreviews.where('photoId').anyOf(photoIds).primaryKeys()),
+    overlaps: byFirst(await db.overlaps.where('a').anyOf(photoIds).toArray()),
+  };
+  const cataloged = photos.filter((photo) => photo !== undefined).filter((photo) => isCataloged(photo, files.get(photo.id) ?? [], around));
+  const there = new Set(cataloged.map(({ id }) => id));
+  return { records: cataloged.map((photo) => searchRecord(photo, files.get(photo.id) ?? [], around)), gone: photoIds.filter((id) => !there.has(id)) };
+}
+
+function byFirst(overlaps: OverlapRecord[]): Map<string, OverlapRecord[]> {
+  const grouped = new Map<string, OverlapRecord[]>();
+  for (const one of overlaps) grouped.set(one.a, [...(grouped.get(one.a) ?? []), one]);
+  return grouped;
 }
 
 /** Records read at once when a catalog is opened: keeps the page answering in between. */
@@ -60,11 +100,16 @@ const OPENING_CHUNK = 4000;
 
 /** The whole catalog, in reads of ranges: asking for each photo's files by index takes ten times as long (measured). */
 export async function* allSearchRecords(db: CatalogDatabase): AsyncGenerator<SearchRecord[]> {
-  const names = await driveNames(db);
+  const around: Surroundings = {
+    driveNames: await driveNames(db),
+    leftOut: new Set((await db.leftOut.toArray()).filter(isOut).map(({ id }) => id)),
+    large: new Set(await db.largePreviews.toCollection().primaryKeys()),
+    overlaps: byFirst(await db.overlaps.toArray()),
+  };
   const files: FileRecord[] = [];
   for await (const chunk of inRanges(db.files)) files.push(...chunk);
   const grouped = byPhoto(files);
-  for await (const chunk of inRanges(db.photos)) yield chunk.map((photo) => searchRecord(photo, grouped.get(photo.id) ?? [], names));
+  for await (const chunk of inRanges(db.photos)) yield chunk.filter((photo) => isCataloged(photo, grouped.get(photo.id) ?? [], around)).map((photo) => searchRecord(photo, grouped.get(photo.id) ?? [], around));
 }
 
 async function* inRanges<T extends { id: string }>(table: Table<T, string>): AsyncGenerator<T[]> {

@@ -2,10 +2,10 @@
 
 import 'fake-indexeddb/auto';
 import { beforeEach, describe, expect, it } from 'vitest';
-import { planSet } from '@/core/changes/change';
+import { planSet } from '@/core/changes/edits';
 import type { FieldKey, FieldValues } from '@/core/fields/registry';
 import type { FieldValue } from '@/core/fields/shape';
-import { NO_TECHNICAL } from '@/core/exif/technical';
+import { fileRecord, photoRecord } from '../../../tests/fixtures/records';
 import { planSidecar } from '@/core/xmp/sidecar';
 import { MemoryDrive } from '../drives/memory-drive';
 import { makeChange, undoLast } from './changes';
@@ -31,8 +31,8 @@ function otherProgramWrites(given: FieldValues): void {
 beforeEach(async () => {
   db = new CatalogDatabase(`sidecars-${number++}`);
   drive = new MemoryDrive();
-  await db.photos.put({ ...NO_TECHNICAL, id: 'p', format: 'jpeg', width: 3, height: 2, previews: [], problems: [], sources: {}, disagreements: [], profile: null, seconds: null, bytes: 1, embedded: { headline: 'in the image' }, fields: { headline: 'in the image' }, sha256: null, imageSha256: null, addedAt: 0 });
-  await db.files.put({ id: 'd/x.jpg', driveId: 'd', path: 'x.jpg', photoId: 'p', sizeBytes: 1, modifiedMs: 1, state: 'present', fingerprint: 'p', sha256: null, imageSha256: null, embedded: null, provenAt: null, sidecar: null, sidecarTarget: 'x.xmp', problems: [] });
+  await db.photos.put(photoRecord('p', { embedded: { headline: 'in the image' }, fields: { headline: 'in the image' } }));
+  await db.files.put(fileRecord('d', 'x.jpg', 'p'));
 });
 
 describe('writing a sidecar', () => {
@@ -87,18 +87,30 @@ describe('another program', () => {
     expect(await write()).toBe('conflict');
     expect(drive.text('x.xmp')).toBe(theirs);
     expect(await db.conflicts.toArray()).toMatchObject([{ keys: ['city'], theirs: { city: 'Tórshavn' } }]);
-    expect(await decideConflict(db, 'd/x.jpg', 'ours', (clock += 1))).toEqual(['p']);
+    expect(await decideConflict(db, 'd/x.jpg', { city: 'Klaksvík' }, (clock += 1))).toEqual(['p']);
     expect(await write()).toBe('written');
     expect(drive.text('x.xmp')).toContain('Klaksvík');
+  });
+
+  it('changed the same list: decided for both, the sidecar has the words of both', async () => {
+    await edit('keywords', ['boat']);
+    await write();
+    otherProgramWrites({ headline: 'in the image', keywords: ['boat', 'slip'] });
+    await edit('keywords', ['boat', 'wool']);
+    expect(await write()).toBe('conflict');
+    await decideConflict(db, 'd/x.jpg', { keywords: ['boat', 'wool', 'slip'] }, (clock += 1));
+    expect(await write()).toBe('written');
+    for (const word of ['boat', 'wool', 'slip']) expect(drive.text('x.xmp')).toContain(`<rdf:li>${word}</rdf:li>`);
   });
 
   it('changed the same field: the person takes theirs, and undo brings ours back', async () => {
     otherProgramWrites({ headline: 'in the image', city: 'Tórshavn' });
     await edit('city', 'Klaksvík');
     await write();
-    await decideConflict(db, 'd/x.jpg', 'theirs', (clock += 1));
+    await decideConflict(db, 'd/x.jpg', { city: 'Tórshavn' }, (clock += 1));
     expect((await fields())?.city).toBe('Tórshavn');
-    expect(await write()).toBe('nothing-to-do');
+    await write();
+    expect(drive.text('x.xmp')).toContain('Tórshavn');
     await undoLast(db, (clock += 1));
     expect((await fields())?.city).toBe('Klaksvík');
   });

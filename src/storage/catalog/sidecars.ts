@@ -3,7 +3,7 @@
 
 import { sameBytes } from '@/core/bytes/join';
 import { endingOf } from '@/core/containers/formats';
-import { planFields } from '@/core/changes/change';
+import { planFields } from '@/core/changes/edits';
 import { mergeFields } from '@/core/changes/merge';
 import type { FieldValues } from '@/core/fields/registry';
 import { sameFields } from '@/core/fields/values';
@@ -82,17 +82,14 @@ export async function writeSidecar(db: CatalogDatabase, drive: Drive, fileId: st
   return same ? 'nothing-to-do' : 'written';
 }
 
-/** The person decided a conflict: `ours` writes the catalog's version, `theirs` takes the sidecar's. */
-export async function decideConflict(db: CatalogDatabase, fileId: string, decision: 'ours' | 'theirs', at: number): Promise<string[]> {
+/** The person decided a conflict: `decided` is what its fields are to say, here and in the file. Undo takes it back. */
+export async function decideConflict(db: CatalogDatabase, fileId: string, decided: FieldValues, at: number): Promise<string[]> {
   const conflict = await db.conflicts.get(fileId);
   const photo = conflict ? await db.photos.get(conflict.photoId) : undefined;
   const file = await db.files.get(fileId);
   if (!conflict || !photo || !file) return [];
   await db.conflicts.delete(fileId);
-  if (decision === 'theirs') {
-    await makeChange(db, { kind: 'fields', origin: 'person', edits: planFields(photo, conflict.theirs, conflict.keys) }, at);
-  } else {
-    await db.outbox.put(sidecarItem(file, at));
-  }
+  await makeChange(db, { kind: 'fields', origin: 'person', edits: planFields(photo, decided, conflict.keys) }, at);
+  await db.outbox.put(sidecarItem(file, at));
   return [photo.id];
 }

@@ -2,7 +2,7 @@
 
 import { readDriveFile, writeDriveFile } from '../archive/archive-files';
 import type { CatalogDatabase } from '../catalog/database';
-import type { DriveRecord } from '../catalog/records';
+import type { DriveRecord, SourceRecord } from '../catalog/records';
 import type { Drive } from './drive';
 import { HandleDrive } from './handle-drive';
 import { ListedDrive } from './listed-drive';
@@ -28,8 +28,10 @@ export async function practiceFolder(driveId: string, create = false): Promise<F
   return all.getDirectoryHandle(driveId, { create });
 }
 
-/** The state of a drive now. With `ask`, the browser may show its permission question; needs a click of the person's. */
-export async function connectionOf(record: DriveRecord, ask = false): Promise<Connection> {
+type Connectable = Pick<DriveRecord, 'id' | 'kind' | 'handle' | 'access' | 'takenOut'>;
+
+/** The state of a drive or a source now. With `ask`, the browser may show its permission question; needs a click of the person's. */
+export async function connectionOf(record: Connectable, ask = false): Promise<Connection> {
   if (record.takenOut) return { state: 'away' };
   try {
     const handle = record.kind === 'practice' ? await practiceFolder(record.id) : record.handle;
@@ -96,5 +98,18 @@ export async function addFolderDrive(db: CatalogDatabase, { id, name, folder, ac
   const record: DriveRecord = { id, name, kind: 'folder', handle, access, takenOut: false, addedAt: at, scannedAt: null, bytes: 0, embeds: false };
   if (access === 'write') await writeDriveFile(driveOf(folder), { id, name, createdAt: at });
   await db.drives.put(record);
+  return record;
+}
+
+/** Registers a card or folder that photos are taken in from, or finds it again. Nothing is written on it. */
+export async function addFolderSource(db: CatalogDatabase, id: string, folder: Folder, at: number): Promise<SourceRecord> {
+  const handle = 'handle' in folder ? folder.handle : null;
+  for (const known of await db.sources.toArray()) {
+    if (!handle || !known.handle || !(await known.handle.isSameEntry(handle))) continue;
+    await db.sources.update(known.id, { handle, usedAt: at });
+    return { ...known, handle, usedAt: at };
+  }
+  const record: SourceRecord = { id, name: nameOf(folder), kind: 'folder', handle, access: 'read', takenOut: false, usedAt: at };
+  await db.sources.put(record);
   return record;
 }

@@ -1,7 +1,7 @@
 // A drive over a directory handle: a folder the person picked or dropped, or a practice drive in the browser's private
 // file system. Both give the same handles; only what they cost differs (see shared measurements in docs/ARCHITECTURE.md).
 
-import { type Drive, type DriveEntry, DriveError, type DriveFault, type ListOptions, PART_ENDING, isDebris, isHiddenFolder, isLeftover, splitPath } from './drive';
+import { type Drive, type DriveEntry, DriveError, type DriveFault, type ListOptions, isDebris, isHiddenFolder, isLeftover, partOf, splitPath } from './drive';
 
 /** Looking at files one at a time leaves the disk idle; more than this in flight gains nothing. */
 const LOOKS_IN_FLIGHT = 16;
@@ -27,16 +27,18 @@ export class HandleDrive implements Drive {
 
   async *list(options: ListOptions = {}): AsyncGenerator<DriveEntry> {
     // a stack, not recursion: folders may be nested as deep as a drive allows
-    const waiting = [{ folder: this.root, prefix: '' }];
+    const start = options.below ? await this.folderAt(options.below.split('/'), false).catch(() => null) : this.root;
+    const waiting = start ? [{ folder: start, prefix: options.below ? `${options.below}/` : '' }] : [];
     for (let next = waiting.pop(); next; next = waiting.pop()) {
       const { files, folders } = await this.look(next.folder, next.prefix, options);
+      if (next.prefix !== '') options.onFolder?.(next.prefix.slice(0, -1));
       for (let start = 0; start < files.length; start += LOOKS_IN_FLIGHT) {
         options.signal?.throwIfAborted();
         const { prefix } = next;
         const looked = await Promise.all(files.slice(start, start + LOOKS_IN_FLIGHT).map((file) => this.lookAtFile(file, prefix, options)));
         for (const entry of looked) if (entry) yield entry;
       }
-      for (const folder of folders.reverse()) waiting.push({ folder, prefix: `${next.prefix}${folder.name}/` });
+      if (!options.shallow) for (const folder of folders.reverse()) waiting.push({ folder, prefix: `${next.prefix}${folder.name}/` });
     }
   }
 
@@ -73,10 +75,14 @@ export class HandleDrive implements Drive {
     }
   }
 
-  private async folderOf(path: string, create: boolean): Promise<FileSystemDirectoryHandle> {
+  private async folderAt(names: string[], create: boolean): Promise<FileSystemDirectoryHandle> {
     let folder = this.root;
-    for (const name of splitPath(path).folders) folder = await folder.getDirectoryHandle(name, { create });
+    for (const name of names) folder = await folder.getDirectoryHandle(name, { create });
     return folder;
+  }
+
+  private folderOf(path: string, create: boolean): Promise<FileSystemDirectoryHandle> {
+    return this.folderAt(splitPath(path).folders, create);
   }
 
   private async fileOf(path: string, create = false): Promise<FileSystemFileHandle> {
@@ -94,12 +100,12 @@ export class HandleDrive implements Drive {
   }
 
   openPart(path: string): Promise<File> {
-    return this.open(path + PART_ENDING);
+    return this.open(partOf(path));
   }
 
   async createPart(path: string, pieces: AsyncIterable<Uint8Array<ArrayBuffer>>): Promise<void> {
     try {
-      const handle = await this.fileOf(path + PART_ENDING, true);
+      const handle = await this.fileOf(partOf(path), true);
       const stream = await handle.createWritable();
       try {
         for await (const piece of pieces) await stream.write(piece);
@@ -115,15 +121,36 @@ export class HandleDrive implements Drive {
 
   async finishPart(path: string): Promise<void> {
     try {
-      const handle = await this.fileOf(path + PART_ENDING);
+      const handle = await this.fileOf(partOf(path));
       await (handle as MovableHandle).move(splitPath(path).name);
     } catch (error) {
       throw driveErrorOf(error, path);
     }
   }
 
+  async move(from: string, to: string): Promise<void> {
+    try {
+      const handle = await this.fileOf(from);
+      const folder = await this.folderOf(to, true);
+      const { name } = splitPath(to);
+      // the browser's own move takes the place of what is there
+      if (await isThere(folder, name)) throw new DriveError('exists', to);
+      await (handle as MovableHandle).move(folder, name);
+    } catch (error) {
+      throw driveErrorOf(error, from);
+    }
+  }
+
+  async makeFolder(path: string): Promise<void> {
+    try {
+      await this.folderAt(path.split('/'), true);
+    } catch (error) {
+      throw driveErrorOf(error, path);
+    }
+  }
+
   removePart(path: string): Promise<void> {
-    return this.remove(path + PART_ENDING);
+    return this.remove(partOf(path));
   }
 
   async remove(path: string): Promise<void> {
@@ -140,4 +167,14 @@ export class HandleDrive implements Drive {
 /** `move` is in the File System standard's editors' draft and in Chromium; the type library does not know it yet. */
 interface MovableHandle extends FileSystemFileHandle {
   move(name: string): Promise<void>;
+  move(folder: FileSystemDirectoryHandle, name: string): Promise<void>;
+}
+
+async function isThere(folder: FileSystemDirectoryHandle, name: string): Promise<boolean> {
+  try {
+    await folder.getFileHandle(name);
+    return true;
+  } catch (error) {
+    return error instanceof DOMException && error.name === 'TypeMismatchError'; // a folder has the name
+  }
 }

@@ -44,10 +44,10 @@ class MemoryFolder {
 
 const SHA = 'a'.repeat(64);
 const INDEX: DemoIndex = {
-  format: 'wembo-demo', version: 2,
+  format: 'wembo-demo', version: 3,
   drives: [
-    { id: 'demo-one', name: 'One', folder: 'one', takenOut: false, packs: [{ from: 'packs/one-00.bin', files: [{ path: 'a/ð.jpg', bytes: 3, proof: { sha256: SHA, provenAt: 5 } }, { path: 'a/b/c.xmp', bytes: 2 }] }] },
-    { id: 'demo-two', name: 'Two', folder: 'two', takenOut: true, packs: [{ from: 'packs/two-00.bin', files: [{ path: 'd.jpg', bytes: 1 }] }, { from: 'packs/two-01.bin', files: [{ path: 'e.jpg', bytes: 0 }] }] },
+    { id: 'demo-one', name: 'One', folder: 'one', takenOut: false, card: false, packs: [{ from: 'packs/one-00.bin', files: [{ path: 'a/ð.jpg', bytes: 3, proof: { sha256: SHA, provenAt: 5 } }, { path: 'a/b/c.xmp', bytes: 2 }] }] },
+    { id: 'demo-two', name: 'Two', folder: 'two', takenOut: true, card: false, packs: [{ from: 'packs/two-00.bin', files: [{ path: 'd.jpg', bytes: 1 }] }, { from: 'packs/two-01.bin', files: [{ path: 'e.jpg', bytes: 0 }] }] },
   ],
 };
 const PACKS: Record<string, number[]> = { 'packs/one-00.bin': [1, 2, 3, 8, 9], 'packs/two-00.bin': [7], 'packs/two-01.bin': [] };

@@ -4,7 +4,7 @@
 import { z } from 'zod';
 import { readManifest, writeFixity, type Proof } from '../archive/archive-files';
 import type { CatalogDatabase } from '../catalog/database';
-import type { DriveRecord } from '../catalog/records';
+import type { DriveRecord, SourceRecord } from '../catalog/records';
 import { PRACTICE_FOLDER, practiceFolder } from './connections';
 import { splitPath } from './drive';
 import { HandleDrive } from './handle-drive';
@@ -12,9 +12,9 @@ import { HandleDrive } from './handle-drive';
 const digest = z.string().regex(/^[0-9a-f]{64}$/);
 const demoIndex = z.object({
   format: z.literal('wembo-demo'),
-  version: z.literal(2),
+  version: z.literal(3),
   drives: z.array(z.object({
-    id: z.string(), name: z.string(), folder: z.string(), takenOut: z.boolean(),
+    id: z.string(), name: z.string(), folder: z.string(), takenOut: z.boolean(), card: z.boolean(),
     packs: z.array(z.object({
       from: z.string(),
       files: z.array(z.object({ path: z.string(), bytes: z.number(), proof: z.object({ sha256: digest, imageSha256: digest.optional(), provenAt: z.number() }).optional() })),
@@ -43,11 +43,12 @@ export async function fetchDemoIndex(): Promise<DemoIndex | null> {
 export async function demoIncomplete(db: CatalogDatabase, { drives }: DemoIndex): Promise<boolean> {
   const begun = new Set((await db.jobs.toArray()).map(({ driveId }) => driveId));
   const known = new Map((await db.drives.toArray()).map((drive) => [drive.id, drive]));
-  return drives.some(({ id }) => !known.has(id) || (known.get(id)?.scannedAt === null && !begun.has(id)));
+  const cards = new Set((await db.sources.toArray()).map(({ id }) => id));
+  return drives.some(({ id, card }) => (card ? !cards.has(id) : !known.has(id) || (known.get(id)?.scannedAt === null && !begun.has(id))));
 }
 
 /**
- * Writes the demo's drives and registers them when all are whole. Packs that are there already are left, so that an
+ * Writes the demo's drives and cards and registers them when all are whole. Packs that are there already are left, so that an
  * interrupted load goes on where it was. Returns the drives that are to be cataloged, with whether they are to be taken
  * out afterwards.
  */
@@ -55,6 +56,7 @@ export async function loadPracticeDrives(db: CatalogDatabase, { drives }: DemoIn
   const total = drives.reduce((sum, { packs }) => sum + packs.reduce((files, pack) => files + pack.files.length, 0), 0);
   let done = 0;
   const records: DriveRecord[] = [];
+  const cards: SourceRecord[] = [];
   for (const one of drives) {
     const root = await practiceFolder(one.id, true);
     const proofs: Proof[] = [];
@@ -69,9 +71,11 @@ export async function loadPracticeDrives(db: CatalogDatabase, { drives }: DemoIn
     await Promise.all(Array.from({ length: LANES }, lane));
     const drive = new HandleDrive(root);
     if (proofs.length > 0) await writeFixity(drive, await readManifest(drive), proofs);
-    if ((await db.drives.get(one.id))?.scannedAt) continue;
+    if (one.card) cards.push({ id: one.id, name: one.name, kind: 'practice', handle: null, access: 'write', takenOut: one.takenOut, usedAt: at });
+    if (one.card || (await db.drives.get(one.id))?.scannedAt) continue;
     records.push({ id: one.id, name: one.name, kind: 'practice', handle: null, access: 'write', takenOut: one.takenOut, addedAt: at, scannedAt: null, bytes: 0, embeds: false });
   }
+  await db.sources.bulkPut(cards);
   await db.drives.bulkPut(records.map((record) => ({ ...record, takenOut: false })));
   return records;
 }

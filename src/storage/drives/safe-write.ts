@@ -3,8 +3,9 @@
 
 import { sameBytes } from '@/core/bytes/join';
 import type { ByteSource } from '@/core/bytes/source';
+import { numbered } from '@/core/names/file-names';
 import { DIGEST_CHUNK_BYTES, type RunningDigest, digestWhole } from '@/core/fixity/digest';
-import { type Drive, DriveError, splitPath } from './drive';
+import { type Drive, DriveError } from './drive';
 
 export const blobSource = (blob: Blob): ByteSource => ({
   size: blob.size,
@@ -41,7 +42,7 @@ export async function replaceFile(drive: Drive, path: string, bytes: Uint8Array<
   }
 }
 
-async function* once(bytes: Uint8Array<ArrayBuffer>): AsyncGenerator<Uint8Array<ArrayBuffer>> {
+export async function* once(bytes: Uint8Array<ArrayBuffer>): AsyncGenerator<Uint8Array<ArrayBuffer>> {
   yield bytes;
 }
 
@@ -75,20 +76,14 @@ export async function copyInto(drive: Drive, wanted: string, source: Blob, tools
   throw new DriveError('exists', wanted);
 }
 
-async function openIfThere(drive: Drive, path: string): Promise<File | null> {
+/** The file, or `null` where there is none. */
+export async function openIfThere(drive: Drive, path: string): Promise<File | null> {
   try {
     return await drive.open(path);
   } catch (error) {
     if (error instanceof DriveError && error.fault === 'not-found') return null;
     throw error;
   }
-}
-
-function numbered(path: string, number: number): string {
-  const { folders, name } = splitPath(path);
-  const dot = name.lastIndexOf('.');
-  const numberedName = dot > 0 ? `${name.slice(0, dot)}-${number}${name.slice(dot)}` : `${name}-${number}`;
-  return [...folders, numberedName].join('/');
 }
 
 async function sameContent(there: Blob, source: Blob, { newDigest, onBytes }: CopyTools): Promise<string | null> {

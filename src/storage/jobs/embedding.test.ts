@@ -2,7 +2,7 @@
 
 import 'fake-indexeddb/auto';
 import { beforeEach, describe, expect, it } from 'vitest';
-import { planSet } from '@/core/changes/change';
+import { planSet } from '@/core/changes/edits';
 import { planEmbed } from '@/core/embed/embed';
 import { sourceOfParts } from '@/core/embed/parts';
 import type { FieldValues } from '@/core/fields/registry';
@@ -36,7 +36,7 @@ const hands = directHands();
 const now = () => (clock += 1000);
 const tools = (): JobTools => ({ db, hands, now, onPhotos: () => undefined, control: { signal: new AbortController().signal, atRest: async () => undefined, progress: () => undefined, reporting: () => undefined } });
 const scan = (id: 'studio' | 'cellar' = 'studio') => scanDrive(tools(), id, id === 'studio' ? studio : cellar);
-const outbox = () => emptyOutbox({ db, driveOf: (id) => (id === 'studio' ? studio : cellar), embed: (order) => hands.embed(order), now, onPhotos: () => undefined });
+const outbox = () => emptyOutbox({ db, driveOf: (id) => (id === 'studio' ? studio : cellar), embed: (order) => hands.embed(order), copy: (order) => hands.copy(order, () => undefined), now, onPhotos: () => undefined });
 const fileAt = (id: string) => db.files.get(id);
 const photoOf = async (id: string) => db.photos.get((await fileAt(id))?.photoId ?? '');
 async function set(id: string, fields: FieldValues): Promise<void> {

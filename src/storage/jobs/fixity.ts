@@ -1,15 +1,14 @@
 // Second copies and checks: every byte read, every digest held against the photo's, manifest and proofs brought up to date.
 
-import { sameBytes } from '@/core/bytes/join';
 import { isPhotoName } from '@/core/containers/formats';
-import { writeFixity, readManifest } from '../archive/archive-files';
-import { sidecarItem } from '../catalog/changes';
-import type { CatalogDatabase } from '../catalog/database';
-import type { FileRecord, JobReport, PhotoRecord } from '../catalog/records';
-import { isUpToDate, recordOf } from '../catalog/sidecars';
-import { type Drive, isBelow, splitPath } from '../drives/drive';
-import { readIfThere, replaceFile } from '../drives/safe-write';
-import { sha256Hex } from '../drives/sha256';
+import { asideOf } from '@/core/names/set-aside';
+import { readManifest } from '../archive/archive-files';
+import { pathToBe } from '../catalog/changes';
+import { placeCopy } from '../catalog/copies';
+import { writeFixityOf } from '../catalog/manifest';
+import type { FileRecord, JobReport } from '../catalog/records';
+import { type Drive, isBelow } from '../drives/drive';
+import { listAll } from '../drives/list-all';
 import { type JobTools, forEachItem, startProgress, troubleOf } from './job-tools';
 import { recordDigests } from './digesting';
 
@@ -32,7 +31,8 @@ export async function copyPhotos(tools: JobTools, { source, target, photoIds }: 
   const report: CopyReport = { kind: 'copy', copied: 0, alreadyThere: 0, bytes: 0, troubles: [] };
   control.reporting(report);
   const chosen = photoIds && new Set(photoIds);
-  const files = (await db.files.where('driveId').equals(source.id).toArray()).filter((file) => file.photoId && file.state === 'present' && (!chosen || chosen.has(file.photoId)));
+  const leftOut = new Set((await db.leftOut.toArray()).filter(({ deleted }) => !deleted).map(({ id }) => id));
+  const files = (await db.files.where('driveId').equals(source.id).toArray()).filter((file) => file.photoId && file.state === 'present' && (chosen ? chosen.has(file.photoId) : !leftOut.has(file.photoId) && asideOf(pathToBe(file)) === null));
   const there = new Map((await db.files.where('driveId').equals(target.id).toArray()).filter(({ state, provenAt }) => state === 'present' && provenAt !== null).map((file) => [file.photoId, file]));
   const waiting = files.filter((file) => !there.has(file.photoId));
   report.alreadyThere = files.length - waiting.length;
@@ -69,39 +69,9 @@ export async function copyPhotos(tools: JobTools, { source, target, photoIds }: 
 
 async function copyOne(tools: JobTools, file: FileRecord, source: CopyRequest['source'], target: CopyRequest['target'], onBytes: (bytes: number) => void) {
   const { db, hands, control, now } = tools;
-  const photo = file.photoId ? await db.photos.get(file.photoId) : undefined;
-  const blob = await source.drive.open(file.path);
-  const copy = await hands.copy({ drive: target.drive, path: file.path, file: blob, expected: file.sha256 ?? (file.fingerprint === photo?.id ? (photo?.sha256 ?? null) : null) }, onBytes, control.signal);
-  const sidecar = await copySidecar(file, source.drive, target.drive, copy.path);
-  const placed = await target.drive.open(copy.path);
-  const placedFile: FileRecord = {
-    ...file, id: `${target.id}/${copy.path}`, driveId: target.id, path: copy.path, modifiedMs: placed.lastModified,
-    state: 'present', sha256: copy.sha256, provenAt: now(), ...sidecar,
-  };
-  await db.files.put(placedFile);
-  // edits that wait for the source's sidecar, or a sidecar that was there and says otherwise
-  if (photo && !isUpToDate(placedFile, photo)) await db.outbox.put(sidecarItem(placedFile, now()));
+  const copy = await placeCopy({ db, now, copy: (order) => hands.copy(order, onBytes, control.signal) }, { file, source: source.drive, target, path: file.path });
   await recordDigests(tools, file, { file: copy.sha256, image: file.imageSha256 });
   return copy;
-}
-
-/** The sidecar goes along byte for byte. One that is there already and says something else is left; the outbox merges it. */
-async function copySidecar(file: FileRecord, source: Drive, target: Drive, copyPath: string): Promise<Pick<FileRecord, 'sidecar' | 'sidecarTarget'>> {
-  const path = sidecarPathFor(file, copyPath);
-  const bytes = file.sidecar ? await readIfThere(source, file.sidecar.path) : null;
-  if (!bytes || !file.sidecar) return { sidecar: null, sidecarTarget: path };
-  const there = await readIfThere(target, path);
-  if (there && !sameBytes(there, bytes)) return { sidecar: null, sidecarTarget: path };
-  if (!there) await replaceFile(target, path, bytes, null);
-  const { lastModified } = await target.open(path);
-  return { sidecar: recordOf({ path, sizeBytes: bytes.length, modifiedMs: lastModified }, await sha256Hex(bytes), file.sidecar.base), sidecarTarget: path };
-}
-
-/** Beside the copy, named as beside the original; after the copy's own full name where the copy had to be renamed. */
-function sidecarPathFor(file: FileRecord, copyPath: string): string {
-  if (copyPath !== file.path) return `${copyPath}.xmp`;
-  const folders = splitPath(copyPath).folders;
-  return [...folders, splitPath(file.sidecar?.path ?? file.sidecarTarget).name].join('/');
 }
 
 /** Reads everything on a drive again, and names what is damaged, missing or new. */
@@ -117,7 +87,7 @@ export async function checkDrive(tools: JobTools, driveId: string, drive: Drive,
     unlisted.push(path);
     report.troubles.push(troubleOf(path, error));
   };
-  for await (const entry of drive.list({ signal: control.signal, onUnlisted })) {
+  for await (const entry of listAll(drive, { signal: control.signal, onUnlisted })) {
     if (isPhotoName(entry.path)) entries.push(entry);
   }
   const present = new Set(entries.map(({ path }) => path));
@@ -154,19 +124,4 @@ async function markMissing({ db, onPhotos }: JobTools, paths: string[], known: M
     await db.files.update(file.id, { state: 'missing' });
     if (file.photoId) onPhotos([file.photoId]);
   }
-}
-
-/** The manifest lists what the drive should hold, damaged and missing files included, by the digest they should have. */
-export async function writeFixityOf(db: CatalogDatabase, driveId: string, drive: Drive): Promise<void> {
-  const files = await db.files.where('driveId').equals(driveId).toArray();
-  const photos = new Map<string, PhotoRecord | undefined>();
-  for (const photo of await db.photos.bulkGet([...new Set(files.flatMap(({ photoId }) => photoId ?? []))])) if (photo) photos.set(photo.id, photo);
-  const manifest = files.flatMap(({ path, photoId, sha256 }) => {
-    const should = sha256 ?? (photoId ? photos.get(photoId)?.sha256 : null);
-    return should ? [{ path, sha256: should }] : [];
-  });
-  const proofs = files.flatMap(({ path, sizeBytes, modifiedMs, sha256, imageSha256, provenAt, state }) =>
-    state === 'present' && sha256 && provenAt ? [{ path, bytes: sizeBytes, modified: modifiedMs, sha256, ...(imageSha256 && { imageSha256 }), provenAt }] : [],
-  );
-  await writeFixity(drive, manifest, proofs);
 }

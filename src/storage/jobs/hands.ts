@@ -1,6 +1,7 @@
 // The heavy work on one file. In the application it is done by workers (`workers/hands-client.ts`); in tests and on the
 // command line directly. Both give the same answers.
 
+import type { ByteSource } from '@/core/bytes/source';
 import { type FileDigests, digestBoth } from '@/core/digest/image-digest';
 import type { FieldValues } from '@/core/fields/registry';
 import { fingerprint } from '@/core/fixity/digest';
@@ -9,7 +10,8 @@ import { type Property, listProperties } from '@/core/reading/properties';
 import { type PhotoReading, readPhoto } from '@/core/reading/reading';
 import type { Drive } from '../drives/drive';
 import { type EmbedResult, embedInto } from '../drives/embed-into';
-import { type CopyResult, blobSource, copyInto } from '../drives/safe-write';
+import { type Placed, type Target, placeCopies } from '../drives/place-copies';
+import { type CopyResult, blobSource, bytesOf, copyInto } from '../drives/safe-write';
 import { newSha256, sha256 } from '../drives/sha256';
 
 export interface ReadResult {
@@ -18,7 +20,7 @@ export interface ReadResult {
 }
 
 export interface Preview {
-  /** A JPEG of at most `PREVIEW_PIXELS` on its long edge; `null` where none could be made. */
+  /** A JPEG of at most `PREVIEW_PIXELS` of its size on its long edge; `null` where none could be made. */
   blob: Blob | null;
   /** Why not, where it should have been possible. */
   problem: Problem | null;
@@ -31,6 +33,27 @@ export interface CopyOrder {
   expected: string | null;
 }
 
+export interface TakeInOrder {
+  file: File;
+  /** Its path on the source. */
+  name: string;
+  targets: Target[];
+  /** Whether it is a photo or film: then its metadata are read and a preview is made from the same reading. */
+  isPhoto: boolean;
+}
+
+export interface TakenIn {
+  /** `null` for what is no photo. */
+  read: ReadResult | null;
+  /** `null` where it could be placed nowhere and was too long to be held in memory. */
+  digests: FileDigests | null;
+  preview: Blob | null;
+  /** The bytes of what is no photo, where they are few: those of a sidecar are wanted at once. */
+  bytes: Uint8Array | null;
+  /** In the order of the targets. */
+  placed: Placed[];
+}
+
 export interface EmbedOrder {
   drive: Drive;
   path: string;
@@ -39,32 +62,54 @@ export interface EmbedOrder {
 
 export interface Hands {
   read(file: File, name: string, signal?: AbortSignal): Promise<ReadResult>;
-  preview(file: File, reading: PhotoReading, signal?: AbortSignal): Promise<Preview>;
+  preview(file: File, reading: Previewable, size: PreviewSize, signal?: AbortSignal): Promise<Preview>;
   /** SHA-256 of all bytes, and of the picture alone. */
   digest(file: File, onBytes: (bytes: number) => void, signal?: AbortSignal): Promise<FileDigests>;
   /** Everything the file says, raw. */
   properties(file: File, name: string): Promise<Property[]>;
   embed(order: EmbedOrder): Promise<EmbedResult>;
+  /** Copies, digests, metadata and preview from one reading of the file. */
+  takeIn(order: TakeInOrder, onBytes: (bytes: number) => void, signal?: AbortSignal): Promise<TakenIn>;
   copy(order: CopyOrder, onBytes: (bytes: number) => void, signal?: AbortSignal): Promise<CopyResult>;
 }
 
-export const PREVIEW_PIXELS = 640;
+/** `small` is for walls; `large` fills a screen and shows whether a picture is sharp while its drive is away. */
+export type PreviewSize = 'small' | 'large';
 
-export type MakePreview = (file: Blob, reading: PhotoReading) => Promise<Blob | null>;
+/** Long edge in pixels. */
+export const PREVIEW_PIXELS: Record<PreviewSize, number> = { small: 640, large: 2560 };
+
+/** What drawing a preview needs to know of a photo. */
+export type Previewable = Pick<PhotoReading, 'format' | 'orientation' | 'previews'>;
+
+/** A preview is a JPEG that lies upright and has no others in it. */
+export const OF_PREVIEW: Previewable = { format: 'jpeg', orientation: 1, previews: [] };
+
+/** No sidecar is longer. */
+const FEW_BYTES = 4 * 1024 * 1024;
+
+export type MakePreview = (file: Blob, reading: Previewable, size: PreviewSize) => Promise<Blob | null>;
 
 /** Work done right here; `makePreview` is handed in, because only a browser can draw. */
 export function directHands(makePreview: MakePreview = async () => null): Hands {
+  const read = async (source: ByteSource, name: string): Promise<ReadResult> => ({ reading: await readPhoto(source, name), fingerprint: await fingerprint(source, sha256) });
+  const preview = async (file: Blob, reading: Previewable, size: PreviewSize): Promise<Preview> => {
+    try {
+      return { blob: await makePreview(file, reading, size), problem: null };
+    } catch (error) {
+      return { blob: null, problem: { code: 'preview/not-made', reason: error instanceof Error ? error.message : String(error) } };
+    }
+  };
   return {
-    read: async (file, name) => {
-      const source = blobSource(file);
-      return { reading: await readPhoto(source, name), fingerprint: await fingerprint(source, sha256) };
-    },
-    preview: async (file, reading) => {
-      try {
-        return { blob: await makePreview(file, reading), problem: null };
-      } catch (error) {
-        return { blob: null, problem: { code: 'preview/not-made', reason: error instanceof Error ? error.message : String(error) } };
-      }
+    read: (file, name) => read(blobSource(file), name),
+    preview,
+    takeIn: async ({ file, name, targets, isPhoto }, onBytes, signal) => {
+      const { digests, placed, source, blob } = await placeCopies(file, name, targets, { newDigest: newSha256, onBytes, signal });
+      if (!isPhoto) return { read: null, digests, preview: null, bytes: blob.size <= FEW_BYTES ? await bytesOf(blob) : null, placed };
+      const result = await read(source, name);
+      const drawn = await preview(blob, result.reading, 'small');
+      if (drawn.problem) result.reading.problems.push(drawn.problem);
+      return { read: result, digests, preview: drawn.blob, bytes: null, placed };
     },
     digest: (file, onBytes, signal) =>
       digestBoth(blobSource(file), file.name, newSha256, (bytes) => {

@@ -25,28 +25,34 @@ export interface JobTools {
 /** Files in flight at once: hides the wait for one behind the work on another; more gain nothing on two cores. */
 const IN_FLIGHT = 4;
 
-/** Runs `work` over the items, some at a time, in order; one that fails is reported, the rest go on. */
-export async function forEachItem<T>(items: T[], control: JobControl, work: (item: T) => Promise<void>, onTrouble: (item: T, error: unknown) => void): Promise<void> {
+/**
+ * Runs `work` over the items, some at a time, in order; one that fails is reported, the rest go on. Rejects on cancelling
+ * and on what stops all, when the items in work have come to their end.
+ */
+export async function forEachItem<T>(items: T[], control: JobControl, work: (item: T) => Promise<void>, onTrouble: (item: T, error: unknown) => void, inFlight = IN_FLIGHT): Promise<void> {
   let next = 0;
+  let stopped: { error: unknown } | null = null;
   const lane = async () => {
-    while (next < items.length) {
+    while (next < items.length && !stopped) {
       await control.atRest();
       const item = items[next++];
-      if (item === undefined) return;
+      if (item === undefined || stopped) return;
       try {
         await work(item);
       } catch (error) {
-        if (control.signal.aborted) throw error;
-        if (stopsAll(error)) throw error;
-        onTrouble(item, error);
+        if (control.signal.aborted || stopsAll(error)) stopped ??= { error };
+        else onTrouble(item, error);
       }
     }
   };
-  await Promise.all(Array.from({ length: IN_FLIGHT }, lane));
+  const ends = await Promise.allSettled(Array.from({ length: inFlight }, lane));
+  if (stopped) throw (stopped as { error: unknown }).error;
+  const failed = ends.find((end) => end.status === 'rejected');
+  if (failed) throw failed.reason;
 }
 
-/** A full drive, or a browser with no room for the catalog, will not take the next file either. */
-const stopsAll = (error: unknown) => faultOf(error) === 'full' || faultOf(error) === 'browser-full';
+/** A full or vanished drive, or a browser with no room for the catalog, will not take the next file either. */
+export const stopsAll = (error: unknown) => ['full', 'browser-full', 'source-gone', 'target-gone'].includes(faultOf(error));
 
 /** What went wrong, in a word that `messages/` has a sentence for. */
 export function faultOf(error: unknown): string {

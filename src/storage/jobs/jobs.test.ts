@@ -2,7 +2,7 @@
 
 import 'fake-indexeddb/auto';
 import { beforeEach, describe, expect, it } from 'vitest';
-import { planSet } from '@/core/changes/change';
+import { planSet } from '@/core/changes/edits';
 import { writeExif, ascii, short, withBlocks, writeIim } from '@/demo/archive/tiff-writer';
 import { makeChange, redoNext, undoLast } from '../catalog/changes';
 import { CatalogDatabase } from '../catalog/database';
@@ -37,7 +37,7 @@ const tools = (): JobTools => ({
 });
 const scan = (id: 'studio' | 'cellar' = 'studio') => scanDrive(tools(), id, drives()[id] as MemoryDrive);
 const copy = (photoIds: string[] | null = null) => copyPhotos(tools(), { source: { id: 'studio', drive: studio, writable: true }, target: { id: 'cellar', drive: cellar }, photoIds });
-const outbox = (connected: string[] = ['studio', 'cellar']) => emptyOutbox({ db, driveOf: (id) => (connected.includes(id) ? (drives()[id] ?? null) : null), embed: (order) => directHands().embed(order), now: () => (clock += 1000), onPhotos: () => undefined });
+const outbox = (connected: string[] = ['studio', 'cellar']) => emptyOutbox({ db, driveOf: (id) => (connected.includes(id) ? (drives()[id] ?? null) : null), embed: (order) => directHands().embed(order), copy: (order) => directHands().copy(order, () => undefined), now: () => (clock += 1000), onPhotos: () => undefined });
 const photoAt = async (path: string, drive = 'studio') => {
   const file = await db.files.get(`${drive}/${path}`);
   return { file, photo: file?.photoId ? await db.photos.get(file.photoId) : undefined };
@@ -117,12 +117,12 @@ describe('a scan', () => {
   it('tells part files left behind; old ones go, one being written right now stays', async () => {
     studio.put('a.jpg', jpeg(1));
     studio.put('a.xmp.wembo-part', 'half');
-    studio.put('b.xmp.wembo-part', 'half');
+    studio.put('b.wembo-part.xmp', 'half');
     const { leftovers } = await scan();
-    expect(leftovers).toEqual(['a.xmp.wembo-part', 'b.xmp.wembo-part']);
+    expect(leftovers).toEqual(['a.xmp.wembo-part', 'b.wembo-part.xmp']);
     const age = (path: string) => studio.files.get(path)?.modifiedMs ?? 0;
     await clearLeftovers(studio, leftovers, age('a.xmp.wembo-part') + 10_500);
-    expect([...studio.files.keys()]).toEqual(['a.jpg', 'b.xmp.wembo-part']);
+    expect([...studio.files.keys()]).toEqual(['a.jpg', 'b.wembo-part.xmp']);
   });
 
   it('an edit that never reached its sidecar goes over to the changed file', async () => {

@@ -20,7 +20,7 @@ interface Running {
   settled: Promise<void>;
 }
 
-export type NewJob = Pick<JobRecord, 'kind' | 'driveId' | 'photoIds' | 'targetDriveId'>;
+export type NewJob = Pick<JobRecord, 'kind' | 'driveId'> & Partial<Pick<JobRecord, 'photoIds' | 'targetDriveId' | 'accessionId' | 'sourceId' | 'agreed' | 'byNight' | 'noticed'>>;
 
 export class JobRunner {
   private readonly running = new Map<string, Running>();
@@ -42,7 +42,7 @@ export class JobRunner {
   }
 
   async start(job: NewJob): Promise<string> {
-    const record: JobRecord = { ...job, id: crypto.randomUUID(), state: 'running', progress: startProgress('listing'), report: null, failure: null, startedAt: this.now(), endedAt: null };
+    const record: JobRecord = { photoIds: null, targetDriveId: null, accessionId: null, sourceId: null, agreed: null, byNight: false, noticed: false, ...job, id: crypto.randomUUID(), state: 'running', progress: startProgress('listing'), report: null, failure: null, startedAt: this.now(), endedAt: null };
     await this.db.jobs.put(record);
     this.run(record);
     return record.id;
@@ -94,7 +94,7 @@ export class JobRunner {
 
   /** Two jobs on one drive take turns, in this tab and in others. */
   private holdDrives(record: JobRecord, running: Running): Promise<void> {
-    const drives = [...new Set([record.driveId, record.targetDriveId ?? record.driveId])].sort();
+    const drives = [...new Set([record.driveId, record.targetDriveId ?? record.driveId, record.sourceId ?? record.driveId])].sort();
     const hold = (at: number): Promise<void> => {
       const drive = drives[at];
       return drive === undefined ? this.carryOut(record, running) : this.locks.request(`wembo-drive-${drive}`, () => hold(at + 1));

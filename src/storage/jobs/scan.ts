@@ -11,16 +11,20 @@
 import { chooseSidecars } from '@/core/names/sidecar-names';
 import type { FileDigests } from '@/core/digest/image-digest';
 import { mergeFields } from '@/core/changes/merge';
-import { planFields } from '@/core/changes/change';
+import { planFields } from '@/core/changes/edits';
 import { endingOf, isPhotoName, isSidecarName } from '@/core/containers/formats';
 import { differingKeys } from '@/core/fields/values';
+import { unreadableBecause } from '@/core/reading/reading';
 import { effectiveFields, parseSidecar } from '@/core/xmp/sidecar';
-import { mergeCollections, readCollections, readManifest, readProofs, type Proof } from '../archive/archive-files';
+import { keptFile, readAccessions, readManifest, readProofs, type Proof } from '../archive/archive-files';
 import type { FileRecord, ItemTrouble, JobReport, PhotoRecord } from '../catalog/records';
-import { makeChange, sidecarItem } from '../catalog/changes';
+import { takeAccession } from '../catalog/accessions';
+import { SHELVES, makeChange, sidecarItem } from '../catalog/changes';
+import { takeShelf } from '../catalog/shelves';
 import { type FoundSidecar, embeddedIn, isUpToDate, recordOf, takeSidecar } from '../catalog/sidecars';
-import type { CatalogDatabase } from '../catalog/database';
+import { type CatalogDatabase, photoFileOf } from '../catalog/database';
 import { type Drive, type DriveEntry, isBelow, splitPath } from '../drives/drive';
+import { listAll } from '../drives/list-all';
 import { bytesOf } from '../drives/safe-write';
 import { sha256Hex } from '../drives/sha256';
 import { digestNew } from './digesting';
@@ -36,16 +40,19 @@ interface Item {
   sidecarTarget: string;
 }
 
+/** Added files a report names; of more it says how many. */
+const ADDED_NAMED = 300;
+
 const asRecorded = (entry: DriveEntry, record: { sizeBytes: number; modifiedMs: number } | null | undefined) =>
   record !== null && record !== undefined && record.sizeBytes === entry.sizeBytes && record.modifiedMs === entry.modifiedMs;
 
 export async function scanDrive(tools: JobTools, driveId: string, drive: Drive): Promise<ScanReport> {
   const { db, control } = tools;
-  const report: ScanReport = { kind: 'scan', photos: 0, added: 0, changed: 0, moved: [], missing: [], sidecarsTaken: 0, conflicts: 0, leftovers: [], troubles: [] };
+  const report: ScanReport = { kind: 'scan', photos: 0, added: 0, addedPaths: [], changed: 0, moved: [], missing: [], sidecarsTaken: 0, conflicts: 0, leftovers: [], troubles: [] };
   control.reporting(report);
   await takeArchive(db, drive, report);
   const unlisted: string[] = [];
-  const entries = await listAll(tools, drive, report, unlisted);
+  const entries = await entriesOf(tools, drive, report, unlisted);
   // what lies where nobody could look is neither missing nor moved: it stays as it was
   const recorded = (await db.files.where('driveId').equals(driveId).toArray()).filter(({ path }) => !isBelow(path, unlisted));
   const known = new Map(recorded.map((file) => [file.path, file]));
@@ -61,14 +68,11 @@ export async function scanDrive(tools: JobTools, driveId: string, drive: Drive):
 }
 
 async function takeArchive(db: CatalogDatabase, drive: Drive, report: ScanReport): Promise<void> {
-  try {
-    await db.collections.bulkPut(mergeCollections(await db.collections.toArray(), await readCollections(drive)));
-  } catch (error) {
-    report.troubles.push(troubleOf('_wembo/collections.json', error));
-  }
+  for (const shelf of SHELVES) await takeShelf(db, drive, shelf).catch((error: unknown) => report.troubles.push(troubleOf(keptFile(shelf), error)));
+  for (const accession of await readAccessions(drive, (path, error) => report.troubles.push(troubleOf(path, error)))) await takeAccession(db, accession);
 }
 
-async function listAll({ control }: JobTools, drive: Drive, report: ScanReport, unlisted: string[]): Promise<DriveEntry[]> {
+async function entriesOf({ control }: JobTools, drive: Drive, report: ScanReport, unlisted: string[]): Promise<DriveEntry[]> {
   const progress = startProgress('listing');
   const entries: DriveEntry[] = [];
   const options = {
@@ -79,7 +83,7 @@ async function listAll({ control }: JobTools, drive: Drive, report: ScanReport, 
     },
     onLeftover: (path: string) => report.leftovers.push(path),
   };
-  for await (const entry of drive.list(options)) {
+  for await (const entry of listAll(drive, options)) {
     entries.push(entry);
     progress.doneItems += 1;
     progress.doneBytes += entry.sizeBytes;
@@ -194,7 +198,7 @@ class DriveScan {
     }
     const file = await this.drive.open(entry.path);
     const result = await this.tools.hands.read(file, entry.path, this.tools.control.signal);
-    const unreadable = result.reading.problems.find(({ code }) => code === 'file/empty' || code === 'file/not-understood');
+    const unreadable = unreadableBecause(result.reading);
     if (unreadable) {
       this.report.troubles.push({ path: entry.path, problem: unreadable });
       await this.tools.db.files.put({ ...this.newFile(item), photoId: null, state: 'unreadable', problems: [unreadable] });
@@ -207,14 +211,14 @@ class DriveScan {
 
   /** The photo of these bytes, if the catalog has one: they may be a file of a photo that began with others. */
   private twinOf(fingerprint: string): Promise<FileRecord | undefined> {
-    return this.tools.db.files.where('fingerprint').equals(fingerprint).filter((other) => other.photoId !== null).first();
+    return photoFileOf(this.tools.db, fingerprint);
   }
 
   /** A copy of a photo shows what the photo shows. */
   private async previewFor(file: File, { reading, fingerprint }: ReadResult): Promise<Blob | null> {
     const photoId = (await this.twinOf(fingerprint))?.photoId ?? fingerprint;
     if ((await this.tools.db.previews.where('photoId').equals(photoId).count()) > 0) return null;
-    const { blob, problem } = await this.tools.hands.preview(file, reading, this.tools.control.signal);
+    const { blob, problem } = await this.tools.hands.preview(file, reading, 'small', this.tools.control.signal);
     if (problem) reading.problems.push(problem);
     return blob;
   }
@@ -256,7 +260,7 @@ class DriveScan {
     const proven = proof && proof.bytes === entry.sizeBytes && proof.modified === entry.modifiedMs ? proof : null;
     return {
       id: `${this.driveId}/${entry.path}`, driveId: this.driveId, path: entry.path, photoId: null, sizeBytes: entry.sizeBytes, modifiedMs: entry.modifiedMs,
-      state: 'present', fingerprint: null, sha256: proven?.sha256 ?? null, imageSha256: proven?.imageSha256 ?? null, embedded: null, provenAt: proven?.provenAt ?? null, sidecar: known?.sidecar ?? null, sidecarTarget, problems: [],
+      state: 'present', fingerprint: null, sha256: proven?.sha256 ?? null, imageSha256: proven?.imageSha256 ?? null, embedded: null, provenAt: proven?.provenAt ?? null, sidecar: known?.sidecar ?? null, sidecarTarget, wantedPath: null, problems: [],
     };
   }
 
@@ -289,9 +293,14 @@ class DriveScan {
     });
     if (moved) this.report.moved.push({ from: moved.path, to: file.path });
     else if (changed) this.report.changed += 1;
-    else if (!item.known) this.report.added += 1;
+    else if (!item.known) this.reportAdded(item.entry.path);
     await this.meetSidecar(item, file);
     this.tools.onPhotos(changed ? [photoId, changed] : [photoId]);
+  }
+
+  private reportAdded(path: string): void {
+    this.report.added += 1;
+    if (this.report.addedPaths.length < ADDED_NAMED) this.report.addedPaths.push(path);
   }
 
   /** The file at this path holds another picture now. Edits that never reached a sidecar go over to it. */

@@ -1,0 +1,5 @@
+import { DescribePlace } from '@/features/describe/describe-place';
+
+export default function Page() {
+  return <DescribePlace />;
+}

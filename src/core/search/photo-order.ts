@@ -1,0 +1,50 @@
+// The photos of a scope in their order, on the page's side: slots as the index answered them, and which photo has which slot.
+// Nothing is copied for a hundred thousand photos but the few that are asked for.
+
+export class PhotoOrder {
+  private positions: Int32Array | null = null;
+
+  /**
+   * @param ids by slot, kept by whoever feeds the index; a slot never changes its photo
+   * @param slotOf the other way round
+   */
+  constructor(private readonly slots: Uint32Array, private readonly ids: readonly string[], private readonly slotOf: ReadonlyMap<string, number>) {}
+
+  get length(): number {
+    return this.slots.length;
+  }
+
+  at(position: number): string | undefined {
+    const slot = this.slots[position];
+    return slot === undefined ? undefined : this.ids[slot];
+  }
+
+  /** −1 where it is not among them. The first question costs a pass over all. */
+  indexOf(id: string | null): number {
+    const slot = id === null ? undefined : this.slotOf.get(id);
+    if (slot === undefined) return -1;
+    return this.allPositions()[slot] ?? -1;
+  }
+
+  slice(start: number, end: number): string[] {
+    return Array.from(this.slots.subarray(Math.max(0, start), end), (slot) => this.ids[slot] ?? '');
+  }
+
+  all(): string[] {
+    return this.slice(0, this.length);
+  }
+
+  /** The slots, for asking that these photos stay. */
+  get asSlots(): Uint32Array {
+    return this.slots;
+  }
+
+  private allPositions(): Int32Array {
+    if (this.positions) return this.positions;
+    const positions = new Int32Array(this.ids.length).fill(-1);
+    this.slots.forEach((slot, position) => (positions[slot] = position));
+    return (this.positions = positions);
+  }
+}
+
+export const NO_PHOTOS = new PhotoOrder(new Uint32Array(), [], new Map());

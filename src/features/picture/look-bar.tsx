@@ -1,0 +1,39 @@
+'use client';
+
+// How a picture is looked at: scale, what lies over it, the surround, the whole screen.
+
+import { Button, Segmented, Tooltip } from 'antd';
+import { toggleScale } from './picture-stage';
+import { SURROUNDS, type Surround, useLooking, useRoom } from './pictures';
+import styles from './picture.module.css';
+
+export function LookBar() {
+  const { view, histogram, clipped } = useLooking();
+  const surround = useRoom((state) => state.surround);
+  return (
+    <>
+      <Button type="text" size="small" onClick={toggleScale} aria-pressed={view.scale !== 'fit'}>{view.scale === 'fit' ? '100 %' : 'Whole picture'} <kbd>Space</kbd></Button>
+      <Button type="text" size="small" aria-pressed={histogram} onClick={() => useLooking.setState({ histogram: !histogram })}>Histogram <kbd>H</kbd></Button>
+      <Button type="text" size="small" aria-pressed={clipped} onClick={() => useLooking.setState({ clipped: !clipped })}>Clipped <kbd>J</kbd></Button>
+      <Segmented<Surround> size="small" value={surround} onChange={(next) => useRoom.setState({ surround: next })} options={Object.entries(SURROUNDS).map(([value, label]) => ({ value: value as Surround, label: <Tooltip title={`Surround: ${label}`}><span className={styles.swatch} data-surround={value} role="img" aria-label={label} /></Tooltip> }))} aria-label="Surround" />
+    </>
+  );
+}
+
+/** The whole screen, and back. */
+export async function toggleFullScreen(): Promise<void> {
+  if (document.fullscreenElement) await document.exitFullscreen();
+  else await document.documentElement.requestFullscreen().catch(() => undefined); // refused: the panels are folded all the same
+}
+
+/** Keys of looking. */
+export const lookKeys = (move: (x: number, y: number) => void) => {
+  const by = 120;
+  return {
+    ' ': toggleScale,
+    h: () => useLooking.setState(({ histogram }) => ({ histogram: !histogram })),
+    j: () => useLooking.setState(({ clipped }) => ({ clipped: !clipped })),
+    'Shift+a': () => move(by, 0), 'Shift+ArrowLeft': () => move(by, 0), 'Shift+d': () => move(-by, 0), 'Shift+ArrowRight': () => move(-by, 0),
+    'Shift+w': () => move(0, by), 'Shift+ArrowUp': () => move(0, by), 'Shift+s': () => move(0, -by), 'Shift+ArrowDown': () => move(0, -by),
+  };
+};

@@ -1,0 +1,165 @@
+'use client';
+
+// One picture on its stage: drawn from what is at hand for this photo and nothing else; scaled at the pointer, moved by hand,
+// by keys and by fingers. The preview stands in at the place and size of the original until that is there.
+
+import { type PointerEvent, type WheelEvent, useCallback, useEffect, useLayoutEffect, useMemo, useRef } from 'react';
+import type { PhotoRecord } from '@/storage/catalog/records';
+import { useSize } from '@/ui/use-size';
+import { ClippedAreas } from './histogram';
+import styles from './picture.module.css';
+import { setView, useLooking, useShown } from './pictures';
+import { type Box, type View, WHOLE, cornerOf, drawnSize, movedBy, scaledAt } from './view';
+
+interface Props {
+  photoId: string;
+  photo: PhotoRecord | undefined;
+  words: string;
+  onClose?: () => void;
+  /** A finger that wipes across the whole picture leafs. */
+  onSwipe?: (step: 1 | -1) => void;
+}
+
+const SWIPE_PX = 60;
+
+export interface StageHandle {
+  box: Box;
+  picture: Box;
+  pointer: { x: number; y: number };
+}
+
+/** The stage the pointer was on last: what Space and the keys act on. */
+export const lastStage: { current: StageHandle | null } = { current: null };
+
+/** 100 % where the pointer is, or the whole picture again. */
+export function toggleScale(): void {
+  const { view } = useLooking.getState();
+  const stage = lastStage.current;
+  if (view.scale !== 'fit' || !stage) return setView(WHOLE);
+  setView(scaledAt(view, 1, stage.pointer, stage.picture, stage.box, window.devicePixelRatio));
+}
+
+export function moveView(x: number, y: number): void {
+  const stage = lastStage.current;
+  const { view } = useLooking.getState();
+  if (stage && view.scale !== 'fit') setView(movedBy(view, { x, y }, stage.picture, stage.box, window.devicePixelRatio));
+}
+
+export function PictureStage({ photoId, photo, words, onClose, onSwipe }: Props) {
+  const stage = useRef<HTMLDivElement>(null);
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const box = useSize(stage);
+  const { picture, settled } = useShown(photoId);
+  const view = useLooking((state) => state.view);
+  const clipped = useLooking((state) => state.clipped);
+  // the original's size, so that the preview stands where the original will
+  const width = photo?.width ?? picture?.bitmap.width ?? 3;
+  const height = photo?.height ?? picture?.bitmap.height ?? 2;
+  const size = useMemo(() => ({ width, height }), [width, height]);
+
+  useLayoutEffect(() => {
+    if (canvas.current && box.width > 0) draw(canvas.current, picture?.bitmap ?? null, view, size, box);
+  });
+  const note = useCallback((event: { clientX: number; clientY: number }) => {
+    const bounds = stage.current?.getBoundingClientRect();
+    if (bounds) lastStage.current = { box: { width: bounds.width, height: bounds.height }, picture: size, pointer: { x: event.clientX - bounds.left, y: event.clientY - bounds.top } };
+  }, [size]);
+  useEffect(() => {
+    if (!lastStage.current && box.width > 0) lastStage.current = { box, picture: size, pointer: { x: box.width / 2, y: box.height / 2 } };
+    else if (lastStage.current) lastStage.current = { ...lastStage.current, picture: size };
+  });
+  useEffect(() => () => void (lastStage.current = null), []);
+  const hands = useHands(size, box, note, onSwipe);
+  const corner = cornerOf(view, size, box, densityNow());
+  const drawn = drawnSize(view, size, box, densityNow());
+  return (
+    <div
+      ref={stage} className={styles.stage} data-zoomed={view.scale !== 'fit'} {...hands} onDoubleClick={onClose}
+      data-photo-shown={picture ? photoId : ''} data-size={picture?.size ?? 'none'} data-settled={settled}
+    >
+      <canvas ref={canvas} className={styles.canvas} role="img" aria-label={words} />
+      {clipped && <ClippedAreas photoId={photoId} left={corner.left} top={corner.top} width={drawn.width} height={drawn.height} />}
+      {!picture && settled && <p className={styles.nothing}>There is nothing to show of this photo: no preview, and no picture in the file that this browser can decode.</p>}
+    </div>
+  );
+}
+
+const densityNow = () => (typeof window === 'undefined' ? 1 : window.devicePixelRatio);
+
+function draw(canvas: HTMLCanvasElement, bitmap: ImageBitmap | null, view: View, picture: Box, stage: Box): void {
+  const density = densityNow();
+  const width = Math.round(stage.width * density);
+  const height = Math.round(stage.height * density);
+  if (canvas.width !== width) canvas.width = width;
+  if (canvas.height !== height) canvas.height = height;
+  const context = canvas.getContext('2d');
+  if (!context) return;
+  context.setTransform(1, 0, 0, 1, 0, 0);
+  context.clearRect(0, 0, width, height);
+  if (!bitmap || bitmap.width === 0) return;
+  const { left, top } = cornerOf(view, picture, stage, density);
+  const size = drawnSize(view, picture, stage, density);
+  const atOnce = view.scale !== 'fit' && bitmap.width >= picture.width;
+  context.imageSmoothingEnabled = !(atOnce && typeof view.scale === 'number' && view.scale >= 1);
+  context.imageSmoothingQuality = 'medium';
+  context.drawImage(bitmap, Math.round(left * density), Math.round(top * density), Math.round(size.width * density), Math.round(size.height * density));
+}
+
+/** Mouse, wheel and fingers. */
+function useHands(picture: Box, box: Box, note: (event: { clientX: number; clientY: number }) => void, onSwipe?: (step: 1 | -1) => void) {
+  const fingers = useRef(new Map<number, { x: number; y: number; startX: number }>());
+  const pinch = useRef<{ distance: number; scale: number } | null>(null);
+  const density = densityNow();
+  const scaleNow = () => {
+    const { view } = useLooking.getState();
+    return view.scale === 'fit' ? (drawnSize(view, picture, box, density).width / picture.width) * density : view.scale;
+  };
+  const at = (event: { clientX: number; clientY: number; currentTarget: Element }) => {
+    const { left, top } = event.currentTarget.getBoundingClientRect();
+    return { x: event.clientX - left, y: event.clientY - top };
+  };
+  const scaleTo = (scale: number, point: { x: number; y: number }) => {
+    const fits = scale <= (drawnSize(WHOLE, picture, box, density).width / picture.width) * density;
+    setView(fits ? WHOLE : scaledAt(useLooking.getState().view, scale, point, picture, box, density));
+  };
+  const spread = () => {
+    const [a, b] = [...fingers.current.values()];
+    return a && b ? Math.hypot(a.x - b.x, a.y - b.y) : 0;
+  };
+  return {
+    onPointerDown: (event: PointerEvent<HTMLDivElement>) => {
+      note(event);
+      if (event.button !== 0) return;
+      event.currentTarget.setPointerCapture(event.pointerId);
+      fingers.current.set(event.pointerId, { ...at(event), startX: event.clientX });
+      if (fingers.current.size === 2) pinch.current = { distance: spread(), scale: scaleNow() };
+    },
+    onPointerMove: (event: PointerEvent<HTMLDivElement>) => {
+      note(event);
+      const finger = fingers.current.get(event.pointerId);
+      if (!finger) return;
+      const now = at(event);
+      const by = { x: now.x - finger.x, y: now.y - finger.y };
+      fingers.current.set(event.pointerId, { ...finger, ...now });
+      const { view } = useLooking.getState();
+      if (pinch.current && fingers.current.size === 2) scaleTo((pinch.current.scale * spread()) / Math.max(1, pinch.current.distance), now);
+      else if (view.scale !== 'fit') setView(movedBy(view, by, picture, box, density));
+    },
+    onPointerUp: (event: PointerEvent<HTMLDivElement>) => {
+      const finger = fingers.current.get(event.pointerId);
+      fingers.current.delete(event.pointerId);
+      const pinched = pinch.current !== null;
+      if (fingers.current.size === 0) pinch.current = null;
+      const way = finger ? event.clientX - finger.startX : 0;
+      if (event.pointerType === 'touch' && !pinched && useLooking.getState().view.scale === 'fit' && Math.abs(way) > SWIPE_PX) onSwipe?.(way < 0 ? 1 : -1);
+    },
+    onPointerCancel: (event: PointerEvent<HTMLDivElement>) => {
+      fingers.current.delete(event.pointerId);
+      pinch.current = null;
+    },
+    onWheel: (event: WheelEvent<HTMLDivElement>) => {
+      note(event);
+      scaleTo(scaleNow() * (event.deltaY < 0 ? 1.25 : 0.8), at(event));
+    },
+  };
+}

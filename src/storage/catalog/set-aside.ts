@@ -1,0 +1,140 @@
+// Three ways for a photo to go, each with its own word: out of the catalog (files stay), set aside (files move into a folder of
+// their drive, and can come back), erased (only what was set aside). What each would do is planned first, over all its files on
+// all drives, so that counts, bytes and drives can be said before anything happens.
+
+import type { Change, FileMove } from '@/core/changes/change';
+import { isBesideName } from '@/core/containers/formats';
+import { baseOf, foldName, folderIn, nameIn } from '@/core/names/file-names';
+import { type Aside, SET_ASIDE_FOLDER, asideOf, pathAside } from '@/core/names/set-aside';
+import type { Drive } from '../drives/drive';
+import { openIfThere } from '../drives/safe-write';
+import { manifestItem, pathToBe } from './changes';
+import type { CatalogDatabase } from './database';
+import type { FileRecord, OutboxRecord } from './records';
+
+export interface Going {
+  change: Change;
+  photos: number;
+  files: number;
+  bytes: number;
+  /** Files by drive. */
+  drives: Map<string, number>;
+}
+
+const going = (change: Change, photoIds: Iterable<string>, files: FileRecord[]): Going => ({
+  change, photos: new Set(photoIds).size, files: files.length, bytes: files.reduce((sum, { sizeBytes }) => sum + sizeBytes, 0), drives: files.reduce((drives, { driveId }) => drives.set(driveId, (drives.get(driveId) ?? 0) + 1), new Map<string, number>()),
+});
+
+const filesOf = async (db: CatalogDatabase, photoIds: readonly string[]): Promise<FileRecord[]> => (await db.files.where('photoId').anyOf([...photoIds]).toArray()).filter(({ state }) => state !== 'missing');
+
+/** Photos leave the catalog; their files are only counted. */
+export async function planLeaveOut(db: CatalogDatabase, photoIds: readonly string[]): Promise<Going> {
+  const files = await filesOf(db, photoIds);
+  const names = new Map(files.map((file) => [file.photoId, nameIn(pathToBe(file))]));
+  return going({ kind: 'left-out', photos: photoIds.map((id) => ({ id, name: names.get(id) ?? '' })), out: true }, photoIds, files);
+}
+
+/** @param day ISO date of today, by the person's calendar */
+export async function planSetAside(db: CatalogDatabase, photoIds: readonly string[], day: string): Promise<Going> {
+  const files = (await filesOf(db, photoIds)).filter((file) => asideOf(pathToBe(file)) === null);
+  const moves = files.map((file): FileMove => ({ photoId: file.photoId ?? '', driveId: file.driveId, before: pathToBe(file), after: pathAside(pathToBe(file), day) }));
+  return going({ kind: 'aside', moves }, photoIds, files);
+}
+
+/** Back to where each file lay. Where something else has its name by now, it gets a number behind it. */
+export async function planBringBack(db: CatalogDatabase, photoIds: readonly string[]): Promise<Going> {
+  const files = (await filesOf(db, photoIds)).filter((file) => asideOf(pathToBe(file)));
+  const moves: FileMove[] = [];
+  for (const file of files) {
+    const from = asideOf(pathToBe(file))?.from ?? '';
+    const given = new Set(moves.filter(({ driveId }) => driveId === file.driveId).map(({ after }) => foldName(after)));
+    moves.push({ photoId: file.photoId ?? '', driveId: file.driveId, before: pathToBe(file), after: await freePath(db, file, from, given) });
+  }
+  return going({ kind: 'aside', moves }, photoIds, files);
+}
+
+async function freePath(db: CatalogDatabase, { id, driveId }: FileRecord, path: string, given: ReadonlySet<string>): Promise<string> {
+  const folder = folderIn(path);
+  const near = await db.files.where('id').startsWith(`${driveId}/${folder}`).toArray();
+  const taken = new Set(near.filter((other) => other.id !== id && other.state !== 'missing').map((other) => foldName(pathToBe(other))));
+  const dot = path.lastIndexOf('.');
+  for (let number = 1; ; number++) {
+    const free = number === 1 ? path : `${path.slice(0, dot)} ${number}${path.slice(dot)}`;
+    if (!taken.has(foldName(free)) && !given.has(foldName(free))) return free;
+  }
+}
+
+export interface AsidePhoto extends Aside {
+  photoId: string;
+  files: FileRecord[];
+  bytes: number;
+}
+
+/** Files that lie aside, and those that will when their drive is there; by the index, however large the catalog. */
+async function filesAside(db: CatalogDatabase): Promise<FileRecord[]> {
+  const files = new Map<string, FileRecord>();
+  for (const { id } of await db.drives.toArray()) for (const file of await db.files.where('id').startsWith(`${id}/${SET_ASIDE_FOLDER}/`).toArray()) files.set(file.id, file);
+  const moving = (await db.outbox.toArray()).flatMap(({ task }) => (task.kind === 'move' ? [task.fileId] : []));
+  for (const file of await db.files.bulkGet(moving)) if (file) files.set(file.id, file);
+  return [...files.values()];
+}
+
+/** What is set aside, the latest first. */
+export async function listSetAside(db: CatalogDatabase): Promise<AsidePhoto[]> {
+  const byPhoto = new Map<string, AsidePhoto>();
+  for (const file of await filesAside(db)) {
+    const aside = asideOf(pathToBe(file));
+    if (!aside || !file.photoId || file.state === 'missing') continue;
+    const photo = byPhoto.get(file.photoId) ?? { ...aside, photoId: file.photoId, files: [], bytes: 0 };
+    photo.files.push(file);
+    photo.bytes += file.sizeBytes;
+    byPhoto.set(file.photoId, photo);
+  }
+  return [...byPhoto.values()].sort((a, b) => (a.day === b.day ? (a.from < b.from ? -1 : 1) : a.day < b.day ? 1 : -1));
+}
+
+/** Erasing is no change: it cannot be taken back. On drives that are away it waits. */
+export async function queueErasing(db: CatalogDatabase, photoIds: readonly string[], at: number): Promise<Going> {
+  const files = (await filesOf(db, photoIds)).filter((file) => asideOf(pathToBe(file)));
+  await db.outbox.bulkPut(files.map((file): OutboxRecord => ({ id: `erase:${file.id}`, driveId: file.driveId, task: { kind: 'erase', fileId: file.id }, queuedAt: at, trouble: null })));
+  return going({ kind: 'aside', moves: [] }, photoIds, files);
+}
+
+/**
+ * Erases a file, its sidecar and what lies beside it, on one drive. Only where it lies in the set-aside folder by its real path:
+ * one that was brought back meanwhile stays.
+ */
+export async function eraseSetAside(db: CatalogDatabase, drive: Drive, fileId: string, onPhotos: (photoIds: string[]) => void): Promise<'written' | 'nothing-to-do' | 'waits'> {
+  const file = await db.files.get(fileId);
+  if (!file || (file.wantedPath !== null && asideOf(file.wantedPath) === null)) return 'nothing-to-do';
+  if (asideOf(file.path) === null) return file.wantedPath === null ? 'nothing-to-do' : 'waits';
+  const paths = [file.path, ...(file.sidecar ? [file.sidecar.path] : []), ...(await besideOf(drive, file.path))];
+  for (const path of new Set(paths)) if (await openIfThere(drive, path)) await drive.remove(path);
+  await forget(db, file);
+  onPhotos(file.photoId ? [file.photoId] : []);
+  return 'written';
+}
+
+async function besideOf(drive: Drive, path: string): Promise<string[]> {
+  const found: string[] = [];
+  const base = foldName(baseOf(nameIn(path)));
+  for await (const entry of drive.list({ below: folderIn(path), shallow: true })) if (isBesideName(entry.path) && foldName(baseOf(nameIn(entry.path))) === base) found.push(entry.path);
+  return found;
+}
+
+/** The record of the file goes, and with the last file of a photo the photo. */
+async function forget(db: CatalogDatabase, file: FileRecord): Promise<void> {
+  await db.transaction('rw', [db.files, db.photos, db.previews, db.largePreviews, db.sharpness, db.outbox, db.conflicts], async () => {
+    await db.files.delete(file.id);
+    await db.conflicts.delete(file.id);
+    await db.outbox.bulkDelete([file.id, `move:${file.id}`]);
+    await db.outbox.put(manifestItem(file.driveId, Date.now()));
+    const { photoId } = file;
+    if (photoId === null || (await db.files.where('photoId').equals(photoId).filter(({ state }) => state !== 'missing').count()) > 0) return;
+    await db.files.where('photoId').equals(photoId).delete();
+    await db.photos.delete(photoId);
+    await db.previews.delete(photoId);
+    await db.largePreviews.delete(photoId);
+    await db.sharpness.delete(photoId);
+  });
+}

@@ -1,0 +1,111 @@
+// One reading, several copies: over drives in memory that fail on demand. `sha256` values by Node's own digest.
+
+import { createHash } from 'node:crypto';
+import { describe, expect, it } from 'vitest';
+import { partOf } from './drive';
+import { MemoryDrive } from './memory-drive';
+import { type Target, placeCopies } from './place-copies';
+import { newSha256 } from './sha256';
+
+const sha256 = (bytes: Uint8Array) => createHash('sha256').update(bytes).digest('hex');
+const content = (length: number, seed = 1) => Uint8Array.from({ length }, (_, at) => (at * 31 + seed) & 0xff);
+
+/** A file that counts how many of its bytes are read, may say another length, and may fail from some byte on. */
+class WatchedFile extends File {
+  readBytes = 0;
+  failsFrom = Infinity;
+
+  constructor(private readonly all: Uint8Array<ArrayBuffer>, private readonly says = all.length) {
+    super([all], 'x.mov');
+  }
+
+  override get size(): number {
+    return this.says;
+  }
+
+  override slice(from = 0, to = this.says): Blob {
+    return Object.assign(new Blob([]), { arrayBuffer: () => this.take(from, to) });
+  }
+
+  override arrayBuffer = () => this.take(0, this.says);
+
+  private async take(from: number, to: number): Promise<ArrayBuffer> {
+    if (to > this.failsFrom) throw new DOMException('gone', 'NotFoundError');
+    const part = this.all.slice(from, to);
+    this.readBytes += part.length;
+    return part.buffer;
+  }
+}
+
+const targets = (...drives: MemoryDrive[]): Target[] => drives.map((drive) => ({ drive, path: 'in/x.mov' }));
+
+describe.each([['in memory', 50_000, Infinity], ['in chunks, as a long film is', 9_000_000, 1000]])('a file read %s', (_, length, heldBytes) => {
+  const file = () => new WatchedFile(content(length));
+  const place = (watched: WatchedFile, to: Target[], signal?: AbortSignal) => placeCopies(watched, 'x.mov', to, { newDigest: newSha256, onBytes: () => undefined, signal, heldBytes });
+
+  it('goes to all drives from one reading, each copy read back', async () => {
+    const [one, two, three] = [new MemoryDrive(), new MemoryDrive(), new MemoryDrive()];
+    const watched = file();
+    const { digests, placed } = await place(watched, targets(one, two, three));
+    expect(digests?.file).toBe(sha256(content(length)));
+    expect(placed).toEqual([one, two, three].map((drive) => ({ state: 'placed', path: 'in/x.mov', outcome: 'copied', modifiedMs: drive.files.get('in/x.mov')?.modifiedMs })));
+    for (const drive of [one, two, three]) expect(sha256(drive.files.get('in/x.mov')?.bytes ?? new Uint8Array())).toBe(sha256(content(length)));
+    expect(watched.readBytes).toBe(length);
+  });
+
+  it('one drive that is full does not keep the other from its copy, and is left without a part', async () => {
+    const [full, other] = [new MemoryDrive(), new MemoryDrive()];
+    full.capacityBytes = length / 2;
+    const { placed } = await place(file(), targets(full, other));
+    expect(placed).toEqual([{ state: 'failed', fault: 'full' }, expect.objectContaining({ state: 'placed' })]);
+    expect([...full.files.keys()]).toEqual([]);
+    expect(other.files.get('in/x.mov')?.bytes.length).toBe(length);
+  });
+
+  it('a copy that reads back otherwise is taken away and said to be so', async () => {
+    const [bad, good] = [new MemoryDrive(), new MemoryDrive()];
+    const openPart = bad.openPart.bind(bad);
+    bad.openPart = async (path) => {
+      const part = bad.files.get(partOf(path));
+      if (part) part.bytes[100] = (part.bytes[100] ?? 0) ^ 1;
+      return openPart(path);
+    };
+    const { placed } = await place(file(), targets(bad, good));
+    expect(placed).toEqual([{ state: 'failed', fault: 'read-back-differs' }, expect.objectContaining({ state: 'placed' })]);
+    expect([...bad.files.keys()]).toEqual([]);
+  });
+
+  it('the same file is there already; another of that name stays, and the copy goes beside it', async () => {
+    const [same, other] = [new MemoryDrive(), new MemoryDrive()];
+    same.put('in/x.mov', content(length));
+    other.put('in/x.mov', content(length, 2));
+    const { placed } = await place(file(), targets(same, other));
+    // in chunks it is read once more, since its digest must be known before anything is written
+    expect(placed).toMatchObject([{ path: 'in/x.mov', outcome: 'already-there' }, { path: 'in/x-2.mov', outcome: 'copied' }]);
+    expect(sha256(other.files.get('in/x.mov')?.bytes ?? new Uint8Array())).toBe(sha256(content(length, 2)));
+  });
+
+  it('a source that fails in the middle leaves nothing on any drive', async () => {
+    const [one, two] = [new MemoryDrive(), new MemoryDrive()];
+    const watched = file();
+    watched.failsFrom = length / 2;
+    await expect(place(watched, targets(one, two))).rejects.toThrow('gone');
+    expect([...one.files.keys(), ...two.files.keys()]).toEqual([]);
+  });
+
+  it('cancelled, it leaves nothing', async () => {
+    const [one, stop] = [new MemoryDrive(), new AbortController()];
+    const watched = file();
+    stop.abort();
+    await expect(place(watched, targets(one), stop.signal)).rejects.toThrow();
+    expect([...one.files.keys()]).toEqual([]);
+  });
+});
+
+describe('a file that lies about its length', () => {
+  it('is not copied: it ends before it says', async () => {
+    const drive = new MemoryDrive();
+    await expect(placeCopies(new WatchedFile(content(1000), 2000), 'x.jpg', targets(drive), { newDigest: newSha256, onBytes: () => undefined })).rejects.toThrow('ends at 1000 of 2000 bytes');
+    expect([...drive.files.keys()]).toEqual([]);
+  });
+});

@@ -1,0 +1,50 @@
+import 'fake-indexeddb/auto';
+import { beforeEach, describe, expect, it } from 'vitest';
+import { fileRecord, photoRecord } from '../../../tests/fixtures/records';
+import { CatalogDatabase } from '../catalog/database';
+import { MemoryDrive } from '../drives/memory-drive';
+import { directHands } from './hands';
+import { drawLargePreviews, isNight } from './large-previews';
+
+let db: CatalogDatabase;
+let studio: MemoryDrive;
+let number = 0;
+let asked: string[] = [];
+const hands = directHands(async (file, { format }, size) => {
+  asked.push(size);
+  if (format === 'raw') return null;
+  return new Blob([`${size} of ${await file.text()}`]);
+});
+const draw = (photoIds: string[], untilNight = async () => {}) =>
+  drawLargePreviews({ db, hands, now: () => 0, onPhotos: () => undefined, control: { signal: new AbortController().signal, atRest: async () => undefined, progress: () => undefined, reporting: () => undefined } }, { photoIds, driveOf: (id) => (id === 'studio' ? studio : null), untilNight });
+
+beforeEach(async () => {
+  db = new CatalogDatabase(`large-${number++}`);
+  studio = new MemoryDrive();
+  asked = [];
+  for (const [id, driveId, format] of [['a', 'studio', 'jpeg'], ['b', 'away', 'jpeg'], ['c', 'studio', 'raw'], ['d', 'studio', 'jpeg']] as const) {
+    await db.photos.put(photoRecord(id, { format }));
+    await db.files.put(fileRecord(driveId, id, id));
+    if (driveId === 'studio' && id !== 'd') studio.put(id, `bytes of ${id}`);
+  }
+});
+
+describe('large previews', () => {
+  it('are drawn from drives that are there, once; what is away, cannot be drawn or has vanished is said', async () => {
+    expect(await draw(['a', 'b', 'c', 'd'])).toEqual({ kind: 'previews', drawn: 1, there: 0, away: 1, troubles: [{ path: 'd', problem: { code: 'file/vanished' } }] });
+    expect(await (await db.largePreviews.get('a'))?.blob.text()).toBe('large of bytes of a');
+    expect(asked).toEqual(['large', 'large']);
+    expect(await draw(['a'])).toMatchObject({ drawn: 0, there: 1 });
+    expect(asked).toHaveLength(2);
+  });
+
+  it('wait for the night where that is wanted', async () => {
+    let night = () => {};
+    const drawing = draw(['a'], () => new Promise((resolve) => (night = resolve)));
+    await new Promise((resolve) => setTimeout(resolve, 20));
+    expect(await db.largePreviews.count()).toBe(0);
+    night();
+    expect(await drawing).toMatchObject({ drawn: 1 });
+    expect([5, 6, 12, 21, 22, 0].map(isNight)).toEqual([true, false, false, false, true, true]);
+  });
+});

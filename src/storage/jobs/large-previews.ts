@@ -1,0 +1,51 @@
+// Large previews: drawn from originals on connected drives, one photo after the other, at once or by night. What is drawn
+// stays, so that the job goes on where it was.
+
+import type { FileRecord, JobReport } from '../catalog/records';
+import type { Drive } from '../drives/drive';
+import { type JobTools, forEachItem, startProgress, troubleOf } from './job-tools';
+
+export type PreviewsReport = JobReport & { kind: 'previews' };
+
+export interface PreviewsRequest {
+  photoIds: string[];
+  /** The drive, when it is connected. */
+  driveOf: (driveId: string) => Drive | null;
+  /** Resolves when work may go on: at once, or when the night has come. */
+  untilNight: () => Promise<void>;
+}
+
+export async function drawLargePreviews(tools: JobTools, { photoIds, driveOf, untilNight }: PreviewsRequest): Promise<PreviewsReport> {
+  const { db, hands, control, onPhotos } = tools;
+  const report: PreviewsReport = { kind: 'previews', drawn: 0, there: 0, away: 0, troubles: [] };
+  control.reporting(report);
+  const there = new Set(await db.largePreviews.where('photoId').anyOf(photoIds).primaryKeys());
+  const waiting = photoIds.filter((id) => !there.has(id));
+  report.there = photoIds.length - waiting.length;
+  const progress = startProgress('drawing', waiting.length, waiting.length);
+  control.progress({ ...progress });
+  const draw = async (photoId: string) => {
+    await untilNight();
+    const photo = await db.photos.get(photoId);
+    const file = (await db.files.where('photoId').equals(photoId).toArray()).find((one) => one.state === 'present' && driveOf(one.driveId));
+    if (photo && file) await drawOne(photoId, photo, file);
+    else report.away += 1;
+    progress.doneItems += 1;
+    progress.doneBytes += 1;
+    control.progress({ ...progress });
+  };
+  const drawOne = async (photoId: string, photo: Parameters<typeof hands.preview>[1], file: FileRecord) => {
+    const opened = await driveOf(file.driveId)?.open(file.path);
+    const preview = opened && (await hands.preview(opened, photo, 'large', control.signal));
+    if (preview?.problem) report.troubles.push({ path: file.path, problem: preview.problem });
+    if (!preview?.blob) return;
+    await db.largePreviews.put({ photoId, blob: preview.blob });
+    report.drawn += 1;
+    onPhotos([photoId]);
+  };
+  await forEachItem(waiting, control, draw, (photoId, error) => report.troubles.push(troubleOf(photoId, error)));
+  return report;
+}
+
+/** From ten in the evening to six in the morning. */
+export const isNight = (hour: number): boolean => hour >= 22 || hour < 6;

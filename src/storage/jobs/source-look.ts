@@ -1,0 +1,169 @@
+// Looking at a card or folder before anything is taken in: what is there, when and with what it was taken, and what the
+// catalog has already.
+//
+//   name, size and time say nothing: the short reads of the fingerprint say which photo a file most likely is
+//   the catalog has that photo, and its digest is this file's    → known; the proof is the digest of all bytes
+//   it has it, but the digest differs                             → doubtful: one of the two is damaged
+//   it has it, but has never read it in full                      → likely: left out, and not proven
+//   it has a photo of that name and time, with other content      → doubtful: new, and said so
+//   otherwise                                                     → new
+
+import { sameFrameTime } from '@/core/take-in/known';
+import { type Frame, type SourceFile, type SourceListing, framesOf } from '@/core/take-in/frames';
+import { nameIn } from '@/core/names/file-names';
+import { type PhotoReading, unreadableBecause } from '@/core/reading/reading';
+import type { Problem } from '@/core/problems/problem';
+import { type CatalogDatabase, photoFileOf } from '../catalog/database';
+import type { ItemTrouble, PhotoRecord } from '../catalog/records';
+import { cameraName } from '../catalog/search-feed';
+import type { Drive } from '../drives/drive';
+import type { Hands } from './hands';
+import { troubleOf } from './job-tools';
+
+export type Standing =
+  | { state: 'new' }
+  | { state: 'known'; photoId: string }
+  | { state: 'likely'; photoId: string }
+  | { state: 'doubtful'; why: 'other-bytes' | 'same-name' };
+
+export interface LookedAt {
+  frame: Frame;
+  /** Of its first photo that can be read; `null` while none was. */
+  reading: PhotoReading | null;
+  camera: string;
+  standing: Standing | null;
+  /** Why none of its photos can be taken in. */
+  problem: Problem | null;
+}
+
+export interface SourceLook {
+  items: LookedAt[];
+  others: SourceFile[];
+  troubles: ItemTrouble[];
+  progress: { phase: 'listing' | 'reading' | 'comparing' | 'done'; done: number; total: number };
+}
+
+interface LookTools {
+  db: CatalogDatabase;
+  hands: Pick<Hands, 'read' | 'digest'>;
+  signal: AbortSignal;
+  /** Hears how far it is; the last time with everything. The same object grows. */
+  onProgress: (look: SourceLook) => void;
+}
+
+/** A frame the catalog most likely has, by the file of it that was read, and the digest that file should have. */
+interface Suspect {
+  item: LookedAt;
+  path: string;
+  photo: PhotoRecord;
+  sha256: string | null;
+}
+
+/** Heads read at the same time, and files digested. */
+const IN_FLIGHT = 6;
+
+export async function lookAtSource(tools: LookTools, drive: Drive, options: { withSubfolders: boolean; below: string }): Promise<SourceLook> {
+  const { signal, onProgress } = tools;
+  const look: SourceLook = { items: [], others: [], troubles: [], progress: { phase: 'listing', done: 0, total: 0 } };
+  const { frames, others } = await listSource(drive, options, look, tools);
+  look.others = others;
+  look.items = frames.map((frame) => ({ frame, reading: null, camera: '', standing: null, problem: null }));
+  look.progress = { phase: 'reading', done: 0, total: look.items.length };
+  onProgress(look);
+  const names = await namesInCatalog(tools.db);
+  const suspects: Suspect[] = [];
+  await inLanes(look.items, signal, async (item) => {
+    const suspect = await readItem(tools, drive, item, names).catch((error: unknown) => void look.troubles.push(troubleOf(item.frame.photos[0]?.path ?? '', error)));
+    if (suspect) suspects.push(suspect);
+    look.progress.done += 1;
+    onProgress(look);
+  });
+  look.progress = { phase: 'comparing', done: 0, total: suspects.length };
+  onProgress(look);
+  await inLanes(suspects, signal, async (suspect) => {
+    const { item, photo } = suspect;
+    item.standing = await prove(tools, drive, suspect).catch((): Standing => ({ state: 'likely', photoId: photo.id }));
+    look.progress.done += 1;
+    onProgress(look);
+  });
+  look.progress = { phase: 'done', done: suspects.length, total: suspects.length };
+  onProgress(look);
+  return look;
+}
+
+async function listSource(drive: Drive, { withSubfolders, below }: { withSubfolders: boolean; below: string }, look: SourceLook, { signal, onProgress }: LookTools): Promise<SourceListing> {
+  const files: SourceFile[] = [];
+  const onUnlisted = (path: string, error: Error) => look.troubles.push(troubleOf(path, error));
+  for await (const { path, sizeBytes, modifiedMs } of drive.list({ signal, ...(below !== '' && { below }), shallow: !withSubfolders, onUnlisted })) {
+    files.push({ path, sizeBytes, modifiedMs });
+    look.progress.done = files.length;
+    if (files.length % 200 === 0) onProgress(look);
+  }
+  return framesOf(files, true);
+}
+
+/** File names of the catalog, without case: a cheap first question that most files of a new card answer with no. */
+async function namesInCatalog(db: CatalogDatabase): Promise<Map<string, string[]>> {
+  const names = new Map<string, string[]>();
+  for (const id of await db.files.toCollection().primaryKeys()) {
+    const name = nameIn(id).toLowerCase();
+    names.set(name, [...(names.get(name) ?? []), id]);
+  }
+  return names;
+}
+
+async function readItem({ db, hands, signal }: LookTools, drive: Drive, item: LookedAt, names: Map<string, string[]>): Promise<Suspect | null> {
+  const { path, reading, fingerprint, problem } = await readFirst(hands, drive, item.frame, signal);
+  Object.assign(item, { reading, camera: cameraName(reading.camera), problem });
+  const suspect = await suspectOf(db, fingerprint);
+  if (suspect) return { item, path, ...suspect };
+  item.standing = (await hasNamesake(db, names.get(nameIn(path).toLowerCase()) ?? [], reading)) ? { state: 'doubtful', why: 'same-name' } : { state: 'new' };
+  return null;
+}
+
+/** The first photo of a frame that can be read; where none can, the first, and why not. */
+async function readFirst(hands: LookTools['hands'], drive: Drive, frame: Frame, signal: AbortSignal) {
+  let unreadable = null;
+  for (const { path } of frame.photos) {
+    const { reading, fingerprint } = await hands.read(await drive.open(path), path, signal);
+    const problem = unreadableBecause(reading);
+    if (!problem) return { path, reading, fingerprint, problem };
+    unreadable ??= { path, reading, fingerprint, problem };
+  }
+  if (!unreadable) throw new Error('a frame has a photo');
+  return unreadable;
+}
+
+/** The photo that began with these bytes, or has a file of them now, and the digest they should have. */
+export async function suspectOf(db: CatalogDatabase, fingerprint: string): Promise<{ photo: PhotoRecord; sha256: string | null } | null> {
+  const first = await db.photos.get(fingerprint);
+  if (first) return { photo: first, sha256: first.sha256 };
+  const file = await photoFileOf(db, fingerprint);
+  const photo = file?.photoId ? await db.photos.get(file.photoId) : undefined;
+  return file && photo ? { photo, sha256: file.sha256 } : null;
+}
+
+async function hasNamesake(db: CatalogDatabase, fileIds: string[], reading: PhotoReading): Promise<boolean> {
+  for (const file of await db.files.bulkGet(fileIds)) {
+    const photo = file?.photoId ? await db.photos.get(file.photoId) : undefined;
+    if (photo && sameFrameTime(photo.fields, reading.fields)) return true;
+  }
+  return false;
+}
+
+async function prove({ hands, signal }: LookTools, drive: Drive, { path, photo, sha256 }: Suspect): Promise<Standing> {
+  if (sha256 === null) return { state: 'likely', photoId: photo.id };
+  const digests = await hands.digest(await drive.open(path), () => undefined, signal);
+  return digests.file === sha256 ? { state: 'known', photoId: photo.id } : { state: 'doubtful', why: 'other-bytes' };
+}
+
+async function inLanes<T>(items: readonly T[], signal: AbortSignal, work: (item: T) => Promise<void>): Promise<void> {
+  let next = 0;
+  const lane = async () => {
+    for (let item = items[next++]; item !== undefined; item = items[next++]) {
+      signal.throwIfAborted();
+      await work(item);
+    }
+  };
+  await Promise.all(Array.from({ length: IN_FLIGHT }, lane));
+}

@@ -1,0 +1,29 @@
+// Decoding and measuring pictures, away from the page. Two workers, so that the picture asked for does not wait behind one that
+// is fetched ahead or measured.
+
+import type { Histogram } from '@/core/sift/histogram';
+import type { Previewable } from '@/storage/jobs/hands';
+import { WorkerCaller } from './caller';
+import type { OpenedPicture } from './open-picture';
+
+export interface PictureClient {
+  /** @param pixels the long edge at most, `null` for real pixels. `null` where nothing in the file can be decoded. */
+  show(file: Blob, reading: Previewable, pixels: number | null, ahead?: boolean): Promise<OpenedPicture | null>;
+  sharpness(file: Blob, reading: Previewable): Promise<number | null>;
+  overlap(a: Blob, b: Blob): Promise<boolean>;
+  histogram(file: Blob, reading: Previewable): Promise<{ histogram: Histogram; clipped: ImageBitmap } | null>;
+}
+
+const readingOf = ({ format, orientation, previews }: Previewable): Previewable => ({ format, orientation, previews });
+
+export function workerPictures(): PictureClient {
+  const open = () => new WorkerCaller(() => new Worker(new URL('./picture.worker.ts', import.meta.url), { type: 'module' }));
+  const now = open();
+  const ahead = open();
+  return {
+    show: (file, reading, pixels, isAhead = false) => (isAhead ? ahead : now).call('show', { file, reading: readingOf(reading), pixels }),
+    sharpness: (file, reading) => ahead.call('sharpness', { file, reading: readingOf(reading) }),
+    overlap: (a, b) => ahead.call('overlap', { a, b }),
+    histogram: (file, reading) => ahead.call('histogram', { file, reading: readingOf(reading) }),
+  };
+}

@@ -1,0 +1,56 @@
+import { clippingOf, histogramOf } from '@/core/sift/histogram';
+import { type Gray, grayOf } from '@/core/sift/gray';
+import { OVERLAP_PIXELS, overlapsAtEdge } from '@/core/sift/overlap';
+import { sharpnessOf } from '@/core/sift/sharpness';
+import { openPicture } from './open-picture';
+import { serve } from './serve';
+
+/** A frame is measured at most so large: what blurs less than one pixel here is not seen at 100 % on a screen either. */
+const MEASURED_PIXELS = 4096;
+/** The histogram is counted, and clipped areas are drawn, at this size. */
+const COUNTED_PIXELS = 1024;
+const CLIPPED_COLORS = { dark: [60, 130, 255, 255], light: [255, 70, 40, 255] } as const;
+
+serve<'show' | 'sharpness' | 'overlap' | 'histogram'>(self, {
+  show: async ({ file, reading, pixels }) => openPicture(file, reading, pixels),
+  sharpness: async ({ file, reading }) => {
+    const opened = await openPicture(file, reading, MEASURED_PIXELS);
+    return opened ? sharpnessOf(grayOf(pixelsOf(opened.bitmap))) : null;
+  },
+  overlap: async ({ a, b }) => overlapsAtEdge(await small(a), await small(b)),
+  histogram: async ({ file, reading }) => {
+    const opened = await openPicture(file, reading, COUNTED_PIXELS);
+    if (!opened) return null;
+    const pixels = pixelsOf(opened.bitmap);
+    return { histogram: histogramOf(pixels.data), clipped: clippedAreas(pixels) };
+  },
+});
+
+function pixelsOf(bitmap: ImageBitmap, width = bitmap.width, height = bitmap.height): ImageData {
+  const context = new OffscreenCanvas(width, height).getContext('2d', { willReadFrequently: true });
+  if (!context) throw new Error('no drawing context');
+  context.drawImage(bitmap, 0, 0, width, height);
+  bitmap.close();
+  return context.getImageData(0, 0, width, height);
+}
+
+/** A preview as overlap wants it: the long edge at its size. */
+async function small(preview: Blob): Promise<Gray> {
+  const bitmap = await createImageBitmap(preview);
+  const scale = OVERLAP_PIXELS / Math.max(bitmap.width, bitmap.height);
+  return grayOf(pixelsOf(bitmap, Math.round(bitmap.width * scale), Math.round(bitmap.height * scale)));
+}
+
+/** A picture that is clear but where the other is clipped. */
+function clippedAreas({ width, height, data }: ImageData): ImageBitmap {
+  const canvas = new OffscreenCanvas(width, height);
+  const context = canvas.getContext('2d');
+  if (!context) throw new Error('no drawing context');
+  const areas = context.createImageData(width, height);
+  for (let at = 0; at < data.length; at += 4) {
+    const clipped = clippingOf(data[at] ?? 0, data[at + 1] ?? 0, data[at + 2] ?? 0);
+    if (clipped !== null) areas.data.set(CLIPPED_COLORS[clipped], at);
+  }
+  context.putImageData(areas, 0, 0);
+  return canvas.transferToImageBitmap();
+}
