@@ -13,6 +13,7 @@ export default defineConfig({
           name: 'e2e',
           include: ['tests/e2e/**/*.test.ts'],
           globalSetup: ['tests/e2e/server.ts'],
+          setupFiles: ['tests/e2e/last-look.ts'],
           testTimeout: 180_000,
           hookTimeout: 120_000,
           // after the others, two browsers at a time: most of an interface test is waiting for the other side

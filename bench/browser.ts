@@ -15,7 +15,7 @@ self.onmessage = async ({ data: { files, onlyBytes } }) => {
     }
     const source = { size: file.size, read: async (offset, length) => new Uint8Array(await file.slice(offset, offset + length).arrayBuffer()) };
     const reading = await readPhoto(source, file.name);
-    if (reading.fields.headline && reading.gps) read += 1;
+    if (reading.fields.headline && reading.fields.position) read += 1;
   }
   self.postMessage(read);
 };`;

@@ -82,7 +82,7 @@ async function benchRead(): Promise<void> {
     for (const file of files) {
       const source = fileSource(file);
       const reading = await readPhoto(source, file);
-      if (reading.fields.headline && reading.gps) read += 1;
+      if (reading.fields.headline && reading.fields.position) read += 1;
       source.close();
     }
   });

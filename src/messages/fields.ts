@@ -8,6 +8,8 @@ const SENTENCES: Record<Misfit, string> = {
   number: 'A number is wanted here.',
   'yes-or-no': 'True or False is wanted here.',
   rating: 'A rating is a whole number from −1 to 5.',
+  position: 'A position is a latitude and a longitude: 62.2270, -6.5890, or 62° 13′ 37″ N, 6° 35′ 20″ W, or as a geo: address.',
+  direction: 'A direction is a number of degrees from 0 to 360, from north over east.',
 };
 
 export const misfitSentence = (misfit: Misfit): string => SENTENCES[misfit];

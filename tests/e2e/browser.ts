@@ -1,6 +1,7 @@
 // Chromium as a person's browser: a profile of its own, leave to write files for the application's origin, and folders
 // dropped on the window through the DevTools protocol, since no dialog can be answered without a screen.
 
+import { execFileSync, spawnSync } from 'node:child_process';
 import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
@@ -25,13 +26,17 @@ export interface BrowserOptions {
   lookup?: boolean;
 }
 
+/** Told of a page before it is closed, so that a failed test can say what the screen said. */
+let beforeClosing: (page: Page) => Promise<void> = async () => undefined;
+export const onClosing = (look: typeof beforeClosing): void => void (beforeClosing = look);
+
 const ARGUMENTS = ['--no-sandbox', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'];
 
 export async function openBrowser({ origin, lookup = false, profile = newProfile(origin, lookup), width = 1280, height = 800 }: BrowserOptions): Promise<Browser> {
   const context = await chromium.launchPersistentContext(profile, { executablePath: CHROMIUM, headless: true, args: ARGUMENTS, viewport: { width, height } });
   const page = context.pages()[0] ?? (await context.newPage());
   page.setDefaultTimeout(60_000); // two browsers share two cores that others may be using too
-  return { context, page, profile, close: () => context.close().catch(() => undefined) };
+  return { context, page, profile, close: () => beforeClosing(page).catch(() => undefined).then(() => context.close()).catch(() => undefined) };
 }
 
 /**
@@ -47,6 +52,22 @@ function newProfile(origin: string, lookup: boolean): string {
     JSON.stringify({ safebrowsing: { enabled: lookup }, profile: { default_content_setting_values: { file_system_read_guard: 1, file_system_write_guard: 1 }, content_settings: { exceptions: { file_system_read_guard: allow, file_system_write_guard: allow } } } }),
   );
   return profile;
+}
+
+/**
+ * The same browser, closed in good order and opened again, as one is that was in use before. Chromium lists the sites that store
+ * something, writes the list within half a minute of the first visit, and empties at its next start what is not in it (seen in
+ * version 156): a new site whose browser is killed in that time has nothing left there, whatever was written.
+ */
+export async function usedBefore({ close, profile }: Browser, origin: string): Promise<Browser> {
+  await close();
+  return openBrowser({ origin, profile });
+}
+
+/** Finds the browser's processes now, so that they can be ended at once, as by a power cut: no page is asked, no file closed. */
+export function killerOf({ profile }: Browser): () => void {
+  const processes = execFileSync('pgrep', ['-f', profile], { encoding: 'utf8' }).trim().split('\n');
+  return () => void spawnSync('kill', ['-9', ...processes]);
 }
 
 export const removeProfile = (profile: string): void => rmSync(profile, { recursive: true, force: true });

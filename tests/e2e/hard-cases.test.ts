@@ -5,7 +5,7 @@ import { execFileSync } from 'node:child_process';
 import { renameSync } from 'node:fs';
 import path from 'node:path';
 import { afterEach, beforeEach, describe, expect, inject, it } from 'vitest';
-import { type Browser, dropFolder, openBrowser, removeProfile } from './browser';
+import { type Browser, dropFolder, killerOf, openBrowser, removeProfile, usedBefore } from './browser';
 import { digestsOf, exiftool, filesIn, newFolder, photoBytes, photosIn, put, read, sha256, sha256sum, until } from './folders';
 import { connectFolder, drives, fill, jobEnded, openApplication, openPlace, selectPhoto, shownCount, typeScope } from './person';
 
@@ -136,20 +136,6 @@ describe('a browser that may not write', () => {
 });
 
 describe('the browser killed in the middle', () => {
-  /** Finds the browser's processes, so that it can be ended at once, as by a power cut: no page is asked, no file closed. */
-  const killer = () => {
-    const processes = execFileSync('pgrep', ['-f', browser.profile], { encoding: 'utf8' }).trim().split('\n').map(Number);
-    return () => {
-      for (const process_ of processes) {
-        try {
-          process.kill(process_, 'SIGKILL');
-        } catch {
-          continue; // it has gone with its parent
-        }
-      }
-    };
-  };
-
   async function reopen(): Promise<void> {
     await browser.close();
     browser = await openBrowser({ origin, profile: browser.profile });
@@ -159,13 +145,15 @@ describe('the browser killed in the middle', () => {
   it('of sidecar writes: every sidecar is old or new and whole, and the edits that were made arrive', async () => {
     const count = 60;
     const folder = await oneDrive(count);
+    browser = await usedBefore(browser, origin);
+    await openApplication(browser.page, origin);
     await openPlace(browser.page, 'Find');
     const sources = () => filesIn(folder).filter((name) => name.endsWith('.xmp') && !name.includes('wembo-part')).map((name) => /<photoshop:Source>(.*)</.exec(read(folder, name).toString('utf8'))?.[1]);
     const newAtTheKill: number[] = [];
     for (const [round, moment] of [1, 8, 20, 35].entries()) {
       await selectPhoto(browser.page, 'Photo 1');
       await browser.page.keyboard.press('Control+a');
-      const kill = killer();
+      const kill = killerOf(browser);
       await fill(browser.page, 'Source', `round ${round}`);
       while (sources().filter((source) => source === `round ${round}`).length < moment) await new Promise((resolve) => setTimeout(resolve, 2));
       kill();
@@ -188,12 +176,14 @@ describe('the browser killed in the middle', () => {
     await connectFolder(browser, folder, 'Studio');
     const target = newFolder('Cellar');
     await connectFolder(browser, target, 'Cellar');
+    browser = await usedBefore(browser, origin);
+    await openApplication(browser.page, origin);
     await openPlace(browser.page, 'Safekeep');
     await drives(browser.page, 'Studio', 'Cellar');
     await browser.page.getByRole('button', { name: 'Copy and prove' }).click();
     const moments = [2, 16, 31];
     for (const moment of moments) {
-      const kill = killer();
+      const kill = killerOf(browser);
       await until(`${moment} files are there`, () => photosIn(target).length >= moment);
       kill();
       for (const file of photosIn(target)) expect(sha256(read(target, file)), file).toBe(sha256(read(folder, file)));
@@ -213,10 +203,12 @@ describe('the browser killed in the middle', () => {
   it('of a scan: it is offered again, and goes on where it was', async () => {
     const folder = newFolder('Studio');
     for (let index = 0; index < 40; index++) put(folder, `p${index}.jpg`, await photoBytes({ seed: index + 1, width: 1500, height: 1000 }));
+    browser = await usedBefore(browser, origin);
+    await openApplication(browser.page, origin);
     await dropFolder(browser, folder);
     await browser.page.getByRole('button', { name: 'Connect and catalog' }).click();
     await browser.page.waitForTimeout(900);
-    killer()();
+    killerOf(browser)();
     await reopen();
     await browser.page.getByRole('button', { name: 'Resume', exact: true }).first().click();
     await jobEnded(browser.page, 'Catalog: Studio');

@@ -229,7 +229,7 @@ describe('rejecting, and what comes after', () => {
     await page.keyboard.press('q');
     await page.keyboard.press('Control+z'); // at once behind it: that is what it takes back
     await page.getByText('Undone: Rating of one photo').first().waitFor();
-    expect(await wall().getByRole('button', { name: /rejected/ }).count()).toBe(0);
+    await until('off again', async () => (await wall().getByRole('button', { name: /rejected/ }).count()) === 0);
   });
 
   it('a photo that no longer fits the scope stays until looked at anew, or leaves at once; the screen says which', async () => {

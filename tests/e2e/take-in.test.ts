@@ -6,7 +6,7 @@ import { mkdtempSync, readdirSync, renameSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { afterEach, beforeEach, describe, expect, inject, it } from 'vitest';
-import { type Browser, dropFolder, openBrowser, removeProfile } from './browser';
+import { type Browser, dropFolder, killerOf, openBrowser, removeProfile, usedBefore } from './browser';
 import { digestsOf, exiftool, filesIn, newFolder, photoBytes, photosIn, put, read, sha256sum, until } from './folders';
 import { choose, connectFolder, openApplication, openPlace, shownCount, typeScope } from './person';
 
@@ -176,13 +176,15 @@ describe('a take-in that is interrupted', () => {
   it('the browser killed and the card pulled: it goes on where it was, and copies nothing twice', async () => {
     const card = await newCard(60, 900);
     const [studio, vault] = await twoDrives();
+    browser = await usedBefore(browser, origin);
+    await openApplication(browser.page, origin);
     await dropCard(card);
     await fillSheet('Gjógv', 'Vault');
-    const processes = execFileSync('pgrep', ['-f', browser.profile], { encoding: 'utf8' }).trim().split('\n').map(Number);
+    const kill = killerOf(browser);
     const copies = () => photosIn(studio).length;
     await start();
     while (copies() < 12) await new Promise((resolve) => setTimeout(resolve, 2));
-    for (const id of processes) spawnSync('kill', ['-9', String(id)]);
+    kill();
     await new Promise((resolve) => setTimeout(resolve, 300));
     const atTheKill = copies();
     expect(atTheKill).toBeLessThan(60);

@@ -2,6 +2,8 @@
 
 import { execFileSync } from 'node:child_process';
 import { writeFileSync } from 'node:fs';
+import { parseDirection } from '@/core/geo/direction';
+import { parsePosition } from '@/core/geo/position';
 import type { FieldRow } from '@/core/fields/registry';
 import { FIELDS } from '@/core/fields/registry';
 import { PLUS_VOCABULARY } from '@/core/fields/plus';
@@ -44,6 +46,8 @@ export function inTheirTerms(shape: Shape, value: FieldValue): unknown {
   }
   // a code of PLUS is shown without the address it stands below
   if (shape.choices) return String(value).replace(PLUS_VOCABULARY, '');
+  if (shape.value === 'position') return parsePosition(String(value))?.lat;
+  if (shape.value === 'direction') return parseDirection(String(value))?.degrees;
   if (shape.value === 'date') return exifDate(String(value));
   if (/^GPSL(?:at|ong)itude$/.test(shape.xmp.name)) return degrees(String(value));
   return shape.xmp.name === 'GPSAltitude' ? ratio(String(value)) : value;
@@ -64,9 +68,18 @@ export function evened(value: unknown): unknown {
   return /^(true|false)$/i.test(text) ? text.toLowerCase() : /^-?\d+(\.\d+)?$/.test(text) ? String(Number(Number(text).toFixed(8))) : text;
 }
 
+/** The other tags of ExifTool that our field is told by. */
+export function beside(row: FieldRow, value: string): [tag: string, value: unknown][] {
+  if (row.value === 'direction') return [['XMP-exif:GPSImgDirectionRef', parseDirection(value)?.magnetic ? 'M' : 'T']];
+  const position = row.value === 'position' ? parsePosition(value) : null;
+  if (!position) return [];
+  const { lon, altitudeM } = position;
+  return [['XMP-exif:GPSLongitude', lon], ...(altitudeM === null ? [] : [['XMP-exif:GPSAltitude', Math.abs(altitudeM)], ['XMP-exif:GPSAltitudeRef', altitudeM < 0 ? 1 : 0]] as [string, unknown][])];
+}
+
 /** Has ExifTool write fields as XMP into `file`, made from `base`. */
 export function writeXmp(base: string, file: string, fields: Partial<Record<string, FieldValue>>): void {
-  const values = FIELDS.flatMap((row) => (fields[row.key] === undefined ? [] : [[xmpName(row), inTheirTerms(row, fields[row.key] as FieldValue)]]));
+  const values = FIELDS.flatMap((row) => (fields[row.key] === undefined ? [] : [[xmpName(row), inTheirTerms(row, fields[row.key] as FieldValue)], ...beside(row, String(fields[row.key]))]));
   writeFileSync(`${file}.json`, JSON.stringify([{ SourceFile: '*', ...Object.fromEntries(values) }]));
   exiftool('-q', '-n', '-struct', `-json=${file}.json`, '-o', file, base);
 }

@@ -31,6 +31,8 @@ export function sampleFor(shape: Shape & { key?: string }, text: string, date: s
 }
 
 function singleFor(shape: Shape & { key?: string }, text: string, date: string): string | number | boolean {
+  if (shape.value === 'position') return '62.225, -6.5875, 12.5 m';
+  if (shape.value === 'direction') return '243.5';
   if (shape.xmp.name === 'GPSLatitude') return '62,13.5N';
   if (shape.xmp.name === 'GPSLongitude') return '6,35.25W';
   if (shape.xmp.name === 'GPSAltitude') return '12';

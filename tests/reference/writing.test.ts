@@ -16,7 +16,7 @@ import { toStrings } from '@/core/fields/values';
 import { cutToBytes } from '@/core/iim/iim-edit';
 import { readPhoto } from '@/core/reading/reading';
 import { planSidecar } from '@/core/xmp/sidecar';
-import { evened, exiftool, iimTag, inTheirTerms, readAll, xmpName, xmpTag } from './exiftool';
+import { beside, evened, exiftool, iimTag, inTheirTerms, readAll, xmpName, xmpTag } from './exiftool';
 import { DATES, WORDS, sampleFields } from './samples';
 import { newDigest } from '../../tools/node-digest';
 
@@ -51,10 +51,11 @@ function compareXmp(theirs: Record<string, unknown>, fields: FieldValues, what: 
     tally.compared += 1;
     if (JSON.stringify(ours) === JSON.stringify(other)) tally.equal += 1;
     expect(other, `${what} ${row.key}`).toEqual(ours);
+    for (const [tag, value] of beside(row, String(fields[row.key]))) expect(theirs[tag], `${what} ${row.key} ${tag}`).toEqual(value);
   }
 }
 
-const isPlain = (row: FieldRow) => row.structure === undefined && row.value !== 'number' && row.choices === undefined;
+const isPlain = (row: FieldRow) => row.structure === undefined && !['number', 'position', 'direction'].includes(row.value) && row.choices === undefined;
 
 const warnings = (file: string): string[] => exiftool('-s3', '-validate', '-warning', '-error', '-a', file).split('\n').filter((line) => line !== '' && !line.startsWith('OK'));
 

@@ -1,5 +1,6 @@
 import { type ByteSource, sectionOf } from '../bytes/source';
 import type { DirectoryKind } from '../exif/tiff';
+import type { Position } from '../geo/position';
 import type { Problem } from '../problems/problem';
 
 /** A TIFF structure with EXIF directories, and the file offset its own offsets count from. */
@@ -17,7 +18,7 @@ export interface Film {
   created: string | null;
   make: string | null;
   model: string | null;
-  gps: { lat: number; lon: number; altitudeM: number | null } | null;
+  gps: Position | null;
 }
 
 /** The metadata blocks found in a container, still as raw bytes. */

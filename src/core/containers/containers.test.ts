@@ -62,8 +62,8 @@ describe.each(KINDS)('a %s', (kind) => {
 
 describe('what only some containers carry', () => {
   it('a film its length, its date in UTC by rule, its camera and its place', async () => {
-    const { seconds, captured, camera, gps, sources } = await read(fileOf('mov'), 'mov');
-    expect({ seconds, captured, make: camera.make, gps, source: sources.captured }).toEqual({ seconds: 2.5, captured: { written: '2019-07-04T14:00:02', offset: 'Z' }, make: 'Norda', gps: { lat: 62.0107, lon: -6.7741, altitudeM: 12.3 }, source: 'film' });
+    const { seconds, captured, camera, fields, sources } = await read(fileOf('mov'), 'mov');
+    expect({ seconds, captured, make: camera.make, position: fields.position, source: sources.captured }).toEqual({ seconds: 2.5, captured: { written: '2019-07-04T14:00:02', offset: 'Z' }, make: 'Norda', position: '62.0107, -6.7741, 12.3 m', source: 'film' });
     expect(await read(fileOf('avi'), 'avi')).toMatchObject({ seconds: 2, captured: { written: '2019-07-04T14:03:22', offset: null } });
   });
 

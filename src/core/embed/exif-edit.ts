@@ -8,7 +8,7 @@ import { crc32 } from '../bytes/crc32';
 import { asciiBytes, joinBytes, u16Bytes, u32Bytes } from '../bytes/join';
 import { type ByteSource, sectionOf } from '../bytes/source';
 import { ByteView } from '../bytes/view';
-import { EXIF, MAIN } from '../exif/exif-tags';
+import { EXIF, GPS, MAIN } from '../exif/exif-tags';
 import { type Tiff, readTiff } from '../exif/tiff';
 import type { Part } from './parts';
 
@@ -25,7 +25,10 @@ export type TagEdits = Map<number, TagValue | null>;
 export interface DirectoryEdits {
   main: TagEdits;
   exif: TagEdits;
+  gps: TagEdits;
 }
+
+export const noEdits = (): DirectoryEdits => ({ main: new Map(), exif: new Map(), gps: new Map() });
 
 interface Original {
   littleEndian: boolean;
@@ -89,20 +92,21 @@ export async function appendDirectories(source: ByteSource, edits: DirectoryEdit
   if (!original) return null;
   const { littleEndian, length, firstDirectory } = original;
   const restored = await originalSource(source, original).read(0, 8);
-  if (edits.main.size === 0 && edits.exif.size === 0) return [Uint8Array.from(restored), { from: 8, length: length - 8 }];
+  if (edits.main.size === 0 && edits.exif.size === 0 && edits.gps.size === 0) return [Uint8Array.from(restored), { from: 8, length: length - 8 }];
   const main = await readEntries(source, firstDirectory, littleEndian);
-  const pointer = main?.entries.find(({ tag }) => tag === MAIN.exifPointer);
-  const exifAt = pointer?.field ? (new ByteView(pointer.field, littleEndian).u32(0) ?? 0) : 0;
-  const exif = edits.exif.size > 0 ? await readEntries(source, exifAt, littleEndian) : { entries: [], next: 0 };
-  if (!main || !exif) return null;
+  if (!main) return null;
   const tail = new Tail(length, littleEndian);
-  const exifEntries = edited(exif.entries, edits.exif);
-  if (edits.exif.size > 0) {
-    stateVersion(exifEntries);
-    const at = exifEntries.length > 0 ? tail.directory(exifEntries, 0) : null;
-    edits = { ...edits, main: new Map(edits.main).set(MAIN.exifPointer, at === null ? null : { type: 4, count: 1, bytes: u32Bytes(at, littleEndian) }) };
+  const mainEdits = new Map(edits.main);
+  for (const [pointerTag, inside, stateVersion] of [[MAIN.exifPointer, edits.exif, stateExifVersion], [MAIN.gpsPointer, edits.gps, stateGpsVersion]] as const) {
+    if (inside.size === 0) continue;
+    const pointer = main.entries.find(({ tag }) => tag === pointerTag);
+    const below = await readEntries(source, pointer?.field ? (new ByteView(pointer.field, littleEndian).u32(0) ?? 0) : 0, littleEndian);
+    if (!below) return null;
+    const entries = edited(below.entries, inside);
+    stateVersion(entries);
+    mainEdits.set(pointerTag, entries.length > 0 ? { type: 4, count: 1, bytes: u32Bytes(tail.directory(entries, 0), littleEndian) } : null);
   }
-  const first = tail.directory(edited(main.entries, edits.main), main.next);
+  const first = tail.directory(edited(main.entries, mainEdits), main.next);
   const appended = tail.bytes();
   const note = joinBytes([asciiBytes(NOTE_SIGN), u32Bytes(length), u32Bytes(firstDirectory), u32Bytes(crc32(appended))]);
   const header = joinBytes([restored.subarray(0, 4), u32Bytes(first, littleEndian)]);
@@ -130,7 +134,7 @@ function edited(entries: readonly Entry[], edits: TagEdits): Entry[] {
 }
 
 /** A directory says which version of EXIF its tags belong to; the offsets of times came with 2.31 (EXIF 2.31, section 4.6.6). */
-function stateVersion(entries: Entry[]): void {
+function stateExifVersion(entries: Entry[]): void {
   if (entries.length === 0) return;
   const at = entries.findIndex(({ tag }) => tag === EXIF.version);
   const now = String.fromCharCode(...(entries[at]?.field ?? []));
@@ -139,6 +143,14 @@ function stateVersion(entries: Entry[]): void {
   const version: Entry = { tag: EXIF.version, type: 7, count: 4, bytes: asciiBytes(at < 0 ? '0232' : '0231'), field: null };
   entries.splice(Math.max(at, 0), at < 0 ? 0 : 1, version);
   entries.sort((a, b) => a.tag - b.tag);
+}
+
+/** The GPS directory must say its version (EXIF 2.32, tag 0x0000). One that says nothing else goes. */
+function stateGpsVersion(entries: Entry[]): void {
+  const at = entries.findIndex(({ tag }) => tag === GPS.version);
+  if (at >= 0 && entries.every(({ tag }) => tag === GPS.version || tag === GPS.datum)) entries.length = 0;
+  if (at >= 0 || entries.length === 0) return;
+  entries.unshift({ tag: GPS.version, type: 1, count: 4, bytes: Uint8Array.from([2, 3, 0, 0]), field: null });
 }
 
 /** What is appended: values and directories, each at an even offset. */

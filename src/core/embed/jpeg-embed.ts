@@ -62,7 +62,7 @@ async function exifSegment(existing: Segment | undefined, fields: FieldValues): 
   const { original, tiff } = read;
   const edits = exifEdits(tiff, fields);
   const isNew = original.length === EMPTY_TIFF.length && original.firstDirectory === 0;
-  if (isNew && ![...edits.main.values(), ...edits.exif.values()].some((value) => value !== null)) return [];
+  if (isNew && ![edits.main, edits.exif, edits.gps].flatMap((inside) => [...inside.values()]).some((value) => value !== null)) return [];
   if (isNew) for (const [tag, value] of REQUIRED) edits.main.set(tag, value);
   const parts = await appendDirectories(source, edits);
   if (!parts) return 'damaged';

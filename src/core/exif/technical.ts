@@ -1,9 +1,9 @@
-// What a catalog needs of the technical tags of EXIF: camera, lens, exposure, position, size.
+// What a catalog needs of the technical tags of EXIF: camera, lens, exposure, size.
 
-import { EXIF, GPS, MAIN } from './exif-tags';
+import { EXIF, MAIN } from './exif-tags';
 import { textOf } from './exif-text';
 import { makerNoteOf } from './maker-note';
-import { type Tag, type Tags, type Tiff, isReduced, numberOf, numbersOf, tagsOf } from './tiff';
+import { type Tag, type Tags, type Tiff, isReduced, numberOf, tagsOf } from './tiff';
 
 export interface Exposure {
   seconds: number | null;
@@ -15,20 +15,11 @@ export interface Exposure {
   flash: boolean | null;
 }
 
-export interface Position {
-  lat: number;
-  lon: number;
-  altitudeM: number | null;
-}
-
 export interface Technical {
   orientation: number;
   camera: { make: string | null; model: string | null; serial: string | null };
   lens: string | null;
   exposure: Exposure;
-  gps: Position | null;
-  /** Time of the satellites, in UTC: evidence for the zone of the clock. ISO 8601. */
-  gpsTime: string | null;
   shutterCount: number | null;
 }
 
@@ -37,8 +28,6 @@ export const NO_TECHNICAL: Technical = {
   camera: { make: null, model: null, serial: null },
   lens: null,
   exposure: { seconds: null, fNumber: null, iso: null, focalMm: null, focal35Mm: null, biasEv: null, flash: null },
-  gps: null,
-  gpsTime: null,
   shutterCount: null,
 };
 
@@ -69,8 +58,6 @@ export function technicalOf(tiffs: readonly Tiff[]): Technical {
       biasEv: number(EXIF.exposureBias),
       flash: flash === null ? null : (flash & 1) === 1,
     },
-    gps: positionOf(tagsOf(tiffs, 'gps')),
-    gpsTime: gpsTimeOf(tagsOf(tiffs, 'gps')),
     shutterCount: note.shutterCount,
   };
 }
@@ -87,30 +74,6 @@ function isoOf(main: Tags, exif: Tags): number | null {
   const iso = numberOf(exif.get(EXIF.iso) ?? main.get(EXIF.iso)) ?? numberOf(main.get(MAIN.panasonicIso));
   const real = iso === null || iso === 65535 ? (numberOf(exif.get(EXIF.recommendedExposureIndex)) ?? iso) : iso;
   return positive(real);
-}
-
-function positionOf(gps: Tags): Position | null {
-  const degrees = (tag: Tag | undefined, ref: string | null, negative: string) => {
-    const [whole, minutes = 0, seconds = 0] = tag ? numbersOf(tag) : [];
-    if (whole === undefined || !Number.isFinite(whole)) return null;
-    const value = whole + (Number.isFinite(minutes) ? minutes : 0) / 60 + (Number.isFinite(seconds) ? seconds : 0) / 3600;
-    return ref?.startsWith(negative) ? -value : value;
-  };
-  const lat = degrees(gps.get(GPS.lat), trimmed(gps.get(GPS.latRef)), 'S');
-  const lon = degrees(gps.get(GPS.lon), trimmed(gps.get(GPS.lonRef)), 'W');
-  if (lat === null || lon === null || Math.abs(lat) > 90 || Math.abs(lon) > 180) return null;
-  const altitude = numberOf(gps.get(GPS.altitude));
-  const below = (numberOf(gps.get(GPS.altitudeRef)) ?? 0) % 2 === 1;
-  return { lat, lon, altitudeM: altitude === null ? null : below ? -altitude : altitude };
-}
-
-function gpsTimeOf(gps: Tags): string | null {
-  const date = /^(\d{4})[:-](\d{2})[:-](\d{2})$/.exec(trimmed(gps.get(GPS.dateStamp)) ?? '');
-  const time = gps.get(GPS.timeStamp);
-  const [hour, minute, second] = time ? numbersOf(time) : [];
-  if (!date || hour === undefined || minute === undefined || second === undefined || !(hour < 24 && minute < 60 && second < 61)) return null;
-  const two = (value: number) => String(Math.floor(value)).padStart(2, '0');
-  return `${date[1]}-${date[2]}-${date[3]}T${two(hour)}:${two(minute)}:${two(second)}Z`;
 }
 
 export interface Size {

@@ -3,7 +3,7 @@
 // Standard 2023.1 Core and Extension, PLUS LDF 1.2, EXIF 2.32, XMP part 2 and the MWG guidelines 2.0: from memory,
 // checked against ExifTool's and exiv2's tables in tests/reference.
 
-import { EXIF, MAIN } from '../exif/exif-tags';
+import { EXIF, GPS, MAIN } from '../exif/exif-tags';
 import { IIM, type IimDataset } from '../iim/datasets';
 import type { Prefix, XmpName } from '../xmp/namespaces';
 import { PLUS_VOCABULARY } from './plus';
@@ -14,7 +14,7 @@ export type FieldKey =
   | 'rating' | 'label'
   | 'title' | 'headline' | 'caption' | 'captionWriter' | 'keywords' | 'keywordTree' | 'memberOf' | 'altText' | 'extendedDescription' | 'event' | 'eventId' | 'language' | 'userComment'
   | 'personShown' | 'person' | 'modelAge' | 'modelInfo' | 'organisation' | 'organisationCode' | 'product' | 'artwork' | 'region'
-  | 'sublocation' | 'city' | 'province' | 'country' | 'countryCode' | 'locationCreated' | 'locationShown'
+  | 'sublocation' | 'city' | 'province' | 'country' | 'countryCode' | 'locationCreated' | 'locationShown' | 'position' | 'direction' | 'positionTime' | 'positionMethod'
   | 'creator' | 'creatorTitle' | 'contact' | 'copyrightNotice' | 'copyrightStatus' | 'rightsUrl' | 'usageTerms' | 'credit' | 'source' | 'instructions' | 'jobId'
   | 'rightsOwner' | 'copyrightOwner' | 'imageCreator' | 'licensor' | 'imageSupplier' | 'imageSupplierId' | 'modelReleaseStatus' | 'modelReleaseId' | 'minorModelAge'
   | 'propertyReleaseStatus' | 'propertyReleaseId' | 'dataMining' | 'otherConstraints' | 'embeddedRights' | 'linkedRights'
@@ -23,11 +23,14 @@ export type FieldKey =
 
 export type FieldGroup = 'judgement' | 'content' | 'people' | 'place' | 'rights' | 'licensing' | 'codes' | 'origin';
 
-/** Where EXIF carries the same fact. `artists` parts names at semicolons; `date` has sub-seconds and an offset in tags beside it. */
+/**
+ * Where EXIF carries the same fact. `artists` parts names at semicolons; `date` has sub-seconds and an offset in tags beside it;
+ * `position`, `direction` and `gps-time` are told by several tags of the GPS directory.
+ */
 export interface ExifTag {
-  directory: 'main' | 'exif';
+  directory: 'main' | 'exif' | 'gps';
   tag: number;
-  notation?: 'artists' | 'date' | 'comment';
+  notation?: 'artists' | 'date' | 'comment' | 'position' | 'direction' | 'gps-time';
   subSec?: number;
   offset?: number;
 }
@@ -59,6 +62,8 @@ const MINOR_AGE = choices(PLUS_VOCABULARY, ['AG-UNK', 'Age unknown'], ['AG-A25',
 const DATA_MINING = choices(PLUS_VOCABULARY, ['DMI-UNSPECIFIED', 'Unspecified, no prohibition defined'], ['DMI-ALLOWED', 'Allowed'], ['DMI-PROHIBITED-AIMLTRAINING', 'Prohibited for AI/ML training'], ['DMI-PROHIBITED-GENAIMLTRAINING', 'Prohibited for generative AI/ML training'], ['DMI-PROHIBITED-EXCEPTSEARCHENGINEINDEXING', 'Prohibited except for search engine indexing'], ['DMI-PROHIBITED', 'Prohibited'], ['DMI-PROHIBITED-SEECONSTRAINT', 'Prohibited, see other constraints'], ['DMI-PROHIBITED-SEEEMBEDDEDRIGHTSEXPR', 'Prohibited, see embedded rights expression'], ['DMI-PROHIBITED-SEELINKEDRIGHTSEXPR', 'Prohibited, see linked rights expression']);
 const DIGITAL_SOURCE = choices(SOURCE_TYPES, ['digitalCapture', 'Taken with a digital camera'], ['negativeFilm', 'Scanned from a negative'], ['positiveFilm', 'Scanned from a positive'], ['print', 'Scanned from a print'], ['minorHumanEdits', 'Taken, with small edits by hand'], ['compositeCapture', 'Composed of several captured pictures'], ['algorithmicallyEnhanced', 'Enhanced by an algorithm'], ['digitalCreation', 'Drawn by a person with software'], ['dataDrivenMedia', 'Made from data'], ['trainedAlgorithmicMedia', 'Made by a trained algorithm'], ['compositeWithTrainedAlgorithmicMedia', 'Composed with parts made by a trained algorithm']);
 
+const POSITION_METHOD: Choice[] = [['GPS', 'By satellites'], ['MANUAL', 'By hand'], ['CELLID', 'By the telephone network'], ['WLAN', 'By wireless networks']].map(([value = '', label = '']) => ({ value, label }));
+
 type Property = Shape & Pick<FieldRow, 'long' | 'xmpAlso'>;
 const property = (prefix: Prefix, name: string, form: Form = 'single', value: ValueKind = 'text'): Property => ({ xmp: { prefix, name }, form, value });
 const structure = (prefix: Prefix, name: string, form: Form, of: StructureName): Property => ({ ...property(prefix, name, form, 'structure'), structure: of });
@@ -67,6 +72,8 @@ const long = (shape: Property): Property => ({ ...shape, long: true });
 const ext = (name: string, form?: Form, value?: ValueKind) => property('Iptc4xmpExt', name, form, value);
 const plus = (name: string, form?: Form, value?: ValueKind) => property('plus', name, form, value);
 const main = (tag: number, notation?: 'artists'): ExifTag => ({ directory: 'main', tag, ...(notation && { notation }) });
+
+const gps = (tag: number, notation: ExifTag['notation']): ExifTag => ({ directory: 'gps', tag, notation });
 
 type Also = Partial<Pick<FieldRow, 'iim' | 'exif' | 'standardName'>>;
 
@@ -109,7 +116,11 @@ export const FIELDS: readonly FieldRow[] = [
     ['country', 'Country', 'country', 'The country by its full name.', property('photoshop', 'Country'), { iim: IIM.countryName, standardName: 'Country (legacy)' }],
     ['countryCode', 'Country code', 'countrycode', 'Two or three letters, ISO 3166. Example: FO or FRO', property('Iptc4xmpCore', 'CountryCode'), { iim: IIM.countryCode, standardName: 'Country Code (legacy)' }],
     ['locationCreated', 'Place of the camera', 'created', 'Where the camera stood.', structure('Iptc4xmpExt', 'LocationCreated', 'bag', 'location'), { standardName: 'Location Created' }],
-    ['locationShown', 'Places shown', 'shown', 'What place or places the picture shows.', structure('Iptc4xmpExt', 'LocationShown', 'bag', 'location'), { standardName: 'Location Shown in the Image' }]),
+    ['locationShown', 'Places shown', 'shown', 'What place or places the picture shows.', structure('Iptc4xmpExt', 'LocationShown', 'bag', 'location'), { standardName: 'Location Shown in the Image' }],
+    ['position', 'Position', 'position', 'Where the camera stood: latitude and longitude in any usual notation. Example: 62.2270, -6.5890', property('exif', 'GPSLatitude', 'single', 'position'), { exif: gps(GPS.lat, 'position'), standardName: 'GPSLatitude, GPSLongitude, GPSAltitude' }],
+    ['direction', 'Direction of view', 'direction', 'Where the camera looked, in degrees from true north over east. Example: 243', property('exif', 'GPSImgDirection', 'single', 'direction'), { exif: gps(GPS.direction, 'direction'), standardName: 'GPSImgDirection' }],
+    ['positionTime', 'Time of the position', 'positiontime', 'When the receiver was there, in UTC.', property('exif', 'GPSTimeStamp', 'single', 'date'), { exif: gps(GPS.timeStamp, 'gps-time'), standardName: 'GPSTimeStamp' }],
+    ['positionMethod', 'How the position was found', 'foundby', 'By satellites (from the camera, or from a track), by hand, by a telephone’s or a wireless network.', code(property('exif', 'GPSProcessingMethod'), POSITION_METHOD), { exif: gps(GPS.method, 'comment'), standardName: 'GPSProcessingMethod' }]),
   ...group('rights',
     ['creator', 'Creator', 'creator', 'Who made the photo; several names with a semicolon between them.', property('dc', 'creator', 'seq'), { iim: IIM.byline, exif: main(MAIN.artist, 'artists') }],
     ['creatorTitle', 'Creator’s job title', 'creatortitle', 'Example: staff photographer', property('photoshop', 'AuthorsPosition'), { iim: IIM.bylineTitle, standardName: 'Creator’s jobtitle' }],

@@ -4,8 +4,11 @@
 import type { XmpName } from '../xmp/namespaces';
 import type { StructureName } from './structures';
 
-/** `date` is ISO 8601 as far as it is known; `code` comes from a published list (`choices`, where the list is short). */
-export type ValueKind = 'text' | 'number' | 'boolean' | 'date' | 'code' | 'structure';
+/**
+ * `date` is ISO 8601 as far as it is known; `code` comes from a published list (`choices`, where the list is short);
+ * `position` and `direction` are several properties in one text (`geo/position.ts`, `xmp/gps.ts`).
+ */
+export type ValueKind = 'text' | 'number' | 'boolean' | 'date' | 'code' | 'structure' | 'position' | 'direction';
 
 /** XMP's forms (ISO 16684-1, 7.6 and 7.7). `alt` is a language alternative, of which we read and write x-default. */
 export type Form = 'single' | 'alt' | 'bag' | 'seq';

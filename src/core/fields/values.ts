@@ -1,6 +1,9 @@
 // Values of fields: comparing them, and going between what people type, what formats hold and what the catalog keeps.
 
 import { FIELDS, type FieldKey, type FieldRow, type FieldValues, fieldOf } from './registry';
+import { parseDirection } from '../geo/direction';
+import { parseCoordinates } from '../geo/coordinates';
+import { parsePosition, positionText } from '../geo/position';
 import { type Captured, parseCaptured } from '../time/captured';
 import { type FieldValue, type Shape, type Structure, isList, isStructure, isWordList } from './shape';
 import { STRUCTURES } from './structures';
@@ -61,8 +64,9 @@ export function fromStrings(row: FieldRow, strings: string[]): FieldValue | unde
   return checked(row, singleFromText(row, said[0] ?? ''));
 }
 
-/** A rating is −1 to 5 and whole; what else stands there is not understood. */
-export function checked(row: Pick<FieldRow, 'xmp'>, value: FieldValue | undefined): FieldValue | undefined {
+/** A rating is −1 to 5 and whole, a position on the earth; what else stands there is not understood. */
+export function checked(row: Pick<FieldRow, 'xmp' | 'value'>, value: FieldValue | undefined): FieldValue | undefined {
+  if (row.value === 'position') return typeof value === 'string' && parsePosition(value) ? value : undefined;
   if (row.xmp.name !== 'Rating') return value;
   return typeof value === 'number' && Number.isInteger(value) && value >= -1 && value <= 5 ? value : undefined;
 }
@@ -72,11 +76,18 @@ export function fromTyped(key: FieldKey, text: string): FieldValue | undefined {
   const row = fieldOf(key);
   const typed = xmlCharacters(text); // control characters, as pasted text may hold, have no place in any of the formats
   if (key === 'keywords') return fromStrings(row, splitKeywords(typed));
+  if (row.value === 'position') return typedPosition(typed);
   if (isWordList(row)) return fromStrings(row, typed.split(';').map((part) => part.trim()));
   return fromStrings(row, [typed.trim()]);
 }
 
-export type Misfit = 'date' | 'number' | 'yes-or-no' | 'rating';
+/** The coordinates in whatever notation; an altitude only in our own, since no other says which number it is. */
+function typedPosition(typed: string): string | undefined {
+  const position = parsePosition(typed.trim()) ?? parseCoordinates(typed);
+  return position ? positionText({ altitudeM: null, ...position }) : undefined;
+}
+
+export type Misfit = 'date' | 'number' | 'yes-or-no' | 'rating' | 'position' | 'direction';
 
 /** Why a typed text is no value of a field; `null` where it is one, or nothing. */
 export function misfitOf(key: FieldKey, typed: string): Misfit | null {
@@ -84,6 +95,8 @@ export function misfitOf(key: FieldKey, typed: string): Misfit | null {
   if (typed.trim() === '' || isList(row) || row.value === 'structure') return null;
   const value = fromTyped(key, typed);
   if (row.value === 'date') return parseCaptured(typed) ? null : 'date';
+  if (row.value === 'position') return value === undefined ? 'position' : null;
+  if (row.value === 'direction') return parseDirection(typed) ? null : 'direction';
   if (value === undefined) return 'rating';
   if (row.value === 'number') return typeof value === 'number' ? null : 'number';
   return row.value === 'boolean' && typeof value !== 'boolean' ? 'yes-or-no' : null;

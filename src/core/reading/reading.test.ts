@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { memorySource } from '../bytes/source';
 import { readPhoto } from './reading';
+import { positionIn } from '../geo/position';
 import { ascii, ratio, short, writeExif, writeIim, withBlocks, type Entries } from '../../demo/archive/tiff-writer';
 
 /** The smallest JPEG with a frame header: 16 × 12 pixels, no scan. */
@@ -21,8 +22,8 @@ describe('reading a JPEG', () => {
       format: 'jpeg', width: 12, height: 16, orientation: 6, captured: { written: '2019-07-04T14:03:22.07', offset: '+01:00' },
       camera: { make: 'Norda', model: 'Norda K4' }, exposure: { seconds: 0.004, fNumber: 2.8, iso: 800, focalMm: null }, fields: { caption: 'from EXIF' }, sources: { caption: 'exif' }, problems: [],
     });
-    expect(reading.gps?.lat).toBeCloseTo(62 + 13 / 60 + 36 / 3600, 8);
-    expect(reading.gps?.lon).toBeCloseTo(-(6 + 35 / 60 + 20 / 3600), 8);
+    expect(positionIn(reading.fields)?.lat).toBeCloseTo(62 + 13 / 60 + 36 / 3600, 8);
+    expect(positionIn(reading.fields)?.lon).toBeCloseTo(-(6 + 35 / 60 + 20 / 3600), 8);
   });
 
   it.each(['latin1', 'utf8'] as const)('reads IIM text written as %s', async (encoding) => {
@@ -35,8 +36,8 @@ describe('reading a JPEG', () => {
   it('takes EXIF before XMP before IIM, field by field, and says what disagrees', async () => {
     const xmp = Buffer.from('<x:xmpmeta xmlns:x="adobe:ns:meta/"><rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#"><rdf:Description rdf:about="" xmlns:photoshop="http://ns.adobe.com/photoshop/1.0/" photoshop:Headline="from XMP"/></rdf:RDF></x:xmpmeta>');
     const { fields, sources, disagreements } = await read(withBlocks(BARE, { exif: exif(), xmp, photoshop: writeIim([[105, 'from IIM'], [120, 'caption from IIM']], 'utf8') }));
-    expect(fields).toEqual({ headline: 'from XMP', caption: 'from EXIF', captured: '2019-07-04T14:03:22.07+01:00' });
-    expect(sources).toEqual({ headline: 'xmp', caption: 'exif', captured: 'exif' });
+    expect(fields).toEqual({ headline: 'from XMP', caption: 'from EXIF', captured: '2019-07-04T14:03:22.07+01:00', position: '62.226666667, -6.588888889' });
+    expect(sources).toEqual({ headline: 'xmp', caption: 'exif', captured: 'exif', position: 'exif' });
     expect(disagreements).toEqual([
       { key: 'headline', said: [{ family: 'xmp', value: 'from XMP' }, { family: 'iim', value: 'from IIM' }] },
       { key: 'caption', said: [{ family: 'exif', value: 'from EXIF' }, { family: 'iim', value: 'caption from IIM' }] },

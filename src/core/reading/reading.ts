@@ -6,6 +6,7 @@ import type { Film, Preview } from '../containers/blocks';
 import { type Format, isRawFormat, sniffFormat } from '../containers/formats';
 import { NO_TECHNICAL, type Technical, fullSizeOf, technicalOf } from '../exif/technical';
 import { previewsOf, verifyPreviews } from '../exif/previews';
+import { positionText } from '../geo/position';
 import type { Problem } from '../problems/problem';
 import { type Reconciled, reconcile } from '../reconcile/reconcile';
 import { type Captured, parseCaptured } from '../time/captured';
@@ -77,7 +78,10 @@ export const turned = (orientation: number, width: number | null, height: number
 
 function describeFilm(technical: Technical, described: Reconciled, film: Film): void {
   technical.camera = { ...technical.camera, make: technical.camera.make ?? film.make, model: technical.camera.model ?? film.model };
-  technical.gps ??= film.gps;
+  if (film.gps && described.fields.position === undefined) {
+    described.fields.position = positionText(film.gps);
+    described.sources.position = 'film';
+  }
   if (film.created === null || described.fields.captured !== undefined) return;
   described.fields.captured = film.created;
   described.sources.captured = 'film';

@@ -8,15 +8,16 @@
 //
 // Four exceptions, all of which lose nothing: where the winner is the other's value cut at a byte limit, or the other's
 // value with letters replaced by question marks, the whole value wins; of two dates that agree as far as the shorter goes
-// the fuller one, with its time or its offset, wins; what a camera fills in by itself counts as nothing
+// the fuller one, with its time or its offset, wins, and of two positions the one with its altitude; what a camera fills in by itself counts as nothing
 // (`exif-text.ts`). Where IIM changed but has nothing for a field, XMP keeps it: an absent dataset is no deletion.
 
 import { encodeUtf8 } from '../bytes/text';
-import { exifStrings } from '../exif/exif-text';
+import { exifStrings } from '../exif/exif-fields';
 import type { Tiff } from '../exif/tiff';
 import { FIELDS, type FieldKey, type FieldRow, type FieldValues } from '../fields/registry';
 import type { FieldValue } from '../fields/shape';
 import { fromStrings, sameValue } from '../fields/values';
+import { parsePosition, samePosition } from '../geo/position';
 import { type Iim, iimStrings } from '../iim/iim';
 import type { PropertyMap } from '../xmp/packet';
 import { fieldSaid } from '../xmp/sidecar';
@@ -79,7 +80,7 @@ function settle(into: Reconciled, row: FieldRow, statements: Statement[], digest
 }
 
 const sayTheSame = (row: FieldRow, a: Statement, b: Statement): boolean =>
-  sameValue(a.value, b.value) || sameValue(comparable(row, a.value), comparable(row, b.value)) || isLesserForm(row, a, b) || isLesserForm(row, b, a);
+  sameValue(a.value, b.value) || (row.value === 'position' && samePosition(String(a.value), String(b.value))) || sameValue(comparable(row, a.value), comparable(row, b.value)) || isLesserForm(row, a, b) || isLesserForm(row, b, a);
 
 /** Line ends, outer blanks and the order of a bag do not count. */
 function comparable(row: FieldRow, value: FieldValue): FieldValue {
@@ -93,6 +94,7 @@ function comparable(row: FieldRow, value: FieldValue): FieldValue {
 /** Whether `lesser` is what a family with less room or fewer letters makes of `whole`. */
 function isLesserForm(row: FieldRow, lesser: Statement, whole: Statement): boolean {
   if (sameValue(lesser.value, whole.value)) return false;
+  if (row.value === 'position') return samePosition(String(lesser.value), String(whole.value)) && parsePosition(String(lesser.value))?.altitudeM === null && parsePosition(String(whole.value))?.altitudeM !== null;
   if (row.value === 'date') return saysLess(String(lesser.value), String(whole.value));
   const lists = [lesser.value, whole.value].map((value) => (Array.isArray(value) ? value : [value]));
   const [a = [], b = []] = lists;

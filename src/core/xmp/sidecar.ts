@@ -3,9 +3,11 @@
 
 import { FIELDS, type FieldKey, type FieldRow, type FieldValues } from '../fields/registry';
 import { checked, sameValue } from '../fields/values';
+import { parsePosition } from '../geo/position';
 import type { Problem, Reading } from '../problems/problem';
 import { type Wanted, setField, setText } from './edit';
 import { NS, type XmpName } from './namespaces';
+import { directionSaid, positionSaid, setDirection, setPosition } from './gps';
 import { type Packet, type PropertyMap, isEdited, nameKey, newPacket, parsePacket, propertyMap, readField, readText, writePacket } from './packet';
 import { type Said, saidBy } from './values';
 
@@ -41,6 +43,8 @@ const ABSENT: Said = { state: 'absent' };
 
 /** What properties say about a field: its own, else one of those that carry the same fact. */
 export function fieldSaid(map: PropertyMap, row: FieldRow): Said {
+  if (row.value === 'position') return positionSaid(map);
+  if (row.value === 'direction') return directionSaid(map);
   const { own, also } = KEYS.get(row.key) ?? NO_KEYS;
   const member = map.get(own);
   if (member) return checkedSaid(row, saidBy(row, member.node));
@@ -93,8 +97,14 @@ export function setFields(packet: Packet, fields: FieldValues, overrides: (key: 
     if (value === undefined && said.state === 'foreign') continue;
     if (value === undefined && said.state === 'absent' && !overrides(row.key)) continue;
     if (said.state === 'value' && value !== undefined && sameValue(said.value, value)) continue;
-    setField(packet, row, wantedFor(value, overrides(row.key) || saysElsewhere(packet, row)));
+    put(packet, row, wantedFor(value, overrides(row.key) || saysElsewhere(packet, row)));
   }
+}
+
+function put(packet: Packet, row: FieldRow, wanted: Wanted): void {
+  if (row.value === 'direction') setDirection(packet, wanted);
+  else if (row.value === 'position') setPosition(packet, wanted.state === 'value' ? (parsePosition(String(wanted.value)) ?? 'absent') : wanted.state);
+  else setField(packet, row, wanted);
 }
 
 const saysElsewhere = (packet: Packet, row: FieldRow): boolean =>

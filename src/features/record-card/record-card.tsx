@@ -144,7 +144,6 @@ function Technical({ photo }: { photo: PhotoRecord }) {
       <div><dt>Preview</dt><dd>{previews}</dd></div>
       {photo.profile && <div><dt>Profile</dt><dd>{photo.profile}</dd></div>}
       {photo.camera.serial && <div><dt>Serial</dt><dd>{[photo.camera.serial, photo.shutterCount === null ? null : `${count(photo.shutterCount)} frames`].filter(Boolean).join('  ')}</dd></div>}
-      {photo.gps && <div><dt>Position</dt><dd>{positionWords(photo.gps)}</dd></div>}
     </dl>
   );
 }

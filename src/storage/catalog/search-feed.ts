@@ -47,7 +47,7 @@ function searchRecord(photo: PhotoRecord, allFiles: FileRecord[], around: Surrou
     aspect: photo.width && photo.height ? photo.width / photo.height : 1.5,
     copies: provenCount(copiesOf(files, photo)),
     large: around.large.has(photo.id),
-    placed: photo.gps !== null || typeof photo.fields.city === 'string' || typeof photo.fields.sublocation === 'string',
+    placed: typeof photo.fields.position === 'string' || typeof photo.fields.city === 'string' || typeof photo.fields.sublocation === 'string',
     shot: shotOf(
       photo, photo.fields,
       [...new Set(files.map((file) => foldName(`${file.driveId}/${folderIn(pathToBe(file))}/${baseOf(splitPath(pathToBe(file)).name)}`)))],
