@@ -1,13 +1,12 @@
 // Published lists of codes, to be looked up by word or code. What is shipped of each list is said in `complete`: a code of an
 // incomplete list that is not known here may still be right.
-// Countries: ISO 3166-1, from the package i18n-iso-countries. Languages: the two-letter codes of ISO 639, from the package iso-639-1; three
+// Countries: `countries.ts`. Languages: the two-letter codes of ISO 639, from the package iso-639-1; three
 // letters and regions (BCP 47) may follow. Scene codes (IPTC NewsCodes, scene), the seventeen topics at the top
 // of the IPTC subject codes and Media Topics: from memory; ExifTool and exiv2 ship no list to hold them against.
 
-import countryCodes from 'i18n-iso-countries/codes.json';
-import countryNames from 'i18n-iso-countries/langs/en.json';
 import languages from 'iso-639-1';
 import type { FieldKey } from '../fields/registry';
+import { COUNTRIES } from './countries';
 
 export interface Code {
   code: string;
@@ -43,8 +42,7 @@ const TOPICS: [string, string][] = [
   ['14000000', 'society'], ['15000000', 'sport'], ['16000000', 'conflict, war and peace'], ['17000000', 'weather'],
 ];
 
-const nameOf = (name: string | string[] | undefined): string => (Array.isArray(name) ? (name[0] ?? '') : (name ?? ''));
-const COUNTRIES: Code[] = (countryCodes as [alpha2: string, alpha3: string, numeric: string][]).map(([alpha2, alpha3]) => ({ code: alpha3, label: nameOf((countryNames.countries as Record<string, string | string[]>)[alpha2]), note: alpha2 }));
+const COUNTRY_CODES: Code[] = COUNTRIES.map(({ alpha2, alpha3, name }) => ({ code: alpha3, label: name, note: alpha2 }));
 
 const LANGUAGES: Code[] = languages.getAllCodes().map((code) => ({ code, label: languages.getName(code), note: languages.getNativeName(code) }));
 
@@ -52,7 +50,7 @@ export const CODE_LISTS: Partial<Record<FieldKey, CodeList>> = {
   sceneCode: { name: 'IPTC scene codes', complete: true, form: /^\d{6}$/, formWords: 'six digits', codes: SCENES },
   subjectCode: { name: 'IPTC subject codes', complete: false, form: /^(?:0[1-9]|1[0-7])\d{6}$/, formWords: 'eight digits, the first two from 01 to 17', codes: codes(...TOPICS) },
   language: { name: 'ISO 639 language codes', complete: false, form: /^[a-z]{2,3}(?:-[A-Za-z0-9]{2,8})*$/, formWords: 'two or three small letters, as in fo or en-GB', codes: LANGUAGES },
-  countryCode: { name: 'ISO 3166-1 country codes', complete: true, form: /^[A-Z]{2,3}$/, formWords: 'two or three capital letters', codes: COUNTRIES, labelField: 'country' },
+  countryCode: { name: 'ISO 3166-1 country codes', complete: true, form: /^[A-Z]{2,3}$/, formWords: 'two or three capital letters', codes: COUNTRY_CODES, labelField: 'country' },
 };
 
 const MEDIA_TOPICS = 'http://cv.iptc.org/newscodes/mediatopic/';
