@@ -5,7 +5,7 @@ import { fieldOf } from '@/core/fields/registry';
 
 const ORIGINS = { person: '', sidecar: ', from a sidecar', file: ', from the image file' };
 
-const KEPT: Record<Shelf, string> = { collections: 'smart collection', kits: 'kit', patterns: 'name pattern', routines: 'routine', ladder: 'meanings of the rungs', markers: 'marker', rounds: 'round', leftOut: 'photo taken out', vocabulary: 'word', shorthand: 'shorthand list', learnt: 'learnt word' };
+const KEPT: Record<Shelf, string> = { collections: 'smart collection', kits: 'kit', patterns: 'name pattern', routines: 'routine', ladder: 'meanings of the rungs', markers: 'marker', rounds: 'round', leftOut: 'photo taken out', vocabulary: 'word', shorthand: 'shorthand list', learnt: 'learnt word', clocks: 'clock correction', spots: 'spot' };
 const DECIDED = { up: 'Lifted', leave: 'Left as it was', reject: 'Rejected' };
 
 /** A change in a few words, for undo and redo. */

@@ -38,6 +38,7 @@ const EVERY: { [C in Problem['code']]: Extract<Problem, { code: C }> } = {
   'xmp/extension-astray': { code: 'xmp/extension-astray' },
   'xmp/extension-incomplete': { code: 'xmp/extension-incomplete', bytes: 9, present: 7 },
   'embed/refused': { code: 'embed/refused', reason: 'it is so' },
+  'track/fault': { code: 'track/fault', fault: { code: 'not-a-track' } },
   'preview/not-made': { code: 'preview/not-made', reason: 'no' },
 };
 

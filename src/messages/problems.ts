@@ -1,6 +1,7 @@
 // Problem codes to sentences: what is wrong, and what was done about it. The file's name stands beside it on the screen.
 
 import type { Problem } from '@/core/problems/problem';
+import { trackFaultSentence } from './tracks';
 
 export function problemSentence(problem: Problem | { code: 'drive/fault'; fault: string }): string {
   switch (problem.code) {
@@ -35,6 +36,7 @@ export function problemSentence(problem: Problem | { code: 'drive/fault'; fault:
     case 'xmp/no-rdf': return 'The XMP holds no rdf:RDF element. It was left as it is.';
     case 'xmp/extension-astray': return 'An extended XMP block belongs to no packet in the file. It was left out.';
     case 'xmp/extension-incomplete': return `Of an extended XMP block only ${problem.present} of ${problem.bytes} bytes are there. It was left out.`;
+    case 'track/fault': return trackFaultSentence(problem.fault);
     case 'embed/refused': return `Nothing was written into the file: ${EMBED_REASONS[problem.reason] ?? problem.reason}. The sidecar holds everything.`;
     case 'preview/not-made': return `No preview could be made (${problem.reason}). The metadata were read.`;
     case 'drive/fault': return faultSentence(problem.fault);

@@ -28,6 +28,7 @@ export function workerHands(): WorkerHands {
     digest: (file, onBytes, signal) => freest().call('digest', { file }, { onBytes, signal }),
     writePack: (root, pack) => freest().call('layPack', { root, pack }),
     properties: (file, name) => freest().call('properties', { file, name }),
+    readTrack: (file, signal) => freest().call('readTrack', { file }, { signal }),
     embed: async ({ drive, path, fields }) => freest().call('embed', { root: rootOf(drive, path), path, fields }),
     takeIn: async ({ file, name, targets, isPhoto }, onBytes, signal) => {
       const placed = targets.map(({ drive, path }) => ({ root: rootOf(drive, path), path }));

@@ -2,7 +2,10 @@
 
 import type { FileDigests } from '@/core/digest/image-digest';
 import type { FieldValues } from '@/core/fields/registry';
+import type { Box } from '@/core/geo/sphere';
 import type { Property } from '@/core/reading/properties';
+import type { Heap } from '@/core/search/map-photos';
+import type { Placing } from '@/core/search/placing';
 import type { Ordered, SearchOrder, SearchRecord, SearchResult } from '@/core/search/search-record';
 import type { Suggestion } from '@/core/search/word-uses';
 import type { UsedWord } from '@/core/vocabulary/alike';
@@ -12,14 +15,22 @@ import type { DriveFault } from '@/storage/drives/drive';
 import type { EmbedResult } from '@/storage/drives/embed-into';
 import type { DemoPack } from '@/storage/drives/practice';
 import type { CopyResult } from '@/storage/drives/safe-write';
-import type { Preview, PreviewSize, Previewable, ReadResult, TakenIn } from '@/storage/jobs/hands';
+import type { Preview, PreviewSize, Previewable, ReadResult, ReadTrack, TakenIn } from '@/storage/jobs/hands';
 import type { OpenedPicture } from './open-picture';
+
+export interface HeapsInView {
+  heaps: Heap[];
+  /** Photos of the scope that have a position. */
+  placed: number;
+  bounds: Box | null;
+}
 
 export interface Requests {
   read: { order: { file: File; name: string }; answer: ReadResult };
   preview: { order: { file: File; reading: Previewable; size: PreviewSize }; answer: Preview };
   digest: { order: { file: File }; answer: FileDigests };
   properties: { order: { file: File; name: string }; answer: Property[] };
+  readTrack: { order: { file: File }; answer: ReadTrack };
   embed: { order: { root: FileSystemDirectoryHandle; path: string; fields: FieldValues }; answer: EmbedResult };
   copy: { order: { root: FileSystemDirectoryHandle; path: string; file: Blob; expected: string | null }; answer: CopyResult };
   takeIn: { order: { file: File; name: string; targets: { root: FileSystemDirectoryHandle; path: string }[]; isPhoto: boolean }; answer: TakenIn };
@@ -40,6 +51,8 @@ export interface Requests {
   carriers: { order: { words: string[] }; answer: string[] };
   suggest: { order: { ids: string[]; limit: number }; answer: Suggestion[] };
   peopleNear: { order: { id: string; limit: number }; answer: string[] };
+  placing: { order: { scope: string }; answer: Placing };
+  heaps: { order: { scope: string; box: Box; zoom: number }; answer: HeapsInView };
   textWords: { order: Record<string, never>; answer: UsedWord[] };
   /** Words the dictionary does not know, of these. */
   misspelt: { order: { words: string[] }; answer: string[] };

@@ -1,9 +1,12 @@
 import { PhotoOrder } from '@/core/search/photo-order';
+import type { Box } from '@/core/geo/sphere';
+import type { Placing } from '@/core/search/placing';
 import type { Ordered, SearchOrder, SearchRecord, SearchResult } from '@/core/search/search-record';
 import type { Suggestion } from '@/core/search/word-uses';
 import type { UsedWord } from '@/core/vocabulary/alike';
 import type { SetKind } from '@/core/sift/sets';
 import { WorkerCaller } from './caller';
+import type { HeapsInView } from './protocol';
 
 /** The answer to a scope, with the photos by their order. */
 export interface SearchAnswer extends Omit<SearchResult, 'slots'> {
@@ -38,6 +41,10 @@ export interface SearchClient {
   suggest(ids: string[], limit: number): Promise<Suggestion[]>;
   /** People shown around this photo, the likeliest first. */
   peopleNear(id: string, limit: number): Promise<string[]>;
+  /** What Locate needs of the photos of a scope, in the order taken. */
+  placing(scope: string): Promise<Placing>;
+  /** The placed photos of a scope in a view of the map. */
+  heaps(scope: string, box: Box, zoom: number): Promise<HeapsInView>;
   /** Words of all texts, as written. */
   textWords(): Promise<UsedWord[]>;
 }
@@ -82,6 +89,8 @@ export function workerSearch(onLost: () => void): SearchClient {
     carriers: (words) => caller.call('carriers', { words }),
     suggest: (of, limit) => caller.call('suggest', { ids: of, limit }),
     peopleNear: (id, limit) => caller.call('peopleNear', { id, limit }),
+    placing: (scope) => caller.call('placing', { scope }),
+    heaps: (scope, box, zoom) => caller.call('heaps', { scope, box, zoom }),
     textWords: () => caller.call('textWords', {}),
   };
 }

@@ -4,6 +4,7 @@ import { type FieldEdit, editOf } from './edits';
 import type { Kit } from '../kits/kit';
 import type { Ladder, LeftOut, Marker } from '../sift/judging';
 import type { Decided, Round } from '../sift/round';
+import type { KeptClock, Spot } from '../locate/kept';
 import type { NamePattern, Routine } from '../take-in/sheet';
 import type { LearntWord } from '../vocabulary/learnt';
 import type { WordChange } from '../vocabulary/plan';
@@ -34,6 +35,8 @@ export interface Shelves {
   vocabulary: VocabularyWord;
   shorthand: ShorthandList;
   learnt: LearntWord;
+  clocks: KeptClock;
+  spots: Spot;
 }
 
 export type Shelf = keyof Shelves;

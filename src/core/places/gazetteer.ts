@@ -4,7 +4,7 @@
 import KDBush from 'kdbush';
 import { around } from 'geokdbush';
 import { countryOf } from '../codes/countries';
-import { distanceM } from '../geo/sphere';
+import { type Box, distanceM } from '../geo/sphere';
 import type { LatLon } from '../geo/position';
 import { foldText } from '../search/fold';
 
@@ -38,6 +38,8 @@ type Division = { code: string; name: string };
 export class Gazetteer {
   private readonly index: KDBush;
   private readonly folded: string[];
+  /** 2: bears the name of its province; 1: of its district. The gazetteer has no populations. */
+  private readonly rank: Uint8Array;
   private readonly first: ReadonlyMap<string, string>;
   private readonly second: ReadonlyMap<string, string>;
 
@@ -50,6 +52,8 @@ export class Gazetteer {
     this.first = new Map(first.map(({ code, name }) => [code, name]));
     this.second = new Map(second.map(({ code, name }) => [code, name]));
     this.folded = rows.map(({ name }) => foldText(name));
+    const isNamed = (name: string | undefined, at: number) => name !== undefined && foldText(name) === this.folded[at];
+    this.rank = Uint8Array.from(rows, ({ country, admin1, admin2 }, at) => (isNamed(this.first.get(`${country}.${admin1}`), at) ? 2 : isNamed(this.second.get(`${country}.${admin1}.${admin2}`), at) ? 1 : 0));
   }
 
   get size(): number {
@@ -71,6 +75,15 @@ export class Gazetteer {
       const place = this.place(at);
       return place ? [{ ...place, distanceM: distanceM(position, place) }] : [];
     });
+  }
+
+  /** Named places between two parallels and two meridians: those that give their name to a province first, then to a district. */
+  within({ south, west, north, east }: Box, limit: number): NamedPlace[] {
+    const boxes = west <= east ? [[west, east]] : [[west, 180], [-180, east]];
+    const found = boxes.flatMap(([from = 0, to = 0]) => this.index.range(from, south, to, north));
+    const ranked = found.map((at) => ({ at, rank: this.rank[at] ?? 0 }));
+    ranked.sort((a, b) => b.rank - a.rank || a.at - b.at);
+    return ranked.slice(0, limit).flatMap(({ at }) => this.place(at) ?? []);
   }
 
   /** Places whose name is, begins with, or holds what was typed, in that order; of the same order those near `by` first. Linear. */

@@ -1,5 +1,7 @@
 // Problems are data: what is wrong with a file, by code and values. The sentence is made in `messages/`.
 
+import type { TrackFault } from '../tracks/read-track';
+
 export type Problem =
   | { code: 'file/empty' }
   | { code: 'file/not-understood'; found: string }
@@ -32,6 +34,7 @@ export type Problem =
   | { code: 'xmp/no-rdf' }
   | { code: 'xmp/extension-astray' }
   | { code: 'xmp/extension-incomplete'; bytes: number; present: number }
+  | { code: 'track/fault'; fault: TrackFault }
   | { code: 'embed/refused'; reason: string }
   | { code: 'preview/not-made'; reason: string };
 

@@ -9,11 +9,15 @@
 //   month:7                 that month of every year
 //   set:bracket             in such a set; set:any in one at all; set:NK4_0012.jpg in that of the file
 //   without:caption         nothing in that field; without:place, without:date
+//   area:62.1,-6.7,62.3,-6.5  taken between two parallels and two meridians: south, west, north, east
+//   near:62.227,-6.589,500m   taken within that distance, in m or km
 //   left:blanks             a blank still open; left:codes a wrong code; left:words a keyword that is not in the vocabulary
 //   sort:rating             the order; sort:-rating the other way round
 
 import { FIELDS } from '../fields/registry';
 import { SEARCHED_FIELDS } from '../fields/searched';
+import { type LatLon, onEarth } from '../geo/position';
+import type { Box } from '../geo/sphere';
 import type { SetKind } from '../sift/sets';
 
 export type TextPlace = 'any' | 'name' | 'folder' | 'camera' | 'drive' | (string & {});
@@ -26,6 +30,8 @@ export type Test =
   | { kind: 'set'; of: SetKind | 'any' }
   /** Nothing stands in that field, by its search name; `place`: neither position nor place in words; `date`: no date taken. */
   | { kind: 'without'; of: string }
+  | { kind: 'area'; box: Box }
+  | { kind: 'near'; of: LatLon; withinM: number }
   | { kind: 'left'; of: LeftToDo }
   /** Photos in the set of a file of this name. */
   | { kind: 'set-of'; name: string };
@@ -113,10 +119,29 @@ function testOf(key: string | undefined, value: string, phrase: boolean): Test |
   if (key === 'taken') return rangeOf(key, value, daysOf);
   if (key === 'accession') return /^\d{4}(?:\.\d+){0,2}$/.test(value) ? { kind: 'accession', number: value } : null;
   if (key === 'without') return value === 'place' || value === 'date' || FIELD_NAMES.has(value.toLowerCase()) ? { kind: 'without', of: value.toLowerCase() } : null;
+  if (key === 'area') return areaOf(value);
+  if (key === 'near') return nearOf(value);
   if (key === 'left') return LEFT_TO_DO.some((of) => of === value) ? { kind: 'left', of: value as LeftToDo } : null;
   if (TEXT_PLACES.has(key)) return { kind: 'text', place: key, text: value, phrase: true };
   return null;
 }
+
+/** `62.1,-6.7,62.3,-6.5`; a west greater than the east lies over the antimeridian. */
+function areaOf(value: string): Test | null {
+  const numbers = value.split(',').map((part) => (/^[-−]?\d{1,3}(\.\d+)?$/.test(part) ? Number(part.replace('−', '-')) : NaN));
+  const [south = NaN, west = NaN, north = NaN, east = NaN] = numbers;
+  return numbers.length === 4 && onEarth({ lat: south, lon: west }) && onEarth({ lat: north, lon: east }) && south <= north ? { kind: 'area', box: { south, west, north, east } } : null;
+}
+
+/** `62.227,-6.589,500m` or `,2km`. */
+function nearOf(value: string): Test | null {
+  const found = /^([-−]?\d{1,2}(?:\.\d+)?),([-−]?\d{1,3}(?:\.\d+)?),(\d{1,6}(?:\.\d+)?)(m|km)$/i.exec(value);
+  const of = { lat: Number(found?.[1]?.replace('−', '-')), lon: Number(found?.[2]?.replace('−', '-')) };
+  return found && onEarth(of) ? { kind: 'near', of, withinM: Number(found[3]) * (found[4]?.toLowerCase() === 'km' ? 1000 : 1) } : null;
+}
+
+/** An area as it stands behind `area:`, to about a metre. */
+export const areaText = ({ south, west, north, east }: Box): string => [south, west, north, east].map((degrees) => String(Number(degrees.toFixed(5)))).join(',');
 
 const integer = (text: string) => Number(text.replace('−', '-'));
 

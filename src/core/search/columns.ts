@@ -4,6 +4,7 @@
 import { wrongCodes } from '../codes/check-codes';
 import { hasOpenBlank } from '../describe/blanks';
 import { wordsIn } from '../fields/values';
+import { positionIn } from '../geo/position';
 import { numbered } from '../names/natural';
 import { numberAmong } from '../take-in/accession';
 import { FLAG, type SearchRecord } from './search-record';
@@ -35,6 +36,9 @@ export class Columns {
   format = new Uint16Array(0);
   place = new Uint32Array(0);
   drives = new Uint16Array(0);
+  /** NaN for photos without a position. */
+  lat = new Float64Array(0);
+  lon = new Float64Array(0);
   /** Sorting forms of the first name and of the accession number. */
   readonly names: string[] = [];
   readonly accessions: string[] = [];
@@ -61,6 +65,9 @@ export class Columns {
     this.format[slot] = this.formatWords.number(record.format);
     this.place[slot] = this.placeWords.number([fields.country, fields.province, fields.city, fields.sublocation].filter((part) => typeof part === 'string').join(', '));
     this.drives[slot] = this.driveWords.number(record.drives.length === 0 ? '' : JSON.stringify(record.drives));
+    const position = positionIn(fields);
+    this.lat[slot] = position?.lat ?? NaN;
+    this.lon[slot] = position?.lon ?? NaN;
     this.names[slot] = numbered(record.names[0] ?? '');
     this.accessions[slot] = numberAmong(wordsIn(fields.identifier)) ?? '';
   }
@@ -88,5 +95,7 @@ export class Columns {
     this.format = grown(this.format);
     this.place = grown(this.place);
     this.drives = grown(this.drives);
+    this.lat = grown(this.lat);
+    this.lon = grown(this.lon);
   }
 }

@@ -5,11 +5,15 @@
 import { SEARCHED_FIELDS, searchedTexts } from '../fields/searched';
 import { FIELDS } from '../fields/registry';
 import { wordsIn } from '../fields/values';
+import type { LatLon } from '../geo/position';
+import { distanceM, inBox } from '../geo/sphere';
 import { numbered } from '../names/natural';
 import { type Condition, type LeftToDo, type Scope, type Test, parseScope } from '../scope/scope';
 import { type FoundSet, findSets, panoramaQuestions, type Member } from '../sift/sets';
 import { Columns } from './columns';
 import { wordsOf } from './fold';
+import { MapPhotos } from './map-photos';
+import { type Placing, placingOf } from './placing';
 import { FLAG, type FacetCount, type Ordered, SET_CODES, type SearchOrder, type SearchRecord, type SearchResult } from './search-record';
 import { Sorter } from './sorting';
 import { WordIndex, type WordPlaces } from './word-index';
@@ -184,6 +188,8 @@ export class SearchIndex {
       case 'text': return this.withText(test);
       case 'set-of': return this.inSetOf(numbered(test.name));
       case 'without': return this.without(test.of);
+      case 'area': return this.atPosition((position) => inBox(position, test.box));
+      case 'near': return this.atPosition((position) => distanceM(position, test.of) <= test.withinM);
       case 'left': return this.leftToDo(test.of);
       case 'set': {
         const { list, of } = this.foundSets();
@@ -241,6 +247,25 @@ export class SearchIndex {
       return before;
     };
     return Uint8Array.from(this.records, (record) => (record && wordsIn(record.fields.keywords).some(isUnknown) ? 1 : 0));
+  }
+
+  private atPosition(fits: (position: LatLon) => boolean): Uint8Array {
+    const { lat, lon } = this.columns;
+    return Uint8Array.from(this.records, (record, slot) => {
+      const position = { lat: lat[slot] ?? NaN, lon: lon[slot] ?? NaN };
+      return record && !Number.isNaN(position.lat) && fits(position) ? 1 : 0;
+    });
+  }
+
+  /** What Locate needs of the photos of a scope, in the order taken. */
+  placing(scope: string): Placing {
+    const parsed = parseScope(scope);
+    return placingOf(this.sorter.sort(slotsOf(this.hitsOf(parsed)), { by: 'taken', reversed: false }), this.records, this.columns);
+  }
+
+  /** The placed photos of a scope, gathered for a map. */
+  mapOf(scope: string): MapPhotos {
+    return new MapPhotos(slotsOf(this.hitsOf(parseScope(scope))), this.records, this.columns);
   }
 
   private flagged(flag: number): Uint8Array {

@@ -56,6 +56,9 @@ export const photoNumber = (accession: string, index: number): string => `${acce
 /** The accession number of a photo among its identifiers; `null` where it has none. */
 export const numberAmong = (identifiers: readonly string[]): string | null => identifiers.find((text) => PHOTO_NUMBER.test(text)) ?? null;
 
+/** `2026.001` of `2026.001.0012`. */
+export const accessionOf = (number: string): string => number.split('.').slice(0, 2).join('.');
+
 export interface AccessionCounts {
   onSource: number;
   known: number;

@@ -4,6 +4,7 @@
 import { sameBytes } from '@/core/bytes/join';
 import { z } from 'zod';
 import type { Shelf, Shelves } from '@/core/changes/change';
+import { SPOT_FIELDS } from '@/core/locate/kept';
 import { MARKER_SHAPES } from '@/core/sift/judging';
 import { parseManifest, writeManifest, type ManifestLine } from '@/core/fixity/manifest';
 import { ARCHIVE_FOLDER, type Drive } from '../drives/drive';
@@ -32,6 +33,8 @@ const ITEMS = {
   vocabulary: z.object({ id: text(64), word: text(500), parentId: text(64).nullable(), synonyms: z.array(text(500)).max(200), note: text(5000), updatedAt: z.number(), deleted: z.boolean() }),
   shorthand: kept({ active: z.boolean(), entries: z.array(z.object({ code: text(64), expansions: z.array(text(5000)).max(50) })).max(100_000) }),
   learnt: z.object({ id: text(200), updatedAt: z.number(), deleted: z.boolean() }),
+  clocks: z.object({ id: text(400), zone: text(64).nullable(), differenceSeconds: z.number(), updatedAt: z.number(), deleted: z.boolean() }),
+  spots: kept({ lat: z.number().min(-90).max(90), lon: z.number().min(-180).max(180), radiusM: z.number().min(1).max(1_000_000), isPrivate: z.boolean(), words: z.partialRecord(z.enum(SPOT_FIELDS), text(500)) }),
 } satisfies { [S in Shelf]: z.ZodType<Shelves[S]> };
 
 const KEPT_FILES: Record<Shelf, { file: string; format: string }> = {
@@ -46,6 +49,8 @@ const KEPT_FILES: Record<Shelf, { file: string; format: string }> = {
   vocabulary: { file: path('vocabulary.json'), format: 'wembo-vocabulary' },
   shorthand: { file: path('shorthand.json'), format: 'wembo-shorthand' },
   learnt: { file: path('learnt-words.json'), format: 'wembo-learnt-words' },
+  clocks: { file: path('clocks.json'), format: 'wembo-clocks' },
+  spots: { file: path('spots.json'), format: 'wembo-spots' },
 };
 
 const proof = z.object({ path: z.string().max(5000), bytes: z.number(), modified: z.number(), sha256: z.string().regex(/^[0-9a-f]{64}$/), imageSha256: z.string().regex(/^[0-9a-f]{64}$/).optional(), provenAt: z.number() });

@@ -10,7 +10,7 @@ export interface Applied {
   photoIds: string[];
 }
 
-export const SHELVES: readonly Shelf[] = ['collections', 'kits', 'patterns', 'routines', 'ladder', 'markers', 'rounds', 'leftOut', 'vocabulary', 'shorthand', 'learnt'];
+export const SHELVES: readonly Shelf[] = ['collections', 'kits', 'patterns', 'routines', 'ladder', 'markers', 'rounds', 'leftOut', 'vocabulary', 'shorthand', 'learnt', 'clocks', 'spots'];
 
 const tablesOf = (db: CatalogDatabase) => [db.photos, db.files, db.outbox, db.journal, db.drives, ...SHELVES.map((shelf) => db[shelf] as Table)];
 

@@ -2,7 +2,8 @@
 
 import Dexie, { type EntityTable, type Table } from 'dexie';
 import type { Shelves } from '@/core/changes/change';
-import type { AccessionFileRecord, AccessionRecord, ConflictRecord, DriveRecord, FileRecord, JobRecord, JournalRecord, OutboxRecord, OverlapRecord, PhotoRecord, PreviewRecord, SharpnessRecord, SourceRecord } from './records';
+import { positionText } from '@/core/geo/position';
+import type { AccessionFileRecord, AccessionRecord, ConflictRecord, DriveRecord, FileRecord, JobRecord, JournalRecord, OutboxRecord, OverlapRecord, PhotoRecord, PreviewRecord, SharpnessRecord, SourceRecord, TrackRecord } from './records';
 
 export class CatalogDatabase extends Dexie {
   drives!: Table<DriveRecord, string>;
@@ -24,6 +25,9 @@ export class CatalogDatabase extends Dexie {
   vocabulary!: Table<Shelves['vocabulary'], string>;
   shorthand!: Table<Shelves['shorthand'], string>;
   learnt!: Table<Shelves['learnt'], string>;
+  clocks!: Table<Shelves['clocks'], string>;
+  spots!: Table<Shelves['spots'], string>;
+  tracks!: Table<TrackRecord, string>;
   overlaps!: Table<OverlapRecord, string>;
   sharpness!: Table<SharpnessRecord, string>;
   sources!: Table<SourceRecord, string>;
@@ -69,6 +73,19 @@ export class CatalogDatabase extends Dexie {
       });
     this.version(4).stores({ ladder: 'id', markers: 'id', rounds: 'id', leftOut: 'id', overlaps: 'id, a', sharpness: 'photoId' });
     this.version(5).stores({ vocabulary: 'id', shorthand: 'id', learnt: 'id' });
+    this.version(6)
+      .stores({ clocks: 'id', spots: 'id', tracks: 'id' })
+      .upgrade(async (transaction) => {
+        // a position is a field now; what the image file said of it is still what the image file says
+        await transaction.table('photos').toCollection().modify((photo) => {
+          const position = photo.gps ? positionText(photo.gps) : null;
+          const said = { ...(position !== null && { position }), ...(photo.gpsTime && { positionTime: photo.gpsTime }) };
+          photo.fields = { ...said, ...photo.fields };
+          photo.embedded = { ...said, ...photo.embedded };
+          delete photo.gps;
+          delete photo.gpsTime;
+        });
+      });
   }
 }
 

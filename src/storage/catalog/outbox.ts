@@ -15,6 +15,7 @@ import { moveWanted } from './moves';
 import type { AccessionFileRecord, DriveRecord, OutboxRecord, OutboxTask } from './records';
 import { eraseSetAside } from './set-aside';
 import { writeSidecar } from './sidecars';
+import { writeTrack } from './tracks';
 
 /**
  * Items in work at once. Closing a file costs 4 to 150 ms on a real disk, and 5 s at some files when the browser wants
@@ -106,6 +107,7 @@ async function doTask(tools: OutboxTools, record: DriveRecord, drive: Drive, tas
     case 'archive': return writeArchive(db, record, drive);
     case 'manifest': return writeFixityOf(db, record.id, drive).then(() => 'written');
     case 'accession': return writeAccessionOf(db, drive, task.accessionId);
+    case 'track': return writeTrack(db, record.id, drive, task.trackId);
     case 'erase': return eraseSetAside(db, drive, task.fileId, onPhotos);
     case 'move': return 'nothing-to-do';
   }

@@ -7,6 +7,8 @@ import type { Problem } from '@/core/problems/problem';
 import type { PhotoReading } from '@/core/reading/reading';
 import type { Accession, AccessionFile } from '@/core/take-in/accession';
 import type { Run } from '@/core/take-in/sheet';
+import type { TrackFault, TrackKind } from '@/core/tracks/read-track';
+import type { Dropped, Track, TrackFacts } from '@/core/tracks/track';
 
 export interface DriveRecord {
   id: string;
@@ -74,6 +76,29 @@ export interface FileRecord {
   problems: Problem[];
 }
 
+export interface TrackRecord {
+  /** SHA-256 of the file's bytes. */
+  id: string;
+  /** File name. */
+  name: string;
+  kind: TrackKind | null;
+  /** What the file calls it. */
+  title: string | null;
+  track: Track | null;
+  facts: TrackFacts | null;
+  dropped: Dropped | null;
+  /** What is wrong with it, although points could be read. */
+  fault: TrackFault | null;
+  /** Zone of its first point. */
+  zone: string | null;
+  places: { driveId: string; path: string; sizeBytes: number; modifiedMs: number }[];
+  /** The file itself, of one that was handed over. */
+  kept: Blob | null;
+  /** Whether photos are matched to it. */
+  used: boolean;
+  addedAt: number;
+}
+
 export interface PreviewRecord {
   photoId: string;
   blob: Blob;
@@ -114,6 +139,8 @@ export type OutboxTask =
   /** The drive's mark and all that is kept under names. */
   | { kind: 'archive' }
   | { kind: 'manifest' }
+  /** A track that was handed over is to be kept in the archive folder. */
+  | { kind: 'track'; trackId: string }
   /** A file that was set aside is to be erased, with its sidecar and what lies beside it. */
   | { kind: 'erase'; fileId: string }
   | { kind: 'accession'; accessionId: string };

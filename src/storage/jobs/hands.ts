@@ -7,12 +7,16 @@ import type { FieldValues } from '@/core/fields/registry';
 import { fingerprint } from '@/core/fixity/digest';
 import type { Problem } from '@/core/problems/problem';
 import { type Property, listProperties } from '@/core/reading/properties';
+import { DEFAULT_GAP_SECONDS } from '@/core/locate/match';
 import { type PhotoReading, readPhoto } from '@/core/reading/reading';
+import { zoneOfPlace } from '@/core/time/zone-of-place';
+import { type TrackFile, readTrack } from '@/core/tracks/read-track';
+import { type TrackFacts, factsOf, pointAt } from '@/core/tracks/track';
 import type { Drive } from '../drives/drive';
 import { type EmbedResult, embedInto } from '../drives/embed-into';
 import { type Placed, type Target, placeCopies } from '../drives/place-copies';
 import { type CopyResult, blobSource, bytesOf, copyInto } from '../drives/safe-write';
-import { newSha256, sha256 } from '../drives/sha256';
+import { newSha256, sha256, sha256Hex } from '../drives/sha256';
 
 export interface ReadResult {
   reading: PhotoReading;
@@ -60,6 +64,14 @@ export interface EmbedOrder {
   fields: FieldValues;
 }
 
+export interface ReadTrack {
+  sha256: string;
+  file: TrackFile;
+  facts: TrackFacts | null;
+  /** Zone of its first point. */
+  zone: string | null;
+}
+
 export interface Hands {
   read(file: File, name: string, signal?: AbortSignal): Promise<ReadResult>;
   preview(file: File, reading: Previewable, size: PreviewSize, signal?: AbortSignal): Promise<Preview>;
@@ -67,6 +79,7 @@ export interface Hands {
   digest(file: File, onBytes: (bytes: number) => void, signal?: AbortSignal): Promise<FileDigests>;
   /** Everything the file says, raw. */
   properties(file: File, name: string): Promise<Property[]>;
+  readTrack(file: File, signal?: AbortSignal): Promise<ReadTrack>;
   embed(order: EmbedOrder): Promise<EmbedResult>;
   /** Copies, digests, metadata and preview from one reading of the file. */
   takeIn(order: TakeInOrder, onBytes: (bytes: number) => void, signal?: AbortSignal): Promise<TakenIn>;
@@ -117,6 +130,12 @@ export function directHands(makePreview: MakePreview = async () => null): Hands 
         onBytes(bytes);
       }),
     properties: (file, name) => listProperties(blobSource(file), name),
+    readTrack: async (file) => {
+      const bytes = await bytesOf(file);
+      const read = readTrack(bytes);
+      const track = read.state === 'read' ? read.reading.track : null;
+      return { sha256: await sha256Hex(bytes), file: read, facts: track && factsOf(track, DEFAULT_GAP_SECONDS), zone: track && zoneOfPlace(pointAt(track, 0)) };
+    },
     embed: ({ drive, path, fields }) => embedInto(drive, path, fields, newSha256),
     copy: ({ drive, path, file, expected }, onBytes, signal) => copyInto(drive, path, file, { newDigest: newSha256, onBytes, signal, expected }),
   };

@@ -21,6 +21,7 @@ import type { FileRecord, ItemTrouble, JobReport, PhotoRecord } from '../catalog
 import { takeAccession } from '../catalog/accessions';
 import { SHELVES, makeChange, sidecarItem } from '../catalog/changes';
 import { takeShelf } from '../catalog/shelves';
+import { takeTracks } from '../catalog/tracks';
 import { type FoundSidecar, embeddedIn, isUpToDate, recordOf, takeSidecar } from '../catalog/sidecars';
 import { type CatalogDatabase, photoFileOf } from '../catalog/database';
 import { type Drive, type DriveEntry, isBelow, splitPath } from '../drives/drive';
@@ -57,6 +58,7 @@ export async function scanDrive(tools: JobTools, driveId: string, drive: Drive):
   const recorded = (await db.files.where('driveId').equals(driveId).toArray()).filter(({ path }) => !isBelow(path, unlisted));
   const known = new Map(recorded.map((file) => [file.path, file]));
   const sidecars = await readSidecars(tools, drive, entries, known, report);
+  await takeTracks(tools, driveId, drive, entries, report.troubles);
   const items = planItems(entries, known, sidecars);
   report.photos = items.length;
   const scan = new DriveScan(tools, driveId, drive, report, sidecars, new Map(items.map((item) => [item.entry.path, item])), known);

@@ -1,0 +1,3 @@
+declare module 'tz-lookup' {
+  export default function tzlookup(lat: number, lon: number): string;
+}
