@@ -2,12 +2,15 @@
 
 import type { FileDigests } from '@/core/digest/image-digest';
 import type { FieldValues } from '@/core/fields/registry';
+import type { LatLon } from '@/core/geo/position';
 import type { Box } from '@/core/geo/sphere';
+import type { Fit } from '@/core/locate/fit';
 import type { Property } from '@/core/reading/properties';
 import type { Heap } from '@/core/search/map-photos';
 import type { Placing } from '@/core/search/placing';
 import type { Ordered, SearchOrder, SearchRecord, SearchResult } from '@/core/search/search-record';
 import type { Suggestion } from '@/core/search/word-uses';
+import type { Track } from '@/core/tracks/track';
 import type { UsedWord } from '@/core/vocabulary/alike';
 import type { Histogram } from '@/core/sift/histogram';
 import type { SetKind } from '@/core/sift/sets';
@@ -52,6 +55,7 @@ export interface Requests {
   suggest: { order: { ids: string[]; limit: number }; answer: Suggestion[] };
   peopleNear: { order: { id: string; limit: number }; answer: string[] };
   placing: { order: { scope: string }; answer: Placing };
+  fit: { order: { photos: { utcSeconds: number; position: LatLon | null }[]; tracks: Track[] }; answer: { positions: Fit | null; stops: Fit | null } };
   heaps: { order: { scope: string; box: Box; zoom: number }; answer: HeapsInView };
   textWords: { order: Record<string, never>; answer: UsedWord[] };
   /** Words the dictionary does not know, of these. */

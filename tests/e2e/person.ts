@@ -10,7 +10,7 @@ export async function openApplication(page: Page, origin: string): Promise<void>
   await page.getByRole('button', { name: 'Connect a drive…' }).waitFor();
 }
 
-export async function openPlace(page: Page, name: 'Overview' | 'Take in' | 'Sift' | 'Describe' | 'Find' | 'Safekeep'): Promise<void> {
+export async function openPlace(page: Page, name: 'Overview' | 'Take in' | 'Sift' | 'Describe' | 'Locate' | 'Find' | 'Safekeep'): Promise<void> {
   await page.getByRole('navigation', { name: 'Places' }).getByRole('link', { name }).click();
   const landmark = name === 'Find' ? page.getByRole('navigation', { name: 'Shelves' }) : page.getByRole('heading', { name, level: 1 });
   await landmark.waitFor({ state: 'attached' });

@@ -25,7 +25,7 @@ import { session, useSession } from '../session/session';
 import { whichCatalog } from '../session/which-catalog';
 import { DropTarget } from './drop-target';
 import styles from './frame.module.css';
-import { DescribeIcon, FindIcon, MoonIcon, OverviewIcon, RedoIcon, SafekeepIcon, SiftIcon, SunIcon, TakeInIcon, UndoIcon } from './icons';
+import { DescribeIcon, FindIcon, LocateIcon, MoonIcon, OverviewIcon, RedoIcon, SafekeepIcon, SiftIcon, SunIcon, TakeInIcon, UndoIcon } from './icons';
 import { KeysCard } from './keys-card';
 import { PracticePanel } from './practice-panel';
 import { Tour } from './tour';
@@ -96,6 +96,7 @@ const PLACES = [
   { name: 'Take in', path: '/take-in', icon: <TakeInIcon /> },
   { name: 'Sift', path: '/sift', icon: <SiftIcon /> },
   { name: 'Describe', path: '/describe', icon: <DescribeIcon /> },
+  { name: 'Locate', path: '/locate', icon: <LocateIcon /> },
   { name: 'Find', path: '/find', icon: <FindIcon /> },
   { name: 'Safekeep', path: '/safekeep', icon: <SafekeepIcon /> },
 ];

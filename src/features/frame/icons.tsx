@@ -15,6 +15,7 @@ export const OverviewIcon = sign(<path d="M4 19V9l8-5 8 5v10M4 19h16M9 19v-6h6v6
 export const TakeInIcon = sign(<><path d="M5 13v6h14v-6" /><path d="M12 4v11M8 11l4 4 4-4" /></>);
 export const SiftIcon = sign(<path d="M6 20v-5M11 20V9M16 20V4M4 20h16" />);
 export const DescribeIcon = sign(<><path d="M5 5h14v14H5z" /><path d="M8 9h8M8 12.5h8M8 16h4" /></>);
+export const LocateIcon = sign(<><path d="M3.5 18.5c3-6 5-1 8-6s5 0 9-7" strokeDasharray="2.6 3" /><path d="M11.5 3.5v17M3.5 12h17" strokeWidth="1" /></>);
 export const FindIcon = sign(<><circle cx="10.5" cy="10.5" r="6" /><path d="M15 15l5 5" /></>);
 export const SafekeepIcon = sign(<><path d="M4 5h12v12H4z" /><path d="M8 20h12V9" /></>);
 export const UndoIcon = sign(<path d="M9 6L4 11l5 5M4 11h10a6 6 0 0 1 6 6v1" />, 16);

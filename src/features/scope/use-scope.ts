@@ -31,9 +31,9 @@ export function useScope(): ScopeInAddress {
 
   const setScope = useCallback(
     (next: string) => {
-      // narrowing happens on the wall, in sifting and in describing; from another place the wall is opened
+      // narrowing happens on the wall, in sifting, describing and locating; from another place the wall is opened
       if (path === '/sift') window.history.replaceState(null, '', `/sift${next === '' ? '' : `?q=${encodeURIComponent(next)}`}`);
-      else if (path === '/describe') window.history.replaceState(null, '', withScope(path, next));
+      else if (path === '/describe' || path === '/locate') window.history.replaceState(null, '', withScope(path, next));
       else if (path !== '/find') router.push(findAddress(next));
       else window.history.replaceState(null, '', findAddress(next));
     },

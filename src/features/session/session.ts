@@ -19,6 +19,7 @@ import type { ListedDrive } from '@/storage/drives/listed-drive';
 import { type JobControl, type JobTools, faultOf } from '@/storage/jobs/job-tools';
 import { JobRunner, type NewJob } from '@/storage/jobs/runner';
 import { type WorkerHands, workerHands } from '@/workers/hands-client';
+import { type LocateClient, workerLocate } from '@/workers/locate-client';
 import { type PictureClient, workerPictures } from '@/workers/picture-client';
 import { type SearchClient, workerSearch } from '@/workers/search-client';
 import { type SpellingClient, workerSpelling } from '@/workers/spelling-client';
@@ -63,6 +64,7 @@ class Session {
   private searchClient: SearchClient | null = null;
   private pictureClient: PictureClient | null = null;
   private spellingClient: SpellingClient | null = null;
+  private locateClient: LocateClient | null = null;
   private runner: JobRunner | null = null;
   private readonly feeding = new SearchFeeding(this.db, () => this.search, (indexed) => this.indexed(indexed));
   readonly looking = new Looking({ db: this.db, search: () => this.search, pictures: () => this.pictures, original: (photoId) => this.original(photoId), onPhotos: (ids) => this.feeding.later(ids) });
@@ -92,6 +94,10 @@ class Session {
 
   get pictures(): PictureClient {
     return (this.pictureClient ??= workerPictures());
+  }
+
+  get locate(): LocateClient {
+    return (this.locateClient ??= workerLocate());
   }
 
   get spelling(): SpellingClient {

@@ -1,0 +1,70 @@
+'use client';
+
+// The map of the scope, with the photos that have no position beside it, to be put where they belong: dragged, by coordinates, by
+// a name, or from another photo.
+
+import { App, Button } from 'antd';
+import { useMemo, useState } from 'react';
+import type { LatLon } from '@/core/geo/position';
+import { type Box, destination } from '@/core/geo/sphere';
+import { areaText, withTerm } from '@/core/scope/scope';
+import { photos, positionWords } from '@/ui/format';
+import { givePosition } from '../map/give-position';
+import { MapView } from '../map/map-view';
+import { PlaceSearch, type GoneTo } from '../map/place-search';
+import { useScope } from '../scope/use-scope';
+import { clearSelection, selectOnly, useSelection } from '../session/selection';
+import { useSession } from '../session/session';
+import { nearestInTime } from './nearest-in-time';
+import styles from './locate.module.css';
+import { RecordCard } from '../record-card/record-card';
+import { UnplacedList } from './unplaced-list';
+import { usePlacing } from './use-placing';
+
+export function MapDesk() {
+  const { scope, setScope } = useScope();
+  const { message } = App.useApp();
+  const version = useSession((state) => state.indexVersion);
+  const selected = useSelection((state) => state.ids);
+  const placing = usePlacing(scope);
+  const [show, setShow] = useState<Box | null>(null);
+  const [centre, setCentre] = useState<LatLon | null>(null);
+  const ids = useMemo(() => [...selected], [selected]);
+  const place = async (photoIds: readonly string[], position: LatLon) => {
+    await givePosition(photoIds, position);
+    message.success(`${photos(photoIds.length)} put at ${positionWords(position)}`);
+  };
+  const goTo = (to: GoneTo) => setShow(around(to, 1500));
+  const copyNeighbour = async () => {
+    const from = placing && nearestInTime(placing, ids);
+    if (!from) message.warning('No photo of the scope near them in time has a position.');
+    else await place(ids, from);
+  };
+  return (
+    <div className={styles.mapDesk}>
+      <MapView scope={scope} version={version} show={show} onOpen={selectOnly} onDrop={(photoIds, position) => void place(photoIds, position)} onArea={(box) => setScope(withTerm(scope, 'area', areaText(box)))} onView={setCentre}>
+        <div className={styles.goTo}><PlaceSearch label="Go to" near={centre} onGo={goTo} /></div>
+      </MapView>
+      <aside className={styles.beside} aria-label="Photos to place">
+        {ids.length > 0 && (
+          <section className={styles.hand} aria-label="By hand">
+            <h2>{photos(ids.length)} selected</h2>
+            <PlaceSearch label="Put them at" near={centre} onGo={(to) => void place(ids, to)} />
+            <div className={styles.row}>
+              <Button size="small" disabled={!centre} onClick={() => centre && void place(ids, centre)}>At the middle of the map</Button>
+              <Button size="small" onClick={() => void copyNeighbour()}>Where the nearest in time is</Button>
+              <Button size="small" onClick={() => void givePosition(ids, null)}>Without a position</Button>
+              <Button size="small" type="text" onClick={clearSelection}>Select none</Button>
+            </div>
+          </section>
+        )}
+        {ids.length > 0 ? <div className={styles.record}><RecordCard total={placing?.ids.length ?? 0} /></div> : <UnplacedList placing={placing} />}
+      </aside>
+    </div>
+  );
+}
+
+function around({ lat, lon }: LatLon, metres: number): Box {
+  const [north, east, south, west] = [0, 90, 180, 270].map((bearing) => destination({ lat, lon }, bearing, metres));
+  return { south: south?.lat ?? lat, west: west?.lon ?? lon, north: north?.lat ?? lat, east: east?.lon ?? lon };
+}

@@ -1,0 +1,109 @@
+'use client';
+
+// Tracks matched to the photos of the scope: which tracks, which clocks, what would be placed where; and then placed, as one change.
+
+import { App, Button, Checkbox, InputNumber, Segmented } from 'antd';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { DEFAULT_GAP_SECONDS } from '@/core/locate/match';
+import { planPosition } from '@/core/locate/place-edits';
+import type { Outcome } from '@/core/locate/plan-matches';
+import { photosOf } from '@/storage/catalog/describing';
+import { count, photos } from '@/ui/format';
+import { MapView } from '../map/map-view';
+import { useScope } from '../scope/use-scope';
+import { selectOnly, useSelection } from '../session/selection';
+import { session, useSession } from '../session/session';
+import { Clocks } from './clocks';
+import { FoundList } from './found-list';
+import styles from './locate.module.css';
+import { TimeChart } from './time-chart';
+import { boxOf, matchesLayer, tracksLayer } from './track-layers';
+import { TrackList } from './track-list';
+import { useMatching } from './use-matching';
+import { usePlacing } from './use-placing';
+
+/** Photos are read and written in lots, so that the screen goes on answering. */
+const LOT = 500;
+
+const KINDS = { matched: 'placed', keeps: 'keep theirs', unmatched: 'not matched' } as const;
+
+export function TracksDesk() {
+  const { scope } = useScope();
+  const { message } = App.useApp();
+  const version = useSession((state) => state.indexVersion);
+  const placing = usePlacing(scope);
+  const [gapMinutes, setGapMinutes] = useState(DEFAULT_GAP_SECONDS / 60);
+  const [replace, setReplace] = useState(false);
+  const [moved, setMoved] = useState<{ group: number; differenceSeconds: number } | null>(null);
+  const [kind, setKind] = useState<Outcome['state']>('matched');
+  const [doing, setDoing] = useState<number | null>(null);
+  const options = useMemo(() => ({ gapSeconds: gapMinutes * 60, replace }), [gapMinutes, replace]);
+  const matching = useMatching(placing, options, moved);
+  const counts = countsOf(matching?.outcomes ?? []);
+
+  const dots = useRef<ReturnType<typeof matchesLayer> | null>(null);
+  dots.current ??= matchesLayer();
+  const used = matching?.used;
+  const layers = useMemo(() => (dots.current && used ? [tracksLayer(used.map(({ track }) => track)), dots.current.layer] : []), [used]);
+  const show = useMemo(() => (used && used.length > 0 ? boxOf(used.map(({ track }) => track)) : null), [used]);
+  useEffect(() => {
+    dots.current?.show((matching?.outcomes ?? []).flatMap((outcome) => (outcome.state === 'matched' ? [{ ...outcome.position, how: outcome.how }] : [])));
+  }, [matching]);
+
+  const place = async () => {
+    if (!placing || !matching) return;
+    const wanted = matching.outcomes.flatMap((outcome, at) => (outcome.state === 'matched' ? [{ id: placing.ids[at] ?? '', outcome }] : []));
+    setDoing(0);
+    try {
+      const edits = [];
+      for (let at = 0; at < wanted.length; at += LOT) {
+        const lot = wanted.slice(at, at + LOT);
+        const outcomes = new Map(lot.map(({ id, outcome }) => [id, outcome]));
+        for (const photo of await photosOf(session.db, lot.map(({ id }) => id))) {
+          const outcome = outcomes.get(photo.id);
+          if (outcome) edits.push(...planPosition(photo, { position: outcome.position, method: 'GPS', utcSeconds: outcome.utcSeconds }));
+        }
+        setDoing(at + lot.length);
+      }
+      await session.change({ kind: 'fields', origin: 'person', edits });
+      message.success(`${photos(wanted.length)} placed`);
+    } finally {
+      setDoing(null);
+    }
+  };
+
+  return (
+    <div className={styles.tracksDesk}>
+      <aside className={styles.tracks} aria-label="Tracks and clocks">
+        <TrackList tracks={matching?.tracks ?? null} gapSeconds={options.gapSeconds} />
+        {placing && matching && <Clocks placing={placing} matching={matching} />}
+      </aside>
+      <div className={styles.middle}>
+        <MapView scope={scope} version={version} layers={layers} show={show} onOpen={selectOnly} />
+        {placing && matching && <TimeChart placing={placing} matching={matching} onMove={setMoved} />}
+      </div>
+      <aside className={styles.found} aria-label="What was found">
+        <div className={styles.choices}>
+          <label>Accepted gap <InputNumber size="small" min={0} max={1440} value={gapMinutes} onChange={(value) => value !== null && setGapMinutes(value)} aria-label="Accepted gap in minutes" /> min</label>
+          <Checkbox checked={replace} onChange={({ target }) => setReplace(target.checked)}>also those that have a position</Checkbox>
+          <Button type="primary" disabled={counts.matched === 0 || doing !== null} loading={doing !== null} onClick={() => void place()}>{doing === null ? `Place ${photos(counts.matched)}` : `${count(doing)} of ${count(counts.matched)}`}</Button>
+        </div>
+        <Segmented block size="small" value={kind} onChange={(value) => setKind(value as Outcome['state'])} options={(Object.keys(KINDS) as Outcome['state'][]).map((one) => ({ value: one, label: `${count(counts[one])} ${KINDS[one]}` }))} aria-label="Which photos are listed" />
+        {placing && matching ? <FoundList placing={placing} matching={matching} kind={kind} /> : <p className={styles.note}>Looking…</p>}
+        <SelectedNote />
+      </aside>
+    </div>
+  );
+}
+
+function countsOf(outcomes: readonly Outcome[]): Record<Outcome['state'], number> {
+  const counts = { matched: 0, keeps: 0, unmatched: 0 };
+  for (const { state } of outcomes) counts[state] += 1;
+  return counts;
+}
+
+/** Which photo of the list is looked at. */
+function SelectedNote() {
+  const selected = useSelection((state) => state.ids.size);
+  return selected > 1 ? <p className={styles.note}>{photos(selected)} selected</p> : null;
+}

@@ -1,0 +1,83 @@
+'use client';
+
+// Everything the tracks desk shows, computed anew whenever photos, tracks, clocks or choices change: it takes milliseconds.
+
+import { useMemo } from 'react';
+import { type ClockCorrection, NO_CORRECTION } from '@/core/locate/clock';
+import type { KeptClock } from '@/core/locate/kept';
+import { TrackMatcher } from '@/core/locate/match';
+import { type MatchOptions, type Outcome, clockProposed, matchPhotos } from '@/core/locate/plan-matches';
+import type { Placing } from '@/core/search/placing';
+import type { Track } from '@/core/tracks/track';
+import { useLive } from '@/storage/catalog/live';
+import type { TrackRecord } from '@/storage/catalog/records';
+import { session } from '../session/session';
+
+export type UsableTrack = TrackRecord & { track: Track; facts: NonNullable<TrackRecord['facts']> };
+
+export interface Clock extends ClockCorrection {
+  /** Index into the groups of `placing`. */
+  group: number;
+  /** What is kept of it; `null` while it is only proposed. */
+  kept: KeptClock | null;
+  photos: number;
+}
+
+export interface Matching {
+  tracks: UsableTrack[];
+  used: UsableTrack[];
+  clocks: Clock[];
+  outcomes: Outcome[];
+}
+
+export const useTracks = (): UsableTrack[] | undefined => {
+  const records = useLive(() => session.db.tracks.toArray(), []);
+  return useMemo(() => records?.filter((record): record is UsableTrack => record.track !== null && record.facts !== null).sort((a, b) => a.facts.firstUtc - b.facts.firstUtc), [records]);
+};
+
+/** A day on either side: a camera may have been kept in any zone, and be off besides. */
+const NEAR_SECONDS = 2 * 86_400;
+
+/** @param moved a clock that is being moved, before it is kept */
+export function useMatching(placing: Placing | null, options: MatchOptions, moved: { group: number; differenceSeconds: number } | null): Matching | null {
+  const tracks = useTracks();
+  const kept = useLive(() => session.db.clocks.toArray(), []);
+  const near = useMemo(() => {
+    if (!placing || !tracks) return null;
+    const days = placing.captured.filter((text) => text !== '').map((text) => Date.parse(`${text.slice(0, 19)}Z`) / 1000);
+    const [first, last] = [Math.min(...days.slice(0, 1)), Math.max(...days.slice(-1))];
+    return tracks.filter(({ facts }) => facts.lastUtc >= first - NEAR_SECONDS && facts.firstUtc <= last + NEAR_SECONDS);
+  }, [placing, tracks]);
+  const used = useMemo(() => near?.filter((record) => record.used) ?? null, [near]);
+  const matcher = useMemo(() => used && new TrackMatcher(used.map(({ track }) => track)), [used]);
+  const clocks = useMemo(() => (placing && used && kept ? clocksOf(placing, used, kept) : null), [placing, used, kept]);
+  return useMemo(() => {
+    if (!placing || !near || !used || !matcher || !clocks) return null;
+    const now = clocks.map((clock) => (clock.group === moved?.group ? { ...clock, differenceSeconds: moved.differenceSeconds } : clock));
+    const photos = placing.ids.map((_, at) => ({ captured: placing.captured[at] ?? '', group: placing.groupOf[at] ?? 0, isPlaced: !Number.isNaN(placing.lat[at] ?? NaN) }));
+    return { tracks: near, used, clocks: now, outcomes: matchPhotos(photos, now, matcher, options) };
+  }, [placing, near, used, matcher, clocks, options, moved]);
+}
+
+function clocksOf(placing: Placing, used: readonly UsableTrack[], kept: readonly KeptClock[]): Clock[] {
+  const byId = new Map(kept.filter(({ deleted }) => !deleted).map((clock) => [clock.id, clock]));
+  const captured: string[][] = placing.groups.map(() => []);
+  placing.groupOf.forEach((group, at) => captured[group]?.push(placing.captured[at] ?? ''));
+  return placing.groups.map(({ id }, group) => {
+    const known = byId.get(id) ?? null;
+    const proposed = known ?? clockProposed(captured[group] ?? [], zoneFor(captured[group] ?? [], used)) ?? NO_CORRECTION;
+    return { group, kept: known, photos: captured[group]?.length ?? 0, zone: proposed.zone, differenceSeconds: proposed.differenceSeconds };
+  });
+}
+
+/** The zone of the track that lies nearest to the photos by date. */
+function zoneFor(captured: readonly string[], used: readonly UsableTrack[]): string | null {
+  const first = captured.find((text) => text !== '');
+  const at = first ? Date.parse(`${first.slice(0, 19)}Z`) / 1000 : NaN;
+  let best: { zone: string | null; distance: number } | null = null;
+  for (const { zone, facts } of used) {
+    const distance = at < facts.firstUtc ? facts.firstUtc - at : at > facts.lastUtc ? at - facts.lastUtc : 0;
+    if (!best || distance < best.distance) best = { zone, distance };
+  }
+  return best?.zone ?? null;
+}

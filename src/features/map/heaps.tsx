@@ -1,0 +1,83 @@
+'use client';
+
+import type OlMap from 'ol/Map';
+import { fromLonLat, transformExtent } from 'ol/proj';
+import { useEffect, useRef, useState } from 'react';
+import type { Heap } from '@/core/search/map-photos';
+import { count, photos } from '@/ui/format';
+import { usePreview } from '../session/previews';
+import { useSelection } from '../session/selection';
+import { session, useSession } from '../session/session';
+import styles from './map.module.css';
+
+/** The photos in view, asked for anew whenever the map has come to rest; between, they move with it. */
+export function Heaps({ map, scope, version, onOpen }: { map: OlMap; scope: string; version: number; onOpen: (photoId: string) => void }) {
+  const [heaps, setHeaps] = useState<Heap[]>([]);
+  const stage = useSession((state) => state.stage);
+  const latest = useRef(0);
+  const layer = useRef<HTMLDivElement>(null);
+  const shown = useRef<Heap[]>([]);
+  const shownScope = useRef<string | null>(null);
+
+  useEffect(() => {
+    if (stage !== 'ready') return;
+    const ask = async () => {
+      const mine = ++latest.current;
+      const view = map.getView();
+      const [west = 0, south = 0, east = 0, north = 0] = transformExtent(view.calculateExtent(), 'EPSG:3857', 'EPSG:4326');
+      const found = await session.search.heaps(scope, { south: Math.max(-90, south), west: Math.max(-180, west), north: Math.min(90, north), east: Math.min(180, east) }, view.getZoom() ?? 0);
+      if (mine !== latest.current) return;
+      setHeaps(found.heaps);
+      // another scope is looked at as a whole, once
+      if (shownScope.current !== scope && found.bounds) {
+        const { south: s, west: w, north: n, east: e } = found.bounds;
+        if (shownScope.current !== null || !sawBefore) view.fit(transformExtent([w, s, e, n], 'EPSG:4326', 'EPSG:3857'), { padding: [80, 80, 50, 80], maxZoom: 14 });
+        sawBefore = true;
+      }
+      shownScope.current = scope;
+    };
+    void ask().catch((error: unknown) => console.error(error));
+    const rest = () => void ask().catch((error: unknown) => console.error(error));
+    map.on('moveend', rest);
+    return () => map.un('moveend', rest);
+  }, [map, scope, version, stage]);
+
+  useEffect(() => {
+    shown.current = heaps;
+    const place = () => {
+      const elements = layer.current?.children ?? [];
+      shown.current.forEach(({ lat, lon }, index) => {
+        const element = elements[index] as HTMLElement | undefined;
+        const [x = 0, y = 0] = map.getPixelFromCoordinate(fromLonLat([lon, lat])) ?? [];
+        if (element) element.style.transform = `translate(${x}px, ${y}px)`;
+      });
+    };
+    place();
+    map.on('postrender', place);
+    return () => map.un('postrender', place);
+  }, [map, heaps]);
+
+  const open = (heap: Heap) => {
+    if (heap.count === 1) onOpen(heap.photoId);
+    else map.getView().animate({ center: fromLonLat([heap.lon, heap.lat]), zoom: Math.min(19, (map.getView().getZoom() ?? 0) + 2), duration: 200 });
+  };
+  return (
+    <div ref={layer} className={styles.heaps} role="group" aria-label="Photos on the map">
+      {heaps.map((heap) => <HeapButton key={`${heap.photoId} ${heap.count}`} heap={heap} onOpen={open} onPhoto={onOpen} />)}
+    </div>
+  );
+}
+
+/** Whether the map has shown photos since the page was opened: then it stays where the person left it. */
+let sawBefore = false;
+
+function HeapButton({ heap, onOpen, onPhoto }: { heap: Heap; onOpen: (heap: Heap) => void; onPhoto: (photoId: string) => void }) {
+  const preview = usePreview(heap.photoId);
+  const selected = useSelection((state) => state.ids.has(heap.photoId));
+  return (
+    <button type="button" className={styles.heap} data-selected={selected} aria-label={heap.count === 1 ? 'A photo' : `${photos(heap.count)}: come nearer`} onClick={() => onOpen(heap)} onDoubleClick={() => onPhoto(heap.photoId)}>
+      {preview && <img src={preview} alt="" draggable={false} />}
+      {heap.count > 1 && <span className="mono">{count(heap.count)}</span>}
+    </button>
+  );
+}

@@ -1,0 +1,25 @@
+// More detail where a person has a tile archive of their own, in the open PMTiles format (version 3), with pictures or vectors.
+// It is read in ranges from the file they dropped or picked; nothing of it is kept.
+
+import type Layer from 'ol/layer/Layer';
+import TileLayer from 'ol/layer/Tile';
+import VectorTileLayer from 'ol/layer/VectorTile';
+import { PMTilesRasterSource, PMTilesVectorSource } from 'ol-pmtiles';
+import { Fill, Stroke, Style } from 'ol/style';
+import { FileSource, PMTiles, TileType } from 'pmtiles';
+import type { GroundColours } from './land';
+
+/** Rejects with what is wrong, in words. */
+export async function ownTiles(file: File, colours: GroundColours): Promise<Layer> {
+  const bytes = new FileSource(file);
+  const header = await new PMTiles(bytes).getHeader().catch(() => {
+    throw new Error(`“${file.name}” is no PMTiles archive of version 3.`);
+  });
+  // the package takes any source of bytes; its types for vectors say that it is a text too
+  if (header.tileType === TileType.Mvt) {
+    const style = new Style({ fill: new Fill({ color: `${colours.sea}66` }), stroke: new Stroke({ color: colours.line, width: 1 }) });
+    return new VectorTileLayer({ source: new PMTilesVectorSource({ url: bytes as FileSource & string }), style, declutter: true, zIndex: 2 });
+  }
+  if (header.tileType === TileType.Unknown) throw new Error(`“${file.name}” does not say what kind of tiles it holds.`);
+  return new TileLayer({ source: new PMTilesRasterSource({ url: bytes }), zIndex: 2 });
+}
