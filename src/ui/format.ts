@@ -1,6 +1,7 @@
 // How numbers, sizes, dates and exposures are shown. Dates are shown from their written digits, never through a local zone.
 
 import type { Exposure } from '@/core/exif/technical';
+import type { Direction } from '@/core/geo/direction';
 import type { SortBy } from '@/core/scope/scope';
 import type { Captured } from '@/core/time/captured';
 import { MONTHS } from '@/core/time/date-words';
@@ -72,6 +73,15 @@ export function exposureWords({ seconds, fNumber, iso, focalMm }: Exposure): str
   if (focalMm !== null) words.push(`${Number(focalMm.toFixed(1))} mm`);
   return words;
 }
+
+/** `north-west, 315°`; of the compass's north where that is meant. */
+export function directionWords({ degrees, magnetic }: Direction): string {
+  const names = ['north', 'north-east', 'east', 'south-east', 'south', 'south-west', 'west', 'north-west'];
+  return `${names[Math.round(degrees / 45) % 8]}, ${Math.round(degrees)}°${magnetic ? ' magnetic' : ''}`;
+}
+
+/** `850 m`, `2.4 km`, `31 km` */
+export const awayWords = (metres: number): string => (metres < 1000 ? `${Math.round(metres)} m` : `${metres < 10_000 ? (metres / 1000).toFixed(1) : count(Math.round(metres / 1000))} km`);
 
 export function positionWords({ lat, lon }: { lat: number; lon: number }): string {
   const part = (value: number, positive: string, negative: string) => {

@@ -75,12 +75,14 @@ const PROGRAMS = [
   { program: 'exiv2', package: 'exiv2' },
   { program: 'xmllint', package: 'libxml2-utils' },
   { program: 'sha256sum', package: 'coreutils' },
+  { program: 'gpsbabel', package: 'gpsbabel' },
+  { file: '/usr/share/zoneinfo/Atlantic/Faroe', program: 'the zone database', package: 'tzdata' },
 ];
 
 const has = (program) => spawnSync('sh', ['-c', `command -v ${program}`]).status === 0;
 
 function installPrograms() {
-  const missing = PROGRAMS.filter(({ program }) => !has(program));
+  const missing = PROGRAMS.filter(({ program, file }) => (file ? !existsSync(file) : !has(program)));
   if (missing.length === 0) return;
   const packages = missing.map((item) => item.package);
   console.log(`Installing for the tests: ${packages.join(', ')}`);

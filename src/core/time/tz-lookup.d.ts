@@ -1,3 +1,4 @@
 declare module 'tz-lookup' {
-  export default function tzlookup(lat: number, lon: number): string;
+  const tzlookup: (lat: number, lon: number) => string;
+  export = tzlookup;
 }

@@ -37,8 +37,9 @@ const dayOf = (shoot: Shoot) => shoot.at.slice(0, 10);
 /** Where the photographer was, and when, by all photos of that day. */
 function stops({ day, from }: Day): Fix[] {
   const list = SHOOTS.filter((shoot) => dayOf(shoot) === day).flatMap((shoot) => viewsOf(shoot).flatMap((view) => {
-    const taken = takenAt(shoot, view, view.frames[0] ?? 0);
-    return taken ? [{ at: taken.utc.getTime(), ...positionOf(shoot, view) }] : [];
+    // they stand still for all frames of a view
+    const times = [view.frames[0], view.frames.at(-1)].flatMap((frame) => takenAt(shoot, view, frame ?? 0)?.utc.getTime() ?? []);
+    return [...new Set(times)].map((at) => ({ at, ...positionOf(shoot, view) }));
   })).sort((a, b) => a.at - b.at);
   const first = list[0];
   if (!first) throw new Error(`no photos on ${day}`);
@@ -53,13 +54,17 @@ function fixes(day: Day): Fix[] {
   const out: Fix[] = [];
   const start = way[0]!;
   const end = way.at(-1)!;
-  for (let at = start.at, leg = 0; at <= end.at; at += EVERY_MS) {
+  // the receiver notes where it is every twelve seconds, and wherever it is stood still with
+  const moments = new Set(way.map(({ at }) => at));
+  for (let at = start.at; at <= end.at; at += EVERY_MS) moments.add(at);
+  let leg = 0;
+  for (const at of [...moments].sort((a, b) => a - b)) {
     while (leg + 2 < way.length && way[leg + 1]!.at < at) leg += 1;
     const [a, b] = [way[leg]!, way[leg + 1]!];
     const t = Math.min(1, (at - a.at) / Math.max(1, b.at - a.at));
     // nobody walks in a straight line, and the receiver errs by a couple of metres
     const wander = Math.sin(t * Math.PI) * Math.sin(t * 7 + leg) * 0.06;
-    out.push({ at, lat: a.lat + (b.lat - a.lat) * t + (b.lon - a.lon) * wander * 0.5 + (random() - 0.5) * 0.00003, lon: a.lon + (b.lon - a.lon) * t - (b.lat - a.lat) * wander + (random() - 0.5) * 0.00005 });
+    out.push({ at, lat: a.lat + (b.lat - a.lat) * t + (b.lon - a.lon) * wander * 0.5 + (random() - 0.5) * 0.000024, lon: a.lon + (b.lon - a.lon) * t - (b.lat - a.lat) * wander + (random() - 0.5) * 0.00004 });
   }
   return out;
 }

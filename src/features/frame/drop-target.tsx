@@ -3,12 +3,17 @@
 import { App } from 'antd';
 import { useEffect, useRef, useState } from 'react';
 import { usePathname, useRouter } from 'next/navigation';
+import { isTrackName } from '@/core/tracks/read-track';
 import { ListedDrive } from '@/storage/drives/listed-drive';
+import { addTracks } from '../session/add-tracks';
 import { offerFolder, takeInAddress } from '../session/connect-drive';
 import { session } from '../session/session';
 import { whichCatalog } from '../session/which-catalog';
 import styles from './frame.module.css';
 
+/** By their names; on the map whatever files are dropped, since tables and plain JSON can be tracks. */
+const areTracks = (files: readonly File[]) => files.length > 0 && files.every(({ name }) => isTrackName(name) || location.pathname === '/locate');
+const hasFolder = (event: DragEvent) => [...(event.dataTransfer?.items ?? [])].some((item) => item.webkitGetAsEntry()?.isDirectory ?? false);
 const carriesFiles = (event: DragEvent) => event.dataTransfer?.types.includes('Files') ?? false;
 
 /** A folder dropped on the window is a drive to connect; in Take in, something to take in from. */
@@ -18,7 +23,7 @@ export function DropTarget() {
   const say = useRef(message);
   const router = useRouter();
   const go = useRef(router.push);
-  const taking = usePathname() === '/take-in';
+  const path = usePathname();
   useEffect(() => {
     const enter = (event: DragEvent) => {
       if (!carriesFiles(event)) return;
@@ -32,7 +37,8 @@ export function DropTarget() {
       // the handles must be asked for while the event lasts
       const handles = [...(event.dataTransfer?.items ?? [])].filter(({ kind }) => kind === 'file').map((item) => item.getAsFileSystemHandle?.());
       const files = [...(event.dataTransfer?.files ?? [])];
-      if (whichCatalog() === 'demo') say.current.warning('This is the demo, and it is kept apart from your own photos. Leave the demo, then drop the folder again.');
+      if (areTracks(files) && !hasFolder(event)) void addTracks(files, say.current);
+      else if (whichCatalog() === 'demo') say.current.warning('This is the demo, and it is kept apart from your own photos. Leave the demo, then drop the folder again.');
       else void (location.pathname === '/take-in' ? takeIn(handles, files) : take(handles));
     };
     const takeIn = async (handles: (Promise<FileSystemHandle | null> | undefined)[], files: File[]) => {
@@ -56,5 +62,5 @@ export function DropTarget() {
       window.removeEventListener('drop', drop);
     };
   }, []);
-  return over ? <div className={styles.drop}>{taking ? 'Drop a card, a folder or photos to take in from' : 'Drop the folder to connect it as a drive'}</div> : null;
+  return over ? <div className={styles.drop}>{path === '/take-in' ? 'Drop a card, a folder or photos to take in from' : path === '/locate' ? 'Drop tracks here, or a folder to connect it as a drive' : 'Drop the folder to connect it as a drive'}</div> : null;
 }

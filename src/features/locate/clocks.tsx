@@ -8,7 +8,7 @@ import { differenceText, parseDifference, trueTime } from '@/core/locate/clock';
 import type { Fit } from '@/core/locate/fit';
 import type { Placing } from '@/core/search/placing';
 import { parseCaptured } from '@/core/time/captured';
-import { photos } from '@/ui/format';
+import { photos, plural } from '@/ui/format';
 import { session } from '../session/session';
 import { keepClock } from './keep-clock';
 import styles from './locate.module.css';
@@ -30,10 +30,13 @@ const zoneOptions = (): { value: string; label: string }[] => [
 
 export function Clocks({ placing, matching }: { placing: Placing; matching: Matching }) {
   const options = useMemo(zoneOptions, []);
+  const shown = matching.clocks.filter(({ meetsTrack }) => meetsTrack);
+  const others = matching.clocks.length - shown.length;
   return (
     <section className={styles.clocks} aria-label="Clocks">
       <h2>Clocks</h2>
-      <ul>{matching.clocks.map((clock) => <ClockLine key={placing.groups[clock.group]?.id} placing={placing} matching={matching} clock={clock} options={options} />)}</ul>
+      <ul>{shown.map((clock) => <ClockLine key={placing.groups[clock.group]?.id} placing={placing} matching={matching} clock={clock} options={options} />)}</ul>
+      {others > 0 && <p className="quiet">{plural(others, 'camera')} of days without a track not listed.</p>}
     </section>
   );
 }
@@ -46,14 +49,14 @@ function ClockLine({ placing, matching, clock, options }: { placing: Placing; ma
   const setDifference = (text: string) => {
     const seconds = parseDifference(text);
     if (seconds === null) message.warning('A difference is written 1 h 3 min 20 s, or -1:03:20, or in seconds.');
-    else void keepClock(placing, clock, { differenceSeconds: seconds });
+    else void keepClock(placing, clock, () => ({ differenceSeconds: seconds }));
     setTyped(null);
   };
   return (
     <li className={styles.clock} aria-label={`Clock of ${name}, ${group?.shoot ?? ''}`}>
       <strong>{name}</strong>
       <span className="quiet">{photos(clock.photos)} of {group?.shoot || 'no folder'}</span>
-      <label>Zone <Select size="small" showSearch value={clock.zone ?? AS_WRITTEN} options={options} aria-label={`Zone of the clock of ${name}`} onChange={(zone) => void keepClock(placing, clock, { zone: zone === AS_WRITTEN ? null : zone })} popupMatchSelectWidth={220} /></label>
+      <label>Zone <Select size="small" showSearch value={clock.zone ?? AS_WRITTEN} options={options} aria-label={`Zone of the clock of ${name}`} onChange={(zone) => void keepClock(placing, clock, () => ({ zone: zone === AS_WRITTEN ? null : zone }))} popupMatchSelectWidth={220} /></label>
       <label>Add <Input size="small" value={typed ?? differenceText(clock.differenceSeconds)} aria-label={`What to add to the clock of ${name}`} onChange={({ target }) => setTyped(target.value)} onPressEnter={({ currentTarget }) => setDifference(currentTarget.value)} onBlur={() => typed !== null && setDifference(typed)} /></label>
       <div className={styles.row}>
         <FitButton placing={placing} matching={matching} clock={clock} name={name} />
@@ -92,7 +95,7 @@ function FitButton({ placing, matching, clock, name }: { placing: Placing; match
         <div className={styles.fit}>
           <span>{differenceText(best.differenceSeconds)}, {SURE.find(([from]) => best.sureness >= from)?.[1]}</span>
           <span className="quiet">{best.by === 'positions' ? `explains ${best.explained} of ${best.asked} placed photos, half of them within ${Math.round(best.medianM ?? 0)} m of the track` : `${best.explained} of ${best.asked} photos at stops of the track`}</span>
-          <Button size="small" type="primary" onClick={() => void keepClock(placing, clock, { differenceSeconds: best.differenceSeconds }).then(() => setFound(null))}>Take it</Button>
+          <Button size="small" type="primary" onClick={() => void keepClock(placing, clock, () => ({ differenceSeconds: best.differenceSeconds })).then(() => setFound(null))}>Take it</Button>
           <Button size="small" type="text" onClick={() => setFound(null)}>Leave it</Button>
         </div>
       )}

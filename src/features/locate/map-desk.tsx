@@ -18,6 +18,7 @@ import { useSession } from '../session/session';
 import { nearestInTime } from './nearest-in-time';
 import styles from './locate.module.css';
 import { RecordCard } from '../record-card/record-card';
+import { SavePlaces } from './save-places';
 import { UnplacedList } from './unplaced-list';
 import { usePlacing } from './use-placing';
 
@@ -43,6 +44,7 @@ export function MapDesk() {
   return (
     <div className={styles.mapDesk}>
       <MapView scope={scope} version={version} show={show} onOpen={selectOnly} onDrop={(photoIds, position) => void place(photoIds, position)} onArea={(box) => setScope(withTerm(scope, 'area', areaText(box)))} onView={setCentre}>
+        {placing && <SavePlaces ids={placing.ids} names={placing.names} />}
         <div className={styles.goTo}><PlaceSearch label="Go to" near={centre} onGo={goTo} /></div>
       </MapView>
       <aside className={styles.beside} aria-label="Photos to place">

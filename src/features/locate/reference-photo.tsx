@@ -44,7 +44,7 @@ function Reading({ placing, clock, onDone }: { placing: Placing; clock: Clock; o
       <Radio.Group value={of} onChange={({ target }) => setOf(target.value as 'clock' | 'receiver')} options={[{ value: 'clock', label: 'a clock of the place' }, { value: 'receiver', label: 'a receiver, in UTC' }]} />
       <label>It shows <Input value={shown} onChange={({ target }) => setShown(target.value)} aria-label="What the clock shows" /></label>
       <p>{seconds === null ? 'A date and a time are wanted: 2026-08-30 11:03:20.' : `To be added to the camera’s clock: ${differenceText(seconds)}`}</p>
-      <div className={styles.row}><Button type="primary" disabled={seconds === null} onClick={() => seconds !== null && void keepClock(placing, clock, { differenceSeconds: seconds }).then(onDone)}>Take it</Button></div>
+      <div className={styles.row}><Button type="primary" disabled={seconds === null} onClick={() => seconds !== null && void keepClock(placing, clock, () => ({ differenceSeconds: seconds })).then(onDone)}>Take it</Button></div>
     </div>
   );
 }

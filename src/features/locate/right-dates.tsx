@@ -24,7 +24,7 @@ export function RightDates({ placing, clock, name }: { placing: Placing; clock: 
       const date = captured && rightedDate(captured, clock);
       return date === null ? [] : planSet([photo], 'captured', date);
     });
-    await session.change({ kind: 'together', changes: [{ kind: 'fields', origin: 'person', edits }, { kind: 'kept', shelf: 'clocks', before: clock.kept, after: clockToBe(placing, clock, { zone: null, differenceSeconds: 0 }) }] });
+    await session.change({ kind: 'together', changes: [{ kind: 'fields', origin: 'person', edits }, { kind: 'kept', shelf: 'clocks', before: clock.kept, after: clockToBe(placing, clock, clock.kept, { zone: null, differenceSeconds: 0 }) }] });
     message.success(`The dates of ${photos(edits.length)} were put right`);
   };
   if (clock.differenceSeconds === 0 && clock.zone === null) return null;

@@ -29,6 +29,10 @@ type Moved = { group: number; differenceSeconds: number } | null;
 interface Lane {
   clock: Clock;
   name: string;
+  /** The last part of its folder, or the accession. */
+  shoot: string;
+  /** No other row is of the same camera. */
+  isAlone: boolean;
   /** True times, in seconds. */
   times: number[];
 }
@@ -69,14 +73,17 @@ export function TimeChart({ placing, matching, onMove }: { placing: Placing; mat
     grip.current = null;
     setMoving(false);
     if (!moved || !clock || moved.differenceSeconds === clock.differenceSeconds) onMove(null);
-    else void keepClock(placing, clock, { differenceSeconds: moved.differenceSeconds }).then(() => onMove(null));
+    else {
+      onMove(moved); // stands until the catalog says the same
+      void keepClock(placing, clock, () => ({ differenceSeconds: moved.differenceSeconds })).then((made) => !made && onMove(null));
+    }
   };
   const byKey = (clock: Clock) => (event: KeyboardEvent) => {
     const sense = { ArrowLeft: -1, ArrowRight: 1 }[event.key];
     if (sense === undefined) return;
     event.preventDefault();
     event.stopPropagation();
-    void keepClock(placing, clock, { differenceSeconds: clock.differenceSeconds + sense * (event.shiftKey ? 60 : 1) });
+    void keepClock(placing, clock, (now) => ({ differenceSeconds: now + sense * (event.shiftKey ? 60 : 1) }));
   };
   return (
     <div ref={box} className={styles.chart} role="group" aria-label="Photos and tracks in time" style={{ height }}>
@@ -88,14 +95,14 @@ export function TimeChart({ placing, matching, onMove }: { placing: Placing; mat
           {lanes.map(({ clock, times }, index) => <Scatter key={placing.groups[clock.group]?.id} data={ticksOf(times, rows - 1.5 - index, secondsPerPixel)} shape={Tick} isAnimationActive={false} />)}
         </ScatterChart>
       )}
-      <span className={styles.laneName} style={{ top: 0 }}>Tracks</span>
-      {lanes.map(({ clock, name }, index) => (
+      <span className={styles.laneName} style={{ top: 0 }}>Tracks, in UTC</span>
+      {lanes.map(({ clock, name, shoot, isAlone }, index) => (
         <div
           key={placing.groups[clock.group]?.id} className={styles.lane} style={{ top: (index + 1) * LANE_PX, height: LANE_PX }} tabIndex={0} role="slider"
-          aria-label={`Photos of ${name}: arrow keys move their clock by a second, with Shift by a minute`} aria-valuenow={clock.differenceSeconds} aria-valuetext={differenceText(clock.differenceSeconds)} aria-valuemin={-93_600} aria-valuemax={93_600}
+          aria-label={`Photos of ${name}, ${shoot}: arrow keys move their clock by a second, with Shift by a minute`} aria-valuenow={clock.differenceSeconds} aria-valuetext={differenceText(clock.differenceSeconds)} aria-valuemin={-93_600} aria-valuemax={93_600}
           onPointerDown={start(clock)} onPointerMove={(event) => grip.current && onMove(differenceAt(event.clientX))} onPointerUp={end} onPointerCancel={end} onKeyDown={byKey(clock)}
         >
-          <span className={styles.laneName}>{name} <span className="mono quiet">{differenceText(clock.differenceSeconds)}</span></span>
+          <span className={styles.laneName} title={shoot}>{name} <span className="mono">{differenceText(clock.differenceSeconds)}</span>{!isAlone && <span className="quiet"> {shoot}</span>}</span>
         </div>
       ))}
     </div>
@@ -113,8 +120,11 @@ function lanesOf(placing: Placing, { clocks }: Matching): Lane[] {
     const time = clock && trueTime(parseCaptured(placing.captured[at] ?? ''), clock);
     if (time?.state === 'known') times[group]?.push(time.utcSeconds);
   });
-  return clocks
-    .map((clock): Lane => ({ clock, name: placing.groups[clock.group]?.camera || 'not recorded', times: (times[clock.group] ?? []).sort((a, b) => a - b) }))
+  const shown = clocks.filter(({ meetsTrack }) => meetsTrack);
+  const cameras = shown.map(({ group }) => placing.groups[group]?.camera);
+  const isAlone = (camera: string | undefined) => cameras.filter((one) => one === camera).length === 1;
+  return shown
+    .map((clock): Lane => ({ clock, name: placing.groups[clock.group]?.camera || 'not recorded', shoot: placing.groups[clock.group]?.shoot.split('/').at(-1) ?? '', isAlone: isAlone(placing.groups[clock.group]?.camera), times: (times[clock.group] ?? []).sort((a, b) => a - b) }))
     .filter((lane) => lane.times.length > 0)
     .sort((a, b) => b.times.length - a.times.length)
     .slice(0, LANES);

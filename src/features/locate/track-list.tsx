@@ -4,9 +4,10 @@ import { App, Button, Checkbox } from 'antd';
 import { useRef } from 'react';
 import { factsOf } from '@/core/tracks/track';
 import { isoOfSeconds } from '@/core/time/civil';
+import { offsetAt, offsetText } from '@/core/time/zone';
 import { droppedSentence, trackFaultSentence } from '@/messages/tracks';
-import { addTrack } from '@/storage/catalog/tracks';
 import { count, plural } from '@/ui/format';
+import { addTracks } from '../session/add-tracks';
 import { session } from '../session/session';
 import styles from './locate.module.css';
 import type { UsableTrack } from './use-matching';
@@ -16,31 +17,9 @@ const ACCEPT = '.gpx,.kml,.geojson,.json,.nmea,.log,.txt,.csv,.tsv';
 export function TrackList({ tracks, gapSeconds }: { tracks: UsableTrack[] | null; gapSeconds: number }) {
   const input = useRef<HTMLInputElement>(null);
   const { message } = App.useApp();
-  const add = async (files: readonly File[]) => {
-    for (const file of files) {
-      try {
-        const { record, isNew } = await addTrack(session.db, await session.handsAtWork.readTrack(file), file, Date.now());
-        const fault = record.fault && trackFaultSentence(record.fault);
-        if (fault) message.warning(`${file.name}: ${fault}`, 8);
-        else if (!isNew) message.info(`${file.name} is in the catalog already.`);
-      } catch (error) {
-        message.error(`${file.name} could not be read: ${error instanceof Error ? error.message : String(error)}`, 8);
-      }
-    }
-    session.wakeOutbox();
-  };
+  const add = (files: readonly File[]) => addTracks(files, message);
   return (
-    <section
-      className={styles.trackList} aria-label="Tracks"
-      onDragOver={(event) => event.preventDefault()}
-      onDrop={(event) => {
-        const files = [...event.dataTransfer.files].filter(({ size }) => size > 0);
-        if (files.length === 0) return;
-        event.preventDefault();
-        event.stopPropagation();
-        void add(files);
-      }}
-    >
+    <section className={styles.trackList} aria-label="Tracks">
       <div className={styles.headRow}>
         <h2>Tracks</h2>
         <Button size="small" onClick={() => input.current?.click()}>Add tracks…</Button>
@@ -58,15 +37,17 @@ export function TrackList({ tracks, gapSeconds }: { tracks: UsableTrack[] | null
 
 function TrackLine({ record, gapSeconds }: { record: UsableTrack; gapSeconds: number }) {
   const facts = factsOf(record.track, gapSeconds) ?? record.facts;
-  const day = isoOfSeconds(facts.firstUtc).slice(0, 10);
-  const hour = (utc: number) => isoOfSeconds(utc).slice(11, 16);
+  // on the clocks of the place, since that is how people remember a day
+  const offset = (record.zone !== null && offsetAt(record.zone, facts.firstUtc)) || 0;
+  const day = isoOfSeconds(facts.firstUtc + offset).slice(0, 10);
+  const hour = (utc: number) => isoOfSeconds(utc + offset).slice(11, 16);
   const left = record.dropped && droppedSentence(record.dropped);
   return (
     <li className={styles.trackLine}>
       <Checkbox checked={record.used} onChange={({ target }) => void session.db.tracks.update(record.id, { used: target.checked })}><span className="mono">{record.name}</span></Checkbox>
       {record.title && <span>{record.title}</span>}
-      <span className="quiet">{day} {hour(facts.firstUtc)} to {hour(facts.lastUtc)} UTC, {record.zone ?? 'zone not known'}</span>
-      <span className="quiet">{plural(facts.points, 'point')}, {(facts.lengthM / 1000).toFixed(1)} km, {facts.gaps.length === 0 ? 'no gap' : `${count(facts.gaps.length)} ${facts.gaps.length === 1 ? 'gap' : 'gaps'}: ${facts.gaps.slice(0, 3).map(({ fromUtc, toUtc }) => `${hour(fromUtc)}–${hour(toUtc)}`).join(', ')}`}</span>
+      <span className="quiet">{day} {hour(facts.firstUtc)} to {hour(facts.lastUtc)}, {record.zone === null ? 'UTC' : `${record.zone} (${offset === 0 ? 'UTC' : offsetText(offset)})`}</span>
+      <span className="quiet">{plural(facts.points, 'point')} in {plural(record.track.starts.length, 'stretch', 'stretches')}, {(facts.lengthM / 1000).toFixed(1)} km, {facts.gaps.length === 0 ? 'no longer gap' : `${count(facts.gaps.length)} ${facts.gaps.length === 1 ? 'gap' : 'gaps'}: ${facts.gaps.slice(0, 3).map(({ fromUtc, toUtc }) => `${hour(fromUtc)}–${hour(toUtc)}`).join(', ')}`}</span>
       {(left ?? record.fault) && <span className={styles.caution}>{[left, record.fault && trackFaultSentence(record.fault)].filter(Boolean).join(' ')}</span>}
     </li>
   );

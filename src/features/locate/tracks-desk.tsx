@@ -25,7 +25,7 @@ import { usePlacing } from './use-placing';
 /** Photos are read and written in lots, so that the screen goes on answering. */
 const LOT = 500;
 
-const KINDS = { matched: 'placed', keeps: 'keep theirs', unmatched: 'not matched' } as const;
+const KINDS = { matched: 'found', keeps: 'keep theirs', unmatched: 'not found' } as const;
 
 export function TracksDesk() {
   const { scope } = useScope();
@@ -49,6 +49,11 @@ export function TracksDesk() {
   useEffect(() => {
     dots.current?.show((matching?.outcomes ?? []).flatMap((outcome) => (outcome.state === 'matched' ? [{ ...outcome.position, how: outcome.how }] : [])));
   }, [matching]);
+
+  const kept = moved && matching?.clocks[moved.group]?.kept;
+  useEffect(() => {
+    if (moved && kept?.differenceSeconds === moved.differenceSeconds) setMoved(null);
+  }, [moved, kept]);
 
   const place = async () => {
     if (!placing || !matching) return;

@@ -21,6 +21,8 @@ export interface Clock extends ClockCorrection {
   /** What is kept of it; `null` while it is only proposed. */
   kept: KeptClock | null;
   photos: number;
+  /** A track that is used lies within two days of its photos. */
+  meetsTrack: boolean;
 }
 
 export interface Matching {
@@ -44,8 +46,7 @@ export function useMatching(placing: Placing | null, options: MatchOptions, move
   const kept = useLive(() => session.db.clocks.toArray(), []);
   const near = useMemo(() => {
     if (!placing || !tracks) return null;
-    const days = placing.captured.filter((text) => text !== '').map((text) => Date.parse(`${text.slice(0, 19)}Z`) / 1000);
-    const [first, last] = [Math.min(...days.slice(0, 1)), Math.max(...days.slice(-1))];
+    const [first, last] = [seconds(placing.captured.find((text) => text !== '')), seconds(placing.captured.findLast((text) => text !== ''))];
     return tracks.filter(({ facts }) => facts.lastUtc >= first - NEAR_SECONDS && facts.firstUtc <= last + NEAR_SECONDS);
   }, [placing, tracks]);
   const used = useMemo(() => near?.filter((record) => record.used) ?? null, [near]);
@@ -66,14 +67,21 @@ function clocksOf(placing: Placing, used: readonly UsableTrack[], kept: readonly
   return placing.groups.map(({ id }, group) => {
     const known = byId.get(id) ?? null;
     const proposed = known ?? clockProposed(captured[group] ?? [], zoneFor(captured[group] ?? [], used)) ?? NO_CORRECTION;
-    return { group, kept: known, photos: captured[group]?.length ?? 0, zone: proposed.zone, differenceSeconds: proposed.differenceSeconds };
+    return { group, kept: known, photos: captured[group]?.length ?? 0, meetsTrack: meets(captured[group] ?? [], used), zone: proposed.zone, differenceSeconds: proposed.differenceSeconds };
   });
+}
+
+const seconds = (text: string | undefined): number => (text ? Date.parse(`${text.slice(0, 19)}Z`) / 1000 : NaN);
+
+function meets(captured: readonly string[], used: readonly UsableTrack[]): boolean {
+  const timed = captured.filter((text) => text !== '');
+  const [first, last] = [seconds(timed[0]), seconds(timed.at(-1))];
+  return used.some(({ facts }) => facts.lastUtc >= first - NEAR_SECONDS && facts.firstUtc <= last + NEAR_SECONDS);
 }
 
 /** The zone of the track that lies nearest to the photos by date. */
 function zoneFor(captured: readonly string[], used: readonly UsableTrack[]): string | null {
-  const first = captured.find((text) => text !== '');
-  const at = first ? Date.parse(`${first.slice(0, 19)}Z`) / 1000 : NaN;
+  const at = seconds(captured.find((text) => text !== ''));
   let best: { zone: string | null; distance: number } | null = null;
   for (const { zone, facts } of used) {
     const distance = at < facts.firstUtc ? facts.firstUtc - at : at > facts.lastUtc ? at - facts.lastUtc : 0;

@@ -16,7 +16,7 @@ import { count, photos } from '@/ui/format';
 import { EditsTable } from '../describing/edits-preview';
 import { nearestPlaces } from '../map/places-client';
 import { useScope } from '../scope/use-scope';
-import { useSelection } from '../session/selection';
+import { clearSelection, useSelection } from '../session/selection';
 import { session } from '../session/session';
 import styles from './locate.module.css';
 import { usePlacing } from './use-placing';
@@ -81,6 +81,7 @@ export function WordsDesk() {
       <div className={styles.row}>
         <Radio.Group value={mode} onChange={({ target }) => { setMode(target.value as 'fill' | 'replace'); setPlanned(null); }} options={[{ value: 'fill', label: 'only where nothing stands' }, { value: 'replace', label: 'replace what stands there' }]} />
         {progress ? <Button onClick={() => stop.current?.abort()}>Cancel</Button> : <Button type="primary" disabled={ids.length === 0} onClick={() => void plan()}>Look them up</Button>}
+        {selected.size > 0 && !progress && <Button onClick={() => { clearSelection(); setPlanned(null); }}>For the whole scope instead</Button>}
       </div>
       {progress && <div><Progress percent={Math.floor((100 * progress.done) / Math.max(1, progress.of))} size="small" aria-label="progress" /><p className="quiet">{count(progress.done)} of {photos(progress.of)}</p></div>}
       {planned && (

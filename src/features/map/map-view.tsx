@@ -27,6 +27,9 @@ import { GROUND, landLayers } from './land';
 import styles from './map.module.css';
 import { ownTiles } from './own-tiles';
 
+/** Nearer than this the coast is wrong by what one sees. */
+const ROUGH_ZOOM = 11.5;
+
 const STYLES = { plain: 'Plain', dark: 'Dark', graticule: 'Graticule' } as const;
 type MapStyle = keyof typeof STYLES;
 
@@ -60,6 +63,7 @@ export function MapView({ scope, version, layers = NO_LAYERS, show = null, onOpe
   const { style } = useMapChoice();
   const { message } = App.useApp();
   const [own, setOwn] = useState<{ layer: Layer; name: string } | null>(null);
+  const [isNear, setIsNear] = useState(false);
   const [trouble, setTrouble] = useState<string | null>(null);
   const told = useRef({ onGround, onArea, onView });
   told.current = { onGround, onArea, onView };
@@ -77,6 +81,7 @@ export function MapView({ scope, version, layers = NO_LAYERS, show = null, onOpe
     made.on('singleclick', ({ coordinate }) => told.current.onGround?.(placeOf(coordinate)));
     made.on('moveend', () => {
       lastView = { centre: (view.getCenter() ?? [0, 0]) as [number, number], zoom: view.getZoom() ?? 3 };
+      setIsNear((view.getZoom() ?? 0) > ROUGH_ZOOM);
       told.current.onView?.(placeOf(view.getCenter() ?? [0, 0]));
     });
     setMap(made);
@@ -157,7 +162,7 @@ export function MapView({ scope, version, layers = NO_LAYERS, show = null, onOpe
         <button type="button" aria-label="Farther" onClick={() => zoomBy(-1)}>−</button>
       </div>
       {trouble && <p className={styles.trouble} role="alert">The land could not be drawn ({trouble}). Photos and tracks are where they are all the same.</p>}
-      <p className={styles.credit}>Land: Natural Earth. Names: GeoNames, CC BY 4.0</p>
+      <p className={styles.credit}>{isNear && !own ? 'So near the land, drawn at 1:10 million, is rough; tiles of your own show more. ' : ''}Land: Natural Earth. Names: GeoNames, CC BY 4.0</p>
     </div>
   );
 }

@@ -18,7 +18,7 @@ import { useLive } from '@/storage/catalog/live';
 import type { FileRecord, PhotoRecord } from '@/storage/catalog/records';
 import { cameraName } from '@/storage/catalog/search-feed';
 import { problemSentence } from '@/messages/problems';
-import { bytes, capturedWords, count, exposureWords, photos as photosWords, positionWords } from '@/ui/format';
+import { bytes, capturedWords, count, exposureWords, photos as photosWords } from '@/ui/format';
 import { RatingBars } from '@/ui/rating-bars';
 import { Neighbours } from '../scope/neighbours';
 import { findAddress } from '../scope/use-scope';
@@ -33,6 +33,7 @@ import { CopiesPanel } from './copies-panel';
 import { FieldLine } from './field-line';
 import { FieldGroupSection } from './field-group';
 import { FieldsChoice } from './fields-choice';
+import { PlacePanel } from './place-panel';
 import { PropertiesButton } from './properties-drawer';
 import { useChosenFields } from './chosen-fields';
 import { ValueOrigin } from './value-origin';
@@ -67,6 +68,7 @@ export const RecordCard = memo(function RecordCard({ total, photoId = null }: { 
       {only && photoId === null && <Picture photo={only} />}
       {only && <ConflictPanel photoId={only.id} />}
       {only && <Technical photo={only} />}
+      {only && <PlacePanel photo={only} />}
       {only && <Neighbours photo={only} file={files[0]} inSet={set !== null} />}
       <div className={styles.rating}>
         <RatingBars rating={rating.state === 'same' && typeof rating.value === 'number' ? rating.value : 0} size="large" />
