@@ -9,6 +9,12 @@ import path from 'node:path';
 import type { Page } from 'playwright-core';
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
 import { isPhotoName } from '@/core/containers/formats';
+import { parsePosition } from '@/core/geo/position';
+import { distanceM } from '@/core/geo/sphere';
+import { positionOf } from '@/demo/archive/exif-block';
+import { nameOf, viewsOf } from '@/demo/archive/shoot';
+import { SHOOTS } from '@/demo/archive/shoots';
+import { tracks } from '@/demo/archive/tracks';
 import { type Browser, dropFolder, openBrowser, removeProfile } from './browser';
 import { exiftool, until } from './folders';
 import { addKeywords, fill, jobEnded, openApplication, openPlace, selectPhoto, shownCount, tickDemoRun, typeScope } from './person';
@@ -56,6 +62,34 @@ async function sidecarsNamed(names: string[]): Promise<Record<string, { path: st
     }
   };
   await walk(await navigator.storage.getDirectory(), '');
+  return found;
+}
+
+/** Photos of the days with a track: their files, and where the script had the photographer stand. */
+const SIX_DAYS = SHOOTS.flatMap((shoot) => {
+  const track = tracks().find(({ drive, path: name }) => drive === shoot.drive && name.endsWith(`${shoot.at.slice(0, 10)}.gpx`));
+  return track && shoot.at.length >= 19 ? viewsOf(shoot).flatMap((view) => view.frames.map((frame) => ({ name: nameOf(shoot, frame), ...positionOf(shoot, view) }))) : [];
+});
+
+/** Positions and places of photos by the names of their files without the ending. In the page. */
+async function positionsNamed(names: string[]): Promise<Record<string, { position: string; created: string }>> {
+  const [{ name = '' } = {}] = (await indexedDB.databases()).filter((one) => one.name?.includes('demo'));
+  const db = await new Promise<IDBDatabase>((resolve) => {
+    const opening = indexedDB.open(name);
+    opening.onsuccess = () => resolve(opening.result);
+  });
+  const all = (store: string) => new Promise<Record<string, unknown>[]>((resolve) => {
+    const asked = db.transaction(store).objectStore(store).getAll();
+    asked.onsuccess = () => resolve(asked.result as Record<string, unknown>[]);
+  });
+  const photos = new Map((await all('photos')).map((photo) => [photo.id, photo.fields as Record<string, unknown>]));
+  const found: Record<string, { position: string; created: string }> = {};
+  for (const { path: file, photoId } of await all('files')) {
+    const base = /([^/]+)\.[^.]+$/.exec(String(file))?.[1] ?? '';
+    const fields = photos.get(photoId);
+    if (names.includes(base) && fields?.position !== undefined) found[base] = { position: String(fields.position), created: JSON.stringify(fields.locationCreated ?? '') };
+  }
+  db.close();
   return found;
 }
 
@@ -165,6 +199,13 @@ describe('the demo', () => {
       if (desk === 'Words') await page.getByRole('button', { name: /^rowing boat/ }).click();
       await look(`Describe, ${desk}`);
     }
+    await openPlace(page, 'Locate');
+    await typeScope(page, 'taken:2019-07-04');
+    for (const desk of ['Map', 'Tracks', 'Words for places', 'Spots of your own']) {
+      await page.getByRole('navigation', { name: 'Desks' }).getByRole('button', { name: desk, exact: true }).click();
+      await page.waitForTimeout(1500);
+      await look(`Locate, ${desk}`);
+    }
     await typeScope(page, '');
     for (const place of ['Overview', 'Take in', 'Safekeep'] as const) {
       await openPlace(page, place);
@@ -172,13 +213,53 @@ describe('the demo', () => {
       await look(place);
     }
     await page.getByRole('button', { name: 'Dark room' }).click();
-    for (const place of ['Overview', 'Take in', 'Sift', 'Describe', 'Safekeep', 'Find'] as const) {
+    for (const place of ['Overview', 'Take in', 'Sift', 'Describe', 'Locate', 'Safekeep', 'Find'] as const) {
       await openPlace(page, place);
       await page.waitForTimeout(400);
       await look(`${place} in the dark`);
     }
     await page.getByRole('button', { name: 'Light room' }).click();
     expect(found).toEqual([]);
+  });
+
+  it('the six days with a track are put right, placed and worded: every photo is within two metres of where the script stood', async () => {
+    const { page } = browser;
+    await openPlace(page, 'Locate');
+    const desk = (name: string) => page.getByRole('navigation', { name: 'Desks' }).getByRole('button', { name, exact: true }).click();
+    /** What the clocks of these days are off by, as the archive was planned. */
+    const clocks: Record<string, [camera: string, difference: string]> = { '2019-07-04': ['Norda K2', '-1:03:20'], '2023-03-26': ['Brim R1', '+1:00:00'] };
+    for (const day of ['2019-07-04', '2021-06-18', '2023-03-25', '2023-03-26', '2025-06-14', '2026-08-30']) {
+      await typeScope(page, `taken:${day}`);
+      await desk('Tracks');
+      await page.getByRole('region', { name: 'Tracks' }).getByText(`${day}.gpx`).waitFor();
+      const [camera, difference] = clocks[day] ?? [];
+      if (camera && difference) {
+        const box = page.getByRole('listitem', { name: new RegExp(`^Clock of ${camera}`) }).getByRole('textbox');
+        await box.fill(difference);
+        await box.press('Enter');
+      }
+      const found = page.getByRole('complementary', { name: 'What was found' });
+      await page.getByRole('checkbox', { name: 'also those that have a position' }).check();
+      await found.getByText('0 not found', { exact: true }).waitFor();
+      await found.getByRole('button', { name: /^Place \d+ photos$/ }).click();
+      await page.getByText(/^\d+ photos placed$/).first().waitFor();
+      await page.getByRole('checkbox', { name: 'also those that have a position' }).uncheck();
+      await found.getByText('0 found', { exact: true }).waitFor();
+      await desk('Words for places');
+      await page.getByRole('button', { name: 'Look them up' }).click();
+      await page.getByRole('button', { name: 'Write them' }).click();
+      await page.getByText(/^Words for the places of \d+ photos$/).first().waitFor();
+    }
+    const names = SIX_DAYS.map(({ name }) => name);
+    const placed = await page.evaluate(positionsNamed, names);
+    expect(Object.keys(placed).sort()).toEqual([...new Set(names)].sort());
+    for (const { name, lat, lon } of SIX_DAYS) {
+      const { position, created } = placed[name]!;
+      const found = parsePosition(position);
+      expect(found && distanceM(found, { lat, lon }), `${name}: ${position}`).toBeLessThan(2);
+      expect(created, name).toContain('FRO');
+    }
+    await typeScope(page, '');
   });
 
   it('is worked by keys alone: along the wall, up the ladder, into the single view and back, undo', async () => {

@@ -5,6 +5,7 @@ import { execFileSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
+import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
 import { isoOfSeconds, secondsOfIso } from '@/core/time/civil';
 import { type Browser, dropFolder, openBrowser, removeProfile } from './browser';
@@ -106,7 +107,7 @@ describe('a track beside the photos', () => {
     await found('7 keep theirs').waitFor();
     await difference().fill('0');
     await difference().press('Enter');
-    await page.getByRole('button', { name: 'Fit the clock of Norda K4 to the tracks' }).click();
+    await page.getByRole('button', { name: 'Fit to the tracks: Norda K4' }).click();
     await page.getByText(/^−1 h 3 min (19|20|21) s, quite sure$/).waitFor();
     await page.getByText(/^explains 7 of 7 placed photos, half of them within 0 m of the track$/).waitFor();
     await clock().getByRole('button', { name: 'Take it' }).click();
@@ -136,7 +137,7 @@ describe('a track beside the photos', () => {
 
   it('a photo of a clock gives the difference', async () => {
     const { page } = browser;
-    await page.getByRole('button', { name: 'A photo of a clock, for Norda K4' }).click();
+    await page.getByRole('button', { name: 'A photo of a clock…: Norda K4' }).click();
     const dialog = page.getByRole('dialog');
     await dialog.getByRole('radio', { name: 'a receiver, in UTC' }).click();
     await dialog.getByRole('textbox', { name: 'What the clock shows' }).fill(isoOfSeconds(TAKEN[0]!).replace('T', ' '));
@@ -148,7 +149,7 @@ describe('a track beside the photos', () => {
 
   it('the dates are put right as a change of its own; what the camera wrote stays in the file', async () => {
     const { page } = browser;
-    await page.getByRole('button', { name: 'Put the dates of Norda K4 right' }).click();
+    await page.getByRole('button', { name: 'Put its dates right…: Norda K4' }).click();
     await page.getByRole('button', { name: 'Put right', exact: true }).click();
     await page.getByText('The dates of 8 photos were put right').waitFor();
     await inTheFiles(() => sidecar(3)['XMP-photoshop:DateCreated']).toBe(`${exifTime(isoOfSeconds(TAKEN[3]! + 3600))}+01:00`);
@@ -203,6 +204,11 @@ describe('by hand', () => {
     await where.fill('klaksvik');
     await page.locator('.ant-select-dropdown:visible').getByText('Klaksvík, Norðoyar, Faroe Islands').click();
     await inTheFiles(() => position(7)).toEqual([62.22655, -6.58901]);
+    await beside().getByText('Place shown', { exact: true }).click();
+    await where.fill('klaksvik');
+    await page.locator('.ant-select-dropdown:visible').getByText('Klaksvík, Norðoyar, Faroe Islands').click();
+    await inTheFiles(() => sidecar(7)['XMP-iptcExt:LocationShown']).toMatchObject([{ City: 'Klaksvík', CountryCode: 'FRO', GPSLatitude: expect.closeTo(62.22655, 6) as number }]);
+    await beside().getByText('Where the camera stood', { exact: true }).click();
     await beside().getByRole('button', { name: 'Where the nearest in time is' }).click();
     await inTheFiles(() => position(7)).toEqual(position(6));
     await beside().getByRole('button', { name: 'Without a position' }).click();
@@ -227,6 +233,49 @@ describe('by hand', () => {
     await typeScope(page, '');
   });
 });
+
+describe('the map', () => {
+  it('shows tiles of the person’s own, and says so of a file that holds none', async () => {
+    const { page } = browser;
+    await openDesk('Map');
+    const pick = async (file: string) => {
+      const [chooser] = await Promise.all([page.waitForEvent('filechooser'), page.getByRole('button', { name: /^(Own tiles…|Tiles: )/ }).click()]);
+      await chooser.setFiles(file);
+    };
+    const own = newFolder('tiles');
+    put(own, 'other.pmtiles', Buffer.alloc(200));
+    await pick(path.join(own, 'other.pmtiles'));
+    await page.getByText('“other.pmtiles” is no PMTiles archive of version 3.').waitFor();
+    put(own, 'harbours.pmtiles', await oneTile());
+    await pick(path.join(own, 'harbours.pmtiles'));
+    await page.getByRole('button', { name: 'Tiles: harbours.pmtiles' }).waitFor();
+    await page.getByRole('button', { name: 'Without them' }).click();
+    await page.getByRole('button', { name: 'Own tiles…' }).waitFor();
+  });
+});
+
+/** A PMTiles archive (specification, version 3) with one picture, of the whole world, and nothing compressed. */
+async function oneTile(): Promise<Buffer> {
+  const tile = await sharp({ create: { width: 256, height: 256, channels: 3, background: '#8899aa' } }).png().toBuffer();
+  const directory = Buffer.from([1, 0, 1, ...varint(tile.length), 1]); // one entry: tile 0, a run of one, its length, its offset plus one
+  const metadata = Buffer.from('{}');
+  const header = Buffer.alloc(127);
+  header.write('PMTiles', 0, 'latin1');
+  header.writeUInt8(3, 7);
+  const places = [127, directory.length, 127 + directory.length, metadata.length, 0, 0, 127 + directory.length + metadata.length, tile.length, 1, 1, 1];
+  places.forEach((value, at) => header.writeBigUInt64LE(BigInt(value), 8 + at * 8));
+  header.writeUInt8(1, 96); // clustered
+  header.writeUInt8(1, 97); // directories and metadata are not compressed
+  header.writeUInt8(1, 98); // tiles are not compressed further
+  header.writeUInt8(2, 99); // PNG
+  header.writeInt32LE(-1_800_000_000, 102);
+  header.writeInt32LE(-850_000_000, 106);
+  header.writeInt32LE(1_800_000_000, 110);
+  header.writeInt32LE(850_000_000, 114);
+  return Buffer.concat([header, directory, metadata, tile]);
+}
+
+const varint = (value: number): number[] => (value < 128 ? [value] : [(value & 127) | 128, ...varint(value >>> 7)]);
 
 describe('words', () => {
   it('of the nearest place are shown, then written where nothing stands; a spot of one’s own goes before; a private one marks its photos', async () => {
@@ -276,7 +325,7 @@ describe('out and back', () => {
     const { page } = browser;
     await openPlace(page, 'Overview');
     const drive = page.getByRole('listitem').filter({ hasText: 'Studio' }).first();
-    await drive.getByRole('checkbox', { name: /into the/ }).check();
+    await drive.getByRole('checkbox', { name: 'write into the files' }).click(); // ticked once the catalog has it
     const gps = () => exiftool(folder, 'p0.jpg');
     await inTheFiles(() => [gps()['GPS:GPSLatitudeRef'], gps()['GPS:GPSMapDatum'], gps()['GPS:GPSProcessingMethod'], gps()['GPS:GPSDateStamp'], gps()['GPS:GPSTimeStamp']]).toEqual(['North', 'WGS-84', 'GPS', '2026:08:30', '10:01:35']);
     expect(Number(JSON.parse(execFileSync('exiftool', ['-json', '-n', '-GPS:GPSLatitude', path.join(folder, 'p0.jpg')], { encoding: 'utf8' }))[0].GPSLatitude)).toBeCloseTo(Number(position(0)[0]), 7);

@@ -89,7 +89,7 @@ function FitButton({ placing, matching, clock, name }: { placing: Placing; match
   const best = found?.positions ?? found?.stops;
   return (
     <>
-      <Button size="small" loading={running} disabled={matching.used.length === 0} onClick={() => void fit()} aria-label={`Fit the clock of ${name} to the tracks`}>Fit to the tracks</Button>
+      <Button size="small" loading={running} disabled={matching.used.length === 0} onClick={() => void fit()} aria-label={`Fit to the tracks: ${name}`}>Fit to the tracks</Button>
       {found && !best && <p className="quiet">Nothing to go by: two photos of this camera that have a position, or ten that were taken where the track stood still.</p>}
       {best && (
         <div className={styles.fit}>

@@ -3,18 +3,18 @@
 // The map of the scope, with the photos that have no position beside it, to be put where they belong: dragged, by coordinates, by
 // a name, or from another photo.
 
-import { App, Button } from 'antd';
+import { App, Button, Segmented } from 'antd';
 import { useMemo, useState } from 'react';
 import type { LatLon } from '@/core/geo/position';
 import { type Box, destination } from '@/core/geo/sphere';
 import { areaText, withTerm } from '@/core/scope/scope';
 import { photos, positionWords } from '@/ui/format';
-import { givePosition } from '../map/give-position';
+import { givePlaceShown, givePosition } from '../map/give-position';
 import { MapView } from '../map/map-view';
 import { PlaceSearch, type GoneTo } from '../map/place-search';
 import { useScope } from '../scope/use-scope';
 import { clearSelection, selectOnly, useSelection } from '../session/selection';
-import { useSession } from '../session/session';
+import { session, useSession } from '../session/session';
 import { nearestInTime } from './nearest-in-time';
 import styles from './locate.module.css';
 import { RecordCard } from '../record-card/record-card';
@@ -30,10 +30,20 @@ export function MapDesk() {
   const placing = usePlacing(scope);
   const [show, setShow] = useState<Box | null>(null);
   const [centre, setCentre] = useState<LatLon | null>(null);
+  const [which, setWhich] = useState<'camera' | 'shown'>('camera');
   const ids = useMemo(() => [...selected], [selected]);
-  const place = async (photoIds: readonly string[], position: LatLon) => {
-    await givePosition(photoIds, position);
-    message.success(`${photos(photoIds.length)} put at ${positionWords(position)}`);
+  const place = async (photoIds: readonly string[], to: GoneTo) => {
+    if (which === 'camera') await givePosition(photoIds, to);
+    else await givePlaceShown(photoIds, to);
+    message.success(which === 'camera' ? `${photos(photoIds.length)} put at ${positionWords(to)}` : `${photos(photoIds.length)}: ${to.city ?? positionWords(to)} is among the places shown`);
+  };
+  /** The frames of the sets of the selected photos get the place of the first that has one. */
+  const wholeSet = async () => {
+    const sets = await session.search.setsOf(ids);
+    const all = [...new Set(sets.flatMap((set) => set.ids))];
+    const from = placing?.ids.findIndex((id, at) => all.includes(id) && !Number.isNaN(placing.lat[at] ?? NaN)) ?? -1;
+    if (!placing || from < 0) message.warning('No photo of the set has a position yet.');
+    else await place(all, { lat: placing.lat[from] ?? 0, lon: placing.lon[from] ?? 0 });
   };
   const goTo = (to: GoneTo) => setShow(around(to, 1500));
   const copyNeighbour = async () => {
@@ -51,10 +61,12 @@ export function MapDesk() {
         {ids.length > 0 && (
           <section className={styles.hand} aria-label="By hand">
             <h2>{photos(ids.length)} selected</h2>
+            <Segmented size="small" value={which} onChange={(value) => setWhich(value as 'camera' | 'shown')} options={[{ value: 'camera', label: 'Where the camera stood' }, { value: 'shown', label: 'Place shown' }]} aria-label="Which place" />
             <PlaceSearch label="Put them at" near={centre} onGo={(to) => void place(ids, to)} />
             <div className={styles.row}>
               <Button size="small" disabled={!centre} onClick={() => centre && void place(ids, centre)}>At the middle of the map</Button>
               <Button size="small" onClick={() => void copyNeighbour()}>Where the nearest in time is</Button>
+              <Button size="small" onClick={() => void wholeSet()}>Its whole set the same</Button>
               <Button size="small" onClick={() => void givePosition(ids, null)}>Without a position</Button>
               <Button size="small" type="text" onClick={clearSelection}>Select none</Button>
             </div>

@@ -17,7 +17,7 @@ export function ReferencePhoto({ placing, clock, name }: { placing: Placing; clo
   const [open, setOpen] = useState(false);
   return (
     <>
-      <Button size="small" onClick={() => setOpen(true)} aria-label={`A photo of a clock, for ${name}`}>A photo of a clock…</Button>
+      <Button size="small" onClick={() => setOpen(true)} aria-label={`A photo of a clock…: ${name}`}>A photo of a clock…</Button>
       <Modal open={open} title={`What the clock of ${name} is off by`} footer={null} onCancel={() => setOpen(false)} destroyOnHidden width={620}>
         <Reading placing={placing} clock={clock} onDone={() => setOpen(false)} />
       </Modal>

@@ -30,7 +30,7 @@ export function RightDates({ placing, clock, name }: { placing: Placing; clock: 
   if (clock.differenceSeconds === 0 && clock.zone === null) return null;
   return (
     <Popconfirm title={`Put the dates of ${photos(ids.length)} right?`} description={`${differenceText(clock.differenceSeconds)}${clock.zone === null ? '' : `, in the zone ${clock.zone}`}. What the camera wrote stays in the file.`} okText="Put right" cancelText="Leave" onConfirm={() => void right()}>
-      <Button size="small" aria-label={`Put the dates of ${name} right`}>Put its dates right…</Button>
+      <Button size="small" aria-label={`Put its dates right…: ${name}`}>Put its dates right…</Button>
     </Popconfirm>
   );
 }

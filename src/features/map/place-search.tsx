@@ -6,9 +6,8 @@ import { parseCoordinates } from '@/core/geo/coordinates';
 import type { LatLon } from '@/core/geo/position';
 import { type FoundPlace, searchPlaces } from './places-client';
 
-export interface GoneTo extends LatLon {
-  name: string;
-}
+/** Where to, with the words of the place where it was found by its name. */
+export type GoneTo = LatLon & Partial<Pick<FoundPlace, 'city' | 'province' | 'country' | 'countryCode'>>;
 
 /** Coordinates in any notation, or a place by its name. */
 export function PlaceSearch({ label, near, onGo }: { label: string; near: LatLon | null; onGo: (to: GoneTo) => void }) {
@@ -33,8 +32,8 @@ export function PlaceSearch({ label, near, onGo }: { label: string; near: LatLon
     onGo(to);
   };
   const options = position
-    ? [{ value: '0', label: `${position.lat}, ${position.lon}`, to: { ...position, name: typed } }]
-    : found.map((place, at) => ({ value: String(at), label: [place.city, place.province, place.country].filter(Boolean).join(', '), to: { lat: place.lat, lon: place.lon, name: place.city } }));
+    ? [{ value: '0', label: `${position.lat}, ${position.lon}`, to: position as GoneTo }]
+    : found.map((place, at) => ({ value: String(at), label: [place.city, place.province, place.country].filter(Boolean).join(', '), to: { lat: place.lat, lon: place.lon, city: place.city, province: place.province, country: place.country, countryCode: place.countryCode } as GoneTo }));
   return (
     <AutoComplete
       value={typed} options={options} onChange={(value: string) => setTyped(value)} aria-label={label} placeholder="a place, or coordinates" style={{ width: '100%' }} defaultActiveFirstOption
