@@ -2,7 +2,9 @@ import { describe, expect, it } from 'vitest';
 import type { Change, SmartCollection } from '@/core/changes/change';
 import type { Problem } from '@/core/problems/problem';
 import { changeWords } from './changes';
+import type { TrackFault } from '@/core/tracks/read-track';
 import { faultSentence, problemSentence } from './problems';
+import { droppedSentence } from './tracks';
 
 /** One of each code; the type makes sure that none is forgotten. */
 const EVERY: { [C in Problem['code']]: Extract<Problem, { code: C }> } = {
@@ -47,8 +49,18 @@ describe('problems', () => {
     const sentence = problemSentence(problem);
     expect(sentence).toMatch(/^[A-Z].{15,}\.$/);
     for (const [name, value] of Object.entries(problem)) {
-      if (!['code', 'marker', 'offset', 'bytes'].includes(name)) expect(sentence).toContain(String(value));
+      if (!['code', 'marker', 'offset', 'bytes'].includes(name) && typeof value !== 'object') expect(sentence).toContain(String(value));
     }
+  });
+
+  it('what is wrong with a track is a sentence with its values, and what of it was left out is counted', () => {
+    const faults: TrackFault[] = [{ code: 'too-large', bytes: 9e9, limit: 512 * 1_048_576 }, { code: 'not-a-track' }, { code: 'doctype' }, { code: 'not-well-formed', detail: 'unclosed tag' }, { code: 'no-timed-points', withoutTime: 7 }, { code: 'no-timed-points', withoutTime: 0 }];
+    for (const fault of faults) expect(problemSentence({ code: 'track/fault', fault })).toMatch(/^[A-Z].{15,}\.$/);
+    expect(problemSentence({ code: 'track/fault', fault: faults[0]! })).toContain('512 MB');
+    expect(problemSentence({ code: 'track/fault', fault: faults[3]! })).toContain('unclosed tag');
+    expect(problemSentence({ code: 'track/fault', fault: faults[4]! })).toContain('7 points');
+    expect(droppedSentence({ withoutTime: 2, unreadable: 0, zoneless: 3 })).toBe('2 points without a time left out, 3 times without a zone taken as UTC.');
+    expect(droppedSentence({ withoutTime: 0, unreadable: 0, zoneless: 0 })).toBeNull();
   });
 
   it('a fault that has no sentence of its own is still named', () => {

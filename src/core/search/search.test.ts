@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { parseScope, quoted, termOf, withTerm } from '../scope/scope';
+import type { FieldValues } from '../fields/registry';
+import { areaText, parseScope, quoted, termOf, withTerm } from '../scope/scope';
 import { searchRecord as record } from '../../../tests/fixtures/records';
 import { foldText, wordsOf } from './fold';
 import { PhotoOrder } from './photo-order';
@@ -245,5 +246,45 @@ describe('the scope as text', () => {
     expect(termOf('boat camera:"Norda K4"', 'camera')).toBe('Norda K4');
     expect(termOf('boat', 'camera')).toBeNull();
     expect(quoted('Norda K4')).toBe('"Norda K4"');
+  });
+});
+
+describe('places', () => {
+  const at = (id: string, position: string | null, more: Partial<SearchRecord> = {}) => record(id, { ...more, fields: position === null ? {} : { position } });
+  const index = indexOf(at('slip', '62.227, -6.589'), at('near', '62.2285, -6.589'), at('far', '61.4, -6.7, 12 m'), at('date line', '-16.5, 179.9'), at('nowhere', null));
+
+  it.each([
+    ['near:62.227,-6.589,100m', ['slip']], ['near:62.227,-6.589,0.2km', ['slip', 'near']], ['area:62,-7,63,-6', ['slip', 'near']], ['area:-17,179,-16,-179', ['date line']],
+    ['without:position', ['nowhere']], ['-without:position -area:60,-7,63,-6', ['date line']],
+  ])('%s', (scope, ids) => expect(find(index, scope).sort()).toEqual([...ids].sort()));
+
+  it.each(['near:62.227,-6.589', 'near:95,0,1m', 'area:63,-7,62,-6', 'area:1,2,3', 'area:a,b,c,d'])('%s is not understood, and narrows nothing', (scope) => {
+    expect(parseScope(scope).notUnderstood).toEqual([scope]);
+    expect(find(index, scope)).toHaveLength(5);
+  });
+
+  it('an area reads back as it was written', () => {
+    const box = { south: -17.123456, west: 179, north: -16, east: -179.5 };
+    expect(parseScope(`area:${areaText(box)}`).clauses).toEqual([[{ not: false, test: { kind: 'area', box: { ...box, south: -17.12346 } } }]]);
+  });
+
+  it('heaps stand for every placed photo, each by its highest rung', () => {
+    const rated = indexOf(record('low', { fields: { position: '62.227, -6.589', rating: 1 } }), record('high', { fields: { position: '62.2271, -6.5891', rating: 4 } }), at('far', '10, 10'), at('nowhere', null));
+    const map = rated.mapOf('');
+    expect([map.placed, map.bounds]).toEqual([3, { south: 10, north: 62.2271, west: -6.5891, east: 10 }]);
+    const world = map.in({ south: -90, west: -180, north: 90, east: 180 }, 1);
+    expect(world.map(({ count, photoId }) => [count, photoId]).sort()).toEqual([[1, 'far'], [2, 'high']].sort());
+    expect(map.in({ south: 62, west: -7, north: 63, east: -6 }, 19).map(({ photoId }) => photoId).sort()).toEqual(['high', 'low']);
+    expect(rated.mapOf('rating:9').in({ south: -90, west: -180, north: 90, east: 180 }, 1)).toEqual([]);
+  });
+
+  it('photos are told to Locate in the order taken, by body and shoot', () => {
+    const taken = (id: string, captured: string, body: string, more: FieldValues = {}) => record(id, { day: Number(captured.slice(0, 10).replaceAll('-', '')), second: Number(captured.slice(11, 13)) * 3600, folders: ['2019/day'], shot: { ...record(id, {}).shot, body }, fields: { captured, ...more } });
+    const placing = indexOf(taken('b', '2019-07-05T10:00:00', 'K4 1'), taken('a', '2019-07-04T10:00:00+01:00', 'K4 1'), taken('c', '2019-07-06T10:00:00', 'K4 1', { identifier: ['2019.001.0007'], position: '1, 2' }), taken('d', '2019-07-07T11:00:00', 'K4 2')).placing('');
+    expect(placing.ids).toEqual(['a', 'b', 'c', 'd']);
+    expect(placing.captured[0]).toBe('2019-07-04T10:00:00+01:00');
+    expect([...placing.groupOf]).toEqual([0, 0, 1, 2]);
+    expect(placing.groups.map(({ shoot }) => shoot)).toEqual(['2019/day', '2019.001', '2019/day']);
+    expect([...placing.lat]).toEqual([NaN, NaN, 1, NaN]);
   });
 });

@@ -41,7 +41,9 @@ export function WordsDesk() {
   const [planned, setPlanned] = useState<Planned | null>(null);
   const [progress, setProgress] = useState<{ done: number; of: number } | null>(null);
   const stop = useRef<AbortController | null>(null);
-  const ids = selected.size > 0 ? [...selected] : (placing?.ids ?? []);
+  // what is selected elsewhere is not meant
+  const chosen = placing?.ids.filter((id) => selected.has(id)) ?? [];
+  const ids = chosen.length > 0 ? chosen : (placing?.ids ?? []);
 
   const plan = async () => {
     const abort = new AbortController();
@@ -77,11 +79,11 @@ export function WordsDesk() {
   return (
     <section className={styles.page} aria-label="Words for places">
       <h2>Words for places</h2>
-      <p className={styles.lead}>Town, province, country and its code of the nearest named place, for {selected.size > 0 ? `the ${photos(selected.size)} selected` : `the ${photos(ids.length)} of the scope`}. Spots of your own go before the gazetteer. Where a photo has no place of the camera yet, that is written too, with its position.</p>
+      <p className={styles.lead}>Town, province, country and its code of the nearest named place, for {chosen.length > 0 ? `the ${photos(chosen.length)} selected` : `the ${photos(ids.length)} of the scope`}. Spots of your own go before the gazetteer. Where a photo has no place of the camera yet, that is written too, with its position.</p>
       <div className={styles.row}>
         <Radio.Group value={mode} onChange={({ target }) => { setMode(target.value as 'fill' | 'replace'); setPlanned(null); }} options={[{ value: 'fill', label: 'only where nothing stands' }, { value: 'replace', label: 'replace what stands there' }]} />
         {progress ? <Button onClick={() => stop.current?.abort()}>Cancel</Button> : <Button type="primary" disabled={ids.length === 0} onClick={() => void plan()}>Look them up</Button>}
-        {selected.size > 0 && !progress && <Button onClick={() => { clearSelection(); setPlanned(null); }}>For the whole scope instead</Button>}
+        {chosen.length > 0 && !progress && <Button onClick={() => { clearSelection(); setPlanned(null); }}>For the whole scope instead</Button>}
       </div>
       {progress && <div><Progress percent={Math.floor((100 * progress.done) / Math.max(1, progress.of))} size="small" aria-label="progress" /><p className="quiet">{count(progress.done)} of {photos(progress.of)}</p></div>}
       {planned && (

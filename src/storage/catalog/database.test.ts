@@ -50,3 +50,20 @@ it('version 2 is brought to version 3: what waits still waits, and what was done
   expect(await db.collections.get('c')).toEqual({ ...collection, deleted: true, updatedAt: 9 });
   db.close();
 });
+
+it('version 5 is brought to version 6: a position that was only shown is a field, and what was edited stays', async () => {
+  const old = new Dexie('from-version-5');
+  old.version(5).stores({ drives: 'id', photos: 'id, imageSha256', files: 'id, driveId, photoId, state, fingerprint, [driveId+state], [driveId+provenAt]', journal: '++seq, state', outbox: 'id, driveId' });
+  await old.open();
+  const photo = { format: 'jpeg', embedded: { headline: 'as it came' }, fields: { headline: 'edited' }, gpsTime: '2019-07-04T13:03:21Z' };
+  await old.table('photos').bulkPut([{ ...photo, id: 'placed', gps: { lat: 62.227, lon: -6.589, altitudeM: 12.5 } }, { ...photo, id: 'not', gps: null, gpsTime: null }]);
+  old.close();
+
+  const db = new CatalogDatabase('from-version-5');
+  const placed = (await db.photos.get('placed'))!;
+  expect(placed.fields).toEqual({ headline: 'edited', position: '62.227, -6.589, 12.5 m', positionTime: '2019-07-04T13:03:21Z' });
+  expect(placed.embedded).toEqual({ headline: 'as it came', position: '62.227, -6.589, 12.5 m', positionTime: '2019-07-04T13:03:21Z' });
+  expect('gps' in placed).toBe(false);
+  expect((await db.photos.get('not'))!.fields).toEqual({ headline: 'edited' });
+  db.close();
+});
