@@ -109,7 +109,11 @@ async function placeDay(page: Page, day: string, { clock, gapMinutes = 10, notFo
   await page.getByRole('checkbox', { name: 'also those that have a position' }).uncheck();
   await found.getByText('0 found', { exact: true }).waitFor();
   await desk('Words for places');
-  await page.getByRole('button', { name: 'Look them up' }).click();
+  const look = page.getByRole('button', { name: 'Look them up' });
+  await look.waitFor();
+  const whole = page.getByRole('button', { name: 'For the whole scope instead' });
+  if (await whole.isVisible()) await whole.click(); // a photo is selected from before
+  await look.click();
   await page.getByRole('button', { name: 'Write them' }).click();
   await page.getByText(/^Words for the places of \d+ photos$/).first().waitFor();
   const placed = await page.evaluate(positionsByClock);
@@ -260,6 +264,7 @@ describe('the demo', () => {
     await placeDay(page, '2023-03-26', { clock: ['Brim R1', '+1:00:00'] });
     await placeDay(page, '2025-06-14');
     await typeScope(page, '');
+    await openPlace(page, 'Find');
   });
 
   it('is worked by keys alone: along the wall, up the ladder, into the single view and back, undo', async () => {
@@ -467,6 +472,7 @@ describe('the demo', () => {
     const { page } = browser;
     await placeDay(page, '2026-08-30', { gapMinutes: 1, notFound: 9 });
     await typeScope(page, '');
+    await openPlace(page, 'Find');
   });
 
   it('goes on where it was when the page is closed while it loads; left, it is gone from the browser', async () => {
