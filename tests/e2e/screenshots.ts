@@ -79,6 +79,7 @@ await page.getByRole('tree', { name: 'Vocabulary' }).getByRole('button', { name:
 await shoot('words');
 await openPlace(page, 'Locate');
 await typeScope(page, '');
+await page.getByRole('button', { name: 'Select none' }).click();
 await page.getByRole('group', { name: 'Photos on the map' }).getByRole('button').first().waitFor();
 await page.waitForTimeout(2500);
 await shoot('locate');

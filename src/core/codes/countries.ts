@@ -1,7 +1,7 @@
 // Countries by ISO 3166-1, from the package i18n-iso-countries.
 
-import countryCodes from 'i18n-iso-countries/codes.json';
-import countryNames from 'i18n-iso-countries/langs/en.json';
+import countryCodes from 'i18n-iso-countries/codes.json' with { type: 'json' };
+import countryNames from 'i18n-iso-countries/langs/en.json' with { type: 'json' };
 
 export interface Country {
   alpha2: string;

@@ -37,14 +37,14 @@ export function MapDesk() {
     else await givePlaceShown(photoIds, to);
     message.success(which === 'camera' ? `${photos(photoIds.length)} put at ${positionWords(to)}` : `${photos(photoIds.length)}: ${to.city ?? positionWords(to)} is among the places shown`);
   };
-  /** The frames of the sets of the selected photos get the place of the first that has one. */
-  const wholeSet = async () => {
-    const sets = await session.search.setsOf(ids);
-    const all = [...new Set(sets.flatMap((set) => set.ids))];
-    const from = placing?.ids.findIndex((id, at) => all.includes(id) && !Number.isNaN(placing.lat[at] ?? NaN)) ?? -1;
-    if (!placing || from < 0) message.warning('No photo of the set has a position yet.');
+  /** All of them get the place of the first of them that has one. */
+  const sameForAll = async (all: readonly string[]) => {
+    const wanted = new Set(all);
+    const from = placing?.ids.findIndex((id, at) => wanted.has(id) && !Number.isNaN(placing.lat[at] ?? NaN)) ?? -1;
+    if (!placing || from < 0) message.warning('None of them has a position yet.');
     else await place(all, { lat: placing.lat[from] ?? 0, lon: placing.lon[from] ?? 0 });
   };
+  const wholeSet = async () => sameForAll([...new Set((await session.search.setsOf(ids)).flatMap((set) => set.ids))]);
   const goTo = (to: GoneTo) => setShow(around(to, 1500));
   const copyNeighbour = async () => {
     const from = placing && nearestInTime(placing, ids);
@@ -66,6 +66,7 @@ export function MapDesk() {
             <div className={styles.row}>
               <Button size="small" disabled={!centre} onClick={() => centre && void place(ids, centre)}>At the middle of the map</Button>
               <Button size="small" onClick={() => void copyNeighbour()}>Where the nearest in time is</Button>
+              {ids.length > 1 && <Button size="small" onClick={() => void sameForAll(ids)}>All where the first is</Button>}
               <Button size="small" onClick={() => void wholeSet()}>Its whole set the same</Button>
               <Button size="small" onClick={() => void givePosition(ids, null)}>Without a position</Button>
               <Button size="small" type="text" onClick={clearSelection}>Select none</Button>

@@ -15,7 +15,7 @@ import { keepClock } from './keep-clock';
 import styles from './locate.module.css';
 import type { Clock, Matching } from './use-matching';
 
-const LABELS_PX = 168;
+const LABELS_PX = 196;
 const RIGHT_PX = 14;
 const LANE_PX = 26;
 const AXIS_PX = 30;

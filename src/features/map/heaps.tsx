@@ -16,7 +16,6 @@ export function Heaps({ map, scope, version, onOpen }: { map: OlMap; scope: stri
   const stage = useSession((state) => state.stage);
   const latest = useRef(0);
   const layer = useRef<HTMLDivElement>(null);
-  const shown = useRef<Heap[]>([]);
   const shownScope = useRef<string | null>(null);
 
   useEffect(() => {
@@ -43,12 +42,26 @@ export function Heaps({ map, scope, version, onOpen }: { map: OlMap; scope: stri
   }, [map, scope, version, stage]);
 
   useEffect(() => {
-    shown.current = heaps;
+    const elements = layer.current?.children ?? [];
+    const coordinates = heaps.map(({ lat, lon }) => fromLonLat([lon, lat]));
+    /** Where the map was when each was set in its place: while it is only pulled along, all move as one. */
+    let set: { resolution: number; anchor: number[] } | null = null;
     const place = () => {
-      const elements = layer.current?.children ?? [];
-      shown.current.forEach(({ lat, lon }, index) => {
+      const box = layer.current;
+      const resolution = map.getView().getResolution() ?? 1;
+      if (!box) return;
+      if (set?.resolution === resolution) {
+        const [x = 0, y = 0] = map.getPixelFromCoordinate(set.anchor) ?? [];
+        box.style.transform = `translate(${x}px, ${y}px)`;
+        return;
+      }
+      const anchor = map.getCoordinateFromPixel([0, 0]);
+      if (!anchor) return; // nothing is drawn yet
+      set = { resolution, anchor };
+      box.style.transform = 'translate(0, 0)';
+      coordinates.forEach((coordinate, index) => {
+        const [x = 0, y = 0] = map.getPixelFromCoordinate(coordinate) ?? [];
         const element = elements[index] as HTMLElement | undefined;
-        const [x = 0, y = 0] = map.getPixelFromCoordinate(fromLonLat([lon, lat])) ?? [];
         if (element) element.style.transform = `translate(${x}px, ${y}px)`;
       });
     };
@@ -62,8 +75,10 @@ export function Heaps({ map, scope, version, onOpen }: { map: OlMap; scope: stri
     else map.getView().animate({ center: fromLonLat([heap.lon, heap.lat]), zoom: Math.min(19, (map.getView().getZoom() ?? 0) + 2), duration: 200 });
   };
   return (
-    <div ref={layer} className={styles.heaps} role="group" aria-label="Photos on the map">
-      {heaps.map((heap) => <HeapButton key={`${heap.photoId} ${heap.count}`} heap={heap} onOpen={open} onPhoto={onOpen} />)}
+    <div className={styles.heaps}>
+      <div ref={layer} className={styles.moved} role="group" aria-label="Photos on the map">
+        {heaps.map((heap) => <HeapButton key={`${heap.photoId} ${heap.count}`} heap={heap} onOpen={open} onPhoto={onOpen} />)}
+      </div>
     </div>
   );
 }

@@ -162,7 +162,7 @@ export function MapView({ scope, version, layers = NO_LAYERS, show = null, onOpe
         <button type="button" aria-label="Farther" onClick={() => zoomBy(-1)}>−</button>
       </div>
       {trouble && <p className={styles.trouble} role="alert">The land could not be drawn ({trouble}). Photos and tracks are where they are all the same.</p>}
-      <p className={styles.credit}>{isNear && !own ? 'So near the land, drawn at 1:10 million, is rough; tiles of your own show more. ' : ''}Land: Natural Earth. Names: GeoNames, CC BY 4.0</p>
+      <p className={styles.credit}>{isNear && !own ? 'The land, at 1:10 million, is rough here. ' : ''}Land: Natural Earth. Names: GeoNames, CC BY 4.0</p>
     </div>
   );
 }

@@ -1,6 +1,6 @@
 'use client';
 
-// Where the photo was taken: the place in words first, then degrees, decimals on demand; the way to the map and to the photos around;
+// Where the photo was taken: the place in words first (its own, else those of the nearest named place), then degrees, decimals on demand; the way to the map and to the photos around;
 // and that the place goes along when the file is handed on.
 
 import Link from 'next/link';
@@ -22,7 +22,8 @@ const AROUND_M = 500;
 export function PlacePanel({ photo }: { photo: PhotoRecord }) {
   const position = positionIn(photo.fields);
   const [decimal, setDecimal] = useState(false);
-  const nearest = useNearest(position);
+  const own = [photo.fields.sublocation, photo.fields.city, photo.fields.province, photo.fields.country].filter((word) => typeof word === 'string');
+  const nearest = useNearest(own.length > 0 ? null : position);
   const spots = useLive(() => session.db.spots.toArray(), []) ?? [];
   if (!position) return null;
   const around = `near:${position.lat},${position.lon},${AROUND_M}m`;
@@ -30,6 +31,7 @@ export function PlacePanel({ photo }: { photo: PhotoRecord }) {
   const direction = typeof photo.fields.direction === 'string' ? parseDirection(photo.fields.direction) : null;
   return (
     <section className={styles.where} aria-label="Where it was taken">
+      {own.length > 0 && <strong>{own.join(', ')}</strong>}
       {nearest && <strong>{[nearest.city, nearest.province, nearest.country].filter(Boolean).join(', ')}{nearest.distanceM >= 1000 && <span className="quiet">, {awayWords(nearest.distanceM)} away</span>}</strong>}
       <button type="button" className="mono" onClick={() => setDecimal((now) => !now)} title={decimal ? 'Show degrees' : 'Show decimal degrees'}>{decimal ? `${position.lat}, ${position.lon}` : positionWords(position)}</button>
       {(position.altitudeM !== null || direction) && <span className="quiet">{[position.altitudeM === null ? null : `${Math.round(position.altitudeM)} m above the sea`, direction && `looking ${directionWords(direction)}`].filter(Boolean).join(', ')}</span>}
