@@ -4,7 +4,7 @@ import GeoJSON from 'ol/format/GeoJSON';
 import VectorLayer from 'ol/layer/Vector';
 import VectorSource from 'ol/source/Vector';
 import { Fill, Stroke, Style } from 'ol/style';
-import type { MultiPolygon, Polygon } from 'geojson';
+import type { MultiPolygon, Polygon, Position } from 'geojson';
 import { feature } from 'topojson-client';
 import type { GeometryCollection, Topology } from 'topojson-specification';
 
@@ -41,11 +41,33 @@ async function readCountries(name: string): Promise<VectorSource> {
   if (!response.ok) throw new Error(`the map could not be read (${response.status})`);
   const topology = (await response.json()) as Countries;
   const collection = feature(topology, topology.objects.countries);
-  const single = collection.features.flatMap(({ geometry }) => polygonsOf(geometry as Polygon | MultiPolygon)).map((geometry) => ({ type: 'Feature' as const, properties: {}, geometry }));
+  const single = collection.features.flatMap(({ geometry }) => polygonsOf(geometry as Polygon | MultiPolygon)).flatMap(acrossTheDateLine).map((geometry) => ({ type: 'Feature' as const, properties: {}, geometry }));
   return new VectorSource({ features: new GeoJSON().readFeatures({ type: 'FeatureCollection', features: single }, { featureProjection: 'EPSG:3857' }) });
 }
 
 const polygonsOf = (geometry: Polygon | MultiPolygon): Polygon[] => (geometry.type === 'Polygon' ? [geometry] : geometry.coordinates.map((coordinates) => ({ type: 'Polygon', coordinates })));
+
+/** The package joins what lies on both sides of the antimeridian: a ring goes on past 180°, and is drawn once more from the other side. */
+function acrossTheDateLine({ coordinates }: Polygon): Polygon[] {
+  const rings = coordinates.map(unrolled);
+  const longitudes = rings.flat().map(([lon = 0]) => lon);
+  const shifted = (by: number): Polygon => ({ type: 'Polygon', coordinates: rings.map((ring) => ring.map(([lon = 0, lat = 0]) => [lon + by, lat])) });
+  if (longitudes.some((lon) => lon > 180)) return [shifted(0), shifted(-360)];
+  if (longitudes.some((lon) => lon < -180)) return [shifted(0), shifted(360)];
+  return [shifted(0)];
+}
+
+/** Without jumps from one edge of the map to the other; a ring around a pole, which does not come back to where it began, stays as it is. */
+function unrolled(ring: Position[]): Position[] {
+  let turns = 0;
+  const rolled = ring.map(([lon = 0, lat = 0], at) => {
+    const before = ring[at - 1]?.[0];
+    if (before !== undefined && lon - before > 180) turns -= 360;
+    if (before !== undefined && lon - before < -180) turns += 360;
+    return [lon + turns, lat];
+  });
+  return turns === 0 ? rolled : ring;
+}
 
 /** From this resolution on (metres a pixel at the equator) the finer land is drawn. */
 const FINE_RESOLUTION = 2500;
