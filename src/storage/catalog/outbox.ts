@@ -15,7 +15,7 @@ import { moveWanted } from './moves';
 import type { AccessionFileRecord, DriveRecord, OutboxRecord, OutboxTask } from './records';
 import { eraseSetAside } from './set-aside';
 import { writeSidecar } from './sidecars';
-import { writeTrack } from './tracks';
+import { writeTracks } from './tracks';
 
 /**
  * Items in work at once. Closing a file costs 4 to 150 ms on a real disk, and 5 s at some files when the browser wants
@@ -107,7 +107,6 @@ async function doTask(tools: OutboxTools, record: DriveRecord, drive: Drive, tas
     case 'archive': return writeArchive(db, record, drive);
     case 'manifest': return writeFixityOf(db, record.id, drive).then(() => 'written');
     case 'accession': return writeAccessionOf(db, drive, task.accessionId);
-    case 'track': return writeTrack(db, record.id, drive, task.trackId);
     case 'erase': return eraseSetAside(db, drive, task.fileId, onPhotos);
     case 'move': return 'nothing-to-do';
   }
@@ -117,6 +116,7 @@ async function writeArchive(db: CatalogDatabase, record: DriveRecord, drive: Dri
   const current = (await db.drives.get(record.id)) ?? record;
   await writeDriveFile(drive, { id: current.id, name: current.name, createdAt: current.addedAt });
   for (const shelf of SHELVES) await meetShelf(db, drive, shelf);
+  await writeTracks(db, record.id, drive);
   return 'written';
 }
 

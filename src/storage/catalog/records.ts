@@ -136,11 +136,9 @@ export type OutboxTask =
   | { kind: 'move'; fileId: string }
   /** A copy of what lies on another drive; of a photo, or (`photoId` null) of what was taken in beside one. */
   | { kind: 'copy'; photoId: string | null; from: { driveId: string; path: string }; path: string; sha256: string; accessionFileId: string }
-  /** The drive's mark and all that is kept under names. */
+  /** The drive's mark, all that is kept under names, and the tracks that were handed over. */
   | { kind: 'archive' }
   | { kind: 'manifest' }
-  /** A track that was handed over is to be kept in the archive folder. */
-  | { kind: 'track'; trackId: string }
   /** A file that was set aside is to be erased, with its sidecar and what lies beside it. */
   | { kind: 'erase'; fileId: string }
   | { kind: 'accession'; accessionId: string };

@@ -1,11 +1,13 @@
 // Tracks in the catalog: those that lie on the drives beside the photos, and those a person hands over, which are kept in the
 // archive folder of every drive.
 
+import { sameBytes } from '@/core/bytes/join';
 import { isTrackName } from '@/core/tracks/read-track';
 import { ARCHIVE_FOLDER, type Drive, type DriveEntry, splitPath } from '../drives/drive';
 import { bytesOf, readIfThere, replaceFile } from '../drives/safe-write';
 import { type JobTools, forEachItem, troubleOf } from '../jobs/job-tools';
 import type { ReadTrack } from '../jobs/hands';
+import { queueArchives } from './changes';
 import type { CatalogDatabase } from './database';
 import type { ItemTrouble, TrackRecord } from './records';
 
@@ -25,28 +27,34 @@ export async function addTrack(db: CatalogDatabase, read: ReadTrack, file: File,
     const known = await db.tracks.get(record.id);
     if (known) return { record: known, isNew: false };
     await db.tracks.put({ ...record, kept });
-    await db.outbox.bulkPut((await db.drives.toArray()).map(({ id }) => ({ id: `${id}/ track ${record.id}`, driveId: id, task: { kind: 'track', trackId: record.id }, queuedAt: at, trouble: null })));
+    await queueArchives(db, at);
     return { record, isNew: true };
   });
 }
 
-/** Puts a track that was handed over into the drive's archive folder. Two of one name are told apart by the beginning of their digest. */
-export async function writeTrack(db: CatalogDatabase, driveId: string, drive: Drive, trackId: string): Promise<'written' | 'nothing-to-do'> {
-  const record = await db.tracks.get(trackId);
-  if (!record?.kept || record.places.some((place) => place.driveId === driveId)) return 'nothing-to-do';
-  const bytes = await bytesOf(record.kept);
-  const dot = record.name.lastIndexOf('.');
-  const names = [record.name, `${record.name.slice(0, dot)} ${trackId.slice(0, 8)}${record.name.slice(dot)}`];
-  for (const name of names) {
-    const path = `${TRACKS_FOLDER}/${name}`;
-    const there = await readIfThere(drive, path);
-    if (there && !(there.length === bytes.length && there.every((byte, at) => byte === bytes[at]))) continue;
-    if (!there) await replaceFile(drive, path, bytes, null);
-    const file = await drive.open(path);
-    await db.tracks.update(trackId, { places: [...record.places, { driveId, path, sizeBytes: file.size, modifiedMs: file.lastModified }] });
-    return 'written';
+/** Puts the tracks that were handed over, and are not there yet, into the drive's archive folder. */
+export async function writeTracks(db: CatalogDatabase, driveId: string, drive: Drive): Promise<void> {
+  const waiting = await db.tracks.filter(({ kept, places }) => kept !== null && !places.some((place) => place.driveId === driveId)).toArray();
+  for (const { id, name, kept } of waiting) {
+    if (!kept) continue;
+    const path = await placeTrack(drive, id, name, await bytesOf(kept));
+    if (path === null) continue;
+    const { size: sizeBytes, lastModified: modifiedMs } = await drive.open(path);
+    await db.tracks.where('id').equals(id).modify((record) => void record.places.push({ driveId, path, sizeBytes, modifiedMs }));
   }
-  return 'nothing-to-do';
+}
+
+/** Two of one name are told apart by the beginning of their digest. Nothing is written over; `null` where both names are taken by others. */
+async function placeTrack(drive: Drive, id: string, name: string, bytes: Uint8Array<ArrayBuffer>): Promise<string | null> {
+  const dot = name.lastIndexOf('.');
+  const [base, ending] = dot > 0 ? [name.slice(0, dot), name.slice(dot)] : [name, ''];
+  for (const path of [`${TRACKS_FOLDER}/${name}`, `${TRACKS_FOLDER}/${base} ${id.slice(0, 8)}${ending}`]) {
+    const there = await readIfThere(drive, path);
+    if (there && !sameBytes(there, bytes)) continue;
+    if (!there) await replaceFile(drive, path, bytes, null);
+    return path;
+  }
+  return null;
 }
 
 /** Reads the tracks of a drive that are not as recorded; those that are gone from it lose their place there. */
