@@ -37,6 +37,7 @@ export function TracksDesk() {
   const [moved, setMoved] = useState<{ group: number; differenceSeconds: number } | null>(null);
   const [kind, setKind] = useState<Outcome['state']>('matched');
   const [doing, setDoing] = useState<number | null>(null);
+  const cancelled = useRef(false);
   const options = useMemo(() => ({ gapSeconds: gapMinutes * 60, replace }), [gapMinutes, replace]);
   const matching = useMatching(placing, options, moved);
   const counts = countsOf(matching?.outcomes ?? []);
@@ -59,6 +60,7 @@ export function TracksDesk() {
     if (!placing || !matching) return;
     const wanted = matching.outcomes.flatMap((outcome, at) => (outcome.state === 'matched' ? [{ id: placing.ids[at] ?? '', outcome }] : []));
     setDoing(0);
+    cancelled.current = false;
     try {
       const edits = [];
       for (let at = 0; at < wanted.length; at += LOT) {
@@ -69,6 +71,7 @@ export function TracksDesk() {
           if (outcome) edits.push(...planPosition(photo, { position: outcome.position, method: 'GPS', utcSeconds: outcome.utcSeconds }));
         }
         setDoing(at + lot.length);
+        if (cancelled.current) return; // nothing was written yet
       }
       await session.change({ kind: 'fields', origin: 'person', edits });
       message.success(`${photos(wanted.length)} placed`);
@@ -92,6 +95,7 @@ export function TracksDesk() {
           <label>Accepted gap <InputNumber size="small" min={0} max={1440} value={gapMinutes} onChange={(value) => value !== null && setGapMinutes(value)} aria-label="Accepted gap in minutes" /> min</label>
           <Checkbox checked={replace} onChange={({ target }) => setReplace(target.checked)}>also those that have a position</Checkbox>
           <Button type="primary" disabled={counts.matched === 0 || doing !== null} loading={doing !== null} onClick={() => void place()}>{doing === null ? `Place ${photos(counts.matched)}` : `${count(doing)} of ${count(counts.matched)}`}</Button>
+          {doing !== null && <Button onClick={() => (cancelled.current = true)}>Cancel</Button>}
         </div>
         <Segmented block size="small" value={kind} onChange={(value) => setKind(value as Outcome['state'])} options={(Object.keys(KINDS) as Outcome['state'][]).map((one) => ({ value: one, label: `${count(counts[one])} ${KINDS[one]}` }))} aria-label="Which photos are listed" />
         {placing && matching ? <FoundList placing={placing} matching={matching} kind={kind} /> : <p className={styles.note}>Looking…</p>}
