@@ -1,17 +1,13 @@
 // Describing with 100,000 photos: a keyword for 10,000 of them in the built application; two words merged over all of them, and what is
 // offered while typing in a vocabulary of 20,000, in Node. Each against the plainest way to do the same.
 
-import { mkdirSync } from 'node:fs';
-import path from 'node:path';
 import { planOnPhotos } from '../src/core/vocabulary/plan';
 import { Completions } from '../src/core/vocabulary/completion';
 import { findAlike } from '../src/core/vocabulary/alike';
 import { plain, vocabularyOf } from '../src/core/vocabulary/vocabulary';
-import { openBrowser, removeProfile } from '../tests/e2e/browser';
-import { photoBytes, put, until } from '../tests/e2e/folders';
-import { connectFolder, openApplication, openPlace, shownCount, typeScope } from '../tests/e2e/person';
-import { ORIGIN, withApplication } from './server';
-import { fillCatalog } from './sift';
+import { until } from '../tests/e2e/folders';
+import { openPlace, shownCount, typeScope } from '../tests/e2e/person';
+import { withFilledCatalog } from './sift';
 
 const PHOTOS = 100_000;
 const WORDS = 20_000;
@@ -51,66 +47,51 @@ function coreFigures(): string {
 
 export async function benchDescribe(work: string): Promise<void> {
   console.log(`describe ${coreFigures()}`);
-  await withApplication(async () => {
-    const folder = path.join(work, 'one');
-    mkdirSync(folder, { recursive: true });
-    put(folder, 'one.jpg', await photoBytes({ headline: 'One' }));
-    const browser = await openBrowser({ origin: ORIGIN });
-    const { page, profile } = browser;
-    try {
-      await openApplication(page, ORIGIN);
-      await connectFolder(browser, folder, 'One');
-      await fillCatalog(page, PHOTOS);
-      await page.goto(`${ORIGIN}/find`);
-      await until('all photos', async () => (await shownCount(page)) === PHOTOS + 1, 240_000);
-      await page.waitForTimeout(3000);
-      // of the ninety towns of the made photos, eleven begin so
-      await typeScope(page, 'city:"Town 1"');
-      await until('the towns', async () => ((number) => number > GIVEN && number < PHOTOS)(await shownCount(page)));
-      const count = await shownCount(page);
-      await page.getByRole('textbox', { name: 'Scope' }).press('Escape');
-      await page.keyboard.press('Control+a');
-      await page.getByLabel('Add keywords').waitFor();
-      await page.waitForTimeout(2000);
-      await page.getByLabel('Add keywords').fill('given');
-      const started = Date.now();
-      await page.keyboard.press('Enter');
-      await page.getByRole('button', { name: 'Take away “given”' }).waitFor({ timeout: 120_000 });
-      const shown = Date.now() - started;
-      // the plainest way: the same records written into the database and nothing else
-      const alone = await page.evaluate(async (number) => {
-        const db = await new Promise<IDBDatabase>((resolve) => {
-          const open = indexedDB.open('wembo');
-          open.onsuccess = () => resolve(open.result);
-        });
-        const read = db.transaction('photos').objectStore('photos').getAll(undefined, number);
-        const records = await new Promise<unknown[]>((resolve) => (read.onsuccess = () => resolve(read.result as unknown[])));
-        const before = performance.now();
-        const transaction = db.transaction('photos', 'readwrite');
-        for (const record of records) transaction.objectStore('photos').put(record);
-        await new Promise((resolve) => (transaction.oncomplete = resolve));
-        return performance.now() - before;
-      }, count);
-      console.log(`         a keyword for ${count.toLocaleString('en')} of ${PHOTOS.toLocaleString('en')} photos: shown after ${shown} ms, ${(shown / alone).toFixed(1)} times writing those records alone (${alone.toFixed(0)} ms)`);
-      await openPlace(page, 'Describe');
-      await page.getByRole('button', { name: 'Words', exact: true }).click();
-      await page.getByLabel('New word').fill('harbour; port');
-      await page.keyboard.press('Enter');
-      await page.getByLabel('Find a word').fill('harbour');
-      await page.getByRole('tree').getByRole('button', { name: /^harbour/ }).click();
-      await page.getByLabel('Merge into another word').fill('port');
-      await page.keyboard.press('Escape');
-      const asked = Date.now();
-      await page.getByRole('button', { name: 'Merge', exact: true }).click();
-      await page.getByRole('dialog').getByText('follow, with their sidecars').waitFor({ timeout: 240_000 });
-      const said = Date.now() - asked;
-      await page.getByRole('dialog').getByRole('button', { name: 'Do it' }).click();
-      await page.getByLabel('Find a word').fill('port');
-      await page.getByText(/^100.000 photos$/).first().waitFor({ timeout: 300_000 });
-      console.log(`         merging a word that ${PHOTOS.toLocaleString('en')} photos carry: counted and said in ${said} ms, done and shown ${Date.now() - asked} ms after it was asked for`);
-    } finally {
-      await browser.close();
-      removeProfile(profile);
-    }
+  await withFilledCatalog(work, PHOTOS, async (page) => {
+    await page.waitForTimeout(3000);
+    // of the ninety towns of the made photos, eleven begin so
+    await typeScope(page, 'city:"Town 1"');
+    await until('the towns', async () => ((number) => number > GIVEN && number < PHOTOS)(await shownCount(page)));
+    const count = await shownCount(page);
+    await page.getByRole('textbox', { name: 'Scope' }).press('Escape');
+    await page.keyboard.press('Control+a');
+    await page.getByLabel('Add keywords').waitFor();
+    await page.waitForTimeout(2000);
+    await page.getByLabel('Add keywords').fill('given');
+    const started = Date.now();
+    await page.keyboard.press('Enter');
+    await page.getByRole('button', { name: 'Take away “given”' }).waitFor({ timeout: 120_000 });
+    const shown = Date.now() - started;
+    // the plainest way: the same records written into the database and nothing else
+    const alone = await page.evaluate(async (number) => {
+      const db = await new Promise<IDBDatabase>((resolve) => {
+        const open = indexedDB.open('wembo');
+        open.onsuccess = () => resolve(open.result);
+      });
+      const read = db.transaction('photos').objectStore('photos').getAll(undefined, number);
+      const records = await new Promise<unknown[]>((resolve) => (read.onsuccess = () => resolve(read.result as unknown[])));
+      const before = performance.now();
+      const transaction = db.transaction('photos', 'readwrite');
+      for (const record of records) transaction.objectStore('photos').put(record);
+      await new Promise((resolve) => (transaction.oncomplete = resolve));
+      return performance.now() - before;
+    }, count);
+    console.log(`         a keyword for ${count.toLocaleString('en')} of ${PHOTOS.toLocaleString('en')} photos: shown after ${shown} ms, ${(shown / alone).toFixed(1)} times writing those records alone (${alone.toFixed(0)} ms)`);
+    await openPlace(page, 'Describe');
+    await page.getByRole('button', { name: 'Words', exact: true }).click();
+    await page.getByLabel('New word').fill('harbour; port');
+    await page.keyboard.press('Enter');
+    await page.getByLabel('Find a word').fill('harbour');
+    await page.getByRole('tree').getByRole('button', { name: /^harbour/ }).click();
+    await page.getByLabel('Merge into another word').fill('port');
+    await page.keyboard.press('Escape');
+    const asked = Date.now();
+    await page.getByRole('button', { name: 'Merge', exact: true }).click();
+    await page.getByRole('dialog').getByText('follow, with their sidecars').waitFor({ timeout: 240_000 });
+    const said = Date.now() - asked;
+    await page.getByRole('dialog').getByRole('button', { name: 'Do it' }).click();
+    await page.getByLabel('Find a word').fill('port');
+    await page.getByText(/^100.000 photos$/).first().waitFor({ timeout: 300_000 });
+    console.log(`         merging a word that ${PHOTOS.toLocaleString('en')} photos carry: counted and said in ${said} ms, done and shown ${Date.now() - asked} ms after it was asked for`);
   });
 }

@@ -13,11 +13,8 @@ import { MapPhotos } from '../src/core/search/map-photos';
 import { isoOfSeconds, secondsOfIso } from '../src/core/time/civil';
 import { readTrack } from '../src/core/tracks/read-track';
 import { BARE_JPEG } from '../tests/fixtures/made-files';
-import { openBrowser, removeProfile } from '../tests/e2e/browser';
-import { photoBytes, put, until } from '../tests/e2e/folders';
-import { connectFolder, openApplication, shownCount } from '../tests/e2e/person';
-import { ORIGIN, withApplication } from './server';
-import { fillCatalog } from './sift';
+import { ORIGIN } from './server';
+import { withFilledCatalog } from './sift';
 
 const POINTS = 500_000;
 const PHOTOS = 10_000;
@@ -126,31 +123,16 @@ export async function benchLocate(work: string): Promise<void> {
   console.log(`locate   ${matching(work)}`);
   console.log(`         ${gathering()}`);
   console.log(`         ${naming()}`);
-  await withApplication(async () => {
-    const folder = path.join(work, 'one');
-    mkdirSync(folder, { recursive: true });
-    put(folder, 'one.jpg', await photoBytes({ headline: 'One' }));
-    const browser = await openBrowser({ origin: ORIGIN });
-    const { page, profile } = browser;
-    try {
-      await openApplication(page, ORIGIN);
-      await connectFolder(browser, folder, 'One');
-      await fillCatalog(page, PLACED);
-      await page.goto(`${ORIGIN}/find`);
-      await until('all photos', async () => (await shownCount(page)) === PLACED + 1, 240_000);
-      const figures: string[] = [];
-      for (const [words, scope] of [['without a photo', 'headline:nosuchword'], [`with ${number(PLACED)} photos`, '']] as const) {
-        await page.goto(`${ORIGIN}/locate?desk=map&q=${scope}`);
-        await page.getByRole('application').waitFor({ timeout: 120_000 });
-        if (scope === '') await page.getByRole('group', { name: 'Photos on the map' }).getByRole('button').first().waitFor({ timeout: 120_000 });
-        await page.waitForTimeout(6000);
-        const { frames, late, longest } = await framesWhile(page, () => pullAbout(page));
-        figures.push(`${words} ${Math.round((late / frames) * 1000)} of 1,000 frames over 32 ms, the longest ${longest.toFixed(0)} ms`);
-      }
-      console.log(`         the map pulled about and zoomed: ${figures.join('; ')}`);
-    } finally {
-      await browser.close();
-      removeProfile(profile);
+  await withFilledCatalog(work, PLACED, async (page) => {
+    const figures: string[] = [];
+    for (const [words, scope] of [['without a photo', 'headline:nosuchword'], [`with ${number(PLACED)} photos`, '']] as const) {
+      await page.goto(`${ORIGIN}/locate?desk=map&q=${scope}`);
+      await page.getByRole('application').waitFor({ timeout: 120_000 });
+      if (scope === '') await page.getByRole('group', { name: 'Photos on the map' }).getByRole('button').first().waitFor({ timeout: 120_000 });
+      await page.waitForTimeout(6000);
+      const { frames, late, longest } = await framesWhile(page, () => pullAbout(page));
+      figures.push(`${words} ${Math.round((late / frames) * 1000)} of 1,000 frames over 32 ms, the longest ${longest.toFixed(0)} ms`);
     }
+    console.log(`         the map pulled about and zoomed: ${figures.join('; ')}`);
   });
 }

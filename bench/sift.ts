@@ -58,7 +58,7 @@ async function fill({ count, preview }: { count: number; preview: number[] }): P
 }
 
 /** A catalog of so many made-up photos, on no drive. */
-export async function fillCatalog(page: Page, count: number): Promise<void> {
+async function fillCatalog(page: Page, count: number): Promise<void> {
   const preview = await sharp({ create: { width: 480, height: 320, channels: 3, background: '#567' } }).composite([{ input: Buffer.from('<svg width="480" height="320"><circle cx="300" cy="120" r="80" fill="#c96"/><path d="M0 260L200 140 480 300V320H0z" fill="#364"/></svg>') }]).jpeg({ quality: 70 }).toBuffer();
   await page.evaluate(fill, { count, preview: [...preview] });
 }
@@ -272,6 +272,28 @@ export async function benchSift(work: string): Promise<void> {
       await openPlace(page, 'Find');
       const stepping = await stepFigures(page, profile, decoded);
       console.log(`sift   with ${PHOTOS.toLocaleString('en')} photos in the catalog, opened and indexed in ${opening.toFixed(1)} s\n       ${wall}\n       ${stepping}\n       ${judging}`);
+    } finally {
+      await browser.close();
+      removeProfile(profile);
+    }
+  });
+}
+
+/** The built application on a catalog of so many made-up photos and one real one, all of them shown in Find. */
+export async function withFilledCatalog(work: string, count: number, act: (page: Page) => Promise<void>): Promise<void> {
+  await withApplication(async () => {
+    const folder = path.join(work, 'one');
+    mkdirSync(folder, { recursive: true });
+    put(folder, 'one.jpg', await photoBytes({ headline: 'One' }));
+    const browser = await openBrowser({ origin: ORIGIN });
+    const { page, profile } = browser;
+    try {
+      await openApplication(page, ORIGIN);
+      await connectFolder(browser, folder, 'One');
+      await fillCatalog(page, count);
+      await page.goto(`${ORIGIN}/find`);
+      await until('all photos', async () => (await shownCount(page)) === count + 1, 240_000);
+      await act(page);
     } finally {
       await browser.close();
       removeProfile(profile);

@@ -1,6 +1,7 @@
 // What matching photos to tracks needs to know of them: their clocks, by camera and shoot, and the positions they have.
 
 import { capturedIn, wordsIn } from '../fields/values';
+import type { LatLon } from '../geo/position';
 import { clockId } from '../locate/kept';
 import { accessionOf, numberAmong } from '../take-in/accession';
 import type { Columns } from './columns';
@@ -27,6 +28,12 @@ export interface Placing {
   /** Degrees; NaN without a position. */
   lat: Float64Array;
   lon: Float64Array;
+}
+
+/** Where the photo at a place of the order is; `null` without a position. */
+export function placedAt({ lat, lon }: Pick<Placing, 'lat' | 'lon'>, at: number): LatLon | null {
+  const position = { lat: lat[at] ?? NaN, lon: lon[at] ?? NaN };
+  return Number.isNaN(position.lat) ? null : position;
 }
 
 export function placingOf(slots: Uint32Array, records: readonly (SearchRecord | null)[], columns: Pick<Columns, 'lat' | 'lon'>): Placing {

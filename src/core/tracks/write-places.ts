@@ -2,7 +2,7 @@
 
 import type { Position } from '../geo/position';
 import { isoOfSeconds } from '../time/civil';
-import { xmlCharacters } from '../xmp/xml-tree';
+import { escapeAttribute, escapeText, xmlCharacters } from '../xmp/xml-tree';
 
 export interface PlacedPhoto {
   /** File name. */
@@ -15,8 +15,7 @@ export interface PlacedPhoto {
   keywords: readonly string[];
 }
 
-const xml = (text: string): string => xmlCharacters(text).replaceAll('&', '&amp;').replaceAll('<', '&lt;').replaceAll('>', '&gt;').replaceAll('"', '&quot;');
-const element = (name: string, text: string | null, indent: string): string => (text === null || text === '' ? '' : `${indent}<${name}>${xml(text)}</${name}>\n`);
+const element = (name: string, text: string | null, indent: string): string => (text === null || text === '' ? '' : `${indent}<${name}>${escapeText(xmlCharacters(text))}</${name}>\n`);
 const instant = (utcSeconds: number | null): string | null => (utcSeconds === null ? null : `${isoOfSeconds(utcSeconds)}Z`);
 const number = (value: number): string => value.toFixed(9).replace(/\.?0+$/, '').replace(/^-0$/, '0');
 
@@ -24,7 +23,7 @@ const number = (value: number): string => value.toFixed(9).replace(/\.?0+$/, '')
 export function writeGpx(photos: readonly PlacedPhoto[], creator: string): string {
   const points = photos.map(({ name, title, caption, position: { lat, lon, altitudeM }, utcSeconds, keywords }) =>
     `  <wpt lat="${number(lat)}" lon="${number(lon)}">\n${element('ele', altitudeM === null ? null : number(altitudeM), '    ')}${element('time', instant(utcSeconds), '    ')}${element('name', name, '    ')}${element('cmt', title, '    ')}${element('desc', caption, '    ')}${element('type', keywords.join(', '), '    ')}  </wpt>\n`);
-  return `<?xml version="1.0" encoding="UTF-8"?>\n<gpx version="1.1" creator="${xml(creator)}" xmlns="http://www.topografix.com/GPX/1/1" xmlns:xsi="http://www.w3.org/2001/XMLSchema-instance" xsi:schemaLocation="http://www.topografix.com/GPX/1/1 http://www.topografix.com/GPX/1/1/gpx.xsd">\n${points.join('')}</gpx>\n`;
+  return `<?xml version="1.0" encoding="UTF-8"?>\n<gpx version="1.1" creator="${escapeAttribute(xmlCharacters(creator))}" xmlns="http://www.topografix.com/GPX/1/1" xmlns:xsi="http://www.w3.org/2001/XMLSchema-instance" xsi:schemaLocation="http://www.topografix.com/GPX/1/1 http://www.topografix.com/GPX/1/1/gpx.xsd">\n${points.join('')}</gpx>\n`;
 }
 
 /** Longitude first, as KML has it; altitudes above sea level. */

@@ -46,8 +46,8 @@ export const FORBIDDEN = /[\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff]|[
 
 export const nameOf = ({ prefix, local }: { prefix: string; local: string }) => (prefix === '' ? local : `${prefix}:${local}`);
 
-const escapeText = (text: string) => text.replaceAll('&', '&amp;').replaceAll('<', '&lt;').replaceAll('>', '&gt;').replaceAll('\r', '&#xD;');
-const escapeAttribute = (text: string) =>
+export const escapeText = (text: string) => text.replaceAll('&', '&amp;').replaceAll('<', '&lt;').replaceAll('>', '&gt;').replaceAll('\r', '&#xD;');
+export const escapeAttribute = (text: string) =>
   escapeText(text).replaceAll('"', '&quot;').replaceAll('\n', '&#xA;').replaceAll('\t', '&#x9;');
 
 /** Characters XML 1.0 cannot hold at all (section 2.2) are left out: there is no way to write them. */

@@ -6,7 +6,7 @@ import { App, Button, Input, Select } from 'antd';
 import { useMemo, useState } from 'react';
 import { differenceText, parseDifference, trueTime } from '@/core/locate/clock';
 import type { Fit } from '@/core/locate/fit';
-import type { Placing } from '@/core/search/placing';
+import { type Placing, placedAt } from '@/core/search/placing';
 import { parseCaptured } from '@/core/time/captured';
 import { photos, plural } from '@/ui/format';
 import { session } from '../session/session';
@@ -78,8 +78,7 @@ function FitButton({ placing, matching, clock, name }: { placing: Placing; match
       const asked = [...placing.ids.keys()].flatMap((at) => {
         if (placing.groupOf[at] !== clock.group) return [];
         const time = trueTime(parseCaptured(placing.captured[at] ?? ''), { zone: clock.zone, differenceSeconds: 0 });
-        const position = { lat: placing.lat[at] ?? NaN, lon: placing.lon[at] ?? NaN };
-        return time.state === 'known' ? [{ utcSeconds: time.utcSeconds, position: Number.isNaN(position.lat) ? null : position }] : [];
+        return time.state === 'known' ? [{ utcSeconds: time.utcSeconds, position: placedAt(placing, at) }] : [];
       });
       setFound(await session.locate.fit(asked, matching.used.map(({ track }) => track)));
     } finally {

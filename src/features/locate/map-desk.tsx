@@ -7,6 +7,7 @@ import { App, Button, Segmented } from 'antd';
 import { useMemo, useState } from 'react';
 import type { LatLon } from '@/core/geo/position';
 import { type Box, destination } from '@/core/geo/sphere';
+import { placedAt } from '@/core/search/placing';
 import { areaText, withTerm } from '@/core/scope/scope';
 import { photos, positionWords } from '@/ui/format';
 import { givePlaceShown, givePosition } from '../map/give-position';
@@ -40,9 +41,10 @@ export function MapDesk() {
   /** All of them get the place of the first of them that has one. */
   const sameForAll = async (all: readonly string[]) => {
     const wanted = new Set(all);
-    const from = placing?.ids.findIndex((id, at) => wanted.has(id) && !Number.isNaN(placing.lat[at] ?? NaN)) ?? -1;
-    if (!placing || from < 0) message.warning('None of them has a position yet.');
-    else await place(all, { lat: placing.lat[from] ?? 0, lon: placing.lon[from] ?? 0 });
+    const first = placing?.ids.findIndex((id, at) => wanted.has(id) && placedAt(placing, at)) ?? -1;
+    const to = placing && placedAt(placing, first);
+    if (to) await place(all, to);
+    else message.warning('None of them has a position yet.');
   };
   const wholeSet = async () => sameForAll([...new Set((await session.search.setsOf(ids)).flatMap((set) => set.ids))]);
   const goTo = (to: GoneTo) => setShow(around(to, 1500));

@@ -7,7 +7,7 @@ import { positionIn } from '@/core/geo/position';
 import { NO_CORRECTION, trueTime } from '@/core/locate/clock';
 import { secondsOfIso } from '@/core/time/civil';
 import { type PlacedPhoto, writeGeoJson, writeGpx, writeKml } from '@/core/tracks/write-places';
-import { photosOf } from '@/storage/catalog/describing';
+import { photoLots } from '@/storage/catalog/describing';
 import { photos } from '@/ui/format';
 import { saveText } from '@/ui/save-text';
 import { session } from '../session/session';
@@ -18,16 +18,14 @@ const KINDS = {
   geojson: { label: 'GeoJSON', type: 'application/geo+json', write: writeGeoJson },
 } as const;
 
-const LOT = 500;
-
 /** The placed photos of the scope as a file for other maps. */
 export function SavePlaces({ ids, names }: { ids: readonly string[]; names: readonly string[] }) {
   const { message } = App.useApp();
   const save = async (kind: keyof typeof KINDS) => {
     const placed: PlacedPhoto[] = [];
-    for (let at = 0; at < ids.length; at += LOT) {
-      const nameOf = new Map(ids.slice(at, at + LOT).map((id, index) => [id, names[at + index] ?? '']));
-      for (const photo of await photosOf(session.db, ids.slice(at, at + LOT))) {
+    const nameOf = new Map(ids.map((id, at) => [id, names[at] ?? '']));
+    for await (const { photos: lot } of photoLots(session.db, ids)) {
+      for (const photo of lot) {
         const position = positionIn(photo.fields);
         if (position) placed.push({ name: nameOf.get(photo.id) ?? '', title: textOf(photo.fields.headline), caption: textOf(photo.fields.caption), position, utcSeconds: instantOf(photo.fields), keywords: wordsIn(photo.fields.keywords) });
       }

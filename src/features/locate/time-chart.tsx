@@ -5,9 +5,8 @@
 
 import { type KeyboardEvent, type PointerEvent, useMemo, useRef, useState } from 'react';
 import { ReferenceArea, Scatter, ScatterChart, XAxis, YAxis } from 'recharts';
-import { differenceText, trueTime } from '@/core/locate/clock';
+import { differenceText } from '@/core/locate/clock';
 import type { Placing } from '@/core/search/placing';
-import { parseCaptured } from '@/core/time/captured';
 import { isoOfSeconds } from '@/core/time/civil';
 import { segmentsOf } from '@/core/tracks/track';
 import { useSize } from '@/ui/use-size';
@@ -113,12 +112,11 @@ function Tick({ cx = 0, cy = 0 }: { cx?: number; cy?: number }) {
   return <line x1={cx} x2={cx} y1={cy - 7} y2={cy + 7} stroke="var(--attention)" strokeWidth={1.5} />;
 }
 
-function lanesOf(placing: Placing, { clocks }: Matching): Lane[] {
+function lanesOf(placing: Placing, { clocks, outcomes }: Matching): Lane[] {
   const times: number[][] = placing.groups.map(() => []);
   placing.groupOf.forEach((group, at) => {
-    const clock = clocks[group];
-    const time = clock && trueTime(parseCaptured(placing.captured[at] ?? ''), clock);
-    if (time?.state === 'known') times[group]?.push(time.utcSeconds);
+    const utc = outcomes[at]?.utcSeconds;
+    if (typeof utc === 'number') times[group]?.push(utc);
   });
   const shown = clocks.filter(({ meetsTrack }) => meetsTrack);
   const cameras = shown.map(({ group }) => placing.groups[group]?.camera);

@@ -1,7 +1,7 @@
 'use client';
 
 import { App, Button, Checkbox } from 'antd';
-import { useRef } from 'react';
+import { useMemo, useRef } from 'react';
 import { factsOf } from '@/core/tracks/track';
 import { isoOfSeconds } from '@/core/time/civil';
 import { offsetAt, offsetText } from '@/core/time/zone';
@@ -36,7 +36,8 @@ export function TrackList({ tracks, gapSeconds }: { tracks: UsableTrack[] | null
 }
 
 function TrackLine({ record, gapSeconds }: { record: UsableTrack; gapSeconds: number }) {
-  const facts = factsOf(record.track, gapSeconds) ?? record.facts;
+  // linear in the points, and the desk is drawn anew at every step of a clock that is pulled along
+  const facts = useMemo(() => factsOf(record.track, gapSeconds) ?? record.facts, [record, gapSeconds]);
   // on the clocks of the place, since that is how people remember a day
   const offset = (record.zone !== null && offsetAt(record.zone, facts.firstUtc)) || 0;
   const day = isoOfSeconds(facts.firstUtc + offset).slice(0, 10);

@@ -7,7 +7,7 @@ import { useEffect, useMemo, useRef, useState } from 'react';
 import { DEFAULT_GAP_SECONDS } from '@/core/locate/match';
 import { planPosition } from '@/core/locate/place-edits';
 import type { Outcome } from '@/core/locate/plan-matches';
-import { photosOf } from '@/storage/catalog/describing';
+import { photoLots } from '@/storage/catalog/describing';
 import { count, photos } from '@/ui/format';
 import { MapView } from '../map/map-view';
 import { useScope } from '../scope/use-scope';
@@ -21,9 +21,6 @@ import { boxOf, matchesLayer, tracksLayer } from './track-layers';
 import { TrackList } from './track-list';
 import { useMatching } from './use-matching';
 import { usePlacing } from './use-placing';
-
-/** Photos are read and written in lots, so that the screen goes on answering. */
-const LOT = 500;
 
 const KINDS = { matched: 'found', keeps: 'keep theirs', unmatched: 'not found' } as const;
 
@@ -58,23 +55,21 @@ export function TracksDesk() {
 
   const place = async () => {
     if (!placing || !matching) return;
-    const wanted = matching.outcomes.flatMap((outcome, at) => (outcome.state === 'matched' ? [{ id: placing.ids[at] ?? '', outcome }] : []));
+    const wanted = new Map(matching.outcomes.flatMap((outcome, at) => (outcome.state === 'matched' ? [[placing.ids[at] ?? '', outcome] as const] : [])));
     setDoing(0);
     cancelled.current = false;
     try {
       const edits = [];
-      for (let at = 0; at < wanted.length; at += LOT) {
-        const lot = wanted.slice(at, at + LOT);
-        const outcomes = new Map(lot.map(({ id, outcome }) => [id, outcome]));
-        for (const photo of await photosOf(session.db, lot.map(({ id }) => id))) {
-          const outcome = outcomes.get(photo.id);
+      for await (const { photos: lot, done } of photoLots(session.db, [...wanted.keys()])) {
+        for (const photo of lot) {
+          const outcome = wanted.get(photo.id);
           if (outcome) edits.push(...planPosition(photo, { position: outcome.position, method: 'GPS', utcSeconds: outcome.utcSeconds }));
         }
-        setDoing(at + lot.length);
+        setDoing(done);
         if (cancelled.current) return; // nothing was written yet
       }
       await session.change({ kind: 'fields', origin: 'person', edits });
-      message.success(`${photos(wanted.length)} placed`);
+      message.success(`${photos(wanted.size)} placed`);
     } finally {
       setDoing(null);
     }

@@ -1,7 +1,7 @@
 'use client';
 
 import { useRef } from 'react';
-import type { Placing } from '@/core/search/placing';
+import { type Placing, placedAt } from '@/core/search/placing';
 import { count } from '@/ui/format';
 import { dragPhotos } from '../map/dragged-photos';
 import { usePreview } from '../session/previews';
@@ -14,7 +14,7 @@ const SHOWN = 400;
 export function UnplacedList({ placing }: { placing: Placing | null }) {
   const anchor = useRef<number | null>(null);
   if (!placing) return <p className={styles.note}>Looking…</p>;
-  const unplaced = placing.ids.flatMap((id, at) => (Number.isNaN(placing.lat[at] ?? NaN) ? [{ id, name: placing.names[at] ?? '', captured: placing.captured[at] ?? '' }] : []));
+  const unplaced = placing.ids.flatMap((id, at) => (placedAt(placing, at) === null ? [{ id, name: placing.names[at] ?? '', captured: placing.captured[at] ?? '' }] : []));
   if (unplaced.length === 0) return <p className={styles.note}>{placing.ids.length === 0 ? 'No photo in the scope.' : 'Every photo of the scope has a position.'}</p>;
   const click = (id: string, at: number, event: { shiftKey: boolean; ctrlKey: boolean; metaKey: boolean }) => {
     if (event.shiftKey && anchor.current !== null) selectThese(unplaced.slice(Math.min(anchor.current, at), Math.max(anchor.current, at) + 1).map((one) => one.id));

@@ -7,7 +7,8 @@ import { type ClockCorrection, NO_CORRECTION } from '@/core/locate/clock';
 import type { KeptClock } from '@/core/locate/kept';
 import { TrackMatcher } from '@/core/locate/match';
 import { type MatchOptions, type Outcome, clockProposed, matchPhotos } from '@/core/locate/plan-matches';
-import type { Placing } from '@/core/search/placing';
+import { type Placing, placedAt } from '@/core/search/placing';
+import { secondsOfIso } from '@/core/time/civil';
 import type { Track } from '@/core/tracks/track';
 import { useLive } from '@/storage/catalog/live';
 import type { TrackRecord } from '@/storage/catalog/records';
@@ -55,7 +56,7 @@ export function useMatching(placing: Placing | null, options: MatchOptions, move
   return useMemo(() => {
     if (!placing || !near || !used || !matcher || !clocks) return null;
     const now = clocks.map((clock) => (clock.group === moved?.group ? { ...clock, differenceSeconds: moved.differenceSeconds } : clock));
-    const photos = placing.ids.map((_, at) => ({ captured: placing.captured[at] ?? '', group: placing.groupOf[at] ?? 0, isPlaced: !Number.isNaN(placing.lat[at] ?? NaN) }));
+    const photos = placing.ids.map((_, at) => ({ captured: placing.captured[at] ?? '', group: placing.groupOf[at] ?? 0, isPlaced: placedAt(placing, at) !== null }));
     return { tracks: near, used, clocks: now, outcomes: matchPhotos(photos, now, matcher, options) };
   }, [placing, near, used, matcher, clocks, options, moved]);
 }
@@ -71,7 +72,7 @@ function clocksOf(placing: Placing, used: readonly UsableTrack[], kept: readonly
   });
 }
 
-const seconds = (text: string | undefined): number => (text ? Date.parse(`${text.slice(0, 19)}Z`) / 1000 : NaN);
+const seconds = (text: string | undefined): number => (text ? secondsOfIso(text) : NaN);
 
 function meets(captured: readonly string[], used: readonly UsableTrack[]): boolean {
   const timed = captured.filter((text) => text !== '');

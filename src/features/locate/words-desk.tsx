@@ -9,9 +9,8 @@ import type { FieldEdit } from '@/core/changes/edits';
 import { previewEdits } from '@/core/changes/preview';
 import { positionIn } from '@/core/geo/position';
 import { type PlaceWords, planPlaceWords } from '@/core/places/place-words';
-import { photosOf } from '@/storage/catalog/describing';
+import { photoLots } from '@/storage/catalog/describing';
 import { useLive } from '@/storage/catalog/live';
-import type { PhotoRecord } from '@/storage/catalog/records';
 import { count, photos } from '@/ui/format';
 import { EditsTable } from '../describing/edits-preview';
 import { nearestPlaces } from '../map/places-client';
@@ -20,8 +19,6 @@ import { clearSelection, useSelection } from '../session/selection';
 import { session } from '../session/session';
 import styles from './locate.module.css';
 import { usePlacing } from './use-placing';
-
-const LOT = 500;
 
 interface Planned {
   edits: FieldEdit[];
@@ -51,17 +48,17 @@ export function WordsDesk() {
     setPlanned(null);
     const found: Planned = { edits: [], placed: 0, without: 0, farthestM: 0 };
     try {
-      for (let at = 0; at < ids.length; at += LOT) {
-        setProgress({ done: at, of: ids.length });
-        const lot = await photosOf(session.db, ids.slice(at, at + LOT));
+      setProgress({ done: 0, of: ids.length });
+      for await (const { photos: lot, done } of photoLots(session.db, ids)) {
         const placed = lot.flatMap((photo) => {
           const position = positionIn(photo.fields);
           return position ? [{ photo, position }] : [];
         });
         found.without += lot.length - placed.length;
-        const places = await nearestPlaces(placed.map(({ position }) => position), undefined, abort.signal);
-        placed.forEach(({ photo, position }, index) => take(found, photo, planPlaceWords(photo, position, places[index] ?? null, spots ?? [], mode)));
+        const places = await nearestPlaces(placed.map(({ position }) => position), abort.signal);
+        placed.forEach(({ photo, position }, index) => take(found, planPlaceWords(photo, position, places[index] ?? null, spots ?? [], mode)));
         abort.signal.throwIfAborted();
+        setProgress({ done, of: ids.length });
       }
       setPlanned(found);
     } catch (error) {
@@ -98,7 +95,7 @@ export function WordsDesk() {
   );
 }
 
-function take(into: Planned, _: PhotoRecord, { edits, distanceM }: PlaceWords): void {
+function take(into: Planned, { edits, distanceM }: PlaceWords): void {
   into.edits.push(...edits);
   into.placed += 1;
   into.farthestM = Math.max(into.farthestM, distanceM ?? 0);

@@ -12,14 +12,13 @@ export type NearestPlace = z.infer<typeof near>;
 const LOT = 5000;
 
 /** The named place nearest to each position; `null` where the gazetteer is empty. */
-export async function nearestPlaces(positions: readonly LatLon[], onDone: (count: number) => void = () => undefined, signal?: AbortSignal): Promise<(NearestPlace | null)[]> {
+export async function nearestPlaces(positions: readonly LatLon[], signal?: AbortSignal): Promise<(NearestPlace | null)[]> {
   const found: (NearestPlace | null)[] = [];
   for (let at = 0; at < positions.length; at += LOT) {
     const lot = positions.slice(at, at + LOT).map(({ lat, lon }) => ({ lat, lon }));
     const response = await fetch('/api/places/nearest', { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ positions: lot }), ...(signal && { signal }) });
     if (!response.ok) throw new Error(`the gazetteer does not answer (${response.status})`);
     found.push(...z.object({ places: z.array(near.nullable()) }).parse(await response.json()).places);
-    onDone(found.length);
   }
   return found;
 }

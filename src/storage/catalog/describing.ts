@@ -14,6 +14,11 @@ export async function photosOf(db: CatalogDatabase, photoIds: readonly string[])
   return (await db.photos.bulkGet([...photoIds])).flatMap((photo) => (photo ? [photo] : []));
 }
 
+/** The same in lots, so that the screen goes on answering and can say how far it is: `done` counts the ids asked for, this lot included. */
+export async function* photoLots(db: CatalogDatabase, photoIds: readonly string[], lot = 500): AsyncGenerator<{ photos: PhotoRecord[]; done: number }> {
+  for (let at = 0; at < photoIds.length; at += lot) yield { photos: await photosOf(db, photoIds.slice(at, at + lot)), done: Math.min(photoIds.length, at + lot) };
+}
+
 /** The path of one file of each photo. */
 export async function pathsOf(db: CatalogDatabase, photoIds: readonly string[]): Promise<Map<string, string>> {
   const files = await db.files.where('photoId').anyOf([...photoIds]).toArray();

@@ -7,7 +7,7 @@ import { type Vocabulary, type VocabularyWord, vocabularyOf } from '@/core/vocab
 import { planSet } from '@/core/changes/edits';
 import { wordsIn } from '@/core/fields/values';
 import type { CatalogDatabase } from './database';
-import { photosOf } from './describing';
+import { photoLots, photosOf } from './describing';
 
 /** Photos read at once. */
 const CHUNK = 2000;
@@ -54,8 +54,8 @@ export interface Righting {
 export async function planRightings(db: CatalogDatabase, vocabulary: Vocabulary, rightings: readonly Righting[], carriers: readonly string[], at: number): Promise<Change> {
   const to = new Map(rightings.map(({ wrong, right }) => [wrong, right]));
   const edits: FieldEdit[] = [];
-  for (let start = 0; start < carriers.length; start += CHUNK) {
-    for (const photo of await photosOf(db, carriers.slice(start, start + CHUNK))) {
+  for await (const { photos } of photoLots(db, carriers, CHUNK)) {
+    for (const photo of photos) {
       edits.push(...planSet([photo], 'keywords', orNothing([...new Set(wordsIn(photo.fields.keywords).map((word) => followed(word, to)))])));
     }
   }
