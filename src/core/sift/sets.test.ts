@@ -115,6 +115,7 @@ it('no photo is in two sets, no set is lost in another order, and undated photos
       expect(named(turned)).toEqual(named(result));
       sets += result.length;
     }),
+    { numRuns: 400 },
   );
   expect(sets).toBeGreaterThan(50);
 });
