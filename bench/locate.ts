@@ -9,6 +9,7 @@ import type { Page } from 'playwright-core';
 import { distanceM } from '../src/core/geo/sphere';
 import { TrackMatcher } from '../src/core/locate/match';
 import { Gazetteer, type GazetteerRow } from '../src/core/places/gazetteer';
+import type { Facts } from '../src/core/search/facts';
 import { MapPhotos } from '../src/core/search/map-photos';
 import { isoOfSeconds, secondsOfIso } from '../src/core/time/civil';
 import { readTrack } from '../src/core/tracks/read-track';
@@ -59,7 +60,8 @@ function gathering(): string {
   const lat = Float64Array.from({ length: PLACED }, () => 140 * random() - 65);
   const lon = Float64Array.from({ length: PLACED }, () => 360 * random() - 180);
   const slots = Uint32Array.from({ length: PLACED }, (_, at) => at);
-  const built = time(() => new MapPhotos(slots, [], { lat, lon, rating: new Int8Array(PLACED) }));
+  const column = (name: string) => ({ lat, lon })[name] ?? new Int8Array(PLACED);
+  const built = time(() => new MapPhotos(slots, { column, ids: { text: String } } as unknown as Facts));
   const views = [0, 2, 4, 6, 9].map((zoom) => time(() => built.result.in({ south: -60, west: -170, north: 70, east: 170 }, zoom)).ms);
   const squares = time(() => {
     const counts = new Map<number, number>();

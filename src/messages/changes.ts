@@ -1,11 +1,12 @@
 import type { Change, KeptChange, Shelf, Shelves } from '@/core/changes/change';
 import type { WordChange } from '@/core/vocabulary/plan';
+import type { CollectionKind } from '@/core/collections/collection';
 import { asideOf } from '@/core/names/set-aside';
 import { fieldOf } from '@/core/fields/registry';
 
 const ORIGINS = { person: '', sidecar: ', from a sidecar', file: ', from the image file' };
 
-const KEPT: Record<Shelf, string> = { collections: 'smart collection', kits: 'kit', patterns: 'name pattern', routines: 'routine', ladder: 'meanings of the rungs', markers: 'marker', rounds: 'round', leftOut: 'photo taken out', vocabulary: 'word', shorthand: 'shorthand list', learnt: 'learnt word', clocks: 'clock correction', spots: 'spot' };
+const KEPT: Record<Shelf, string> = { collections: 'collection', deliveries: 'delivery', kits: 'kit', patterns: 'name pattern', routines: 'routine', ladder: 'meanings of the rungs', markers: 'marker', rounds: 'round', leftOut: 'photo taken out', vocabulary: 'word', shorthand: 'shorthand list', learnt: 'learnt word', clocks: 'clock correction', spots: 'spot' };
 const DECIDED = { up: 'Lifted', leave: 'Left as it was', reject: 'Rejected' };
 
 /** A change in a few words, for undo and redo. */
@@ -17,6 +18,7 @@ export function changeWords(change: Change): string {
     case 'together': return change.changes[0] ? changeWords(change.changes[0]) : 'Nothing';
     case 'aside': return `${change.moves.some(({ after }) => asideOf(after)) ? 'Setting aside' : 'Bringing back'} ${photos(new Set(change.moves.map(({ photoId }) => photoId)).size)}`;
     case 'left-out': return `${change.out ? 'Taking out of' : 'Bringing back into'} the catalog: ${photos(change.photos.length)}`;
+    case 'gather': return gatherWords(change);
     case 'round': return `${change.decisions[0]?.after ? DECIDED[change.decisions[0].after.decision] : 'No longer decided'}: ${photos(change.decisions.length)}`;
     case 'names': return `New names of ${photos(new Set(change.moves.map(({ photoId }) => photoId)).size)}`;
     case 'fields': {
@@ -29,8 +31,15 @@ export function changeWords(change: Change): string {
 
 const photos = (number: number) => (number === 1 ? 'one photo' : `${number} photos`);
 
+function gatherWords({ name, gathering: { take, put } }: Change & { kind: 'gather' }): string {
+  if (take.length > 0 && put.length > 0) return `Order of the collection “${name}”`;
+  return put.length > 0 ? `${photos(put.length)} into the collection “${name}”` : `${photos(take.length)} out of the collection “${name}”`;
+}
+
+const COLLECTION_KINDS: Record<CollectionKind, string> = { smart: 'smart collection', hand: 'collection', folder: 'folder of collections' };
+
 function keptWords({ shelf, before, after }: KeptChange): string {
-  const what = KEPT[shelf];
+  const what = shelf === 'collections' ? COLLECTION_KINDS[after.kind] : KEPT[shelf];
   if (after.deleted) return `Removal of the ${what} “${nameOf(after)}”`;
   return `${before === null ? `New ${what}` : what.charAt(0).toUpperCase() + what.slice(1)} “${nameOf(after)}”`;
 }

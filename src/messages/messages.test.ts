@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import type { Change, SmartCollection } from '@/core/changes/change';
+import type { Change } from '@/core/changes/change';
+import { type Collection, newCollection } from '@/core/collections/collection';
 import type { Problem } from '@/core/problems/problem';
 import { changeWords } from './changes';
 import type { TrackFault } from '@/core/tracks/read-track';
@@ -71,7 +72,7 @@ describe('problems', () => {
 });
 
 describe('changes in a few words', () => {
-  const collection: SmartCollection = { id: 'c', name: 'Boats', scope: 'boat', updatedAt: 1, deleted: false };
+  const collection: Collection = { ...newCollection('Boats', 'smart', { scope: 'boat' }), id: 'c', updatedAt: 1, deleted: false };
   const fields = (keys: ('city' | 'title' | 'source')[], photos: string[], origin: 'person' | 'sidecar' = 'person'): Change => ({ kind: 'fields', origin, edits: photos.flatMap((photoId) => keys.map((key) => ({ photoId, key, after: 'x' }))) });
 
   it.each([

@@ -2,7 +2,7 @@
 
 import type { Exposure } from '@/core/exif/technical';
 import type { Direction } from '@/core/geo/direction';
-import type { SortBy } from '@/core/scope/scope';
+import type { SortBy } from '@/core/scope/query';
 import type { Captured } from '@/core/time/captured';
 import { MONTHS } from '@/core/time/date-words';
 
@@ -40,6 +40,7 @@ export function headingWords(by: SortBy, value: number | string): string {
   if (by === 'added') return `Into the catalog ${dayHeading(Number(value))}`;
   if (by === 'rating') return value === -1 ? 'Rejected' : value === 0 ? 'Unrated' : `Rung ${value}`;
   if (by === 'name') return 'By name';
+  if (by === 'hand') return 'By hand';
   if (by === 'type') return String(value).toUpperCase();
   return value === '' ? { marker: 'Without a marker', accession: 'Not of an accession', place: 'Without a place' }[by] : String(value);
 }

@@ -1,6 +1,7 @@
 // Decoding and measuring pictures, away from the page. Two workers, so that the picture asked for does not wait behind one that
 // is fetched ahead or measured.
 
+import type { Look } from '@/core/looks/look';
 import type { Histogram } from '@/core/sift/histogram';
 import type { Previewable } from '@/storage/jobs/hands';
 import { WorkerCaller } from './caller';
@@ -11,6 +12,7 @@ export interface PictureClient {
   show(file: Blob, reading: Previewable, pixels: number | null, ahead?: boolean): Promise<OpenedPicture | null>;
   sharpness(file: Blob, reading: Previewable): Promise<number | null>;
   overlap(a: Blob, b: Blob): Promise<boolean>;
+  look(preview: Blob): Promise<Look>;
   histogram(file: Blob, reading: Previewable): Promise<{ histogram: Histogram; clipped: ImageBitmap } | null>;
 }
 
@@ -23,6 +25,7 @@ export function workerPictures(): PictureClient {
   return {
     show: (file, reading, pixels, isAhead = false) => (isAhead ? ahead : now).call('show', { file, reading: readingOf(reading), pixels }),
     sharpness: (file, reading) => ahead.call('sharpness', { file, reading: readingOf(reading) }),
+    look: (preview) => ahead.call('look', { preview }),
     overlap: (a, b) => ahead.call('overlap', { a, b }),
     histogram: (file, reading) => ahead.call('histogram', { file, reading: readingOf(reading) }),
   };

@@ -1,6 +1,7 @@
 import { clippingOf, histogramOf } from '@/core/sift/histogram';
 import { type Gray, grayOf } from '@/core/sift/gray';
 import { OVERLAP_PIXELS, overlapsAtEdge } from '@/core/sift/overlap';
+import { lookOf } from '@/core/looks/measure';
 import { sharpnessOf } from '@/core/sift/sharpness';
 import { openPicture } from './open-picture';
 import { serve } from './serve';
@@ -9,9 +10,12 @@ import { serve } from './serve';
 const MEASURED_PIXELS = 4096;
 /** The histogram is counted, and clipped areas are drawn, at this size. */
 const COUNTED_PIXELS = 1024;
+/** Enough for hash and colours, which look at means. */
+const LOOK_PIXELS = 128;
 const CLIPPED_COLORS = { dark: [60, 130, 255, 255], light: [255, 70, 40, 255] } as const;
 
-serve<'show' | 'sharpness' | 'overlap' | 'histogram'>(self, {
+serve<'show' | 'sharpness' | 'overlap' | 'histogram' | 'look'>(self, {
+  look: async ({ preview }) => lookOf(await shrunk(preview, LOOK_PIXELS)),
   show: async ({ file, reading, pixels }) => openPicture(file, reading, pixels),
   sharpness: async ({ file, reading }) => {
     const opened = await openPicture(file, reading, MEASURED_PIXELS);
@@ -35,10 +39,12 @@ function pixelsOf(bitmap: ImageBitmap, width = bitmap.width, height = bitmap.hei
 }
 
 /** A preview as overlap wants it: the long edge at its size. */
-async function small(preview: Blob): Promise<Gray> {
+const small = async (preview: Blob): Promise<Gray> => grayOf(await shrunk(preview, OVERLAP_PIXELS));
+
+async function shrunk(preview: Blob, pixels: number): Promise<ImageData> {
   const bitmap = await createImageBitmap(preview);
-  const scale = OVERLAP_PIXELS / Math.max(bitmap.width, bitmap.height);
-  return grayOf(pixelsOf(bitmap, Math.round(bitmap.width * scale), Math.round(bitmap.height * scale)));
+  const scale = pixels / Math.max(bitmap.width, bitmap.height);
+  return pixelsOf(bitmap, Math.max(1, Math.round(bitmap.width * scale)), Math.max(1, Math.round(bitmap.height * scale)));
 }
 
 /** A picture that is clear but where the other is clipped. */

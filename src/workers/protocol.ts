@@ -4,8 +4,16 @@ import type { FileDigests } from '@/core/digest/image-digest';
 import type { FieldValues } from '@/core/fields/registry';
 import type { LatLon } from '@/core/geo/position';
 import type { Box } from '@/core/geo/sphere';
+import type { Look } from '@/core/looks/look';
 import type { Fit } from '@/core/locate/fit';
 import type { Property } from '@/core/reading/properties';
+import type { AlikeGroups } from '@/core/search/alike-groups';
+import type { KeptCollection } from '@/core/search/collections';
+import type { Completion } from '@/core/search/complete';
+import type { Explained } from '@/core/search/explain';
+import type { FacetCounts, FacetName } from '@/core/search/facets';
+import type { StringParts } from '@/core/search/strings';
+import type { KnownWord } from '@/core/search/vocabulary-words';
 import type { Heap } from '@/core/search/map-photos';
 import type { Placing } from '@/core/search/placing';
 import type { Ordered, SearchOrder, SearchRecord, SearchResult } from '@/core/search/search-record';
@@ -40,16 +48,26 @@ export interface Requests {
   layPack: { order: { root: FileSystemDirectoryHandle; pack: DemoPack }; answer: { path: string; modified: number }[] };
   show: { order: { file: Blob; reading: Previewable; pixels: number | null }; answer: OpenedPicture | null };
   sharpness: { order: { file: Blob; reading: Previewable }; answer: number | null };
+  look: { order: { preview: Blob }; answer: Look };
   overlap: { order: { a: Blob; b: Blob }; answer: boolean };
   histogram: { order: { file: Blob; reading: Previewable }; answer: { histogram: Histogram; clipped: ImageBitmap } | null };
+  /** The index as it was kept; `null` where there is none that is whole. `upTo` is the last change it knows of. */
+  openIndex: { order: { catalog: string }; answer: { ids: StringParts; size: number; upTo: number } | null };
+  /** Answers with its length in bytes. */
+  keepIndex: { order: { catalog: string; upTo: number }; answer: number };
   search: { order: SearchOrder; answer: SearchResult };
   count: { order: { scopes: string[] }; answer: number[] };
+  facets: { order: { scope: string; names: readonly FacetName[]; limit: number }; answer: FacetCounts };
+  explain: { order: { scope: string }; answer: Explained };
+  complete: { order: { text: string; cursor: number; limit: number }; answer: Completion[] };
   days: { order: { scope: string; year: number }; answer: Map<number, number> };
   setsOf: { order: { ids: string[] }; answer: { kind: SetKind | null; ids: string[] }[] };
   ordered: { order: { ids: string[] }; answer: Ordered };
   questions: { order: { limit: number }; answer: [string, string][] };
-  /** Plain forms of what the vocabulary holds. */
-  knowWords: { order: { words: string[] }; answer: null };
+  knowWords: { order: { words: KnownWord[] }; answer: null };
+  knowCollections: { order: { collections: KeptCollection[] }; answer: null };
+  /** Groups of photos that look alike, or have the same picture, in the order taken. */
+  alike: { order: { scope: string; bits: number }; answer: AlikeGroups };
   keywordCounts: { order: Record<string, never>; answer: UsedWord[] };
   carriers: { order: { words: string[] }; answer: string[] };
   suggest: { order: { ids: string[]; limit: number }; answer: Suggestion[] };

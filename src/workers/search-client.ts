@@ -1,3 +1,10 @@
+import type { AlikeGroups } from '@/core/search/alike-groups';
+import type { KeptCollection } from '@/core/search/collections';
+import type { Completion } from '@/core/search/complete';
+import type { Explained } from '@/core/search/explain';
+import type { FacetCounts, FacetName } from '@/core/search/facets';
+import { Strings } from '@/core/search/strings';
+import type { KnownWord } from '@/core/search/vocabulary-words';
 import { PhotoOrder } from '@/core/search/photo-order';
 import type { Box } from '@/core/geo/sphere';
 import type { Placing } from '@/core/search/placing';
@@ -23,9 +30,17 @@ export interface PhotoSet {
 }
 
 export interface SearchClient {
+  /** Takes the index as it was kept; `null` where there is none, and it must be filled. */
+  open(catalog: string): Promise<{ size: number; upTo: number } | null>;
+  /** Keeps the index for the next start. */
+  keep(catalog: string, upTo: number): Promise<number>;
   put(records: SearchRecord[], gone: string[]): Promise<number>;
   search(order: SearchOrder): Promise<SearchAnswer>;
   count(scopes: string[]): Promise<number[]>;
+  facets(scope: string, names: readonly FacetName[], limit: number): Promise<FacetCounts>;
+  explain(scope: string): Promise<Explained>;
+  complete(text: string, cursor: number, limit: number): Promise<Completion[]>;
+  alike(scope: string, bits: number): Promise<AlikeGroups>;
   /** Photos of each day of the year in the scope. */
   days(scope: string, year: number): Promise<Map<number, number>>;
   setsOf(ids: string[]): Promise<PhotoSet[]>;
@@ -33,8 +48,9 @@ export interface SearchClient {
   ordered(ids: string[]): Promise<OrderedPhotos>;
   /** Pairs of photos whose pictures should be compared. */
   questions(limit: number): Promise<[string, string][]>;
-  /** What the vocabulary holds, in plain form; for telling keywords that are not in it. */
-  knowWords(words: string[]): Promise<void>;
+  /** What the vocabulary holds: for finding by synonyms and by words above, and for telling keywords that are not in it. */
+  knowWords(words: KnownWord[]): Promise<void>;
+  knowCollections(collections: KeptCollection[]): Promise<void>;
   keywordCounts(): Promise<UsedWord[]>;
   /** The photos that carry any of these words. */
   carriers(words: string[]): Promise<string[]>;
@@ -51,40 +67,48 @@ export interface SearchClient {
 
 /** @param onLost hears when the worker died: the index is then empty and must be filled again. */
 export function workerSearch(onLost: () => void): SearchClient {
-  let ids: string[] = [];
-  let slotOf = new Map<string, number>();
+  let ids = new Strings();
   const caller = new WorkerCaller(
     () => new Worker(new URL('./search.worker.ts', import.meta.url), { type: 'module' }),
     () => {
-      ids = [];
-      slotOf = new Map();
+      ids = new Strings();
       onLost();
     },
   );
   return {
+    open: async (catalog) => {
+      const opened = await caller.call('openIndex', { catalog });
+      if (!opened) return null;
+      ids = Strings.fromParts(opened.ids);
+      return opened;
+    },
+    keep: (catalog, upTo) => caller.call('keepIndex', { catalog, upTo }),
     put: async (records, gone) => {
       const { slots, size } = await caller.call('put', { records, gone });
-      for (const id of gone) slotOf.delete(id);
-      records.forEach(({ id }, index) => {
-        const slot = slots[index] ?? 0;
-        ids[slot] = id;
-        slotOf.set(id, slot);
+      // both sides number photos as they come
+      records.forEach(({ id }, at) => {
+        if (ids.number(id) !== slots[at]) throw new Error(`photo ${id} has another slot here`);
       });
       return size;
     },
     search: async (order) => {
       const { slots, ...answer } = await caller.call('search', order);
-      return { ...answer, order: new PhotoOrder(slots, ids, slotOf) };
+      return { ...answer, order: new PhotoOrder(slots, ids) };
     },
     count: (scopes) => caller.call('count', { scopes }),
+    facets: (scope, names, limit) => caller.call('facets', { scope, names, limit }),
+    explain: (scope) => caller.call('explain', { scope }),
+    complete: (text, cursor, limit) => caller.call('complete', { text, cursor, limit }),
+    alike: (scope, bits) => caller.call('alike', { scope, bits }),
     days: (scope, year) => caller.call('days', { scope, year }),
     setsOf: (of) => caller.call('setsOf', { ids: of }),
     ordered: async (of) => {
       const { slots, ...answer } = await caller.call('ordered', { ids: of });
-      return { ...answer, order: new PhotoOrder(slots, ids, slotOf) };
+      return { ...answer, order: new PhotoOrder(slots, ids) };
     },
     questions: (limit) => caller.call('questions', { limit }),
     knowWords: async (words) => void (await caller.call('knowWords', { words })),
+    knowCollections: async (collections) => void (await caller.call('knowCollections', { collections })),
     keywordCounts: () => caller.call('keywordCounts', {}),
     carriers: (words) => caller.call('carriers', { words }),
     suggest: (of, limit) => caller.call('suggest', { ids: of, limit }),

@@ -1,39 +1,70 @@
-import { parseScope } from '@/core/scope/scope';
+import { explainScope } from '@/core/search/explain';
 import type { MapPhotos } from '@/core/search/map-photos';
 import { SearchIndex } from '@/core/search/search-index';
 import { carriersOf, countKeywords, peopleNear, suggestWords, textWords } from '@/core/search/word-uses';
+import { readIndex, writeIndex } from './kept-index';
 import { serve } from './serve';
 
-const index = new SearchIndex();
+let index = new SearchIndex();
 
 /** The map that is looked at; gathered anew for another scope, and after changes. */
 let map: { scope: string; photos: MapPhotos } | null = null;
 function mapFor(scope: string): MapPhotos {
-  if (map?.scope !== scope) map = { scope, photos: index.mapOf(scope) };
+  if (map?.scope !== scope) map = { scope, photos: now().mapOf(scope) };
   return map.photos;
 }
 
-serve<'search' | 'count' | 'days' | 'setsOf' | 'ordered' | 'questions' | 'put' | 'knowWords' | 'keywordCounts' | 'carriers' | 'suggest' | 'textWords' | 'peopleNear' | 'placing' | 'heaps'>(self, {
-  search: async (order) => index.search(order),
-  count: async ({ scopes }) => scopes.map((scope) => index.count(parseScope(scope))),
-  days: async ({ scope, year }) => index.days(parseScope(scope), year),
+/** The index, told what day it is by the person's calendar. */
+function now(): SearchIndex {
+  const date = new Date();
+  index.nowMs = date.getTime();
+  index.today = date.getFullYear() * 10_000 + (date.getMonth() + 1) * 100 + date.getDate();
+  return index;
+}
+
+serve<'openIndex' | 'keepIndex' | 'search' | 'count' | 'facets' | 'explain' | 'complete' | 'days' | 'setsOf' | 'ordered' | 'questions' | 'put' | 'knowWords' | 'knowCollections' | 'keywordCounts' | 'carriers' | 'suggest' | 'textWords' | 'peopleNear' | 'placing' | 'heaps' | 'alike'>(self, {
+  openIndex: async ({ catalog }) => {
+    const bytes = await readIndex(catalog).catch(() => null);
+    const opened = bytes && SearchIndex.fromBytes(bytes);
+    if (!opened) return null;
+    index = opened;
+    map = null;
+    return { ids: index.facts.ids.parts(), size: index.size, upTo: index.upTo };
+  },
+  keepIndex: async ({ catalog, upTo }) => {
+    index.upTo = upTo;
+    const bytes = index.toBytes();
+    await writeIndex(catalog, bytes);
+    return bytes.length;
+  },
+  search: async (order) => now().search(order),
+  count: async ({ scopes }) => scopes.map((scope) => now().count(scope)),
+  facets: async ({ scope, names, limit }) => now().facets(scope, names, limit),
+  explain: async ({ scope }) => explainScope(scope, now()),
+  complete: async ({ text, cursor, limit }) => now().complete(text, cursor, limit),
+  days: async ({ scope, year }) => now().days(scope, year),
   setsOf: async ({ ids }) => ids.map((id) => index.setOf(id)),
   ordered: async ({ ids }) => index.ordered(ids),
   questions: async ({ limit }) => index.questions(limit),
   knowWords: async ({ words }) => {
-    index.vocabularyWords = new Set(words);
+    index.knowWords(words);
     return null;
   },
-  keywordCounts: async () => countKeywords(index.photos),
-  carriers: async ({ words }) => carriersOf(index.photos, words),
-  suggest: async ({ ids, limit }) => suggestWords(index.photos, ids, limit),
-  peopleNear: async ({ id, limit }) => peopleNear(index.photos, id, limit),
-  placing: async ({ scope }) => index.placing(scope),
-  heaps: async ({ scope, box, zoom }) => {
-    const map = mapFor(scope);
-    return { heaps: map.in(box, zoom), placed: map.placed, bounds: map.bounds };
+  knowCollections: async ({ collections }) => {
+    index.knowCollections(collections);
+    return null;
   },
-  textWords: async () => textWords(index.photos),
+  keywordCounts: async () => countKeywords(index.facts),
+  carriers: async ({ words }) => carriersOf(index.facts, words),
+  suggest: async ({ ids, limit }) => suggestWords(index.facts, ids, limit),
+  peopleNear: async ({ id, limit }) => peopleNear(index.facts, id, limit),
+  placing: async ({ scope }) => now().placing(scope),
+  heaps: async ({ scope, box, zoom }) => {
+    const photos = mapFor(scope);
+    return { heaps: photos.in(box, zoom), placed: photos.placed, bounds: photos.bounds };
+  },
+  alike: async ({ scope, bits }) => now().alike(scope, bits),
+  textWords: async () => textWords(index.facts),
   put: async ({ records, gone }) => {
     map = null;
     for (const id of gone) index.remove(id);

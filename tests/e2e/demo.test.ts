@@ -162,7 +162,7 @@ describe('the demo', () => {
     };
     await tour.getByText('1 of 5').waitFor();
     const one = await step('Search for Norðlýsið');
-    await until('the photos of the boat', async () => (await page.getByRole('textbox', { name: 'Scope' }).inputValue()) === 'Norðlýsið' && (await shownCount(page)) === 11);
+    await until('the photos of the boat', async () => (await page.getByRole('combobox', { name: 'Scope' }).inputValue()) === 'Norðlýsið' && (await shownCount(page)) === 11);
     await one.click();
     const two = await step('Take the first one rung up');
     const card = page.getByRole('complementary', { name: 'Record card' });
@@ -271,7 +271,7 @@ describe('the demo', () => {
     const { page } = browser;
     await typeScope(page, 'taken:2019-07');
     await until('the shoot', async () => (await shownCount(page)) === 11);
-    await page.getByRole('textbox', { name: 'Scope' }).press('Escape');
+    await page.getByRole('combobox', { name: 'Scope' }).press('Escape');
     const card = page.getByRole('complementary', { name: 'Record card' });
     await page.keyboard.press('d');
     await page.keyboard.press('d');
@@ -421,7 +421,7 @@ describe('the demo', () => {
     await openPlace(page, 'Find');
     await typeScope(page, 'accession:2026.002');
     await until('the shoot', async () => (await shownCount(page)) === 30);
-    await page.getByRole('textbox', { name: 'Scope' }).press('Escape');
+    await page.getByRole('combobox', { name: 'Scope' }).press('Escape');
     await all();
     await page.keyboard.press('p');
     await page.getByRole('dialog').getByRole('button', { name: /^Gjógv/ }).click();

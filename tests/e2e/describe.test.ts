@@ -144,7 +144,7 @@ describe('a new shoot', () => {
     const { page } = browser;
     await openPlace(page, 'Find');
     await typeScope(page, '');
-    await page.getByRole('textbox', { name: 'Scope' }).press('Escape');
+    await page.getByRole('combobox', { name: 'Scope' }).press('Escape');
     await page.getByRole('group', { name: 'Wall' }).getByRole('button').first().click();
     await openDesk('Captions');
     await page.getByLabel('People shown', { exact: true }).fill('Sólja Dam');
@@ -165,7 +165,7 @@ describe('a new shoot', () => {
     const { page } = browser;
     await openPlace(page, 'Find');
     await typeScope(page, '');
-    await page.getByRole('textbox', { name: 'Scope' }).press('Escape');
+    await page.getByRole('combobox', { name: 'Scope' }).press('Escape');
     await page.getByRole('group', { name: 'Wall' }).getByRole('button').nth(9).click();
     const before = String(sidecar(9)['XMP-dc:Description']);
     const long = `مرفأ Gjógv, e\u0301 👩‍🔧 ${'ð'.repeat(4980)}`;
@@ -179,7 +179,7 @@ describe('a new shoot', () => {
     const { page } = browser;
     await openPlace(page, 'Find');
     await typeScope(page, '');
-    await page.getByRole('textbox', { name: 'Scope' }).press('Escape');
+    await page.getByRole('combobox', { name: 'Scope' }).press('Escape');
     await page.keyboard.press('Control+a');
     const card = page.getByRole('complementary', { name: 'Record card' });
     await card.getByRole('button', { name: /What they say for Headline/ }).click();
@@ -277,7 +277,7 @@ describe('keywords', () => {
   it('misspelt and nearly equal words are found and put right in bulk', async () => {
     const { page } = browser;
     await openPlace(page, 'Find');
-    await page.getByRole('textbox', { name: 'Scope' }).press('Escape');
+    await page.getByRole('combobox', { name: 'Scope' }).press('Escape');
     await selectPhoto(page, 'Gjógv in August');
     await addKeywords(page, 'lighthouse; harbour');
     await page.keyboard.press('d');

@@ -58,7 +58,7 @@ describe('the wall', () => {
     const { page } = browser;
     await page.getByRole('button', { name: 'Year 2012' }).click();
     await until('the photos of 2012', async () => (await shownCount(page)) === 40);
-    expect(await page.getByRole('textbox', { name: 'Scope' }).inputValue()).toBe('taken:2012');
+    expect(await page.getByRole('combobox', { name: 'Scope' }).inputValue()).toBe('taken:2012');
     await page.getByRole('button', { name: /^Feb 2012/ }).click();
     await until('those of its February', async () => (await shownCount(page)) === 13);
     expect(page.url()).toContain('q=taken');
@@ -71,7 +71,7 @@ describe('the wall', () => {
   it('says plainly when nothing fits, and shows all again at once', async () => {
     await typeScope(browser.page, 'nothing like this rating:x');
     await browser.page.getByText(`None of the ${PHOTOS} photos fits`).waitFor();
-    await browser.page.getByText('Not understood, so left out: rating:x').waitFor();
+    await browser.page.getByText('“rating:x” has no value that can be understood; it narrows nothing.').waitFor();
     await browser.page.getByRole('button', { name: 'Show all photos' }).click();
     await until('all again', async () => (await shownCount(browser.page)) === PHOTOS);
   });
@@ -118,7 +118,7 @@ describe('many at once', () => {
     const { page } = browser;
     await typeScope(page, 'taken:2013');
     await until('forty', async () => (await shownCount(page)) === 40);
-    await page.getByRole('textbox', { name: 'Scope' }).press('Escape');
+    await page.getByRole('combobox', { name: 'Scope' }).press('Escape');
     await page.keyboard.press('Control+a');
     await addKeywords(page, 'wool; turf roof');
     await page.getByRole('button', { name: 'Take away “turf roof”' }).waitFor();
@@ -137,7 +137,7 @@ describe('many at once', () => {
     const { page } = browser;
     await typeScope(page, '');
     await until('all', async () => (await shownCount(page)) === PHOTOS);
-    await page.getByRole('textbox', { name: 'Scope' }).press('Escape');
+    await page.getByRole('combobox', { name: 'Scope' }).press('Escape');
     await page.keyboard.press('Control+a');
     await page.keyboard.press('q');
     await page.getByRole('region', { name: 'Selection' }).getByText('400 rejected').waitFor();

@@ -220,7 +220,7 @@ describe('by hand', () => {
   it('an area of the map becomes part of the scope, and the map is left for the photos around one', async () => {
     const { page } = browser;
     await page.getByRole('button', { name: 'Only what is in view' }).click();
-    const scope = page.getByRole('textbox', { name: 'Scope' });
+    const scope = page.getByRole('combobox', { name: 'Scope' });
     await expect.poll(() => scope.inputValue()).toMatch(/^area:[\d.]+,-[\d.]+,[\d.]+,-[\d.]+$/);
     await beside().getByText('Every photo of the scope has a position.').waitFor();
     await typeScope(page, '');

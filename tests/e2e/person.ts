@@ -30,7 +30,7 @@ export async function jobEnded(page: Page, title: string, withinMs = 120_000): P
 }
 
 export async function typeScope(page: Page, scope: string): Promise<void> {
-  await page.getByRole('textbox', { name: 'Scope' }).fill(scope);
+  await page.getByRole('combobox', { name: 'Scope' }).fill(scope);
 }
 
 export async function shownCount(page: Page): Promise<number> {

@@ -484,19 +484,19 @@ describe('on the wall', () => {
     await page.mouse.down();
     await page.mouse.move((to?.x ?? 0) + 8, (to?.y ?? 0) + 1, { steps: 5 });
     await page.mouse.up();
-    await until('the stretch', async () => (await page.getByRole('textbox', { name: 'Scope' }).inputValue()) === 'taken:2024-05..2025-01');
+    await until('the stretch', async () => (await page.getByRole('combobox', { name: 'Scope' }).inputValue()) === 'taken:2024-05..2025-01');
     await until('its photos', async () => (await shownCount(page)) === 10);
     await typeScope(page, '');
     await page.getByRole('button', { name: 'A month of every year' }).click();
     await page.getByRole('button', { name: /^Aug/ }).last().click();
-    await until('every August', async () => (await page.getByRole('textbox', { name: 'Scope' }).inputValue()) === 'month:8');
+    await until('every August', async () => (await page.getByRole('combobox', { name: 'Scope' }).inputValue()) === 'month:8');
     await page.keyboard.press('Escape');
     await typeScope(page, 'taken:2025');
     await page.getByRole('button', { name: 'A month of every year' }).click();
     await page.getByRole('button', { name: /^Days of 2025/ }).click();
     await page.keyboard.press('Escape');
     await page.getByRole('button', { name: '3 Jan 2025: 1 photos' }).click();
-    await until('the day', async () => (await page.getByRole('textbox', { name: 'Scope' }).inputValue()) === 'taken:2025-01-03');
+    await until('the day', async () => (await page.getByRole('combobox', { name: 'Scope' }).inputValue()) === 'taken:2025-01-03');
   });
 });
 

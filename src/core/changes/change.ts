@@ -1,6 +1,8 @@
 // The change: every edit is a plain value that carries its inverse. Nothing in the catalog is edited in another way.
 
 import { type FieldEdit, editOf } from './edits';
+import { type Collection, type Gathering, inverseGathering } from '../collections/collection';
+import type { Delivery } from '../collections/delivery';
 import type { Kit } from '../kits/kit';
 import type { Ladder, LeftOut, Marker } from '../sift/judging';
 import type { Decided, Round } from '../sift/round';
@@ -11,20 +13,10 @@ import type { WordChange } from '../vocabulary/plan';
 import type { VocabularyWord } from '../vocabulary/vocabulary';
 import type { ShorthandList } from '../describe/shorthand';
 
-/** A smart collection: a scope kept under a name. */
-export interface SmartCollection {
-  id: string;
-  name: string;
-  scope: string;
-  /** Milliseconds since 1970, UTC; of two versions the later one holds. */
-  updatedAt: number;
-  /** Kept as a tombstone, so that an older copy on a drive that was away does not bring it back. */
-  deleted: boolean;
-}
-
 /** What is kept under a name on every drive, by the shelf it stands on. */
 export interface Shelves {
-  collections: SmartCollection;
+  collections: Collection;
+  deliveries: Delivery;
   kits: Kit;
   patterns: NamePattern;
   routines: Routine;
@@ -66,6 +58,8 @@ export type Change =
   | { kind: 'round'; roundId: string; decisions: { photoId: string; before: Decided | null; after: Decided | null }[]; edits: FieldEdit[] }
   /** Several changes that are one act. */
   | { kind: 'together'; changes: Change[] }
+  /** Photos come into a collection by hand, leave it, or get another place in it. */
+  | { kind: 'gather'; collectionId: string; name: string; gathering: Gathering }
   | { kind: 'drive-name'; driveId: string; before: string; after: string };
 
 /** The change that takes `change` back. What was kept anew is taken back by its tombstone. */
@@ -79,6 +73,7 @@ export function inverse(change: Change, at: number): Change {
     case 'together': return { kind: 'together', changes: change.changes.map((one) => inverse(one, at)).reverse() };
     case 'drive-name': return { ...change, before: change.after, after: change.before };
     case 'words': return { kind: 'words', changes: change.changes.map(({ before, after }) => ({ before: after, after: { ...(before ?? { ...after, deleted: true }), updatedAt: at } })).reverse() };
+    case 'gather': return { ...change, gathering: inverseGathering(change.gathering) };
     case 'kept': return { ...change, before: change.after, after: { ...(change.before ?? { ...change.after, deleted: true }), updatedAt: at } } as KeptChange;
   }
 }

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { newCollection } from '../collections/collection';
 import type { FieldValues } from '../fields/registry';
 import { fromTyped, misfitOf, splitKeywords, toTyped, typedFor } from '../fields/values';
 import { inverse, type Change } from './change';
@@ -42,7 +43,7 @@ describe('changes', () => {
   });
 
   it('a new smart collection is taken back by a later tombstone', () => {
-    const after = { id: 'c', name: 'Boats', scope: 'boat', updatedAt: 5, deleted: false };
+    const after = { ...newCollection('Boats', 'smart', { scope: 'boat' }), id: 'c', updatedAt: 5, deleted: false };
     expect(inverse({ kind: 'kept', shelf: 'collections', before: null, after }, 9)).toEqual({ kind: 'kept', shelf: 'collections', before: after, after: { ...after, deleted: true, updatedAt: 9 } });
   });
 });

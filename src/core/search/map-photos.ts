@@ -3,8 +3,7 @@
 
 import Supercluster from 'supercluster';
 import type { Box } from '../geo/sphere';
-import type { Columns } from './columns';
-import type { SearchRecord } from './search-record';
+import type { Facts } from './facts';
 
 /** One photo, or several that lie together. */
 export interface Heap {
@@ -36,7 +35,8 @@ export class MapPhotos {
   /** Around all of them; `null` without any. Not the shortest way over the antimeridian. */
   readonly bounds: Box | null;
 
-  constructor(slots: Uint32Array, private readonly records: readonly (SearchRecord | null)[], { lat, lon, rating }: Pick<Columns, 'lat' | 'lon' | 'rating'>) {
+  constructor(slots: Uint32Array, private readonly facts: Facts) {
+    const [lat, lon, rating] = [facts.column('lat'), facts.column('lon'), facts.column('rating')];
     const there = slots.filter((slot) => !Number.isNaN(lat[slot] ?? NaN));
     this.placed = there.length;
     this.heaps.load(Array.from(there, (slot) => ({ type: 'Feature', geometry: { type: 'Point', coordinates: [lon[slot] ?? 0, lat[slot] ?? 0] }, properties: { slot, rating: rating[slot] ?? 0 } })));
@@ -51,7 +51,7 @@ export class MapPhotos {
   /** @param zoom of tiles of 256 pixels, fractions are cut off */
   in({ south, west, north, east }: Box, zoom: number): Heap[] {
     return this.heaps.getClusters([west, south, east, north], Math.max(0, Math.min(HEAPS_MAX_ZOOM + 1, Math.floor(zoom)))).map(({ geometry, properties }) => ({
-      lon: geometry.coordinates[0] ?? 0, lat: geometry.coordinates[1] ?? 0, count: 'point_count' in properties ? properties.point_count : 1, photoId: this.records[properties.slot]?.id ?? '',
+      lon: geometry.coordinates[0] ?? 0, lat: geometry.coordinates[1] ?? 0, count: 'point_count' in properties ? properties.point_count : 1, photoId: this.facts.ids.text(properties.slot),
     }));
   }
 }

@@ -21,6 +21,19 @@ export class PlaceSets {
     return found;
   }
 
+  get all(): readonly (readonly string[])[] {
+    return this.sets;
+  }
+
+  static from(sets: readonly (readonly string[])[]): PlaceSets {
+    const made = new PlaceSets();
+    for (const places of sets) {
+      made.numbers.set(places.join(' '), made.sets.push([...places]) - 1);
+      made.steps[made.sets.length] = new Map();
+    }
+    return made;
+  }
+
   /** By number, 1 for the sets of which a place passes. */
   withAny(passes: (place: string) => boolean): Uint8Array {
     return Uint8Array.from(this.sets, (places) => (places.some(passes) ? 1 : 0));

@@ -1,11 +1,10 @@
 // What matching photos to tracks needs to know of them: their clocks, by camera and shoot, and the positions they have.
 
-import { capturedIn, wordsIn } from '../fields/values';
 import type { LatLon } from '../geo/position';
 import { clockId } from '../locate/kept';
-import { accessionOf, numberAmong } from '../take-in/accession';
-import type { Columns } from './columns';
-import type { SearchRecord } from './search-record';
+import { accessionOf } from '../take-in/accession';
+import { parseCaptured } from '../time/captured';
+import type { Facts } from './facts';
 
 /** One camera in one shoot: an accession, else a folder. */
 export interface ClockGroup {
@@ -36,31 +35,31 @@ export function placedAt({ lat, lon }: Pick<Placing, 'lat' | 'lon'>, at: number)
   return Number.isNaN(position.lat) ? null : position;
 }
 
-export function placingOf(slots: Uint32Array, records: readonly (SearchRecord | null)[], columns: Pick<Columns, 'lat' | 'lon'>): Placing {
+export function placingOf(slots: Uint32Array, facts: Facts): Placing {
   const numbers = new Map<string, number>();
   const groups: ClockGroup[] = [];
-  const photos = Array.from(slots, (slot) => ({ slot, record: records[slot] })).filter((one): one is { slot: number; record: SearchRecord } => Boolean(one.record));
-  const groupOf = Uint32Array.from(photos, ({ record }) => {
-    const shoot = shootOf(record);
-    const id = clockId(record.shot.body, shoot);
+  const [lat, lon] = [facts.column('lat'), facts.column('lon')];
+  const groupOf = Uint32Array.from(slots, (slot) => {
+    const [body, shoot] = [facts.textColumn('body').text(slot), shootOf(slot, facts)];
+    const id = clockId(body, shoot);
     const known = numbers.get(id);
     if (known !== undefined) return known;
     numbers.set(id, groups.length);
-    return groups.push({ id, camera: record.camera, body: record.shot.body, shoot }) - 1;
+    return groups.push({ id, camera: facts.textColumn('camera').text(slot), body, shoot }) - 1;
   });
-  const column = <T>(of: (one: { slot: number; record: SearchRecord }) => T): T[] => photos.map(of);
   return {
-    ids: column(({ record }) => record.id), names: column(({ record }) => record.names[0] ?? ''), groupOf, groups,
-    captured: column(({ record }) => {
-      const captured = capturedIn(record.fields);
+    ids: Array.from(slots, (slot) => facts.ids.text(slot)), names: Array.from(slots, (slot) => facts.strings('names', slot)[0] ?? ''), groupOf, groups,
+    captured: Array.from(slots, (slot) => {
+      const written = facts.field('captured', slot);
+      const captured = typeof written === 'string' ? parseCaptured(written) : null;
       return captured && captured.written.length >= 19 ? `${captured.written}${captured.offset ?? ''}` : '';
     }),
-    lat: Float64Array.from(photos, ({ slot }) => columns.lat[slot] ?? NaN),
-    lon: Float64Array.from(photos, ({ slot }) => columns.lon[slot] ?? NaN),
+    lat: Float64Array.from(slots, (slot) => lat[slot] ?? NaN),
+    lon: Float64Array.from(slots, (slot) => lon[slot] ?? NaN),
   };
 }
 
-function shootOf(record: SearchRecord): string {
-  const number = numberAmong(wordsIn(record.fields.identifier));
-  return number === null ? (record.folders[0] ?? '') : accessionOf(number);
+function shootOf(slot: number, facts: Facts): string {
+  const number = facts.textColumn('accession').text(slot);
+  return number === '' ? (facts.strings('folders', slot)[0] ?? '') : accessionOf(number);
 }

@@ -1,128 +1,193 @@
-// The search index: photos as compact columns and word postings, kept in a worker. Answers a scope with the photos in the
-// order asked for, their shapes and marks for the wall, and counts for the almanac and the shelves; everything by slot and in
-// typed arrays, which cross to the page in a moment. A photo keeps its slot for good.
+// The search index: everything that is known of the photos in compact columns and word postings, kept in a worker. Answers a scope with
+// the photos in the order asked for, their shapes and marks for the wall, and counts for the almanac and the shelves; everything by
+// slot and in typed arrays, which cross to the page in a moment. A photo keeps its slot for good.
 
 import { SEARCHED_FIELDS, searchedTexts } from '../fields/searched';
-import { FIELDS } from '../fields/registry';
-import { wordsIn } from '../fields/values';
-import type { LatLon } from '../geo/position';
-import { distanceM, inBox } from '../geo/sphere';
-import { numbered } from '../names/natural';
-import { type Condition, type LeftToDo, type Scope, type Test, parseScope } from '../scope/scope';
-import { type FoundSet, findSets, panoramaQuestions, type Member } from '../sift/sets';
-import { Columns } from './columns';
+import { type Scope, queryOf, termsOf } from '../scope/query';
+import { parseScope } from '../scope/parse-scope';
+import { type FoundSet, type Member, findSets, panoramaQuestions } from '../sift/sets';
+import { type Bits, clearBit, countBits, hasBit, setBit, slotsIn } from './bit-set';
+import { type AlikeGroups, alikeGroups } from './alike-groups';
+import { type KeptCollection, Collections } from './collections';
+import { type Completion, complete } from './complete';
+import { evaluate, type Ground, listedWord, type Sets } from './evaluate';
+import { type FacetCounts, type FacetName, FACETS, countFacet } from './facets';
+import { isOnlyOf } from '../scope/facet-terms';
+import { Facts, LISTS } from './facts';
 import { wordsOf } from './fold';
 import { MapPhotos } from './map-photos';
+import { PlaceSets } from './place-sets';
 import { type Placing, placingOf } from './placing';
-import { FLAG, type FacetCount, type Ordered, SET_CODES, type SearchOrder, type SearchRecord, type SearchResult } from './search-record';
+import { Postings } from './postings';
+import { type Ordered, SET_CODES, type SearchOrder, type SearchRecord, type SearchResult } from './search-record';
+import { Sections } from './sections';
 import { Sorter } from './sorting';
-import { WordIndex, type WordPlaces } from './word-index';
-import { plain } from '../vocabulary/vocabulary';
-import type { Records } from './word-uses';
+import { type KnownWord, VocabularyWords } from './vocabulary-words';
 
-/** Names of drives and folders are asked for by their own terms; a plain word does not look there. */
-const isIn = (asked: string) => (place: string) => (asked === 'any' ? place !== 'folder' && place !== 'drive' : place === asked);
+/** Raised with every change of what the columns or postings hold. */
+export const INDEX_VERSION = 1;
 
-interface SetMember extends Member {
-  slot: number;
+interface Meta {
+  places: readonly (readonly string[])[];
+  overlaps: Facts['overlapEntries'];
+  upTo: number;
 }
 
-interface Sets {
-  list: FoundSet<SetMember>[];
-  /** By slot, −1 for none. */
-  of: Int32Array;
-}
+type SetMember = Member & { slot: number };
+/** For each word the number of the set of places it stands in. */
+type WordPlaces = Map<string, number>;
 
-export class SearchIndex {
-  private readonly slotById = new Map<string, number>();
-  private readonly records: (SearchRecord | null)[] = [];
-  private readonly words = new WordIndex();
-  private readonly columns = new Columns();
-  private readonly sorter = new Sorter(this.columns);
-  private sets: Sets | null = null;
-
-  /** Words of the vocabulary and their synonyms, plain; a keyword that is none of them is left to do. */
-  vocabularyWords: ReadonlySet<string> = new Set();
-
-  get photos(): Records {
-    return this.records;
-  }
+export class SearchIndex implements Ground {
+  facts = new Facts();
+  words = new Postings();
+  listed = new Postings();
+  places = new PlaceSets();
+  vocabulary = new VocabularyWords([]);
+  /** Day number of today, and now in milliseconds since 1970, UTC; told by whoever knows. */
+  today = 0;
+  nowMs = 0;
+  /** The last change of the catalog it knows of. */
+  upTo = 0;
+  private collections = new Collections([]);
+  private sorter = new Sorter(this.facts);
+  private foundSets: Sets | null = null;
 
   get size(): number {
-    return this.slotById.size;
+    return this.facts.liveCount;
   }
 
   /** Takes a photo in, or as it is now; returns its slot. */
   put(record: SearchRecord): number {
-    const slot = this.slotById.get(record.id) ?? this.records.length;
-    const before = this.records[slot] ?? null;
-    this.words.change(slot, before && this.wordsOf(before), this.wordsOf(record));
-    this.records[slot] = record;
-    this.slotById.set(record.id, slot);
-    this.columns.put(slot, record);
-    if (!before || before.day !== record.day || before.second !== record.second || before.names[0] !== record.names[0]) this.sorter.forget();
-    if (!before || !sameShot(before, record)) this.sets = null;
+    const known = this.facts.slotOf(record.id);
+    const before = known < 0 ? null : this.wordsOf(textsKept(this.facts, known));
+    const listedBefore = known < 0 ? [] : this.listedOf(known);
+    const { slot, order, sets } = this.facts.put(record);
+    this.post(slot, before, this.wordsOf(textsOf(record)));
+    this.postListed(slot, listedBefore, this.listedOf(slot));
+    if (order) this.sorter.forget(slot);
+    if (sets) this.foundSets = null;
+    this.collections.forget();
     return slot;
   }
 
   remove(id: string): void {
-    const slot = this.slotById.get(id);
-    const record = slot === undefined ? null : this.records[slot];
-    if (slot === undefined || !record) return;
-    this.words.change(slot, this.wordsOf(record), new Map());
-    this.records[slot] = null;
-    this.slotById.delete(id);
-    this.sets = null;
+    const slot = this.facts.slotOf(id);
+    if (slot < 0) return;
+    this.post(slot, this.wordsOf(textsKept(this.facts, slot)), new Map());
+    this.postListed(slot, this.listedOf(slot), []);
+    this.facts.remove(slot);
+    this.foundSets = null;
+    this.collections.forget();
+  }
+
+  /** Makes finding as quick as it can be; after many photos were taken in. */
+  settle(): void {
+    this.words.settle();
+    this.listed.settle();
+  }
+
+  knowWords(words: readonly KnownWord[]): void {
+    this.vocabulary = new VocabularyWords(words);
+    this.collections.forget();
+  }
+
+  knowCollections(kept: readonly KeptCollection[]): void {
+    this.collections = new Collections(kept);
+  }
+
+  collection(name: string): Bits | null {
+    return this.collections.bitsOf(name, this.facts, (text) => evaluate(queryOf(parseScope(text)), this));
   }
 
   search({ scope: text, closed, opened, stay }: SearchOrder): SearchResult {
     const scope = parseScope(text);
     const hits = this.hitsOf(scope);
-    const fitting = hits.reduce((sum, hit) => sum + hit, 0);
+    const fitting = countBits(hits);
     let staying = 0;
     for (const slot of stay ?? []) {
-      if (hits[slot] !== 0 || !this.records[slot]) continue;
-      hits[slot] = 1;
+      if (hasBit(hits, slot) || !this.facts.isLive(slot)) continue;
+      setBit(hits, slot);
       staying += 1;
     }
     const before = fitting + staying;
     if (closed) this.closeSets(hits, opened);
-    const slots = this.sorter.sort(slotsOf(hits), scope.sort);
+    const slots = this.sorter.sorted(hits, scope.sort, Infinity, scope.sort.by === 'hand' ? this.handOrder(scope) : null);
     return this.resultOf(slots, scope, { fitting, staying, behind: before - slots.length });
   }
 
-  count(scope: Scope): number {
-    return this.hitsOf(scope).reduce((sum, hit) => sum + hit, 0);
+  /** Places in the first collection by hand that the scope names. */
+  private handOrder(scope: Scope): ReadonlyMap<number, number> | null {
+    const named = termsOf(queryOf(scope)).flatMap(({ test }) => (test.kind === 'in' ? [test.collection] : []))[0];
+    return named === undefined ? null : this.collections.orderOf(named, this.facts);
+  }
+
+  hitsOf(scope: Pick<Scope, 'items'>): Bits {
+    return evaluate(queryOf(scope), this);
+  }
+
+  count(text: string): number {
+    return countBits(this.hitsOf(parseScope(text)));
+  }
+
+  /** The values of these facets with the photos of each; a facet is counted without regard to what the scope says of it. */
+  facets(text: string, names: readonly FacetName[], limit: number): FacetCounts {
+    const { items } = parseScope(text);
+    const all = slotsIn(this.hitsOf({ items }));
+    return Object.fromEntries(names.map((name) => {
+      const others = items.filter(({ query }) => !isOnlyOf(query, FACETS[name].key));
+      return [name, countFacet(name, others.length === items.length ? all : slotsIn(this.hitsOf({ items: others })), this, limit)];
+    }));
+  }
+
+  /** Count, facets of what was found and the first ids: everything a screen of results asks for. */
+  answer(text: string, names: readonly FacetName[], limit: number): { count: number; facets: FacetCounts; ids: string[] } {
+    const scope = parseScope(text);
+    const hits = this.hitsOf(scope);
+    const slots = slotsIn(hits);
+    const facets = Object.fromEntries(names.map((name) => [name, countFacet(name, slots, this, 20)]));
+    return { count: slots.length, facets, ids: Array.from(this.sorter.sorted(hits, scope.sort, limit), (slot) => this.facts.ids.text(slot)) };
+  }
+
+  complete(text: string, cursor: number, limit: number): Completion[] {
+    return complete(text, cursor, limit, this);
+  }
+
+  /** Groups of photos of a scope that look alike within so many bits, or have the same picture. */
+  alike(text: string, bits: number): AlikeGroups {
+    return alikeGroups(this.sorter.sorted(this.hitsOf(parseScope(text)), { by: 'taken', reversed: false }), bits, this.facts);
+  }
+
+  /** Which collections a scope may name. */
+  get collectionNames(): readonly string[] {
+    return this.collections.names;
   }
 
   /** Photos of each day of a year in the scope, by day number. */
-  days(scope: Scope, year: number): Map<number, number> {
-    const hits = this.hitsOf(scope);
+  days(text: string, year: number): Map<number, number> {
     const days = new Map<number, number>();
-    for (let slot = 0; slot < hits.length; slot++) {
-      const day = this.columns.day[slot] ?? 0;
-      if (hits[slot] === 1 && Math.floor(day / 10_000) === year) countIn(days, day);
-    }
+    const day = this.facts.column('day');
+    for (const slot of slotsIn(this.hitsOf(parseScope(text)))) if (Math.floor((day[slot] ?? 0) / 10_000) === year) countIn(days, day[slot] ?? 0);
     return days;
   }
 
   /** The photos of the set this one is in, itself included, in clock order; alone where it is in none. */
   setOf(id: string): { kind: FoundSet<Member>['kind'] | null; ids: string[] } {
-    const { list, of } = this.foundSets();
-    const set = list[of[this.slotById.get(id) ?? -1] ?? -1];
+    const { list, of } = this.sets();
+    const set = list[of[this.facts.slotOf(id)] ?? -1];
     return set ? { kind: set.kind, ids: set.members.map((member) => member.id) } : { kind: null, ids: [id] };
   }
 
   /** These photos in this order. */
   ordered(ids: readonly string[]): Ordered {
-    return this.orderedSlots(Uint32Array.from(ids.flatMap((id) => this.slotById.get(id) ?? [])));
+    return this.orderedSlots(Uint32Array.from(ids.map((id) => this.facts.slotOf(id)).filter((slot) => slot >= 0)));
   }
 
   private orderedSlots(slots: Uint32Array): Ordered {
-    const { list, of } = this.foundSets();
+    const { list, of } = this.sets();
+    const rating = this.facts.column('rating');
     return {
       slots,
-      ratings: Int8Array.from(slots, (slot) => this.columns.rating[slot] ?? 0),
+      ratings: Int8Array.from(slots, (slot) => rating[slot] ?? 0),
       sets: Int32Array.from(slots, (slot) => of[slot] ?? -1),
       setKinds: Uint8Array.from(slots, (slot) => SET_CODES.indexOf(list[of[slot] ?? -1]?.kind ?? null)),
       setSizes: Uint16Array.from(slots, (slot) => list[of[slot] ?? -1]?.members.length ?? 0),
@@ -135,224 +200,155 @@ export class SearchIndex {
   }
 
   private members(): SetMember[] {
-    return this.records.flatMap((record, slot) => (record ? [{ id: record.id, name: record.names[0] ?? '', shot: record.shot, slot }] : []));
+    const { facts } = this;
+    return Array.from(slotsIn(facts.live), (slot) => ({ id: facts.ids.text(slot), name: facts.strings('names', slot)[0] ?? '', shot: facts.shot(slot), slot }));
   }
 
-  private foundSets(): Sets {
-    if (this.sets) return this.sets;
-    const of = new Int32Array(this.records.length).fill(-1);
+  sets(): Sets {
+    if (this.foundSets) return this.foundSets;
+    const of = new Int32Array(this.facts.size).fill(-1);
     const list = findSets(this.members());
     list.forEach(({ members }, number) => {
       for (const { slot } of members) of[slot] = number;
     });
-    return (this.sets = { list, of });
+    return (this.foundSets = { list, of });
   }
 
   /** Of each set only the photo of the highest rung is left, the first of several. */
-  private closeSets(hits: Uint8Array, opened: string[]): void {
-    const { list, of } = this.foundSets();
-    const open = new Set(opened.flatMap((id) => of[this.slotById.get(id) ?? -1] ?? []));
+  private closeSets(hits: Bits, opened: string[]): void {
+    const { list, of } = this.sets();
+    const rating = this.facts.column('rating');
+    const open = new Set(opened.flatMap((id) => of[this.facts.slotOf(id)] ?? []));
     list.forEach(({ members }, number) => {
       if (open.has(number)) return;
-      const shown = members.filter(({ slot }) => hits[slot] === 1);
-      const best = shown.reduce<SetMember | null>((one, other) => (!one || (this.columns.rating[other.slot] ?? 0) > (this.columns.rating[one.slot] ?? 0) ? other : one), null);
-      for (const { slot } of shown) if (slot !== best?.slot) hits[slot] = 0;
+      const shown = members.filter(({ slot }) => hasBit(hits, slot));
+      const best = shown.reduce<SetMember | null>((one, other) => (!one || (rating[other.slot] ?? 0) > (rating[one.slot] ?? 0) ? other : one), null);
+      for (const { slot } of shown) if (slot !== best?.slot) clearBit(hits, slot);
     });
   }
 
-  private wordsOf(record: SearchRecord): WordPlaces {
+  private wordsOf(texts: [place: string, text: string][]): WordPlaces {
     const words: WordPlaces = new Map();
-    for (const [place, text] of textsOf(record)) for (const word of wordsOf(text)) this.words.note(words, word, place);
+    for (const [place, text] of texts) for (const word of wordsOf(text)) words.set(word, this.places.with(words.get(word), place));
     return words;
   }
 
-  private hitsOf(scope: Scope): Uint8Array {
-    const hits = Uint8Array.from(this.records, (record) => (record ? 1 : 0));
-    for (const clause of scope.clauses) {
-      const any = new Uint8Array(hits.length);
-      for (const condition of clause) this.mark(condition, any);
-      for (let slot = 0; slot < hits.length; slot++) hits[slot] = (hits[slot] ?? 0) & (any[slot] ?? 0);
-    }
-    return hits;
+  /** An edit changes a few words of many: only those are posted anew. */
+  private post(slot: number, before: WordPlaces | null, after: WordPlaces): void {
+    for (const word of before?.keys() ?? []) if (!after.has(word)) this.words.take(word, slot);
+    for (const [word, places] of after) if (before?.get(word) !== places) this.words.put(word, slot, places);
   }
 
-  private mark({ not, test }: Condition, into: Uint8Array): void {
-    const found = this.found(test);
-    for (let slot = 0; slot < into.length; slot++) if ((found[slot] === 1) !== not) into[slot] = 1;
+  private listedOf(slot: number): string[] {
+    return LISTS.flatMap((list) => this.facts.list(list).texts(slot).map((word) => listedWord(list, word)));
   }
 
-  private found(test: Test): Uint8Array {
-    switch (test.kind) {
-      case 'range': return this.inRange(test);
-      case 'accession': return this.inAccession(test.number);
-      case 'text': return this.withText(test);
-      case 'set-of': return this.inSetOf(numbered(test.name));
-      case 'without': return this.without(test.of);
-      case 'area': return this.atPosition((position) => inBox(position, test.box));
-      case 'near': return this.atPosition((position) => distanceM(position, test.of) <= test.withinM);
-      case 'left': return this.leftToDo(test.of);
-      case 'set': {
-        const { list, of } = this.foundSets();
-        return Uint8Array.from(of, (number) => (number >= 0 && (test.of === 'any' || list[number]?.kind === test.of) ? 1 : 0));
-      }
-    }
-  }
-
-  /** With its ending, or without. */
-  private inSetOf(name: string): Uint8Array {
-    const { list, of } = this.foundSets();
-    const found = new Uint8Array(this.records.length);
-    this.records.forEach((record, slot) => {
-      const set = list[of[slot] ?? -1];
-      const own = this.columns.names[slot] ?? '';
-      if (record && set && (own === name || own.startsWith(`${name}.`))) for (const member of set.members) found[member.slot] = 1;
-    });
-    return found;
-  }
-
-  private inRange({ of, from, to }: Test & { kind: 'range' }): Uint8Array {
-    const { day, rating, copies } = this.columns;
-    const found = new Uint8Array(this.records.length);
-    for (let slot = 0; slot < found.length; slot++) {
-      const taken = day[slot] ?? 0;
-      if (taken === 0 && (of === 'taken' || of === 'month')) continue;
-      const value = of === 'rating' ? (rating[slot] ?? 0) : of === 'copies' ? (copies[slot] ?? 0) : of === 'month' ? Math.floor(taken / 100) % 100 : taken;
-      if (value >= from && value <= to) found[slot] = 1;
-    }
-    return found;
-  }
-
-  private inAccession(asked: string): Uint8Array {
-    const below = `${asked}.`;
-    return Uint8Array.from(this.records, (_, slot) => {
-      const number = this.columns.accessions[slot] ?? '';
-      return number === asked || number.startsWith(below) ? 1 : 0;
-    });
-  }
-
-  private without(of: string): Uint8Array {
-    if (of === 'place') return this.flagged(FLAG.unplaced);
-    if (of === 'date') return Uint8Array.from(this.records, (record, slot) => (record && this.columns.day[slot] === 0 ? 1 : 0));
-    const key = FIELDS.find(({ searchName }) => searchName.toLowerCase() === of)?.key;
-    return Uint8Array.from(this.records, (record) => (record && key && record.fields[key] === undefined ? 1 : 0));
-  }
-
-  private leftToDo(of: LeftToDo): Uint8Array {
-    if (of === 'blanks') return this.flagged(FLAG.blank);
-    if (of === 'codes') return this.flagged(FLAG.wrongCode);
-    const unknown = new Map<string, boolean>();
-    const isUnknown = (word: string): boolean => {
-      const before = unknown.get(word) ?? !this.vocabularyWords.has(plain(word));
-      unknown.set(word, before);
-      return before;
-    };
-    return Uint8Array.from(this.records, (record) => (record && wordsIn(record.fields.keywords).some(isUnknown) ? 1 : 0));
-  }
-
-  private atPosition(fits: (position: LatLon) => boolean): Uint8Array {
-    const { lat, lon } = this.columns;
-    return Uint8Array.from(this.records, (record, slot) => {
-      const position = { lat: lat[slot] ?? NaN, lon: lon[slot] ?? NaN };
-      return record && !Number.isNaN(position.lat) && fits(position) ? 1 : 0;
-    });
+  private postListed(slot: number, before: readonly string[], after: readonly string[]): void {
+    for (const word of before) if (!after.includes(word)) this.listed.take(word, slot);
+    for (const word of after) if (!before.includes(word)) this.listed.put(word, slot, 0);
   }
 
   /** What Locate needs of the photos of a scope, in the order taken. */
-  placing(scope: string): Placing {
-    const parsed = parseScope(scope);
-    return placingOf(this.sorter.sort(slotsOf(this.hitsOf(parsed)), { by: 'taken', reversed: false }), this.records, this.columns);
+  placing(text: string): Placing {
+    return placingOf(this.sorter.sorted(this.hitsOf(parseScope(text)), { by: 'taken', reversed: false }), this.facts);
   }
 
   /** The placed photos of a scope, gathered for a map. */
-  mapOf(scope: string): MapPhotos {
-    return new MapPhotos(slotsOf(this.hitsOf(parseScope(scope))), this.records, this.columns);
-  }
-
-  private flagged(flag: number): Uint8Array {
-    return Uint8Array.from(this.records, (record, slot) => (record && ((this.columns.flags[slot] ?? 0) & flag) !== 0 ? 1 : 0));
-  }
-
-  private withText({ place, text, phrase }: Test & { kind: 'text' }): Uint8Array {
-    const found = new Uint8Array(this.records.length).fill(1);
-    const words = wordsOf(text);
-    if (words.length === 0) return new Uint8Array(this.records.length);
-    for (const word of words) {
-      const carries = this.words.withPrefix(word, found.length, isIn(place));
-      for (let slot = 0; slot < found.length; slot++) found[slot] = (found[slot] ?? 0) & (carries[slot] ?? 0);
-    }
-    if (phrase && words.length > 1) this.keepPhrases(found, words.join(' '), place);
-    return found;
-  }
-
-  /** The last word of a phrase may be unfinished: it is being typed. */
-  private keepPhrases(found: Uint8Array, phrase: string, place: string): void {
-    for (const [slot, record] of this.records.entries()) {
-      if (found[slot] !== 1 || !record) continue;
-      const texts = textsOf(record).filter(([of]) => isIn(place)(of));
-      if (!texts.some(([, text]) => ` ${wordsOf(text).join(' ')}`.includes(` ${phrase}`))) found[slot] = 0;
-    }
+  mapOf(text: string): MapPhotos {
+    return new MapPhotos(slotsIn(this.hitsOf(parseScope(text))), this.facts);
   }
 
   private resultOf(slots: Uint32Array, scope: Scope, sums: Pick<SearchResult, 'fitting' | 'staying' | 'behind'>): SearchResult {
-    const { columns } = this;
+    const { facts } = this;
+    const [day, rating, aspect, copies, flags] = [facts.column('day'), facts.column('rating'), facts.column('aspect'), facts.column('copies'), facts.column('flags')];
+    const [drives, labels] = [facts.textColumn('drives'), facts.fieldColumn('label')];
     const months = new Map<number, number>();
-    const cameras = new Map<number, number>();
-    const markers = new Map<number, number>();
     const ladder = new Map<number, number>();
-    const onDrives = new Map<number, number>();
     for (const slot of slots) {
-      countIn(months, Math.floor((columns.day[slot] ?? 0) / 100));
-      countIn(cameras, columns.camera[slot] ?? 0);
-      countIn(markers, columns.marker[slot] ?? 0);
-      countIn(ladder, columns.rating[slot] ?? 0);
-      countIn(onDrives, columns.drives[slot] ?? 0);
+      countIn(months, Math.floor((day[slot] ?? 0) / 100));
+      countIn(ladder, rating[slot] ?? 0);
     }
-    const drives = new Map<string, number>();
-    for (const [number, photos] of onDrives) for (const drive of columns.drivesOf(number)) drives.set(drive, (drives.get(drive) ?? 0) + photos);
     return {
       ...this.orderedSlots(slots), ...sums, all: this.size, months,
       heads: this.sorter.headsOf(slots, scope.sort.by),
-      days: Int32Array.from(slots, (slot) => columns.day[slot] ?? 0),
-      aspects: Float32Array.from(slots, (slot) => columns.aspect[slot] ?? 0),
-      copies: Uint8Array.from(slots, (slot) => columns.copies[slot] ?? 0),
-      flags: Uint8Array.from(slots, (slot) => columns.flags[slot] ?? 0),
-      onDrives: Uint16Array.from(slots, (slot) => columns.drives[slot] ?? 0),
-      driveSets: columns.driveWords.words.map((_, number) => columns.drivesOf(number)),
-      onMarkers: Uint16Array.from(slots, (slot) => columns.marker[slot] ?? 0),
-      labels: columns.markerWords.words,
-      cameras: facets(cameras, columns.cameraWords.words),
-      markers: facets(markers, columns.markerWords.words),
-      drives: sortedFacets([...drives].map(([value, count]) => ({ value, count }))),
-      ladder: sortedFacets([...ladder].map(([rung, count]) => ({ value: String(rung), count }))),
+      days: Int32Array.from(slots, (slot) => day[slot] ?? 0),
+      aspects: Float32Array.from(slots, (slot) => aspect[slot] ?? 0),
+      copies: Uint8Array.from(slots, (slot) => copies[slot] ?? 0),
+      flags: Uint8Array.from(slots, (slot) => flags[slot] ?? 0),
+      onDrives: Uint16Array.from(slots, (slot) => drives.number(slot)),
+      driveSets: Array.from({ length: drives.numberCount }, (_, number) => (number === 0 ? [] : (JSON.parse(drives.textOf(number)) as string[]))),
+      onMarkers: Uint16Array.from(slots, (slot) => labels?.number(slot) ?? 0),
+      labels: Array.from({ length: labels?.numberCount ?? 1 }, (_, number) => (number === 0 ? '' : String(JSON.parse(labels?.textOf(number) ?? '""')))),
+      ladder: [...ladder].map(([rung, count]) => ({ value: String(rung), count })),
     };
+  }
+
+  toBytes(): Uint8Array<ArrayBuffer> {
+    this.settle();
+    const sections = new Sections();
+    this.facts.save(sections);
+    this.words.save(sections, 'words');
+    this.listed.save(sections, 'listed');
+    sections.put('order', this.sorter.timeOrder.slice());
+    const { list } = this.sets();
+    sections.put('sets.slots', Uint32Array.from(list.flatMap(({ members }) => members.map(({ slot }) => slot))));
+    sections.put('sets.sizes', Uint32Array.from(list, ({ members }) => members.length));
+    sections.put('sets.kinds', Uint8Array.from(list, ({ kind }) => SET_CODES.indexOf(kind)));
+    sections.meta = { places: this.places.all, overlaps: this.facts.overlapEntries, upTo: this.upTo } satisfies Meta;
+    return sections.toBytes(INDEX_VERSION);
+  }
+
+  /** `null` for bytes that are no whole index of this version. The index goes on living in them. */
+  static fromBytes(bytes: Uint8Array<ArrayBuffer>): SearchIndex | null {
+    const sections = Sections.fromBytes(bytes, INDEX_VERSION);
+    if (!sections) return null;
+    const { places, overlaps, upTo } = sections.meta as Meta;
+    const index = new SearchIndex();
+    index.upTo = upTo;
+    index.facts = Facts.open(sections, overlaps);
+    index.words = Postings.open(sections, 'words');
+    index.listed = Postings.open(sections, 'listed');
+    index.places = PlaceSets.from(places);
+    index.sorter = new Sorter(index.facts, sections.get('order', Uint32Array));
+    index.foundSets = setsFrom(sections, index.facts);
+    return index;
   }
 }
 
-function slotsOf(hits: Uint8Array): Uint32Array {
-  const slots = new Uint32Array(hits.reduce((sum, hit) => sum + hit, 0));
-  let at = 0;
-  for (let slot = 0; slot < hits.length; slot++) if (hits[slot] === 1) slots[at++] = slot;
-  return slots;
+/** Sets as they were found; a member's name and shot are read when somebody asks for them. */
+function setsFrom(sections: Sections, facts: Facts): Sets {
+  const [slots, sizes, kinds] = [sections.get('sets.slots', Uint32Array), sections.get('sets.sizes', Uint32Array), sections.get('sets.kinds', Uint8Array)];
+  const of = new Int32Array(facts.size).fill(-1);
+  let from = 0;
+  const list = Array.from(sizes, (size, number) => {
+    const members = Array.from(slots.subarray(from, from + size), (slot) => {
+      of[slot] = number;
+      return { slot, get id() { return facts.ids.text(slot); }, get name() { return facts.strings('names', slot)[0] ?? ''; }, get shot() { return facts.shot(slot); } };
+    });
+    from += size;
+    return { kind: SET_CODES[kinds[number] ?? 0] ?? 'chosen', members };
+  });
+  return { list, of };
 }
 
-const sameShot = (a: SearchRecord, b: SearchRecord): boolean => a.names[0] === b.names[0] && JSON.stringify(a.shot) === JSON.stringify(b.shot);
+type Texts = Pick<SearchRecord, 'names' | 'folders' | 'drives' | 'camera' | 'lens' | 'format'>;
+
+function textsWith({ names, folders, drives, camera, lens, format }: Texts, fieldTexts: (row: (typeof SEARCHED_FIELDS)[number]) => string[]): [place: string, text: string][] {
+  return [
+    ...names.map((name): [string, string] => ['name', name]), ...folders.map((folder): [string, string] => ['folder', folder]), ...drives.map((drive): [string, string] => ['drive', drive]),
+    ['camera', camera], ['lens', lens], ['format', format],
+    ...SEARCHED_FIELDS.flatMap((row) => fieldTexts(row).map((text): [string, string] => [row.searchName.toLowerCase(), text])),
+  ];
+}
+
+const textsOf = (record: SearchRecord): [place: string, text: string][] => textsWith(record, (row) => searchedTexts(row, record.fields[row.key]));
+
+/** The same of what the columns hold. */
+function textsKept(facts: Facts, slot: number): [place: string, text: string][] {
+  const kept = { names: facts.strings('names', slot), folders: facts.strings('folders', slot), drives: facts.strings('drives', slot), camera: facts.textColumn('camera').text(slot), lens: facts.textColumn('lens').text(slot), format: facts.textColumn('format').text(slot) };
+  return textsWith(kept, (row) => searchedTexts(row, facts.field(row.key, slot)));
+}
 
 function countIn<K>(counts: Map<K, number>, key: K): void {
   counts.set(key, (counts.get(key) ?? 0) + 1);
-}
-
-/** The empty word is no value. */
-const facets = (counts: Map<number, number>, words: readonly string[]): FacetCount[] =>
-  sortedFacets([...counts].filter(([number]) => number !== 0).map(([number, count]) => ({ value: words[number] ?? '', count })));
-
-const sortedFacets = (facets: FacetCount[]): FacetCount[] => facets.sort((a, b) => b.count - a.count || (a.value < b.value ? -1 : 1));
-
-function textsOf(record: SearchRecord): [place: string, text: string][] {
-  const texts: [string, string][] = [];
-  for (const name of record.names) texts.push(['name', name]);
-  for (const folder of record.folders) texts.push(['folder', folder]);
-  for (const drive of record.drives) texts.push(['drive', drive]);
-  if (record.camera) texts.push(['camera', record.camera]);
-  for (const row of SEARCHED_FIELDS) for (const text of searchedTexts(row, record.fields[row.key])) texts.push([row.searchName, text]);
-  return texts;
 }

@@ -1,6 +1,7 @@
 // What the search index is told of a photo, and what it answers.
 
 import type { FieldValues } from '../fields/registry';
+import type { Look } from '../looks/look';
 import type { SetKind, Shot } from '../sift/sets';
 
 export interface SearchRecord {
@@ -10,7 +11,9 @@ export interface SearchRecord {
   /** Each once. */
   drives: string[];
   camera: string;
+  lens: string;
   format: string;
+  film: boolean;
   /** Day number (20190704) and second of the day of capture, with its fraction; 0 for none. */
   day: number;
   second: number;
@@ -18,8 +21,18 @@ export interface SearchRecord {
   addedAt: number;
   /** Width over height as shown. */
   aspect: number;
+  /** 0 where the size is not known. */
+  megapixels: number;
   /** Proven copies. */
   copies: number;
+  /** Milliseconds since 1970, UTC, until which it stays safe if nothing is done; 0 where it is not. */
+  safeUntil: number;
+  /** Whether anything written about it is not what its file said. */
+  edited: boolean;
+  /** Where it was sent to, each once. */
+  sent: string[];
+  /** How its picture looks; `null` until a preview was measured. */
+  look: Look | null;
   /** Whether a large preview was drawn. */
   large: boolean;
   placed: boolean;
@@ -56,7 +69,7 @@ export const plainly = (scope: string): SearchOrder => ({ scope, closed: false, 
 /** Kinds of sets by a number that fits a byte. */
 export const SET_CODES: readonly (SetKind | null)[] = [null, 'bracket', 'burst', 'panorama', 'companion', 'chosen'];
 
-export const FLAG = { blank: 1, unplaced: 2, large: 4, wrongCode: 8 } as const;
+export const FLAG = { blank: 1, unplaced: 2, large: 4, wrongCode: 8, fraction: 16, raw: 32, edited: 64, film: 128, looked: 256 } as const;
 
 /** Photos in an order of one's own, as the wall and the strip want them; those that are not in the catalog are left out. */
 export type Ordered = Pick<SearchResult, 'slots' | 'sets' | 'setKinds' | 'setSizes' | 'ratings'>;
@@ -89,8 +102,6 @@ export interface SearchResult {
   all: number;
   /** Photos by year and month (201907) in the scope; 0 for undated. */
   months: Map<number, number>;
-  cameras: FacetCount[];
-  drives: FacetCount[];
+  /** Photos on each rung, by its number. */
   ladder: FacetCount[];
-  markers: FacetCount[];
 }

@@ -1,11 +1,15 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { FieldValues } from '../fields/registry';
-import { areaText, parseScope, quoted, termOf, withTerm } from '../scope/scope';
+import { parseScope } from '../scope/parse-scope';
+import { queryOf, termsOf } from '../scope/query';
+import { areaText } from '../scope/terms';
+import { quoted, termOf, withTerm } from '../scope/write-scope';
 import { searchRecord as record } from '../../../tests/fixtures/records';
 import { foldText, wordsOf } from './fold';
 import { PhotoOrder } from './photo-order';
 import { SearchIndex } from './search-index';
+import { Strings } from './strings';
 import type { SearchOrder, SearchRecord } from './search-record';
 
 /** Which photo has which slot, as the page keeps it. */
@@ -21,6 +25,8 @@ function indexOf(...records: SearchRecord[]): SearchIndex {
   for (const one of records) put(index, one);
   return index;
 }
+
+const faultsIn = (scope: string): string[] => parseScope(scope).faults.map(({ text }) => text);
 
 const asked = (scope: string, more: Partial<SearchOrder> = {}): SearchOrder => ({ scope, closed: false, opened: [], stay: null, ...more });
 
@@ -44,7 +50,7 @@ describe('an accession', () => {
 
   it('is found by its number, and so is each of its photos', () => {
     expect(find(index, 'accession:2026.001').sort()).toEqual(['a', 'b']); // not 2026.0012: it is a number, not the beginning of one
-    expect(parseScope('accession:harbour').notUnderstood).toEqual(['accession:harbour']);
+    expect(faultsIn('accession:harbour')).toEqual(['accession:harbour']);
   });
 });
 
@@ -89,7 +95,7 @@ describe('finding', () => {
   });
 
   it('says which terms it does not understand, and narrows by the others', () => {
-    expect(parseScope('boat rating:x nonsense:1 taken:2019..2020..2021').notUnderstood).toEqual(['rating:x', 'nonsense:1', 'taken:2019..2020..2021']);
+    expect(faultsIn('boat rating:x nonsense:1 taken:2019..2020..2021')).toEqual(['rating:x', 'nonsense:1', 'taken:2019..2020..2021']);
     expect(find(index, 'boat rating:x')).toEqual(['a']);
   });
 
@@ -97,8 +103,8 @@ describe('finding', () => {
     const result = index.search(asked('slip'));
     expect(result.all).toBe(4);
     expect(result.months).toEqual(new Map([[201907, 1], [202001, 1]]));
-    expect(result.drives).toEqual([{ value: 'Attic 2004', count: 1 }, { value: 'Studio', count: 1 }]);
-    expect(result.ladder).toEqual([{ value: '-1', count: 1 }, { value: '3', count: 1 }]);
+    expect(new Map(result.ladder.map(({ value, count }) => [value, count]))).toEqual(new Map([['-1', 1], ['3', 1]]));
+    expect(index.facets('slip', ['drive', 'rating'], 10)).toEqual({ drive: [{ value: 'Attic 2004', count: 1 }, { value: 'Studio', count: 1 }], rating: [{ value: '3', count: 1 }, { value: '-1', count: 1 }] });
   });
 
   it('gives the same answer as reading every text, through adding, changing and removing', () => {
@@ -160,11 +166,11 @@ describe('orders', () => {
   });
 
   it('an order that is none is not understood; a month is of every year', () => {
-    expect(parseScope('sort:colour').notUnderstood).toEqual(['sort:colour']);
-    expect(parseScope('month:13').notUnderstood).toEqual(['month:13']);
+    expect(faultsIn('sort:colour')).toEqual(['sort:colour']);
+    expect(faultsIn('month:13')).toEqual(['month:13']);
     expect(find(index, 'month:7')).toEqual(['b', 'a']);
     expect(find(index, 'month:01')).toEqual(['c']);
-    expect(index.days(parseScope('rating:1..'), 2019)).toEqual(new Map([[20190704, 2]]));
+    expect(index.days('rating:1..', 2019)).toEqual(new Map([[20190704, 2]]));
   });
 });
 
@@ -233,7 +239,9 @@ describe('sets in a scope', () => {
 describe('the order on the page', () => {
   it('knows photo and place both ways, and copies only what is asked for', () => {
     const ids = ['a', 'b', 'c', 'd'];
-    const order = new PhotoOrder(Uint32Array.of(2, 0, 3), ids, new Map(ids.map((id, slot) => [id, slot])));
+    const known = new Strings();
+    for (const id of ids) known.number(id);
+    const order = new PhotoOrder(Uint32Array.of(2, 0, 3), known);
     expect([order.length, order.at(0), order.at(3), order.indexOf('d'), order.indexOf('b'), order.indexOf('nobody'), order.indexOf(null)]).toEqual([3, 'c', undefined, 2, -1, -1, -1]);
     expect([order.slice(1, 9), order.all()]).toEqual([['a', 'd'], ['c', 'a', 'd']]);
   });
@@ -259,13 +267,13 @@ describe('places', () => {
   ])('%s', (scope, ids) => expect(find(index, scope).sort()).toEqual([...ids].sort()));
 
   it.each(['near:62.227,-6.589', 'near:95,0,1m', 'area:63,-7,62,-6', 'area:1,2,3', 'area:a,b,c,d'])('%s is not understood, and narrows nothing', (scope) => {
-    expect(parseScope(scope).notUnderstood).toEqual([scope]);
+    expect(faultsIn(scope)).toEqual([scope]);
     expect(find(index, scope)).toHaveLength(5);
   });
 
   it('an area reads back as it was written', () => {
     const box = { south: -17.123456, west: 179, north: -16, east: -179.5 };
-    expect(parseScope(`area:${areaText(box)}`).clauses).toEqual([[{ not: false, test: { kind: 'area', box: { ...box, south: -17.12346 } } }]]);
+    expect(termsOf(queryOf(parseScope(`area:${areaText(box)}`))).map(({ test }) => test)).toEqual([{ kind: 'area', box: { ...box, south: -17.12346 } }]);
   });
 
   it('heaps stand for every placed photo, each by its highest rung', () => {

@@ -1,84 +1,167 @@
 // The orders a scope can be seen in, and the groups they fall into. What is the same by the order asked for stands in the
 // order of time; what is the same in time, in that of names.
 
-import type { Sort, SortBy } from '../scope/scope';
+import type { Sort, SortBy } from '../scope/query';
 import { dayNumber, parseCaptured } from '../time/captured';
 import { isoOfSeconds } from '../time/civil';
-import type { Columns } from './columns';
+import { type Bits, countBits, hasBit, slotsIn } from './bit-set';
+import type { Facts } from './facts';
 import type { Head } from './search-record';
+import type { TextColumn } from './value-columns';
+
+/** Photos whose time changed are put at their new place one by one; of more, all are sorted anew. */
+const MOVED_LIMIT = 500;
+/** Sets smaller than a photo in so many are sorted by themselves; of greater ones, all photos are gone through in their order. */
+const SPARSE = 24;
 
 export class Sorter {
-  private ranks: Uint32Array | null = null;
+  /** Slots in the order of time, and where each stands in it. */
+  private order: Uint32Array | null = null;
+  private ranks = new Uint32Array(0);
+  private moved = new Set<number>();
+  private nameForms: (string | undefined)[] = [];
 
-  constructor(private readonly columns: Columns) {}
-
-  /** Time or name of a photo is not what it was. */
-  forget(): void {
-    this.ranks = null;
+  constructor(private readonly facts: Facts, order: Uint32Array | null = null) {
+    if (order && order.length === facts.size) this.keepOrder(order);
   }
 
-  /** Sorts slots in place. */
-  sort(slots: Uint32Array, { by, reversed }: Sort): Uint32Array {
-    const rank = this.timeRanks();
-    const key = this.keyOf(by);
+  /** Time or name of a photo is not what it was, or it is new. */
+  forget(slot: number): void {
+    this.nameForms[slot] = undefined;
+    if (this.order === null) return;
+    this.moved.add(slot);
+    if (this.moved.size > MOVED_LIMIT) this.order = null;
+  }
+
+  get timeOrder(): Uint32Array {
+    if (this.order === null || this.order.length !== this.facts.size || this.moved.size > 0) this.sortTime();
+    return this.order as unknown as Uint32Array;
+  }
+
+  /** The slots of a set in an order; at most `limit` of them, where that is enough. `hand`: places in a collection by hand, by slot. */
+  sorted(bits: Bits, { by, reversed }: Sort, limit = Infinity, hand: ReadonlyMap<number, number> | null = null): Uint32Array<ArrayBuffer> {
+    if (by === 'taken' || (by === 'hand' && !hand)) return this.inTime(bits, reversed, limit);
+    const key = by === 'hand' ? Float64Array.from({ length: this.facts.size }, (_, slot) => hand?.get(slot) ?? Infinity) : this.keyOf(by);
     const turn = reversed ? -1 : 1;
-    if (key === null) return slots.sort((a, b) => turn * ((rank[a] ?? 0) - (rank[b] ?? 0)));
-    return slots.sort((a, b) => turn * ((key[a] ?? 0) - (key[b] ?? 0)) || (rank[a] ?? 0) - (rank[b] ?? 0));
+    const slots = this.inTime(bits, false, Infinity);
+    slots.sort((a, b) => turn * compareNumbers(key[a] ?? 0, key[b] ?? 0) || (this.ranks[a] ?? 0) - (this.ranks[b] ?? 0));
+    return slots.length > limit ? slots.slice(0, limit) : slots;
   }
 
   headsOf(slots: Uint32Array, by: SortBy): Head[] {
-    const { columns } = this;
+    const { facts } = this;
+    const words = (column: TextColumn) => headsBy(slots, (slot) => column.number(slot)).map(({ start, value }) => ({ start, value: column.textOf(Number(value)) }));
     switch (by) {
-      case 'taken': return headsBy(slots, (slot) => columns.day[slot] ?? 0);
-      case 'added': return headsBy(slots, (slot) => daysOf(columns.addedAt[slot] ?? 0)).map(({ start, value }) => ({ start, value: dayNumber(parseCaptured(isoOfSeconds(Number(value) * 86_400))) }));
-      case 'rating': return headsBy(slots, (slot) => columns.rating[slot] ?? 0);
-      case 'marker': return headsBy(slots, (slot) => columns.markerWords.words[columns.marker[slot] ?? 0] ?? '');
-      case 'type': return headsBy(slots, (slot) => columns.formatWords.words[columns.format[slot] ?? 0] ?? '');
-      case 'place': return headsBy(slots, (slot) => columns.placeWords.words[columns.place[slot] ?? 0] ?? '');
-      case 'accession': return headsBy(slots, (slot) => withoutLast(columns.accessions[slot] ?? ''));
+      case 'taken': return headsBy(slots, (slot) => facts.column('day')[slot] ?? 0);
+      case 'added': return headsBy(slots, (slot) => daysOf(facts.column('addedAt')[slot] ?? 0)).map(({ start, value }) => ({ start, value: dayNumber(parseCaptured(isoOfSeconds(Number(value) * 86_400))) }));
+      case 'rating': return headsBy(slots, (slot) => facts.column('rating')[slot] ?? 0);
+      case 'marker': return headsBy(slots, (slot) => this.markerOf(slot));
+      case 'type': return words(facts.textColumn('format'));
+      case 'place': return words(facts.textColumn('place'));
+      case 'accession': return headsBy(slots, (slot) => withoutLast(facts.textColumn('accession').text(slot)));
+      case 'hand':
       case 'name': return slots.length > 0 ? [{ start: 0, value: '' }] : [];
     }
   }
 
-  /** A number by which to sort, by slot; `null` for time itself. The best rung and the newest come first. */
-  private keyOf(by: SortBy): ArrayLike<number> | null {
-    const { columns } = this;
+  private markerOf(slot: number): string {
+    const label = this.facts.field('label', slot);
+    return typeof label === 'string' ? label : '';
+  }
+
+  private inTime(bits: Bits, reversed: boolean, limit: number): Uint32Array<ArrayBuffer> {
+    const order = this.timeOrder;
+    const count = countBits(bits);
+    if (count * SPARSE < order.length) {
+      const ranks = slotsIn(bits).map((slot) => this.ranks[slot] ?? 0).sort();
+      if (reversed) ranks.reverse();
+      return (ranks.length > limit ? ranks.slice(0, limit) : ranks).map((rank) => order[rank] ?? 0);
+    }
+    const found = new Uint32Array(Math.min(count, limit));
+    let at = 0;
+    for (let step = 0; step < order.length && at < found.length; step++) {
+      const slot = order[reversed ? order.length - 1 - step : step] as number;
+      if (hasBit(bits, slot)) found[at++] = slot;
+    }
+    return found;
+  }
+
+  /** A number by which to sort, by slot. The best rung and the newest come first. */
+  private keyOf(by: Exclude<SortBy, 'taken' | 'hand'>): ArrayLike<number> {
+    const { facts } = this;
     switch (by) {
-      case 'taken': return null;
-      case 'rating': return columns.rating.map((rating) => -rating);
-      case 'added': return columns.addedAt.map((at) => -daysOf(at));
-      case 'name': return ranksOf(columns.names, columns.size);
-      case 'accession': return ranksOf(columns.accessions, columns.size);
-      case 'marker': return byWord(columns.marker, columns.markerWords.words);
-      case 'type': return byWord(columns.format, columns.formatWords.words);
-      case 'place': return byWord(columns.place, columns.placeWords.words);
+      case 'rating': return facts.column('rating').map((rating) => -rating);
+      case 'added': return facts.column('addedAt').map((at) => -daysOf(at));
+      case 'name': return ranksOf(Array.from({ length: facts.size }, (_, slot) => this.nameForm(slot)));
+      case 'accession': return ranksOf(Array.from({ length: facts.size }, (_, slot) => facts.textColumn('accession').text(slot)));
+      case 'marker': return ranksOf(Array.from({ length: facts.size }, (_, slot) => this.markerOf(slot)));
+      case 'type': return byNumber(facts.textColumn('format'), facts.size);
+      case 'place': return byNumber(facts.textColumn('place'), facts.size);
     }
   }
 
-  private timeRanks(): Uint32Array {
-    if (this.ranks) return this.ranks;
-    const { day, second, names, size } = this.columns;
-    const order = Uint32Array.from({ length: size }, (_, slot) => slot);
-    order.sort((a, b) => (day[a] ?? 0) - (day[b] ?? 0) || (second[a] ?? 0) - (second[b] ?? 0) || compare(names[a] ?? '', names[b] ?? '') || a - b);
-    this.ranks = new Uint32Array(size);
-    for (let rank = 0; rank < size; rank++) this.ranks[order[rank] ?? 0] = rank;
-    return this.ranks;
+  private nameForm(slot: number): string {
+    return (this.nameForms[slot] ??= this.facts.nameForm(slot));
+  }
+
+  private compare(a: number, b: number): number {
+    const [day, second] = [this.facts.column('day'), this.facts.column('second')];
+    return (day[a] ?? 0) - (day[b] ?? 0) || (second[a] ?? 0) - (second[b] ?? 0) || compareTexts(this.nameForm(a), this.nameForm(b)) || a - b;
+  }
+
+  private sortTime(): void {
+    const { size } = this.facts;
+    const known = this.order;
+    if (known && this.moved.size <= MOVED_LIMIT) {
+      const kept = known.filter((slot) => !this.moved.has(slot));
+      const placed = Array.from(this.moved, (slot) => ({ slot, at: this.placeIn(kept, slot) })).sort((a, b) => a.at - b.at || this.compare(a.slot, b.slot));
+      const order = new Uint32Array(kept.length + placed.length);
+      let from = 0;
+      placed.forEach(({ slot, at }, index) => {
+        order.set(kept.subarray(from, at), from + index);
+        order[at + index] = slot;
+        from = at;
+      });
+      order.set(kept.subarray(from), from + placed.length);
+      if (order.length === size) return this.keepOrder(order);
+    }
+    this.keepOrder(Uint32Array.from({ length: size }, (_, slot) => slot).sort((a, b) => this.compare(a, b)));
+  }
+
+  private placeIn(order: Uint32Array, slot: number): number {
+    let [low, high] = [0, order.length];
+    while (low < high) {
+      const middle = (low + high) >>> 1;
+      if (this.compare(order[middle] ?? 0, slot) < 0) low = middle + 1;
+      else high = middle;
+    }
+    return low;
+  }
+
+  private keepOrder(order: Uint32Array): void {
+    this.order = order;
+    this.moved.clear();
+    if (this.ranks.length < order.length) this.ranks = new Uint32Array(order.length);
+    for (let rank = 0; rank < order.length; rank++) this.ranks[order[rank] as number] = rank;
   }
 }
 
-const compare = (a: string, b: string): number => (a < b ? -1 : a > b ? 1 : 0);
+/** Two that are infinite are the same. */
+const compareNumbers = (a: number, b: number): number => (a < b ? -1 : a > b ? 1 : 0);
+
+const compareTexts = (a: string, b: string): number => (a < b ? -1 : a > b ? 1 : 0);
 
 /** Where each of these words comes in their order; what has none comes last. */
-function ranksOf(words: readonly string[], size: number): Float64Array {
-  const distinct = [...new Set(words)].sort(compare);
+function ranksOf(words: readonly string[]): Float64Array {
+  const distinct = [...new Set(words)].sort(compareTexts);
   const last = distinct.length;
   const rank = new Map(distinct.map((word, index) => [word, word === '' ? last : index]));
-  return Float64Array.from({ length: size }, (_, slot) => rank.get(words[slot] ?? '') ?? last);
+  return Float64Array.from(words, (word) => rank.get(word) ?? last);
 }
 
-function byWord(column: ArrayLike<number>, words: readonly string[]): Float64Array {
-  const ranks = ranksOf(words, words.length);
-  return Float64Array.from(column, (word) => ranks[word] ?? words.length);
+function byNumber(column: TextColumn, size: number): Float64Array {
+  const ranks = ranksOf(Array.from({ length: column.numberCount }, (_, number) => column.textOf(number)));
+  return Float64Array.from({ length: size }, (_, slot) => ranks[column.number(slot)] ?? 0);
 }
 
 function headsBy(slots: Uint32Array, valueOf: (slot: number) => number | string): Head[] {

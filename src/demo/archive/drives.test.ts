@@ -5,7 +5,7 @@ import { beforeAll, describe, expect, it } from 'vitest';
 import { parseManifest } from '@/core/fixity/manifest';
 import { readAccessions, readKept } from '@/storage/archive/archive-files';
 import { MemoryDrive } from '@/storage/drives/memory-drive';
-import { parseScope } from '@/core/scope/scope';
+import { parseScope } from '@/core/scope/parse-scope';
 import { DRIVES, type LaidFile, PLANTED, layOut, proofOf } from './drives';
 import { frameCount, nameOf } from './shoot';
 import { SHOOTS } from './shoots';
@@ -112,8 +112,8 @@ describe('the drives of the demo', () => {
     const { collections } = JSON.parse(on('studio').get('_wembo/collections.json')!.toString()) as { collections: { name: string; scope: string }[] };
     expect(collections.length).toBeGreaterThanOrEqual(8);
     for (const { name, scope } of collections) {
-      expect(parseScope(scope).notUnderstood, name).toEqual([]);
-      expect(parseScope(scope).clauses.length, name).toBeGreaterThan(0);
+      expect(parseScope(scope).faults, name).toEqual([]);
+      expect(parseScope(scope).items.length, name).toBeGreaterThan(0);
     }
   });
 });

@@ -3,8 +3,8 @@
 import { LeftList } from '../scope/left-list';
 
 const LINES = [
-  { term: 'without:caption', words: 'no caption' }, { term: 'without:headline', words: 'no headline' }, { term: 'without:keyword', words: 'no keyword' }, { term: 'without:creator', words: 'no creator' },
-  { term: 'without:copyright', words: 'no copyright notice' }, { term: 'without:place', words: 'no place' }, { term: 'without:date', words: 'no date' },
+  { term: 'missing:caption', words: 'no caption' }, { term: 'missing:headline', words: 'no headline' }, { term: 'missing:keyword', words: 'no keyword' }, { term: 'missing:creator', words: 'no creator' },
+  { term: 'missing:copyright', words: 'no copyright notice' }, { term: 'missing:place', words: 'no place' }, { term: 'missing:date', words: 'no date' },
   { term: 'left:blanks', words: 'blanks open' }, { term: 'left:codes', words: 'a wrong code' }, { term: 'left:words', words: 'a word that is not in the vocabulary' },
 ] as const;
 

@@ -5,7 +5,7 @@
 import { App, Button, Checkbox } from 'antd';
 import { useMemo, useState } from 'react';
 import { planList } from '@/core/changes/edits';
-import { quoted } from '@/core/scope/scope';
+import { quoted } from '@/core/scope/write-scope';
 import { count, plural } from '@/ui/format';
 import { useWords } from '../describing/words';
 import { useScope } from '../scope/use-scope';

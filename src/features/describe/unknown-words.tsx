@@ -8,7 +8,7 @@ import { planSet } from '@/core/changes/edits';
 import { fieldOf } from '@/core/fields/registry';
 import { wordsIn } from '@/core/fields/values';
 import { SPELT, replaceInText } from '@/core/search/word-uses';
-import { quoted } from '@/core/scope/scope';
+import { quoted } from '@/core/scope/write-scope';
 import type { UsedWord } from '@/core/vocabulary/alike';
 import { useLive } from '@/storage/catalog/live';
 import { count, plural } from '@/ui/format';

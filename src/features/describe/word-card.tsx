@@ -6,7 +6,7 @@ import { App, AutoComplete, Button, Input, Progress, Select } from 'antd';
 import Link from 'next/link';
 import { useState } from 'react';
 import { splitKeywords } from '@/core/fields/values';
-import { quoted } from '@/core/scope/scope';
+import { quoted } from '@/core/scope/write-scope';
 import { type ActPlan, type VocabularyAct, planAct } from '@/core/vocabulary/plan';
 import { WORD_LIMITS, type Vocabulary, type VocabularyWord, plain } from '@/core/vocabulary/vocabulary';
 import { refusalSentence } from '@/messages/vocabulary';

@@ -7,6 +7,7 @@ import { useEffect } from 'react';
 import { create } from 'zustand';
 import { z } from 'zod';
 import { type ShorthandIndex, indexShorthand } from '@/core/describe/shorthand';
+import { knownWords } from '@/core/search/vocabulary-words';
 import type { UsedWord } from '@/core/vocabulary/alike';
 import { Completions } from '@/core/vocabulary/completion';
 import { type Vocabulary, plain, vocabularyOf } from '@/core/vocabulary/vocabulary';
@@ -44,7 +45,7 @@ export function useKeepWords(): void {
     const vocabulary = vocabularyOf(entries);
     useWords.setState({ vocabulary });
     offer();
-    void session.search.knowWords([...vocabulary.byId.values()].flatMap(({ word, synonyms }) => [word, ...synonyms].map(plain)));
+    session.search.knowWords(knownWords(vocabulary)).then(() => session.searchedAnew(), () => undefined); // the worker died: it is told again when it is filled
   }, [entries, stage]);
   useEffect(() => {
     if (stage !== 'ready') return;

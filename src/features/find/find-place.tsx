@@ -3,7 +3,7 @@
 import { Button, Empty } from 'antd';
 import { memo, useCallback, useDeferredValue, useEffect, useState } from 'react';
 import { NO_PHOTOS } from '@/core/search/photo-order';
-import { parseScope } from '@/core/scope/scope';
+import { parseScope } from '@/core/scope/parse-scope';
 import { count } from '@/ui/format';
 import { useKeys } from '@/ui/keys';
 import { useJudgingKeys } from '../judging/use-judging-keys';
@@ -15,7 +15,9 @@ import { useSideBySide } from '../picture/use-side-by-side';
 import { SingleView } from '../picture/single-view';
 import { RecordCard } from '../record-card/record-card';
 import { Almanac } from '../scope/almanac';
+import { ConditionList, useExplained } from '../scope/condition-list';
 import { Shelves } from '../scope/shelves';
+import { useKeepFacets } from '../scope/use-facets';
 import { useResult } from '../scope/use-result';
 import { useScope } from '../scope/use-scope';
 import { clearSelection, neighbour, selectAll, selectOnly, selectStretch, setFocus, stepFocus, toggleSelected, useLarge, useSelection } from '../session/selection';
@@ -39,6 +41,7 @@ export function FindPlace() {
   const onCard = useDeferredValue(photo); // the picture first, its record a moment later
   const beside = useSideBySide(photo);
   const { sort } = parseScope(scope);
+  useKeepFacets();
   useFocusOpens(inAddress, setPhoto);
   useWholeAgain(inAddress === null);
 
@@ -85,7 +88,7 @@ export function FindPlace() {
           {beside.ids && <SideBySide ids={beside.ids} onClose={beside.close} onPresent={setFocus} />}
           {closed && photo && result && <SingleView photoId={photo} result={result} onStep={go} onOpen={setFocus} onClose={() => setPhoto(null)} onSideBySide={() => void beside.open()} back={view === 'wall' ? 'Wall' : 'List'} />}
           {closed && !photo && result && order.length > 0 && (view === 'wall' ? <Wall result={result} sort={sort.by} onOpen={open} /> : <ListView result={result} sort={sort} onOpen={open} />)}
-          {closed && !photo && result && order.length === 0 && <Nothing all={result.all} scope={scope} onClear={() => setScope('')} />}
+          {closed && !photo && result && order.length === 0 && <Nothing all={result.all} scope={scope} onScope={setScope} />}
           {!result && <p className={styles.opening}>{stage === 'ready' ? 'Looking…' : `Opening the catalog: ${count(indexed)} photos so far`}</p>}
         </div>
         {result && <SelectionBar result={result} onSideBySide={() => void beside.open()} />}
@@ -118,10 +121,13 @@ function useFocusOpens(photo: string | null, setPhoto: (id: string | null) => vo
   }, [focus, setPhoto]);
 }
 
-function Nothing({ all, scope, onClear }: { all: number; scope: string; onClear: () => void }) {
+/** Nothing fits: which condition excludes what, and a way to drop it. */
+function Nothing({ all, scope, onScope }: { all: number; scope: string; onScope: (scope: string) => void }) {
+  const explained = useExplained(scope, all > 0);
   return (
     <Empty image={null} className={styles.nothing} description={all === 0 ? 'No photos yet. Connect a drive in Overview, or drop a folder on this window.' : `None of the ${count(all)} photos fits “${scope}”.`}>
-      {all > 0 && <Button onClick={onClear}>Show all photos</Button>}
+      {explained && <ConditionList scope={scope} explained={explained.explained} onScope={onScope} />}
+      {all > 0 && <Button onClick={() => onScope('')}>Show all photos</Button>}
     </Empty>
   );
 }

@@ -9,6 +9,8 @@ import type { SearchAnswer } from '@/workers/search-client';
 import { GoingButton } from '../judging/going';
 import { RenameButton } from '../naming/rename-drawer';
 import { SIDE_BY_SIDE_MOST } from '../picture/side-by-side';
+import { GatherButton } from '../scope/gather';
+import { SentButton } from '../scope/sent';
 import { recordsOf } from '../session/selected-photos';
 import { clearSelection, useSelection } from '../session/selection';
 import { session } from '../session/session';
@@ -23,6 +25,8 @@ export function SelectionBar({ result, onSideBySide }: { result: SearchAnswer; o
       <span className={styles.contains}><strong>{photos(ids.size)} selected</strong> <span className="quiet">{contents(ids, result)}</span></span>
       <Button size="small" disabled={ids.size > SIDE_BY_SIDE_MOST} onClick={onSideBySide}>Side by side</Button>
       <SetButton />
+      <GatherButton ids={() => [...useSelection.getState().ids]} />
+      <SentButton />
       <RenameButton />
       <LargePreviewsButton />
       <Link href="/safekeep?what=selection"><Button size="small">Second copy…</Button></Link>

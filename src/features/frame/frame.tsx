@@ -16,7 +16,10 @@ import { darkTheme, lightTheme } from '@/ui/theme';
 import { KitsDrawer } from '../describing/kit-drawer';
 import { useKeepWords } from '../describing/words';
 import { SetQuestionCard } from '../judging/set-question';
+import { GatherCard } from '../scope/gather';
+import { RulesDrawer } from '../scope/rules';
 import { ScopeLine } from '../scope/scope-line';
+import { useKeepCollections } from '../scope/use-collections';
 import { useKeepResult } from '../scope/use-result';
 import { findAddress, useScope } from '../scope/use-scope';
 import { ConnectQuestion, takeInAddress } from '../session/connect-drive';
@@ -58,6 +61,7 @@ function Room({ children, dark, onDark }: { children: ReactNode; dark: boolean; 
   useKeys({ 'Ctrl+a': () => undefined }); // selects photos where there are some, and never the words of the screen
   useKeepResult(scope);
   useKeepWords();
+  useKeepCollections();
   useArrivals();
   return (
     <div className={styles.frame}>
@@ -77,6 +81,8 @@ function Room({ children, dark, onDark }: { children: ReactNode; dark: boolean; 
       <ConnectQuestion />
       <SetQuestionCard />
       <KitsDrawer />
+      <GatherCard />
+      <RulesDrawer />
       {demo && <Tour />}
     </div>
   );

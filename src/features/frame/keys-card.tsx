@@ -16,6 +16,7 @@ const KEYS: [keys: string[], does: string][] = [
   [['K'], 'add keyword'],
   [['P', '1', '…', '9'], 'kits: what one would change is shown first'],
   [['Tab'], 'in words: a shorthand code grows; the next blank'],
+  [['G'], 'into a collection; G and Enter puts it into the last one'],
   [['/'], 'the scope line'],
   [['Shift', '←', '→'], 'on the wall: select a run'],
   [['E'], 'add to the selection, or take from it'],

@@ -8,7 +8,7 @@ import type { Change, KeptChange } from '@/core/changes/change';
 import { planSet } from '@/core/changes/edits';
 import { MARKER_SHAPES, type Marker, type MarkerShape } from '@/core/sift/judging';
 import { plainly } from '@/core/search/search-record';
-import { quoted } from '@/core/scope/scope';
+import { quoted } from '@/core/scope/write-scope';
 import { MarkerSign } from '@/ui/marker-sign';
 import { photos as photosWords } from '@/ui/format';
 import { session } from '../session/session';

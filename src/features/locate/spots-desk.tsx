@@ -13,7 +13,8 @@ import { useMemo, useState } from 'react';
 import { fieldOf } from '@/core/fields/registry';
 import type { LatLon } from '@/core/geo/position';
 import { SPOT_FIELDS, type Spot, type SpotWords } from '@/core/locate/kept';
-import { withTerm } from '@/core/scope/scope';
+import { nearText } from '@/core/scope/terms';
+import { withTerm } from '@/core/scope/write-scope';
 import { useLive } from '@/storage/catalog/live';
 import { positionWords } from '@/ui/format';
 import { MapView } from '../map/map-view';
@@ -56,7 +57,7 @@ function SpotList({ spots, onOpen }: { spots: Spot[]; onOpen: (spot: Spot) => vo
             <span className="quiet">{[spot.isPrivate ? 'private' : null, `${spot.radiusM} m around ${positionWords(spot)}`].filter(Boolean).join(', ')}</span>
             <div className={styles.row}>
               <Button size="small" onClick={() => onOpen(spot)}>Change</Button>
-              <Button size="small" onClick={() => setScope(withTerm(scope, 'near', `${spot.lat},${spot.lon},${spot.radiusM}m`))}>Photos inside</Button>
+              <Button size="small" onClick={() => setScope(withTerm(scope, 'near', nearText(spot, spot.radiusM)))}>Photos inside</Button>
               <Popconfirm title={`Remove “${spot.name}”?`} okText="Remove" cancelText="Leave" onConfirm={() => void session.changeKept('spots', spot, { deleted: true })}><Button size="small" type="text">Remove</Button></Popconfirm>
             </div>
           </li>

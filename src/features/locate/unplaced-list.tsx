@@ -3,7 +3,7 @@
 import { useRef } from 'react';
 import { type Placing, placedAt } from '@/core/search/placing';
 import { count } from '@/ui/format';
-import { dragPhotos } from '../map/dragged-photos';
+import { dragPhotos } from '../session/dragged-photos';
 import { usePreview } from '../session/previews';
 import { selectOnly, selectThese, toggleSelected, useSelection } from '../session/selection';
 import styles from './locate.module.css';

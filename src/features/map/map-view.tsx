@@ -20,7 +20,7 @@ import { z } from 'zod';
 import type { LatLon } from '@/core/geo/position';
 import type { Box } from '@/core/geo/sphere';
 import { keptChoice } from '../session/kept-choice';
-import { PHOTOS_DRAGGED, draggedPhotos } from './dragged-photos';
+import { PHOTOS_DRAGGED, draggedPhotos } from '../session/dragged-photos';
 import { Heaps } from './heaps';
 import { labelLayer } from './labels';
 import { GROUND, landLayers } from './land';

@@ -2,7 +2,7 @@
 
 import { App, Button, Checkbox, Tooltip, Typography } from 'antd';
 import Link from 'next/link';
-import { quoted } from '@/core/scope/scope';
+import { quoted } from '@/core/scope/write-scope';
 import { faultSentence } from '@/messages/problems';
 import { useLive, useSum } from '@/storage/catalog/live';
 import { type DriveRecord, type OutboxRecord, isOfFiles } from '@/storage/catalog/records';

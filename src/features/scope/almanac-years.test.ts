@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { parseScope } from '@/core/scope/scope';
+import { parseScope } from '@/core/scope/parse-scope';
 import { spanOf, stretchText, yearsOf } from './almanac-years';
 
 describe('the years of the almanac', () => {
@@ -20,7 +20,8 @@ describe('a drawn stretch', () => {
   ])('from %s to %s is %s, and means just that', (a, b, text) => {
     const span = spanOf(a, b);
     expect(stretchText(span)).toBe(text);
-    const test = parseScope(`taken:${text}`).clauses[0]?.[0]?.test;
-    expect(test?.kind === 'range' && Math.floor(test.from / 100) <= Math.floor(span.from / 100) && test.to >= span.to).toBe(true);
+    const query = parseScope(`taken:${text}`).items[0]?.query;
+    const read = query?.kind === 'term' && query.test.kind === 'taken' ? query.test.span : null;
+    expect(read !== null && Math.floor(read.from / 100) <= Math.floor(span.from / 100) && read.to >= span.to).toBe(true);
   });
 });

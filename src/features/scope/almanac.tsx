@@ -5,7 +5,8 @@
 
 import { Button, Popover } from 'antd';
 import { type CSSProperties, type KeyboardEvent, type PointerEvent, type ReactNode, useEffect, useMemo, useState } from 'react';
-import { parseScope, termOf, withTerm } from '@/core/scope/scope';
+import { parseScope } from '@/core/scope/parse-scope';
+import { termOf, withTerm } from '@/core/scope/write-scope';
 import { count } from '@/ui/format';
 import { session, useSession } from '../session/session';
 import styles from './scope.module.css';
@@ -118,8 +119,8 @@ function Days({ year, scope, taken, onDay }: { year: number; scope: string; take
 }
 
 function takenOf(scope: string): Span | null {
-  const test = parseScope(scope).clauses.flat().find(({ test }) => test.kind === 'range' && test.of === 'taken')?.test;
-  return test?.kind === 'range' ? test : null;
+  for (const { query } of parseScope(scope).items) if (query.kind === 'term' && query.test.kind === 'taken') return query.test.span;
+  return null;
 }
 
 /** A stretch is drawn from one month to another; what lies between is narrowed to. */

@@ -3,7 +3,7 @@
 // What is left to do, counted live over what the scope line says; each line narrows the scope to it, and again to all.
 
 import { useEffect, useState } from 'react';
-import { withTerm } from '@/core/scope/scope';
+import { withTerm } from '@/core/scope/write-scope';
 import { count } from '@/ui/format';
 import { session, useSession } from '../session/session';
 import styles from './scope.module.css';
@@ -18,7 +18,7 @@ export interface LeftLine {
 const CALM_MS = 300;
 
 /** The scope without what such a list puts into it. */
-const bare = (scope: string): string => withTerm(withTerm(scope, 'without', null), 'left', null);
+const bare = (scope: string): string => withTerm(withTerm(scope, 'missing', null), 'left', null);
 
 export function LeftList({ lines, label }: { lines: readonly LeftLine[]; label: string }) {
   const { scope, setScope } = useScope();

@@ -5,7 +5,7 @@
 import { Button } from 'antd';
 import { capturedIn, wordsIn } from '@/core/fields/values';
 import { folderIn, nameIn } from '@/core/names/file-names';
-import { quoted } from '@/core/scope/scope';
+import { quoted } from '@/core/scope/write-scope';
 import { numberAmong } from '@/core/take-in/accession';
 import { pathToBe } from '@/storage/catalog/changes';
 import type { FileRecord, PhotoRecord } from '@/storage/catalog/records';

@@ -1,45 +1,181 @@
 'use client';
 
-import { Input, type InputRef } from 'antd';
-import { useEffect, useRef, useState } from 'react';
-import { parseScope } from '@/core/scope/scope';
+// The line that states the scope and takes the query; every letter typed narrows at once. It colours what it understands, offers what
+// can be typed next, reads plain words, keeps scopes that were used and those that are pinned, and says what each condition does.
+
+import { Button, Tooltip } from 'antd';
+import { type KeyboardEvent, useEffect, useId, useMemo, useRef, useState } from 'react';
+import type { Completion } from '@/core/search/complete';
+import { parseScope } from '@/core/scope/parse-scope';
+import { readPlainWords } from '@/core/scope/plain-words';
+import { faultWords } from '@/messages/scope';
+import { count } from '@/ui/format';
 import { useKeys } from '@/ui/keys';
+import { session, useSession } from '../session/session';
+import { ConditionList, useExplained } from './condition-list';
+import { type Coloured, colouredParts } from './coloured-parts';
+import { rememberScope, togglePinned, useKeptScopes } from './kept-scopes';
+import { openRules } from './rules';
 import styles from './scope.module.css';
 import { useScope } from './use-scope';
 
-/** The line that states the scope and takes the query; every letter typed narrows at once. */
+const OFFERED = 12;
+
+interface Option {
+  id: string;
+  /** The whole text after it was taken. */
+  text: string;
+  label: string;
+  remark: string;
+  group: string;
+}
+
 export function ScopeLine() {
   const { scope, setScope } = useScope();
   const [typed, setTyped] = useState(scope);
+  const [open, setOpen] = useState(false);
+  const [cursor, setCursor] = useState(0);
+  const [active, setActive] = useState(-1);
   const sent = useRef(scope);
-  const input = useRef<InputRef>(null);
+  const input = useRef<HTMLInputElement>(null);
+  const mirror = useRef<HTMLDivElement>(null);
+  const listId = useId();
 
   useEffect(() => {
     if (scope !== sent.current) setTyped(scope);
     sent.current = scope;
   }, [scope]);
-  useKeys({ '/': () => input.current?.focus({ cursor: 'all' }) });
+  useKeys({ '/': () => { input.current?.focus(); input.current?.select(); } });
 
   const take = (text: string) => {
     setTyped(text);
+    setActive(-1);
     sent.current = text;
     setScope(text);
   };
-  const { notUnderstood } = parseScope(typed);
+  const options = useOptions(typed, cursor, open);
+  const { faults } = useMemo(() => parseScope(typed), [typed]);
+  const explained = useExplained(typed, open);
+  const choose = (option: Option) => {
+    take(option.text);
+    requestAnimationFrame(() => {
+      input.current?.focus();
+      input.current?.setSelectionRange(option.text.length, option.text.length);
+      setCursor(option.text.length);
+    });
+  };
+  const onKeyDown = (event: KeyboardEvent<HTMLInputElement>) => {
+    const option = options[active];
+    if (event.key === 'Escape') input.current?.blur();
+    else if (event.key === 'ArrowDown' || event.key === 'ArrowUp') {
+      event.preventDefault();
+      setOpen(true);
+      setActive((now) => Math.max(-1, Math.min(options.length - 1, now + (event.key === 'ArrowDown' ? 1 : -1))));
+    } else if ((event.key === 'Enter' || event.key === 'Tab') && option) {
+      event.preventDefault();
+      choose(option);
+    } else if (event.key === 'Enter') {
+      rememberScope(typed);
+      setOpen(false);
+    }
+  };
+  const followCursor = () => {
+    setCursor(input.current?.selectionStart ?? 0);
+    if (mirror.current) mirror.current.scrollLeft = input.current?.scrollLeft ?? 0;
+  };
   return (
-    <div className={styles.line} role="search">
-      <Input
-        ref={input}
-        value={typed}
-        onChange={(event) => take(event.target.value)}
-        onKeyDown={(event) => event.key === 'Escape' && input.current?.blur()}
-        allowClear
-        placeholder="All photos. Type words, or taken:2019-07..2021 rating:3.. camera:… drive:…"
-        aria-label="Scope"
-        aria-describedby="scope-remark"
-        status={notUnderstood.length > 0 ? 'warning' : ''}
-      />
-      <span id="scope-remark" className={styles.remark}>{notUnderstood.length > 0 && `Not understood, so left out: ${notUnderstood.join(' ')}`}</span>
+    <div
+      className={styles.line} role="search"
+      onBlur={(event) => {
+        if (event.currentTarget.contains(event.relatedTarget)) return;
+        setOpen(false);
+        setActive(-1);
+        rememberScope(typed);
+      }}
+    >
+      <div className={styles.box} data-warning={faults.length > 0}>
+        <div ref={mirror} className={styles.mirror} aria-hidden>{colouredParts(typed).map(({ text, as }, at) => <Part key={at} text={text} as={as} />)}</div>
+        <input
+          ref={input} className={styles.input} value={typed} spellCheck={false} autoComplete="off" role="combobox" aria-label="Scope" aria-describedby="scope-remark" aria-expanded={open && options.length > 0} aria-controls={listId} aria-autocomplete="list"
+          aria-activedescendant={active >= 0 ? options[active]?.id : undefined} placeholder="All photos. Type words, or a field such as taken: rating: camera:"
+          onChange={(event) => { take(event.target.value); setOpen(true); setCursor(event.target.selectionStart ?? event.target.value.length); }} onKeyDown={onKeyDown} onSelect={followCursor} onScroll={followCursor} onFocus={() => setOpen(true)} onClick={() => setOpen(true)}
+        />
+        {typed !== '' && <button type="button" className={styles.empty} aria-label="Empty the scope" onClick={() => { take(''); input.current?.focus(); }}>×</button>}
+        <Tooltip title="Put the scope together by rules"><Button size="small" type="text" onClick={() => openRules({ text: typed, title: 'the scope', onTake: (text) => take(text) })}>Rules…</Button></Tooltip>
+      </div>
+      <span id="scope-remark" className={styles.remark}>
+        {faults.length > 0 && !open && `Not understood, so left out: ${faults.map(({ text }) => text).join(' ')}`}
+      </span>
+      {open && (
+        <div className={styles.panel} onMouseDown={(event) => event.preventDefault()}>
+          {faults.map((fault) => <p key={`${fault.start} ${fault.code}`} className={styles.fault}>{faultWords(fault)}; it narrows nothing.{fault.repair !== null && <Button size="small" type="link" onClick={() => take((typed.slice(0, fault.start) + fault.repair + typed.slice(fault.end)).replace(/\s+/g, ' ').trim())}>{fault.repair === '' ? 'Leave it out' : <>Take <code>{fault.repair}</code></>}</Button>}</p>)}
+          <ul id={listId} role="listbox" aria-label="What can be typed" className={styles.options}>
+            {options.map((option, at) => (
+              <li key={option.id} id={option.id} role="option" aria-selected={at === active} onClick={() => choose(option)} data-first={option.group !== options[at - 1]?.group}>
+                <span className={styles.optionGroup}>{option.group !== options[at - 1]?.group ? option.group : ''}</span><span>{option.label}</span><span className={styles.shelfCount}>{option.remark}</span>
+              </li>
+            ))}
+          </ul>
+          {explained && explained.explained.items.length + explained.explained.unheard.length > 0 && <ConditionList scope={typed} explained={explained.explained} onScope={take} />}
+          <footer className={styles.panelFoot}>
+            <span className="quiet">Words are all looked for; <code>OR</code> joins two, <code>-</code> leaves out, <code>( )</code> groups.</span>
+            <IndexWords />
+            {typed.trim() !== '' && <PinButton scope={typed.trim()} />}
+          </footer>
+        </div>
+      )}
     </div>
   );
+}
+
+const Part = ({ text, as }: Coloured) => <span data-as={as}>{text}</span>;
+
+function PinButton({ scope }: { scope: string }) {
+  const pinned = useKeptScopes((state) => state.pinned.includes(scope));
+  return <Button size="small" type="text" aria-pressed={pinned} onClick={() => togglePinned(scope)}>{pinned ? 'Unpin this scope' : 'Pin this scope'}</Button>;
+}
+
+/** Whether everything can be found already. */
+function IndexWords() {
+  const stage = useSession((state) => state.stage);
+  const indexed = useSession((state) => state.indexed);
+  return <span className="quiet">{stage === 'ready' ? `The index is complete: ${count(indexed)} photos` : `The index is being opened: ${count(indexed)} photos so far`}</span>;
+}
+
+/** Completions of the word at the cursor, a reading of plain words, and scopes that were used before. */
+function useOptions(typed: string, cursor: number, open: boolean): Option[] {
+  const [completions, setCompletions] = useState<{ of: string; found: Completion[] }>({ of: '', found: [] });
+  const [plain, setPlain] = useState<{ of: string; scope: string; notUnderstood: string[] } | null>(null);
+  const { recent, pinned } = useKeptScopes();
+  useEffect(() => {
+    if (!open) return;
+    let current = true;
+    session.search.complete(typed, cursor, OFFERED).then((found) => current && setCompletions({ of: typed, found }), () => {});
+    return () => {
+      current = false;
+    };
+  }, [typed, cursor, open]);
+  useEffect(() => {
+    if (!open || !/\p{L}\s+\p{L}/u.test(typed)) return setPlain(null);
+    let current = true;
+    void plainReading(typed).then((reading) => current && setPlain(reading), () => {});
+    return () => {
+      current = false;
+    };
+  }, [typed, open]);
+  return useMemo(() => {
+    const offered = (completions.of === typed ? completions.found : []).map((one, at): Option => ({ id: `scope-complete-${at}`, text: typed.slice(0, one.start) + one.text + (one.kind === 'field' ? '' : ' ') + typed.slice(one.end).trimStart(), label: one.kind === 'field' ? `${one.text} ${one.label}` : one.label, remark: one.count === null ? '' : count(one.count), group: one.kind === 'field' ? 'Fields' : one.kind === 'value' ? 'Values' : 'Words' }));
+    const read: Option[] = plain && plain.of === typed ? [{ id: 'scope-plain', text: plain.scope, label: plain.scope, remark: plain.notUnderstood.length > 0 ? `not understood: ${plain.notUnderstood.join(', ')}` : '', group: 'In plain words' }] : [];
+    const kept = (scopes: string[], group: string): Option[] => scopes.filter((one) => one !== typed.trim() && (typed.trim() === '' || one.toLowerCase().includes(typed.trim().toLowerCase()))).map((one, at) => ({ id: `scope-${group}-${at}`, text: one, label: one, remark: '', group }));
+    return [...read, ...offered, ...kept(pinned, 'Pinned'), ...kept(recent.filter((one) => !pinned.includes(one)), 'Used before')].slice(0, 20);
+  }, [completions, plain, typed, pinned, recent]);
+}
+
+/** Worth offering only where it says something else than the words themselves. */
+async function plainReading(typed: string): Promise<{ of: string; scope: string; notUnderstood: string[] } | null> {
+  const words = [...new Set(typed.match(/[\p{L}\p{M}\p{N}’'-]+/gu) ?? [])].slice(0, 60);
+  const counts = await session.search.count(words.map((word) => `"${word}"`));
+  const known = new Set(words.filter((_, at) => (counts[at] ?? 0) > 0));
+  const { scope, read, notUnderstood } = readPlainWords(typed, (word) => known.has(word));
+  return scope !== '' && scope !== typed.trim() && read.some(({ text, term }) => text !== term) ? { of: typed, scope, notUnderstood } : null;
 }

@@ -6,7 +6,7 @@
 import { useEffect } from 'react';
 import { create } from 'zustand';
 import { plainly } from '@/core/search/search-record';
-import { withTerm } from '@/core/scope/scope';
+import { withTerm } from '@/core/scope/write-scope';
 import type { SearchAnswer } from '@/workers/search-client';
 import { session, useSession } from '../session/session';
 
@@ -31,22 +31,35 @@ export interface Viewing {
 export const useViewing = create<Viewing>(() => ({ setsClosed: false, opened: [], leaving: 'later' }));
 export const useResult = create<ResultState>(() => ({ result: null, months: new Map(), of: null }));
 
-let latest = 0;
+const report = (error: unknown) => console.error(error);
+
+/** One question at a time: of those typed meanwhile only the last is asked. */
+let asking = false;
+let next: { scope: string; anew: boolean } | null = null;
 
 async function ask(scope: string, anew: boolean): Promise<void> {
-  const mine = ++latest;
-  const undated = withTerm(scope, 'taken', null);
-  const { setsClosed, opened, leaving } = useViewing.getState();
-  const before = useResult.getState();
-  const stay = leaving === 'later' && !anew && before.of === scope && before.result ? before.result.order.asSlots : null;
-  const [result, ground] = await Promise.all([
-    session.search.search({ scope, closed: setsClosed, opened, stay }),
-    undated === scope.trim() ? null : session.search.search(plainly(undated)),
-  ]);
-  if (mine === latest) useResult.setState({ result, months: (ground ?? result).months, of: scope });
+  if (asking) {
+    next = { scope, anew: anew || (next?.anew ?? false) };
+    return;
+  }
+  asking = true;
+  try {
+    const undated = withTerm(scope, 'taken', null);
+    const { setsClosed, opened, leaving } = useViewing.getState();
+    const before = useResult.getState();
+    const stay = leaving === 'later' && !anew && before.of === scope && before.result ? before.result.order.asSlots : null;
+    const [result, ground] = await Promise.all([
+      session.search.search({ scope, closed: setsClosed, opened, stay }),
+      undated === scope.trim() ? null : session.search.search(plainly(undated)),
+    ]);
+    if (!next) useResult.setState({ result, months: (ground ?? result).months, of: scope });
+  } finally {
+    asking = false;
+    const then = next;
+    next = null;
+    if (then) void ask(then.scope, then.anew).catch(report);
+  }
 }
-
-const report = (error: unknown) => console.error(error);
 
 /** Looks at the scope anew: what no longer fits leaves. */
 export const lookAnew = (): void => void ask(useResult.getState().of ?? '', true).catch(report);

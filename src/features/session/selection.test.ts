@@ -1,8 +1,12 @@
 import { beforeEach, describe, expect, it } from 'vitest';
 import { PhotoOrder } from '@/core/search/photo-order';
+import { Strings } from '@/core/search/strings';
 import { clearSelection, neighbour, selectAll, selectOnly, selectStretch, selectThese, setFocus, stepFocus, toggleSelected, useSelection } from './selection';
 
-const orderOf = (...ids: string[]) => new PhotoOrder(Uint32Array.from(ids.keys()), ids, new Map(ids.map((id, slot) => [id, slot])));
+const orderOf = (...ids: string[]) => {
+  const known = new Strings();
+  return new PhotoOrder(Uint32Array.from(ids, (id) => known.number(id)), known);
+};
 const ORDER = orderOf('a', 'b', 'c', 'd', 'e');
 const selected = () => [...useSelection.getState().ids].sort();
 

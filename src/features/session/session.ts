@@ -11,7 +11,6 @@ import type { Property } from '@/core/reading/properties';
 import { queueEmbedding } from '@/storage/catalog/embedding';
 import type { AccessionFileRecord, AccessionRecord, DriveRecord, FileRecord, JobRecord, JobReport, JournalRecord, SourceRecord } from '@/storage/catalog/records';
 import { settleAccession } from '@/storage/catalog/accessions';
-import { allSearchRecords } from '@/storage/catalog/search-feed';
 import { decideConflict } from '@/storage/catalog/sidecars';
 import { type Connection, type Folder, type Recognised, addFolderDrive, addFolderSource, connectionOf, recognise } from '@/storage/drives/connections';
 import { type Drive, DriveError } from '@/storage/drives/drive';
@@ -27,9 +26,11 @@ import { JOB_FEED_DELAY_MS, SearchFeeding } from './search-feeding';
 import { type DemoState, loadDemo, lookForDemo } from './demo';
 import { FolderWatch } from './folder-watch';
 import { inTurn } from './in-turn';
+import { IndexKeeping } from './index-keeping';
 import { Looking } from './looking';
 import { openOriginal } from './open-original';
 import { OutboxPump } from './outbox-pump';
+import { Seeing } from './seeing';
 import { type StorageRoom, storageRoom } from './storage-room';
 import { catalogName, removeLeftDemo } from './which-catalog';
 import { workOf } from './work-of';
@@ -68,6 +69,8 @@ class Session {
   private runner: JobRunner | null = null;
   private readonly feeding = new SearchFeeding(this.db, () => this.search, (indexed) => this.indexed(indexed));
   readonly looking = new Looking({ db: this.db, search: () => this.search, pictures: () => this.pictures, original: (photoId) => this.original(photoId), onPhotos: (ids) => this.feeding.later(ids) });
+  private readonly seeing = new Seeing({ db: this.db, pictures: () => this.pictures, onPhotos: (ids) => this.feeding.later(ids) });
+  private readonly keeping = new IndexKeeping({ db: this.db, search: () => this.search, onProgress: (indexed) => set({ indexed }) });
   private readonly outbox = new OutboxPump({
     db: this.db,
     now: Date.now,
@@ -89,7 +92,7 @@ class Session {
   }
 
   get search(): SearchClient {
-    return (this.searchClient ??= workerSearch(() => void this.fillIndex()));
+    return (this.searchClient ??= workerSearch(() => void this.refillIndex()));
   }
 
   get pictures(): PictureClient {
@@ -107,6 +110,13 @@ class Session {
   private indexed(indexed: number): void {
     set((state) => ({ indexed, indexVersion: state.indexVersion + 1 }));
     this.looking.later();
+    this.seeing.later();
+    this.keeping.later();
+  }
+
+  /** What is found changed although no photo did: words or collections are others. */
+  searchedAnew(): void {
+    set((state) => ({ indexVersion: state.indexVersion + 1 }));
   }
 
   async open(): Promise<void> {
@@ -118,7 +128,7 @@ class Session {
       this.feeding.listen();
       this.runner = new JobRunner(this.db, (job, control) => this.carryOut(job, control), navigator.locks, Date.now, (fault) => say(faultSentence(fault)));
       for (const record of [...(await this.db.drives.toArray()), ...(await this.db.sources.toArray())]) await this.connect(record);
-      await this.fillIndex();
+      this.indexed(await this.keeping.open());
       set({ stage: 'ready' });
       await this.runner.findInterrupted();
       void this.outbox.run();
@@ -130,13 +140,11 @@ class Session {
     }
   }
 
-  private async fillIndex(): Promise<void> {
-    let indexed = 0;
-    for await (const records of allSearchRecords(this.db)) {
-      indexed = await this.search.put(records, []);
-      set({ indexed });
-    }
-    this.indexed(indexed);
+  /** The worker died, and the index with it. */
+  private async refillIndex(): Promise<void> {
+    set({ stage: 'opening', indexed: 0 });
+    this.indexed(await this.keeping.build());
+    set({ stage: 'ready' }); // words and collections are told again
   }
 
   // --- drives ---

@@ -2,6 +2,7 @@
 // never mix; the demo's is removed as a whole, with its practice drives.
 
 import { CatalogDatabase } from '@/storage/catalog/database';
+import { removeIndex } from '@/workers/kept-index';
 import { removePracticeDrives } from '@/storage/drives/practice';
 
 export type Which = 'own' | 'demo';
@@ -34,5 +35,6 @@ export async function removeLeftDemo(): Promise<void> {
   if (whichCatalog() !== 'own' || kept(LEFT) === null) return;
   await new CatalogDatabase(DATABASE.demo).delete();
   await removePracticeDrives();
+  await removeIndex(DATABASE.demo);
   localStorage.removeItem(LEFT);
 }

@@ -8,7 +8,7 @@ import { useState } from 'react';
 import { countOf } from '@/core/search/search-record';
 import { RUNGS } from '@/core/sift/judging';
 import { type Round, TOP_RUNG, lifted, sumsOf } from '@/core/sift/round';
-import { withTerm } from '@/core/scope/scope';
+import { withTerm } from '@/core/scope/write-scope';
 import { count, dateTime, photos } from '@/ui/format';
 import type { SearchAnswer } from '@/workers/search-client';
 import { GoingButton } from '../judging/going';

@@ -4,7 +4,7 @@
 
 import { Button } from 'antd';
 import Link from 'next/link';
-import { quoted } from '@/core/scope/scope';
+import { quoted } from '@/core/scope/write-scope';
 import { useLive, useSum } from '@/storage/catalog/live';
 import type { AccessionRecord, JobRecord } from '@/storage/catalog/records';
 import { countAccession, countsLine } from '@/core/take-in/accession';

@@ -6,7 +6,8 @@ import { type KeyboardEvent, type MouseEvent, type ReactNode, useMemo, useRef, u
 import { capturedIn, wordsIn } from '@/core/fields/values';
 import { nameIn } from '@/core/names/file-names';
 import type { Marker } from '@/core/sift/judging';
-import { type Sort, type SortBy, withTerm } from '@/core/scope/scope';
+import type { Sort, SortBy } from '@/core/scope/query';
+import { withTerm } from '@/core/scope/write-scope';
 import { numberAmong } from '@/core/take-in/accession';
 import { pathToBe } from '@/storage/catalog/changes';
 import { useLive } from '@/storage/catalog/live';

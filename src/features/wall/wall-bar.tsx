@@ -4,7 +4,8 @@
 
 import { Button, Checkbox, Popover, Segmented, Select, Slider, Tooltip } from 'antd';
 import { countOf } from '@/core/search/search-record';
-import { SORTS, type Sort, type SortBy, withTerm } from '@/core/scope/scope';
+import { SORTS, type Sort, type SortBy } from '@/core/scope/query';
+import { withTerm } from '@/core/scope/write-scope';
 import { count } from '@/ui/format';
 import type { SearchAnswer } from '@/workers/search-client';
 import { JudgingTo } from '../judging/marker-choice';
@@ -15,7 +16,7 @@ import { useSelection } from '../session/selection';
 import { COLUMNS, type Column, MARKS, type Mark, type WallChoices, useWallChoices } from './wall-choices';
 import styles from './wall.module.css';
 
-const SORT_WORDS: Record<SortBy, string> = { taken: 'time taken', name: 'name', rating: 'rating', marker: 'marker', type: 'file type', added: 'when added', accession: 'accession number', place: 'place' };
+const SORT_WORDS: Record<SortBy, string> = { taken: 'time taken', name: 'name', rating: 'rating', marker: 'marker', type: 'file type', added: 'when added', accession: 'accession number', place: 'place', hand: 'order by hand' };
 const SIZES = { min: 70, max: 420 };
 
 interface Props {

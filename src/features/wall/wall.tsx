@@ -4,7 +4,7 @@
 
 import { type MouseEvent, type PointerEvent, useDeferredValue, useMemo, useRef, useState } from 'react';
 import { type WallRow, layWall, monthHeads, photosWithin, rowsWithin, wallAspect, wallHeight } from '@/core/wall/rows';
-import type { SortBy } from '@/core/scope/scope';
+import type { SortBy } from '@/core/scope/query';
 import type { Marker } from '@/core/sift/judging';
 import type { PhotoRecord } from '@/storage/catalog/records';
 import { count, headingWords } from '@/ui/format';

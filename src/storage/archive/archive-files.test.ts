@@ -4,10 +4,12 @@ import { DRIVE_FILE, MANIFEST_FILE, PROOFS_FILE, keptFile, mergeKept, readAccess
 
 const COLLECTIONS_FILE = keptFile('collections');
 const A = 'a'.repeat(64);
-/** One real sample of each file at version 1, as written by the first release. */
+/** As the first release wrote collections: all of them were smart. */
+const COLLECTIONS_1 = '{\n "format": "wembo-collections",\n "version": 2,\n "collections": [\n  {\n   "id": "c1",\n   "name": "On the slip",\n   "kind": "smart",\n   "parentId": null,\n   "scope": "keyword:slip",\n   "photoIds": [],\n   "pinned": false,\n   "order": 0,\n   "updatedAt": 5,\n   "deleted": false\n  }\n ]\n}\n';
+/** One real sample of each file at the version that is written now. */
 const SAMPLES = {
   [DRIVE_FILE]: '{\n "format": "wembo-drive",\n "version": 1,\n "id": "41ad3cc4-b649-4b40-9367-0e4c562eab15",\n "name": "Studio ð",\n "createdAt": 1795575692062\n}\n',
-  [COLLECTIONS_FILE]: '{\n "format": "wembo-collections",\n "version": 1,\n "collections": [\n  {\n   "id": "c1",\n   "name": "On the slip",\n   "scope": "keyword:slip",\n   "updatedAt": 5,\n   "deleted": false\n  }\n ]\n}\n',
+  [COLLECTIONS_FILE]: '{\n "format": "wembo-collections",\n "version": 2,\n "collections": [\n  {\n   "id": "c1",\n   "name": "On the slip",\n   "kind": "smart",\n   "parentId": null,\n   "scope": "keyword:slip",\n   "photoIds": [],\n   "pinned": false,\n   "order": 0,\n   "updatedAt": 5,\n   "deleted": false\n  }\n ]\n}\n',
   [PROOFS_FILE]: `{\n "format": "wembo-proofs",\n "version": 1,\n "proofs": [\n  {\n   "path": "á.jpg",\n   "bytes": 3,\n   "modified": 4,\n   "sha256": "${A}",\n   "provenAt": 5\n  }\n ]\n}\n`,
 };
 
@@ -18,7 +20,7 @@ const drive = (files: Record<string, string> = {}) => {
 };
 
 describe('the files in _wembo', () => {
-  it('version 1 is read and written back to the same bytes', async () => {
+  it('each is read and written back to the same bytes', async () => {
     const old = drive(SAMPLES);
     const made = drive();
     const mark = await readDriveFile(old);
@@ -30,12 +32,20 @@ describe('the files in _wembo', () => {
     expect(await readManifest(made)).toEqual([{ path: 'á.jpg', sha256: A }]);
   });
 
+  it('collections of version 1 are smart ones at the top, and are written as version 2', async () => {
+    const read = await readKept(drive({ [COLLECTIONS_FILE]: COLLECTIONS_1 }), 'collections');
+    expect(read).toEqual([{ id: 'c1', name: 'On the slip', kind: 'smart', parentId: null, scope: 'keyword:slip', photoIds: [], pinned: false, order: 0, updatedAt: 5, deleted: false }]);
+    const made = drive();
+    await writeKept(made, 'collections', read);
+    expect(made.text(COLLECTIONS_FILE)).toBe(SAMPLES[COLLECTIONS_FILE]);
+  });
+
   it('are absent without complaint', async () => {
     expect([await readDriveFile(drive()), await readKept(drive(), 'collections'), await readProofs(drive()), await readManifest(drive())]).toEqual([null, [], [], []]);
   });
 
   it.each([
-    ['of a newer version is refused with both numbers', { [COLLECTIONS_FILE]: '{"format":"wembo-collections","version":2}' }, 'has version 2; this Wembo reads version 1'],
+    ['of a newer version is refused with both numbers', { [COLLECTIONS_FILE]: '{"format":"wembo-collections","version":3}' }, 'has version 3; this Wembo reads version 2'],
     ['that is not JSON is refused', { [COLLECTIONS_FILE]: 'half a si' }, 'is not JSON'],
     ['that is something else is refused', { [COLLECTIONS_FILE]: '{"format":"wembo-collections","version":1,"collections":[{"id":7}]}' }, 'collections'],
   ])('one %s', async (_, files, reason) => {
@@ -64,7 +74,7 @@ const FORMAT = { kits: 'wembo-kits', patterns: 'wembo-name-patterns', routines: 
 describe.each(['kits', 'patterns', 'routines'] as const)('what is kept under names: %s', (shelf) => {
   const text = `${JSON.stringify({ format: FORMAT[shelf], version: 1, [shelf]: KEPT_SAMPLES[shelf] }, null, 1)}\n`;
 
-  it('version 1 is read and written back to the same bytes', async () => {
+  it('each is read and written back to the same bytes', async () => {
     const made = drive();
     await writeKept(made, shelf, await readKept(drive({ [keptFile(shelf)]: text }), shelf));
     expect(made.text(keptFile(shelf))).toBe(text);

@@ -22,7 +22,11 @@ const text = (limit: number) => z.string().max(limit);
 const kept = <T extends z.ZodRawShape>(content: T) => z.object({ id: text(64), name: text(500), ...content, updatedAt: z.number(), deleted: z.boolean() });
 
 const ITEMS = {
-  collections: kept({ scope: text(5000) }),
+  // version 1 had smart collections alone
+  collections: kept({
+    kind: z.enum(['smart', 'hand', 'folder']).default('smart'), parentId: text(64).nullable().default(null), scope: text(5000).default(''), photoIds: z.array(text(200)).max(1_000_000).default([]), pinned: z.boolean().default(false), order: z.number().default(0),
+  }),
+  deliveries: kept({ date: text(32), note: text(5000), photoIds: z.array(text(200)).max(1_000_000) }),
   kits: kept({ entries: z.array(kitEntry).max(200) }),
   patterns: kept({ parts: pattern }),
   routines: kept({ sheet }),
@@ -37,8 +41,10 @@ const ITEMS = {
   spots: kept({ lat: z.number().min(-90).max(90), lon: z.number().min(-180).max(180), radiusM: z.number().min(1).max(1_000_000), isPrivate: z.boolean(), words: z.partialRecord(z.enum(SPOT_FIELDS), text(500)) }),
 } satisfies { [S in Shelf]: z.ZodType<Shelves[S]> };
 
-const KEPT_FILES: Record<Shelf, { file: string; format: string }> = {
-  collections: { file: path('collections.json'), format: 'wembo-collections' },
+/** `version` is what is written; it and those before it are read. */
+const KEPT_FILES: Record<Shelf, { file: string; format: string; version?: number }> = {
+  collections: { file: path('collections.json'), format: 'wembo-collections', version: 2 },
+  deliveries: { file: path('deliveries.json'), format: 'wembo-deliveries' },
   kits: { file: path('kits.json'), format: 'wembo-kits' },
   patterns: { file: path('name-patterns.json'), format: 'wembo-name-patterns' },
   routines: { file: path('routines.json'), format: 'wembo-routines' },
@@ -70,12 +76,12 @@ export class ArchiveFileError extends Error {
   }
 }
 
-async function readJson<T>(drive: Drive, name: string, schema: z.ZodType<T>): Promise<T | null> {
+async function readJson<T>(drive: Drive, name: string, schema: z.ZodType<T>, newest = 1): Promise<T | null> {
   const bytes = await readIfThere(drive, name);
-  return bytes && parseJson(name, new TextDecoder().decode(bytes), schema);
+  return bytes && parseJson(name, new TextDecoder().decode(bytes), schema, newest);
 }
 
-function parseJson<T>(name: string, text: string, schema: z.ZodType<T>): T {
+function parseJson<T>(name: string, text: string, schema: z.ZodType<T>, newest: number): T {
   let value: unknown;
   try {
     value = JSON.parse(text);
@@ -83,7 +89,7 @@ function parseJson<T>(name: string, text: string, schema: z.ZodType<T>): T {
     throw new ArchiveFileError(name, 'is not JSON');
   }
   const version = z.object({ version: z.number() }).safeParse(value);
-  if (version.success && version.data.version > 1) throw new ArchiveFileError(name, `has version ${version.data.version}; this Wembo reads version 1`);
+  if (version.success && version.data.version > newest) throw new ArchiveFileError(name, `has version ${version.data.version}; this Wembo reads version ${newest}`);
   const parsed = schema.safeParse(value);
   if (!parsed.success) throw new ArchiveFileError(name, z.prettifyError(parsed.error));
   return parsed.data;
@@ -108,19 +114,21 @@ export const keptFile = (shelf: Shelf): string => KEPT_FILES[shelf].file;
 
 /** What stands on a shelf of the drive; nothing where there is no such file. */
 export async function readKept<S extends Shelf>(drive: Drive, shelf: S): Promise<Shelves[S][]> {
-  const read = (await readJson(drive, keptFile(shelf), shelfSchema(shelf))) as Record<string, unknown> | null;
+  const read = (await readJson(drive, keptFile(shelf), shelfSchema(shelf), versionOf(shelf))) as Record<string, unknown> | null;
   return (read?.[shelf] ?? []) as Shelves[S][];
 }
 
 export const writeKept = <S extends Shelf>(drive: Drive, shelf: S, items: Shelves[S][]): Promise<void> => writeText(drive, keptFile(shelf), keptText(shelf, items));
 
 /** What stands on a shelf as the text of its file; for drives, and for handing it to others. */
-export const keptText = <S extends Shelf>(shelf: S, items: readonly Shelves[S][]): string => json({ format: KEPT_FILES[shelf].format, version: 1, [shelf]: items.toSorted((a, b) => (a.id < b.id ? -1 : 1)) });
+export const keptText = <S extends Shelf>(shelf: S, items: readonly Shelves[S][]): string => json({ format: KEPT_FILES[shelf].format, version: versionOf(shelf), [shelf]: items.toSorted((a, b) => (a.id < b.id ? -1 : 1)) });
 
 /** Reads such a text from outside; tombstones are left out. Throws `ArchiveFileError`, which names the file and what is wrong. */
-export const parseKept = <S extends Shelf>(shelf: S, text: string, name: string): Shelves[S][] => ((parseJson(name, text, shelfSchema(shelf)) as Record<string, unknown>)[shelf] as Shelves[S][]).filter(({ deleted }) => !deleted);
+export const parseKept = <S extends Shelf>(shelf: S, text: string, name: string): Shelves[S][] => ((parseJson(name, text, shelfSchema(shelf), versionOf(shelf)) as Record<string, unknown>)[shelf] as Shelves[S][]).filter(({ deleted }) => !deleted);
 
-const shelfSchema = (shelf: Shelf) => z.object({ format: z.literal(KEPT_FILES[shelf].format), version: z.literal(1), [shelf]: z.array(ITEMS[shelf]).max(1_000_000) });
+const versionOf = (shelf: Shelf): number => KEPT_FILES[shelf].version ?? 1;
+
+const shelfSchema = (shelf: Shelf) => z.object({ format: z.literal(KEPT_FILES[shelf].format), version: z.number().int().min(1).max(versionOf(shelf)), [shelf]: z.array(ITEMS[shelf]).max(1_000_000) });
 
 /** Of two versions of one thing the later one holds. */
 export function mergeKept<T extends { id: string; updatedAt: number }>(...lists: T[][]): T[] {

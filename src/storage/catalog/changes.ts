@@ -1,6 +1,7 @@
 // Applying changes: catalog, outbox and journal in one transaction; undo and redo from the journal.
 
 import { type Change, type FileMove, type KeptChange, type Shelf, inverse } from '@/core/changes/change';
+import { gathered } from '@/core/collections/collection';
 import { type FieldEdit, applyEdit } from '@/core/changes/edits';
 import type { Table } from 'dexie';
 import type { CatalogDatabase } from './database';
@@ -10,7 +11,7 @@ export interface Applied {
   photoIds: string[];
 }
 
-export const SHELVES: readonly Shelf[] = ['collections', 'kits', 'patterns', 'routines', 'ladder', 'markers', 'rounds', 'leftOut', 'vocabulary', 'shorthand', 'learnt', 'clocks', 'spots'];
+export const SHELVES: readonly Shelf[] = ['collections', 'kits', 'patterns', 'routines', 'ladder', 'markers', 'rounds', 'leftOut', 'vocabulary', 'shorthand', 'learnt', 'clocks', 'spots', 'deliveries'];
 
 const tablesOf = (db: CatalogDatabase) => [db.photos, db.files, db.outbox, db.journal, db.drives, ...SHELVES.map((shelf) => db[shelf] as Table)];
 
@@ -67,6 +68,7 @@ async function applyChange(db: CatalogDatabase, change: Change, at: number): Pro
       await queueArchives(db, at);
       return { photoIds: change.photos.map(({ id }) => id) };
     case 'round': return { photoIds: await applyDecisions(db, change, at) };
+    case 'gather': return applyGathering(db, change, at);
     case 'together': {
       if (change.changes.length > 1 && change.changes.every((one): one is KeptChange => one.kind === 'kept')) return applyKept(db, change.changes, at);
       const photoIds = new Set<string>();
@@ -83,6 +85,15 @@ async function applyChange(db: CatalogDatabase, change: Change, at: number): Pro
 /** Thousands of learnt words are one act: the drives are told once. */
 async function applyKept(db: CatalogDatabase, changes: readonly KeptChange[], at: number): Promise<Applied> {
   for (const shelf of new Set(changes.map((one) => one.shelf))) await (db[shelf] as Table).bulkPut(changes.filter((one) => one.shelf === shelf).map(({ after }) => after));
+  await queueArchives(db, at);
+  // what was sent where is found by the photos
+  return { photoIds: [...new Set(changes.flatMap((one) => (one.shelf === 'deliveries' ? [...(one.before?.photoIds ?? []), ...one.after.photoIds] : [])))] };
+}
+
+/** The photos themselves are what they were: the index hears of collections by itself. */
+async function applyGathering(db: CatalogDatabase, { collectionId, gathering }: Change & { kind: 'gather' }, at: number): Promise<Applied> {
+  const collection = await db.collections.get(collectionId);
+  if (collection) await db.collections.put({ ...collection, photoIds: gathered(collection.photoIds, gathering), updatedAt: at });
   await queueArchives(db, at);
   return { photoIds: [] };
 }

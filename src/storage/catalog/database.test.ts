@@ -1,6 +1,7 @@
 // A catalog of version 1, as it was stored, opened by this version: nothing of the person's is lost, and the digests that
 // version 1 did not have are read anew.
 
+import { newCollection } from '@/core/collections/collection';
 import 'fake-indexeddb/auto';
 import Dexie from 'dexie';
 import { expect, it } from 'vitest';
@@ -47,7 +48,7 @@ it('version 2 is brought to version 3: what waits still waits, and what was done
   expect(await db.outbox.toArray()).toEqual([{ id: 'd/', driveId: 'd', task: { kind: 'archive' }, queuedAt: 2, trouble: 'full' }, { id: 'd/x.jpg', driveId: 'd', task: { kind: 'sidecar', fileId: 'd/x.jpg' }, queuedAt: 1, trouble: null }]);
   expect(await db.jobs.get('j')).toMatchObject({ accessionId: null, sourceId: null, agreed: null, byNight: false, noticed: false });
   await undoLast(db, 9);
-  expect(await db.collections.get('c')).toEqual({ ...collection, deleted: true, updatedAt: 9 });
+  expect(await db.collections.get('c')).toEqual({ ...newCollection('Boats', 'smart', { scope: 'boat' }), id: 'c', deleted: true, updatedAt: 9 });
   db.close();
 });
 

@@ -3,7 +3,8 @@
 import Dexie, { type EntityTable, type Table } from 'dexie';
 import type { Shelves } from '@/core/changes/change';
 import { positionText } from '@/core/geo/position';
-import type { AccessionFileRecord, AccessionRecord, ConflictRecord, DriveRecord, FileRecord, JobRecord, JournalRecord, OutboxRecord, OverlapRecord, PhotoRecord, PreviewRecord, SharpnessRecord, SourceRecord, TrackRecord } from './records';
+import type { AccessionFileRecord, AccessionRecord, ConflictRecord, DriveRecord, FileRecord, JobRecord, JournalRecord, LookRecord, OutboxRecord, OverlapRecord, PhotoRecord, PreviewRecord, SharpnessRecord, SourceRecord, TrackRecord, UnindexedRecord } from './records';
+import { noteUnindexed } from './unindexed';
 
 export class CatalogDatabase extends Dexie {
   drives!: Table<DriveRecord, string>;
@@ -27,9 +28,13 @@ export class CatalogDatabase extends Dexie {
   learnt!: Table<Shelves['learnt'], string>;
   clocks!: Table<Shelves['clocks'], string>;
   spots!: Table<Shelves['spots'], string>;
+  deliveries!: Table<Shelves['deliveries'], string>;
   tracks!: Table<TrackRecord, string>;
   overlaps!: Table<OverlapRecord, string>;
   sharpness!: Table<SharpnessRecord, string>;
+  looks!: Table<LookRecord, string>;
+  /** Photos that changed since the index was kept. */
+  unindexed!: EntityTable<UnindexedRecord, 'seq'>;
   sources!: Table<SourceRecord, string>;
   accessions!: Table<AccessionRecord, string>;
   accessionFiles!: Table<AccessionFileRecord, string>;
@@ -86,6 +91,19 @@ export class CatalogDatabase extends Dexie {
           delete photo.gpsTime;
         });
       });
+    this.version(7)
+      .stores({ deliveries: 'id', looks: 'photoId', unindexed: '++seq' })
+      .upgrade(async (transaction) => {
+        const asCollection = (one: object) => ({ kind: 'smart', parentId: null, photoIds: [], pinned: false, order: 0, ...one });
+        await transaction.table('collections').toCollection().modify((one, ref) => {
+          ref.value = asCollection(one);
+        });
+        await transaction.table('journal').toCollection().modify((entry) => {
+          const { change } = entry;
+          if (change.kind === 'kept' && change.shelf === 'collections') entry.change = { ...change, before: change.before && asCollection(change.before), after: asCollection(change.after) };
+        });
+      });
+    noteUnindexed(this);
   }
 }
 

@@ -3,6 +3,7 @@
 import type { Change } from '@/core/changes/change';
 import type { FileState } from '@/core/fixity/copies';
 import type { FieldKey, FieldValues } from '@/core/fields/registry';
+import type { Look } from '@/core/looks/look';
 import type { Problem } from '@/core/problems/problem';
 import type { PhotoReading } from '@/core/reading/reading';
 import type { Accession, AccessionFile } from '@/core/take-in/accession';
@@ -119,6 +120,20 @@ export interface SharpnessRecord {
   figure: number;
   of: 'original' | 'preview';
   version: number;
+}
+
+/** How the preview of a photo looks; by which version of the measure. `null` where it cannot be decoded. */
+export interface LookRecord {
+  photoId: string;
+  look: Look | null;
+  version: number;
+}
+
+/** What changed of which photos, or on a whole drive, in one act. */
+export interface UnindexedRecord {
+  seq?: number;
+  photoIds: string[];
+  driveIds: string[];
 }
 
 export interface JournalRecord {

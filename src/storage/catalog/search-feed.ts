@@ -1,17 +1,20 @@
 // What the search index knows of a photo, put together from the catalog's records.
 
+import { sentByPhoto } from '@/core/collections/delivery';
 import { copiesOf, provenCount } from '@/core/fixity/copies';
+import { safeUntil } from '@/core/fixity/safe';
+import type { Look } from '@/core/looks/look';
 import { baseOf, foldName, folderIn } from '@/core/names/file-names';
 import { asideOf } from '@/core/names/set-aside';
 import type { SearchRecord } from '@/core/search/search-record';
 import { shotOf } from '@/core/sift/shot';
-import { capturedIn } from '@/core/fields/values';
+import { capturedIn, sameFields } from '@/core/fields/values';
 import { dayNumber, secondOfDay } from '@/core/time/captured';
 import type { Table } from 'dexie';
 import { splitPath } from '../drives/drive';
 import { pathToBe } from './changes';
 import type { CatalogDatabase } from './database';
-import type { FileRecord, OverlapRecord, PhotoRecord } from './records';
+import type { FileRecord, LookRecord, OverlapRecord, PhotoRecord } from './records';
 
 /** The name a camera goes by: its model, with the make before it where the model does not say it already. */
 export function cameraName({ make, model }: PhotoRecord['camera']): string {
@@ -25,6 +28,8 @@ interface Surroundings {
   leftOut: Set<string>;
   large: Set<string>;
   overlaps: Map<string, OverlapRecord[]>;
+  looks: Map<string, Look>;
+  sent: Map<string, string[]>;
 }
 
 /** Whether the photo is in the catalog as the person sees it: not taken out, and not with all its files set aside. */
@@ -34,18 +39,26 @@ const isCataloged = (photo: PhotoRecord, files: FileRecord[], { leftOut }: Pick<
 function searchRecord(photo: PhotoRecord, allFiles: FileRecord[], around: Surroundings): SearchRecord {
   const captured = capturedIn(photo.fields);
   const files = allFiles.filter((file) => asideOf(pathToBe(file)) === null);
+  const copies = copiesOf(files, photo);
   return {
     id: photo.id,
     names: [...new Set(files.map((file) => splitPath(pathToBe(file)).name))],
     folders: [...new Set(files.map((file) => splitPath(pathToBe(file)).folders.join('/')))],
     drives: [...new Set(files.map(({ driveId }) => around.driveNames.get(driveId) ?? ''))],
     camera: cameraName(photo.camera),
+    lens: photo.lens ?? '',
     format: photo.format,
+    film: photo.seconds !== null,
     day: dayNumber(captured),
     second: secondOfDay(captured),
     addedAt: photo.addedAt,
     aspect: photo.width && photo.height ? photo.width / photo.height : 1.5,
-    copies: provenCount(copiesOf(files, photo)),
+    megapixels: photo.width && photo.height ? (photo.width * photo.height) / 1e6 : 0,
+    copies: provenCount(copies),
+    safeUntil: safeUntil(copies),
+    edited: !sameFields(photo.fields, photo.embedded),
+    sent: around.sent.get(photo.id) ?? [],
+    look: around.looks.get(photo.id) ?? null,
     large: around.large.has(photo.id),
     placed: typeof photo.fields.position === 'string' || typeof photo.fields.city === 'string' || typeof photo.fields.sublocation === 'string',
     shot: shotOf(
@@ -83,11 +96,15 @@ export async function searchRecords(db: CatalogDatabase, photoIds: string[]): Pr
     leftOut: new Set((await db.leftOut.bulkGet(photoIds)).flatMap((one) => (one && isOut(one) ? [one.id] : []))),
     large: new Set(await db.largePreviews.where('photoId').anyOf(photoIds).primaryKeys()),
     overlaps: byFirst(await db.overlaps.where('a').anyOf(photoIds).toArray()),
+    looks: byLook((await db.looks.bulkGet(photoIds)).filter((one) => one !== undefined)),
+    sent: sentByPhoto(await db.deliveries.toArray()),
   };
   const cataloged = photos.filter((photo) => photo !== undefined).filter((photo) => isCataloged(photo, files.get(photo.id) ?? [], around));
   const there = new Set(cataloged.map(({ id }) => id));
   return { records: cataloged.map((photo) => searchRecord(photo, files.get(photo.id) ?? [], around)), gone: photoIds.filter((id) => !there.has(id)) };
 }
+
+const byLook = (records: LookRecord[]): Map<string, Look> => new Map(records.flatMap(({ photoId, look }) => (look ? [[photoId, look]] : [])));
 
 function byFirst(overlaps: OverlapRecord[]): Map<string, OverlapRecord[]> {
   const grouped = new Map<string, OverlapRecord[]>();
@@ -105,6 +122,8 @@ export async function* allSearchRecords(db: CatalogDatabase): AsyncGenerator<Sea
     leftOut: new Set((await db.leftOut.toArray()).filter(isOut).map(({ id }) => id)),
     large: new Set(await db.largePreviews.toCollection().primaryKeys()),
     overlaps: byFirst(await db.overlaps.toArray()),
+    looks: byLook(await db.looks.toArray()),
+    sent: sentByPhoto(await db.deliveries.toArray()),
   };
   const files: FileRecord[] = [];
   for await (const chunk of inRanges(db.files)) files.push(...chunk);
@@ -120,4 +139,23 @@ async function* inRanges<T extends { id: string }>(table: Table<T, string>): Asy
     yield chunk;
     last = end.id;
   }
+}
+
+/** The last change noted, 0 for none. */
+export async function lastNoted(db: CatalogDatabase): Promise<number> {
+  return (await db.unindexed.orderBy('seq').last())?.seq ?? 0;
+}
+
+/** Photos noted as changed after `upTo`, up to and with `to`. */
+export async function notedSince(db: CatalogDatabase, upTo: number, to: number): Promise<string[]> {
+  const records = await db.unindexed.where('seq').between(upTo, to, false, true).toArray();
+  const drives = [...new Set(records.flatMap(({ driveIds }) => driveIds))];
+  const ids = new Set(records.flatMap(({ photoIds }) => photoIds));
+  for (const file of drives.length > 0 ? await db.files.where('driveId').anyOf(drives).toArray() : []) if (file.photoId) ids.add(file.photoId);
+  return [...ids];
+}
+
+/** The index that is kept knows of them. */
+export async function forgetNoted(db: CatalogDatabase, upTo: number): Promise<void> {
+  await db.unindexed.where('seq').belowOrEqual(upTo).delete();
 }

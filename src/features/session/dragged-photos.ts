@@ -1,4 +1,4 @@
-// Photos on their way from a list to the map.
+// Photos on their way from a list or the wall to the map or into a collection.
 
 export const PHOTOS_DRAGGED = 'application/x-wembo-photos';
 

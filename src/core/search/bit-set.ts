@@ -1,0 +1,68 @@
+// Sets of slots as bits, 32 to a word: what every condition of a query becomes, and what all, any and not are done with.
+
+export type Bits = Uint32Array;
+
+export const bitsFor = (size: number): Bits => new Uint32Array((size + 31) >>> 5);
+
+export const hasBit = (bits: Bits, slot: number): boolean => (((bits[slot >>> 5] ?? 0) >>> (slot & 31)) & 1) === 1;
+
+export function setBit(bits: Bits, slot: number): void {
+  bits[slot >>> 5] = (bits[slot >>> 5] ?? 0) | (1 << (slot & 31));
+}
+
+export function clearBit(bits: Bits, slot: number): void {
+  bits[slot >>> 5] = (bits[slot >>> 5] ?? 0) & ~(1 << (slot & 31));
+}
+
+/** Bits of a shorter set count as 0. */
+export function andInto(into: Bits, other: Bits): void {
+  for (let word = 0; word < into.length; word++) into[word] = (into[word] ?? 0) & (other[word] ?? 0);
+}
+
+export function orInto(into: Bits, other: Bits): void {
+  for (let word = 0; word < other.length; word++) into[word] = (into[word] ?? 0) | (other[word] ?? 0);
+}
+
+export function withoutInto(into: Bits, other: Bits): void {
+  for (let word = 0; word < into.length; word++) into[word] = (into[word] ?? 0) & ~(other[word] ?? 0);
+}
+
+/** Counting bits side by side (Warren, Hacker's Delight, figure 5-2). */
+export function countBits(bits: Bits): number {
+  let count = 0;
+  for (let at = 0; at < bits.length; at++) {
+    let word = bits[at] ?? 0;
+    if (word === 0) continue;
+    word -= (word >>> 1) & 0x55555555;
+    word = (word & 0x33333333) + ((word >>> 2) & 0x33333333);
+    count += Math.imul((word + (word >>> 4)) & 0x0f0f0f0f, 0x01010101) >>> 24;
+  }
+  return count;
+}
+
+/** Ascending. */
+export function slotsIn(bits: Bits): Uint32Array<ArrayBuffer> {
+  const slots = new Uint32Array(countBits(bits));
+  let at = 0;
+  for (let index = 0; index < bits.length; index++) {
+    for (let word = bits[index] ?? 0; word !== 0; word &= word - 1) slots[at++] = index * 32 + 31 - Math.clz32(word & -word);
+  }
+  return slots;
+}
+
+/** Takes out the slots that do not pass. */
+export function keepOnly(bits: Bits, passes: (slot: number) => boolean): void {
+  for (let index = 0; index < bits.length; index++) {
+    for (let word = bits[index] ?? 0; word !== 0; word &= word - 1) {
+      const slot = index * 32 + 31 - Math.clz32(word & -word);
+      if (!passes(slot)) clearBit(bits, slot);
+    }
+  }
+}
+
+/** The slots below `size` that pass. */
+export function bitsWhere(size: number, passes: (slot: number) => boolean): Bits {
+  const bits = bitsFor(size);
+  for (let slot = 0; slot < size; slot++) if (passes(slot)) setBit(bits, slot);
+  return bits;
+}

@@ -1,0 +1,374 @@
+// A query answered over the columns: every condition becomes a set of bits. Those that are found by words come first; numbers are then
+// only looked at for what is left.
+
+import { fieldOf, FIELDS, type FieldKey } from '../fields/registry';
+import { SEARCHED_FIELDS, searchedTexts } from '../fields/searched';
+import type { FieldValue } from '../fields/shape';
+import { distanceM, inBox } from '../geo/sphere';
+import { bitsApart } from '../looks/look';
+import { colourTest } from '../looks/colour-search';
+import { numbered } from '../names/natural';
+import { plain } from '../vocabulary/vocabulary';
+import { dayNumber, parseCaptured } from '../time/captured';
+import { isoOfSeconds } from '../time/civil';
+import type { NumberOf, Query, Span, Test } from '../scope/query';
+import { daysOfWhen } from '../scope/when';
+import type { FoundSet, Member } from '../sift/sets';
+import { type Bits, andInto, bitsFor, bitsWhere, countBits, keepOnly, orInto, setBit, withoutInto } from './bit-set';
+import { COLOUR_COLUMNS, type Facts, LISTS, type ListName } from './facts';
+import { foldText, wordsOf } from './fold';
+import type { PlaceSets } from './place-sets';
+import type { Postings } from './postings';
+import { FLAG } from './search-record';
+import type { VocabularyWords } from './vocabulary-words';
+
+/** The sets of the catalog, by slot. */
+export interface Sets {
+  list: FoundSet<Member & { slot: number }>[];
+  /** −1 for none. */
+  of: Int32Array;
+}
+
+export interface Ground {
+  facts: Facts;
+  words: Postings;
+  /** Words of the lists, whole and plain, each behind its list's name. */
+  listed: Postings;
+  places: PlaceSets;
+  vocabulary: VocabularyWords;
+  sets(): Sets;
+  /** Photos of a collection, by its name or path; `null` where there is none. */
+  collection(name: string): Bits | null;
+  /** Day number of today, and now in milliseconds since 1970, UTC. */
+  today: number;
+  nowMs: number;
+}
+
+/** Names of drives and folders, and formats, are asked for by their own terms; a plain word does not look there. */
+const isIn = (asked: string) => (place: string) => (asked === 'any' ? place !== 'folder' && place !== 'drive' && place !== 'format' : place === asked);
+
+export const listedWord = (list: ListName, word: string): string => `${list}\t${plain(word)}`;
+
+type Passes = (slot: number) => boolean;
+
+const isPasses = (found: Bits | Passes): found is Passes => typeof found === 'function';
+
+/** The photos a query finds. */
+export function evaluate(query: Query, ground: Ground): Bits {
+  const { facts } = ground;
+  const all = bitsFor(facts.size);
+  all.set(facts.live.subarray(0, all.length));
+  return narrow(query, all, ground);
+}
+
+/** Of these photos those that fit; `of` is changed. */
+function narrow(query: Query, of: Bits, ground: Ground): Bits {
+  switch (query.kind) {
+    case 'all': return narrowAll(query.of, of, ground);
+    case 'not': withoutInto(of, narrow(query.of, of.slice(), ground)); return of;
+    case 'any': {
+      const any = bitsFor(ground.facts.size);
+      for (const one of query.of) orInto(any, narrow(one, of.slice(), ground));
+      return any;
+    }
+    case 'term': {
+      const found = find(query.test, ground);
+      if (isPasses(found)) keepOnly(of, found);
+      else andInto(of, found);
+      return of;
+    }
+  }
+}
+
+function narrowAll(queries: readonly Query[], of: Bits, ground: Ground): Bits {
+  const later: Passes[] = [];
+  const rest: Query[] = [];
+  for (const query of queries) {
+    if (query.kind !== 'term') {
+      rest.push(query);
+      continue;
+    }
+    const found = find(query.test, ground);
+    if (isPasses(found)) later.push(found);
+    else andInto(of, found);
+  }
+  for (const passes of later) keepOnly(of, passes);
+  return rest.reduce((left, query) => narrow(query, left, ground), of);
+}
+
+/** What a test finds, as bits or as a question to each photo. */
+function find(test: Test, ground: Ground): Bits | Passes {
+  const { facts } = ground;
+  switch (test.kind) {
+    case 'text': return textBits(test.place, test.text, test.phrase, ground);
+    case 'is': return isBits(test.place, test.text, ground);
+    case 'accession': return accessionBits(test.number, ground);
+    case 'number': return numberPasses(test.of, test.span, facts);
+    case 'field-number': return fieldPasses(test.key as FieldKey, facts, (value) => typeof value === 'number' && inSpan(value, test.span));
+    case 'field-date': return fieldPasses(test.key as FieldKey, facts, (value) => typeof value === 'string' && dayNumber(parseCaptured(value)) > 0 && inSpan(dayNumber(parseCaptured(value)), test.span));
+    case 'taken': return daysPass(facts.column('day'), test.span);
+    case 'added': return daysPass(addedDays(facts), test.span);
+    case 'when': {
+      const days = test.of === 'taken' ? facts.column('day') : addedDays(facts);
+      const found = daysOfWhen(test.when, ground.today);
+      return 'monthDay' in found ? (slot) => (days[slot] ?? 0) > 0 && (days[slot] ?? 0) % 10_000 === found.monthDay : daysPass(days, { ...found, openFrom: false, openTo: false });
+    }
+    case 'around': {
+      const clock = facts.column('clock');
+      return (slot) => Math.abs((clock[slot] ?? NaN) - test.at) <= test.withinSeconds;
+    }
+    case 'month': {
+      const day = facts.column('day');
+      const month = (slot: number) => Math.floor((day[slot] ?? 0) / 100) % 100;
+      return test.from <= test.to ? (slot) => month(slot) >= test.from && month(slot) <= test.to : (slot) => month(slot) >= test.from || (month(slot) > 0 && month(slot) <= test.to);
+    }
+    case 'set': {
+      const { list, of } = ground.sets();
+      return (slot) => (of[slot] ?? -1) >= 0 && (test.of === 'any' || list[of[slot] ?? -1]?.kind === test.of);
+    }
+    case 'set-of': return setOfBits(test.name, ground);
+    case 'has': return hasPasses(test.of, facts);
+    case 'missing': {
+      const has = hasPasses(test.of, facts);
+      return (slot) => !has(slot);
+    }
+    case 'area': return atPosition(facts, (lat, lon) => inBox({ lat, lon }, test.box));
+    case 'near': return atPosition(facts, (lat, lon) => distanceM({ lat, lon }, test.of) <= test.withinM);
+    case 'left': return test.of === 'blanks' ? flagged(facts, FLAG.blank) : test.of === 'codes' ? flagged(facts, FLAG.wrongCode) : unknownWords(ground);
+    case 'in': return ground.collection(test.collection) ?? bitsFor(facts.size);
+    case 'safe': {
+      const until = facts.column('safeUntil');
+      return (slot) => ((until[slot] ?? 0) > ground.nowMs) === test.is;
+    }
+    case 'edited': {
+      const edited = flagged(facts, FLAG.edited);
+      return (slot) => edited(slot) === test.is;
+    }
+    case 'shape': {
+      const aspect = facts.column('aspect');
+      return (slot) => shapeOf(aspect[slot] ?? 1) === test.of;
+    }
+    case 'photo-kind': {
+      if (test.of === 'raw') return flagged(facts, FLAG.raw);
+      if (test.of === 'film') return flagged(facts, FLAG.film);
+      if (test.of === 'panorama') return find({ kind: 'set', of: 'panorama' }, ground);
+      const [raw, film] = [flagged(facts, FLAG.raw), flagged(facts, FLAG.film)];
+      return (slot) => !raw(slot) && !film(slot);
+    }
+    case 'sent': return test.to === 'any' ? (slot) => facts.list('sent').numbers(slot).length > 0 : listedBits('sent', [plain(test.to)], ground);
+    case 'like': return likeBits(test, ground);
+    case 'colour': {
+      const isNear = colourTest(test.lab, test.within);
+      const columns = COLOUR_COLUMNS.map((name) => facts.column(name));
+      return (slot) => columns.some((column) => isNear(column[slot] ?? 0));
+    }
+  }
+}
+
+const inSpan = (value: number, { from, to, openFrom, openTo }: Span): boolean => (openFrom ? value > from : value >= from) && (openTo ? value < to : value <= to);
+
+const daysPass = (days: ArrayLike<number>, span: Span): Passes => (slot) => {
+  const day = days[slot] ?? 0;
+  return day > 0 && inSpan(day, span);
+};
+
+const DAY_MS = 86_400_000;
+const addedDay = (ms: number): number => (ms > 0 ? dayNumber(parseCaptured(isoOfSeconds(Math.floor(ms / DAY_MS) * 86_400))) : 0);
+function addedDays(facts: Facts): ArrayLike<number> {
+  const known = new Map<number, number>();
+  return facts.column('addedAt').map((ms) => {
+    const day = Math.floor(ms / DAY_MS);
+    const number = known.get(day) ?? addedDay(ms);
+    known.set(day, number);
+    return number;
+  });
+}
+
+/** Wider than high by more than a hundredth, higher than wide, or neither. */
+export const shapeOf = (aspect: number): 'upright' | 'level' | 'square' => (aspect > 1.01 ? 'level' : aspect < 1 / 1.01 ? 'upright' : 'square');
+
+const NUMBER_COLUMN = { rating: 'rating', copies: 'copies', iso: 'iso', f: 'fNumber', focal: 'focal', shutter: 'exposure', megapixels: 'megapixels', aspect: 'aspect' } as const;
+
+/** Columns hold single precision: bounds are brought to it, so that f 2.8 is f 2.8. */
+function numberPasses(of: NumberOf, span: Span, facts: Facts): Passes {
+  const column = facts.column(NUMBER_COLUMN[of]);
+  const single = column instanceof Float32Array ? { ...span, from: Math.fround(span.from), to: Math.fround(span.to) } : span;
+  if (of === 'megapixels') return (slot) => (column[slot] ?? 0) > 0 && inSpan(column[slot] ?? 0, single);
+  return (slot) => inSpan(column[slot] ?? NaN, single);
+}
+
+/** Asked once for each value, not for each photo. */
+function fieldPasses(key: FieldKey, facts: Facts, fits: (value: FieldValue) => boolean): Passes {
+  const column = facts.fieldColumn(key);
+  if (!column) return () => false;
+  const known = new Uint8Array(column.numberCount);
+  return (slot) => {
+    const number = column.number(slot);
+    if (number === 0) return false;
+    if (known[number] === 0) known[number] = fits(JSON.parse(column.textOf(number)) as FieldValue) ? 1 : 2;
+    return known[number] === 1;
+  };
+}
+
+const FIELD_BY_NAME = new Map(FIELDS.map((row) => [row.searchName.toLowerCase(), row.key]));
+
+function hasPasses(of: string, facts: Facts): Passes {
+  if (of === 'place') {
+    const unplaced = flagged(facts, FLAG.unplaced);
+    return (slot) => !unplaced(slot);
+  }
+  const day = facts.column('day');
+  if (of === 'date') return (slot) => (day[slot] ?? 0) > 0;
+  const key = FIELD_BY_NAME.get(of);
+  return key === undefined ? () => false : (slot) => facts.hasField(key, slot);
+}
+
+function flagged(facts: Facts, flag: number): Passes {
+  const flags = facts.column('flags');
+  return (slot) => ((flags[slot] ?? 0) & flag) !== 0;
+}
+
+function atPosition(facts: Facts, fits: (lat: number, lon: number) => boolean): Passes {
+  const [lat, lon] = [facts.column('lat'), facts.column('lon')];
+  return (slot) => !Number.isNaN(lat[slot] ?? NaN) && fits(lat[slot] ?? 0, lon[slot] ?? 0);
+}
+
+function unknownWords({ facts, vocabulary }: Ground): Passes {
+  const list = facts.list('keywords');
+  const known = new Uint8Array(list.words.size);
+  return (slot) => list.numbers(slot).some((number) => {
+    if (known[number] === 0) known[number] = vocabulary.has(list.words.text(number)) ? 1 : 2;
+    return known[number] === 2;
+  });
+}
+
+function setOfBits(name: string, ground: Ground): Bits {
+  const { facts } = ground;
+  const { list, of } = ground.sets();
+  const asked = numbered(name);
+  const found = bitsFor(facts.size);
+  for (let slot = 0; slot < facts.size; slot++) {
+    const set = list[of[slot] ?? -1];
+    if (!set || !facts.isLive(slot) || !isNamed(facts.nameForm(slot), asked)) continue;
+    for (const member of set.members) setBit(found, member.slot);
+  }
+  return found;
+}
+
+/** With its ending, or without. */
+const isNamed = (form: string, asked: string): boolean => form === asked || form.startsWith(`${asked}.`);
+
+function likeBits({ name, withinBits }: Test & { kind: 'like' }, { facts, words, places }: Ground): Bits {
+  const [high, low] = [facts.column('lookHigh'), facts.column('lookLow')];
+  const looked = flagged(facts, FLAG.looked);
+  const asked = numbered(name);
+  const models: number[] = [];
+  keepOnly(wordBits(wordsOf(name), isIn('name'), { facts, words, places }), (slot) => {
+    if (looked(slot) && facts.isLive(slot) && isNamed(facts.nameForm(slot), asked)) models.push(slot);
+    return true;
+  });
+  return bitsWhere(facts.size, (slot) => looked(slot) && models.some((model) => bitsApart(high[slot] ?? 0, low[slot] ?? 0, high[model] ?? 0, low[model] ?? 0) <= withinBits));
+}
+
+/** Photos that carry every one of these words, or one beginning so, in a place that passes. */
+function wordBits(tokens: readonly string[], passes: (place: string) => boolean, { facts, words, places }: Pick<Ground, 'facts' | 'words' | 'places'>): Bits {
+  const codes = places.withAny(passes);
+  let found: Bits | null = null;
+  for (const token of tokens) {
+    const carries = bitsFor(facts.size);
+    words.mark(token, codes, carries);
+    if (found) andInto(found, carries);
+    else found = carries;
+  }
+  return found ?? bitsFor(facts.size);
+}
+
+function listedBits(list: ListName, plainWords: Iterable<string>, { facts, listed }: Ground): Bits {
+  const found = bitsFor(facts.size);
+  for (const word of plainWords) listed.markWord(listedWord(list, word), ANY_CODE, found);
+  return found;
+}
+
+export const ANY_CODE = Uint8Array.of(1);
+
+function textBits(place: string, text: string, phrase: boolean, ground: Ground): Bits {
+  const tokens = wordsOf(text);
+  if (tokens.length === 0) return bitsFor(ground.facts.size);
+  // a word of several signs, as scripts without spaces have them, is one: its signs stand beside each other
+  const together = phrase || (tokens.length > 1 && !/[^\p{L}\p{N}\p{M}]/u.test(text.trim()));
+  const lookUp = place === 'any' || place === 'keyword';
+  if (together || tokens.length === 1) {
+    const found = wordBits(tokens, isIn(place), ground);
+    if (tokens.length > 1) keepPhrases(found, tokens.join(' '), place, ground);
+    if (lookUp) orInto(found, listedBits('keywords', ground.vocabulary.foundBy(tokens), ground));
+    return found;
+  }
+  let all: Bits | null = null;
+  for (const token of tokens) {
+    const found = wordBits([token], isIn(place), ground);
+    if (lookUp) orInto(found, listedBits('keywords', ground.vocabulary.foundBy([token]), ground));
+    if (all) andInto(all, found);
+    else all = found;
+  }
+  return all ?? bitsFor(ground.facts.size);
+}
+
+/** Where texts of a place come from: a column each, with the texts of a value. */
+type Source = { number: (slot: number) => number; count: number; texts: (number: number, slot: number) => string[] };
+
+export function sourcesOf(place: string, facts: Facts): Source[] {
+  const sources: Source[] = [];
+  for (const row of SEARCHED_FIELDS) {
+    if (place !== 'any' && row.searchName.toLowerCase() !== place) continue;
+    if (LISTS.some((list) => list === row.key)) sources.push({ number: () => -1, count: 0, texts: (_, slot) => searchedTexts(row, facts.field(row.key, slot)) });
+    const column = facts.fieldColumn(row.key);
+    if (column) sources.push({ number: (slot) => column.number(slot), count: column.numberCount, texts: (number) => (number === 0 ? [] : searchedTexts(row, JSON.parse(column.textOf(number)) as FieldValue)) });
+  }
+  const list = (name: 'names' | 'folders' | 'drives') => {
+    const column = facts.textColumn(name);
+    sources.push({ number: (slot) => column.number(slot), count: column.numberCount, texts: (_, slot) => facts.strings(name, slot) });
+  };
+  const single = (name: 'camera' | 'lens' | 'format') => {
+    const column = facts.textColumn(name);
+    sources.push({ number: (slot) => column.number(slot), count: column.numberCount, texts: (number) => (number === 0 ? [] : [column.textOf(number)]) });
+  };
+  if (place === 'any' || place === 'name') list('names');
+  if (place === 'folder') list('folders');
+  if (place === 'drive') list('drives');
+  for (const name of ['camera', 'lens', 'format'] as const) if (place === name || (place === 'any' && name !== 'format')) single(name);
+  return sources;
+}
+
+/** Takes out the photos none of whose texts in that place fits. Each value is looked at once. */
+function keepTexts(found: Bits, place: string, facts: Facts, fits: (text: string) => boolean): void {
+  if (countBits(found) === 0) return;
+  const sources = sourcesOf(place, facts).map((source) => ({ ...source, known: new Uint8Array(source.count) }));
+  keepOnly(found, (slot) => sources.some(({ number, texts, known }) => {
+    const value = number(slot);
+    if (value < 0) return texts(value, slot).some(fits);
+    if (value === 0) return false;
+    if (known[value] === 0) known[value] = texts(value, slot).some(fits) ? 1 : 2;
+    return known[value] === 1;
+  }));
+}
+
+/** The last word of a phrase may be unfinished: it is being typed. */
+const keepPhrases = (found: Bits, phrase: string, place: string, { facts }: Ground): void => keepTexts(found, place, facts, (text) => ` ${wordsOf(text).join(' ')}`.includes(` ${phrase}`));
+
+function isBits(place: string, text: string, ground: Ground): Bits {
+  const list = LISTS.find((name) => name === FIELD_BY_NAME.get(place));
+  if (list) return listedBits(list, [plain(text)], ground);
+  const tokens = wordsOf(text);
+  const found = tokens.length > 0 ? wordBits(tokens, isIn(place), ground) : bitsWhere(ground.facts.size, (slot) => ground.facts.isLive(slot));
+  const asked = foldText(text.trim());
+  keepTexts(found, place, ground.facts, (value) => foldText(value.trim()) === asked);
+  return found;
+}
+
+function accessionBits(asked: string, ground: Ground): Bits {
+  const column = ground.facts.textColumn('accession');
+  const below = `${asked}.`;
+  const found = wordBits(wordsOf(asked), isIn(fieldOf('identifier').searchName), ground);
+  keepOnly(found, (slot) => column.text(slot) === asked || column.text(slot).startsWith(below));
+  return found;
+}

@@ -1,0 +1,137 @@
+// Facets: the values that photos of a scope have, with a count beside each. A row says which term of the scope asks for a value, and
+// where the values stand.
+
+import { type FieldKey, fieldOf } from '../fields/registry';
+import { searchedTexts } from '../fields/searched';
+import type { FieldValue } from '../fields/shape';
+import { shapeOf, type Ground } from './evaluate';
+import type { Facts, ListName } from './facts';
+import { FLAG, SET_CODES, type FacetCount } from './search-record';
+import type { TextColumn } from './value-columns';
+
+export type FacetCounts = Record<string, FacetCount[]>;
+
+/** In the order in which they are shown. */
+export const FACET_NAMES = ['rating', 'marker', 'keyword', 'person', 'camera', 'lens', 'iso', 'f', 'focal', 'year', 'country', 'province', 'city', 'location', 'creator', 'format', 'orientation', 'kind', 'set', 'drive', 'accession', 'copies', 'safe', 'edited', 'sent'] as const;
+export type FacetName = (typeof FACET_NAMES)[number];
+
+interface FacetRow {
+  /** The term that asks for a value. */
+  key: string;
+  label: string;
+  /** Several values are asked for with `=` (the whole value) or `:`. */
+  operator: ':' | '=';
+  /** Values in their own order rather than the most frequent first. */
+  ordered?: true;
+  count: (slots: Uint32Array, ground: Ground) => Map<string, number>;
+}
+
+const row = (key: string, label: string, operator: FacetRow['operator'], count: FacetRow['count'], ordered?: true): FacetRow => ({ key, label, operator, count, ...(ordered && { ordered }) });
+
+/** Counts by number of a column, then the few numbers into words. */
+function byText(slots: Uint32Array, column: TextColumn | null, words: (text: string) => readonly string[]): Map<string, number> {
+  const found = new Map<string, number>();
+  if (!column) return found;
+  const counts = new Uint32Array(column.numberCount);
+  const { raw } = column;
+  for (let at = 0; at < slots.length; at++) {
+    const number = raw[slots[at] as number] ?? 0;
+    counts[number] = (counts[number] as number) + 1;
+  }
+  for (let number = 1; number < counts.length; number++) {
+    const photos = counts[number] ?? 0;
+    if (photos > 0) for (const word of words(column.textOf(number))) found.set(word, (found.get(word) ?? 0) + photos);
+  }
+  return found;
+}
+
+const ofText = (name: 'camera' | 'lens' | 'format') => (slots: Uint32Array, { facts }: Ground) => byText(slots, facts.textColumn(name), (text) => [text]);
+const ofField = (key: FieldKey) => (slots: Uint32Array, { facts }: Ground) => byText(slots, facts.fieldColumn(key), (text) => searchedTexts(fieldOf(key), JSON.parse(text) as FieldValue));
+
+const ofList = (name: ListName) => (slots: Uint32Array, { facts }: Ground) => {
+  const list = facts.list(name);
+  const counts = new Uint32Array(list.words.size);
+  list.countInto(slots, counts);
+  const found = new Map<string, number>();
+  counts.forEach((photos, number) => photos > 0 && found.set(list.words.text(number), photos));
+  return found;
+};
+
+function by(slots: Uint32Array, valueOf: (slot: number) => string | number | null): Map<string, number> {
+  const counts = new Map<string | number, number>();
+  for (let at = 0; at < slots.length; at++) {
+    const value = valueOf(slots[at] as number);
+    if (value !== null) counts.set(value, (counts.get(value) ?? 0) + 1);
+  }
+  return new Map([...counts].map(([value, count]) => [String(value), count]));
+}
+
+const single = (value: number): number | null => (Number.isNaN(value) ? null : Number(value.toPrecision(6)));
+const ofNumber = (name: 'iso' | 'fNumber' | 'focal') => (slots: Uint32Array, { facts }: Ground) => {
+  const column = facts.column(name);
+  return by(slots, (slot) => single(column[slot] ?? NaN));
+};
+const flag = (facts: Facts, slot: number, bit: number): boolean => ((facts.column('flags')[slot] ?? 0) & bit) !== 0;
+const yesNo = (is: boolean): string => (is ? 'yes' : 'no');
+
+/** Years lie close together: they are counted in an array. */
+function byYear(slots: Uint32Array, { facts }: Ground): Map<string, number> {
+  const day = facts.column('day');
+  const counts = new Uint32Array(10_000);
+  for (let at = 0; at < slots.length; at++) {
+    const year = ((day[slots[at] as number] as number) / 10_000) | 0;
+    counts[year] = (counts[year] as number) + 1;
+  }
+  const found = new Map<string, number>();
+  for (let year = 1; year < counts.length; year++) if ((counts[year] ?? 0) > 0) found.set(String(year), counts[year] ?? 0);
+  return found;
+}
+
+function byRating(slots: Uint32Array, { facts }: Ground): Map<string, number> {
+  const rating = facts.column('rating');
+  const counts = new Uint32Array(7);
+  for (let at = 0; at < slots.length; at++) {
+    const rung = (rating[slots[at] as number] as number) + 1;
+    counts[rung] = (counts[rung] as number) + 1;
+  }
+  return new Map(Array.from(counts, (count, rung): [string, number] => [String(rung - 1), count]).filter(([, count]) => count > 0));
+}
+
+export const FACETS: Record<FacetName, FacetRow> = {
+  year: row('taken', 'Year', ':', byYear, true),
+  camera: row('camera', 'Camera', '=', ofText('camera')),
+  lens: row('lens', 'Lens', '=', ofText('lens')),
+  iso: row('iso', 'ISO', ':', ofNumber('iso'), true),
+  f: row('f', 'Aperture', ':', ofNumber('fNumber'), true),
+  focal: row('focal', 'Focal length', ':', ofNumber('focal'), true),
+  keyword: row('keyword', 'Keyword', '=', ofList('keywords')),
+  country: row('country', 'Country', '=', ofField('country')),
+  province: row('province', 'Province', '=', ofField('province')),
+  city: row('city', 'City', '=', ofField('city')),
+  location: row('location', 'Location', '=', ofField('sublocation')),
+  person: row('person', 'Person', '=', ofList('personShown')),
+  creator: row('creator', 'Creator', '=', ofField('creator')),
+  rating: row('rating', 'Rating', ':', byRating, true),
+  marker: row('marker', 'Marker', '=', ofField('label')),
+  format: row('format', 'Format', '=', ofText('format')),
+  orientation: row('orientation', 'Shape', ':', (slots, { facts }) => by(slots, (slot) => shapeOf(facts.column('aspect')[slot] ?? 1))),
+  kind: row('kind', 'Kind', ':', (slots, { facts }) => by(slots, (slot) => (flag(facts, slot, FLAG.raw) ? 'raw' : flag(facts, slot, FLAG.film) ? 'film' : 'picture'))),
+  set: row('set', 'Set', ':', (slots, ground) => {
+    const { list, of } = ground.sets();
+    return by(slots, (slot) => SET_CODES[SET_CODES.indexOf(list[of[slot] ?? -1]?.kind ?? null)] ?? null);
+  }),
+  drive: row('drive', 'Drive', '=', (slots, { facts }) => byText(slots, facts.textColumn('drives'), (text) => JSON.parse(text) as string[])),
+  accession: row('accession', 'Accession', ':', (slots, { facts }) => byText(slots, facts.textColumn('accession'), (text) => [text.slice(0, text.lastIndexOf('.'))])),
+  copies: row('copies', 'Proven copies', ':', (slots, { facts }) => by(slots, (slot) => facts.column('copies')[slot] ?? 0), true),
+  safe: row('safe', 'Safe', ':', (slots, { facts, nowMs }) => by(slots, (slot) => yesNo((facts.column('safeUntil')[slot] ?? 0) > nowMs))),
+  edited: row('edited', 'Edited', ':', (slots, { facts }) => by(slots, (slot) => yesNo(flag(facts, slot, FLAG.edited)))),
+  sent: row('sent', 'Sent out', '=', ofList('sent')),
+};
+
+export function countFacet(name: FacetName, slots: Uint32Array, ground: Ground, limit: number): FacetCount[] {
+  const { count, ordered } = FACETS[name];
+  const found = [...count(slots, ground)].filter(([value]) => value !== '').map(([value, photos]) => ({ value, count: photos }));
+  if (ordered) found.sort((a, b) => (name === 'year' || name === 'rating' ? Number(b.value) - Number(a.value) : Number(a.value) - Number(b.value)));
+  else found.sort((a, b) => b.count - a.count || (a.value < b.value ? -1 : 1));
+  return found.slice(0, limit);
+}

@@ -1,0 +1,65 @@
+// Notes, in the same transaction, which photos a write touches whose search record depends on it. What is noted since the index was
+// kept is read anew when the catalog is opened, so that a kept index is never behind the database, wherever the page was closed.
+
+import type Dexie from 'dexie';
+import type { DBCore, DBCoreMutateRequest, DBCoreTable } from 'dexie';
+import type { UnindexedRecord } from './records';
+
+const LOG = 'unindexed';
+
+interface Touched {
+  photoIds?: readonly unknown[];
+  driveIds?: readonly unknown[];
+}
+
+/** From the values and keys of a write, which photos it touches; whole drives for their names. */
+const TOUCHES: Record<string, (values: readonly unknown[], keys: readonly unknown[]) => Touched> = {
+  photos: (values, keys) => ({ photoIds: [...values.map(part('id')), ...keys] }),
+  files: (values) => ({ photoIds: values.map(part('photoId')) }),
+  leftOut: (values, keys) => ({ photoIds: [...values.map(part('id')), ...keys] }),
+  largePreviews: (values, keys) => ({ photoIds: [...values.map(part('photoId')), ...keys] }),
+  looks: (values, keys) => ({ photoIds: [...values.map(part('photoId')), ...keys] }),
+  overlaps: (values) => ({ photoIds: values.map(part('a')) }),
+  deliveries: (values) => ({ photoIds: values.flatMap((value) => (value as { photoIds: string[] }).photoIds) }),
+  drives: (values) => ({ driveIds: values.map(part('id')) }),
+};
+
+const part = (key: string) => (value: unknown): unknown => (typeof value === 'object' && value !== null ? (value as Record<string, unknown>)[key] : undefined);
+const texts = (values: readonly unknown[] = []): string[] => [...new Set(values.filter((value): value is string => typeof value === 'string'))];
+
+export function noteUnindexed(db: Dexie): void {
+  db.use({ stack: 'dbcore', name: LOG, create: (core) => ({ ...core, transaction: withLog(core), table: (name) => noting(core, name) }) });
+}
+
+const withLog = (core: DBCore): DBCore['transaction'] => (stores, mode, options) =>
+  core.transaction(mode === 'readwrite' && !stores.includes(LOG) && stores.some((store) => Object.hasOwn(TOUCHES, store)) && core.schema.tables.some(({ name }) => name === LOG) ? [...stores, LOG] : stores, mode, options);
+
+function noting(core: DBCore, name: string): DBCoreTable {
+  const table = core.table(name);
+  const touches = Object.hasOwn(TOUCHES, name) ? TOUCHES[name] : undefined;
+  if (!touches) return table;
+  return {
+    ...table,
+    mutate: (request) => {
+      const { trans } = request;
+      if ((trans as unknown as IDBTransaction).mode !== 'readwrite') return table.mutate(request); // the catalog is being brought to a newer version
+      return before(table, request).then((old: readonly unknown[]) =>
+        table.mutate(request).then((answer) => {
+          const touched = touches([...old, ...('values' in request ? request.values : [])], request.type === 'delete' ? request.keys : []);
+          const record: UnindexedRecord = { photoIds: texts(touched.photoIds), driveIds: texts(touched.driveIds) };
+          if (record.photoIds.length === 0 && record.driveIds.length === 0) return answer;
+          return core.table(LOG).mutate({ type: 'add', trans, values: [record] }).then(() => answer);
+        }),
+      );
+    },
+  };
+}
+
+/** What stands there, of files that are deleted or written over: the photo they were of is touched too. */
+function before(table: DBCoreTable, request: DBCoreMutateRequest): Promise<readonly unknown[]> {
+  const { trans } = request;
+  if (request.type === 'delete') return table.getMany({ trans, keys: request.keys });
+  if (request.type === 'deleteRange') return table.query({ trans, values: true, query: { index: table.schema.primaryKey, range: request.range } }).then(({ result }) => result);
+  if (request.type === 'put' && table.name === 'files' && request.keys) return table.getMany({ trans, keys: request.keys });
+  return Promise.resolve([]);
+}
