@@ -1,4 +1,4 @@
-// Speed as ratios against named references in the same run. Usage: npm run bench [-- read | sidecar | copy | take-in | sift | describe | locate]
+// Speed as ratios against named references in the same run. Usage: npm run bench [-- read | sidecar | copy | take-in | sift | describe | locate | find]
 //
 //   read      metadata of 2,000 JPEGs with EXIF, XMP and IIM: every field and all technical data, in one Node thread, against
 //             ExifTool's fast mode in one process, exiv2 in one process, and exifr, the quickest general JavaScript reader
@@ -7,6 +7,7 @@
 //   copy      copying with SHA-256 while reading, part file, read back and digested again, against `cp` and `sha256sum`
 //             of source and target, over the same files
 //   sift      the wall, stepping and judging with 100,000 photos in the catalog and 24-megapixel frames (bench/sift.ts)
+//   find      the index of 100,000 (or as many as a number says) photos: building, opening, four queries (bench/find.ts)
 //   locate    photos matched to tracks, 100,000 positions on a map, names for places (bench/locate.ts)
 //   describe  words, kits and merges with 100,000 photos (bench/describe.ts)
 //   take-in   the whole of it in the built application (bench/take-in.ts), against `cp` twice and `sha256sum` three times
@@ -30,6 +31,7 @@ import { nodeFolder } from '../tests/contract/node-handles';
 import { fileSource } from '../tools/node-source';
 import { benchInBrowser } from './browser';
 import { benchDescribe } from './describe';
+import { benchFind } from './find';
 import { benchLocate } from './locate';
 import { benchSift } from './sift';
 import { benchTakeIn } from './take-in';
@@ -147,7 +149,7 @@ async function benchCopy(): Promise<void> {
 }
 
 const chosen = process.argv[2];
-const parts = { read: benchRead, sidecar: benchSidecar, copy: benchCopy, sift: () => benchSift(work), describe: () => benchDescribe(work), locate: () => benchLocate(work), 'take-in': () => benchTakeIn(work) };
+const parts: Record<string, () => unknown> = { read: benchRead, sidecar: benchSidecar, copy: benchCopy, sift: () => benchSift(work), describe: () => benchDescribe(work), locate: () => benchLocate(work), find: () => benchFind(Number(process.argv[3] ?? 100_000)), 'take-in': () => benchTakeIn(work) };
 try {
   for (const [name, run] of Object.entries(parts)) if (chosen === undefined || chosen === name) await run();
 } finally {

@@ -1,7 +1,7 @@
 // The colours that make up most of a picture: its pixels in CIELAB, gathered around the fullest corners of that space, and moved to
 // the middle of what they gather (k-means, begun from a coarse count, so that the same picture always gives the same colours).
 
-import { convertRgbToLab65 } from 'culori/fn';
+import { convertLab65ToRgb, convertRgbToLab65 } from 'culori/fn';
 import { LOOK_COLOURS, type LookColour } from './look';
 import type { Pixels } from './pixels';
 
@@ -38,11 +38,17 @@ export function coloursOf(pixels: Pixels): LookColour[] {
     .slice(0, LOOK_COLOURS);
 }
 
-const within = (value: number, low: number, high: number): number => Math.max(low, Math.min(high, Math.round(value)));
+const within = (value: number, low: number, high: number): number => Math.max(low, Math.min(high, Math.round(value))) + 0; // and never a zero with a minus
 
 export function labOf(red: number, green: number, blue: number): Lab {
   const { l, a, b } = convertRgbToLab65({ r: red / 255, g: green / 255, b: blue / 255 });
   return [l, a, b];
+}
+
+/** The nearest colour a screen can show, as `#a1b2c3`. */
+export function hexOfLab([l, a, b]: readonly [number, number, number]): string {
+  const { r, g, b: blue } = convertLab65ToRgb({ l, a, b });
+  return `#${[r, g, blue].map((part) => Math.max(0, Math.min(255, Math.round(part * 255))).toString(16).padStart(2, '0')).join('')}`;
 }
 
 function sampled({ data, width, height }: Pixels): Lab[] {

@@ -11,15 +11,16 @@ import { numbered } from '../names/natural';
 import { plain } from '../vocabulary/vocabulary';
 import { dayNumber, parseCaptured } from '../time/captured';
 import { isoOfSeconds } from '../time/civil';
-import type { NumberOf, Query, Span, Test } from '../scope/query';
+import type { NumberOf, Query, Span, Term, Test } from '../scope/query';
 import { daysOfWhen } from '../scope/when';
 import type { FoundSet, Member } from '../sift/sets';
-import { type Bits, andInto, bitsFor, bitsWhere, countBits, keepOnly, orInto, setBit, withoutInto } from './bit-set';
-import { COLOUR_COLUMNS, type Facts, LISTS, type ListName } from './facts';
+import { type Bits, andInto, bitsBetween, bitsFor, bitsOfTable, bitsWhere, countBits, keepOnly, orInto, setBit, withoutInto } from './bit-set';
+import { COLOUR_COLUMNS, type Facts, LISTS, type ListName, valueOf } from './facts';
 import { foldText, wordsOf } from './fold';
 import type { PlaceSets } from './place-sets';
 import type { Postings } from './postings';
 import { FLAG } from './search-record';
+import type { TextColumn } from './value-columns';
 import type { VocabularyWords } from './vocabulary-words';
 
 /** The sets of the catalog, by slot. */
@@ -39,6 +40,8 @@ export interface Ground {
   sets(): Sets;
   /** Photos of a collection, by its name or path; `null` where there is none. */
   collection(name: string): Bits | null;
+  /** What conditions found, by how they are written; emptied whenever a photo or the vocabulary changes. */
+  known: Map<string, Bits>;
   /** Day number of today, and now in milliseconds since 1970, UTC. */
   today: number;
   nowMs: number;
@@ -51,7 +54,22 @@ export const listedWord = (list: ListName, word: string): string => `${list}\t${
 
 type Passes = (slot: number) => boolean;
 
-const isPasses = (found: Bits | Passes): found is Passes => typeof found === 'function';
+/** Answered either way: for each of the few photos that are left, or for all at once. */
+interface EitherWay {
+  passes: Passes;
+  bits: () => Bits;
+}
+
+type Found = Bits | Passes | EitherWay;
+
+/** Where fewer than one photo in so many is left, each is asked. */
+const FEW_LEFT = 12;
+
+function keep(of: Bits, found: Exclude<Found, Bits>, size: number): void {
+  if (typeof found === 'function') keepOnly(of, found);
+  else if (countBits(of) * FEW_LEFT < size) keepOnly(of, found.passes);
+  else andInto(of, found.bits());
+}
 
 /** The photos a query finds. */
 export function evaluate(query: Query, ground: Ground): Bits {
@@ -72,46 +90,67 @@ function narrow(query: Query, of: Bits, ground: Ground): Bits {
       return any;
     }
     case 'term': {
-      const found = find(query.test, ground);
-      if (isPasses(found)) keepOnly(of, found);
-      else andInto(of, found);
+      const found = remembered(query, ground);
+      if (found instanceof Uint32Array) andInto(of, found);
+      else keep(of, found, ground.facts.size);
       return of;
     }
   }
 }
 
 function narrowAll(queries: readonly Query[], of: Bits, ground: Ground): Bits {
-  const later: Passes[] = [];
+  const later: Exclude<Found, Bits>[] = [];
   const rest: Query[] = [];
   for (const query of queries) {
     if (query.kind !== 'term') {
       rest.push(query);
       continue;
     }
-    const found = find(query.test, ground);
-    if (isPasses(found)) later.push(found);
-    else andInto(of, found);
+    const found = remembered(query, ground);
+    if (found instanceof Uint32Array) andInto(of, found);
+    else later.push(found);
   }
-  for (const passes of later) keepOnly(of, passes);
+  for (const found of later) keep(of, found, ground.facts.size);
   return rest.reduce((left, query) => narrow(query, left, ground), of);
 }
 
+/** Conditions whose photos are remembered until a photo changes. */
+const REMEMBERED_TERMS = 64;
+/** These depend on more than the photos: on the day, on the collections. */
+const NOT_REMEMBERED = new Set<Test['kind']>(['when', 'safe', 'in', 'set', 'set-of']);
+
+/** What a condition found when it was asked before: while a scope is typed, and as facets are clicked, most stay the same. */
+function remembered(term: Term, ground: Ground): Found {
+  if (NOT_REMEMBERED.has(term.test.kind)) return find(term.test, ground);
+  const key = `${term.key ?? ''}\t${term.operator}\t${term.quoted ? '"' : ''}${term.value}`;
+  const known = ground.known.get(key);
+  if (known) return known;
+  const found = find(term.test, ground);
+  const note = (bits: Bits): Bits => {
+    if (ground.known.size >= REMEMBERED_TERMS) ground.known.delete(ground.known.keys().next().value ?? '');
+    ground.known.set(key, bits);
+    return bits;
+  };
+  if (found instanceof Uint32Array) return note(found);
+  return typeof found === 'function' ? found : { passes: found.passes, bits: () => note(found.bits()) };
+}
+
 /** What a test finds, as bits or as a question to each photo. */
-function find(test: Test, ground: Ground): Bits | Passes {
+function find(test: Test, ground: Ground): Found {
   const { facts } = ground;
   switch (test.kind) {
     case 'text': return textBits(test.place, test.text, test.phrase, ground);
     case 'is': return isBits(test.place, test.text, ground);
     case 'accession': return accessionBits(test.number, ground);
-    case 'number': return numberPasses(test.of, test.span, facts);
+    case 'number': return numberBits(test.of, test.span, facts);
     case 'field-number': return fieldPasses(test.key as FieldKey, facts, (value) => typeof value === 'number' && inSpan(value, test.span));
     case 'field-date': return fieldPasses(test.key as FieldKey, facts, (value) => typeof value === 'string' && dayNumber(parseCaptured(value)) > 0 && inSpan(dayNumber(parseCaptured(value)), test.span));
-    case 'taken': return daysPass(facts.column('day'), test.span);
-    case 'added': return daysPass(addedDays(facts), test.span);
+    case 'taken': return dayBits(facts.column('day'), facts.size, test.span);
+    case 'added': return dayBits(addedDays(facts), facts.size, test.span);
     case 'when': {
       const days = test.of === 'taken' ? facts.column('day') : addedDays(facts);
       const found = daysOfWhen(test.when, ground.today);
-      return 'monthDay' in found ? (slot) => (days[slot] ?? 0) > 0 && (days[slot] ?? 0) % 10_000 === found.monthDay : daysPass(days, { ...found, openFrom: false, openTo: false });
+      return 'monthDay' in found ? (slot) => (days[slot] ?? 0) > 0 && (days[slot] ?? 0) % 10_000 === found.monthDay : dayBits(days, facts.size, { ...found, openFrom: false, openTo: false });
     }
     case 'around': {
       const clock = facts.column('clock');
@@ -167,10 +206,13 @@ function find(test: Test, ground: Ground): Bits | Passes {
 
 const inSpan = (value: number, { from, to, openFrom, openTo }: Span): boolean => (openFrom ? value > from : value >= from) && (openTo ? value < to : value <= to);
 
-const daysPass = (days: ArrayLike<number>, span: Span): Passes => (slot) => {
-  const day = days[slot] ?? 0;
-  return day > 0 && inSpan(day, span);
-};
+/** Day numbers are whole, and 0 is none. */
+const dayBits = (days: ArrayLike<number>, size: number, { from, to, openFrom, openTo }: Span): EitherWay => between(days, size, Math.max(1, openFrom ? from + 1 : from), openTo ? to - 1 : to);
+
+const between = (column: ArrayLike<number>, size: number, from: number, to: number): EitherWay => ({
+  passes: (slot) => (column[slot] as number) >= from && (column[slot] as number) <= to,
+  bits: () => bitsBetween(column, size, from, to),
+});
 
 const DAY_MS = 86_400_000;
 const addedDay = (ms: number): number => (ms > 0 ? dayNumber(parseCaptured(isoOfSeconds(Math.floor(ms / DAY_MS) * 86_400))) : 0);
@@ -190,11 +232,24 @@ export const shapeOf = (aspect: number): 'upright' | 'level' | 'square' => (aspe
 const NUMBER_COLUMN = { rating: 'rating', copies: 'copies', iso: 'iso', f: 'fNumber', focal: 'focal', shutter: 'exposure', megapixels: 'megapixels', aspect: 'aspect' } as const;
 
 /** Columns hold single precision: bounds are brought to it, so that f 2.8 is f 2.8. */
-function numberPasses(of: NumberOf, span: Span, facts: Facts): Passes {
+function numberBits(of: NumberOf, { from, to, openFrom, openTo }: Span, facts: Facts): EitherWay {
   const column = facts.column(NUMBER_COLUMN[of]);
-  const single = column instanceof Float32Array ? { ...span, from: Math.fround(span.from), to: Math.fround(span.to) } : span;
-  if (of === 'megapixels') return (slot) => (column[slot] ?? 0) > 0 && inSpan(column[slot] ?? 0, single);
-  return (slot) => inSpan(column[slot] ?? NaN, single);
+  const next = column instanceof Float32Array ? nextSingle : (value: number, up: boolean) => (up ? Math.floor(value) + 1 : Math.ceil(value) - 1);
+  const bound = column instanceof Float32Array ? Math.fround : (value: number) => value;
+  const low = openFrom ? next(bound(from), true) : bound(from);
+  // a size that is not known is 0, and of no size
+  return between(column, facts.size, of === 'megapixels' ? Math.max(low, Number.MIN_VALUE) : low, openTo ? next(bound(to), false) : bound(to));
+}
+
+const single = new Float32Array(1);
+const singleBits = new Int32Array(single.buffer);
+/** The next number of single precision above or below. */
+function nextSingle(value: number, up: boolean): number {
+  if (!Number.isFinite(value)) return value;
+  single[0] = value;
+  if (single[0] === 0) singleBits[0] = up ? 1 : 0x80000001 | 0;
+  else singleBits[0] = (singleBits[0] ?? 0) + (single[0] > 0 === up ? 1 : -1);
+  return single[0];
 }
 
 /** Asked once for each value, not for each photo. */
@@ -205,7 +260,7 @@ function fieldPasses(key: FieldKey, facts: Facts, fits: (value: FieldValue) => b
   return (slot) => {
     const number = column.number(slot);
     if (number === 0) return false;
-    if (known[number] === 0) known[number] = fits(JSON.parse(column.textOf(number)) as FieldValue) ? 1 : 2;
+    if (known[number] === 0) known[number] = fits(valueOf(column.textOf(number))) ? 1 : 2;
     return known[number] === 1;
   };
 }
@@ -313,6 +368,13 @@ function textBits(place: string, text: string, phrase: boolean, ground: Ground):
   return all ?? bitsFor(ground.facts.size);
 }
 
+/** The one column of a place; `null` for lists of words, and for what is many. */
+function columnOf(place: string, facts: Facts): TextColumn | null {
+  if (place === 'camera' || place === 'lens' || place === 'format') return facts.textColumn(place);
+  const key = FIELD_BY_NAME.get(place);
+  return key === undefined ? null : facts.fieldColumn(key);
+}
+
 /** Where texts of a place come from: a column each, with the texts of a value. */
 type Source = { number: (slot: number) => number; count: number; texts: (number: number, slot: number) => string[] };
 
@@ -322,7 +384,7 @@ export function sourcesOf(place: string, facts: Facts): Source[] {
     if (place !== 'any' && row.searchName.toLowerCase() !== place) continue;
     if (LISTS.some((list) => list === row.key)) sources.push({ number: () => -1, count: 0, texts: (_, slot) => searchedTexts(row, facts.field(row.key, slot)) });
     const column = facts.fieldColumn(row.key);
-    if (column) sources.push({ number: (slot) => column.number(slot), count: column.numberCount, texts: (number) => (number === 0 ? [] : searchedTexts(row, JSON.parse(column.textOf(number)) as FieldValue)) });
+    if (column) sources.push({ number: (slot) => column.number(slot), count: column.numberCount, texts: (number) => (number === 0 ? [] : searchedTexts(row, valueOf(column.textOf(number)))) });
   }
   const list = (name: 'names' | 'folders' | 'drives') => {
     const column = facts.textColumn(name);
@@ -355,9 +417,32 @@ function keepTexts(found: Bits, place: string, facts: Facts, fits: (text: string
 /** The last word of a phrase may be unfinished: it is being typed. */
 const keepPhrases = (found: Bits, phrase: string, place: string, { facts }: Ground): void => keepTexts(found, place, facts, (text) => ` ${wordsOf(text).join(' ')}`.includes(` ${phrase}`));
 
-function isBits(place: string, text: string, ground: Ground): Bits {
+/** Texts of a column's values as they are compared, kept for the next question; by number. */
+const foldedKept = new WeakMap<TextColumn, string[][]>();
+function foldedValues(place: string, column: TextColumn, facts: Facts): string[][] {
+  const folded = foldedKept.get(column) ?? [];
+  if (folded.length < column.numberCount) {
+    const source = sourcesOf(place, facts)[0];
+    for (let number = folded.length; number < column.numberCount; number++) folded.push(number === 0 ? [] : (source?.texts(number, -1) ?? []).map((text) => foldText(text.trim())));
+    foldedKept.set(column, folded);
+  }
+  return folded;
+}
+
+/** Values so few are compared one by one; of more, only those of photos that have the words. */
+const FEW_VALUES = 4096;
+
+function isBits(place: string, text: string, ground: Ground): Found {
   const list = LISTS.find((name) => name === FIELD_BY_NAME.get(place));
   if (list) return listedBits(list, [plain(text)], ground);
+  const column = columnOf(place, ground.facts);
+  if (column && column.numberCount <= FEW_VALUES) {
+    const asked = foldText(text.trim());
+    const folded = foldedValues(place, column, ground.facts);
+    const table = new Uint8Array(folded.length);
+    for (let number = 1; number < table.length; number++) if (folded[number]?.includes(asked)) table[number] = 1;
+    return { passes: (slot) => table[column.number(slot)] === 1, bits: () => bitsOfTable(column.raw, ground.facts.size, table) };
+  }
   const tokens = wordsOf(text);
   const found = tokens.length > 0 ? wordBits(tokens, isIn(place), ground) : bitsWhere(ground.facts.size, (slot) => ground.facts.isLive(slot));
   const asked = foldText(text.trim());

@@ -3,9 +3,8 @@
 
 import { type FieldKey, fieldOf } from '../fields/registry';
 import { searchedTexts } from '../fields/searched';
-import type { FieldValue } from '../fields/shape';
 import { shapeOf, type Ground } from './evaluate';
-import type { Facts, ListName } from './facts';
+import { type Facts, type ListName, listIn, valueOf } from './facts';
 import { FLAG, SET_CODES, type FacetCount } from './search-record';
 import type { TextColumn } from './value-columns';
 
@@ -23,7 +22,8 @@ interface FacetRow {
   operator: ':' | '=';
   /** Values in their own order rather than the most frequent first. */
   ordered?: true;
-  count: (slots: Uint32Array, ground: Ground) => Map<string, number>;
+  /** At least the `limit` most frequent. */
+  count: (slots: Uint32Array, ground: Ground, limit: number) => Map<string, number>;
 }
 
 const row = (key: string, label: string, operator: FacetRow['operator'], count: FacetRow['count'], ordered?: true): FacetRow => ({ key, label, operator, count, ...(ordered && { ordered }) });
@@ -46,16 +46,28 @@ function byText(slots: Uint32Array, column: TextColumn | null, words: (text: str
 }
 
 const ofText = (name: 'camera' | 'lens' | 'format') => (slots: Uint32Array, { facts }: Ground) => byText(slots, facts.textColumn(name), (text) => [text]);
-const ofField = (key: FieldKey) => (slots: Uint32Array, { facts }: Ground) => byText(slots, facts.fieldColumn(key), (text) => searchedTexts(fieldOf(key), JSON.parse(text) as FieldValue));
+const ofField = (key: FieldKey) => (slots: Uint32Array, { facts }: Ground) => byText(slots, facts.fieldColumn(key), (text) => searchedTexts(fieldOf(key), valueOf(text)));
 
-const ofList = (name: ListName) => (slots: Uint32Array, { facts }: Ground) => {
+/** Only the words that most photos have are looked up. */
+const ofList = (name: ListName) => (slots: Uint32Array, { facts }: Ground, limit: number) => {
   const list = facts.list(name);
   const counts = new Uint32Array(list.words.size);
   list.countInto(slots, counts);
-  const found = new Map<string, number>();
-  counts.forEach((photos, number) => photos > 0 && found.set(list.words.text(number), photos));
-  return found;
+  const numbers = greatest(counts, limit);
+  return new Map(numbers.map((number) => [list.words.text(number), counts[number] ?? 0]));
 };
+
+/** Places of the greatest values, at most so many, 0 left out. */
+function greatest(values: Uint32Array, limit: number): number[] {
+  const places: number[] = [];
+  for (let place = 0; place < values.length; place++) if (values[place] !== 0) places.push(place);
+  if (places.length <= limit) return places;
+  // the limit's own value is found by counting how many have each
+  const sorted = Uint32Array.from(places, (place) => values[place] as number).sort();
+  const least = sorted[sorted.length - limit] ?? 0;
+  const above = places.filter((place) => (values[place] as number) > least);
+  return [...above, ...places.filter((place) => values[place] === least).slice(0, limit - above.length)];
+}
 
 function by(slots: Uint32Array, valueOf: (slot: number) => string | number | null): Map<string, number> {
   const counts = new Map<string | number, number>();
@@ -120,7 +132,7 @@ export const FACETS: Record<FacetName, FacetRow> = {
     const { list, of } = ground.sets();
     return by(slots, (slot) => SET_CODES[SET_CODES.indexOf(list[of[slot] ?? -1]?.kind ?? null)] ?? null);
   }),
-  drive: row('drive', 'Drive', '=', (slots, { facts }) => byText(slots, facts.textColumn('drives'), (text) => JSON.parse(text) as string[])),
+  drive: row('drive', 'Drive', '=', (slots, { facts }) => byText(slots, facts.textColumn('drives'), listIn)),
   accession: row('accession', 'Accession', ':', (slots, { facts }) => byText(slots, facts.textColumn('accession'), (text) => [text.slice(0, text.lastIndexOf('.'))])),
   copies: row('copies', 'Proven copies', ':', (slots, { facts }) => by(slots, (slot) => facts.column('copies')[slot] ?? 0), true),
   safe: row('safe', 'Safe', ':', (slots, { facts, nowMs }) => by(slots, (slot) => yesNo((facts.column('safeUntil')[slot] ?? 0) > nowMs))),
@@ -130,7 +142,7 @@ export const FACETS: Record<FacetName, FacetRow> = {
 
 export function countFacet(name: FacetName, slots: Uint32Array, ground: Ground, limit: number): FacetCount[] {
   const { count, ordered } = FACETS[name];
-  const found = [...count(slots, ground)].filter(([value]) => value !== '').map(([value, photos]) => ({ value, count: photos }));
+  const found = [...count(slots, ground, limit)].filter(([value]) => value !== '').map(([value, photos]) => ({ value, count: photos }));
   if (ordered) found.sort((a, b) => (name === 'year' || name === 'rating' ? Number(b.value) - Number(a.value) : Number(a.value) - Number(b.value)));
   else found.sort((a, b) => b.count - a.count || (a.value < b.value ? -1 : 1));
   return found.slice(0, limit);

@@ -30,7 +30,7 @@ const NUMBER_COLUMNS = {
 type NumberName = keyof typeof NUMBER_COLUMNS;
 type Numbers = { [N in NumberName]: InstanceType<(typeof NUMBER_COLUMNS)[N]> };
 
-/** Texts that are no fields. `drives`, `names`, `folders` and `stems` are lists, kept as JSON. */
+/** Texts that are no fields. `drives`, `names`, `folders` and `stems` are lists. */
 const TEXTS = ['camera', 'lens', 'format', 'drives', 'names', 'folders', 'stems', 'body', 'given', 'accession', 'place'] as const;
 type TextName = (typeof TEXTS)[number];
 
@@ -98,7 +98,7 @@ export class Facts {
       return words.length > 0 ? words : undefined;
     }
     const text = this.fields.get(key)?.text(slot) ?? '';
-    return text === '' ? undefined : (JSON.parse(text) as FieldValue);
+    return text === '' ? undefined : valueOf(text);
   }
 
   hasField(key: FieldKey, slot: number): boolean {
@@ -127,7 +127,7 @@ export class Facts {
       return !Object.is(before, column[slot]);
     };
     const timed = [moved('day', record.day), moved('second', record.second)].some(Boolean);
-    const named = this.texts.names.set(slot, JSON.stringify(record.names));
+    const named = this.texts.names.set(slot, textOfList(record.names));
     moved('addedAt', record.addedAt);
     moved('rating', typeof fields.rating === 'number' ? fields.rating : 0);
     moved('copies', Math.min(255, record.copies));
@@ -141,18 +141,17 @@ export class Facts {
     const position = positionIn(fields);
     moved('lat', position?.lat ?? NaN);
     moved('lon', position?.lon ?? NaN);
-    const wasShot = isNew ? null : JSON.stringify(this.overlaps.get(slot) ?? {});
     const shots = [
       moved('clock', orNaN(shot.at)), moved('exposure', orNaN(shot.seconds)), moved('fNumber', orNaN(shot.fNumber)), moved('iso', orNaN(shot.iso)), moved('focal', orNaN(shot.focalMm)), moved('bias', orNaN(shot.biasEv)),
-      this.texts.body.set(slot, shot.body), this.texts.given.set(slot, shot.given ?? ''), this.texts.stems.set(slot, JSON.stringify(shot.stems)), wasShot !== JSON.stringify(shot.overlaps),
+      this.texts.body.set(slot, shot.body), this.texts.given.set(slot, shot.given ?? ''), this.texts.stems.set(slot, textOfList(shot.stems)), !sameOverlaps(this.overlaps.get(slot), shot.overlaps),
     ].some(Boolean);
     if (Object.keys(shot.overlaps).length > 0) this.overlaps.set(slot, shot.overlaps);
     else this.overlaps.delete(slot);
     this.texts.camera.set(slot, record.camera);
     this.texts.lens.set(slot, record.lens);
     this.texts.format.set(slot, record.format);
-    this.texts.drives.set(slot, record.drives.length === 0 ? '' : JSON.stringify(record.drives));
-    this.texts.folders.set(slot, JSON.stringify(record.folders));
+    this.texts.drives.set(slot, textOfList(record.drives));
+    this.texts.folders.set(slot, textOfList(record.folders));
     this.texts.accession.set(slot, numberAmong(wordsIn(fields.identifier)) ?? '');
     this.texts.place.set(slot, [fields.country, fields.province, fields.city, fields.sublocation].filter((part) => typeof part === 'string').join(', '));
     this.lists.sent.set(slot, record.sent);
@@ -175,10 +174,10 @@ export class Facts {
     return numbered(this.strings('names', slot)[0] ?? '');
   }
 
-  /** Bytes of all columns, as they stand in memory. */
-  get byteLength(): number {
-    const sum = (columns: Iterable<{ byteLength: number }>) => [...columns].reduce((total, column) => total + column.byteLength, 0);
-    return this.ids.byteLength + sum(Object.values(this.numbers) as TypedColumn[]) + sum(Object.values(this.texts)) + sum(this.fields.values()) + sum(Object.values(this.lists));
+  /** Bytes of texts as they are written, identifiers and names included. */
+  get textBytes(): number {
+    const columns = [...Object.values(this.texts), ...this.fields.values()];
+    return [this.ids, ...columns.map(({ strings }) => strings), ...Object.values(this.lists).map(({ words }) => words)].reduce((sum, strings) => sum + strings.textBytes, 0);
   }
 
   save(sections: Sections): void {
@@ -216,7 +215,7 @@ export class Facts {
       if (isListed(key) || value === undefined) continue;
       let column = this.fields.get(key);
       if (!column) this.fields.set(key, (column = new TextColumn()));
-      column.set(slot, JSON.stringify(value));
+      column.set(slot, textOfValue(value));
     }
   }
 
@@ -230,7 +229,18 @@ export class Facts {
   }
 }
 
-const listIn = (json: string): string[] => (json === '' ? [] : (JSON.parse(json) as string[]));
+const sameOverlaps = (a: Shot['overlaps'] | undefined, b: Shot['overlaps']): boolean => {
+  const keys = Object.keys(b);
+  return keys.length === Object.keys(a ?? {}).length && keys.every((key) => a?.[key] === b[key]);
+};
+
+/** A value as a column keeps it: text behind a quotation mark, all else as JSON, which then never begins with one. */
+const textOfValue = (value: FieldValue): string => (typeof value === 'string' ? `"${value}` : JSON.stringify(value));
+export const valueOf = (text: string): FieldValue => (text.startsWith('"') ? text.slice(1) : (JSON.parse(text) as FieldValue));
+
+/** Each behind the other, each with a sign at its end that no name has. */
+const textOfList = (list: readonly string[]): string => (list.length === 0 ? '' : `${list.join('\0')}\0`);
+export const listIn = (text: string): string[] => (text === '' ? [] : text.slice(0, -1).split('\0'));
 
 function flagsOf(record: SearchRecord): number {
   const flag = (is: boolean, bit: number) => (is ? bit : 0);

@@ -2,6 +2,8 @@
 
 const SPELT: Record<string, string> = { ð: 'd', đ: 'd', þ: 'th', ø: 'o', æ: 'ae', œ: 'oe', ß: 'ss', ł: 'l', ħ: 'h', ı: 'i', ς: 'σ' };
 
+// Capitals first, then small letters: a few letters share only their capital (ᲀ and в). The middle dot of Catalan parts no words.
+
 /** Most text of most libraries is ASCII, where folding is lower case: ten times as quick (measured). */
 // eslint-disable-next-line no-control-regex
 const isAscii = (text: string) => /^[\x00-\x7f]*$/.test(text);
@@ -18,7 +20,9 @@ export function foldText(text: string): string {
     .normalize('NFKD')
     .replace(NO_ACCENTS, '')
     .normalize('NFC')
+    .toUpperCase()
     .toLowerCase()
+    .replaceAll('·', '')
     .replace(/[ðđþøæœßłħıς]/g, (letter) => SPELT[letter] ?? letter);
 }
 

@@ -16,16 +16,24 @@ class OwnList {
 
   constructor(slots: Uint32Array, codes: Uint16Array) {
     this.length = slots.length;
-    const room = Math.max(4, Math.ceil(slots.length * 1.25));
+    const room = Math.max(2, Math.ceil(slots.length * 1.25));
     this.slots = new Uint32Array(room);
     this.codes = new Uint16Array(room);
+    if (slots.length === 0) return;
     this.slots.set(slots);
     this.codes.set(codes);
   }
 
   put(slot: number, code: number): void {
-    const at = this.length > 0 && (this.slots[this.length - 1] ?? 0) < slot ? this.length : lowerBound(this.slots.subarray(0, this.length), slot);
-    if (at < this.length && this.slots[at] === slot) {
+    if (this.length === 0 || (this.slots[this.length - 1] as number) < slot) {
+      if (this.length === this.slots.length) this.grow();
+      this.slots[this.length] = slot;
+      this.codes[this.length] = code;
+      this.length += 1;
+      return;
+    }
+    const at = lowerBound(this.slots.subarray(0, this.length), slot);
+    if (this.slots[at] === slot) {
       this.codes[at] = code;
       return;
     }
@@ -71,14 +79,6 @@ export class Postings {
     if (own) return own.length;
     const at = this.settledAt(word);
     return at < 0 ? 0 : (this.starts[at + 1] ?? 0) - (this.starts[at] ?? 0);
-  }
-
-  get wordCount(): number {
-    return this.words.length + this.newWords.length + this.recentWords.length;
-  }
-
-  get byteLength(): number {
-    return this.slots.byteLength + this.codes.byteLength + this.starts.byteLength;
   }
 
   put(word: string, slot: number, code: number): void {
@@ -193,9 +193,9 @@ export class Postings {
   private ownOf(word: string): OwnList {
     const known = this.own.get(word);
     if (known) return known;
-    const at = this.settledAt(word);
-    const { slots, codes } = this.listOf(word);
-    const own = new OwnList(slots, codes);
+    const at = this.words.length === 0 ? -1 : this.settledAt(word);
+    const [from, to] = at < 0 ? [0, 0] : [this.starts[at], this.starts[at + 1]];
+    const own = new OwnList(this.slots.subarray(from, to), this.codes.subarray(from, to));
     this.own.set(word, own);
     if (at >= 0) this.stale[at] = 1;
     else this.recentWords.push(word);

@@ -2,7 +2,9 @@
 // the photos in the order asked for, their shapes and marks for the wall, and counts for the almanac and the shelves; everything by
 // slot and in typed arrays, which cross to the page in a moment. A photo keeps its slot for good.
 
+import type { FieldRow } from '../fields/registry';
 import { SEARCHED_FIELDS, searchedTexts } from '../fields/searched';
+import type { FieldValue } from '../fields/shape';
 import { type Scope, queryOf, termsOf } from '../scope/query';
 import { parseScope } from '../scope/parse-scope';
 import { type FoundSet, type Member, findSets, panoramaQuestions } from '../sift/sets';
@@ -13,7 +15,7 @@ import { type Completion, complete } from './complete';
 import { evaluate, type Ground, listedWord, type Sets } from './evaluate';
 import { type FacetCounts, type FacetName, FACETS, countFacet } from './facets';
 import { isOnlyOf } from '../scope/facet-terms';
-import { Facts, LISTS } from './facts';
+import { Facts, LISTS, listIn, valueOf } from './facts';
 import { wordsOf } from './fold';
 import { MapPhotos } from './map-photos';
 import { PlaceSets } from './place-sets';
@@ -23,6 +25,10 @@ import { type Ordered, SET_CODES, type SearchOrder, type SearchRecord, type Sear
 import { Sections } from './sections';
 import { Sorter } from './sorting';
 import { type KnownWord, VocabularyWords } from './vocabulary-words';
+
+/** Texts up to this length are remembered with their words, so many of them. */
+const REMEMBERED_LENGTH = 40;
+const REMEMBERED = 20_000;
 
 /** Raised with every change of what the columns or postings hold. */
 export const INDEX_VERSION = 1;
@@ -43,6 +49,7 @@ export class SearchIndex implements Ground {
   listed = new Postings();
   places = new PlaceSets();
   vocabulary = new VocabularyWords([]);
+  readonly known = new Map<string, Bits>();
   /** Day number of today, and now in milliseconds since 1970, UTC; told by whoever knows. */
   today = 0;
   nowMs = 0;
@@ -51,32 +58,44 @@ export class SearchIndex implements Ground {
   private collections = new Collections([]);
   private sorter = new Sorter(this.facts);
   private foundSets: Sets | null = null;
+  private readonly remembered = new Map<string, readonly string[]>();
 
   get size(): number {
     return this.facts.liveCount;
   }
 
+  /** Bytes of texts as they are written, among all the index holds. */
+  get textBytes(): number {
+    return this.facts.textBytes;
+  }
+
   /** Takes a photo in, or as it is now; returns its slot. */
   put(record: SearchRecord): number {
     const known = this.facts.slotOf(record.id);
-    const before = known < 0 ? null : this.wordsOf(textsKept(this.facts, known));
+    const before = known < 0 ? null : this.wordsKept(known);
     const listedBefore = known < 0 ? [] : this.listedOf(known);
     const { slot, order, sets } = this.facts.put(record);
-    this.post(slot, before, this.wordsOf(textsOf(record)));
+    this.post(slot, before, this.wordsOf(record, (row) => record.fields[row.key]));
     this.postListed(slot, listedBefore, this.listedOf(slot));
     if (order) this.sorter.forget(slot);
     if (sets) this.foundSets = null;
-    this.collections.forget();
+    this.forget();
     return slot;
   }
 
   remove(id: string): void {
     const slot = this.facts.slotOf(id);
     if (slot < 0) return;
-    this.post(slot, this.wordsOf(textsKept(this.facts, slot)), new Map());
+    this.post(slot, this.wordsKept(slot), new Map());
     this.postListed(slot, this.listedOf(slot), []);
     this.facts.remove(slot);
     this.foundSets = null;
+    this.forget();
+  }
+
+  /** What was found before may be others now. */
+  private forget(): void {
+    this.known.clear();
     this.collections.forget();
   }
 
@@ -88,7 +107,7 @@ export class SearchIndex implements Ground {
 
   knowWords(words: readonly KnownWord[]): void {
     this.vocabulary = new VocabularyWords(words);
-    this.collections.forget();
+    this.forget();
   }
 
   knowCollections(kept: readonly KeptCollection[]): void {
@@ -227,9 +246,40 @@ export class SearchIndex implements Ground {
     });
   }
 
-  private wordsOf(texts: [place: string, text: string][]): WordPlaces {
+  /** Each word of a photo with the places it stands in. */
+  private wordsOf(texts: Texts, valueOfField: (row: FieldRow) => FieldValue | undefined): WordPlaces {
     const words: WordPlaces = new Map();
-    for (const [place, text] of texts) for (const word of wordsOf(text)) words.set(word, this.places.with(words.get(word), place));
+    const note = (place: string, text: string) => {
+      for (const word of this.tokens(text)) words.set(word, this.places.with(words.get(word), place));
+    };
+    for (const name of texts.names) note('name', name);
+    for (const folder of texts.folders) note('folder', folder);
+    for (const drive of texts.drives) note('drive', drive);
+    note('camera', texts.camera);
+    note('lens', texts.lens);
+    note('format', texts.format);
+    for (const row of SEARCHED_FIELDS) {
+      const value = valueOfField(row);
+      if (value !== undefined) for (const text of searchedTexts(row, value)) note(row.searchName, text);
+    }
+    return words;
+  }
+
+  /** The same of what the columns hold. */
+  private wordsKept(slot: number): WordPlaces {
+    const { facts } = this;
+    const single = (name: 'camera' | 'lens' | 'format') => facts.textColumn(name).text(slot);
+    return this.wordsOf({ names: facts.strings('names', slot), folders: facts.strings('folders', slot), drives: facts.strings('drives', slot), camera: single('camera'), lens: single('lens'), format: single('format') }, (row) => facts.field(row.key, slot));
+  }
+
+  /** Words of short texts, which repeat, are remembered. */
+  private tokens(text: string): readonly string[] {
+    if (text.length > REMEMBERED_LENGTH) return wordsOf(text);
+    const known = this.remembered.get(text);
+    if (known) return known;
+    const words = wordsOf(text);
+    if (this.remembered.size >= REMEMBERED) this.remembered.clear();
+    this.remembered.set(text, words);
     return words;
   }
 
@@ -276,9 +326,9 @@ export class SearchIndex implements Ground {
       copies: Uint8Array.from(slots, (slot) => copies[slot] ?? 0),
       flags: Uint8Array.from(slots, (slot) => flags[slot] ?? 0),
       onDrives: Uint16Array.from(slots, (slot) => drives.number(slot)),
-      driveSets: Array.from({ length: drives.numberCount }, (_, number) => (number === 0 ? [] : (JSON.parse(drives.textOf(number)) as string[]))),
+      driveSets: Array.from({ length: drives.numberCount }, (_, number) => listIn(drives.textOf(number))),
       onMarkers: Uint16Array.from(slots, (slot) => labels?.number(slot) ?? 0),
-      labels: Array.from({ length: labels?.numberCount ?? 1 }, (_, number) => (number === 0 ? '' : String(JSON.parse(labels?.textOf(number) ?? '""')))),
+      labels: Array.from({ length: labels?.numberCount ?? 1 }, (_, number) => (number === 0 ? '' : String(valueOf(labels?.textOf(number) ?? '')))),
       ladder: [...ladder].map(([rung, count]) => ({ value: String(rung), count })),
     };
   }
@@ -332,22 +382,6 @@ function setsFrom(sections: Sections, facts: Facts): Sets {
 }
 
 type Texts = Pick<SearchRecord, 'names' | 'folders' | 'drives' | 'camera' | 'lens' | 'format'>;
-
-function textsWith({ names, folders, drives, camera, lens, format }: Texts, fieldTexts: (row: (typeof SEARCHED_FIELDS)[number]) => string[]): [place: string, text: string][] {
-  return [
-    ...names.map((name): [string, string] => ['name', name]), ...folders.map((folder): [string, string] => ['folder', folder]), ...drives.map((drive): [string, string] => ['drive', drive]),
-    ['camera', camera], ['lens', lens], ['format', format],
-    ...SEARCHED_FIELDS.flatMap((row) => fieldTexts(row).map((text): [string, string] => [row.searchName.toLowerCase(), text])),
-  ];
-}
-
-const textsOf = (record: SearchRecord): [place: string, text: string][] => textsWith(record, (row) => searchedTexts(row, record.fields[row.key]));
-
-/** The same of what the columns hold. */
-function textsKept(facts: Facts, slot: number): [place: string, text: string][] {
-  const kept = { names: facts.strings('names', slot), folders: facts.strings('folders', slot), drives: facts.strings('drives', slot), camera: facts.textColumn('camera').text(slot), lens: facts.textColumn('lens').text(slot), format: facts.textColumn('format').text(slot) };
-  return textsWith(kept, (row) => searchedTexts(row, facts.field(row.key, slot)));
-}
 
 function countIn<K>(counts: Map<K, number>, key: K): void {
   counts.set(key, (counts.get(key) ?? 0) + 1);

@@ -4,6 +4,10 @@
 import type { Sections } from './sections';
 
 const ENCODER = new TextEncoder();
+/** Texts are encoded here, so that looking one up leaves nothing behind. */
+let scratch = new Uint8Array(4096);
+/** Repeated texts whose numbers are at hand; more than these are looked up. */
+const AT_HAND = 4096;
 const DECODER = new TextDecoder();
 const SEED = 0x811c9dc5;
 const PRIME = 0x01000193;
@@ -20,31 +24,37 @@ export class Strings {
   /** Number plus one at the hash's place, or behind it where that was taken; 0 is free. */
   private table = new Uint32Array(32);
   private count = 0;
+  private readonly atHand = new Map<string, number>();
 
   get size(): number {
     return this.count;
   }
 
-  /** Bytes that are in use. */
-  get byteLength(): number {
-    return this.end + this.count * 4 + this.table.byteLength;
+  /** Bytes of the texts themselves. */
+  get textBytes(): number {
+    return this.end;
   }
 
   /** Takes the text in where it is new. */
   number(text: string): number {
-    const encoded = ENCODER.encode(text);
-    const place = this.placeOf(encoded);
+    const recent = this.atHand.get(text);
+    if (recent !== undefined) return recent;
+    const length = encode(text);
+    const place = this.placeOf(length);
     const known = this.table[place] ?? 0;
-    if (known > 0) return known - 1;
-    const number = this.append(encoded);
+    if (known > 0) {
+      if (this.atHand.size < AT_HAND) this.atHand.set(text, known - 1); // it came twice
+      return known - 1;
+    }
+    const number = this.append(length);
     this.table[place] = number + 1;
-    if (this.count * 2 > this.table.length) this.rehash(this.table.length * 2);
+    if (this.count * 4 > this.table.length * 3) this.rehash(this.table.length * 2);
     return number;
   }
 
   /** −1 where it is not among them. */
   find(text: string): number {
-    return (this.table[this.placeOf(ENCODER.encode(text))] ?? 0) - 1;
+    return (this.table[this.placeOf(encode(text))] ?? 0) - 1;
   }
 
   text(number: number): string {
@@ -78,27 +88,28 @@ export class Strings {
     return this.starts[this.count] ?? 0;
   }
 
-  private append(encoded: Uint8Array): number {
+  private append(length: number): number {
     const start = this.end;
-    if (start + encoded.length > this.bytes.length) this.bytes = grown(this.bytes, start + encoded.length);
+    if (start + length > this.bytes.length) this.bytes = grown(this.bytes, start + length);
     if (this.count + 2 > this.starts.length) this.starts = grown(this.starts, this.count + 2);
-    this.bytes.set(encoded, start);
-    this.starts[this.count + 1] = start + encoded.length;
+    this.bytes.set(scratch.subarray(0, length), start);
+    this.starts[this.count + 1] = start + length;
     return this.count++;
   }
 
-  private placeOf(encoded: Uint8Array): number {
+  /** The place of the encoded text in the table, or the free one where it belongs. */
+  private placeOf(length: number): number {
     const mask = this.table.length - 1;
-    for (let place = hashOf(encoded, 0, encoded.length) & mask; ; place = (place + 1) & mask) {
+    for (let place = hashOf(scratch, 0, length) & mask; ; place = (place + 1) & mask) {
       const known = this.table[place] ?? 0;
-      if (known === 0 || this.isText(known - 1, encoded)) return place;
+      if (known === 0 || this.isText(known - 1, length)) return place;
     }
   }
 
-  private isText(number: number, encoded: Uint8Array): boolean {
+  private isText(number: number, length: number): boolean {
     const start = this.starts[number] ?? 0;
-    if ((this.starts[number + 1] ?? 0) - start !== encoded.length) return false;
-    for (let at = 0; at < encoded.length; at++) if (this.bytes[start + at] !== encoded[at]) return false;
+    if ((this.starts[number + 1] ?? 0) - start !== length) return false;
+    for (let at = 0; at < length; at++) if (this.bytes[start + at] !== scratch[at]) return false;
     return true;
   }
 
@@ -111,6 +122,21 @@ export class Strings {
       this.table[place] = number + 1;
     }
   }
+}
+
+/** Into `scratch`, as UTF-8; returns the length. Most text is ASCII, which needs no encoder. */
+function encode(text: string): number {
+  if (text.length * 3 > scratch.length) scratch = new Uint8Array(text.length * 4);
+  for (let at = 0; at < text.length; at++) {
+    const code = text.charCodeAt(at);
+    if (code > 127) {
+      const encoded = ENCODER.encode(text);
+      scratch.set(encoded);
+      return encoded.length;
+    }
+    scratch[at] = code;
+  }
+  return text.length;
 }
 
 /** FNV-1a (Fowler, Noll, Vo), its bits mixed so that the low ones depend on all. */

@@ -24,10 +24,6 @@ export class NumberColumn {
     this.numbers[slot] = value;
   }
 
-  get byteLength(): number {
-    return this.numbers.byteLength;
-  }
-
   /** For loops over many photos: one of the three kinds of array, perhaps shorter than there are photos. */
   get raw(): Numbers {
     return this.numbers;
@@ -50,7 +46,7 @@ export class NumberColumn {
 /** One text a photo, or none. */
 export class TextColumn {
   private numbers = new NumberColumn();
-  private strings = new Strings();
+  strings = new Strings();
 
   /** 0 for none. */
   number(slot: number): number {
@@ -87,10 +83,6 @@ export class TextColumn {
     return true;
   }
 
-  get byteLength(): number {
-    return this.numbers.byteLength + this.strings.byteLength;
-  }
-
   save(sections: Sections, name: string, size: number): void {
     this.numbers.save(sections, `${name}.numbers`, size);
     this.strings.save(sections, name);
@@ -114,10 +106,6 @@ export class ListColumn {
 
   get words(): Strings {
     return this.strings;
-  }
-
-  get byteLength(): number {
-    return this.starts.byteLength + this.counts.byteLength + this.end * 4 + this.strings.byteLength;
   }
 
   /** Numbers of the words, as they stand. */

@@ -20,13 +20,16 @@ import { Shelves } from '../scope/shelves';
 import { useKeepFacets } from '../scope/use-facets';
 import { useResult } from '../scope/use-result';
 import { useScope } from '../scope/use-scope';
+import { PHOTOS_DRAGGED } from '../session/dragged-photos';
 import { clearSelection, neighbour, selectAll, selectOnly, selectStretch, setFocus, stepFocus, toggleSelected, useLarge, useSelection } from '../session/selection';
 import { useSession } from '../session/session';
 import { ListView } from '../wall/list-view';
 import { Wall } from '../wall/wall';
 import { WallBar } from '../wall/wall-bar';
 import { useWallChoices } from '../wall/wall-choices';
+import { AlikeView } from './alike-view';
 import styles from './find.module.css';
+import { useHandOrder } from './hand-order';
 import { SelectionBar } from './selection-bar';
 
 export function FindPlace() {
@@ -41,6 +44,7 @@ export function FindPlace() {
   const onCard = useDeferredValue(photo); // the picture first, its record a moment later
   const beside = useSideBySide(photo);
   const { sort } = parseScope(scope);
+  const hand = useHandOrder(scope);
   useKeepFacets();
   useFocusOpens(inAddress, setPhoto);
   useWholeAgain(inAddress === null);
@@ -84,14 +88,14 @@ export function FindPlace() {
       {!folded && <Around />}
       <main className={styles.main}>
         {!photo && closed && result && <WallBar result={result} sort={sort} folded={folded} onFold={() => setFolded((now) => !now)} />}
-        <div className={styles.body}>
+        <div className={styles.body} onDragOver={(event) => hand.collection && event.dataTransfer.types.includes(PHOTOS_DRAGGED) && event.preventDefault()} onDrop={(event) => hand.drop(event)}>
           {beside.ids && <SideBySide ids={beside.ids} onClose={beside.close} onPresent={setFocus} />}
-          {closed && photo && result && <SingleView photoId={photo} result={result} onStep={go} onOpen={setFocus} onClose={() => setPhoto(null)} onSideBySide={() => void beside.open()} back={view === 'wall' ? 'Wall' : 'List'} />}
-          {closed && !photo && result && order.length > 0 && (view === 'wall' ? <Wall result={result} sort={sort.by} onOpen={open} /> : <ListView result={result} sort={sort} onOpen={open} />)}
+          {closed && photo && result && <SingleView photoId={photo} result={result} onStep={go} onOpen={setFocus} onClose={() => setPhoto(null)} onSideBySide={() => void beside.open()} back={view === 'wall' ? 'Wall' : view === 'list' ? 'List' : 'Look-alikes'} />}
+          {closed && !photo && result && order.length > 0 && (view === 'wall' ? <Wall result={result} sort={sort.by} onOpen={open} /> : view === 'list' ? <ListView result={result} sort={sort} onOpen={open} /> : <AlikeView scope={scope} onOpen={open} onSideBySide={beside.show} />)}
           {closed && !photo && result && order.length === 0 && <Nothing all={result.all} scope={scope} onScope={setScope} />}
           {!result && <p className={styles.opening}>{stage === 'ready' ? 'Looking…' : `Opening the catalog: ${count(indexed)} photos so far`}</p>}
         </div>
-        {result && <SelectionBar result={result} onSideBySide={() => void beside.open()} />}
+        {result && <SelectionBar result={result} onSideBySide={() => void beside.open()} hand={hand} />}
         <MarkerHint naming={naming} />
       </main>
       {!folded && <div className={styles.card}><RecordCard total={order.length} photoId={onCard} /></div>}

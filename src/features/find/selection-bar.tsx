@@ -15,16 +15,19 @@ import { recordsOf } from '../session/selected-photos';
 import { clearSelection, useSelection } from '../session/selection';
 import { session } from '../session/session';
 import styles from './find.module.css';
+import type { HandOrder, HandStep } from './hand-order';
 
 /** Shown only while several photos are selected: how many, what they are, what can be done with them. */
-export function SelectionBar({ result, onSideBySide }: { result: SearchAnswer; onSideBySide: () => void }) {
+export function SelectionBar({ result, onSideBySide, hand }: { result: SearchAnswer; onSideBySide: () => void; hand: HandOrder }) {
   const ids = useSelection((state) => state.ids);
-  if (ids.size < 2) return null;
+  // one photo can be given another place as well
+  if (ids.size < (hand.collection ? 1 : 2)) return null;
   return (
     <div className={styles.selection} role="region" aria-label="Selection">
       <span className={styles.contains}><strong>{photos(ids.size)} selected</strong> <span className="quiet">{contents(ids, result)}</span></span>
       <Button size="small" disabled={ids.size > SIDE_BY_SIDE_MOST} onClick={onSideBySide}>Side by side</Button>
       <SetButton />
+      {hand.collection && <PlaceMenu hand={hand} />}
       <GatherButton ids={() => [...useSelection.getState().ids]} />
       <SentButton />
       <RenameButton />
@@ -33,6 +36,16 @@ export function SelectionBar({ result, onSideBySide }: { result: SearchAnswer; o
       <GoingButton ids={() => [...useSelection.getState().ids]} />
       <Button size="small" type="text" onClick={clearSelection}>Clear</Button>
     </div>
+  );
+}
+
+/** Another place for the selected photos, in the collection whose order by hand is shown. */
+function PlaceMenu({ hand }: { hand: HandOrder }) {
+  const items = [{ key: 'front', label: 'To the front' }, { key: 'earlier', label: 'One place earlier' }, { key: 'later', label: 'One place later' }, { key: 'end', label: 'To the end' }, { key: 'out', label: `Out of “${hand.collection?.name ?? ''}”` }];
+  return (
+    <Dropdown trigger={['click']} menu={{ items, onClick: ({ key }) => hand.step(key as HandStep) }}>
+      <Button size="small">Place…</Button>
+    </Dropdown>
   );
 }
 

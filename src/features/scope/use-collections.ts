@@ -51,18 +51,19 @@ export async function removeCollection(one: Collection): Promise<void> {
   await session.change({ kind: 'together', changes: [kept(one, { deleted: true }), ...within.map((each) => kept(each, { parentId: one.parentId }))] });
 }
 
-const gather = ({ id, name }: Collection, gathering: Gathering): Promise<void> => (gathering.put.length + gathering.take.length === 0 ? Promise.resolve() : session.change({ kind: 'gather', collectionId: id, name, gathering }));
+/** Photos come in, leave, or change places, as one act. */
+export const gatherInto = ({ id, name }: Collection, gathering: Gathering): Promise<void> => (gathering.put.length + gathering.take.length === 0 ? Promise.resolve() : session.change({ kind: 'gather', collectionId: id, name, gathering }));
 
 /** Returns how many were new to it. */
 export async function addToCollection(one: Collection, photoIds: readonly string[]): Promise<number> {
   const gathering = planAdding(one.photoIds, photoIds);
-  await gather(one, gathering);
+  await gatherInto(one, gathering);
   return gathering.put.length;
 }
 
 export async function takeOutOfCollection(one: Collection, photoIds: ReadonlySet<string>): Promise<number> {
   const gathering = planTakingOut(one.photoIds, photoIds);
-  await gather(one, gathering);
+  await gatherInto(one, gathering);
   return gathering.take.length;
 }
 
@@ -75,5 +76,3 @@ export async function stepCollection(one: Collection, by: -1 | 1): Promise<void>
   const order = siblings.toSpliced(at, 1).toSpliced(to, 0, one);
   await session.change({ kind: 'together', changes: order.flatMap((each, index) => (each.order === index ? [] : [kept(each, { order: index })])) });
 }
-
-export { gather as gatherInto };

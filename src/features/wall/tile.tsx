@@ -3,6 +3,7 @@
 import { type MouseEvent, type PointerEvent, memo } from 'react';
 import { capturedIn } from '@/core/fields/values';
 import type { PhotoRecord } from '@/storage/catalog/records';
+import { dragPhotos } from '../session/dragged-photos';
 import { usePreview } from '../session/previews';
 import { useSelection } from '../session/selection';
 import { useSession } from '../session/session';
@@ -33,6 +34,7 @@ export const Tile = memo(function Tile({ id, photo, left, width, height, onChoos
     <button
       type="button" data-keys="through" data-photo={id} data-focus={focused} className={styles.tile} style={{ left, width, height }} aria-pressed={selected} data-rejected={facts.rating === -1} data-stacked={facts.closed}
       aria-label={[nameOf(photo), ...signs.filter(({ mark }) => mark !== 'ready').map(({ words }) => words), preview === null && 'no preview'].filter(Boolean).join(', ')}
+      draggable={selected} onDragStart={(event) => dragPhotos(event.dataTransfer, [...useSelection.getState().ids])}
       title={signs.map(({ words }) => words).join(' · ')} onClick={(event) => onChoose(id, event)} onDoubleClick={() => onOpen(id)} onPointerDown={(event) => onHold(id, event)}
     >
       {preview ? <img src={preview} alt="" draggable={false} /> : <span className={styles.blank}>{preview === null ? 'no preview' : ''}</span>}

@@ -28,6 +28,7 @@ export function useRectangle(box: RefObject<HTMLDivElement | null>, idsWithin: (
     const element = box.current;
     if (!element || event.button !== 0 || event.pointerType !== 'mouse' || event.clientX > element.getBoundingClientRect().left + element.clientWidth) return;
     drawn.current = false;
+    if (event.target instanceof Element && event.target.closest('[data-photo][aria-pressed="true"]')) return; // a selected photo is taken along, into a collection
     const at = (x: number, y: number) => {
       const { left, top } = element.getBoundingClientRect();
       return { x: x - left, y: y - top + element.scrollTop };

@@ -33,7 +33,7 @@ export function WallBar({ result, sort, folded, onFold }: Props) {
       <Counts result={result} />
       <SortChoice sort={sort} />
       <ViewMenu />
-      <Segmented<WallChoices['view']> size="small" value={view} onChange={(next) => useWallChoices.setState({ view: next })} options={[{ value: 'wall', label: 'Wall' }, { value: 'list', label: 'List' }]} aria-label="View" />
+      <Segmented<WallChoices['view']> size="small" value={view} onChange={(next) => useWallChoices.setState({ view: next })} options={[{ value: 'wall', label: 'Wall' }, { value: 'list', label: 'List' }, { value: 'alike', label: 'Look-alikes' }]} aria-label="View" />
       {view === 'wall' && <Slider className={styles.size} {...SIZES} value={rowHeight} onChange={(next) => useWallChoices.setState({ rowHeight: next })} tooltip={{ open: false }} ariaLabelForHandle="Size of the photos" />}
       <Button size="small" type="text" onClick={onFold} aria-pressed={folded}>{folded ? 'Unfold' : 'Fold'} panels</Button>
     </div>

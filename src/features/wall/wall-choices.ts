@@ -25,14 +25,15 @@ export const COLUMNS = {
 export type Column = keyof typeof COLUMNS;
 
 export interface WallChoices {
-  view: 'wall' | 'list';
+  /** `alike`: groups of photos that look alike. */
+  view: 'wall' | 'list' | 'alike';
   rowHeight: number;
   marks: Mark[];
   columns: Column[];
 }
 
 const choices: z.ZodType<WallChoices> = z.object({
-  view: z.enum(['wall', 'list']),
+  view: z.enum(['wall', 'list', 'alike']),
   rowHeight: z.number().min(60).max(500),
   marks: z.array(z.enum(Object.keys(MARKS) as [Mark, ...Mark[]])),
   columns: z.array(z.enum(Object.keys(COLUMNS) as [Column, ...Column[]])),
