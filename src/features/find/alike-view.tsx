@@ -37,7 +37,7 @@ export function AlikeView({ scope, onOpen, onSideBySide }: { scope: string; onOp
         <label id="alike-nearness">How alike: {nearnessWords(bits)}</label>
         <Slider className={styles.nearness} min={0} max={MOST_BITS} value={bits} onChange={(next) => useNearness.setState({ bits: next })} tooltip={{ open: false }} ariaLabelForHandle="How far apart two looks may be, in bits" />
         <span role="status">{found === null ? 'Comparing…' : `${count(found.groups.length)} groups, ${photos(found.groups.reduce((sum, { ids }) => sum + ids.length, 0))}`}</span>
-        {found !== null && found.unknown > 0 && <span className="quiet">{photos(found.unknown)} not looked at yet; that goes on behind the screens</span>}
+        {found !== null && found.unknown > 0 && <span className="quiet">{photos(found.unknown)} without a measured look: not seen yet, or without a picture</span>}
       </header>
       {found?.groups.length === 0 && <p className="quiet">No two photos of this scope are {nearnessWords(bits)}. Slide further to see those less alike.</p>}
       {found?.groups.slice(0, shown).map((group) => <Group key={group.ids.join()} group={group} onOpen={onOpen} onSideBySide={onSideBySide} />)}

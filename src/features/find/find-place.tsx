@@ -1,6 +1,6 @@
 'use client';
 
-import { Button, Empty } from 'antd';
+import { Button } from 'antd';
 import { memo, useCallback, useDeferredValue, useEffect, useState } from 'react';
 import { NO_PHOTOS } from '@/core/search/photo-order';
 import { parseScope } from '@/core/scope/parse-scope';
@@ -129,9 +129,10 @@ function useFocusOpens(photo: string | null, setPhoto: (id: string | null) => vo
 function Nothing({ all, scope, onScope }: { all: number; scope: string; onScope: (scope: string) => void }) {
   const explained = useExplained(scope, all > 0);
   return (
-    <Empty image={null} className={styles.nothing} description={all === 0 ? 'No photos yet. Connect a drive in Overview, or drop a folder on this window.' : `None of the ${count(all)} photos fits “${scope}”.`}>
+    <div className={styles.nothing}>
+      <p>{all === 0 ? 'No photos yet. Connect a drive in Overview, or drop a folder on this window.' : `None of the ${count(all)} photos fits “${scope}”.`}</p>
       {explained && <ConditionList scope={scope} explained={explained.explained} onScope={onScope} />}
       {all > 0 && <Button onClick={() => onScope('')}>Show all photos</Button>}
-    </Empty>
+    </div>
   );
 }

@@ -18,6 +18,7 @@ const KEYS: [keys: string[], does: string][] = [
   [['Tab'], 'in words: a shorthand code grows; the next blank'],
   [['G'], 'into a collection; G and Enter puts it into the last one'],
   [['/'], 'the scope line'],
+  [['Backspace'], 'empty the scope: all photos'],
   [['Shift', '←', '→'], 'on the wall: select a run'],
   [['E'], 'add to the selection, or take from it'],
   [['Ctrl+←', 'Ctrl+→'], 'move without selecting'],

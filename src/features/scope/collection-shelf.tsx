@@ -3,8 +3,8 @@
 // Collections as a tree: folders, photos gathered by hand, and smart collections, each with its live count. Photos are dragged onto one;
 // collections are dragged into a folder, or moved by its card.
 
-import { App, Button, Dropdown, Input, Popover, Select, Tooltip, Upload } from 'antd';
-import { type DragEvent, useState } from 'react';
+import { App, Button, Dropdown, Input, Popover, Select, Tooltip } from 'antd';
+import { type DragEvent, useRef, useState } from 'react';
 import { z } from 'zod';
 import { type Collection, inside, withInside } from '@/core/collections/collection';
 import { missingIn, referringTo, refersToItself } from '@/core/collections/references';
@@ -142,7 +142,7 @@ function Card({ one, collections }: { one: Collection; collections: Collection[]
     <div className={styles.edit}>
       <Input defaultValue={one.name} aria-label="Name" onBlur={(event) => rename(event.target.value)} onPressEnter={(event) => rename(event.currentTarget.value)} />
       {one.kind === 'smart' && <code>{one.scope}</code>}
-      {one.kind === 'smart' && <Button size="small" onClick={() => openRules({ text: one.scope, title: one.name, onTake: (text) => void patchCollection(one, { scope: text }) })}>Change its rules…</Button>}
+      {one.kind === 'smart' && <Button size="small" onClick={() => openRules({ text: one.scope, title: `“${one.name}”`, onTake: (text) => void patchCollection(one, { scope: text }) })}>Change its rules…</Button>}
       {one.kind === 'smart' && <Button size="small" disabled={scope === '' || scope === one.scope} onClick={() => void patchCollection(one, { scope })}>Take the present scope</Button>}
       {one.kind === 'hand' && <Button size="small" disabled={selected.size === 0} onClick={async () => message.success(`${photos(await addToCollection(one, [...selected]))} put into it`)}>Put the {selected.size} selected into it</Button>}
       {one.kind === 'hand' && <Button size="small" disabled={selected.size === 0} onClick={async () => message.success(`${photos(await takeOutOfCollection(one, selected))} taken out of it`)}>Take the {selected.size} selected out of it</Button>}
@@ -164,6 +164,7 @@ function NewMenu() {
   const selected = useSelection((state) => state.ids);
   const { message } = App.useApp();
   const [naming, setNaming] = useState<'hand' | 'folder' | null>(null);
+  const file = useRef<HTMLInputElement>(null);
   const make = (name: string) => {
     if (naming && name.trim() !== '') void makeCollection(name.trim(), naming, naming === 'hand' ? { photoIds: [...selected] } : {});
     setNaming(null);
@@ -181,10 +182,11 @@ function NewMenu() {
     { key: 'hand', label: selected.size > 0 ? `Collection with the ${selected.size} selected…` : 'Empty collection…' },
     { key: 'folder', label: 'Folder…' },
     { key: 'rules', label: 'Smart collection by rules…' },
-    { key: 'file', label: <Upload accept=".json,application/json" showUploadList={false} beforeUpload={(file) => { void read(file); return false; }}>From a file…</Upload> },
+    { key: 'file', label: 'From a file…' },
   ];
   const begin = (key: string) => {
     if (key === 'hand' || key === 'folder') setNaming(key);
+    if (key === 'file') file.current?.click();
     if (key === 'rules') openRules({ text: '', title: null, onTake: (text, name) => void makeCollection(name ?? text, 'smart', { scope: text }) });
   };
   return (
@@ -192,9 +194,12 @@ function NewMenu() {
       open={naming !== null} onOpenChange={(open) => !open && setNaming(null)} trigger={[]} placement="rightTop" destroyOnHidden title={naming === 'folder' ? 'New folder' : 'New collection'}
       content={<Input autoFocus aria-label={naming === 'folder' ? 'Name of the folder' : 'Name of the collection'} placeholder="Name" onPressEnter={(event) => make(event.currentTarget.value)} onKeyDown={(event) => event.key === 'Escape' && setNaming(null)} suffix="⏎" />}
     >
-      <Dropdown trigger={['click']} menu={{ items, onClick: ({ key }) => begin(key) }}>
-        <Button size="small" type="text">New…</Button>
-      </Dropdown>
+      <span>
+        <Dropdown trigger={['click']} menu={{ items, onClick: ({ key }) => begin(key) }}>
+          <Button size="small" type="text">New…</Button>
+        </Dropdown>
+        <input ref={file} type="file" hidden accept=".json,application/json" aria-label="File of collections" onChange={(event) => { const [given] = event.target.files ?? []; if (given) void read(given); event.target.value = ''; }} />
+      </span>
     </Popover>
   );
 }

@@ -30,7 +30,7 @@ export const openRules = (order: Order): void => useRules.setState({ order });
 export function RulesDrawer() {
   const order = useRules((state) => state.order);
   return (
-    <Drawer open={order !== null} onClose={() => useRules.setState({ order: null })} size={860} title={order?.title ? `Rules of “${order.title}”` : 'Rules'} destroyOnHidden>
+    <Drawer open={order !== null} onClose={() => useRules.setState({ order: null })} size={860} title={order?.title ? `Rules of ${order.title}` : 'Rules'} destroyOnHidden>
       {order && <Rules order={order} onDone={() => useRules.setState({ order: null })} />}
     </Drawer>
   );
@@ -120,7 +120,7 @@ const COMPARISONS: { operator: Operator; label: string }[] = [{ operator: ':', l
 
 function operatorsOf(kind: TermKind): { operator: Operator; label: string }[] {
   if (kind === 'text') return [{ operator: ':', label: 'has the words' }, { operator: '=', label: 'is just' }];
-  return kind === 'number' || kind === 'date' ? COMPARISONS : [{ operator: ':', label: 'is' }];
+  return kind === 'number' || kind === 'date' ? COMPARISONS : [{ operator: ':', label: kind === 'field' ? 'has' : 'is' }];
 }
 
 const WORDS = 'words';

@@ -53,6 +53,7 @@ export function ScopeLine() {
     sent.current = text;
     setScope(text);
   };
+  useKeys({ Backspace: () => take('') });
   const options = useOptions(typed, cursor, open);
   const { faults } = useMemo(() => parseScope(typed), [typed]);
   const explained = useExplained(typed, open);
@@ -100,7 +101,7 @@ export function ScopeLine() {
           aria-activedescendant={active >= 0 ? options[active]?.id : undefined} placeholder="All photos. Type words, or a field such as taken: rating: camera:"
           onChange={(event) => { take(event.target.value); setOpen(true); setCursor(event.target.selectionStart ?? event.target.value.length); }} onKeyDown={onKeyDown} onSelect={followCursor} onScroll={followCursor} onFocus={() => setOpen(true)} onClick={() => setOpen(true)}
         />
-        {typed !== '' && <button type="button" className={styles.empty} aria-label="Empty the scope" onClick={() => { take(''); input.current?.focus(); }}>×</button>}
+        {typed !== '' && <button type="button" className={styles.empty} aria-label="Empty the scope" onClick={() => { take(''); setOpen(false); }}>×</button>}
         <Tooltip title="Put the scope together by rules"><Button size="small" type="text" onClick={() => openRules({ text: typed, title: 'the scope', onTake: (text) => take(text) })}>Rules…</Button></Tooltip>
       </div>
       <span id="scope-remark" className={styles.remark}>
