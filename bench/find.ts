@@ -7,6 +7,10 @@ import MiniSearch from 'minisearch';
 import { SearchIndex } from '../src/core/search/search-index';
 import type { SearchRecord } from '../src/core/search/search-record';
 import { randomFrom } from '../src/demo/paint/noise';
+import { until } from '../tests/e2e/folders';
+import { openPlace, shownCount } from '../tests/e2e/person';
+import { ORIGIN } from './server';
+import { withFilledCatalog } from './sift';
 
 const WORDS = 30_000;
 const KEYWORDS = 4000;
@@ -42,7 +46,7 @@ const CAMERAS = ['Norda K4', 'Norda K2', 'Norda K2s', 'Marin 5', 'Marin 7', 'Sca
 const LENSES = ['24 mm f/2.8', '35 mm f/2', '50 mm f/1.8', '85 mm f/1.8', '24–70 mm f/4', '70–200 mm f/4'];
 const PLACES = Array.from({ length: 120 }, (_, at) => wordAt(5000 + at));
 
-export function photo(at: number): SearchRecord {
+function photo(at: number): SearchRecord {
   const [year, month, date] = [2004 + Math.floor(random() * 23), 1 + Math.floor(random() * 12), 1 + Math.floor(random() * 28)];
   const day = year * 10_000 + month * 100 + date;
   const second = Math.floor(random() * 86_400);
@@ -127,12 +131,8 @@ const memory = (): number => {
   return heapUsed + arrayBuffers;
 };
 
-export async function benchFind(photosAsked: number): Promise<string[]> {
-  const lines: string[] = [];
-  const say = (line: string) => {
-    lines.push(line);
-    process.stdout.write(`${line}\n`);
-  };
+export async function benchFind(photosAsked: number): Promise<void> {
+  const say = (line: string) => console.log(`find     ${line}`);
   const withOthers = photosAsked <= 200_000;
   const kept: SearchRecord[] = [];
   const before = memory();
@@ -174,5 +174,50 @@ export async function benchFind(photosAsked: number): Promise<string[]> {
     const text = general && ours().words !== null ? measured(25, () => void general.search(ours().words ?? '', { combineWith: 'AND', prefix: true }).length) : null;
     say(`${name}: p50 ${own.p50.toFixed(2)} ms, p95 ${own.p95.toFixed(2)} ms${sqlite ? `; SQLite p95 ${sqlite.p95.toFixed(0)} ms, ${(sqlite.p95 / own.p95).toFixed(0)} times as long` : ''}${text ? `; a general text index, without facets, p95 ${text.p95.toFixed(0)} ms, ${(text.p95 / own.p95).toFixed(0)} times` : ''}`);
   }
-  return lines;
+}
+
+const IN_BROWSER = 100_000;
+
+/** Milliseconds from a letter that is typed to the counts of what it finds, on the screen. In the page. */
+async function typing(scopes: string[]): Promise<number[]> {
+  const line = document.querySelector<HTMLInputElement>('[role=combobox][aria-label=Scope]');
+  const set = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value')?.set;
+  if (!line || !set) throw new Error('no scope line');
+  const shown = () => /([\d\u202f]+) shown/.exec(document.querySelector('main')?.innerText ?? '')?.[1] ?? '';
+  const times: number[] = [];
+  for (const scope of scopes) {
+    const before = shown();
+    const start = performance.now();
+    set.call(line, scope);
+    line.dispatchEvent(new Event('input', { bubbles: true }));
+    while (shown() === before && performance.now() - start < 5000) await new Promise(requestAnimationFrame);
+    times.push(performance.now() - start);
+    await new Promise((resolve) => setTimeout(resolve, 150));
+  }
+  return times;
+}
+
+/** The built application with 100,000 photos: opening with the kept index and without, and typing. */
+export async function benchFindInBrowser(work: string): Promise<void> {
+  await withFilledCatalog(work, IN_BROWSER, async (page) => {
+    const size = () => page.evaluate(async () => {
+      const folder = await (await navigator.storage.getDirectory()).getDirectoryHandle('wembo-index').catch(() => null);
+      const handle = await folder?.getFileHandle('wembo.bin').catch(() => null);
+      return handle ? (await handle.getFile()).size : 0;
+    });
+    const opened = async () => {
+      const start = performance.now();
+      await page.goto(`${ORIGIN}/find`);
+      await until('all photos', async () => (await shownCount(page)) === IN_BROWSER + 1, 240_000);
+      return performance.now() - start;
+    };
+    const built = await opened();
+    await until('the index is kept', async () => (await size()) > 1e6, 120_000);
+    const times = [await opened(), await opened(), await opened()].sort((a, b) => a - b);
+    console.log(`find     ${count(IN_BROWSER)} photos in the application: opened in ${((times[1] ?? 0) / 1000).toFixed(1)} s with the kept index of ${((await size()) / 1e6).toFixed(0)} MB, in ${(built / 1000).toFixed(1)} s where it is built`);
+    await openPlace(page, 'Find');
+    const scopes = Array.from({ length: 40 }, (_, at) => [`word${at * 3}`, `har rating>=${at % 5} taken:${2004 + (at % 18)}`, `town ${at}`, `made ${at}`][at % 4] ?? '');
+    const typed = (await page.evaluate(typing, scopes)).sort((a, b) => a - b);
+    console.log(`         a scope typed, to its count on the screen: p50 ${quantile(typed, 0.5).toFixed(0)} ms, p95 ${quantile(typed, 0.95).toFixed(0)} ms, the longest ${(typed.at(-1) ?? 0).toFixed(0)} ms`);
+  });
 }

@@ -31,7 +31,7 @@ import { nodeFolder } from '../tests/contract/node-handles';
 import { fileSource } from '../tools/node-source';
 import { benchInBrowser } from './browser';
 import { benchDescribe } from './describe';
-import { benchFind } from './find';
+import { benchFind, benchFindInBrowser } from './find';
 import { benchLocate } from './locate';
 import { benchSift } from './sift';
 import { benchTakeIn } from './take-in';
@@ -148,8 +148,14 @@ async function benchCopy(): Promise<void> {
   console.log(`copy   ${(megabytes / ours).toFixed(0)} MB/s proven, ${(theirs / ours).toFixed(2)} times cp + sha256sum of both sides (${(megabytes / theirs).toFixed(0)} MB/s); ${COPY_FILES} files of ${COPY_BYTES / 1e6} MB`);
 }
 
+/** With another number of photos only in Node. */
+async function findBoth(photos: number): Promise<void> {
+  await benchFind(photos);
+  if (photos === 100_000) await benchFindInBrowser(work);
+}
+
 const chosen = process.argv[2];
-const parts: Record<string, () => unknown> = { read: benchRead, sidecar: benchSidecar, copy: benchCopy, sift: () => benchSift(work), describe: () => benchDescribe(work), locate: () => benchLocate(work), find: () => benchFind(Number(process.argv[3] ?? 100_000)), 'take-in': () => benchTakeIn(work) };
+const parts: Record<string, () => unknown> = { read: benchRead, sidecar: benchSidecar, copy: benchCopy, sift: () => benchSift(work), describe: () => benchDescribe(work), locate: () => benchLocate(work), find: () => findBoth(Number(process.argv[3] ?? 100_000)), 'take-in': () => benchTakeIn(work) };
 try {
   for (const [name, run] of Object.entries(parts)) if (chosen === undefined || chosen === name) await run();
 } finally {

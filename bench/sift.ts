@@ -39,7 +39,7 @@ async function fill({ count, preview }: { count: number; preview: number[] }): P
   });
   const STEP = 2000;
   for (let start = 0; start < count; start += STEP) {
-    const transaction = db.transaction(['photos', 'files', 'previews'], 'readwrite');
+    const transaction = db.transaction(['photos', 'files', 'previews', 'looks'], 'readwrite');
     for (let at = start; at < Math.min(count, start + STEP); at++) {
       const id = `made-${String(at).padStart(7, '0')}`;
       const day = new Date(Date.UTC(2004, 0, 1) + at * 6_500_000).toISOString();
@@ -48,6 +48,8 @@ async function fill({ count, preview }: { count: number; preview: number[] }): P
       transaction.objectStore('photos').put({ id, format: 'jpeg', width: at % 5 === 0 ? 4000 : 6000, height: at % 5 === 0 ? 6000 : 4000, orientation: 1, camera: { make: 'Norda', model: 'Norda K4', serial: '1' }, lens: null, exposure, shutterCount: null, profile: null, seconds: null, previews: [], problems: [], sources: {}, disagreements: [], bytes: 1, embedded: {}, sha256: null, imageSha256: null, addedAt: 0, fields: { captured, headline: `Made ${at}`, keywords: ['harbour', `word${at % 500}`], rating: (at % 7) - 1, city: `Town ${at % 90}`, position: `${(((at * 7919) % 140_000) / 1000 - 65).toFixed(4)}, ${(((at * 104_729) % 360_000) / 1000 - 180).toFixed(4)}` } });
       transaction.objectStore('files').put({ id: `made/${id}.jpg`, driveId: 'made', path: `${day.slice(0, 10)}/${id}.jpg`, photoId: id, sizeBytes: 1, modifiedMs: 1, state: 'present', fingerprint: id, sha256: null, imageSha256: null, embedded: null, provenAt: null, sidecar: null, sidecarTarget: `${id}.xmp`, wantedPath: null, problems: [] });
       transaction.objectStore('previews').put({ photoId: id, blob });
+      const bits = Math.imul(at + 1, 0x9e3779b1) >>> 0;
+      transaction.objectStore('looks').put({ photoId: id, look: { high: bits, low: Math.imul(bits, 0x85ebca6b) >>> 0, colours: [{ lab: [at % 100, (at % 120) - 60, (at % 90) - 45], share: 60 }, { lab: [50, 0, 0], share: 30 }] }, version: 1 });
     }
     await new Promise<void>((resolve, reject) => {
       transaction.oncomplete = () => resolve();
@@ -55,6 +57,9 @@ async function fill({ count, preview }: { count: number; preview: number[] }): P
     });
   }
   db.close();
+  // the kept index does not know of them: nothing of Wembo's own wrote them
+  const root = await navigator.storage.getDirectory();
+  await root.removeEntry('wembo-index', { recursive: true }).catch(() => undefined);
 }
 
 /** A catalog of so many made-up photos, on no drive. */

@@ -52,9 +52,9 @@ export interface Requests {
   overlap: { order: { a: Blob; b: Blob }; answer: boolean };
   histogram: { order: { file: Blob; reading: Previewable }; answer: { histogram: Histogram; clipped: ImageBitmap } | null };
   /** The index as it was kept; `null` where there is none that is whole. `upTo` is the last change it knows of. */
-  openIndex: { order: { catalog: string }; answer: { ids: StringParts; size: number; upTo: number } | null };
+  openIndex: { order: { name: string; catalog: string }; answer: { ids: StringParts; size: number; upTo: number } | null };
   /** Answers with its length in bytes. */
-  keepIndex: { order: { catalog: string; upTo: number }; answer: number };
+  keepIndex: { order: { name: string; catalog: string; upTo: number }; answer: number };
   search: { order: SearchOrder; answer: SearchResult };
   count: { order: { scopes: string[] }; answer: number[] };
   facets: { order: { scope: string; names: readonly FacetName[]; limit: number }; answer: FacetCounts };

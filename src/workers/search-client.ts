@@ -30,10 +30,10 @@ export interface PhotoSet {
 }
 
 export interface SearchClient {
-  /** Takes the index as it was kept; `null` where there is none, and it must be filled. */
-  open(catalog: string): Promise<{ size: number; upTo: number } | null>;
+  /** Takes the index as it was kept under a name, of this very catalog; `null` where there is none, and it must be filled. */
+  open(name: string, catalog: string): Promise<{ size: number; upTo: number } | null>;
   /** Keeps the index for the next start. */
-  keep(catalog: string, upTo: number): Promise<number>;
+  keep(name: string, catalog: string, upTo: number): Promise<number>;
   put(records: SearchRecord[], gone: string[]): Promise<number>;
   search(order: SearchOrder): Promise<SearchAnswer>;
   count(scopes: string[]): Promise<number[]>;
@@ -76,13 +76,13 @@ export function workerSearch(onLost: () => void): SearchClient {
     },
   );
   return {
-    open: async (catalog) => {
-      const opened = await caller.call('openIndex', { catalog });
+    open: async (name, catalog) => {
+      const opened = await caller.call('openIndex', { name, catalog });
       if (!opened) return null;
       ids = Strings.fromParts(opened.ids);
       return opened;
     },
-    keep: (catalog, upTo) => caller.call('keepIndex', { catalog, upTo }),
+    keep: (name, catalog, upTo) => caller.call('keepIndex', { name, catalog, upTo }),
     put: async (records, gone) => {
       const { slots, size } = await caller.call('put', { records, gone });
       // both sides number photos as they come

@@ -23,18 +23,18 @@ function now(): SearchIndex {
 }
 
 serve<'openIndex' | 'keepIndex' | 'search' | 'count' | 'facets' | 'explain' | 'complete' | 'days' | 'setsOf' | 'ordered' | 'questions' | 'put' | 'knowWords' | 'knowCollections' | 'keywordCounts' | 'carriers' | 'suggest' | 'textWords' | 'peopleNear' | 'placing' | 'heaps' | 'alike'>(self, {
-  openIndex: async ({ catalog }) => {
-    const bytes = await readIndex(catalog).catch(() => null);
+  openIndex: async ({ name, catalog }) => {
+    const bytes = await readIndex(name).catch(() => null);
     const opened = bytes && SearchIndex.fromBytes(bytes);
-    if (!opened) return null;
+    if (opened?.catalog !== catalog) return null;
     index = opened;
     map = null;
     return { ids: index.facts.ids.parts(), size: index.size, upTo: index.upTo };
   },
-  keepIndex: async ({ catalog, upTo }) => {
-    index.upTo = upTo;
+  keepIndex: async ({ name, catalog, upTo }) => {
+    Object.assign(index, { catalog, upTo });
     const bytes = index.toBytes();
-    await writeIndex(catalog, bytes);
+    await writeIndex(name, bytes);
     return bytes.length;
   },
   search: async (order) => now().search(order),

@@ -1,6 +1,7 @@
 // The demo, as a newcomer meets it, and what holds on every screen: it loads, every place has something to show, the
 // tour does what it says, practice drives can be taken out and put in, it can be left, and axe finds nothing to complain of.
 
+import 'fake-indexeddb/auto';
 import { createHash } from 'node:crypto';
 import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
@@ -16,6 +17,13 @@ import { takenAt, viewsOf } from '@/demo/archive/shoot';
 import { SHOOTS } from '@/demo/archive/shoots';
 import { tracks } from '@/demo/archive/tracks';
 import { CAMERAS } from '@/demo/archive/world';
+import { parseScope } from '@/core/scope/parse-scope';
+import { queryOf } from '@/core/scope/query';
+import { vocabularyOf } from '@/core/vocabulary/vocabulary';
+import type { SearchRecord } from '@/core/search/search-record';
+import { CatalogDatabase } from '@/storage/catalog/database';
+import { allSearchRecords } from '@/storage/catalog/search-feed';
+import { PLAIN_GROUND, fits } from '../fixtures/plain-filter';
 import { type Browser, dropFolder, openBrowser, removeProfile } from './browser';
 import { exiftool, until } from './folders';
 import { addKeywords, fill, jobEnded, openApplication, openPlace, selectPhoto, shownCount, tickDemoRun, typeScope } from './person';
@@ -44,6 +52,23 @@ afterAll(async () => {
   await browser.close();
   removeProfile(browser.profile);
 });
+
+/** All rows of these tables of the demo's catalog, without what is no plain value. In the page. */
+async function readTables(names: string[]): Promise<Record<string, unknown[]>> {
+  const db = await new Promise<IDBDatabase>((resolve, reject) => {
+    const request = indexedDB.open('wembo-demo');
+    request.onsuccess = () => resolve(request.result);
+    request.onerror = () => reject(request.error ?? new Error('not opened'));
+  });
+  const rows = (name: string) => new Promise<unknown[]>((resolve) => {
+    const request = db.transaction(name).objectStore(name).getAll();
+    request.onsuccess = () => resolve(JSON.parse(JSON.stringify(request.result)) as unknown[]);
+  });
+  const found: Record<string, unknown[]> = {};
+  for (const name of names) found[name] = await rows(name);
+  db.close();
+  return found;
+}
 
 async function complaints(page: Page): Promise<string[]> {
   await page.evaluate(axe);
@@ -212,7 +237,22 @@ describe('the demo', () => {
     await page.getByText('List', { exact: true }).click();
     await page.getByRole('grid', { name: 'List' }).waitFor();
     await look('list');
+    await typeScope(page, '');
+    await page.getByText('Look-alikes', { exact: true }).click();
+    await page.getByRole('button', { name: 'Select all but the best' }).first().waitFor();
+    await look('look-alikes');
     await page.getByText('Wall', { exact: true }).click();
+    await page.getByRole('combobox', { name: 'Scope' }).fill('boat ratng:3 keyword:');
+    await page.getByRole('listbox', { name: 'What can be typed' }).getByRole('option').first().waitFor();
+    await look('the line with what it offers');
+    await page.getByRole('combobox', { name: 'Scope' }).press('Escape');
+    await page.getByRole('button', { name: 'Rules…' }).click();
+    await page.getByRole('dialog').getByRole('button', { name: 'Add a group' }).click();
+    await look('rules');
+    await page.getByRole('dialog').getByRole('button', { name: 'Cancel' }).click();
+    await typeScope(page, 'nothing fits this');
+    await page.getByRole('button', { name: 'Show all photos' }).waitFor();
+    await look('nothing found');
     await typeScope(page, 'set:panorama taken:2020');
     await until('a panorama', async () => (await shownCount(page)) === 4);
     await page.getByRole('group', { name: 'Wall' }).getByRole('button').first().click();
@@ -254,6 +294,28 @@ describe('the demo', () => {
     }
     await page.getByRole('button', { name: 'Light room' }).click();
     expect(found).toEqual([]);
+  });
+
+  it('every smart collection finds what a plain filter finds in the catalog’s own records', async () => {
+    const { page } = browser;
+    const db = new CatalogDatabase('demo-read-back');
+    const tables = await page.evaluate(readTables, ['photos', 'files', 'drives', 'leftOut', 'overlaps', 'deliveries', 'collections', 'vocabulary']);
+    for (const [name, rows] of Object.entries(tables)) await db.table(name).bulkPut(rows as object[]);
+    const records: SearchRecord[] = [];
+    for await (const some of allSearchRecords(db)) records.push(...some);
+    const collections = (await db.collections.toArray()).filter(({ kind, deleted }) => kind === 'smart' && !deleted);
+    const ground = { ...PLAIN_GROUND, vocabulary: vocabularyOf(await db.vocabulary.toArray()), nowMs: Date.now() };
+    await openPlace(page, 'Find');
+    await typeScope(page, '');
+    const said: Record<string, number> = {};
+    for (const { name } of collections) {
+      const line = page.getByRole('region', { name: 'Shelf: Collections' }).getByRole('button', { name: new RegExp(`^${name}`) });
+      said[name] = Number((await line.innerText()).split('\n').at(-1));
+    }
+    expect(said).toEqual(Object.fromEntries(collections.map(({ name, scope }) => [name, records.filter((record) => fits(record, queryOf(parseScope(scope)), ground)).length])));
+    expect(collections.length).toBeGreaterThanOrEqual(8);
+    expect(Math.min(...Object.values(said))).toBeGreaterThan(0);
+    db.close();
   });
 
   it('five days with a track are put right, placed and worded: every photo is within two metres of where the script stood', async () => {

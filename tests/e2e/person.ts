@@ -29,8 +29,11 @@ export async function jobEnded(page: Page, title: string, withinMs = 120_000): P
   await page.getByRole('listitem').filter({ hasText: title }).filter({ hasText: 'finished' }).first().waitFor({ timeout: withinMs });
 }
 
+/** Types a scope and closes what the line offers. */
 export async function typeScope(page: Page, scope: string): Promise<void> {
-  await page.getByRole('combobox', { name: 'Scope' }).fill(scope);
+  const line = page.getByRole('combobox', { name: 'Scope' });
+  await line.fill(scope);
+  await line.press('Enter');
 }
 
 export async function shownCount(page: Page): Promise<number> {

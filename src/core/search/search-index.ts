@@ -36,6 +36,7 @@ export const INDEX_VERSION = 1;
 interface Meta {
   places: readonly (readonly string[])[];
   overlaps: Facts['overlapEntries'];
+  catalog: string;
   upTo: number;
 }
 
@@ -53,7 +54,8 @@ export class SearchIndex implements Ground {
   /** Day number of today, and now in milliseconds since 1970, UTC; told by whoever knows. */
   today = 0;
   nowMs = 0;
-  /** The last change of the catalog it knows of. */
+  /** Which catalog it is of, and the last change of it that it knows of; for whoever keeps it. */
+  catalog = '';
   upTo = 0;
   private collections = new Collections([]);
   private sorter = new Sorter(this.facts);
@@ -344,7 +346,7 @@ export class SearchIndex implements Ground {
     sections.put('sets.slots', Uint32Array.from(list.flatMap(({ members }) => members.map(({ slot }) => slot))));
     sections.put('sets.sizes', Uint32Array.from(list, ({ members }) => members.length));
     sections.put('sets.kinds', Uint8Array.from(list, ({ kind }) => SET_CODES.indexOf(kind)));
-    sections.meta = { places: this.places.all, overlaps: this.facts.overlapEntries, upTo: this.upTo } satisfies Meta;
+    sections.meta = { places: this.places.all, overlaps: this.facts.overlapEntries, catalog: this.catalog, upTo: this.upTo } satisfies Meta;
     return sections.toBytes(INDEX_VERSION);
   }
 
@@ -352,9 +354,9 @@ export class SearchIndex implements Ground {
   static fromBytes(bytes: Uint8Array<ArrayBuffer>): SearchIndex | null {
     const sections = Sections.fromBytes(bytes, INDEX_VERSION);
     if (!sections) return null;
-    const { places, overlaps, upTo } = sections.meta as Meta;
+    const { places, overlaps, catalog, upTo } = sections.meta as Meta;
     const index = new SearchIndex();
-    index.upTo = upTo;
+    Object.assign(index, { catalog, upTo });
     index.facts = Facts.open(sections, overlaps);
     index.words = Postings.open(sections, 'words');
     index.listed = Postings.open(sections, 'listed');

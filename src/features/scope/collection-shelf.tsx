@@ -33,7 +33,7 @@ export function CollectionShelf() {
   const countOf = new Map(collections.map(({ id }, at) => [id, counts[at]]));
   const pinned = collections.filter((one) => one.pinned);
   return (
-    <Shelf name="collections" title="Collections" action={<span><SaveScope scope={scope} /><NewMenu /></span>}>
+    <Shelf name="collections" title="Collections" action={<span className={styles.shelfActions}><SaveScope scope={scope} /><NewMenu /></span>}>
       {pinned.length > 0 && (
         <div role="group" aria-label="Pinned" className={styles.pinned}>
           {pinned.map((one) => <Row key={one.id} one={one} collections={collections} countOf={countOf} depth={0} />)}

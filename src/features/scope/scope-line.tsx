@@ -117,7 +117,7 @@ export function ScopeLine() {
               </li>
             ))}
           </ul>
-          {explained && explained.explained.items.length + explained.explained.unheard.length > 0 && <ConditionList scope={typed} explained={explained.explained} onScope={take} />}
+          {explained && (explained.explained.items.length > 1 || explained.explained.unheard.length > 0) && <ConditionList scope={typed} explained={explained.explained} onScope={take} />}
           <footer className={styles.panelFoot}>
             <span className="quiet">Words are all looked for; <code>OR</code> joins two, <code>-</code> leaves out, <code>( )</code> groups.</span>
             <IndexWords />

@@ -1,8 +1,8 @@
 // Opens the search index as it was kept, brings it up to date with what changed since, and keeps it again when nothing has changed for
-// a while. Where none is kept, or it is damaged or of another version, it is built from the catalog.
+// a while. Where none is kept, or it is damaged, of another version or of another catalog, it is built from the catalog.
 
 import type { CatalogDatabase } from '@/storage/catalog/database';
-import { allSearchRecords, forgetNoted, lastNoted, notedSince, searchRecords } from '@/storage/catalog/search-feed';
+import { allSearchRecords, forgetNoted, notedSince, notedSoFar, searchRecords } from '@/storage/catalog/search-feed';
 import type { SearchClient } from '@/workers/search-client';
 
 /** So long without a change before it is kept. */
@@ -12,40 +12,45 @@ const LOT = 2000;
 
 export interface IndexTools {
   db: CatalogDatabase;
-  search: () => SearchClient;
-  /** How many photos it has so far, while it is being built or brought up to date. */
+  search: () => Pick<SearchClient, 'open' | 'keep' | 'put'>;
+  locks: Pick<LockManager, 'request'>;
+  newId: () => string;
+  /** How many photos it has so far, while it is being opened. */
   onProgress: (indexed: number) => void;
+  /** It has new content that nobody announced. */
+  onFed: (indexed: number) => void;
 }
 
 export class IndexKeeping {
   private timer: ReturnType<typeof setTimeout> | null = null;
+  /** The last change it knows of, and the last one that what is kept knows of. */
   private upTo = 0;
-  private keeping = Promise.resolve();
+  private keptUpTo: number | null = null;
+  private keeping: Promise<void> = Promise.resolve();
 
   constructor(private readonly tools: IndexTools) {}
 
   /** Whichever way it comes about: the index, whole. Returns how many photos it has. */
   async open(): Promise<number> {
-    const { db, search } = this.tools;
-    const to = await lastNoted(db);
-    const opened = await search().open(db.name).catch(() => null);
-    // a kept index that knows more than the catalog is that of a catalog that is no more
-    if (!opened || opened.upTo > to) return this.build();
-    this.upTo = opened.upTo;
-    this.tools.onProgress(opened.size);
-    return (await this.catchUp(to)) ?? opened.size;
+    const { db, search, newId, onProgress } = this.tools;
+    const { catalog, last } = await notedSoFar(db, newId);
+    const opened = await search().open(db.name, catalog).catch(() => null);
+    if (!opened || opened.upTo > last) return this.build();
+    this.keptUpTo = this.upTo = opened.upTo;
+    onProgress(opened.size);
+    return (await this.catchUp(last)) ?? opened.size;
   }
 
   /** From the catalog. */
   async build(): Promise<number> {
-    const { db, search, onProgress } = this.tools;
-    this.upTo = await lastNoted(db);
+    const { db, search, newId, onProgress } = this.tools;
+    this.upTo = (await notedSoFar(db, newId)).last;
+    this.keptUpTo = null;
     let indexed = 0;
     for await (const records of allSearchRecords(db)) {
       indexed = await search().put(records, []);
       onProgress(indexed);
     }
-    this.later();
     return indexed;
   }
 
@@ -57,18 +62,21 @@ export class IndexKeeping {
 
   /** Keeps it; only one page of the catalog at a time does. */
   keep(): Promise<void> {
-    const once = () => navigator.locks.request(`wembo-index-${this.tools.db.name}`, { ifAvailable: true }, (lock) => (lock ? this.keepNow() : this.later()));
+    const once = () => this.tools.locks.request(`wembo-index-${this.tools.db.name}`, { ifAvailable: true }, (lock) => (lock ? this.keepNow() : this.later()));
     // a full disk, a dead worker: the next start builds it
-    return (this.keeping = this.keeping.then(once).catch((error: unknown) => console.error(error)));
+    return (this.keeping = this.keeping.then(once).then(() => undefined, (error: unknown) => console.error(error)));
   }
 
   private async keepNow(): Promise<void> {
-    const { db, search } = this.tools;
+    const { db, search, newId, onFed } = this.tools;
     if ((await db.jobs.where('state').equals('running').count()) > 0) return this.later();
-    const to = await lastNoted(db);
-    await this.catchUp(to); // what was noted is in it for certain, whether or not this page heard of it
-    await search().keep(db.name, to);
-    await forgetNoted(db, to);
+    const { catalog, last } = await notedSoFar(db, newId);
+    if (last === this.keptUpTo) return;
+    const size = await this.catchUp(last); // what was noted is in it for certain, whether or not this page heard of it
+    await search().keep(db.name, catalog, last);
+    this.keptUpTo = last;
+    await forgetNoted(db, last);
+    if (size !== null) onFed(size);
   }
 
   private async catchUp(to: number): Promise<number | null> {

@@ -70,7 +70,9 @@ class Session {
   private readonly feeding = new SearchFeeding(this.db, () => this.search, (indexed) => this.indexed(indexed));
   readonly looking = new Looking({ db: this.db, search: () => this.search, pictures: () => this.pictures, original: (photoId) => this.original(photoId), onPhotos: (ids) => this.feeding.later(ids) });
   private readonly seeing = new Seeing({ db: this.db, pictures: () => this.pictures, onPhotos: (ids) => this.feeding.later(ids) });
-  private readonly keeping = new IndexKeeping({ db: this.db, search: () => this.search, onProgress: (indexed) => set({ indexed }) });
+  private readonly keeping = new IndexKeeping({
+    db: this.db, search: () => this.search, locks: { request: (...order: Parameters<LockManager['request']>) => navigator.locks.request(...order) } as LockManager, newId: () => crypto.randomUUID(), onProgress: (indexed) => set({ indexed }), onFed: (indexed) => this.indexed(indexed),
+  });
   private readonly outbox = new OutboxPump({
     db: this.db,
     now: Date.now,
@@ -358,7 +360,7 @@ class Session {
   }
 
   private afterChange({ photoIds }: Applied): void {
-    this.feeding.later(photoIds);
+    this.feeding.later(photoIds, 0);
     this.outbox.wake();
   }
 

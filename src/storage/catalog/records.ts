@@ -129,11 +129,12 @@ export interface LookRecord {
   version: number;
 }
 
-/** What changed of which photos, or on a whole drive, in one act. */
+/** What changed of which photos, or on a whole drive, in one act. The first one names the catalog, so that no other catalog's index is taken for its own. */
 export interface UnindexedRecord {
   seq?: number;
   photoIds: string[];
   driveIds: string[];
+  catalog?: string;
 }
 
 export interface JournalRecord {

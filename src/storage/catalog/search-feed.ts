@@ -141,9 +141,14 @@ async function* inRanges<T extends { id: string }>(table: Table<T, string>): Asy
   }
 }
 
-/** The last change noted, 0 for none. */
-export async function lastNoted(db: CatalogDatabase): Promise<number> {
-  return (await db.unindexed.orderBy('seq').last())?.seq ?? 0;
+/** The name of this very catalog among all that were ever made, and the number of the last change noted. */
+export function notedSoFar(db: CatalogDatabase, newId: () => string): Promise<{ catalog: string; last: number }> {
+  return db.transaction('rw', db.unindexed, async () => {
+    const named = await db.unindexed.filter(({ catalog }) => catalog !== undefined).first();
+    const catalog = named?.catalog ?? newId();
+    if (!named) await db.unindexed.add({ photoIds: [], driveIds: [], catalog });
+    return { catalog, last: (await db.unindexed.orderBy('seq').last())?.seq ?? 0 };
+  });
 }
 
 /** Photos noted as changed after `upTo`, up to and with `to`. */
@@ -155,7 +160,7 @@ export async function notedSince(db: CatalogDatabase, upTo: number, to: number):
   return [...ids];
 }
 
-/** The index that is kept knows of them. */
+/** The index that is kept knows of what was noted before `upTo`; that one stays, so that numbers never begin anew. */
 export async function forgetNoted(db: CatalogDatabase, upTo: number): Promise<void> {
-  await db.unindexed.where('seq').belowOrEqual(upTo).delete();
+  await db.unindexed.where('seq').below(upTo).filter(({ catalog }) => catalog === undefined).delete();
 }

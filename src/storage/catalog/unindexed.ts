@@ -60,6 +60,6 @@ function before(table: DBCoreTable, request: DBCoreMutateRequest): Promise<reado
   const { trans } = request;
   if (request.type === 'delete') return table.getMany({ trans, keys: request.keys });
   if (request.type === 'deleteRange') return table.query({ trans, values: true, query: { index: table.schema.primaryKey, range: request.range } }).then(({ result }) => result);
-  if (request.type === 'put' && table.name === 'files' && request.keys) return table.getMany({ trans, keys: request.keys });
+  if (request.type === 'put' && table.name === 'files') return table.getMany({ trans, keys: request.values.map(part('id')) });
   return Promise.resolve([]);
 }
