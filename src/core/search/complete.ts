@@ -8,7 +8,7 @@ import { WHEN_WORDS } from '../scope/when';
 import { COLOUR_NAMES } from '../looks/colour-names';
 import { FIELDS } from '../fields/registry';
 import { slotsIn } from './bit-set';
-import type { Ground } from './evaluate';
+import type { Ground } from './ground';
 import { FACETS, FACET_NAMES, countFacet } from './facets';
 import { foldText } from './fold';
 

@@ -6,7 +6,8 @@ import { parseScope } from '../scope/parse-scope';
 import { queryOf, termsOf } from '../scope/query';
 import { countBits } from './bit-set';
 import { editDistance } from './edit-distance';
-import { evaluate, type Ground } from './evaluate';
+import { evaluate } from './evaluate';
+import type { Ground } from './ground';
 import { wordsOf } from './fold';
 
 export interface ExplainedItem {

@@ -3,7 +3,8 @@
 
 import { type FieldKey, fieldOf } from '../fields/registry';
 import { searchedTexts } from '../fields/searched';
-import { shapeOf, type Ground } from './evaluate';
+import { shapeOf } from './evaluate';
+import type { Ground } from './ground';
 import { type Facts, type ListName, listIn, valueOf } from './facts';
 import { FLAG, SET_CODES, type FacetCount } from './search-record';
 import type { TextColumn } from './value-columns';

@@ -12,7 +12,9 @@ import { type Bits, clearBit, countBits, hasBit, setBit, slotsIn } from './bit-s
 import { type AlikeGroups, alikeGroups } from './alike-groups';
 import { type KeptCollection, Collections } from './collections';
 import { type Completion, complete } from './complete';
-import { evaluate, type Ground, listedWord, type Sets } from './evaluate';
+import { evaluate } from './evaluate';
+import type { Ground, Sets } from './ground';
+import { listedWord } from './text-bits';
 import { type FacetCounts, type FacetName, FACETS, countFacet } from './facets';
 import { isOnlyOf } from '../scope/facet-terms';
 import { Facts, LISTS, listIn, valueOf } from './facts';

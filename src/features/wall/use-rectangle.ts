@@ -60,13 +60,17 @@ export function useRectangle(box: RefObject<HTMLDivElement | null>, idsWithin: (
         }, 16);
       }
     };
+    // what the rectangle selects could be dragged from then on: not by this press
+    const keepHere = (drag: DragEvent) => drag.preventDefault();
     const onEnd = () => {
+      window.removeEventListener('dragstart', keepHere);
       window.removeEventListener('pointermove', onMove);
       window.removeEventListener('pointerup', onEnd);
       window.removeEventListener('pointercancel', onEnd);
       if (scrolling) clearInterval(scrolling);
       setArea(null);
     };
+    window.addEventListener('dragstart', keepHere);
     window.addEventListener('pointermove', onMove);
     window.addEventListener('pointerup', onEnd);
     window.addEventListener('pointercancel', onEnd);

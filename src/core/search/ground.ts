@@ -1,0 +1,46 @@
+// What a question is answered from: all that the index has, and what it was told besides. And the forms an answer can have.
+
+import type { FoundSet, Member } from '../sift/sets';
+import { FIELDS } from '../fields/registry';
+import type { Bits } from './bit-set';
+import type { Facts } from './facts';
+import type { PlaceSets } from './place-sets';
+import type { Postings } from './postings';
+import type { VocabularyWords } from './vocabulary-words';
+
+/** The sets of the catalog, by slot. */
+export interface Sets {
+  list: FoundSet<Member & { slot: number }>[];
+  /** −1 for none. */
+  of: Int32Array;
+}
+
+export interface Ground {
+  facts: Facts;
+  words: Postings;
+  /** Words of the lists, whole and plain, each behind its list's name. */
+  listed: Postings;
+  places: PlaceSets;
+  vocabulary: VocabularyWords;
+  sets(): Sets;
+  /** Photos of a collection, by its name or path; `null` where there is none. */
+  collection(name: string): Bits | null;
+  /** What conditions found, by how they are written; emptied whenever a photo or the vocabulary changes. */
+  known: Map<string, Bits>;
+  /** Day number of today, and now in milliseconds since 1970, UTC. */
+  today: number;
+  nowMs: number;
+}
+
+export type Passes = (slot: number) => boolean;
+
+/** Answered either way: for each of the few photos that are left, or for all at once. */
+export interface EitherWay {
+  passes: Passes;
+  bits: () => Bits;
+}
+
+export type Found = Bits | Passes | EitherWay;
+
+/** Fields by the name they are searched by. */
+export const FIELD_BY_NAME = new Map(FIELDS.map((row) => [row.searchName.toLowerCase(), row.key]));

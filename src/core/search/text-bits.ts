@@ -1,0 +1,149 @@
+// Conditions about text: words and phrases, whole values, numbers of accessions. Words come from the postings; a phrase or a whole value
+// is then looked for in the texts themselves, once a value and not once a photo.
+
+import { fieldOf } from '../fields/registry';
+import { SEARCHED_FIELDS, searchedTexts } from '../fields/searched';
+import { plain } from '../vocabulary/vocabulary';
+import { type Bits, andInto, bitsFor, bitsOfTable, bitsWhere, countBits, keepOnly, orInto } from './bit-set';
+import { type Facts, LISTS, type ListName, valueOf } from './facts';
+import { foldText, wordsOf } from './fold';
+import { FIELD_BY_NAME, type Found, type Ground } from './ground';
+import type { TextColumn } from './value-columns';
+
+/** Names of drives and folders, and formats, are asked for by their own terms; a plain word does not look there. */
+export const isIn = (asked: string) => (place: string) => (asked === 'any' ? place !== 'folder' && place !== 'drive' && place !== 'format' : place === asked);
+
+export const listedWord = (list: ListName, word: string): string => `${list}\t${plain(word)}`;
+
+/** Photos that carry every one of these words, or one beginning so, in a place that passes. */
+export function wordBits(tokens: readonly string[], passes: (place: string) => boolean, { facts, words, places }: Pick<Ground, 'facts' | 'words' | 'places'>): Bits {
+  const codes = places.withAny(passes);
+  let found: Bits | null = null;
+  for (const token of tokens) {
+    const carries = bitsFor(facts.size);
+    words.mark(token, codes, carries);
+    if (found) andInto(found, carries);
+    else found = carries;
+  }
+  return found ?? bitsFor(facts.size);
+}
+
+export function listedBits(list: ListName, plainWords: Iterable<string>, { facts, listed }: Ground): Bits {
+  const found = bitsFor(facts.size);
+  for (const word of plainWords) listed.markWord(listedWord(list, word), ANY_CODE, found);
+  return found;
+}
+
+const ANY_CODE = Uint8Array.of(1);
+
+export function textBits(place: string, text: string, phrase: boolean, ground: Ground): Bits {
+  const tokens = wordsOf(text);
+  if (tokens.length === 0) return bitsFor(ground.facts.size);
+  // a word of several signs, as scripts without spaces have them, is one: its signs stand beside each other
+  const together = phrase || (tokens.length > 1 && !/[^\p{L}\p{N}\p{M}]/u.test(text.trim()));
+  const lookUp = place === 'any' || place === 'keyword';
+  if (together || tokens.length === 1) {
+    const found = wordBits(tokens, isIn(place), ground);
+    if (tokens.length > 1) keepPhrases(found, tokens.join(' '), place, ground);
+    if (lookUp) orInto(found, listedBits('keywords', ground.vocabulary.foundBy(tokens), ground));
+    return found;
+  }
+  let all: Bits | null = null;
+  for (const token of tokens) {
+    const found = wordBits([token], isIn(place), ground);
+    if (lookUp) orInto(found, listedBits('keywords', ground.vocabulary.foundBy([token]), ground));
+    if (all) andInto(all, found);
+    else all = found;
+  }
+  return all ?? bitsFor(ground.facts.size);
+}
+
+/** The one column of a place; `null` for lists of words, and for what is many. */
+function columnOf(place: string, facts: Facts): TextColumn | null {
+  if (place === 'camera' || place === 'lens' || place === 'format') return facts.textColumn(place);
+  const key = FIELD_BY_NAME.get(place);
+  return key === undefined ? null : facts.fieldColumn(key);
+}
+
+/** Where texts of a place come from: a column each, with the texts of a value. */
+type Source = { number: (slot: number) => number; count: number; texts: (number: number, slot: number) => string[] };
+
+function sourcesOf(place: string, facts: Facts): Source[] {
+  const sources: Source[] = [];
+  for (const row of SEARCHED_FIELDS) {
+    if (place !== 'any' && row.searchName.toLowerCase() !== place) continue;
+    if (LISTS.some((list) => list === row.key)) sources.push({ number: () => -1, count: 0, texts: (_, slot) => searchedTexts(row, facts.field(row.key, slot)) });
+    const column = facts.fieldColumn(row.key);
+    if (column) sources.push({ number: (slot) => column.number(slot), count: column.numberCount, texts: (number) => (number === 0 ? [] : searchedTexts(row, valueOf(column.textOf(number)))) });
+  }
+  const list = (name: 'names' | 'folders' | 'drives') => {
+    const column = facts.textColumn(name);
+    sources.push({ number: (slot) => column.number(slot), count: column.numberCount, texts: (_, slot) => facts.strings(name, slot) });
+  };
+  const single = (name: 'camera' | 'lens' | 'format') => {
+    const column = facts.textColumn(name);
+    sources.push({ number: (slot) => column.number(slot), count: column.numberCount, texts: (number) => (number === 0 ? [] : [column.textOf(number)]) });
+  };
+  if (place === 'any' || place === 'name') list('names');
+  if (place === 'folder') list('folders');
+  if (place === 'drive') list('drives');
+  for (const name of ['camera', 'lens', 'format'] as const) if (place === name || (place === 'any' && name !== 'format')) single(name);
+  return sources;
+}
+
+/** Takes out the photos none of whose texts in that place fits. Each value is looked at once. */
+function keepTexts(found: Bits, place: string, facts: Facts, fits: (text: string) => boolean): void {
+  if (countBits(found) === 0) return;
+  const sources = sourcesOf(place, facts).map((source) => ({ ...source, known: new Uint8Array(source.count) }));
+  keepOnly(found, (slot) => sources.some(({ number, texts, known }) => {
+    const value = number(slot);
+    if (value < 0) return texts(value, slot).some(fits);
+    if (value === 0) return false;
+    if (known[value] === 0) known[value] = texts(value, slot).some(fits) ? 1 : 2;
+    return known[value] === 1;
+  }));
+}
+
+/** The last word of a phrase may be unfinished: it is being typed. */
+const keepPhrases = (found: Bits, phrase: string, place: string, { facts }: Ground): void => keepTexts(found, place, facts, (text) => ` ${wordsOf(text).join(' ')}`.includes(` ${phrase}`));
+
+/** Texts of a column's values as they are compared, kept for the next question; by number. */
+const foldedKept = new WeakMap<TextColumn, string[][]>();
+function foldedValues(place: string, column: TextColumn, facts: Facts): string[][] {
+  const folded = foldedKept.get(column) ?? [];
+  if (folded.length < column.numberCount) {
+    const source = sourcesOf(place, facts)[0];
+    for (let number = folded.length; number < column.numberCount; number++) folded.push(number === 0 ? [] : (source?.texts(number, -1) ?? []).map((text) => foldText(text.trim())));
+    foldedKept.set(column, folded);
+  }
+  return folded;
+}
+
+/** Values so few are compared one by one; of more, only those of photos that have the words. */
+const FEW_VALUES = 4096;
+
+export function isBits(place: string, text: string, ground: Ground): Found {
+  const list = LISTS.find((name) => name === FIELD_BY_NAME.get(place));
+  if (list) return listedBits(list, [plain(text)], ground);
+  const column = columnOf(place, ground.facts);
+  if (column && column.numberCount <= FEW_VALUES) {
+    const asked = foldText(text.trim());
+    const folded = foldedValues(place, column, ground.facts);
+    const table = new Uint8Array(folded.length);
+    for (let number = 1; number < table.length; number++) if (folded[number]?.includes(asked)) table[number] = 1;
+    return { passes: (slot) => table[column.number(slot)] === 1, bits: () => bitsOfTable(column.raw, ground.facts.size, table) };
+  }
+  const tokens = wordsOf(text);
+  const found = tokens.length > 0 ? wordBits(tokens, isIn(place), ground) : bitsWhere(ground.facts.size, (slot) => ground.facts.isLive(slot));
+  const asked = foldText(text.trim());
+  keepTexts(found, place, ground.facts, (value) => foldText(value.trim()) === asked);
+  return found;
+}
+
+export function accessionBits(asked: string, ground: Ground): Bits {
+  const column = ground.facts.textColumn('accession');
+  const below = `${asked}.`;
+  const found = wordBits(wordsOf(asked), isIn(fieldOf('identifier').searchName), ground);
+  keepOnly(found, (slot) => column.text(slot) === asked || column.text(slot).startsWith(below));
+  return found;
+}
