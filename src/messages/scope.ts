@@ -26,7 +26,7 @@ function valueWords({ operator, value }: Term): string {
   if (inside) return `${COMPARED[inside[1] as Operator]} ${inside[2]}`;
   const [from, to] = operator === ':' && value.includes('..') ? value.split('..') : [];
   if (from !== undefined && to !== undefined) return from === '' ? `up to ${to}` : to === '' ? `${from} and up` : `${from} to ${to}`;
-  return `${COMPARED[operator]} ${value.replaceAll('-', ' ').trim() === '' ? value : value}`.trim();
+  return `${COMPARED[operator]} ${value}`.trim();
 }
 
 export function termWords(term: Term): string {

@@ -18,7 +18,7 @@ type TermPiece = Piece & { kind: 'term' };
 export function parseScope(text: string): Scope {
   const reader = new Reader(pieces(text), text);
   const items = reader.items(0);
-  return { items: items.filter((item): item is Item => item !== null), sort: reader.sort, faults: reader.faults };
+  return { items, sort: reader.sort, faults: reader.faults };
 }
 
 class Reader {
@@ -118,9 +118,9 @@ class Reader {
       this.fault('unknown-field', piece, near === null ? (written.includes('"') ? value : `"${written}"`) : near + this.text.slice(piece.start + key.length, piece.end));
       return null;
     }
-    const test = value === '' ? null : row.read(value, operator, quoted);
+    const test = value === '' ? null : row.read(value, operator);
     if (test) return { kind: 'term', key: row.key, operator, value, quoted, test };
-    const otherwise = value !== '' && row.read(value, ':', quoted) !== null;
+    const otherwise = value !== '' && row.read(value, ':') !== null;
     const repair = otherwise ? value : value === '' ? null : repairOf(row.key, value);
     this.fault(otherwise ? 'no-operator' : 'bad-value', piece, repair === null ? null : `${row.key}:${repair}`);
     return null;
@@ -151,5 +151,5 @@ function repairOf(key: string, value: string): string | null {
   const row = termRow(key);
   if (!row) return null;
   const tries = [value.replace(/^(\d{4})[./](\d{1,2})[./](\d{1,2})$/, (_, year: string, month: string, day: string) => `${year}-${month.padStart(2, '0')}-${day.padStart(2, '0')}`), value.replace(/\+$/, '..'), value.replace(/^(\d{4}(?:-\d\d){0,2}|\d+)-(\d{4}(?:-\d\d){0,2}|\d+)$/, '$1..$2'), value.replace(/[, ]/g, ''), nearestWord(value.toLowerCase(), row.choices ?? []) ?? value];
-  return tries.find((one) => one !== value && row.read(one, ':', false) !== null) ?? null;
+  return tries.find((one) => one !== value && row.read(one, ':') !== null) ?? null;
 }

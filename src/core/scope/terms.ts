@@ -23,7 +23,7 @@ export interface TermRow {
   choices?: readonly string[];
   example: string;
   help: string;
-  read: (value: string, operator: Operator, quoted: boolean) => Test | null;
+  read: (value: string, operator: Operator) => Test | null;
 }
 
 const SET_NAMES = ['bracket', 'burst', 'panorama', 'companion', 'chosen', 'any'] as const;

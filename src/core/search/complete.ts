@@ -50,7 +50,7 @@ export function complete(text: string, cursor: number, limit: number, ground: Co
 }
 
 /** A whole value is asked for with `=` where the field has one. */
-const valueText = (row: TermRow, value: string): string => `${row.key}${row.kind === 'text' && row.read(value, '=', false)?.kind === 'is' ? '=' : ':'}${quoted(value)}`;
+const valueText = (row: TermRow, value: string): string => `${row.key}${row.kind === 'text' && row.read(value, '=')?.kind === 'is' ? '=' : ':'}${quoted(value)}`;
 
 function valuesFor(row: TermRow, begun: string, ground: CompletionGround): { value: string; count: number | null }[] {
   const folded = foldText(begun);

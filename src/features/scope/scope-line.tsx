@@ -6,6 +6,7 @@
 import { Button, Tooltip } from 'antd';
 import { type KeyboardEvent, useEffect, useId, useMemo, useRef, useState } from 'react';
 import type { Completion } from '@/core/search/complete';
+import type { Explained } from '@/core/search/explain';
 import { parseScope } from '@/core/scope/parse-scope';
 import { readPlainWords } from '@/core/scope/plain-words';
 import { faultWords } from '@/messages/scope';
@@ -117,7 +118,7 @@ export function ScopeLine() {
               </li>
             ))}
           </ul>
-          {explained && (explained.explained.items.length > 1 || explained.explained.unheard.length > 0) && <ConditionList scope={typed} explained={explained.explained} onScope={take} />}
+          {explained && isTelling(explained.explained) && <ConditionList scope={typed} explained={explained.explained} onScope={take} />}
           <footer className={styles.panelFoot}>
             <span className="quiet">Words are all looked for; <code>OR</code> joins two, <code>-</code> leaves out, <code>( )</code> groups.</span>
             <IndexWords />
@@ -128,6 +129,10 @@ export function ScopeLine() {
     </div>
   );
 }
+
+/** One condition needs no table, and of a whole sentence none would be read. */
+const TABLE_MOST = 6;
+const isTelling = ({ items, unheard }: Explained): boolean => items.length <= TABLE_MOST && (items.length > 1 || unheard.length > 0);
 
 const Part = ({ text, as }: Coloured) => <span data-as={as}>{text}</span>;
 
