@@ -95,6 +95,7 @@ describe('texts under numbers', () => {
         }
         for (const [slot, [words, number]] of expected) {
           expect(numbers.get(slot)).toBe(number);
+          expect(texts.text(slot).split(' ').filter((word) => word !== '').every((word) => words.includes(word))).toBe(true);
           expect(lists.texts(slot)).toEqual(words);
         }
         const counts = new Uint32Array(lists.words.size);
