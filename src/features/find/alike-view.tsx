@@ -8,6 +8,7 @@ import { useEffect, useState } from 'react';
 import { z } from 'zod';
 import type { AlikeGroup, AlikeGroups } from '@/core/search/alike-groups';
 import { useLive } from '@/storage/catalog/live';
+import type { PhotoRecord } from '@/storage/catalog/records';
 import { count, photos } from '@/ui/format';
 import { RatingBars } from '@/ui/rating-bars';
 import { SIDE_BY_SIDE_MOST } from '../picture/side-by-side';
@@ -71,7 +72,7 @@ function Group({ group: { ids, bits }, onOpen, onSideBySide }: { group: AlikeGro
         {ids.map((id, at) => <AlikePhoto key={id} id={id} name={nameOf(records[at])} rating={rungOf(at)} onOpen={onOpen} />)}
       </div>
       <footer>
-        <span className="quiet">{bits === 0 ? 'no difference in their looks' : `at most ${bits} of 64 bits apart`}</span>
+        <span className="quiet">{samePicture(records) ? 'the same picture data; only what is written differs' : bits === 0 ? 'no difference in their looks' : `at most ${bits} of 64 bits apart`}</span>
         <Button size="small" onClick={() => onSideBySide(ids.slice(0, SIDE_BY_SIDE_MOST))}>Side by side{ids.length > SIDE_BY_SIDE_MOST ? ` (the first ${SIDE_BY_SIDE_MOST})` : ''}</Button>
         <Button size="small" onClick={() => selectThese(ids)}>Select all {ids.length}</Button>
         <Button size="small" onClick={() => selectThese(ids.filter((_, at) => at !== best))} title="All but the one on the highest rung, the first of several">Select all but the best</Button>
@@ -79,6 +80,12 @@ function Group({ group: { ids, bits }, onOpen, onSideBySide }: { group: AlikeGro
     </section>
   );
 }
+
+/** By the digest of the picture alone, which holds whatever is written into a file; known once its bytes were read. */
+const samePicture = (records: readonly (PhotoRecord | undefined)[]): boolean => {
+  const [first] = records;
+  return records.length > 1 && (first?.imageSha256 ?? null) !== null && records.every((record) => record?.imageSha256 === first?.imageSha256);
+};
 
 function AlikePhoto({ id, name, rating, onOpen }: { id: string; name: string; rating: number; onOpen: (id: string) => void }) {
   const preview = usePreview(id);

@@ -31,7 +31,9 @@ export class Seeing {
     this.seeing = true;
     try {
       const { db } = this.tools;
-      const measured = new Set(await db.looks.filter(({ version }) => version === LOOK_VERSION).primaryKeys());
+      const current = db.looks.where('version').equals(LOOK_VERSION);
+      if ((await current.count()) === (await db.previews.count())) return; // every preview is measured; each has its look, and no look is left without
+      const measured = new Set(await current.primaryKeys());
       const left = (await db.previews.toCollection().primaryKeys()).filter((id) => !measured.has(id));
       for (let from = 0; from < left.length; from += LOT) {
         if ((await db.jobs.where('state').equals('running').count()) > 0) return this.later();

@@ -92,7 +92,7 @@ export class CatalogDatabase extends Dexie {
         });
       });
     this.version(7)
-      .stores({ deliveries: 'id', looks: 'photoId', unindexed: '++seq' })
+      .stores({ deliveries: 'id', looks: 'photoId, version', unindexed: '++seq' })
       .upgrade(async (transaction) => {
         const asCollection = (one: object) => ({ kind: 'smart', parentId: null, photoIds: [], pinned: false, order: 0, ...one });
         await transaction.table('collections').toCollection().modify((one, ref) => {

@@ -124,7 +124,7 @@ async function besideOf(drive: Drive, path: string): Promise<string[]> {
 
 /** The record of the file goes, and with the last file of a photo the photo. */
 async function forget(db: CatalogDatabase, file: FileRecord): Promise<void> {
-  await db.transaction('rw', [db.files, db.photos, db.previews, db.largePreviews, db.sharpness, db.outbox, db.conflicts], async () => {
+  await db.transaction('rw', [db.files, db.photos, db.previews, db.largePreviews, db.sharpness, db.looks, db.outbox, db.conflicts], async () => {
     await db.files.delete(file.id);
     await db.conflicts.delete(file.id);
     await db.outbox.bulkDelete([file.id, `move:${file.id}`]);
@@ -136,5 +136,6 @@ async function forget(db: CatalogDatabase, file: FileRecord): Promise<void> {
     await db.previews.delete(photoId);
     await db.largePreviews.delete(photoId);
     await db.sharpness.delete(photoId);
+    await db.looks.delete(photoId);
   });
 }

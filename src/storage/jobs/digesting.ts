@@ -59,7 +59,7 @@ function isSound(file: FileRecord, photo: PhotoRecord, digests: FileDigests): bo
 
 /** Makes one photo of two that show the same picture, where the newcomer has no words of its own that the other lacks. */
 async function joinSamePicture({ db, now, onPhotos }: JobTools, fileId: string): Promise<void> {
-  const joined = await db.transaction('rw', [db.photos, db.files, db.previews, db.outbox, db.conflicts], async () => {
+  const joined = await db.transaction('rw', [db.photos, db.files, db.previews, db.looks, db.outbox, db.conflicts], async () => {
     const file = await db.files.get(fileId);
     const newcomer = file?.photoId ? await db.photos.get(file.photoId) : undefined;
     if (!file || !newcomer?.imageSha256) return null;
@@ -74,6 +74,7 @@ async function joinSamePicture({ db, now, onPhotos }: JobTools, fileId: string):
     }
     await db.photos.delete(newcomer.id);
     await db.previews.delete(newcomer.id);
+    await db.looks.delete(newcomer.id);
     return [newcomer.id, known.id];
   });
   if (joined) onPhotos(joined);

@@ -314,6 +314,7 @@ class DriveScan {
     if (!before || others > 1) return null;
     await db.photos.delete(photoId);
     await db.previews.delete(photoId);
+    await db.looks.delete(photoId);
     const unwritten = differingKeys(file?.sidecar?.base ?? (file ? embeddedIn(file, before) : before.embedded), before.fields);
     return Object.fromEntries(unwritten.filter((key) => before.fields[key] !== undefined).map((key) => [key, before.fields[key]]));
   }
