@@ -2,7 +2,7 @@
 // the photos in the order asked for, their shapes and marks for the wall, and counts for the almanac and the shelves; everything by
 // slot and in typed arrays, which cross to the page in a moment. A photo keeps its slot for good.
 
-import type { FieldRow } from '../fields/registry';
+import { FIELDS, type FieldRow } from '../fields/registry';
 import { SEARCHED_FIELDS, searchedTexts } from '../fields/searched';
 import type { FieldValue } from '../fields/shape';
 import { type Scope, queryOf, termsOf } from '../scope/query';
@@ -32,8 +32,9 @@ import { type KnownWord, VocabularyWords } from './vocabulary-words';
 const REMEMBERED_LENGTH = 40;
 const REMEMBERED = 20_000;
 
-/** Raised with every change of what the columns or postings hold. */
-export const INDEX_VERSION = 1;
+/** Raised with every change of what the columns or postings hold. With another table of fields an index is of another version too. */
+const CONTENT_VERSION = 1;
+const INDEX_VERSION = [...FIELDS.map(({ key, searchName, value, form }) => `${key} ${searchName} ${value} ${form}`).join()].reduce((sum, sign) => (Math.imul(sum, 31) + sign.charCodeAt(0)) >>> 0, CONTENT_VERSION);
 
 interface Meta {
   places: readonly (readonly string[])[];
