@@ -2,7 +2,7 @@
 // a while. Where none is kept, or it is damaged, of another version or of another catalog, it is built from the catalog.
 
 import type { CatalogDatabase } from '@/storage/catalog/database';
-import { allSearchRecords, forgetNoted, notedSince, notedSoFar, searchRecords } from '@/storage/catalog/search-feed';
+import { allSearchRecords, forgetNoted, nameCatalog, notedSince, notedSoFar, searchRecords } from '@/storage/catalog/search-feed';
 import type { SearchClient } from '@/workers/search-client';
 
 /** So long without a change before it is kept. */
@@ -32,9 +32,9 @@ export class IndexKeeping {
 
   /** Whichever way it comes about: the index, whole. Returns how many photos it has. */
   async open(): Promise<number> {
-    const { db, search, newId, onProgress } = this.tools;
-    const { catalog, last } = await notedSoFar(db, newId);
-    const opened = await search().open(db.name, catalog).catch(() => null);
+    const { db, search, onProgress } = this.tools;
+    const { catalog, last } = await notedSoFar(db);
+    const opened = catalog === null ? null : await search().open(db.name, catalog).catch(() => null);
     if (!opened || opened.upTo > last) return this.build();
     this.keptUpTo = this.upTo = opened.upTo;
     onProgress(opened.size);
@@ -43,8 +43,8 @@ export class IndexKeeping {
 
   /** From the catalog. */
   async build(): Promise<number> {
-    const { db, search, newId, onProgress } = this.tools;
-    this.upTo = (await notedSoFar(db, newId)).last;
+    const { db, search, onProgress } = this.tools;
+    this.upTo = (await notedSoFar(db)).last;
     this.keptUpTo = null;
     let indexed = 0;
     for await (const records of allSearchRecords(db)) {
@@ -70,7 +70,8 @@ export class IndexKeeping {
   private async keepNow(): Promise<void> {
     const { db, search, newId, onFed } = this.tools;
     if ((await db.jobs.where('state').equals('running').count()) > 0) return this.later();
-    const { catalog, last } = await notedSoFar(db, newId);
+    const catalog = await nameCatalog(db, newId());
+    const { last } = await notedSoFar(db);
     if (last === this.keptUpTo) return;
     const size = await this.catchUp(last); // what was noted is in it for certain, whether or not this page heard of it
     await search().keep(db.name, catalog, last);

@@ -141,13 +141,18 @@ async function* inRanges<T extends { id: string }>(table: Table<T, string>): Asy
   }
 }
 
-/** The name of this very catalog among all that were ever made, and the number of the last change noted. */
-export function notedSoFar(db: CatalogDatabase, newId: () => string): Promise<{ catalog: string; last: number }> {
+/** The name of this very catalog among all that were ever made (`null` while its index was never kept), and the number of the last change noted. */
+export async function notedSoFar(db: CatalogDatabase): Promise<{ catalog: string | null; last: number }> {
+  const named = await db.unindexed.filter(({ catalog }) => catalog !== undefined).first();
+  return { catalog: named?.catalog ?? null, last: (await db.unindexed.orderBy('seq').last())?.seq ?? 0 };
+}
+
+/** Gives the catalog its name, when its index is kept for the first time. */
+export function nameCatalog(db: CatalogDatabase, name: string): Promise<string> {
   return db.transaction('rw', db.unindexed, async () => {
-    const named = await db.unindexed.filter(({ catalog }) => catalog !== undefined).first();
-    const catalog = named?.catalog ?? newId();
-    if (!named) await db.unindexed.add({ photoIds: [], driveIds: [], catalog });
-    return { catalog, last: (await db.unindexed.orderBy('seq').last())?.seq ?? 0 };
+    const { catalog } = await notedSoFar(db);
+    if (catalog === null) await db.unindexed.add({ photoIds: [], driveIds: [], catalog: name });
+    return catalog ?? name;
   });
 }
 

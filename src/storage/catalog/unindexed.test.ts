@@ -3,7 +3,7 @@ import { beforeEach, describe, expect, it } from 'vitest';
 import { driveRecord, fileRecord, photoRecord } from '../../../tests/fixtures/records';
 import { makeChange } from './changes';
 import { CatalogDatabase } from './database';
-import { forgetNoted, notedSince, notedSoFar } from './search-feed';
+import { forgetNoted, nameCatalog, notedSince, notedSoFar } from './search-feed';
 
 let db: CatalogDatabase;
 let catalogs = 0;
@@ -15,7 +15,7 @@ beforeEach(async () => {
   await db.files.bulkPut([fileRecord('d', 'a.jpg', 'a'), fileRecord('d', 'b.jpg', 'b')]);
 });
 
-const lastNoted = async () => (await notedSoFar(db, () => 'this one')).last;
+const lastNoted = async () => (await notedSoFar(db)).last;
 
 const noted = async (act: () => Promise<unknown>): Promise<string[]> => {
   const before = await lastNoted();
@@ -52,12 +52,15 @@ describe('what the index must hear of', () => {
   });
 
   it('what the kept index knows of is forgotten', async () => {
+    expect((await notedSoFar(db)).catalog).toBeNull();
+    await nameCatalog(db, 'this one');
+    expect(await nameCatalog(db, 'another')).toBe('this one');
     const upTo = await lastNoted();
     await db.photos.update('a', { bytes: 9 });
     await forgetNoted(db, upTo);
     expect(await db.unindexed.toArray()).toEqual([{ seq: upTo, photoIds: [], driveIds: [], catalog: 'this one' }, { seq: upTo + 1, photoIds: ['a'], driveIds: [] }]);
     await forgetNoted(db, upTo + 1);
-    expect(await notedSoFar(db, () => 'another')).toEqual({ catalog: 'this one', last: upTo + 1 }); // numbers go on
+    expect(await notedSoFar(db)).toEqual({ catalog: 'this one', last: upTo + 1 }); // numbers go on
     expect(await notedSince(db, upTo, upTo + 1)).toEqual(['a']);
   });
 });
