@@ -2,12 +2,12 @@
 // one, and one that refers to itself is told.
 
 import { parseScope } from '../scope/parse-scope';
-import { queryOf, type Query, termsOf } from '../scope/query';
+import { collectionsIn, queryOf, type Query } from '../scope/query';
 import { joined, queryText, sortText } from '../scope/write-scope';
 import { plain } from '../vocabulary/vocabulary';
 import { type Collection, findNamed, inside, scopeName, withInside } from './collection';
 
-const namesIn = (scope: string): string[] => termsOf(queryOf(parseScope(scope))).flatMap(({ test }) => (test.kind === 'in' ? [test.collection] : []));
+const namesIn = (scope: string): string[] => collectionsIn(parseScope(scope));
 
 /** Smart collections that name it. */
 export const referringTo = (collections: readonly Collection[], id: string): Collection[] =>

@@ -121,5 +121,8 @@ export interface Scope {
 /** The whole scope as one tree. */
 export const queryOf = ({ items }: Pick<Scope, 'items'>): Query => ({ kind: 'all', of: items.map(({ query }) => query) });
 
+/** Collections that a scope names by `in:`, as typed. */
+export const collectionsIn = (scope: Pick<Scope, 'items'>): string[] => termsOf(queryOf(scope)).flatMap(({ test }) => (test.kind === 'in' ? [test.collection] : []));
+
 /** Every term of a tree, from left to right. */
 export const termsOf = (query: Query): Term[] => (query.kind === 'term' ? [query] : query.kind === 'not' ? termsOf(query.of) : query.of.flatMap(termsOf));

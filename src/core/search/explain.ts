@@ -3,7 +3,7 @@
 
 import { type Piece, pieces } from '../scope/lex';
 import { parseScope } from '../scope/parse-scope';
-import { queryOf, termsOf } from '../scope/query';
+import { collectionsIn, queryOf } from '../scope/query';
 import { countBits } from './bit-set';
 import { editDistance } from './edit-distance';
 import { evaluate } from './evaluate';
@@ -37,11 +37,10 @@ export interface Explained {
 export function explainScope(text: string, ground: Ground): Explained {
   const { items } = parseScope(text);
   const count = (of: typeof items) => countBits(evaluate(queryOf({ items: of }), ground));
-  const named = termsOf(queryOf({ items })).flatMap(({ test }) => (test.kind === 'in' ? [test.collection] : []));
   return {
     items: items.map((item) => ({ start: item.start, end: item.end, alone: count([item]), without: count(items.filter((other) => other !== item)) })),
     unheard: pieces(text).flatMap((piece) => unheardIn(piece, ground)),
-    noCollection: named.filter((name) => ground.collection(name) === null),
+    noCollection: collectionsIn({ items }).filter((name) => ground.collection(name) === null),
   };
 }
 

@@ -6,7 +6,7 @@ import { searchedTexts } from '../fields/searched';
 import { shapeOf } from './evaluate';
 import type { Ground } from './ground';
 import { type Facts, type ListName, listIn, valueOf } from './facts';
-import { FLAG, SET_CODES, type FacetCount } from './search-record';
+import { FLAG, type FacetCount } from './search-record';
 import type { TextColumn } from './value-columns';
 
 export type FacetCounts = Record<string, FacetCount[]>;
@@ -131,7 +131,7 @@ export const FACETS: Record<FacetName, FacetRow> = {
   kind: row('kind', 'Kind', ':', (slots, { facts }) => by(slots, (slot) => (flag(facts, slot, FLAG.raw) ? 'raw' : flag(facts, slot, FLAG.film) ? 'film' : 'picture'))),
   set: row('set', 'Set', ':', (slots, ground) => {
     const { list, of } = ground.sets();
-    return by(slots, (slot) => SET_CODES[SET_CODES.indexOf(list[of[slot] ?? -1]?.kind ?? null)] ?? null);
+    return by(slots, (slot) => list[of[slot] ?? -1]?.kind ?? null);
   }),
   drive: row('drive', 'Drive', '=', (slots, { facts }) => byText(slots, facts.textColumn('drives'), listIn)),
   accession: row('accession', 'Accession', ':', (slots, { facts }) => byText(slots, facts.textColumn('accession'), (text) => [text.slice(0, text.lastIndexOf('.'))])),

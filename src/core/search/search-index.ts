@@ -5,7 +5,7 @@
 import { FIELDS, type FieldRow } from '../fields/registry';
 import { SEARCHED_FIELDS, searchedTexts } from '../fields/searched';
 import type { FieldValue } from '../fields/shape';
-import { type Scope, queryOf, termsOf } from '../scope/query';
+import { type Scope, collectionsIn, queryOf } from '../scope/query';
 import { parseScope } from '../scope/parse-scope';
 import { type FoundSet, type Member, findSets, panoramaQuestions } from '../sift/sets';
 import { type Bits, clearBit, countBits, hasBit, setBit, slotsIn } from './bit-set';
@@ -141,7 +141,7 @@ export class SearchIndex implements Ground {
 
   /** Places in the first collection by hand that the scope names. */
   private handOrder(scope: Scope): ReadonlyMap<number, number> | null {
-    const named = termsOf(queryOf(scope)).flatMap(({ test }) => (test.kind === 'in' ? [test.collection] : []))[0];
+    const [named] = collectionsIn(scope);
     return named === undefined ? null : this.collections.orderOf(named, this.facts);
   }
 

@@ -35,7 +35,7 @@ export function AlikeView({ scope, onOpen, onSideBySide }: { scope: string; onOp
   return (
     <div className={styles.alike}>
       <header>
-        <label id="alike-nearness">How alike: {nearnessWords(bits)}</label>
+        <span>How alike: {nearnessWords(bits)}</span>
         <Slider className={styles.nearness} min={0} max={MOST_BITS} value={bits} onChange={(next) => useNearness.setState({ bits: next })} tooltip={{ open: false }} ariaLabelForHandle="How far apart two looks may be, in bits" />
         <span role="status">{found === null ? 'Comparing…' : `${count(found.groups.length)} groups, ${photos(found.groups.reduce((sum, { ids }) => sum + ids.length, 0))}`}</span>
         {found !== null && found.unknown > 0 && <span className="quiet">{photos(found.unknown)} without a measured look: not seen yet, or without a picture</span>}

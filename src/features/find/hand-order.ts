@@ -6,7 +6,7 @@
 import type { DragEvent } from 'react';
 import { type Collection, findNamed, planMoving, planTakingOut } from '@/core/collections/collection';
 import { parseScope } from '@/core/scope/parse-scope';
-import { queryOf, termsOf } from '@/core/scope/query';
+import { collectionsIn } from '@/core/scope/query';
 import { plain } from '@/core/vocabulary/vocabulary';
 import { gatherInto, useCollections } from '../scope/use-collections';
 import { draggedPhotos } from '../session/dragged-photos';
@@ -24,7 +24,7 @@ export interface HandOrder {
 export function useHandOrder(scope: string): HandOrder {
   const collections = useCollections();
   const parsed = parseScope(scope);
-  const [named] = parsed.sort.by === 'hand' ? termsOf(queryOf(parsed)).flatMap(({ test }) => (test.kind === 'in' ? [test.collection] : [])) : [];
+  const [named] = parsed.sort.by === 'hand' ? collectionsIn(parsed) : [];
   const collection = named === undefined ? null : (findNamed(collections, plain(named)).find(({ kind }) => kind === 'hand') ?? null);
   const move = (ids: ReadonlySet<string>, before: string | null) => collection && void gatherInto(collection, planMoving(collection.photoIds, ids, before));
   return {

@@ -73,7 +73,7 @@ async function moveInto(collections: Collection[], id: string, parentId: string 
   await renameCollection(id, { parentId });
 }
 
-const SIGNS = { smart: '≈', hand: '▪', folder: '▸' } as const;
+const SIGNS = { smart: '≈', hand: '▪' } as const;
 const KIND_WORDS = { smart: 'smart collection', hand: 'collection', folder: 'folder' } as const;
 
 function Row({ one, collections, countOf, depth }: LevelProps & { one: Collection }) {
@@ -106,7 +106,7 @@ function Row({ one, collections, countOf, depth }: LevelProps & { one: Collectio
         }}
         onDragLeave={() => setOver(false)} onDrop={(event) => void drop(event)}
       >
-        {isFolder ? <button type="button" className={styles.fold} aria-expanded={!folded} aria-label={`Folder ${one.name}`} onClick={fold}>{folded ? '+' : '−'}</button> : <span className={styles.kind} aria-hidden>{SIGNS[one.kind]}</span>}
+        {one.kind === 'folder' ? <button type="button" className={styles.fold} aria-expanded={!folded} aria-label={`Folder ${one.name}`} onClick={fold}>{folded ? '+' : '−'}</button> : <span className={styles.kind} aria-hidden>{SIGNS[one.kind]}</span>}
         <Line name={one.name} number={countOf.get(one.id)} chosen={scope === own} remark={trouble ?? undefined} title={`${KIND_WORDS[one.kind]}: ${own}`} onClick={() => setScope(scope === own ? '' : own)} />
         <Popover trigger="click" placement="rightTop" content={<Card one={one} collections={collections} />} destroyOnHidden>
           <Button size="small" type="text" className={styles.more} aria-label={`Edit ${KIND_WORDS[one.kind]} ${one.name}`}>⋯</Button>

@@ -13,8 +13,9 @@ import { type Group, type Join, NEW_RULE, type Rule, type RuleNode, ruleText, ru
 import { TERMS, type TermKind, termRow } from '@/core/scope/terms';
 import { faultWords } from '@/messages/scope';
 import { photos } from '@/ui/format';
-import { session } from '../session/session';
+import { session, useSession } from '../session/session';
 import styles from './scope.module.css';
+import { useCounts } from './shelf';
 
 interface Order {
   text: string;
@@ -45,7 +46,8 @@ function Rules({ order, onDone }: { order: Order; onDone: () => void }) {
   });
   const [typed, setTyped] = useState(order.text);
   const [name, setName] = useState('');
-  const found = useCount(typed);
+  const version = useSession((state) => state.indexVersion);
+  const [found] = useCounts([typed], version);
   const change = (rules: Group) => {
     setState({ ...state, rules });
     setTyped(textOfRules(rules, state.sort));
@@ -73,25 +75,12 @@ function Rules({ order, onDone }: { order: Order; onDone: () => void }) {
       <label className={styles.ruleText}>The same as text <Input.TextArea autoSize={{ minRows: 2, maxRows: 6 }} value={typed} onChange={(event) => type(event.target.value)} spellCheck={false} /></label>
       {faults.map((fault) => <p key={`${fault.start} ${fault.code}`} className={styles.fault}>{faultWords(fault)}{fault.repair !== null && <Button size="small" type="link" onClick={() => type(typed.slice(0, fault.start) + fault.repair + typed.slice(fault.end))}>{fault.repair === '' ? 'Leave it out' : fault.repair}</Button>}</p>)}
       <footer className={styles.ruleFoot}>
-        <span role="status">{found === null ? '…' : photos(found)}</span>
+        <span role="status">{found === undefined ? '…' : photos(found)}</span>
         <Button onClick={onDone}>Cancel</Button>
         <Button type="primary" htmlType="submit" disabled={!ready}>{needsName ? 'Keep' : 'Take these rules'}</Button>
       </footer>
     </form>
   );
-}
-
-/** Photos that a scope finds; an older answer that comes late is dropped. */
-function useCount(scope: string): number | null {
-  const [found, setFound] = useState<number | null>(null);
-  useEffect(() => {
-    let current = true;
-    session.search.count([scope]).then(([count]) => current && setFound(count ?? 0), () => {});
-    return () => {
-      current = false;
-    };
-  }, [scope]);
-  return found;
 }
 
 const JOINS: Record<Join, string> = { all: 'all of these', any: 'any of these', none: 'none of these' };

@@ -56,8 +56,8 @@ export function ScopeLine() {
   };
   useKeys({ Backspace: () => take('') });
   const options = useOptions(typed, cursor, open);
-  const { faults } = useMemo(() => parseScope(typed), [typed]);
-  const explained = useExplained(typed, open);
+  const { faults, items } = useMemo(() => parseScope(typed), [typed]);
+  const explained = useExplained(typed, open && items.length <= TABLE_MOST); // what is not shown is not counted at every key
   const choose = (option: Option) => {
     take(option.text);
     requestAnimationFrame(() => {
@@ -132,7 +132,7 @@ export function ScopeLine() {
 
 /** One condition needs no table, and of a whole sentence none would be read. */
 const TABLE_MOST = 6;
-const isTelling = ({ items, unheard }: Explained): boolean => items.length <= TABLE_MOST && (items.length > 1 || unheard.length > 0);
+const isTelling = ({ items, unheard }: Explained): boolean => items.length > 1 || unheard.length > 0;
 
 const Part = ({ text, as }: Coloured) => <span data-as={as}>{text}</span>;
 
