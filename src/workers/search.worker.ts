@@ -17,8 +17,7 @@ function mapFor(scope: string): MapPhotos {
 /** The index, told what day it is by the person's calendar. */
 function now(): SearchIndex {
   const date = new Date();
-  index.nowMs = date.getTime();
-  index.today = date.getFullYear() * 10_000 + (date.getMonth() + 1) * 100 + date.getDate();
+  index.knowTime(date.getFullYear() * 10_000 + (date.getMonth() + 1) * 100 + date.getDate(), date.getTime());
   return index;
 }
 

@@ -20,7 +20,7 @@ const found = (index: SearchIndex, scope: string): string[] => Array.from(slotsI
 
 function indexWith(records: readonly SearchRecord[]): SearchIndex {
   const index = new SearchIndex();
-  Object.assign(index, { today: TODAY, nowMs: NOW });
+  index.knowTime(TODAY, NOW);
   index.knowWords(knownWords(VOCABULARY));
   index.knowCollections([{ id: 'c1', name: 'Best', parentId: null, kind: 'hand', photoIds: ['1', '3', '5'] }]);
   for (const one of records) index.put(one);
@@ -118,7 +118,7 @@ describe('the index against a plain filter', () => {
             const opened = SearchIndex.fromBytes(index.toBytes());
             if (!opened) throw new Error('must open');
             index = opened;
-            Object.assign(index, { today: TODAY, nowMs: NOW });
+            index.knowTime(TODAY, NOW);
             index.knowWords(knownWords(VOCABULARY));
             index.knowCollections([{ id: 'c1', name: 'Best', parentId: null, kind: 'hand', photoIds: ['1', '3', '5'] }]);
           }
@@ -156,7 +156,7 @@ describe('the index as a file', () => {
   it('opened, says everything it said before', () => {
     const [one, other] = [indexWith(records), SearchIndex.fromBytes(bytes.slice())];
     if (!other) throw new Error('must open');
-    Object.assign(other, { today: TODAY, nowMs: NOW });
+    other.knowTime(TODAY, NOW);
     const order = (scope: string) => ({ scope, closed: false, opened: [], stay: null });
     for (const scope of ['', 'sort:rating', 'sort:name', 'rating:2..', 'slip sort:-added']) expect(other.search(order(scope))).toEqual(one.search(order(scope)));
     expect(other.facets('', ['year', 'camera', 'keyword', 'drive', 'orientation'], 99)).toEqual(one.facets('', ['year', 'camera', 'keyword', 'drive', 'orientation'], 99));

@@ -17,12 +17,13 @@ import type { Ground, Sets } from './ground';
 import { listedWord } from './text-bits';
 import { type FacetCounts, type FacetName, FACETS, countFacet } from './facets';
 import { isOnlyOf } from '../scope/facet-terms';
-import { Facts, LISTS, listIn, valueOf } from './facts';
+import { Facts, LISTS } from './facts';
 import { wordsOf } from './fold';
 import { MapPhotos } from './map-photos';
 import { PlaceSets } from './place-sets';
 import { type Placing, placingOf } from './placing';
 import { Postings } from './postings';
+import { columnsOf, daysOfYear, monthsOf, orderedResult } from './results';
 import { type Ordered, SET_CODES, type SearchOrder, type SearchRecord, type SearchResult } from './search-record';
 import { Sections } from './sections';
 import { Sorter } from './sorting';
@@ -54,7 +55,6 @@ export class SearchIndex implements Ground {
   places = new PlaceSets();
   vocabulary = new VocabularyWords([]);
   readonly known = new Map<string, Bits>();
-  /** Day number of today, and now in milliseconds since 1970, UTC; told by whoever knows. */
   today = 0;
   nowMs = 0;
   /** Which catalog it is of, and the last change of it that it knows of; for whoever keeps it. */
@@ -119,6 +119,12 @@ export class SearchIndex implements Ground {
     this.collections = new Collections(kept);
   }
 
+  /** Day number of today, and now in milliseconds since 1970, UTC. On another day, what is told from today is found anew. */
+  knowTime(today: number, nowMs: number): void {
+    if (today !== this.today) this.collections.forget();
+    Object.assign(this, { today, nowMs });
+  }
+
   collection(name: string): Bits | null {
     return this.collections.bitsOf(name, this.facts, (text) => evaluate(queryOf(parseScope(text)), this));
   }
@@ -127,16 +133,16 @@ export class SearchIndex implements Ground {
     const scope = parseScope(text);
     const hits = this.hitsOf(scope);
     const fitting = countBits(hits);
+    const months = monthsOf(slotsIn(this.hitsWithout(scope, 'taken', hits)), this.facts);
     let staying = 0;
     for (const slot of stay ?? []) {
       if (hasBit(hits, slot) || !this.facts.isLive(slot)) continue;
       setBit(hits, slot);
       staying += 1;
     }
-    const before = fitting + staying;
     if (closed) this.closeSets(hits, opened);
     const slots = this.sorter.sorted(hits, scope.sort, Infinity, scope.sort.by === 'hand' ? this.handOrder(scope) : null);
-    return this.resultOf(slots, scope, { fitting, staying, behind: before - slots.length });
+    return { ...orderedResult(slots, this.sets(), this.facts), ...columnsOf(slots, this), heads: this.sorter.headsOf(slots, scope.sort.by), months, fitting, staying, behind: fitting + staying - slots.length, all: this.size };
   }
 
   /** Places in the first collection by hand that the scope names. */
@@ -155,12 +161,19 @@ export class SearchIndex implements Ground {
 
   /** The values of these facets with the photos of each; a facet is counted without regard to what the scope says of it. */
   facets(text: string, names: readonly FacetName[], limit: number): FacetCounts {
-    const { items } = parseScope(text);
-    const all = slotsIn(this.hitsOf({ items }));
+    const scope = parseScope(text);
+    const hits = this.hitsOf(scope);
+    const all = slotsIn(hits);
     return Object.fromEntries(names.map((name) => {
-      const others = items.filter(({ query }) => !isOnlyOf(query, FACETS[name].key));
-      return [name, countFacet(name, others.length === items.length ? all : slotsIn(this.hitsOf({ items: others })), this, limit)];
+      const others = this.hitsWithout(scope, FACETS[name].key, hits);
+      return [name, countFacet(name, others === hits ? all : slotsIn(others), this, limit)];
     }));
+  }
+
+  /** What the scope finds without its conditions that are about this key alone; `hits` where it has none of them. */
+  private hitsWithout({ items }: Scope, key: string, hits: Bits): Bits {
+    const others = items.filter(({ query }) => !isOnlyOf(query, key));
+    return others.length === items.length ? hits : this.hitsOf({ items: others });
   }
 
   /** Count, facets of what was found and the first ids: everything a screen of results asks for. */
@@ -188,10 +201,7 @@ export class SearchIndex implements Ground {
 
   /** Photos of each day of a year in the scope, by day number. */
   days(text: string, year: number): Map<number, number> {
-    const days = new Map<number, number>();
-    const day = this.facts.column('day');
-    for (const slot of slotsIn(this.hitsOf(parseScope(text)))) if (Math.floor((day[slot] ?? 0) / 10_000) === year) countIn(days, day[slot] ?? 0);
-    return days;
+    return daysOfYear(slotsIn(this.hitsOf(parseScope(text))), year, this.facts);
   }
 
   /** The photos of the set this one is in, itself included, in clock order; alone where it is in none. */
@@ -203,19 +213,7 @@ export class SearchIndex implements Ground {
 
   /** These photos in this order. */
   ordered(ids: readonly string[]): Ordered {
-    return this.orderedSlots(Uint32Array.from(ids.map((id) => this.facts.slotOf(id)).filter((slot) => slot >= 0)));
-  }
-
-  private orderedSlots(slots: Uint32Array): Ordered {
-    const { list, of } = this.sets();
-    const rating = this.facts.column('rating');
-    return {
-      slots,
-      ratings: Int8Array.from(slots, (slot) => rating[slot] ?? 0),
-      sets: Int32Array.from(slots, (slot) => of[slot] ?? -1),
-      setKinds: Uint8Array.from(slots, (slot) => SET_CODES.indexOf(list[of[slot] ?? -1]?.kind ?? null)),
-      setSizes: Uint16Array.from(slots, (slot) => list[of[slot] ?? -1]?.members.length ?? 0),
-    };
+    return orderedResult(Uint32Array.from(ids.map((id) => this.facts.slotOf(id)).filter((slot) => slot >= 0)), this.sets(), this.facts);
   }
 
   /** Pairs of photos whose pictures must be compared, at most so many, newest first. */
@@ -313,31 +311,6 @@ export class SearchIndex implements Ground {
     return new MapPhotos(slotsIn(this.hitsOf(parseScope(text))), this.facts);
   }
 
-  private resultOf(slots: Uint32Array, scope: Scope, sums: Pick<SearchResult, 'fitting' | 'staying' | 'behind'>): SearchResult {
-    const { facts } = this;
-    const [day, rating, aspect, copies, flags] = [facts.column('day'), facts.column('rating'), facts.column('aspect'), facts.column('copies'), facts.column('flags')];
-    const [drives, labels] = [facts.textColumn('drives'), facts.fieldColumn('label')];
-    const months = new Map<number, number>();
-    const ladder = new Map<number, number>();
-    for (const slot of slots) {
-      countIn(months, Math.floor((day[slot] ?? 0) / 100));
-      countIn(ladder, rating[slot] ?? 0);
-    }
-    return {
-      ...this.orderedSlots(slots), ...sums, all: this.size, months,
-      heads: this.sorter.headsOf(slots, scope.sort.by),
-      days: Int32Array.from(slots, (slot) => day[slot] ?? 0),
-      aspects: Float32Array.from(slots, (slot) => aspect[slot] ?? 0),
-      copies: Uint8Array.from(slots, (slot) => copies[slot] ?? 0),
-      flags: Uint8Array.from(slots, (slot) => flags[slot] ?? 0),
-      onDrives: Uint16Array.from(slots, (slot) => drives.number(slot)),
-      driveSets: Array.from({ length: drives.numberCount }, (_, number) => listIn(drives.textOf(number))),
-      onMarkers: Uint16Array.from(slots, (slot) => labels?.number(slot) ?? 0),
-      labels: Array.from({ length: labels?.numberCount ?? 1 }, (_, number) => (number === 0 ? '' : String(valueOf(labels?.textOf(number) ?? '')))),
-      ladder: [...ladder].map(([rung, count]) => ({ value: String(rung), count })),
-    };
-  }
-
   toBytes(): Uint8Array<ArrayBuffer> {
     this.settle();
     const sections = new Sections();
@@ -387,7 +360,3 @@ function setsFrom(sections: Sections, facts: Facts): Sets {
 }
 
 type Texts = Pick<SearchRecord, 'names' | 'folders' | 'drives' | 'camera' | 'lens' | 'format'>;
-
-function countIn<K>(counts: Map<K, number>, key: K): void {
-  counts.set(key, (counts.get(key) ?? 0) + 1);
-}

@@ -100,8 +100,8 @@ export interface SearchResult {
   behind: number;
   /** All photos of the catalog. */
   all: number;
-  /** Photos by year and month (201907) in the scope; 0 for undated. */
-  months: Map<number, number>;
+  /** Photos by year and month (201907) that fit the scope but for its dates: the ground of the almanac. 0 for undated. */
+  months: ReadonlyMap<number, number>;
   /** Photos on each rung, by its number. */
   ladder: FacetCount[];
 }

@@ -1,26 +1,18 @@
 'use client';
 
-import { useEffect, useState } from 'react';
 import { planList } from '@/core/changes/edits';
 import { wordsIn } from '@/core/fields/values';
 import type { PhotoRecord } from '@/storage/catalog/records';
 import { recordsOf } from '../session/selected-photos';
-import { session, useSession } from '../session/session';
+import { session } from '../session/session';
+import { useAsked } from '../session/use-asked';
 import styles from './describe.module.css';
 
 const OFFERED = 10;
 
 /** People already in this shoot, and then those elsewhere in the catalog: one click names one in the photo. */
 export function PeopleOffered({ photo }: { photo: PhotoRecord }) {
-  const [people, setPeople] = useState<string[]>([]);
-  const version = useSession((state) => state.indexVersion);
-  useEffect(() => {
-    let current = true;
-    session.search.peopleNear(photo.id, OFFERED).then((found) => current && setPeople(found), () => {});
-    return () => {
-      current = false;
-    };
-  }, [photo.id, version]);
+  const people = useAsked(photo.id, () => session.search.peopleNear(photo.id, OFFERED))?.answer ?? [];
   const shown = wordsIn(photo.fields.personShown);
   const offered = people.filter((name) => !shown.includes(name));
   if (offered.length === 0) return null;

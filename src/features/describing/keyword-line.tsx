@@ -4,7 +4,7 @@
 // that lack one shown. While typing, words of the vocabulary are offered; words that are likely stand below, and wait to be asked.
 
 import { AutoComplete, type InputRef, Input } from 'antd';
-import { type ReactNode, useEffect, useMemo, useRef, useState } from 'react';
+import { type ReactNode, useMemo, useRef, useState } from 'react';
 import type { WordCount } from '@/core/changes/selection';
 import { splitKeywords, wordsIn } from '@/core/fields/values';
 import type { Suggestion } from '@/core/search/word-uses';
@@ -12,7 +12,8 @@ import { count as digits } from '@/ui/format';
 import { useKeys } from '@/ui/keys';
 import { recordsOf } from '../session/selected-photos';
 import { selectThese } from '../session/selection';
-import { session, useSession } from '../session/session';
+import { session } from '../session/session';
+import { useAsked } from '../session/use-asked';
 import styles from './describing.module.css';
 import { giveWords, takeWords, wordsGiven } from './give-words';
 import { useWords } from './words';
@@ -115,20 +116,8 @@ async function selectLacking(photoIds: readonly string[], word: string): Promise
 
 /** Words that are likely for the photos; only a click gives one. */
 function Likely({ photoIds, onGive }: { photoIds: string[]; onGive: (word: string) => void }) {
-  const [found, setFound] = useState<Suggestion[]>([]);
-  const version = useSession((state) => state.indexVersion);
-  const key = photoIds.length > 2000 ? '' : photoIds.join(' ');
-  useEffect(() => {
-    let current = true;
-    const timer = setTimeout(() => {
-      if (key === '') setFound([]);
-      else session.search.suggest(key.split(' '), LIKELY).then((suggestions) => current && setFound(suggestions), () => {});
-    }, 250);
-    return () => {
-      current = false;
-      clearTimeout(timer);
-    };
-  }, [key, version]);
+  const asked = photoIds.length === 0 || photoIds.length > 2000 ? null : photoIds.join(' ');
+  const found = useAsked(asked, () => session.search.suggest(photoIds, LIKELY), 250)?.answer ?? [];
   if (found.length === 0) return null;
   return (
     <div className={styles.likely} role="group" aria-label="Likely keywords">

@@ -4,7 +4,7 @@
 // erased by itself.
 
 import { Button, Slider } from 'antd';
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import { z } from 'zod';
 import type { AlikeGroup, AlikeGroups } from '@/core/search/alike-groups';
 import { useLive } from '@/storage/catalog/live';
@@ -15,7 +15,8 @@ import { SIDE_BY_SIDE_MOST } from '../picture/side-by-side';
 import { keptChoice } from '../session/kept-choice';
 import { usePreview } from '../session/previews';
 import { selectOnly, selectThese, toggleSelected, useSelection } from '../session/selection';
-import { session, useSession } from '../session/session';
+import { session } from '../session/session';
+import { useAsked } from '../session/use-asked';
 import { nameOf } from '../wall/tile';
 import styles from './find.module.css';
 
@@ -49,17 +50,7 @@ export function AlikeView({ scope, onOpen, onSideBySide }: { scope: string; onOp
 
 /** An answer to another question that comes late is dropped. */
 function useAlike(scope: string, bits: number): AlikeGroups | null {
-  const [found, setFound] = useState<AlikeGroups | null>(null);
-  const version = useSession((state) => state.indexVersion);
-  useEffect(() => {
-    let current = true;
-    const timer = setTimeout(() => session.search.alike(scope, bits).then((answer) => current && setFound(answer), () => {}), 120);
-    return () => {
-      current = false;
-      clearTimeout(timer);
-    };
-  }, [scope, bits, version]);
-  return found;
+  return useAsked(`${bits} ${scope}`, () => session.search.alike(scope, bits), 120)?.answer ?? null;
 }
 
 function Group({ group: { ids, bits }, onOpen, onSideBySide }: { group: AlikeGroup; onOpen: (id: string) => void; onSideBySide: (ids: string[]) => void }) {

@@ -33,7 +33,7 @@ import { useHandOrder } from './hand-order';
 import { SelectionBar } from './selection-bar';
 
 export function FindPlace() {
-  const { result } = useResult();
+  const { result, of } = useResult();
   const { scope, setScope, photo: inAddress, setPhoto } = useScope();
   const stage = useSession((state) => state.stage);
   const indexed = useSession((state) => state.indexed);
@@ -43,7 +43,7 @@ export function FindPlace() {
   const photo = useLarge(inAddress, order);
   const onCard = useDeferredValue(photo); // the picture first, its record a moment later
   const beside = useSideBySide(photo);
-  const { sort } = parseScope(scope);
+  const { sort } = parseScope(of ?? scope); // of what is shown: the address comes a moment later
   const hand = useHandOrder(scope);
   useKeepFacets();
   useFocusOpens(inAddress, setPhoto);
@@ -92,7 +92,7 @@ export function FindPlace() {
           {beside.ids && <SideBySide ids={beside.ids} onClose={beside.close} onPresent={setFocus} />}
           {closed && photo && result && <SingleView photoId={photo} result={result} onStep={go} onOpen={setFocus} onClose={() => setPhoto(null)} onSideBySide={() => void beside.open()} back={view === 'wall' ? 'Wall' : view === 'list' ? 'List' : 'Look-alikes'} />}
           {closed && !photo && result && order.length > 0 && (view === 'wall' ? <Wall result={result} sort={sort.by} onOpen={open} /> : view === 'list' ? <ListView result={result} sort={sort} onOpen={open} /> : <AlikeView scope={scope} onOpen={open} onSideBySide={beside.show} />)}
-          {closed && !photo && result && order.length === 0 && <Nothing all={result.all} scope={scope} onScope={setScope} />}
+          {closed && !photo && result && order.length === 0 && <Nothing all={result.all} scope={of ?? scope} onScope={setScope} />}
           {!result && <p className={styles.opening}>{stage === 'ready' ? 'Looking…' : `Opening the catalog: ${count(indexed)} photos so far`}</p>}
         </div>
         {result && <SelectionBar result={result} onSideBySide={() => void beside.open()} hand={hand} />}
@@ -131,7 +131,7 @@ function Nothing({ all, scope, onScope }: { all: number; scope: string; onScope:
   return (
     <div className={styles.nothing}>
       <p>{all === 0 ? 'No photos yet. Connect a drive in Overview, or drop a folder on this window.' : `None of the ${count(all)} photos fits “${scope}”.`}</p>
-      {explained && <ConditionList scope={scope} explained={explained.explained} onScope={onScope} />}
+      {explained && <ConditionList scope={scope} explained={explained} onScope={onScope} />}
       {all > 0 && <Button onClick={() => onScope('')}>Show all photos</Button>}
     </div>
   );

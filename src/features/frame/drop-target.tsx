@@ -43,7 +43,7 @@ export function DropTarget() {
     };
     const takeIn = async (handles: (Promise<FileSystemHandle | null> | undefined)[], files: File[]) => {
       const folder = (await Promise.all(handles)).find((handle) => handle?.kind === 'directory') as FileSystemDirectoryHandle | undefined;
-      const source = await session.addSource(folder ? { handle: folder } : { listed: new ListedDrive(files, files.length === 1 ? files[0]?.name : `${files.length} dropped files`) });
+      const source = await session.drives.addSource(folder ? { handle: folder } : { listed: new ListedDrive(files, files.length === 1 ? files[0]?.name : `${files.length} dropped files`) });
       go.current(takeInAddress(source.id));
     };
     const take = async (handles: (Promise<FileSystemHandle | null> | undefined)[]) => {

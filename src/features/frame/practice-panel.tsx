@@ -38,7 +38,7 @@ function Bench() {
         {drives.map(({ id, name, takenOut }) => (
           <li key={id}>
             <span>{name}</span>
-            <Switch size="small" checked={!takenOut} onChange={(put) => void session.setTakenOut(id, !put)} aria-label={`${name} is in`} />
+            <Switch size="small" checked={!takenOut} onChange={(put) => void session.drives.setTakenOut(id, !put)} aria-label={`${name} is in`} />
           </li>
         ))}
       </ul>

@@ -61,7 +61,7 @@ const STEPS: Step[] = [
     do: async (open) => {
       open(findAddress(SHOWN));
       const id = await firstShown();
-      await session.setTakenOut(await driveNamed(DRIVE), true);
+      await session.drives.setTakenOut(await driveNamed(DRIVE), true);
       selectOnly(id);
       await setField('title', 'Seen on the tour', [id]);
     },
@@ -69,7 +69,7 @@ const STEPS: Step[] = [
   },
   {
     title: 'Put the drive in again', text: 'The outbox is emptied as soon as the drive is there.', act: 'Put it in',
-    do: async () => session.setTakenOut(await driveNamed(DRIVE), false), done: 'The title stands in a sidecar beside the photo now, in an open format, with or without Wembo.',
+    do: async () => session.drives.setTakenOut(await driveNamed(DRIVE), false), done: 'The title stands in a sidecar beside the photo now, in an open format, with or without Wembo.',
   },
   {
     title: 'Prove a copy', text: `“${COPY}” holds second copies. A check reads every byte of it and holds it against the checksums.`, act: 'Check the copy',

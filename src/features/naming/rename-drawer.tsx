@@ -81,7 +81,7 @@ function Rename({ onDone }: { onDone: () => void }) {
 function Sentence({ plan }: { plan: RenamePlan }) {
   const names = useLive(async () => new Map((await session.db.drives.toArray()).map(({ id, name }) => [id, name])));
   const drives = plan.drives.map((id) => {
-    const away = session.connectionOf(id).state !== 'connected';
+    const away = session.drives.of(id).state !== 'connected';
     return `${names?.get(id) ?? '…'}${away ? ' (when it is back)' : ''}`;
   });
   return <>{plural(plan.moves.length, 'file gets its new name', 'files get their new names')} on {drives.join(' and ')}; sidecars and what lies beside them follow{plan.companions > 0 ? `; ${plural(plan.companions, 'companion comes', 'companions come')} along` : ''}. One undo brings all names back.</>;

@@ -23,7 +23,7 @@ export function CardRows() {
               <span className="quiet">{there ? 'to take in from' : 'away'}</span>
               {kind === 'practice' && <span className={styles.tag}>practice</span>}
               <span className={styles.driveActions}>
-                {kind === 'practice' && <Button size="small" onClick={() => void session.setTakenOut(id, !takenOut)}>{takenOut ? 'Put in' : 'Take out'}</Button>}
+                {kind === 'practice' && <Button size="small" onClick={() => void session.drives.setTakenOut(id, !takenOut)}>{takenOut ? 'Put in' : 'Take out'}</Button>}
                 {there && <Link href={takeInAddress(id)}><Button size="small">Take in</Button></Link>}
               </span>
             </div>

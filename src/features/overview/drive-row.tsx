@@ -22,12 +22,12 @@ export function DriveRow({ drive }: { drive: DriveRecord }) {
   const waiting = useLive(async () => (await session.db.outbox.where('driveId').equals(drive.id).toArray()).filter(({ task }) => isOfFiles(task)), [drive.id]) ?? [];
   const trouble = waiting.find((item) => item.trouble !== null)?.trouble;
   const look = async () => {
-    const now = await session.reconnect(drive.id);
+    const now = await session.drives.reconnect(drive.id);
     if (now === 'away') message.warning(`“${drive.name}” is not there. Plug it in, or drop its folder here if it has another place now.`);
     else if (now === 'connected' && state === 'connected') await session.startScan(drive.id);
   };
   const embed = async (embeds: boolean) => {
-    const files = await session.setEmbeds(drive.id, embeds);
+    const files = await session.drives.setEmbeds(drive.id, embeds);
     message.info(embeds ? `${files === 0 ? 'All files of this drive say already what the catalog says.' : `${count(files)} ${files === 1 ? 'file is' : 'files are'} brought in line now.`} Each is read back before it takes the old one’s place.` : 'From now on fields go into sidecars only. What is in the files stays there.');
   };
   return (
@@ -43,7 +43,7 @@ export function DriveRow({ drive }: { drive: DriveRecord }) {
           </Tooltip>
         )}
         <span className={styles.driveActions}>
-          {drive.kind === 'practice' && <Button size="small" onClick={() => void session.setTakenOut(drive.id, !drive.takenOut)}>{drive.takenOut ? 'Put in' : 'Take out'}</Button>}
+          {drive.kind === 'practice' && <Button size="small" onClick={() => void session.drives.setTakenOut(drive.id, !drive.takenOut)}>{drive.takenOut ? 'Put in' : 'Take out'}</Button>}
           {state === 'connected' ? <Button size="small" onClick={() => void session.startScan(drive.id)}>Look through again</Button> : !drive.takenOut && <Button size="small" onClick={() => void look()}>Connect</Button>}
         </span>
       </div>

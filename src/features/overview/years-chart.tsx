@@ -8,10 +8,10 @@ import styles from './overview.module.css';
 
 /** Photos by year; a bar opens its year. */
 export function YearsChart() {
-  const months = useResult((state) => state.months);
+  const months = useResult((state) => state.result?.months);
   const router = useRouter();
   const years = new Map<number, number>();
-  for (const [month, photos] of months) if (month > 0) years.set(Math.floor(month / 100), (years.get(Math.floor(month / 100)) ?? 0) + photos);
+  for (const [month, photos] of months ?? []) if (month > 0) years.set(Math.floor(month / 100), (years.get(Math.floor(month / 100)) ?? 0) + photos);
   const data = [...years].sort(([a], [b]) => a - b).map(([year, photos]) => ({ year: String(year), photos }));
   if (data.length === 0) return <p className="quiet">No dated photos yet.</p>;
   return (

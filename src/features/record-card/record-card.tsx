@@ -5,7 +5,7 @@
 
 import { Button } from 'antd';
 import Link from 'next/link';
-import { memo, useEffect, useMemo, useState } from 'react';
+import { memo, useMemo } from 'react';
 import { summarise } from '@/core/changes/selection';
 import { capturedIn, wordsIn } from '@/core/fields/values';
 import { nameIn } from '@/core/names/file-names';
@@ -25,7 +25,8 @@ import { findAddress } from '../scope/use-scope';
 import { usePreview } from '../session/previews';
 import { setRung, toggleRejected } from '../judging/rate';
 import { useSelection } from '../session/selection';
-import { session, useSession } from '../session/session';
+import { session } from '../session/session';
+import { useAsked } from '../session/use-asked';
 import { DatesButton } from '../describing/dates-drawer';
 import { KitsButton } from '../describing/kit-drawer';
 import { ConflictPanel } from './conflict-panel';
@@ -96,16 +97,8 @@ export const RecordCard = memo(function RecordCard({ total, photoId = null }: { 
 
 /** The kind of the set it is in; `null` for none. */
 function useSetOf(photoId: string | undefined): SetKind | null {
-  const [found, setFound] = useState<{ id: string; kind: SetKind | null } | null>(null);
-  const version = useSession((state) => state.indexVersion);
-  useEffect(() => {
-    let current = true;
-    if (photoId !== undefined) session.search.setsOf([photoId]).then(([set]) => current && setFound({ id: photoId, kind: set?.kind ?? null }), () => {});
-    return () => {
-      current = false;
-    };
-  }, [photoId, version]);
-  return found && found.id === photoId ? found.kind : null;
+  const found = useAsked(photoId ?? null, () => session.search.setsOf([photoId ?? '']));
+  return (found?.of === photoId && found?.answer[0]?.kind) || null;
 }
 
 /** Its permanent number, where it was taken in; leads to what came with it. */

@@ -1,10 +1,9 @@
 'use client';
 
 import Link from 'next/link';
-import { useEffect, useState } from 'react';
 import { count, photos } from '@/ui/format';
+import { useCounts } from '../scope/shelf';
 import { findAddress } from '../scope/use-scope';
-import { session, useSession } from '../session/session';
 import styles from './safekeep.module.css';
 
 const LEVELS = [
@@ -15,16 +14,7 @@ const LEVELS = [
 
 /** How the library stands: each level a bar and a scope that opens its photos. */
 export function StandingChart() {
-  const version = useSession((state) => state.indexVersion);
-  const ready = useSession((state) => state.stage === 'ready');
-  const [counts, setCounts] = useState<number[]>([]);
-  useEffect(() => {
-    let current = true;
-    if (ready) session.search.count(LEVELS.map(({ scope }) => scope)).then((found) => current && setCounts(found), () => {});
-    return () => {
-      current = false;
-    };
-  }, [version, ready]);
+  const counts = useCounts(LEVELS.map(({ scope }) => scope));
   const all = counts.reduce((sum, value) => sum + value, 0);
   return (
     <ul className={styles.standing}>

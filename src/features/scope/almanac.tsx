@@ -4,11 +4,12 @@
 // the scope; the same once more widens it. A year opens to its days.
 
 import { Button, Popover } from 'antd';
-import { type CSSProperties, type KeyboardEvent, type PointerEvent, type ReactNode, useEffect, useMemo, useState } from 'react';
+import { type CSSProperties, type KeyboardEvent, type PointerEvent, type ReactNode, useMemo, useState } from 'react';
 import { parseScope } from '@/core/scope/parse-scope';
 import { termOf, withTerm } from '@/core/scope/write-scope';
 import { count } from '@/ui/format';
-import { session, useSession } from '../session/session';
+import { session } from '../session/session';
+import { useAsked } from '../session/use-asked';
 import styles from './scope.module.css';
 import { type Span, type YearGap, spanOf, stretchText, yearsOf } from './almanac-years';
 import { useResult } from './use-result';
@@ -18,11 +19,12 @@ const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', '
 /** With more columns than this, years are named by their last two digits. */
 const SHORT_NAMES_FROM = 24;
 const shortYear = (year: number) => `’${String(year).slice(2)}`;
+const NONE: ReadonlyMap<number, number> = new Map();
 const two = (part: number) => String(part).padStart(2, '0');
 const depth = (photos: number, most: number) => ({ '--depth': photos === 0 ? 0 : 0.18 + 0.82 * Math.sqrt(photos / most) }) as CSSProperties;
 
 export function Almanac() {
-  const months = useResult((state) => state.months);
+  const months = useResult((state) => state.result?.months) ?? NONE;
   const { scope, setScope } = useScope();
   const dated = useMemo(() => [...months].filter(([month]) => month > 0), [months]);
   const years = useMemo(() => yearsOf(dated.map(([month]) => Math.floor(month / 100))), [dated]);
@@ -92,15 +94,7 @@ function Gap({ gap: { from, to } }: { gap: YearGap }) {
 
 /** Months down, days across, of one year. */
 function Days({ year, scope, taken, onDay }: { year: number; scope: string; taken: Span | null; onDay: (text: string) => void }) {
-  const [days, setDays] = useState<Map<number, number>>(new Map());
-  const version = useSession((state) => state.indexVersion);
-  useEffect(() => {
-    let current = true;
-    session.search.days(scope, year).then((found) => current && setDays(found), () => {});
-    return () => {
-      current = false;
-    };
-  }, [scope, year, version]);
+  const days = useAsked(`${year} ${scope}`, () => session.search.days(scope, year))?.answer ?? NONE;
   const most = Math.max(1, ...days.values());
   return (
     <div className={styles.days} role="group" aria-label={`Days of ${year}`} onKeyDown={stepCells}>

@@ -14,7 +14,7 @@ import { saveText } from '@/ui/save-text';
 import { draggedPhotos } from '../session/dragged-photos';
 import { keptChoice } from '../session/kept-choice';
 import { useSelection } from '../session/selection';
-import { session, useSession } from '../session/session';
+import { session } from '../session/session';
 import { openRules } from './rules';
 import styles from './scope.module.css';
 import { Line, Shelf, useCounts } from './shelf';
@@ -27,9 +27,8 @@ const DRAGGED = 'application/x-wembo-collection';
 
 export function CollectionShelf() {
   const { scope } = useScope();
-  const version = useSession((state) => state.indexVersion);
   const collections = useCollections();
-  const counts = useCounts(collections.map((one) => scopeOf(collections, one)), version);
+  const counts = useCounts(collections.map((one) => scopeOf(collections, one)));
   const countOf = new Map(collections.map(({ id }, at) => [id, counts[at]]));
   const pinned = collections.filter((one) => one.pinned);
   return (

@@ -3,28 +3,19 @@
 // What a scope asks, condition by condition, with what each does; one is dropped with a click, a word that occurs nowhere exchanged.
 
 import { Button } from 'antd';
-import { useEffect, useState } from 'react';
 import type { Explained } from '@/core/search/explain';
 import { parseScope } from '@/core/scope/parse-scope';
 import { without } from '@/core/scope/write-scope';
 import { queryWords, unheardWords } from '@/messages/scope';
 import { count } from '@/ui/format';
-import { session, useSession } from '../session/session';
+import { session } from '../session/session';
+import { useAsked } from '../session/use-asked';
 import styles from './scope.module.css';
 
 /** What the conditions of this scope do now; `null` until it is known. */
-export function useExplained(scope: string, active: boolean): { of: string; explained: Explained } | null {
-  const [found, setFound] = useState<{ of: string; explained: Explained } | null>(null);
-  const version = useSession((state) => state.indexVersion);
-  useEffect(() => {
-    if (!active || scope.trim() === '') return setFound(null);
-    let current = true;
-    session.search.explain(scope).then((explained) => current && setFound({ of: scope, explained }), () => {});
-    return () => {
-      current = false;
-    };
-  }, [scope, version, active]);
-  return found?.of === scope ? found : null;
+export function useExplained(scope: string, active: boolean): Explained | null {
+  const found = useAsked(active && scope.trim() !== '' ? scope : null, () => session.search.explain(scope));
+  return found?.of === scope ? found.answer : null;
 }
 
 export function ConditionList({ scope, explained, onScope }: { scope: string; explained: Explained; onScope: (scope: string) => void }) {

@@ -2,11 +2,10 @@
 
 // What is left to do, counted live over what the scope line says; each line narrows the scope to it, and again to all.
 
-import { useEffect, useState } from 'react';
 import { withTerm } from '@/core/scope/write-scope';
 import { count } from '@/ui/format';
-import { session, useSession } from '../session/session';
 import styles from './scope.module.css';
+import { useCounts } from './shelf';
 import { useScope } from './use-scope';
 
 export interface LeftLine {
@@ -22,19 +21,8 @@ const bare = (scope: string): string => withTerm(withTerm(scope, 'missing', null
 
 export function LeftList({ lines, label }: { lines: readonly LeftLine[]; label: string }) {
   const { scope, setScope } = useScope();
-  const version = useSession((state) => state.indexVersion);
-  const stage = useSession((state) => state.stage);
-  const [counts, setCounts] = useState<readonly number[]>([]);
   const ground = bare(scope);
-  useEffect(() => {
-    if (stage !== 'ready') return;
-    let current = true;
-    const timer = setTimeout(() => void session.search.count(lines.map(({ term }) => `${ground} ${term}`)).then((found) => current && setCounts(found), () => {}), CALM_MS);
-    return () => {
-      current = false;
-      clearTimeout(timer);
-    };
-  }, [ground, version, stage, lines]);
+  const counts = useCounts(lines.map(({ term }) => `${ground} ${term}`), CALM_MS);
   return (
     <section className={styles.left} aria-label={label}>
       <h2>{label}</h2>

@@ -4,16 +4,16 @@
 // step. The text beside them is the same scope; either is changed, the other follows.
 
 import { AutoComplete, Button, Drawer, Input, Select } from 'antd';
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import { create } from 'zustand';
-import type { Completion } from '@/core/search/complete';
 import { parseScope } from '@/core/scope/parse-scope';
 import type { Operator } from '@/core/scope/query';
 import { type Group, type Join, NEW_RULE, type Rule, type RuleNode, ruleText, rulesOf, textOfRules } from '@/core/scope/rules';
 import { TERMS, type TermKind, termRow } from '@/core/scope/terms';
 import { faultWords } from '@/messages/scope';
 import { photos } from '@/ui/format';
-import { session, useSession } from '../session/session';
+import { session } from '../session/session';
+import { useAsked } from '../session/use-asked';
 import styles from './scope.module.css';
 import { useCounts } from './shelf';
 
@@ -46,8 +46,7 @@ function Rules({ order, onDone }: { order: Order; onDone: () => void }) {
   });
   const [typed, setTyped] = useState(order.text);
   const [name, setName] = useState('');
-  const version = useSession((state) => state.indexVersion);
-  const [found] = useCounts([typed], version);
+  const [found] = useCounts([typed]);
   const change = (rules: Group) => {
     setState({ ...state, rules });
     setTyped(textOfRules(rules, state.sort));
@@ -140,16 +139,8 @@ function RuleRow({ rule, onChange, onRemove }: { rule: Rule; onChange: (rule: Ru
 
 function RuleValue({ rule, onValue, fault }: { rule: Rule; onValue: (value: string) => void; fault: string | null }) {
   const row = rule.key === null ? null : termRow(rule.key);
-  const [offered, setOffered] = useState<Completion[]>([]);
-  useEffect(() => {
-    if (rule.key === null) return setOffered([]);
-    let current = true;
-    const text = `${rule.key}:${rule.value}`;
-    session.search.complete(text, text.length, 30).then((found) => current && setOffered(found.filter(({ kind }) => kind === 'value')), () => {});
-    return () => {
-      current = false;
-    };
-  }, [rule.key, rule.value]);
+  const text = rule.key === null ? null : `${rule.key}:${rule.value}`;
+  const offered = useAsked(text, () => session.search.complete(text ?? '', text?.length ?? 0, 30))?.answer.filter(({ kind }) => kind === 'value') ?? [];
   return (
     <span className={styles.ruleValue}>
       <AutoComplete

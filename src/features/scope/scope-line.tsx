@@ -5,7 +5,6 @@
 
 import { Button, Tooltip } from 'antd';
 import { type KeyboardEvent, useEffect, useId, useMemo, useRef, useState } from 'react';
-import type { Completion } from '@/core/search/complete';
 import type { Explained } from '@/core/search/explain';
 import { parseScope } from '@/core/scope/parse-scope';
 import { readPlainWords } from '@/core/scope/plain-words';
@@ -13,6 +12,7 @@ import { faultWords } from '@/messages/scope';
 import { count } from '@/ui/format';
 import { useKeys } from '@/ui/keys';
 import { session, useSession } from '../session/session';
+import { useAsked } from '../session/use-asked';
 import { ConditionList, useExplained } from './condition-list';
 import { type Coloured, colouredParts } from './coloured-parts';
 import { rememberScope, togglePinned, useKeptScopes } from './kept-scopes';
@@ -118,7 +118,7 @@ export function ScopeLine() {
               </li>
             ))}
           </ul>
-          {explained && isTelling(explained.explained) && <ConditionList scope={typed} explained={explained.explained} onScope={take} />}
+          {explained && isTelling(explained) && <ConditionList scope={typed} explained={explained} onScope={take} />}
           <footer className={styles.panelFoot}>
             <span className="quiet">Words are all looked for; <code>OR</code> joins two, <code>-</code> leaves out, <code>( )</code> groups.</span>
             <IndexWords />
@@ -150,38 +150,24 @@ function IndexWords() {
 
 /** Completions of the word at the cursor, a reading of plain words, and scopes that were used before. */
 function useOptions(typed: string, cursor: number, open: boolean): Option[] {
-  const [completions, setCompletions] = useState<{ of: string; found: Completion[] }>({ of: '', found: [] });
-  const [plain, setPlain] = useState<{ of: string; scope: string; notUnderstood: string[] } | null>(null);
   const { recent, pinned } = useKeptScopes();
-  useEffect(() => {
-    if (!open) return;
-    let current = true;
-    session.search.complete(typed, cursor, OFFERED).then((found) => current && setCompletions({ of: typed, found }), () => {});
-    return () => {
-      current = false;
-    };
-  }, [typed, cursor, open]);
-  useEffect(() => {
-    if (!open || !/\p{L}\s+\p{L}/u.test(typed)) return setPlain(null);
-    let current = true;
-    void plainReading(typed).then((reading) => current && setPlain(reading), () => {});
-    return () => {
-      current = false;
-    };
-  }, [typed, open]);
+  const atCursor = `${cursor} ${typed}`;
+  const completions = useAsked(open ? atCursor : null, () => session.search.complete(typed, cursor, OFFERED));
+  const plain = useAsked(open && /\p{L}\s+\p{L}/u.test(typed) ? typed : null, () => plainReading(typed));
   return useMemo(() => {
-    const offered = (completions.of === typed ? completions.found : []).map((one, at): Option => ({ id: `scope-complete-${at}`, text: typed.slice(0, one.start) + one.text + (one.kind === 'field' ? '' : ' ') + typed.slice(one.end).trimStart(), label: one.kind === 'field' ? `${one.text} ${one.label}` : one.label, remark: one.count === null ? '' : count(one.count), group: one.kind === 'field' ? 'Fields' : one.kind === 'value' ? 'Values' : 'Words' }));
-    const read: Option[] = plain && plain.of === typed ? [{ id: 'scope-plain', text: plain.scope, label: plain.scope, remark: plain.notUnderstood.length > 0 ? `not understood: ${plain.notUnderstood.join(', ')}` : '', group: 'In plain words' }] : [];
+    const offered = (completions?.of === atCursor ? completions.answer : []).map((one, at): Option => ({ id: `scope-complete-${at}`, text: typed.slice(0, one.start) + one.text + (one.kind === 'field' ? '' : ' ') + typed.slice(one.end).trimStart(), label: one.kind === 'field' ? `${one.text} ${one.label}` : one.label, remark: one.count === null ? '' : count(one.count), group: one.kind === 'field' ? 'Fields' : one.kind === 'value' ? 'Values' : 'Words' }));
+    const reading = plain?.of === typed ? plain.answer : null;
+    const read: Option[] = reading ? [{ id: 'scope-plain', text: reading.scope, label: reading.scope, remark: reading.notUnderstood.length > 0 ? `not understood: ${reading.notUnderstood.join(', ')}` : '', group: 'In plain words' }] : [];
     const kept = (scopes: string[], group: string): Option[] => scopes.filter((one) => one !== typed.trim() && (typed.trim() === '' || one.toLowerCase().includes(typed.trim().toLowerCase()))).map((one, at) => ({ id: `scope-${group}-${at}`, text: one, label: one, remark: '', group }));
     return [...read, ...offered, ...kept(pinned, 'Pinned'), ...kept(recent.filter((one) => !pinned.includes(one)), 'Used before')].slice(0, 20);
-  }, [completions, plain, typed, pinned, recent]);
+  }, [completions, plain, typed, atCursor, pinned, recent]);
 }
 
 /** Worth offering only where it says something else than the words themselves. */
-async function plainReading(typed: string): Promise<{ of: string; scope: string; notUnderstood: string[] } | null> {
+async function plainReading(typed: string): Promise<{ scope: string; notUnderstood: string[] } | null> {
   const words = [...new Set(typed.match(/[\p{L}\p{M}\p{N}’'-]+/gu) ?? [])].slice(0, 60);
   const counts = await session.search.count(words.map((word) => `"${word}"`));
   const known = new Set(words.filter((_, at) => (counts[at] ?? 0) > 0));
   const { scope, read, notUnderstood } = readPlainWords(typed, (word) => known.has(word));
-  return scope !== '' && scope !== typed.trim() && read.some(({ text, term }) => text !== term) ? { of: typed, scope, notUnderstood } : null;
+  return scope !== '' && scope !== typed.trim() && read.some(({ text, term }) => text !== term) ? { scope, notUnderstood } : null;
 }

@@ -2,11 +2,12 @@
 
 // A shelf at the left: a heading, and lines that narrow the scope with a count beside each. A shelf folds.
 
-import { type ReactNode, useEffect, useState } from 'react';
+import type { ReactNode } from 'react';
 import { z } from 'zod';
 import { count } from '@/ui/format';
 import { keptChoice } from '../session/kept-choice';
 import { session } from '../session/session';
+import { useAsked } from '../session/use-asked';
 import styles from './scope.module.css';
 
 /** Shelves that are open, by name. */
@@ -47,15 +48,8 @@ export function Line({ name, number, chosen, out = false, remark, title, onClick
 }
 
 /** How many photos each of these scopes has now. */
-export function useCounts(scopes: string[], version: number): number[] {
-  const key = JSON.stringify(scopes);
-  const [counts, setCounts] = useState<number[]>([]);
-  useEffect(() => {
-    let current = true;
-    session.search.count(JSON.parse(key) as string[]).then((found) => current && setCounts(found), () => {});
-    return () => {
-      current = false;
-    };
-  }, [key, version]);
-  return counts;
+export function useCounts(scopes: readonly string[], calmMs = 0): readonly number[] {
+  return useAsked(scopes.join('\n'), () => session.search.count([...scopes]), calmMs)?.answer ?? NO_COUNTS;
 }
+
+const NO_COUNTS: readonly number[] = [];

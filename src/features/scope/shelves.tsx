@@ -54,9 +54,8 @@ function DriveShelf() {
 const ACCESSIONS = 5;
 
 function AccessionShelf() {
-  const version = useSession((state) => state.indexVersion);
   const accessions = useLive(async () => (await session.db.accessions.toArray()).sort((a, b) => b.startedAt - a.startedAt).slice(0, ACCESSIONS)) ?? [];
-  const counts = useCounts(accessions.map(({ number }) => `accession:${number}`), version);
+  const counts = useCounts(accessions.map(({ number }) => `accession:${number}`));
   const { scope, setScope } = useScope();
   const chosen = termOf(scope, 'accession');
   if (accessions.length === 0) return null;

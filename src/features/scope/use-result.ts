@@ -5,15 +5,11 @@
 
 import { useEffect } from 'react';
 import { create } from 'zustand';
-import { plainly } from '@/core/search/search-record';
-import { withTerm } from '@/core/scope/write-scope';
 import type { SearchAnswer } from '@/workers/search-client';
 import { session, useSession } from '../session/session';
 
 interface ResultState {
   result: SearchAnswer | null;
-  /** Photos by month without regard to the dates in the scope: the ground of the almanac. */
-  months: Map<number, number>;
   /** The scope `result` answers. */
   of: string | null;
 }
@@ -29,36 +25,40 @@ export interface Viewing {
 }
 
 export const useViewing = create<Viewing>(() => ({ setsClosed: false, opened: [], leaving: 'later' }));
-export const useResult = create<ResultState>(() => ({ result: null, months: new Map(), of: null }));
+export const useResult = create<ResultState>(() => ({ result: null, of: null }));
 
 const report = (error: unknown) => console.error(error);
 
 /** One question at a time: of those typed meanwhile only the last is asked. */
 let asking = false;
 let next: { scope: string; anew: boolean } | null = null;
+/** What was asked last, and of which index. */
+let last: { scope: string; version: number } | null = null;
 
 async function ask(scope: string, anew: boolean): Promise<void> {
+  last = { scope, version: useSession.getState().indexVersion };
   if (asking) {
     next = { scope, anew: anew || (next?.anew ?? false) };
     return;
   }
   asking = true;
   try {
-    const undated = withTerm(scope, 'taken', null);
     const { setsClosed, opened, leaving } = useViewing.getState();
     const before = useResult.getState();
     const stay = leaving === 'later' && !anew && before.of === scope && before.result ? before.result.order.asSlots : null;
-    const [result, ground] = await Promise.all([
-      session.search.search({ scope, closed: setsClosed, opened, stay }),
-      undated === scope.trim() ? null : session.search.search(plainly(undated)),
-    ]);
-    if (!next) useResult.setState({ result, months: (ground ?? result).months, of: scope });
+    const result = await session.search.search({ scope, closed: setsClosed, opened, stay });
+    if (!next) useResult.setState({ result, of: scope });
   } finally {
     asking = false;
     const then = next;
     next = null;
     if (then) void ask(then.scope, then.anew).catch(report);
   }
+}
+
+/** Asks for a scope before the address has brought it round; what the address then says is already answered. */
+export function askAhead(scope: string): void {
+  if (useSession.getState().stage === 'ready') void ask(scope, false).catch(report);
 }
 
 /** Looks at the scope anew: what no longer fits leaves. */
@@ -73,6 +73,6 @@ export function useKeepResult(scope: string): void {
   const stage = useSession((state) => state.stage);
   const version = useSession((state) => state.indexVersion);
   useEffect(() => {
-    if (stage === 'ready') ask(scope, false).catch(report);
+    if (stage === 'ready' && (last?.scope !== scope || last.version !== version)) ask(scope, false).catch(report);
   }, [scope, stage, version]);
 }

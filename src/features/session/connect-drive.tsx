@@ -33,7 +33,7 @@ export interface Say {
 export async function offerFolder(folder: Folder, say: Say): Promise<void> {
   try {
     const access = await accessTo(folder);
-    const recognised = await session.recognise(folder);
+    const recognised = await session.drives.recognise(folder);
     if (recognised.state === 'new' || recognised.state === 'clone') {
       useQuestion.setState({ question: { folder, access, recognised } });
       return;
@@ -41,10 +41,10 @@ export async function offerFolder(folder: Folder, say: Say): Promise<void> {
     if (access === 'read') say.warning(READ_ONLY);
     if (recognised.state === 'returning') {
       say.info(`This is the drive “${recognised.name}”. Its photos, sidecars and checks are being read back.`);
-      await session.addFolder(folder, recognised, access);
+      await session.drives.addDrive(folder, recognised, access);
     } else {
       say.info(recognised.state === 'known-here' ? `“${recognised.record.name}” is connected already; it is looked through again.` : `“${recognised.record.name}” is back.`);
-      await session.returnDrive(recognised.record.id, folder);
+      await session.drives.returnDrive(recognised.record.id, folder);
     }
   } catch (error) {
     say.error(`The folder could not be connected: ${error instanceof Error ? error.message : String(error)}`);
@@ -111,12 +111,12 @@ function Ask({ question: { folder, access, recognised }, onDone }: { question: Q
     return () => clearTimeout(timer);
   }, []);
   const add = () => {
-    session.addFolder(folder, { name: name.trim() }, access).catch((error: unknown) => message.error(`The drive could not be marked as yours: ${String(error)}`));
+    session.drives.addDrive(folder, { name: name.trim() }, access).catch((error: unknown) => message.error(`The drive could not be marked as yours: ${String(error)}`));
     onDone();
   };
   const router = useRouter();
   const takeIn = async () => {
-    const source = await session.addSource(folder);
+    const source = await session.drives.addSource(folder);
     onDone();
     router.push(takeInAddress(source.id));
   };
@@ -131,7 +131,7 @@ function Ask({ question: { folder, access, recognised }, onDone }: { question: Q
       <Input id="drive-name" ref={input} value={name} onChange={(event) => setName(event.target.value)} onPressEnter={() => name.trim() && add()} />
       <div style={{ display: 'flex', gap: 8, justifyContent: 'flex-end' }}>
         <Button type="text" style={{ marginRight: 'auto' }} onClick={() => void takeIn()}>It is a card: take in from it</Button>
-        {recognised.state === 'clone' && <Button onClick={() => { void session.returnDrive(recognised.record.id, folder); onDone(); }}>It is “{recognised.record.name}”, in a new place</Button>}
+        {recognised.state === 'clone' && <Button onClick={() => { void session.drives.returnDrive(recognised.record.id, folder); onDone(); }}>It is “{recognised.record.name}”, in a new place</Button>}
         <Button type="primary" disabled={name.trim() === ''} onClick={add}>{recognised.state === 'clone' ? 'It is another drive' : 'Connect and catalog'}</Button>
       </div>
     </div>

@@ -24,9 +24,10 @@ export class OutboxPump {
       for (;;) {
         const woken = new Promise<void>((resolve) => (this.wakeUp = resolve));
         // a database that fails altogether must not end the loop
-        const round = await emptyOutbox(this.tools).catch(() => ({ troubled: 1 }));
+        const round = await emptyOutbox(this.tools).catch(() => ({ troubled: 1, dueInMs: null }));
         const watching = new AbortController();
-        const retry = round.troubled > 0 ? after(RETRY_MS) : new Promise<void>(() => {});
+        const againIn = Math.min(round.troubled > 0 ? RETRY_MS : Infinity, round.dueInMs ?? Infinity);
+        const retry = againIn < Infinity ? after(againIn) : new Promise<void>(() => {});
         await Promise.race([woken, untilGrown(() => this.tools.db.outbox.count(), watching.signal), retry]);
         watching.abort();
         await after(DELAY_MS);

@@ -8,13 +8,10 @@ import { faultSentence } from '@/messages/problems';
 import { firstUndone, lastDone, makeChange, redoNext, undoLast, type Applied } from '@/storage/catalog/changes';
 import { CatalogDatabase } from '@/storage/catalog/database';
 import type { Property } from '@/core/reading/properties';
-import { queueEmbedding } from '@/storage/catalog/embedding';
-import type { AccessionFileRecord, AccessionRecord, DriveRecord, FileRecord, JobRecord, JobReport, JournalRecord, SourceRecord } from '@/storage/catalog/records';
+import { type AccessionFileRecord, type AccessionRecord, type DriveRecord, type FileRecord, type JobRecord, type JobReport, type JournalRecord, type SourceRecord, isResting } from '@/storage/catalog/records';
 import { settleAccession } from '@/storage/catalog/accessions';
 import { decideConflict } from '@/storage/catalog/sidecars';
-import { type Connection, type Folder, type Recognised, addFolderDrive, addFolderSource, connectionOf, recognise } from '@/storage/drives/connections';
-import { type Drive, DriveError } from '@/storage/drives/drive';
-import type { ListedDrive } from '@/storage/drives/listed-drive';
+import type { Connection } from '@/storage/drives/connections';
 import { type JobControl, type JobTools, faultOf } from '@/storage/jobs/job-tools';
 import { JobRunner, type NewJob } from '@/storage/jobs/runner';
 import { type WorkerHands, workerHands } from '@/workers/hands-client';
@@ -22,6 +19,7 @@ import { type LocateClient, workerLocate } from '@/workers/locate-client';
 import { type PictureClient, workerPictures } from '@/workers/picture-client';
 import { type SearchClient, workerSearch } from '@/workers/search-client';
 import { type SpellingClient, workerSpelling } from '@/workers/spelling-client';
+import { Connections } from './connections';
 import { JOB_FEED_DELAY_MS, SearchFeeding } from './search-feeding';
 import { type DemoState, loadDemo, lookForDemo } from './demo';
 import { FolderWatch } from './folder-watch';
@@ -77,7 +75,7 @@ class Session {
     db: this.db,
     now: Date.now,
     driveOf: (driveId) => {
-      const connection = this.connectionOf(driveId);
+      const connection = this.drives.of(driveId);
       return connection.state === 'connected' && connection.writable ? connection.drive : null;
     },
     embed: (order) => this.handsAtWork.embed(order),
@@ -86,8 +84,12 @@ class Session {
   });
   private readonly watch = new FolderWatch({ db: this.db, lookThrough: (driveId) => this.lookThrough(driveId) });
   private opened = false;
-  /** Folders given as lists of files: they last as long as the page. */
-  private readonly listed = new Map<string, ListedDrive>();
+  readonly drives = new Connections({
+    db: this.db, watch: this.watch, known: () => useSession.getState().connections, note: (id, connection) => set((state) => ({ connections: { ...state.connections, [id]: connection } })),
+    onArrival: (sourceId) => set({ arrived: { sourceId, at: Date.now() } }), wake: () => this.outbox.wake(), startScan: (driveId) => this.startScan(driveId), onAdded: () => void this.lookAtStorage(true),
+  });
+  /** The person's day, when what is told from today was last asked for. */
+  private day = new Date().toDateString();
 
   get handsAtWork(): WorkerHands {
     return (this.hands ??= workerHands());
@@ -129,17 +131,25 @@ class Session {
       await this.db.open();
       this.feeding.listen();
       this.runner = new JobRunner(this.db, (job, control) => this.carryOut(job, control), navigator.locks, Date.now, (fault) => say(faultSentence(fault)));
-      for (const record of [...(await this.db.drives.toArray()), ...(await this.db.sources.toArray())]) await this.connect(record);
+      await this.drives.openAll();
       this.indexed(await this.keeping.open());
       set({ stage: 'ready' });
       await this.runner.findInterrupted();
       void this.outbox.run();
       void this.lookAtStorage(true);
       void this.lookForDemo();
-      window.addEventListener('focus', () => void this.lookAround());
+      window.addEventListener('focus', () => this.cameBack());
     } catch (error) {
       set({ stage: 'failed', failure: error instanceof Error ? error.message : String(error) });
     }
+  }
+
+  /** The person came back to the window, perhaps on another day. */
+  private cameBack(): void {
+    void this.drives.lookAround();
+    const today = new Date().toDateString();
+    if (today !== this.day) this.searchedAnew();
+    this.day = today;
   }
 
   /** The worker died, and the index with it. */
@@ -147,123 +157,6 @@ class Session {
     set({ stage: 'opening', indexed: 0 });
     this.indexed(await this.keeping.build());
     set({ stage: 'ready' }); // words and collections are told again
-  }
-
-  // --- drives ---
-
-  private async connect(record: DriveRecord | SourceRecord, ask = false): Promise<Connection> {
-    const listed = this.listed.get(record.id);
-    const connection: Connection = listed ? { state: 'connected', drive: listed, writable: false } : await connectionOf(record, ask);
-    set((state) => ({ connections: { ...state.connections, [record.id]: connection } }));
-    if (connection.state === 'connected' && record.handle && 'scannedAt' in record) void this.watch.watch(record.id, record.handle);
-    return connection;
-  }
-
-  /** A click on a drive: asks the browser for permission where that is needed, looks whether it is there, writes what waits. */
-  async reconnect(driveId: string): Promise<Connection['state']> {
-    const record = await this.db.drives.get(driveId);
-    if (!record) return 'away';
-    const connection = await this.connect(record, true);
-    if (connection.state === 'connected') this.outbox.wake();
-    return connection.state;
-  }
-
-  async setTakenOut(id: string, takenOut: boolean): Promise<void> {
-    if (await this.db.sources.update(id, { takenOut })) return this.lookAtSource(id);
-    await this.db.drives.update(id, { takenOut });
-    await this.reconnect(id);
-  }
-
-  // --- cards and folders that photos are taken in from ---
-
-  /** Looks whether a source is there; one that was not and is has arrived. */
-  private async lookAtSource(id: string): Promise<void> {
-    const record = await this.db.sources.get(id);
-    if (!record) return;
-    const before = this.connectionOf(id).state;
-    if ((await this.connect(record)).state === 'connected' && before === 'away') set({ arrived: { sourceId: id, at: Date.now() } });
-  }
-
-  /** Whether drives and cards that can be plugged are still where they were; for when the person comes back to the window. */
-  private async lookAround(): Promise<void> {
-    for (const { id } of await this.db.sources.toArray()) await this.lookAtSource(id);
-    const drives = (await this.db.drives.toArray()).filter(({ handle }) => handle !== null);
-    for (const record of drives) await this.connect(record);
-    await this.watch.onFocus(drives.filter(({ id }) => this.connectionOf(id).state === 'connected').map(({ id }) => id));
-    this.outbox.wake();
-  }
-
-  /** Registers a card, a folder, or dropped files as something to take in from. */
-  async addSource(folder: Folder): Promise<SourceRecord> {
-    const record = await addFolderSource(this.db, crypto.randomUUID(), folder, Date.now());
-    if ('listed' in folder) this.listed.set(record.id, folder.listed);
-    await this.connect(record, true);
-    return record;
-  }
-
-  /** Asks the browser for leave to read or, for emptying a card, to write. */
-  async openSource(id: string, access: 'read' | 'write'): Promise<Connection> {
-    const record = await this.db.sources.get(id);
-    if (!record) return { state: 'away' };
-    if (access === 'write' && record.access !== 'write') await this.db.sources.update(id, { access });
-    const connection = await this.connect({ ...record, access: access === 'write' ? 'write' : record.access }, true);
-    if (access === 'write' && connection.state !== 'connected') {
-      await this.db.sources.update(id, { access: record.access });
-      await this.connect(record);
-    }
-    return connection;
-  }
-
-  async forgetSource(id: string): Promise<void> {
-    await this.db.sources.delete(id);
-    this.listed.delete(id);
-  }
-
-  /** A source that is there, or a drive that serves as one. */
-  sourceDrive(id: string): Drive | null {
-    const connection = this.connectionOf(id);
-    return connection.state === 'connected' ? connection.drive : null;
-  }
-
-  /** From now on, or no longer, fields are written into the image files of a drive as well. */
-  async setEmbeds(driveId: string, embeds: boolean): Promise<number> {
-    await this.db.drives.update(driveId, { embeds });
-    const waiting = embeds ? await queueEmbedding(this.db, driveId, Date.now()) : 0;
-    this.outbox.wake();
-    return waiting;
-  }
-
-  recognise(folder: Folder): Promise<Recognised> {
-    return recognise(this.db, folder);
-  }
-
-  /** Registers a folder as a drive and starts to catalog it. */
-  async addFolder(folder: Folder, mark: { id: string; name: string; createdAt: number } | { name: string }, access: DriveRecord['access']): Promise<void> {
-    const id = 'id' in mark ? mark.id : crypto.randomUUID();
-    const record = await addFolderDrive(this.db, { id, name: mark.name, folder, access, at: 'createdAt' in mark ? mark.createdAt : Date.now() });
-    if ('listed' in folder) this.listed.set(id, folder.listed);
-    await this.connect(record);
-    await this.startScan(id);
-    void this.lookAtStorage(true);
-  }
-
-  /** A known drive is back, perhaps in another place. */
-  async returnDrive(driveId: string, folder: Folder): Promise<void> {
-    if ('listed' in folder) this.listed.set(driveId, folder.listed);
-    else await this.db.drives.update(driveId, { handle: folder.handle });
-    await this.reconnect(driveId);
-    await this.startScan(driveId);
-  }
-
-  connectionOf(driveId: string): Connection {
-    return useSession.getState().connections[driveId] ?? { state: 'away' };
-  }
-
-  private async connectedDrive(driveId: string) {
-    const record = (await this.db.drives.get(driveId)) ?? (await this.db.sources.get(driveId));
-    const connection = record ? await this.connect(record) : null;
-    if (connection?.state !== 'connected') throw new DriveError('not-found', record?.name ?? driveId);
-    return connection;
   }
 
   // --- jobs ---
@@ -316,7 +209,7 @@ class Session {
   private async carryOut(job: JobRecord, control: JobControl): Promise<JobReport> {
     const tools: JobTools = { db: this.db, hands: this.handsAtWork, now: Date.now, control, onPhotos: (ids) => this.feeding.later(ids, JOB_FEED_DELAY_MS) };
     try {
-      const report = await workOf(job, tools, { connected: (id) => this.connectedDrive(id), now: (id) => this.sourceDrive(id) });
+      const report = await workOf(job, tools, { connected: (id) => this.drives.connected(id), now: (id) => this.drives.driveNow(id) });
       if (job.kind === 'take-in') await this.previewsAfter(job);
       return report;
     } finally {
@@ -389,7 +282,7 @@ class Session {
 
   /** The original of a photo from a connected drive, or `null` when all its drives are away. */
   async original(photoId: string): Promise<{ file: File; record: FileRecord } | null> {
-    return openOriginal(this.db, (driveId) => this.connectionOf(driveId), photoId);
+    return openOriginal(this.db, (driveId) => this.drives.of(driveId), photoId);
   }
 
   /** Everything the original says; `null` when all its drives are away. */
@@ -411,7 +304,7 @@ class Session {
   /** Fills the demo's catalog with its practice drives; goes on where it was interrupted. */
   loadDemo(): Promise<void> {
     const begin = async (record: DriveRecord | SourceRecord) => {
-      await this.connect({ ...record, takenOut: false });
+      await this.drives.connect({ ...record, takenOut: false });
       if (!('scannedAt' in record)) return;
       const jobId = await this.startScan(record.id);
       if (jobId && record.takenOut) void this.takeOutWhenDone(jobId, record.id);
@@ -422,9 +315,9 @@ class Session {
   /** A drive that is to be away is taken out when it is cataloged and has its mark. */
   private async takeOutWhenDone(jobId: string, driveId: string): Promise<void> {
     await this.runner?.ended(jobId);
-    const waiting = () => this.db.outbox.where('driveId').equals(driveId).count();
+    const waiting = () => this.db.outbox.where('driveId').equals(driveId).filter((item) => !isResting(item)).count();
     for (let tries = 0; tries < 600 && (await waiting()) > 0; tries++) await new Promise((resolve) => setTimeout(resolve, 200));
-    await this.setTakenOut(driveId, true);
+    await this.drives.setTakenOut(driveId, true);
   }
 }
 

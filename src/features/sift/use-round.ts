@@ -2,7 +2,7 @@
 
 // The round that is gone through: its photos in their order, what was decided, and the decisions as changes.
 
-import { useCallback, useEffect, useRef, useState } from 'react';
+import { useCallback, useEffect, useRef } from 'react';
 import type { Change } from '@/core/changes/change';
 import { planSet } from '@/core/changes/edits';
 import { type Decision, type Round, decide } from '@/core/sift/round';
@@ -12,7 +12,8 @@ import { mayGo, meant, ratingOf, ratingValue } from '../judging/rate';
 import { inTurn } from '../session/in-turn';
 import { recordsOf } from '../session/selected-photos';
 import { useSelection } from '../session/selection';
-import { session, useSession } from '../session/session';
+import { session } from '../session/session';
+import { useAsked } from '../session/use-asked';
 
 export const DECISION_WORDS: Record<Decision, string> = { up: 'up', leave: 'left', reject: 'rejected' };
 
@@ -27,20 +28,9 @@ export const useRound = (roundId: string | null): Round | null | undefined =>
 
 /** Its photos in its order, without those that are no longer in the catalog; with `leaving`, without those that are decided, except the one looked at. */
 export function useRoundPhotos(round: Round | null | undefined, leaving: boolean, photoId: string | null): OrderedPhotos | null {
-  const [photos, setPhotos] = useState<{ of: string; found: OrderedPhotos } | null>(null);
-  const version = useSession((state) => state.indexVersion);
-  const stage = useSession((state) => state.stage);
   const ids = round ? (leaving ? round.photoIds.filter((id) => id === photoId || !round.decided[id]) : round.photoIds) : null;
-  const key = round && ids ? `${round.id} ${ids.length} ${leaving ? photoId : ''}` : '';
-  useEffect(() => {
-    let current = true;
-    if (ids && stage === 'ready') session.search.ordered(ids).then((found) => current && setPhotos({ of: round?.id ?? '', found }), (error: unknown) => console.error(error));
-    return () => {
-      current = false;
-    };
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- the key says which photos
-  }, [key, version, stage]);
-  return photos && round && photos.of === round.id ? photos.found : null;
+  const found = useAsked(round && ids ? `${round.id} ${ids.length} ${leaving ? photoId : ''}` : null, () => session.search.ordered(ids ?? []));
+  return round && found?.of.startsWith(`${round.id} `) ? found.answer : null;
 }
 
 /**

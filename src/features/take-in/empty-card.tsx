@@ -23,7 +23,7 @@ export function EmptyCard({ source }: { source: SourceRecord }) {
   const [standing, setStanding] = useState<CardStanding | 'looking' | null>(null);
   const jobs = useJobs().filter((job) => job.kind === 'empty' && job.sourceId === source.id).slice(0, 1);
   const look = async () => {
-    const drive = session.sourceDrive(source.id);
+    const drive = session.drives.driveNow(source.id);
     if (!drive) return void message.warning(`${source.name} is away.`);
     setStanding('looking');
     try {
@@ -34,7 +34,7 @@ export function EmptyCard({ source }: { source: SourceRecord }) {
     }
   };
   const empty = async (files: number) => {
-    if ((await session.openSource(source.id, 'write')).state !== 'connected') return void message.warning('The browser was not given leave to remove files there. Nothing was removed.');
+    if ((await session.drives.openSource(source.id, 'write')).state !== 'connected') return void message.warning('The browser was not given leave to remove files there. Nothing was removed.');
     await session.startEmptying(source.id, { files, copies });
     setStanding(null);
   };

@@ -24,10 +24,10 @@ export function SourceSection() {
   const inDemo = whichCatalog() === 'demo';
   const choose = async () => {
     const folder = await pickFolder('read');
-    if (folder) await chooseSource((await session.addSource(folder)).id);
+    if (folder) await chooseSource((await session.drives.addSource(folder)).id);
   };
   const open = async (id: string) => {
-    if (session.connectionOf(id).state !== 'connected' && (await session.openSource(id, 'read')).state !== 'connected') return void message.warning('It is not there. Put it in, or choose it again.');
+    if (session.drives.of(id).state !== 'connected' && (await session.drives.openSource(id, 'read')).state !== 'connected') return void message.warning('It is not there. Put it in, or choose it again.');
     await chooseSource(id);
   };
   const chosen = sources.find(({ id }) => id === sourceId);
@@ -57,7 +57,7 @@ export function SourceSection() {
           <span className={styles.push} />
           {chosen.handle && <Button size="small" type="text" onClick={catalogThere}>Catalog it where it lies…</Button>}
           <Button size="small" type="text" onClick={closeSource}>Close</Button>
-          {chosen.kind === 'folder' && <Button size="small" type="text" onClick={() => { closeSource(); void session.forgetSource(chosen.id); }}>Take from this list</Button>}
+          {chosen.kind === 'folder' && <Button size="small" type="text" onClick={() => { closeSource(); void session.drives.forgetSource(chosen.id); }}>Take from this list</Button>}
         </div>
       )}
     </section>

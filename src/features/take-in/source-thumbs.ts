@@ -25,7 +25,7 @@ function run(): void {
 }
 
 async function draw(sourceId: string, { frame, reading }: LookedAt): Promise<string | null> {
-  const drive = session.sourceDrive(sourceId);
+  const drive = session.drives.driveNow(sourceId);
   const path = frame.photos[0]?.path;
   if (!drive || !reading || path === undefined) return null;
   const { blob } = await session.handsAtWork.preview(await drive.open(path), reading, 'small');

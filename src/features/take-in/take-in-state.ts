@@ -46,7 +46,7 @@ export const setSheet = (patch: Partial<Sheet>): void => set(({ sheet }) => ({ s
 
 export async function chooseSource(sourceId: string, below = ''): Promise<void> {
   set({ sourceId, below, look: null, failure: null, ...NOTHING_CHOSEN });
-  if (!session.sourceDrive(sourceId)) {
+  if (!session.drives.driveNow(sourceId)) {
     looking.abort();
     return set({ failure: 'It is not there. Put it in, or choose it again.' });
   }
@@ -60,7 +60,7 @@ export async function lookAgain(): Promise<void> {
   looking = new AbortController();
   const { signal } = looking;
   const { sourceId, below, sheet } = useTakeIn.getState();
-  const drive = sourceId === null ? null : session.sourceDrive(sourceId);
+  const drive = sourceId === null ? null : session.drives.driveNow(sourceId);
   if (!drive) return;
   const shown = useTakeIn.getState().look !== null;
   let told = 0;

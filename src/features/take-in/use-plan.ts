@@ -68,7 +68,7 @@ function useDestination(driveId: string | null, folders: readonly string[]): rea
   const connected = useSession((state) => (driveId === null ? false : state.connections[driveId]?.state === 'connected'));
   const [there, setThere] = useState<readonly string[]>(NOTHING);
   useEffect(() => {
-    const drive = driveId !== null && connected ? session.sourceDrive(driveId) : null;
+    const drive = driveId !== null && connected ? session.drives.driveNow(driveId) : null;
     if (!drive || folders.length === 0) return setThere(NOTHING);
     const stop = new AbortController();
     const look = async () => {

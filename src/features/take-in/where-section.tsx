@@ -98,11 +98,11 @@ function MakeFolder({ number }: { number: string }) {
   const make = async () => {
     const folder = fillFolder(sheet.folder, { captured: { written: today(), offset: null }, oldBase: '', camera: '', accession: number, photoNumber: '', blanks: sheet.blanks, source, role: 'originals' });
     try {
-      await session.sourceDrive(sheet.driveId ?? '')?.makeFolder(folder);
+      await session.drives.driveNow(sheet.driveId ?? '')?.makeFolder(folder);
       message.success(`The folder “${folder}” is there.`);
     } catch (error) {
       message.error(`The folder was not made: ${error instanceof Error ? error.message : String(error)}`);
     }
   };
-  return <Button size="small" type="text" disabled={sheet.driveId === null || session.sourceDrive(sheet.driveId) === null} onClick={() => void make()}>Make today’s folder now</Button>;
+  return <Button size="small" type="text" disabled={sheet.driveId === null || session.drives.driveNow(sheet.driveId) === null} onClick={() => void make()}>Make today’s folder now</Button>;
 }

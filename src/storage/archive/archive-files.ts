@@ -15,6 +15,7 @@ const path = (name: string) => `${ARCHIVE_FOLDER}/${name}`;
 export const DRIVE_FILE = path('drive.json');
 export const PROOFS_FILE = path('proofs.json');
 export const MANIFEST_FILE = path('manifest-sha256.txt');
+export const IDENTITIES_FILE = path('identities.json');
 
 const driveFile = z.object({ format: z.literal('wembo-drive'), version: z.literal(1), id: z.string().min(8).max(64), name: z.string().max(500), createdAt: z.number() });
 
@@ -61,6 +62,9 @@ const KEPT_FILES: Record<Shelf, { file: string; format: string; version?: number
 
 const proof = z.object({ path: z.string().max(5000), bytes: z.number(), modified: z.number(), sha256: z.string().regex(/^[0-9a-f]{64}$/), imageSha256: z.string().regex(/^[0-9a-f]{64}$/).optional(), provenAt: z.number() });
 const proofsFile = z.object({ format: z.literal('wembo-proofs'), version: z.literal(1), proofs: z.array(proof) });
+
+const identity = z.object({ fingerprint: text(64), photo: text(64) });
+const identitiesFile = z.object({ format: z.literal('wembo-identities'), version: z.literal(1), identities: z.array(identity).max(10_000_000) });
 
 export type DriveFile = z.infer<typeof driveFile>;
 export type Proof = z.infer<typeof proof>;
@@ -142,6 +146,16 @@ export function mergeKept<T extends { id: string; updatedAt: number }>(...lists:
 
 export async function readProofs(drive: Drive): Promise<Proof[]> {
   return (await readJson(drive, PROOFS_FILE, proofsFile))?.proofs ?? [];
+}
+
+/** Which photo a file is, by its fingerprint, of those whose bytes are no longer what the photo began with. */
+export async function readIdentities(drive: Drive): Promise<Map<string, string>> {
+  return new Map((await readJson(drive, IDENTITIES_FILE, identitiesFile))?.identities.map(({ fingerprint, photo }) => [fingerprint, photo]));
+}
+
+export async function writeIdentities(drive: Drive, byFingerprint: ReadonlyMap<string, string>): Promise<void> {
+  const identities = [...byFingerprint].map(([fingerprint, photo]) => ({ fingerprint, photo })).sort((a, b) => (a.fingerprint < b.fingerprint ? -1 : 1));
+  await writeText(drive, IDENTITIES_FILE, json({ format: 'wembo-identities', version: 1, identities }));
 }
 
 export async function readManifest(drive: Drive): Promise<ManifestLine[]> {

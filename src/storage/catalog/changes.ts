@@ -5,7 +5,7 @@ import { gathered } from '@/core/collections/collection';
 import { type FieldEdit, applyEdit } from '@/core/changes/edits';
 import type { Table } from 'dexie';
 import type { CatalogDatabase } from './database';
-import type { FileRecord, JournalRecord, OutboxRecord } from './records';
+import { type FileRecord, type JournalRecord, type OutboxRecord, isResting } from './records';
 
 export interface Applied {
   photoIds: string[];
@@ -152,11 +152,12 @@ export async function queueSidecars(db: CatalogDatabase, photoIds: string[], at:
   await db.outbox.bulkPut(files.filter(({ state }) => state !== 'missing').map((file) => sidecarItem(file, at)));
 }
 
-/** How much waits to be written, but for our own records of drives that are away: those wait as long as they are, and concern nobody meanwhile. */
+/** How much waits to be written, but for our own records of drives that are away, and manifests that rest: those wait as long as they do, and concern nobody meanwhile. */
 export async function toWrite(db: CatalogDatabase, isThere: (driveId: string) => boolean): Promise<number> {
-  const away = (await db.drives.toArray()).filter(({ id }) => !isThere(id));
-  const own = await db.outbox.bulkGet(away.flatMap(({ id }) => [archiveItem(id, 0).id, manifestItem(id, 0).id]));
-  return (await db.outbox.count()) - own.filter((item) => item !== undefined).length;
+  const drives = await db.drives.toArray();
+  const own = await db.outbox.bulkGet(drives.flatMap(({ id }) => [archiveItem(id, 0).id, manifestItem(id, 0).id]));
+  const quiet = own.filter((item) => item !== undefined && (!isThere(item.driveId) || isResting(item)));
+  return (await db.outbox.count()) - quiet.length;
 }
 
 /** The sidecar of a file, to be brought up to date. */
@@ -166,7 +167,11 @@ export const sidecarItem = ({ id, driveId }: Pick<FileRecord, 'id' | 'driveId'>,
 export const archiveItem = (driveId: string, at: number): OutboxRecord => ({ id: `${driveId}/`, driveId, task: { kind: 'archive' }, queuedAt: at, trouble: null });
 
 /** The manifest of a drive, to be brought up to date. */
-export const manifestItem = (driveId: string, at: number): OutboxRecord => ({ id: `manifest:${driveId}`, driveId, task: { kind: 'manifest' }, queuedAt: at, trouble: null });
+export const manifestItem = (driveId: string, at: number, restMs = 0): OutboxRecord => ({ id: `manifest:${driveId}`, driveId, task: { kind: 'manifest', restMs }, queuedAt: at, trouble: null });
+
+/** The same after a file was written into: its digest is another. When the writing has come to rest, for photos are often written into one after the other. */
+export const manifestAfterWriting = (driveId: string, at: number): OutboxRecord => manifestItem(driveId, at, WRITING_RESTS_MS);
+const WRITING_RESTS_MS = 20_000;
 
 const moveItem = ({ id, driveId }: Pick<FileRecord, 'id' | 'driveId'>, at: number): OutboxRecord => ({ id: `move:${id}`, driveId, task: { kind: 'move', fileId: id }, queuedAt: at, trouble: null });
 

@@ -5,7 +5,7 @@ import type { FieldValues } from '@/core/fields/registry';
 import { sameFields } from '@/core/fields/values';
 import type { Drive } from '../drives/drive';
 import type { EmbedResult } from '../drives/embed-into';
-import { sidecarItem } from './changes';
+import { manifestAfterWriting, sidecarItem } from './changes';
 import type { CatalogDatabase } from './database';
 import type { FileRecord, PhotoRecord } from './records';
 import { embeddedIn } from './sidecars';
@@ -30,8 +30,9 @@ export async function embedFields(db: CatalogDatabase, drive: Drive, fileId: str
   }
   const { sizeBytes, modifiedMs, fingerprint, digests, embedded } = result.file;
   const written = { sizeBytes, modifiedMs, fingerprint, embedded, sha256: digests.file, imageSha256: digests.image, provenAt: at, problems: others };
-  await db.transaction('rw', db.photos, db.files, async () => {
+  await db.transaction('rw', db.photos, db.files, db.outbox, async () => {
     await db.files.update(fileId, written);
+    await db.outbox.put(manifestAfterWriting(file.driveId, at));
     if (photo.imageSha256 === null) await db.photos.update(photo.id, { imageSha256: digests.image });
   });
   return photo.id;

@@ -38,6 +38,8 @@ export interface OutboxRound {
   written: number;
   /** Items that did not work this time; the next round tries again. */
   troubled: number;
+  /** In so many milliseconds something that rests first is due; `null` where nothing rests. */
+  dueInMs: number | null;
 }
 
 /** What is not done with the others, or only after them: a copy must be there before a manifest lists it. */
@@ -46,7 +48,7 @@ const LATE: ReadonlySet<OutboxTask['kind']> = new Set(['manifest', 'accession'])
 /** Does everything that can be done now. */
 export async function emptyOutbox(tools: OutboxTools): Promise<OutboxRound> {
   const { db, driveOf, now, onPhotos } = tools;
-  const round: OutboxRound = { written: 0, troubled: 0 };
+  const round: OutboxRound = { written: 0, troubled: 0, dueInMs: null };
   for (const record of await db.drives.toArray()) {
     const drive = driveOf(record.id);
     if (!drive) continue;
@@ -54,8 +56,9 @@ export async function emptyOutbox(tools: OutboxTools): Promise<OutboxRound> {
     if (moved.photoIds.length > 0) onPhotos(moved.photoIds);
     round.written += moved.photoIds.length;
     round.troubled += moved.troubled;
-    const items = (await db.outbox.where('driveId').equals(record.id).toArray()).filter(({ task }) => task.kind !== 'move').sort((a, b) => a.queuedAt - b.queuedAt);
-    for (const waiting of [items.filter(({ task }) => !LATE.has(task.kind)), items.filter(({ task }) => LATE.has(task.kind))]) {
+    for (const late of [false, true]) {
+      const items = await db.outbox.where('driveId').equals(record.id).toArray();
+      const waiting = items.filter(({ task }) => task.kind !== 'move' && LATE.has(task.kind) === late).sort((a, b) => a.queuedAt - b.queuedAt);
       const lane = async () => {
         for (let item = waiting.shift(); item; item = waiting.shift()) await doItem(tools, record, drive, item, round);
       };
@@ -65,12 +68,16 @@ export async function emptyOutbox(tools: OutboxTools): Promise<OutboxRound> {
   return round;
 }
 
-type Done = 'written' | 'nothing-to-do' | 'waits' | { trouble: string };
+type Done = 'written' | 'nothing-to-do' | 'waits' | { trouble: string } | { dueInMs: number };
 
 async function doItem(tools: OutboxTools, record: DriveRecord, drive: Drive, item: OutboxRecord, round: OutboxRound): Promise<void> {
   const { db } = tools;
   try {
-    const done = await doTask(tools, record, drive, item.task);
+    const done = restOf(item, tools.now()) ?? (await doTask(tools, record, drive, item.task));
+    if (typeof done === 'object' && 'dueInMs' in done) {
+      round.dueInMs = Math.min(round.dueInMs ?? Infinity, done.dueInMs);
+      return;
+    }
     if (typeof done === 'object') {
       round.troubled += 1;
       await db.outbox.update(item.id, { trouble: done.trouble });
@@ -82,6 +89,12 @@ async function doItem(tools: OutboxTools, record: DriveRecord, drive: Drive, ite
     round.troubled += 1;
     await db.outbox.update(item.id, { trouble: error instanceof DriveError ? error.fault : 'failed' });
   }
+}
+
+/** A clock that was put back makes nothing wait for good. */
+function restOf({ task, queuedAt }: OutboxRecord, now: number): { dueInMs: number } | null {
+  const rested = now - queuedAt;
+  return task.kind === 'manifest' && task.restMs && rested >= 0 && rested < task.restMs ? { dueInMs: task.restMs - rested } : null;
 }
 
 /** Takes the item out, unless something was changed again meanwhile. */

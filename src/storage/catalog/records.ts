@@ -154,13 +154,17 @@ export type OutboxTask =
   | { kind: 'copy'; photoId: string | null; from: { driveId: string; path: string }; path: string; sha256: string; accessionFileId: string }
   /** The drive's mark, all that is kept under names, and the tracks that were handed over. */
   | { kind: 'archive' }
-  | { kind: 'manifest' }
+  /** Manifest, proofs and identities. With `restMs` only when nothing asked for it again for so long: it costs a look at every file of the drive. */
+  | { kind: 'manifest'; restMs?: number }
   /** A file that was set aside is to be erased, with its sidecar and what lies beside it. */
   | { kind: 'erase'; fileId: string }
   | { kind: 'accession'; accessionId: string };
 
 /** Whether it is about files of the person's, and not about Wembo's own records of the drive. */
 export const isOfFiles = ({ kind }: OutboxTask): boolean => kind === 'sidecar' || kind === 'move' || kind === 'copy' || kind === 'erase';
+
+/** Waits only for the writing to come to rest. */
+export const isResting = ({ task, trouble }: OutboxRecord): boolean => task.kind === 'manifest' && (task.restMs ?? 0) > 0 && trouble === null;
 
 export interface OutboxRecord {
   id: string;

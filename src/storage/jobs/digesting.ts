@@ -10,7 +10,7 @@
 import type { FileDigests } from '@/core/digest/image-digest';
 import { differingKeys } from '@/core/fields/values';
 import type { FileRecord, ItemTrouble, PhotoRecord } from '../catalog/records';
-import { sidecarItem } from '../catalog/changes';
+import { manifestAfterWriting, sidecarItem } from '../catalog/changes';
 import { embeddedIn, isUpToDate } from '../catalog/sidecars';
 import type { Drive } from '../drives/drive';
 import { type JobTools, forEachItem, startProgress, troubleOf } from './job-tools';
@@ -72,6 +72,7 @@ async function joinSamePicture({ db, now, onPhotos }: JobTools, fileId: string):
       await db.files.put(moved);
       if (!isUpToDate(moved, known)) await db.outbox.put(sidecarItem(moved, now()));
     }
+    for (const driveId of new Set(files.map((one) => one.driveId))) await db.outbox.put(manifestAfterWriting(driveId, now()));
     await db.photos.delete(newcomer.id);
     await db.previews.delete(newcomer.id);
     await db.looks.delete(newcomer.id);

@@ -8,14 +8,16 @@ import { sourceOfParts } from '@/core/embed/parts';
 import type { FieldValues } from '@/core/fields/registry';
 import { copiesOf, provenCount } from '@/core/fixity/copies';
 import { ascii, short, withBlocks, writeExif } from '@/demo/archive/tiff-writer';
+import { IDENTITIES_FILE, MANIFEST_FILE } from '../archive/archive-files';
 import { makeChange, undoLast } from '../catalog/changes';
 import { CatalogDatabase } from '../catalog/database';
 import { queueEmbedding } from '../catalog/embedding';
+import { writeFixityOf } from '../catalog/manifest';
 import { emptyOutbox } from '../catalog/outbox';
 import type { DriveRecord } from '../catalog/records';
 import { MemoryDrive } from '../drives/memory-drive';
 import { blobSource } from '../drives/safe-write';
-import { newSha256 } from '../drives/sha256';
+import { newSha256, sha256Hex } from '../drives/sha256';
 import { checkDrive, copyPhotos } from './fixity';
 import { directHands } from './hands';
 import type { JobTools } from './job-tools';
@@ -133,6 +135,55 @@ describe('a drive that is set to be written into', () => {
     expect(new Set(files.map(({ sha256 }) => sha256)).size).toBe(2);
     expect(photo && provenCount(copiesOf(files, photo))).toBe(2);
     expect(await checkDrive(tools(), 'cellar', cellar, false)).toMatchObject({ sound: 1, damaged: [] });
+  });
+});
+
+describe('when the writing has come to rest', () => {
+  it('the manifest has the digests of the files as they are now, so that sha256sum finds no damage', async () => {
+    await copyPhotos(tools(), { source: { id: 'studio', drive: studio, writable: true }, target: { id: 'cellar', drive: cellar }, photoIds: null });
+    await set('studio/a.jpg', { title: 'one' });
+    expect((await outbox()).dueInMs).toBeGreaterThan(0); // and not at every edit: it costs a look at all files
+    const stale = studio.text(MANIFEST_FILE);
+    clock += 60_000;
+    expect(await outbox()).toMatchObject({ troubled: 0, dueInMs: null });
+    expect(studio.text(MANIFEST_FILE)).not.toBe(stale);
+    expect(studio.text(MANIFEST_FILE)).toBe(`${await sha256Hex(studio.files.get('a.jpg')?.bytes ?? new Uint8Array())}  a.jpg\n`);
+  });
+
+  it('a catalog made anew from the drives has each photo under the name that rounds and collections call it by', async () => {
+    const id = (await photoOf('studio/a.jpg'))?.id ?? '';
+    await copyPhotos(tools(), { source: { id: 'studio', drive: studio, writable: true }, target: { id: 'cellar', drive: cellar }, photoIds: null });
+    for (const title of ['one', 'two']) {
+      await set('studio/a.jpg', { title });
+      await outbox();
+    }
+    clock += 60_000;
+    await outbox();
+    expect(JSON.parse(studio.text(IDENTITIES_FILE) ?? '')).toMatchObject({ version: 1, identities: [{ photo: id }] }); // of what it was in between, nothing
+    const drives = await db.drives.toArray();
+    db = new CatalogDatabase(`embedding-${number++}`);
+    await db.drives.bulkPut(drives);
+    await scan('studio');
+    expect(await photoOf('studio/a.jpg')).toMatchObject({ id, fields: { title: 'two' } });
+    await scan('cellar'); // where the bytes are still those of the beginning
+    expect(await db.photos.toArray()).toHaveLength(1);
+    const photo = await photoOf('cellar/a.jpg');
+    expect(photo && provenCount(copiesOf(await db.files.toArray(), photo))).toBe(2);
+    // a catalog that has not read the photo yet leaves what the other noted of it
+    db = new CatalogDatabase(`embedding-${number++}`);
+    await db.drives.bulkPut(drives);
+    await writeFixityOf(db, 'studio', studio);
+    expect(JSON.parse(studio.text(IDENTITIES_FILE) ?? '')).toMatchObject({ identities: [{ photo: id }] });
+  });
+
+  it('a file of identities that is none is told, and left as it is', async () => {
+    studio.put(IDENTITIES_FILE, new TextEncoder().encode('{"format":"wembo-identities","version":9,"identities":[]}'));
+    expect((await scan()).troubles.map(({ path }) => path)).toEqual([IDENTITIES_FILE]);
+    await set('studio/a.jpg', { title: 'one' });
+    await outbox();
+    clock += 60_000;
+    expect(await outbox()).toMatchObject({ troubled: 1 });
+    expect(studio.text(IDENTITIES_FILE)).toContain('"version":9');
   });
 });
 

@@ -16,10 +16,10 @@ import { endingOf, isPhotoName, isSidecarName } from '@/core/containers/formats'
 import { differingKeys } from '@/core/fields/values';
 import { unreadableBecause } from '@/core/reading/reading';
 import { effectiveFields, parseSidecar } from '@/core/xmp/sidecar';
-import { keptFile, readAccessions, readManifest, readProofs, type Proof } from '../archive/archive-files';
+import { IDENTITIES_FILE, keptFile, readAccessions, readIdentities, readManifest, readProofs, type Proof } from '../archive/archive-files';
 import type { FileRecord, ItemTrouble, JobReport, PhotoRecord } from '../catalog/records';
 import { takeAccession } from '../catalog/accessions';
-import { SHELVES, makeChange, sidecarItem } from '../catalog/changes';
+import { SHELVES, makeChange, manifestAfterWriting, sidecarItem } from '../catalog/changes';
 import { takeShelf } from '../catalog/shelves';
 import { takeTracks } from '../catalog/tracks';
 import { type FoundSidecar, embeddedIn, isUpToDate, recordOf, takeSidecar } from '../catalog/sidecars';
@@ -146,6 +146,8 @@ function planItems(entries: DriveEntry[], known: Map<string, FileRecord>, sideca
 class DriveScan {
   private readonly gone: Map<string, FileRecord[]>;
   private proofs = new Map<string, Proof>();
+  /** Photos of files that were written into, by the fingerprint the file has since. */
+  private identities = new Map<string, string>();
 
   constructor(
     private readonly tools: JobTools,
@@ -169,6 +171,10 @@ class DriveScan {
     const totalBytes = items.reduce((sum, { entry }) => sum + entry.sizeBytes, 0);
     const progress = startProgress('reading', items.length, totalBytes);
     this.proofs = await this.readProofs();
+    this.identities = await readIdentities(this.drive).catch((error: unknown) => {
+      this.report.troubles.push(troubleOf(IDENTITIES_FILE, error));
+      return new Map<string, string>();
+    });
     const work = async (item: Item) => {
       try {
         await this.readItem(item);
@@ -211,14 +217,14 @@ class DriveScan {
     else await this.takePhoto(item, file, result);
   }
 
-  /** The photo of these bytes, if the catalog has one: they may be a file of a photo that began with others. */
-  private twinOf(fingerprint: string): Promise<FileRecord | undefined> {
-    return photoFileOf(this.tools.db, fingerprint);
+  /** The photo of these bytes. They may be a file of a photo that began with others: one the catalog has, or had before it was lost. */
+  private photoIdOf(fingerprint: string, twin: FileRecord | undefined): string {
+    return twin?.photoId ?? this.identities.get(fingerprint) ?? fingerprint;
   }
 
   /** A copy of a photo shows what the photo shows. */
   private async previewFor(file: File, { reading, fingerprint }: ReadResult): Promise<Blob | null> {
-    const photoId = (await this.twinOf(fingerprint))?.photoId ?? fingerprint;
+    const photoId = this.photoIdOf(fingerprint, await photoFileOf(this.tools.db, fingerprint));
     if ((await this.tools.db.previews.where('photoId').equals(photoId).count()) > 0) return null;
     const { blob, problem } = await this.tools.hands.preview(file, reading, 'small', this.tools.control.signal);
     if (problem) reading.problems.push(problem);
@@ -234,7 +240,8 @@ class DriveScan {
     const file: FileRecord = { ...this.newFile(item), photoId: photo.id, fingerprint, sha256: digests.file, imageSha256: digests.image, provenAt: now(), embedded, problems: reading.problems };
     const theirs = effectiveFields(embedded, item.sidecar ? await this.sidecarOf(item.sidecar) : null);
     const merge = mergeFields(known.sidecar?.base ?? embeddedIn(known, photo), photo.fields, theirs);
-    await db.transaction('rw', db.photos, db.files, async () => {
+    await db.transaction('rw', db.photos, db.files, db.outbox, async () => {
+      await db.outbox.put(manifestAfterWriting(this.driveId, now()));
       await db.photos.update(photo.id, technical);
       await db.files.put(known.sidecar ? { ...file, sidecar: { ...known.sidecar, base: theirs } } : file);
     });
@@ -271,9 +278,10 @@ class DriveScan {
     const { db, now } = this.tools;
     const moved = item.known ? null : (this.gone.get(fingerprint)?.shift() ?? null);
     const preview = await this.previewFor(opened, result);
-    const twin = await this.twinOf(fingerprint);
-    const photoId = twin?.photoId ?? fingerprint;
-    const file: FileRecord = { ...this.newFile(item), photoId, fingerprint, embedded: twin?.embedded ?? null, problems: reading.problems };
+    const twin = await photoFileOf(db, fingerprint);
+    const photoId = this.photoIdOf(fingerprint, twin);
+    const says = twin || photoId === fingerprint ? (twin?.embedded ?? null) : reading.fields;
+    const file: FileRecord = { ...this.newFile(item), photoId, fingerprint, embedded: says, problems: reading.problems };
     // a proof goes along only with a file that was not touched; any other is read in full again
     if (moved?.state === 'present' && asRecorded(item.entry, moved)) Object.assign(file, { sha256: moved.sha256, imageSha256: moved.imageSha256, provenAt: moved.provenAt });
     const changed = item.known?.photoId && item.known.photoId !== photoId ? item.known.photoId : null;
@@ -286,7 +294,7 @@ class DriveScan {
       const carried = changed ? await this.takeLeave(changed, file.id) : null;
       if (!known) {
         const fields = { ...effectiveFields(embedded, sidecar), ...carried };
-        await db.photos.put({ ...rest, id: photoId, bytes: item.entry.sizeBytes, embedded, fields, sha256: file.sha256, imageSha256: file.imageSha256, addedAt: now() });
+        await db.photos.put({ ...rest, id: photoId, bytes: item.entry.sizeBytes, embedded, fields, sha256: photoId === fingerprint ? file.sha256 : null, imageSha256: file.imageSha256, addedAt: now() });
       } else if (known.sha256 === null && file.sha256 !== null && known.id === fingerprint) {
         await db.photos.update(photoId, { sha256: file.sha256, imageSha256: file.imageSha256 });
       }
