@@ -4,7 +4,7 @@ import type { Operator } from './query';
 
 export type Piece =
   | { kind: 'open' | 'close' | 'or' | 'not'; start: number; end: number }
-  /** `value` without its quotes; `closed` is false for a quotation mark that has no partner yet. */
+  /** `value` as it is meant, without its quotes; `closed` is false for a quotation mark that has no partner yet. */
   | { kind: 'term'; start: number; end: number; key: string | null; operator: Operator; value: string; quoted: boolean; closed: boolean; valueStart: number };
 
 const SPACE = /\s/;
@@ -40,18 +40,20 @@ function termAt(text: string, start: number, depth: number): Piece {
   const key = KEY.exec(text.slice(start));
   const valueStart = start + (key?.[0].length ?? 0);
   const quoted = text[valueStart] === '"';
-  const end = quoted ? quoteEnd(text, valueStart) : wordEnd(text, valueStart, depth);
-  const closed = !quoted || (end > valueStart + 1 && text[end - 1] === '"');
+  const close = quoted ? closingQuote(text, valueStart) : -1;
+  const closed = !quoted || close > 0;
+  const end = !quoted ? wordEnd(text, valueStart, depth) : closed ? close + 1 : text.length;
   const raw = text.slice(valueStart, end);
   if (!key && !quoted && raw === 'OR') return { kind: 'or', start, end };
   if (!key && !quoted && raw === 'NOT') return { kind: 'not', start, end };
-  const value = quoted ? raw.slice(1, closed ? -1 : undefined) : raw;
+  const value = quoted ? raw.slice(1, closed ? -1 : undefined).replaceAll('""', '"') : raw;
   return { kind: 'term', start, end, key: key?.[1]?.toLowerCase() ?? null, operator: (key?.[2] ?? ':') as Operator, value, quoted, closed, valueStart };
 }
 
-function quoteEnd(text: string, open: number): number {
-  const close = text.indexOf('"', open + 1);
-  return close < 0 ? text.length : close + 1;
+/** −1 where there is none. Two together are one of the value's own. */
+function closingQuote(text: string, open: number): number {
+  for (let at = text.indexOf('"', open + 1); at >= 0; at = text.indexOf('"', at + 2)) if (text[at + 1] !== '"') return at;
+  return -1;
 }
 
 /** Up to a space; within a group up to the parenthesis that closes it. Parentheses of the word itself (`IMG(2)`) belong to it. */

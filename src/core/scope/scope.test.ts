@@ -8,7 +8,7 @@ import { type Query, queryOf, termsOf } from './query';
 import { rulesOf, textOfRules } from './rules';
 import { TERMS } from './terms';
 import { daysOfWhen, parseWhen } from './when';
-import { queryText, termOf, withTerm, without } from './write-scope';
+import { queryText, termOf, termText, withTerm, without } from './write-scope';
 
 /** A tree without the tests of its terms, which follow from their words. */
 const shape = (query: Query): unknown => (query.kind === 'term' ? `${query.key ?? ''}${query.key === null ? '' : query.operator}${query.value}` : query.kind === 'not' ? { not: shape(query.of) } : { [query.kind]: query.of.map(shape) });
@@ -138,6 +138,33 @@ describe('text, tree and rules', () => {
       }),
       { numRuns: 1500 },
     );
+  });
+});
+
+describe('a value in quotes', () => {
+  it.each([
+    ['lens="10"" plate"', { all: ['lens=10" plate'] }],
+    ['"say ""slip"" twice"', { all: ['say "slip" twice'] }],
+    ['""""', { all: ['"'] }],
+    ['"old slip" "boat"', { all: ['old slip', 'boat'] }],
+  ])('%s', (text, tree) => {
+    expect(read(text)).toEqual(tree);
+    expect(read(queryText(queryOf(parseScope(text))))).toEqual(tree);
+    expect(faults(text)).toEqual([]);
+  });
+
+  it('may be any text, quotation marks and all: what is written reads as it was meant', () => {
+    let marks = 0;
+    fc.assert(
+      fc.property(fc.string({ unit: fc.constantFrom('"', '"', ' ', 'a', 'ð', '(', ')', '-', ':', '\\', 'OR'), minLength: 1, maxLength: 12 }).filter((value) => value.trim() !== ''), (value) => {
+        const { any } = chosenIn(withChosen('boat', 'keyword', '=', { any: [value], not: [] }), 'keyword');
+        expect(any).toEqual([value]);
+        expect(read(`${termText({ key: null, operator: ':', value, quoted: true })} boat`)).toEqual({ all: [value, 'boat'] });
+        if (value.includes('"')) marks += 1;
+      }),
+      { numRuns: 1000 },
+    );
+    expect(marks).toBeGreaterThan(300);
   });
 });
 

@@ -6,12 +6,14 @@ import type { Query, Sort, Term } from './query';
 /** Signs that end a word or mean something in it. */
 const NEEDS_QUOTES = /[\s"()]|^$|^-|^(?:OR|NOT)$/;
 
-/** A value as it stands after a colon: in quotes where it must. A quotation mark inside has no notation and is left out. */
-export const quoted = (value: string): string => (NEEDS_QUOTES.test(value) ? `"${value.replaceAll('"', '')}"` : value);
+const inQuotes = (value: string): string => `"${value.replaceAll('"', '""')}"`;
+
+/** A value as it stands after a colon: in quotes where it must, with its own quotation marks doubled. */
+export const quoted = (value: string): string => (NEEDS_QUOTES.test(value) ? inQuotes(value) : value);
 
 export function termText({ key, operator, value, quoted: wasQuoted }: Pick<Term, 'key' | 'operator' | 'value' | 'quoted'>): string {
   if (key !== null) return `${key}${operator}${quoted(value)}`;
-  return wasQuoted || NEEDS_QUOTES.test(value) || /^\p{L}+(?::|<|>|=)/u.test(value) ? `"${value.replaceAll('"', '')}"` : value;
+  return wasQuoted || NEEDS_QUOTES.test(value) || /^\p{L}+(?::|<|>|=)/u.test(value) ? inQuotes(value) : value;
 }
 
 /** `parseScope` reads it as the same query. */

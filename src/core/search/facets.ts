@@ -6,6 +6,7 @@ import { searchedTexts } from '../fields/searched';
 import { shapeOf } from './evaluate';
 import type { Ground } from './ground';
 import { type Facts, type ListName, listIn, valueOf } from './facts';
+import { foldText } from './fold';
 import { FLAG, type FacetCount } from './search-record';
 import type { TextColumn } from './value-columns';
 
@@ -49,13 +50,12 @@ function byText(slots: Uint32Array, column: TextColumn | null, words: (text: str
 const ofText = (name: 'camera' | 'lens' | 'format') => (slots: Uint32Array, { facts }: Ground) => byText(slots, facts.textColumn(name), (text) => [text]);
 const ofField = (key: FieldKey) => (slots: Uint32Array, { facts }: Ground) => byText(slots, facts.fieldColumn(key), (text) => searchedTexts(fieldOf(key), valueOf(text)));
 
-/** Only the words that most photos have are looked up. */
+/** Spellings that are found together are counted together. Only the words that most photos have are looked up. */
 const ofList = (name: ListName) => (slots: Uint32Array, { facts }: Ground, limit: number) => {
   const list = facts.list(name);
-  const counts = new Uint32Array(list.words.size);
-  list.countInto(slots, counts);
-  const numbers = greatest(counts, limit);
-  return new Map(numbers.map((number) => [list.words.text(number), counts[number] ?? 0]));
+  const counts = list.countForms(slots);
+  const forms = greatest(counts, limit);
+  return new Map(Array.from(list.spellings(forms, slots), ([form, word]) => [word, counts[form] ?? 0]));
 };
 
 /** Places of the greatest values, at most so many, 0 left out. */
@@ -110,6 +110,19 @@ function byRating(slots: Uint32Array, { facts }: Ground): Map<string, number> {
   return new Map(Array.from(counts, (count, rung): [string, number] => [String(rung - 1), count]).filter(([, count]) => count > 0));
 }
 
+/** A slide that was photographed as a raw is of two kinds. */
+function byKind(slots: Uint32Array, { facts }: Ground): Map<string, number> {
+  const flags = facts.column('flags');
+  let [raw, film, picture] = [0, 0, 0];
+  for (let at = 0; at < slots.length; at++) {
+    const of = flags[slots[at] as number] as number;
+    if ((of & FLAG.raw) !== 0) raw += 1;
+    if ((of & FLAG.film) !== 0) film += 1;
+    if ((of & (FLAG.raw | FLAG.film)) === 0) picture += 1;
+  }
+  return new Map(Object.entries({ raw, film, picture }).filter(([, photos]) => photos > 0));
+}
+
 export const FACETS: Record<FacetName, FacetRow> = {
   year: row('taken', 'Year', ':', byYear, true),
   camera: row('camera', 'Camera', '=', ofText('camera')),
@@ -128,7 +141,7 @@ export const FACETS: Record<FacetName, FacetRow> = {
   marker: row('marker', 'Marker', '=', ofField('label')),
   format: row('format', 'Format', '=', ofText('format')),
   orientation: row('orientation', 'Shape', ':', (slots, { facts }) => by(slots, (slot) => shapeOf(facts.column('aspect')[slot] ?? 1))),
-  kind: row('kind', 'Kind', ':', (slots, { facts }) => by(slots, (slot) => (flag(facts, slot, FLAG.raw) ? 'raw' : flag(facts, slot, FLAG.film) ? 'film' : 'picture'))),
+  kind: row('kind', 'Kind', ':', byKind),
   set: row('set', 'Set', ':', (slots, ground) => {
     const { list, of } = ground.sets();
     return by(slots, (slot) => list[of[slot] ?? -1]?.kind ?? null);
@@ -141,9 +154,22 @@ export const FACETS: Record<FacetName, FacetRow> = {
   sent: row('sent', 'Sent out', '=', ofList('sent')),
 };
 
+/** What one question finds stands together, under the spelling most photos have. */
+function bySpelling(counts: Map<string, number>): Map<string, number> {
+  const spelled = new Map<string, { word: string; of: number; all: number }>();
+  for (const [word, photos] of counts) {
+    const form = foldText(word.trim());
+    const known = spelled.get(form);
+    if (!known) spelled.set(form, { word, of: photos, all: photos });
+    else Object.assign(known, { all: known.all + photos }, photos > known.of && { word, of: photos });
+  }
+  return new Map(Array.from(spelled.values(), ({ word, all }) => [word, all]));
+}
+
 export function countFacet(name: FacetName, slots: Uint32Array, ground: Ground, limit: number): FacetCount[] {
-  const { count, ordered } = FACETS[name];
-  const found = [...count(slots, ground, limit)].filter(([value]) => value !== '').map(([value, photos]) => ({ value, count: photos }));
+  const { count, ordered, operator } = FACETS[name];
+  const counted = count(slots, ground, limit);
+  const found = [...(operator === '=' ? bySpelling(counted) : counted)].filter(([value]) => value !== '').map(([value, photos]) => ({ value, count: photos }));
   if (ordered) found.sort((a, b) => (name === 'year' || name === 'rating' ? Number(b.value) - Number(a.value) : Number(a.value) - Number(b.value)));
   else found.sort((a, b) => b.count - a.count || (a.value < b.value ? -1 : 1));
   return found.slice(0, limit);

@@ -3,6 +3,7 @@
 
 import { type Sections } from './sections';
 import { grown, Strings } from './strings';
+import { plain } from '../vocabulary/vocabulary';
 
 type Numbers = Uint8Array<ArrayBuffer> | Uint16Array<ArrayBuffer> | Uint32Array<ArrayBuffer>;
 
@@ -103,9 +104,50 @@ export class ListColumn {
   private items = new Uint32Array(64);
   private end = 0;
   private strings = new Strings();
+  /** Of each word, by its number, the number of its plain form: spellings of one word share it. */
+  private formOf = new Uint32Array(0);
+  private plainForms = new Strings();
 
   get words(): Strings {
     return this.strings;
+  }
+
+  /** The words in the form in which they are compared. */
+  get forms(): Strings {
+    return this.plainForms;
+  }
+
+  /** Of these photos how many carry each form, by its number; a photo that has two spellings of one word counts once. */
+  countForms(slots: ArrayLike<number>): Uint32Array {
+    const { items, starts, counts: lengths, formOf } = this;
+    const counts = new Uint32Array(this.plainForms.size);
+    const last = new Uint32Array(counts.length); // the photo that was counted last, one up
+    for (let index = 0; index < slots.length; index++) {
+      const slot = slots[index] as number;
+      const start = starts[slot] ?? 0;
+      const end = start + (lengths[slot] ?? 0);
+      for (let at = start; at < end; at++) {
+        const form = formOf[items[at] as number] as number;
+        if (last[form] === slot + 1) continue;
+        last[form] = slot + 1;
+        counts[form] = (counts[form] as number) + 1;
+      }
+    }
+    return counts;
+  }
+
+  /** For each of these forms the spelling most of these photos have. */
+  spellings(forms: readonly number[], slots: ArrayLike<number>): Map<number, string> {
+    const wanted = new Set(forms);
+    const best = new Map<number, number>();
+    const counts = this.strings.size > this.plainForms.size ? new Uint32Array(this.strings.size) : null; // without, each form has one spelling
+    if (counts) this.countInto(slots, counts);
+    for (let number = 0; number < this.strings.size; number++) {
+      const form = this.formOf[number] as number;
+      const before = wanted.has(form) ? best.get(form) : null;
+      if (before === undefined || (before !== null && counts && (counts[number] ?? 0) > (counts[before] ?? 0))) best.set(form, number);
+    }
+    return new Map(Array.from(best, ([form, number]) => [form, this.strings.text(number)]));
   }
 
   /** Numbers of the words, as they stand. */
@@ -135,13 +177,22 @@ export class ListColumn {
       this.starts = grown(this.starts, slot + 1);
       this.counts = grown(this.counts, slot + 1);
     }
-    const numbers = [...new Set(words.slice(0, 65_535).map((word) => this.strings.number(word)))];
+    const numbers = [...new Set(words.slice(0, 65_535).map((word) => this.numberOf(word)))];
     const start = numbers.length <= (this.counts[slot] ?? 0) ? (this.starts[slot] ?? 0) : this.end;
     if (start + numbers.length > this.items.length) this.items = grown(this.items, start + numbers.length);
     this.items.set(numbers, start);
     this.starts[slot] = start;
     this.counts[slot] = numbers.length;
     this.end = Math.max(this.end, start + numbers.length);
+  }
+
+  private numberOf(word: string): number {
+    const before = this.strings.size;
+    const number = this.strings.number(word);
+    if (number < before) return number;
+    if (number >= this.formOf.length) this.formOf = grown(this.formOf, number + 1);
+    this.formOf[number] = this.plainForms.number(plain(word));
+    return number;
   }
 
   save(sections: Sections, name: string, size: number): void {
@@ -158,6 +209,8 @@ export class ListColumn {
     sections.put(`${name}.counts`, counts);
     sections.put(`${name}.items`, items);
     this.strings.save(sections, name);
+    sections.put(`${name}.form-of`, this.formOf.slice(0, this.strings.size));
+    this.plainForms.save(sections, `${name}.forms`);
   }
 
   static open(sections: Sections, name: string): ListColumn {
@@ -167,6 +220,8 @@ export class ListColumn {
     column.items = sections.get(`${name}.items`, Uint32Array);
     column.end = column.items.length;
     column.strings = Strings.open(sections, name);
+    column.formOf = sections.get(`${name}.form-of`, Uint32Array);
+    column.plainForms = Strings.open(sections, `${name}.forms`);
     return column;
   }
 }
