@@ -183,7 +183,7 @@ async function typing(scopes: string[]): Promise<number[]> {
   const line = document.querySelector<HTMLInputElement>('[role=combobox][aria-label=Scope]');
   const set = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value')?.set;
   if (!line || !set) throw new Error('no scope line');
-  const shown = () => /([\d\u202f]+) shown/.exec(document.querySelector('main')?.innerText ?? '')?.[1] ?? '';
+  const shown = () => document.querySelector('main strong')?.textContent ?? ''; // the count over the wall
   const type = async (scope: string): Promise<number> => {
     const before = shown();
     const start = performance.now();

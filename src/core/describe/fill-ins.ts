@@ -2,7 +2,7 @@
 // say becomes a blank with that name as its hint, so that the gap is seen and counted instead of silently left out.
 
 import { nameIn } from '../names/file-names';
-import { FIELDS, type FieldRow, type FieldValues } from '../fields/registry';
+import { FIELDS, type FieldValues, fieldNamed } from '../fields/registry';
 import type { FieldValue } from '../fields/shape';
 import { capturedIn, toStrings, wordsIn } from '../fields/values';
 import { numberAmong } from '../take-in/accession';
@@ -28,8 +28,6 @@ const NAMED: Record<string, { label: string; read: (facts: FillFacts) => string 
   accession: { label: 'accession number of the photo', read: ({ fields }) => numberAmong(wordsIn(fields.identifier)) ?? '' },
 };
 
-const byName = new Map(FIELDS.map((row): [string, FieldRow] => [row.searchName.toLowerCase(), row]));
-
 /** All names that can be filled in, with what they stand for. */
 export const fillInNames = (): { name: string; label: string }[] => [
   ...Object.entries(NAMED).map(([name, { label }]) => ({ name, label })),
@@ -39,7 +37,7 @@ export const fillInNames = (): { name: string; label: string }[] => [
 export const hasFillIn = (value: FieldValue | undefined): boolean => toStrings(value).some((text) => text.search(FILL_IN) >= 0);
 
 /** Names in the text that stand for nothing; they are left as they are. */
-export const unknownFillIns = (text: string): string[] => [...text.matchAll(FILL_IN)].map((found) => nameOf(found[1])).filter((name) => !(name in NAMED) && !byName.has(name));
+export const unknownFillIns = (text: string): string[] => [...text.matchAll(FILL_IN)].map((found) => nameOf(found[1])).filter((name) => !(name in NAMED) && fieldNamed(name) === undefined);
 
 const nameOf = (written: string | undefined): string => (written ?? '').trim().toLowerCase();
 
@@ -56,7 +54,7 @@ export function fillIn(text: string, facts: FillFacts): string {
 function wordsFor(name: string, facts: FillFacts): string | null {
   const named = Object.hasOwn(NAMED, name) ? NAMED[name] : undefined;
   if (named) return named.read(facts);
-  const row = byName.get(name);
+  const row = fieldNamed(name);
   return row ? toStrings(facts.fields[row.key]).join(', ') : null;
 }
 

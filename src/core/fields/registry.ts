@@ -175,6 +175,11 @@ export const FIELDS: readonly FieldRow[] = [
 
 const byKey = new Map(FIELDS.map((row) => [row.key, row]));
 
+const BY_SEARCH_NAME = new Map(FIELDS.map((row) => [row.searchName, row]));
+
+/** By the name it is searched by, in small letters. */
+export const fieldNamed = (searchName: string): FieldRow | undefined => BY_SEARCH_NAME.get(searchName);
+
 export function fieldOf(key: FieldKey): FieldRow {
   const row = byKey.get(key);
   if (!row) throw new Error(`no field ${key}`);

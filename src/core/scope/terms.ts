@@ -1,7 +1,7 @@
 // The terms of the scope: which word stands before the colon, what may stand behind it, and what it asks. The parser, the completion,
 // the rule editor and the page of the grammar are derived from these rows. The fields of the registry are terms by their search names.
 
-import { FIELDS, type FieldRow } from '../fields/registry';
+import { FIELDS, type FieldRow, fieldNamed } from '../fields/registry';
 import { SEARCHED_FIELDS } from '../fields/searched';
 import { type LatLon, onEarth } from '../geo/position';
 import type { Box } from '../geo/sphere';
@@ -161,10 +161,9 @@ function readColour(value: string): Test | null {
   return found && lab ? { kind: 'colour', lab, within: found[2] === undefined ? COLOUR_WITHIN : Number(found[2]) } : null;
 }
 
-const FIELD_BY_NAME = new Map(FIELDS.map((row) => [row.searchName.toLowerCase(), row]));
 const readField = (value: string): string | null => {
   const name = value.toLowerCase();
-  return name === 'place' || name === 'date' || FIELD_BY_NAME.has(name) ? name : null;
+  return name === 'place' || name === 'date' || fieldNamed(name) !== undefined ? name : null;
 };
 const ofField = (kind: 'has' | 'missing', value: string): Test | null => {
   const of = readField(value);

@@ -226,4 +226,14 @@ describe('collections', () => {
     const order = index.search({ scope: 'in:"Harbours/Best" sort:hand', closed: false, opened: [], stay: null });
     expect(Array.from(order.slots, (slot) => index.facts.ids.text(slot))).toEqual(['d', 'b']);
   });
+
+  it('that are told from today hold other photos on another day', () => {
+    const daily = new SearchIndex();
+    daily.knowCollections([smart('d', 'Of today', 'taken:today')]);
+    for (const [id, day] of [['a', 20261126], ['b', 20261127]] as const) daily.put(record(id, { day }));
+    daily.knowTime(20261126, NOW);
+    expect(found(daily, 'in:"of today"')).toEqual(['a']);
+    daily.knowTime(20261127, NOW + 86_400_000);
+    expect(found(daily, 'in:"of today"')).toEqual(['b']);
+  });
 });

@@ -1,7 +1,7 @@
 // A query answered over the columns: every condition becomes a set of bits. Those that are found by words come first; numbers are then
 // only looked at for what is left.
 
-import type { FieldKey } from '../fields/registry';
+import { type FieldKey, fieldNamed } from '../fields/registry';
 import type { FieldValue } from '../fields/shape';
 import { distanceM, inBox } from '../geo/sphere';
 import { bitsApart } from '../looks/look';
@@ -9,13 +9,12 @@ import { colourTest } from '../looks/colour-search';
 import { numbered } from '../names/natural';
 import type { NumberOf, Query, Span, Term, Test } from '../scope/query';
 import { daysOfWhen } from '../scope/when';
-import { dayNumber, parseCaptured } from '../time/captured';
-import { isoOfSeconds } from '../time/civil';
+import { dayNumber, dayNumberOf, daysOfMs, parseCaptured } from '../time/captured';
 import { plain } from '../vocabulary/vocabulary';
 import { type Bits, andInto, bitsBetween, bitsFor, bitsWhere, countBits, keepOnly, orInto, setBit, withoutInto } from './bit-set';
 import { COLOUR_COLUMNS, type Facts, valueOf } from './facts';
 import { wordsOf } from './fold';
-import { type EitherWay, FIELD_BY_NAME, type Found, type Ground, type Passes } from './ground';
+import { type EitherWay, type Found, type Ground, type Passes } from './ground';
 import { FLAG } from './search-record';
 import { accessionBits, isBits, isIn, listedBits, textBits, wordBits } from './text-bits';
 
@@ -80,14 +79,15 @@ const NOT_REMEMBERED = new Set<Test['kind']>(['when', 'safe', 'in', 'set', 'set-
 function remembered(term: Term, ground: Ground): Found {
   if (NOT_REMEMBERED.has(term.test.kind)) return find(term.test, ground);
   const key = `${term.key ?? ''}\t${term.operator}\t${term.quoted ? '"' : ''}${term.value}`;
-  const known = ground.known.get(key);
-  if (known) return known;
-  const found = find(term.test, ground);
   const note = (bits: Bits): Bits => {
+    ground.known.delete(key); // what is asked for again is the last to be forgotten
     if (ground.known.size >= REMEMBERED_TERMS) ground.known.delete(ground.known.keys().next().value ?? '');
     ground.known.set(key, bits);
     return bits;
   };
+  const known = ground.known.get(key);
+  if (known) return note(known);
+  const found = find(term.test, ground);
   if (found instanceof Uint32Array) return note(found);
   return typeof found === 'function' ? found : { passes: found.passes, bits: () => note(found.bits()) };
 }
@@ -171,13 +171,11 @@ const between = (column: ArrayLike<number>, size: number, from: number, to: numb
   bits: () => bitsBetween(column, size, from, to),
 });
 
-const DAY_MS = 86_400_000;
-const addedDay = (ms: number): number => (ms > 0 ? dayNumber(parseCaptured(isoOfSeconds(Math.floor(ms / DAY_MS) * 86_400))) : 0);
 function addedDays(facts: Facts): ArrayLike<number> {
   const known = new Map<number, number>();
   return facts.column('addedAt').map((ms) => {
-    const day = Math.floor(ms / DAY_MS);
-    const number = known.get(day) ?? addedDay(ms);
+    const day = daysOfMs(ms);
+    const number = known.get(day) ?? (day > 0 ? dayNumberOf(day) : 0);
     known.set(day, number);
     return number;
   });
@@ -229,7 +227,7 @@ function hasPasses(of: string, facts: Facts): Passes {
   }
   const day = facts.column('day');
   if (of === 'date') return (slot) => (day[slot] ?? 0) > 0;
-  const key = FIELD_BY_NAME.get(of);
+  const key = fieldNamed(of)?.key;
   return key === undefined ? () => false : (slot) => facts.hasField(key, slot);
 }
 

@@ -1,7 +1,6 @@
 // What a question is answered from: all that the index has, and what it was told besides. And the forms an answer can have.
 
 import type { FoundSet, Member } from '../sift/sets';
-import { FIELDS } from '../fields/registry';
 import type { Bits } from './bit-set';
 import type { Facts } from './facts';
 import type { PlaceSets } from './place-sets';
@@ -41,6 +40,3 @@ export interface EitherWay {
 }
 
 export type Found = Bits | Passes | EitherWay;
-
-/** Fields by the name they are searched by. */
-export const FIELD_BY_NAME = new Map(FIELDS.map((row) => [row.searchName.toLowerCase(), row.key]));

@@ -2,8 +2,7 @@
 // order of time; what is the same in time, in that of names.
 
 import type { Sort, SortBy } from '../scope/query';
-import { dayNumber, parseCaptured } from '../time/captured';
-import { isoOfSeconds } from '../time/civil';
+import { dayNumberOf, daysOfMs } from '../time/captured';
 import { type Bits, countBits, hasBit, slotsIn } from './bit-set';
 import type { Facts } from './facts';
 import type { Head } from './search-record';
@@ -53,7 +52,7 @@ export class Sorter {
     const words = (column: TextColumn) => headsBy(slots, (slot) => column.number(slot)).map(({ start, value }) => ({ start, value: column.textOf(Number(value)) }));
     switch (by) {
       case 'taken': return headsBy(slots, (slot) => facts.column('day')[slot] ?? 0);
-      case 'added': return headsBy(slots, (slot) => daysOf(facts.column('addedAt')[slot] ?? 0)).map(({ start, value }) => ({ start, value: dayNumber(parseCaptured(isoOfSeconds(Number(value) * 86_400))) }));
+      case 'added': return headsBy(slots, (slot) => daysOfMs(facts.column('addedAt')[slot] ?? 0)).map(({ start, value }) => ({ start, value: dayNumberOf(Number(value)) }));
       case 'rating': return headsBy(slots, (slot) => facts.column('rating')[slot] ?? 0);
       case 'marker': return headsBy(slots, (slot) => this.markerOf(slot));
       case 'type': return words(facts.textColumn('format'));
@@ -73,7 +72,9 @@ export class Sorter {
     const order = this.timeOrder;
     const count = countBits(bits);
     if (count * SPARSE < order.length) {
-      const ranks = slotsIn(bits).map((slot) => this.ranks[slot] ?? 0).sort();
+      const slots = slotsIn(bits);
+      for (let at = 0; at < slots.length; at++) slots[at] = this.ranks[slots[at] as number] as number;
+      const ranks = slots.sort();
       if (reversed) ranks.reverse();
       return (ranks.length > limit ? ranks.slice(0, limit) : ranks).map((rank) => order[rank] ?? 0);
     }
@@ -91,7 +92,7 @@ export class Sorter {
     const { facts } = this;
     switch (by) {
       case 'rating': return facts.column('rating').map((rating) => -rating);
-      case 'added': return facts.column('addedAt').map((at) => -daysOf(at));
+      case 'added': return facts.column('addedAt').map((at) => -daysOfMs(at));
       case 'name': return ranksOf(Array.from({ length: facts.size }, (_, slot) => this.nameForm(slot)));
       case 'accession': return ranksOf(Array.from({ length: facts.size }, (_, slot) => facts.textColumn('accession').text(slot)));
       case 'marker': return ranksOf(Array.from({ length: facts.size }, (_, slot) => this.markerOf(slot)));
@@ -174,8 +175,5 @@ function headsBy(slots: Uint32Array, valueOf: (slot: number) => number | string)
   });
   return heads;
 }
-
-const DAY_MS = 86_400_000;
-const daysOf = (milliseconds: number): number => Math.floor(milliseconds / DAY_MS);
 
 const withoutLast = (number: string): string => number.slice(0, Math.max(0, number.lastIndexOf('.')));

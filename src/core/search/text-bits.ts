@@ -1,13 +1,13 @@
 // Conditions about text: words and phrases, whole values, numbers of accessions. Words come from the postings; a phrase or a whole value
 // is then looked for in the texts themselves, once a value and not once a photo.
 
-import { fieldOf } from '../fields/registry';
+import { fieldNamed, fieldOf } from '../fields/registry';
 import { SEARCHED_FIELDS, searchedTexts } from '../fields/searched';
 import { plain } from '../vocabulary/vocabulary';
 import { type Bits, andInto, bitsFor, bitsOfTable, bitsWhere, countBits, keepOnly, orInto } from './bit-set';
 import { type Facts, LISTS, type ListName, valueOf } from './facts';
 import { foldText, wordsOf } from './fold';
-import { FIELD_BY_NAME, type Found, type Ground } from './ground';
+import { type Found, type Ground } from './ground';
 import type { TextColumn } from './value-columns';
 
 /** Names of drives and folders, and formats, are asked for by their own terms; a plain word does not look there. */
@@ -61,7 +61,7 @@ export function textBits(place: string, text: string, phrase: boolean, ground: G
 /** The one column of a place; `null` for lists of words, and for what is many. */
 function columnOf(place: string, facts: Facts): TextColumn | null {
   if (place === 'camera' || place === 'lens' || place === 'format') return facts.textColumn(place);
-  const key = FIELD_BY_NAME.get(place);
+  const key = fieldNamed(place)?.key;
   return key === undefined ? null : facts.fieldColumn(key);
 }
 
@@ -123,7 +123,7 @@ function foldedValues(place: string, column: TextColumn, facts: Facts): string[]
 const FEW_VALUES = 4096;
 
 export function isBits(place: string, text: string, ground: Ground): Found {
-  const list = LISTS.find((name) => name === FIELD_BY_NAME.get(place));
+  const list = LISTS.find((name) => name === fieldNamed(place)?.key);
   if (list) return listedBits(list, [plain(text)], ground);
   const column = columnOf(place, ground.facts);
   if (column && column.numberCount <= FEW_VALUES) {

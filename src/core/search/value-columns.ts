@@ -121,6 +121,10 @@ export class ListColumn {
   countForms(slots: ArrayLike<number>): Uint32Array {
     const { items, starts, counts: lengths, formOf } = this;
     const counts = new Uint32Array(this.plainForms.size);
+    if (counts.length === this.strings.size) { // one spelling each: words and forms have the same numbers
+      this.countInto(slots, counts);
+      return counts;
+    }
     const last = new Uint32Array(counts.length); // the photo that was counted last, one up
     for (let index = 0; index < slots.length; index++) {
       const slot = slots[index] as number;

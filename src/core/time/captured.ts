@@ -53,6 +53,12 @@ export function dayNumber(captured: Captured | null): number {
   return Number(year) * 10_000 + Number(month) * 100 + Number(day);
 }
 
+/** Whole days since 1970-01-01, UTC. */
+export const daysOfMs = (milliseconds: number): number => Math.floor(milliseconds / 86_400_000);
+
+/** The day number (20190704) of so many days since 1970-01-01. */
+export const dayNumberOf = (days: number): number => dayNumber(parseCaptured(isoOfSeconds(days * 86_400)));
+
 /** Seconds into the written day, with its fraction; 0 where no time was written. */
 export function secondOfDay(captured: Captured | null): number {
   const time = captured?.written.slice(11);

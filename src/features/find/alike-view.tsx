@@ -3,7 +3,7 @@
 // Photos of the scope that look alike, in groups, to decide side by side. How near two must be is a slide; nothing is decided, moved or
 // erased by itself.
 
-import { Button, Slider } from 'antd';
+import { Button, Progress, Slider } from 'antd';
 import { useState } from 'react';
 import { z } from 'zod';
 import type { AlikeGroup, AlikeGroups } from '@/core/search/alike-groups';
@@ -15,7 +15,7 @@ import { SIDE_BY_SIDE_MOST } from '../picture/side-by-side';
 import { keptChoice } from '../session/kept-choice';
 import { usePreview } from '../session/previews';
 import { selectOnly, selectThese, toggleSelected, useSelection } from '../session/selection';
-import { session } from '../session/session';
+import { session, useSession } from '../session/session';
 import { useAsked } from '../session/use-asked';
 import { nameOf } from '../wall/tile';
 import styles from './find.module.css';
@@ -39,7 +39,8 @@ export function AlikeView({ scope, onOpen, onSideBySide }: { scope: string; onOp
         <span>How alike: {nearnessWords(bits)}</span>
         <Slider className={styles.nearness} min={0} max={MOST_BITS} value={bits} onChange={(next) => useNearness.setState({ bits: next })} tooltip={{ open: false }} ariaLabelForHandle="How far apart two looks may be, in bits" />
         <span role="status">{found === null ? 'Comparing…' : `${count(found.groups.length)} groups, ${photos(found.groups.reduce((sum, { ids }) => sum + ids.length, 0))}`}</span>
-        {found !== null && found.unknown > 0 && <span className="quiet">{photos(found.unknown)} without a measured look: not seen yet, or without a picture</span>}
+        {found !== null && found.unknown > 0 && <span className="quiet">{photos(found.unknown)} without a measured look: not measured yet, or without a picture</span>}
+        <Measuring />
       </header>
       {found?.groups.length === 0 && <p className="quiet">No two photos of this scope are {nearnessWords(bits)}. Slide further to see those less alike.</p>}
       {found?.groups.slice(0, shown).map((group) => <Group key={group.ids.join()} group={group} onOpen={onOpen} onSideBySide={onSideBySide} />)}
@@ -48,7 +49,20 @@ export function AlikeView({ scope, onOpen, onSideBySide }: { scope: string; onOp
   );
 }
 
-/** An answer to another question that comes late is dropped. */
+/** Looks are measured behind the screens; here, where they are wanted, one sees how far that is. */
+function Measuring() {
+  const seeing = useSession((state) => state.seeing);
+  if (seeing === null) return null;
+  const { done, all, state } = seeing;
+  return (
+    <div className={styles.measuring}>
+      <Progress percent={Math.floor((100 * done) / Math.max(1, all))} size="small" aria-label="Looks measured" />
+      <span className="quiet">{state === 'measuring' ? 'measuring how pictures look' : state === 'paused' ? 'measuring rests' : 'measuring waits for the job that is running'}: {count(done)} of {photos(all)}</span>
+      {state === 'paused' ? <Button size="small" onClick={() => session.seeing.goOn()}>Resume</Button> : <Button size="small" onClick={() => session.seeing.pause()}>Pause</Button>}
+    </div>
+  );
+}
+
 function useAlike(scope: string, bits: number): AlikeGroups | null {
   return useAsked(`${bits} ${scope}`, () => session.search.alike(scope, bits), 120)?.answer ?? null;
 }

@@ -12,11 +12,22 @@ export interface SeeingTools {
   db: CatalogDatabase;
   pictures: () => PictureClient;
   onPhotos: (photoIds: string[]) => void;
+  /** Does the work where no other tab does it just now. */
+  alone: (work: () => Promise<void>) => Promise<void>;
+  /** How far it is; `null` where every preview is measured. */
+  onProgress: (seeing: SeeingProgress | null) => void;
+}
+
+export interface SeeingProgress {
+  done: number;
+  all: number;
+  state: 'measuring' | 'waits-for-job' | 'paused';
 }
 
 export class Seeing {
   private timer: ReturnType<typeof setTimeout> | null = null;
   private seeing = false;
+  private paused = false;
 
   constructor(private readonly tools: SeeingTools) {}
 
@@ -26,24 +37,45 @@ export class Seeing {
     this.timer = setTimeout(() => void this.see(), REST_MS);
   }
 
+  /** Stops after the pictures in hand; what is measured stays. Until the page is loaded again, or gone on with. */
+  pause(): void {
+    this.paused = true;
+    void this.see();
+  }
+
+  goOn(): void {
+    this.paused = false;
+    void this.see();
+  }
+
   private async see(): Promise<void> {
     if (this.seeing) return this.later();
     this.seeing = true;
     try {
-      const { db } = this.tools;
-      const current = db.looks.where('version').equals(LOOK_VERSION);
-      if ((await current.count()) === (await db.previews.count())) return; // every preview is measured; each has its look, and no look is left without
-      const measured = new Set(await current.primaryKeys());
-      const left = (await db.previews.toCollection().primaryKeys()).filter((id) => !measured.has(id));
-      for (let from = 0; from < left.length; from += LOT) {
-        if ((await db.jobs.where('state').equals('running').count()) > 0) return this.later();
-        await this.measure(left.slice(from, from + LOT));
-      }
+      await this.tools.alone(() => this.measureAll());
     } catch (error) {
       console.error(error); // a worker died: the next photo that comes in begins again
+      this.tools.onProgress(null);
     } finally {
       this.seeing = false;
     }
+  }
+
+  private async measureAll(): Promise<void> {
+    const { db, onProgress } = this.tools;
+    const current = db.looks.where('version').equals(LOOK_VERSION);
+    const [before, all] = [await current.count(), await db.previews.count()];
+    if (before === all) return onProgress(null); // every preview is measured; each has its look, and no look is left without
+    const measured = new Set(await current.primaryKeys());
+    const left = (await db.previews.toCollection().primaryKeys()).filter((id) => !measured.has(id));
+    for (let from = 0; from < left.length; from += LOT) {
+      const busy = (await db.jobs.where('state').equals('running').count()) > 0;
+      onProgress({ done: all - left.length + from, all, state: this.paused ? 'paused' : busy ? 'waits-for-job' : 'measuring' });
+      if (this.paused) return;
+      if (busy) return this.later();
+      await this.measure(left.slice(from, from + LOT));
+    }
+    onProgress(null);
   }
 
   private async measure(ids: string[]): Promise<void> {

@@ -28,7 +28,7 @@ import { IndexKeeping } from './index-keeping';
 import { Looking } from './looking';
 import { openOriginal } from './open-original';
 import { OutboxPump } from './outbox-pump';
-import { Seeing } from './seeing';
+import { Seeing, type SeeingProgress } from './seeing';
 import { type StorageRoom, storageRoom } from './storage-room';
 import { catalogName, removeLeftDemo } from './which-catalog';
 import { workOf } from './work-of';
@@ -47,12 +47,14 @@ export interface SessionState {
   /** A card or folder that was not there before and is now. */
   arrived: { sourceId: string; at: number } | null;
   storage: StorageRoom | null;
+  /** How far measuring how pictures look has come; `null` where nothing is left. */
+  seeing: SeeingProgress | null;
   /** Whether the server has a demo to offer; in the demo's catalog, how far its drives are loaded. */
   demo: DemoState;
 }
 
 export const useSession = create<SessionState>(() => ({
-  stage: 'opening', failure: null, notice: null, indexed: 0, indexVersion: 0, connections: {}, arrived: null, storage: null, demo: { state: 'unknown' },
+  stage: 'opening', failure: null, notice: null, indexed: 0, indexVersion: 0, connections: {}, arrived: null, storage: null, seeing: null, demo: { state: 'unknown' },
 }));
 
 const set = useSession.setState;
@@ -67,7 +69,7 @@ class Session {
   private runner: JobRunner | null = null;
   private readonly feeding = new SearchFeeding(this.db, () => this.search, (indexed) => this.indexed(indexed));
   readonly looking = new Looking({ db: this.db, search: () => this.search, pictures: () => this.pictures, original: (photoId) => this.original(photoId), onPhotos: (ids) => this.feeding.later(ids) });
-  private readonly seeing = new Seeing({ db: this.db, pictures: () => this.pictures, onPhotos: (ids) => this.feeding.later(ids) });
+  readonly seeing = new Seeing({ db: this.db, pictures: () => this.pictures, onPhotos: (ids) => this.feeding.later(ids), onProgress: (seeing) => set({ seeing }), alone: (work) => navigator.locks.request(`${this.db.name}-seeing`, { ifAvailable: true }, (lock) => (lock ? work() : undefined)) });
   private readonly keeping = new IndexKeeping({
     db: this.db, search: () => this.search, locks: { request: (...order: Parameters<LockManager['request']>) => navigator.locks.request(...order) } as LockManager, newId: () => crypto.randomUUID(), onProgress: (indexed) => set({ indexed }), onFed: (indexed) => this.indexed(indexed),
   });
