@@ -79,10 +79,15 @@ function by(slots: Uint32Array, valueOf: (slot: number) => string | number | nul
   return new Map([...counts].map(([value, count]) => [String(value), count]));
 }
 
-const single = (value: number): number | null => (Number.isNaN(value) ? null : Number(value.toPrecision(6)));
+/** Of single precision: put into words once a value, not once a photo. */
 const ofNumber = (name: 'iso' | 'fNumber' | 'focal') => (slots: Uint32Array, { facts }: Ground) => {
   const column = facts.column(name);
-  return by(slots, (slot) => single(column[slot] ?? NaN));
+  const counts = new Map<number, number>();
+  for (let at = 0; at < slots.length; at++) {
+    const value = column[slots[at] as number] as number;
+    if (value === value) counts.set(value, (counts.get(value) ?? 0) + 1); // not NaN, which is none
+  }
+  return new Map(Array.from(counts, ([value, photos]) => [String(Number(value.toPrecision(6))), photos]));
 };
 const flag = (facts: Facts, slot: number, bit: number): boolean => ((facts.column('flags')[slot] ?? 0) & bit) !== 0;
 const yesNo = (is: boolean): string => (is ? 'yes' : 'no');

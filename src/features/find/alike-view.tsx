@@ -9,7 +9,7 @@ import { z } from 'zod';
 import type { AlikeGroup, AlikeGroups } from '@/core/search/alike-groups';
 import { useLive } from '@/storage/catalog/live';
 import type { PhotoRecord } from '@/storage/catalog/records';
-import { count, photos } from '@/ui/format';
+import { count, photos, plural } from '@/ui/format';
 import { RatingBars } from '@/ui/rating-bars';
 import { SIDE_BY_SIDE_MOST } from '../picture/side-by-side';
 import { keptChoice } from '../session/kept-choice';
@@ -38,7 +38,7 @@ export function AlikeView({ scope, onOpen, onSideBySide }: { scope: string; onOp
       <header>
         <span>How alike: {nearnessWords(bits)}</span>
         <Slider className={styles.nearness} min={0} max={MOST_BITS} value={bits} onChange={(next) => useNearness.setState({ bits: next })} tooltip={{ open: false }} ariaLabelForHandle="How far apart two looks may be, in bits" />
-        <span role="status">{found === null ? 'Comparing…' : `${count(found.groups.length)} groups, ${photos(found.groups.reduce((sum, { ids }) => sum + ids.length, 0))}`}</span>
+        <span role="status">{found === null ? 'Comparing…' : `${plural(found.groups.length, 'group')}, ${photos(found.groups.reduce((sum, { ids }) => sum + ids.length, 0))}`}</span>
         {found !== null && found.unknown > 0 && <span className="quiet">{photos(found.unknown)} without a measured look: not measured yet, or without a picture</span>}
         <Measuring />
       </header>

@@ -56,6 +56,8 @@ async function ask(scope: string, anew: boolean): Promise<void> {
   }
 }
 
+export const scopeInAddress = (): string => new URLSearchParams(window.location.search).get('q') ?? '';
+
 /** Asks for a scope before the address has brought it round; what the address then says is already answered. */
 export function askAhead(scope: string): void {
   if (useSession.getState().stage === 'ready') void ask(scope, false).catch(report);
@@ -73,6 +75,7 @@ export function useKeepResult(scope: string): void {
   const stage = useSession((state) => state.stage);
   const version = useSession((state) => state.indexVersion);
   useEffect(() => {
+    if (scope !== scopeInAddress()) return; // typed further meanwhile: that is asked already
     if (stage === 'ready' && (last?.scope !== scope || last.version !== version)) ask(scope, false).catch(report);
   }, [scope, stage, version]);
 }
