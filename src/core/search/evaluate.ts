@@ -258,7 +258,7 @@ function setOfBits(name: string, ground: Ground): Bits {
   for (let slot = 0; slot < facts.size; slot++) {
     const set = list[of[slot] ?? -1];
     if (!set || !facts.isLive(slot) || !isNamed(facts.nameForm(slot), asked)) continue;
-    for (const member of set.members) setBit(found, member.slot);
+    for (const member of set.slots) setBit(found, member);
   }
   return found;
 }

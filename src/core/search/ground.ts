@@ -1,18 +1,11 @@
 // What a question is answered from: all that the index has, and what it was told besides. And the forms an answer can have.
 
-import type { FoundSet, Member } from '../sift/sets';
 import type { Bits } from './bit-set';
 import type { Facts } from './facts';
 import type { PlaceSets } from './place-sets';
+import type { Sets } from './photo-sets';
 import type { Postings } from './postings';
 import type { VocabularyWords } from './vocabulary-words';
-
-/** The sets of the catalog, by slot. */
-export interface Sets {
-  list: FoundSet<Member & { slot: number }>[];
-  /** −1 for none. */
-  of: Int32Array;
-}
 
 export interface Ground {
   facts: Facts;

@@ -2,7 +2,8 @@
 
 import { type Facts, listIn, valueOf } from './facts';
 import { countFacet } from './facets';
-import type { Ground, Sets } from './ground';
+import type { Ground } from './ground';
+import type { Sets } from './photo-sets';
 import { type Ordered, SET_CODES, type SearchResult } from './search-record';
 
 const YEARS = 10_000;
@@ -46,7 +47,7 @@ export function orderedResult(slots: Uint32Array, { list, of }: Sets, facts: Fac
     sets[at] = number;
     if (number < 0) continue;
     setKinds[at] = SET_CODES.indexOf(list[number]?.kind ?? null);
-    setSizes[at] = list[number]?.members.length ?? 0;
+    setSizes[at] = list[number]?.slots.length ?? 0;
   }
   return { slots, ratings, sets, setKinds, setSizes };
 }

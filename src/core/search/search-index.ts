@@ -7,24 +7,25 @@ import { SEARCHED_FIELDS, searchedTexts } from '../fields/searched';
 import type { FieldValue } from '../fields/shape';
 import { type Scope, collectionsIn, queryOf } from '../scope/query';
 import { parseScope } from '../scope/parse-scope';
-import { type FoundSet, type Member, findSets, panoramaQuestions } from '../sift/sets';
+import type { SetKind } from '../sift/sets';
 import { type Bits, clearBit, countBits, hasBit, setBit, slotsIn } from './bit-set';
 import { type AlikeGroups, alikeGroups } from './alike-groups';
 import { type KeptCollection, Collections } from './collections';
 import { type Completion, complete } from './complete';
 import { evaluate } from './evaluate';
-import type { Ground, Sets } from './ground';
+import type { Ground } from './ground';
 import { listedWord } from './text-bits';
 import { type FacetCounts, type FacetName, FACETS, countFacet } from './facets';
 import { isOnlyOf } from '../scope/facet-terms';
 import { Facts, LISTS } from './facts';
 import { wordsOf } from './fold';
 import { MapPhotos } from './map-photos';
+import { PhotoSets, type Sets } from './photo-sets';
 import { PlaceSets } from './place-sets';
 import { type Placing, placingOf } from './placing';
 import { Postings } from './postings';
 import { columnsOf, daysOfYear, monthsOf, orderedResult } from './results';
-import { type Ordered, SET_CODES, type SearchOrder, type SearchRecord, type SearchResult } from './search-record';
+import { type Ordered, type SearchOrder, type SearchRecord, type SearchResult } from './search-record';
 import { Sections } from './sections';
 import { Sorter } from './sorting';
 import { type KnownWord, VocabularyWords } from './vocabulary-words';
@@ -34,7 +35,7 @@ const REMEMBERED_LENGTH = 40;
 const REMEMBERED = 20_000;
 
 /** Raised with every change of what the columns or postings hold. With another table of fields an index is of another version too. */
-const CONTENT_VERSION = 2;
+const CONTENT_VERSION = 3;
 const INDEX_VERSION = [...FIELDS.map(({ key, searchName, value, form }) => `${key} ${searchName} ${value} ${form}`).join()].reduce((sum, sign) => (Math.imul(sum, 31) + sign.charCodeAt(0)) >>> 0, CONTENT_VERSION);
 
 interface Meta {
@@ -44,7 +45,6 @@ interface Meta {
   upTo: number;
 }
 
-type SetMember = Member & { slot: number };
 /** For each word the number of the set of places it stands in. */
 type WordPlaces = Map<string, number>;
 
@@ -62,7 +62,7 @@ export class SearchIndex implements Ground {
   upTo = 0;
   private collections = new Collections([]);
   private sorter = new Sorter(this.facts);
-  private foundSets: Sets | null = null;
+  private photoSets = new PhotoSets(this.facts);
   private readonly remembered = new Map<string, readonly string[]>();
 
   get size(): number {
@@ -83,7 +83,7 @@ export class SearchIndex implements Ground {
     this.post(slot, before, this.wordsOf(record, (row) => record.fields[row.key]));
     this.postListed(slot, listedBefore, this.listedOf(slot));
     if (order) this.sorter.forget(slot);
-    if (sets) this.foundSets = null;
+    if (sets) this.photoSets.forget(slot);
     this.forget();
     return slot;
   }
@@ -94,7 +94,7 @@ export class SearchIndex implements Ground {
     this.post(slot, this.wordsKept(slot), new Map());
     this.postListed(slot, this.listedOf(slot), []);
     this.facts.remove(slot);
-    this.foundSets = null;
+    this.photoSets.forget(slot);
     this.forget();
   }
 
@@ -205,10 +205,10 @@ export class SearchIndex implements Ground {
   }
 
   /** The photos of the set this one is in, itself included, in clock order; alone where it is in none. */
-  setOf(id: string): { kind: FoundSet<Member>['kind'] | null; ids: string[] } {
+  setOf(id: string): { kind: SetKind | null; ids: string[] } {
     const { list, of } = this.sets();
     const set = list[of[this.facts.slotOf(id)] ?? -1];
-    return set ? { kind: set.kind, ids: set.members.map((member) => member.id) } : { kind: null, ids: [id] };
+    return set ? { kind: set.kind, ids: set.slots.map((slot) => this.facts.ids.text(slot)) } : { kind: null, ids: [id] };
   }
 
   /** These photos in this order. */
@@ -216,24 +216,13 @@ export class SearchIndex implements Ground {
     return orderedResult(Uint32Array.from(ids.map((id) => this.facts.slotOf(id)).filter((slot) => slot >= 0)), this.sets(), this.facts);
   }
 
-  /** Pairs of photos whose pictures must be compared, at most so many, newest first. */
+  /** Pairs of photos whose pictures must be compared, at most so many, the last found first. */
   questions(limit: number): [string, string][] {
-    return panoramaQuestions(this.members()).slice(-limit).reverse().map(([a, b]) => [a.id, b.id]);
-  }
-
-  private members(): SetMember[] {
-    const { facts } = this;
-    return Array.from(slotsIn(facts.live), (slot) => ({ id: facts.ids.text(slot), name: facts.strings('names', slot)[0] ?? '', shot: facts.shot(slot), slot }));
+    return this.photoSets.asked(limit).map(([a, b]) => [this.facts.ids.text(a), this.facts.ids.text(b)]);
   }
 
   sets(): Sets {
-    if (this.foundSets) return this.foundSets;
-    const of = new Int32Array(this.facts.size).fill(-1);
-    const list = findSets(this.members());
-    list.forEach(({ members }, number) => {
-      for (const { slot } of members) of[slot] = number;
-    });
-    return (this.foundSets = { list, of });
+    return this.photoSets.found;
   }
 
   /** Of each set only the photo of the highest rung is left, the first of several. */
@@ -241,11 +230,11 @@ export class SearchIndex implements Ground {
     const { list, of } = this.sets();
     const rating = this.facts.column('rating');
     const open = new Set(opened.flatMap((id) => of[this.facts.slotOf(id)] ?? []));
-    list.forEach(({ members }, number) => {
+    list.forEach(({ slots }, number) => {
       if (open.has(number)) return;
-      const shown = members.filter(({ slot }) => hasBit(hits, slot));
-      const best = shown.reduce<SetMember | null>((one, other) => (!one || (rating[other.slot] ?? 0) > (rating[one.slot] ?? 0) ? other : one), null);
-      for (const { slot } of shown) if (slot !== best?.slot) clearBit(hits, slot);
+      const shown = slots.filter((slot) => hasBit(hits, slot));
+      const best = shown.reduce((one, other) => (one < 0 || (rating[other] ?? 0) > (rating[one] ?? 0) ? other : one), -1);
+      for (const slot of shown) if (slot !== best) clearBit(hits, slot);
     });
   }
 
@@ -318,10 +307,7 @@ export class SearchIndex implements Ground {
     this.words.save(sections, 'words');
     this.listed.save(sections, 'listed');
     sections.put('order', this.sorter.timeOrder.slice());
-    const { list } = this.sets();
-    sections.put('sets.slots', Uint32Array.from(list.flatMap(({ members }) => members.map(({ slot }) => slot))));
-    sections.put('sets.sizes', Uint32Array.from(list, ({ members }) => members.length));
-    sections.put('sets.kinds', Uint8Array.from(list, ({ kind }) => SET_CODES.indexOf(kind)));
+    this.photoSets.save(sections);
     sections.meta = { places: this.places.all, overlaps: this.facts.overlapEntries, catalog: this.catalog, upTo: this.upTo } satisfies Meta;
     return sections.toBytes(INDEX_VERSION);
   }
@@ -338,25 +324,9 @@ export class SearchIndex implements Ground {
     index.listed = Postings.open(sections, 'listed');
     index.places = PlaceSets.from(places);
     index.sorter = new Sorter(index.facts, sections.get('order', Uint32Array));
-    index.foundSets = setsFrom(sections, index.facts);
+    index.photoSets = PhotoSets.open(sections, index.facts);
     return index;
   }
-}
-
-/** Sets as they were found; a member's name and shot are read when somebody asks for them. */
-function setsFrom(sections: Sections, facts: Facts): Sets {
-  const [slots, sizes, kinds] = [sections.get('sets.slots', Uint32Array), sections.get('sets.sizes', Uint32Array), sections.get('sets.kinds', Uint8Array)];
-  const of = new Int32Array(facts.size).fill(-1);
-  let from = 0;
-  const list = Array.from(sizes, (size, number) => {
-    const members = Array.from(slots.subarray(from, from + size), (slot) => {
-      of[slot] = number;
-      return { slot, get id() { return facts.ids.text(slot); }, get name() { return facts.strings('names', slot)[0] ?? ''; }, get shot() { return facts.shot(slot); } };
-    });
-    from += size;
-    return { kind: SET_CODES[kinds[number] ?? 0] ?? 'chosen', members };
-  });
-  return { list, of };
 }
 
 type Texts = Pick<SearchRecord, 'names' | 'folders' | 'drives' | 'camera' | 'lens' | 'format'>;

@@ -6,6 +6,7 @@ import { dayNumberOf, daysOfMs } from '../time/captured';
 import { type Bits, countBits, hasBit, slotsIn } from './bit-set';
 import type { Facts } from './facts';
 import type { Head } from './search-record';
+import { marksOf, reordered } from './slot-order';
 import type { TextColumn } from './value-columns';
 
 /** Photos whose time changed are put at their new place one by one; of more, all are sorted anew. */
@@ -114,29 +115,11 @@ export class Sorter {
     const { size } = this.facts;
     const known = this.order;
     if (known && this.moved.size <= MOVED_LIMIT) {
-      const kept = known.filter((slot) => !this.moved.has(slot));
-      const placed = Array.from(this.moved, (slot) => ({ slot, at: this.placeIn(kept, slot) })).sort((a, b) => a.at - b.at || this.compare(a.slot, b.slot));
-      const order = new Uint32Array(kept.length + placed.length);
-      let from = 0;
-      placed.forEach(({ slot, at }, index) => {
-        order.set(kept.subarray(from, at), from + index);
-        order[at + index] = slot;
-        from = at;
-      });
-      order.set(kept.subarray(from), from + placed.length);
+      const placed = Uint32Array.from(this.moved).sort((a, b) => this.compare(a, b));
+      const order = reordered(known, marksOf(this.moved, size), placed, (a, b) => this.compare(a, b));
       if (order.length === size) return this.keepOrder(order);
     }
     this.keepOrder(Uint32Array.from({ length: size }, (_, slot) => slot).sort((a, b) => this.compare(a, b)));
-  }
-
-  private placeIn(order: Uint32Array, slot: number): number {
-    let [low, high] = [0, order.length];
-    while (low < high) {
-      const middle = (low + high) >>> 1;
-      if (this.compare(order[middle] ?? 0, slot) < 0) low = middle + 1;
-      else high = middle;
-    }
-    return low;
   }
 
   private keepOrder(order: Uint32Array): void {
