@@ -40,7 +40,7 @@ function Values({ name }: { name: FacetName }) {
   const shown = all ? fitting : fitting.filter(({ value }, index) => index < SHOWN || asked.includes(value));
   return (
     <>
-      {all && values.length > SHOWN && <Input size="small" className={styles.facetFind} placeholder="Type to find a value" aria-label={`Find a value of ${FACETS[name].label}`} value={typed} onChange={(event) => setTyped(event.target.value)} allowClear />}
+      {all && values.length > SHOWN && <div className={styles.facetFind}><Input size="small" placeholder="Type to find a value" aria-label={`Find a value of ${FACETS[name].label}`} value={typed} onChange={(event) => setTyped(event.target.value)} allowClear /></div>}
       <div className={all ? styles.facetAll : undefined}>
         {shown.map(({ value, count: photos }) => (
           <div key={value} className={styles.facetValue}>
