@@ -93,6 +93,7 @@ describe('the scope line', () => {
     await page().getByRole('option', { name: 'In plain words orientation:level boat taken:2015..2017' }).click();
     expect(await line().inputValue()).toBe('orientation:level boat taken:2015..2017');
     await shows(4);
+    expect(await page().getByRole('option', { name: /In plain words/ }).count()).toBe(0); // it is said in the language now
   });
 
   it('keeps scopes that were used, and pinned ones longer', async () => {

@@ -6,6 +6,7 @@
 import { Button, Tooltip } from 'antd';
 import { type KeyboardEvent, useEffect, useId, useMemo, useRef, useState } from 'react';
 import type { Explained } from '@/core/search/explain';
+import { pieces } from '@/core/scope/lex';
 import { parseScope } from '@/core/scope/parse-scope';
 import { readPlainWords } from '@/core/scope/plain-words';
 import { faultWords } from '@/messages/scope';
@@ -153,7 +154,7 @@ function useOptions(typed: string, cursor: number, open: boolean): Option[] {
   const { recent, pinned } = useKeptScopes();
   const atCursor = `${cursor} ${typed}`;
   const completions = useAsked(open ? atCursor : null, () => session.search.complete(typed, cursor, OFFERED));
-  const plain = useAsked(open && /\p{L}\s+\p{L}/u.test(typed) ? typed : null, () => plainReading(typed));
+  const plain = useAsked(open && isSentence(typed) ? typed : null, () => plainReading(typed));
   return useMemo(() => {
     const offered = (completions?.of === atCursor ? completions.answer : []).map((one, at): Option => ({ id: `scope-complete-${at}`, text: typed.slice(0, one.start) + one.text + (one.kind === 'field' ? '' : ' ') + typed.slice(one.end).trimStart(), label: one.kind === 'field' ? `${one.text} ${one.label}` : one.label, remark: one.count === null ? '' : count(one.count), group: one.kind === 'field' ? 'Fields' : one.kind === 'value' ? 'Values' : 'Words' }));
     const reading = plain?.of === typed ? plain.answer : null;
@@ -162,6 +163,12 @@ function useOptions(typed: string, cursor: number, open: boolean): Option[] {
     return [...read, ...offered, ...kept(pinned, 'Pinned'), ...kept(recent.filter((one) => !pinned.includes(one)), 'Used before')].slice(0, 20);
   }, [completions, plain, typed, atCursor, pinned, recent]);
 }
+
+/** Words and nothing else, two at least: who writes fields, quotes or parentheses has said it in the language already. */
+const isSentence = (typed: string): boolean => {
+  const all = pieces(typed);
+  return all.length > 1 && all.every((piece) => piece.kind === 'term' && piece.key === null && !piece.quoted) && /\p{L}/u.test(typed);
+};
 
 /** Worth offering only where it says something else than the words themselves. */
 async function plainReading(typed: string): Promise<{ scope: string; notUnderstood: string[] } | null> {
