@@ -26,8 +26,9 @@ type SetMember = Member & { slot: number };
 
 /** A stem's hash and a slot in one number that is whole and exact: 31 and 22 bits, for up to four million photos. */
 const SLOTS = 2 ** 22;
-/** Of more than one photo in so many, all are found anew. */
+/** Of more than one photo in so many, all are found anew; in a small catalog what a change reaches is always found by itself. */
 const MANY = 8;
+const SMALL = 1000;
 
 export class PhotoSets {
   private list: SlotSet[] = [];
@@ -91,7 +92,7 @@ export class PhotoSets {
 
   private findAround(): void {
     const reached = this.reach(this.replace());
-    if (reached.size * MANY > this.facts.size && this.facts.size > 1000) return this.findAll();
+    if (reached.size * MANY > this.facts.size && this.facts.size > SMALL) return this.findAll();
     for (const slot of reached) this.drop(this.of[slot] ?? -1);
     this.questions = this.questions.filter(([a, b]) => !reached.has(a) && !reached.has(b));
     this.take(this.membersOf(Uint32Array.from(reached).sort().filter((slot) => this.facts.isLive(slot))));
@@ -106,7 +107,7 @@ export class PhotoSets {
       const [one, next] = [timeline[at] as number, timeline[at + 1] as number];
       if (marks[one] !== marks[next]) from.add(one).add(next);
     }
-    for (const slot of changed) for (const [a, b] of this.questions) if (a === slot || b === slot) from.add(a).add(b);
+    for (const [a, b] of this.questions) if (marks[a] === 1 || marks[b] === 1) from.add(a).add(b);
     const clock = facts.column('clock');
     const placed = Uint32Array.from(changed).filter((slot) => facts.isLive(slot) && !Number.isNaN(clock[slot])).sort((a, b) => this.compare(a, b));
     this.timeline = reordered(timeline, marks, placed, (a, b) => this.compare(a, b));
@@ -172,7 +173,7 @@ export class PhotoSets {
   }
 
   private noteExposure(slot: number): void {
-    const seconds = this.facts.column('exposure')[slot] ?? NaN;
+    const seconds = Math.min(this.facts.column('exposure')[slot] ?? NaN, SET_LIMITS.exposureSeconds);
     const body = this.facts.textColumn('body').number(slot);
     if (seconds > (this.longest[body] ?? 0)) this.longest[body] = seconds;
   }

@@ -57,6 +57,8 @@ export const SET_LIMITS = {
   burstGapSeconds: 1.05,
   panoramaGapSeconds: 20,
   panoramaLeast: 3,
+  /** Longer exposures count as this: a figure a camera never meant must not hold a day's frames together. */
+  exposureSeconds: 3600,
 } as const;
 
 /** A frame: one photo, or a raw with its companion. */
@@ -160,7 +162,7 @@ function setsOfRun<T>(run: Frame<T>[]): { kind: SetKind; frames: Frame<T>[] }[] 
   return found;
 }
 
-const gap = <T>(a: Frame<T>, b: Frame<T>) => b.shot.at - a.shot.at - (a.shot.seconds ?? 0);
+const gap = <T>(a: Frame<T>, b: Frame<T>) => b.shot.at - a.shot.at - Math.min(a.shot.seconds ?? 0, SET_LIMITS.exposureSeconds);
 const same = (a: number | null, b: number | null) => a === b || (a !== null && b !== null && Math.abs(a - b) <= 0.01 * Math.max(a, b));
 
 function mayBracket<T>(a: Frame<T>, b: Frame<T>): boolean {

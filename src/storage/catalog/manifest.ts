@@ -5,9 +5,10 @@ import type { FileRecord, PhotoRecord } from './records';
 
 /** The manifest lists what the drive should hold, damaged and missing files included, by the digest they should have. */
 export async function writeFixityOf(db: CatalogDatabase, driveId: string, drive: Drive): Promise<void> {
-  const files = await db.files.where('driveId').equals(driveId).toArray();
-  const photos = new Map<string, PhotoRecord | undefined>();
-  for (const photo of await db.photos.bulkGet([...new Set(files.flatMap(({ photoId }) => photoId ?? []))])) if (photo) photos.set(photo.id, photo);
+  const files = await filesOf(db, driveId);
+  const unread = files.flatMap(({ sha256, photoId }) => (sha256 === null && photoId !== null ? [photoId] : []));
+  const photos = new Map<string, PhotoRecord>();
+  for (const photo of await db.photos.bulkGet([...new Set(unread)])) if (photo) photos.set(photo.id, photo);
   const manifest = files.flatMap(({ path, photoId, sha256 }) => {
     const should = sha256 ?? (photoId ? photos.get(photoId)?.sha256 : null);
     return should ? [{ path, sha256: should }] : [];
@@ -17,6 +18,18 @@ export async function writeFixityOf(db: CatalogDatabase, driveId: string, drive:
   );
   await writeFixity(drive, manifest, proofs);
   await keepIdentities(files, drive);
+}
+
+/** Read at once; more would hold up the page. */
+const LOT = 2000;
+
+async function filesOf(db: CatalogDatabase, driveId: string): Promise<FileRecord[]> {
+  const files: FileRecord[] = [];
+  for (let after = `${driveId}/`; ; after = files.at(-1)?.id ?? after) {
+    const lot = await db.files.where('id').between(after, `${driveId}0`, false, false).limit(LOT).toArray(); // 0 follows the slash
+    files.push(...lot);
+    if (lot.length < LOT) return files;
+  }
 }
 
 /**
