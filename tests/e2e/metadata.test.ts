@@ -2,13 +2,13 @@
 // a drive that is set to be written into. The files are judged by ExifTool and by their pixels.
 
 import { execFileSync } from 'node:child_process';
-import { readFileSync, writeFileSync } from 'node:fs';
+import { existsSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
-import { type Browser, openBrowser, removeProfile } from './browser';
-import { digestsOf, exiftool, newFolder, photoBytes, put, read, until } from './folders';
-import { connectFolder, fill, openApplication, openPlace, selectPhoto, typeScope } from './person';
+import { type Browser, dropFolder, openBrowser, removeProfile } from './browser';
+import { digestsOf, exiftool, newFolder, photoBytes, put, read, sha256sum, until } from './folders';
+import { connectFolder, fill, jobEnded, openApplication, openPlace, selectPhoto, typeScope } from './person';
 
 const origin = inject('origin');
 const archive = newFolder('Archive');
@@ -137,5 +137,24 @@ describe('a drive that is set to be written into', () => {
     await until('their title', async () => (await card().getByLabel('Title', { exact: true }).inputValue()) === 'theirs');
     await page.keyboard.press('Control+z');
     await until('taken back, in the file as well', () => exiftool(archive, 'b.jpg')['XMP-dc:Title'] === undefined);
+  });
+
+  it('when the writing rests the manifest is that of the files as they are, and another browser knows each photo by the name collections call it by', async () => {
+    const idsIn = ({ page }: Browser) => page.evaluate(async () => {
+      const db = await new Promise<IDBDatabase>((resolve) => { const open = indexedDB.open('wembo'); open.onsuccess = () => resolve(open.result); });
+      return new Promise<string[]>((resolve) => { const all = db.transaction('photos').objectStore('photos').getAllKeys(); all.onsuccess = () => resolve(all.result.map(String).sort()); });
+    });
+    await until('the manifest', () => existsSync(path.join(archive, '_wembo/identities.json')) && sha256sum(archive).ok, 60_000);
+    const other = await openBrowser({ origin });
+    try {
+      await openApplication(other.page, origin);
+      await dropFolder(other, archive); // known by its mark: nothing is asked
+      await openPlace(other.page, 'Overview');
+      await jobEnded(other.page, 'Catalog: Archive');
+      expect(await idsIn(other)).toEqual(await idsIn(browser));
+    } finally {
+      await other.close();
+      removeProfile(other.profile);
+    }
   });
 });
