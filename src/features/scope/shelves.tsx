@@ -4,6 +4,7 @@
 
 import { FACET_NAMES, type FacetName } from '@/core/search/facets';
 import { quoted, termOf, withTerm } from '@/core/scope/write-scope';
+import { sameWord } from '@/core/vocabulary/vocabulary';
 import { useLive } from '@/storage/catalog/live';
 import { isOfFiles } from '@/storage/catalog/records';
 import { session, useSession } from '../session/session';
@@ -43,7 +44,7 @@ function DriveShelf() {
         const state = connections[drive.id]?.state ?? 'away';
         const waiting = outbox.filter(({ driveId, task }) => driveId === drive.id && isOfFiles(task)).length;
         const remark = [state === 'away' && 'away', state === 'needs-permission' && 'asks', waiting > 0 && `${waiting} waiting`].filter(Boolean).join(' · ');
-        return <Line key={drive.id} name={drive.name} number={values.find(({ value }) => value === drive.name)?.count ?? 0} remark={remark} chosen={chosen.any.includes(drive.name)} onClick={() => toggle(drive.name)} />;
+        return <Line key={drive.id} name={drive.name} number={values.find(({ value }) => sameWord(value, drive.name))?.count ?? 0} remark={remark} chosen={chosen.any.includes(drive.name)} onClick={() => toggle(drive.name)} />;
       })}
       {drives.length === 0 && <p className="quiet">No drive yet.</p>}
     </Shelf>
