@@ -32,11 +32,8 @@ const report = (error: unknown) => console.error(error);
 /** One question at a time: of those typed meanwhile only the last is asked. */
 let asking = false;
 let next: { scope: string; anew: boolean } | null = null;
-/** What was asked last, and of which index. */
-let last: { scope: string; version: number } | null = null;
 
 async function ask(scope: string, anew: boolean): Promise<void> {
-  last = { scope, version: useSession.getState().indexVersion };
   if (asking) {
     next = { scope, anew: anew || (next?.anew ?? false) };
     return;
@@ -58,11 +55,6 @@ async function ask(scope: string, anew: boolean): Promise<void> {
 
 export const scopeInAddress = (): string => new URLSearchParams(window.location.search).get('q') ?? '';
 
-/** Asks for a scope before the address has brought it round; what the address then says is already answered. */
-export function askAhead(scope: string): void {
-  if (useSession.getState().stage === 'ready') void ask(scope, false).catch(report);
-}
-
 /** Looks at the scope anew: what no longer fits leaves. */
 export const lookAnew = (): void => void ask(useResult.getState().of ?? '', true).catch(report);
 
@@ -75,7 +67,6 @@ export function useKeepResult(scope: string): void {
   const stage = useSession((state) => state.stage);
   const version = useSession((state) => state.indexVersion);
   useEffect(() => {
-    if (scope !== scopeInAddress()) return; // typed further meanwhile: that is asked already
-    if (stage === 'ready' && (last?.scope !== scope || last.version !== version)) ask(scope, false).catch(report);
+    if (stage === 'ready') ask(scope, false).catch(report);
   }, [scope, stage, version]);
 }

@@ -4,7 +4,6 @@
 
 import { usePathname, useRouter, useSearchParams } from 'next/navigation';
 import { useCallback } from 'react';
-import { askAhead } from './use-result';
 
 export interface ScopeInAddress {
   scope: string;
@@ -32,7 +31,6 @@ export function useScope(): ScopeInAddress {
 
   const setScope = useCallback(
     (next: string) => {
-      askAhead(next);
       // narrowing happens on the wall, in sifting, describing and locating; from another place the wall is opened
       if (path === '/sift') window.history.replaceState(null, '', `/sift${next === '' ? '' : `?q=${encodeURIComponent(next)}`}`);
       else if (path === '/describe' || path === '/locate') window.history.replaceState(null, '', withScope(path, next));
