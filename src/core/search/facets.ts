@@ -30,6 +30,18 @@ interface FacetRow {
 
 const row = (key: string, label: string, operator: FacetRow['operator'], count: FacetRow['count'], ordered?: true): FacetRow => ({ key, label, operator, count, ...(ordered && { ordered }) });
 
+/** What one question finds stands together, under the spelling most photos have. */
+function bySpelling(counts: Map<string, number>): Map<string, number> {
+  const spelled = new Map<string, { word: string; of: number; all: number }>();
+  for (const [word, photos] of counts) {
+    const form = foldText(word.trim());
+    const known = spelled.get(form);
+    if (!known) spelled.set(form, { word, of: photos, all: photos });
+    else Object.assign(known, { all: known.all + photos }, photos > known.of && { word, of: photos });
+  }
+  return new Map(Array.from(spelled.values(), ({ word, all }) => [word, all]));
+}
+
 /** Counts by number of a column, then the few numbers into words. */
 function byText(slots: Uint32Array, column: TextColumn | null, words: (text: string) => readonly string[]): Map<string, number> {
   const found = new Map<string, number>();
@@ -44,7 +56,7 @@ function byText(slots: Uint32Array, column: TextColumn | null, words: (text: str
     const photos = counts[number] ?? 0;
     if (photos > 0) for (const word of words(column.textOf(number))) found.set(word, (found.get(word) ?? 0) + photos);
   }
-  return found;
+  return bySpelling(found);
 }
 
 const ofText = (name: 'camera' | 'lens' | 'format') => (slots: Uint32Array, { facts }: Ground) => byText(slots, facts.textColumn(name), (text) => [text]);
@@ -159,22 +171,9 @@ export const FACETS: Record<FacetName, FacetRow> = {
   sent: row('sent', 'Sent out', '=', ofList('sent')),
 };
 
-/** What one question finds stands together, under the spelling most photos have. */
-function bySpelling(counts: Map<string, number>): Map<string, number> {
-  const spelled = new Map<string, { word: string; of: number; all: number }>();
-  for (const [word, photos] of counts) {
-    const form = foldText(word.trim());
-    const known = spelled.get(form);
-    if (!known) spelled.set(form, { word, of: photos, all: photos });
-    else Object.assign(known, { all: known.all + photos }, photos > known.of && { word, of: photos });
-  }
-  return new Map(Array.from(spelled.values(), ({ word, all }) => [word, all]));
-}
-
 export function countFacet(name: FacetName, slots: Uint32Array, ground: Ground, limit: number): FacetCount[] {
-  const { count, ordered, operator } = FACETS[name];
-  const counted = count(slots, ground, limit);
-  const found = [...(operator === '=' ? bySpelling(counted) : counted)].filter(([value]) => value !== '').map(([value, photos]) => ({ value, count: photos }));
+  const { count, ordered } = FACETS[name];
+  const found = [...count(slots, ground, limit)].filter(([value]) => value !== '').map(([value, photos]) => ({ value, count: photos }));
   if (ordered) found.sort((a, b) => (name === 'year' || name === 'rating' ? Number(b.value) - Number(a.value) : Number(a.value) - Number(b.value)));
   else found.sort((a, b) => b.count - a.count || (a.value < b.value ? -1 : 1));
   return found.slice(0, limit);

@@ -112,11 +112,6 @@ export class ListColumn {
     return this.strings;
   }
 
-  /** The words in the form in which they are compared. */
-  get forms(): Strings {
-    return this.plainForms;
-  }
-
   /** Of these photos how many carry each form, by its number; a photo that has two spellings of one word counts once. */
   countForms(slots: ArrayLike<number>): Uint32Array {
     const { items, starts, counts: lengths, formOf } = this;

@@ -8,7 +8,7 @@ import { FACETS, type FacetCounts, type FacetName } from '@/core/search/facets';
 import type { FacetCount } from '@/core/search/search-record';
 import { type ChosenValues, chosenIn, withChosen } from '@/core/scope/facet-terms';
 import { session, useSession } from '../session/session';
-import { scopeInAddress, useResult } from './use-result';
+import { useResult } from './use-result';
 import { useScope } from './use-scope';
 
 /** Values of one facet that are asked for; the rest is found by typing. */
@@ -42,7 +42,7 @@ async function ask(scope: string): Promise<void> {
     asking = false;
     if (again) {
       again = false;
-      void ask(scopeInAddress());
+      void ask(new URLSearchParams(window.location.search).get('q') ?? '');
     }
   }
 }

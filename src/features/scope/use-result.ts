@@ -53,8 +53,6 @@ async function ask(scope: string, anew: boolean): Promise<void> {
   }
 }
 
-export const scopeInAddress = (): string => new URLSearchParams(window.location.search).get('q') ?? '';
-
 /** Looks at the scope anew: what no longer fits leaves. */
 export const lookAnew = (): void => void ask(useResult.getState().of ?? '', true).catch(report);
 
