@@ -103,6 +103,7 @@ export class CatalogDatabase extends Dexie {
           if (change.kind === 'kept' && change.shelf === 'collections') entry.change = { ...change, before: change.before && asCollection(change.before), after: asCollection(change.after) };
         });
       });
+    this.version(8).stores({ outbox: 'id, driveId, queuedAt' });
     noteUnindexed(this);
   }
 }

@@ -45,6 +45,12 @@ export interface OutboxRound {
 /** What is not done with the others, or only after them: a copy must be there before a manifest lists it. */
 const LATE: ReadonlySet<OutboxTask['kind']> = new Set(['manifest', 'accession']);
 
+/** The item queued last: it is another one whenever something is queued, and when what is queued already is queued again. */
+export async function lastQueued(db: CatalogDatabase): Promise<string | null> {
+  const last = await db.outbox.orderBy('queuedAt').last();
+  return last ? `${last.queuedAt} ${last.id}` : null;
+}
+
 /** Does everything that can be done now. */
 export async function emptyOutbox(tools: OutboxTools): Promise<OutboxRound> {
   const { db, driveOf, now, onPhotos } = tools;

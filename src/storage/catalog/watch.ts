@@ -2,14 +2,10 @@ import Dexie, { liveQuery } from 'dexie';
 
 const CALM_MS = 500;
 
-/** Resolves when the number that `read` gives grows, or when `signal` aborts; sees the changes of other tabs too. */
-export function untilGrown(read: () => Promise<number>, signal: AbortSignal): Promise<void> {
+/** Resolves when what `read` gives is not `known` any more, or when `signal` aborts; sees the changes of other tabs too. */
+export function untilOther<T>(read: () => Promise<T>, known: T, signal: AbortSignal): Promise<void> {
   return new Promise((resolve) => {
-    let last: number | null = null;
-    const subscription = liveQuery(read).subscribe((value) => {
-      if (last !== null && value > last) resolve();
-      last = value;
-    });
+    const subscription = liveQuery(read).subscribe({ next: (value) => value !== known && resolve(), error: () => undefined });
     signal.addEventListener('abort', () => {
       subscription.unsubscribe();
       resolve();
