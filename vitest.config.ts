@@ -16,8 +16,8 @@ export default defineConfig({
           setupFiles: ['tests/e2e/last-look.ts'],
           testTimeout: 180_000,
           hookTimeout: 120_000,
-          // after the others, two browsers at a time: most of an interface test is waiting for the other side
-          maxWorkers: 2,
+          // after the others, three browsers at a time: nearly half of an interface test is waiting for the other side
+          maxWorkers: 3,
           sequence: { groupOrder: 1 },
         },
       },

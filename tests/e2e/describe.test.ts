@@ -6,7 +6,7 @@ import path from 'node:path';
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
 import { type Browser, openBrowser, removeProfile } from './browser';
 import { exiftool, filesIn, newFolder, photoBytes, put, read, until } from './folders';
-import { addKeywords, choose, connectFolder, fill, openApplication, openPlace, selectPhoto, shownCount, typeScope } from './person';
+import { addKeywords, agree, choose, connectFolder, fill, openApplication, openPlace, selectPhoto, shownCount, typeScope } from './person';
 
 const origin = inject('origin');
 const PHOTOS = 10;
@@ -230,7 +230,7 @@ describe('keywords', () => {
     await openDesk('Words');
     await takeInFile('Take in a file…', file);
     await page.getByRole('dialog').getByText('4 words in it: 4 new').waitFor();
-    await page.getByRole('dialog').getByRole('button', { name: 'Take in' }).click();
+    await agree(page, 'Take in');
     const tree = page.getByRole('tree', { name: 'Vocabulary' });
     const inTree = (name: string) => tree.getByRole('button', { name, exact: false });
     await inTree('smack').waitFor();
@@ -243,13 +243,12 @@ describe('keywords', () => {
     await page.keyboard.press('Escape');
     await page.getByRole('button', { name: 'Merge', exact: true }).click();
     await page.getByRole('dialog').getByText('1 photo has the word without saying which of several it is').waitFor();
-    await page.getByRole('dialog').getByRole('button', { name: 'Do it' }).click();
+    await agree(page, 'Do it');
     await page.getByRole('group', { name: 'Word rowing boat' }).getByText('vessels').first().waitFor();
     await page.getByLabel('Name', { exact: true }).fill('oared craft');
     await page.getByRole('button', { name: 'Rename', exact: true }).click();
     await page.getByRole('dialog').getByText('1 photo follows, with its sidecars').waitFor();
-    await page.getByRole('dialog').getByRole('button', { name: 'Do it' }).click();
-    await page.getByRole('dialog').waitFor({ state: 'hidden' });
+    await agree(page, 'Do it');
     await inTheFiles(() => sidecar(0)['XMP-dc:Subject']).toEqual(['oared craft', 'slip', 'Dam, Sólja']);
     await page.getByRole('checkbox', { name: 'giving a word gives those above it too' }).check();
     const vocabulary = JSON.parse(read(folder, '_wembo/vocabulary.json').toString('utf8')) as { vocabulary: { word: string; deleted: boolean }[] };
@@ -263,7 +262,7 @@ describe('keywords', () => {
     await openDesk('Words');
     await inTree('smack').click();
     await page.getByRole('button', { name: 'Delete the word…' }).click();
-    await page.getByRole('dialog').getByRole('button', { name: 'Do it' }).click();
+    await agree(page, 'Do it');
     await inTree('smack').waitFor({ state: 'hidden' });
     await page.keyboard.press('Control+z');
     await inTree('smack').waitFor();
@@ -301,7 +300,7 @@ describe('keywords', () => {
     await page.getByRole('tab', { name: 'Nearly the same' }).click();
     await page.getByRole('button', { name: 'Tick all' }).click();
     await page.getByRole('button', { name: /^Put \d+ words? right/ }).click();
-    await page.getByRole('dialog').getByRole('button', { name: 'Do it' }).click();
+    await agree(page, 'Do it');
     await until('one spelling is left', async () => {
       await written();
       return new Set([0, 1].flatMap((index) => (sidecar(index)['XMP-dc:Subject'] as string[]).filter((word) => /harbour/i.test(word)))).size === 1;

@@ -1,13 +1,12 @@
-// What goes wrong in real life: the unplugged drive, two programs at one sidecar, two tabs, no leave to write,
-// the browser killed in the middle.
+// What goes wrong in real life: the unplugged drive, two programs at one sidecar, two tabs, no leave to write.
 
 import { execFileSync } from 'node:child_process';
 import { renameSync } from 'node:fs';
 import path from 'node:path';
 import { afterEach, beforeEach, describe, expect, inject, it } from 'vitest';
-import { type Browser, dropFolder, killerOf, openBrowser, removeProfile, usedBefore } from './browser';
-import { digestsOf, exiftool, filesIn, newFolder, photoBytes, photosIn, put, read, sha256, sha256sum, until } from './folders';
-import { connectFolder, drives, fill, jobEnded, openApplication, openPlace, selectPhoto, shownCount, typeScope } from './person';
+import { type Browser, dropFolder, openBrowser, removeProfile } from './browser';
+import { digestsOf, exiftool, newFolder, photoBytes, put, read, until } from './folders';
+import { drivePhotos, fill, jobEnded, openApplication, openPlace, selectPhoto, shownCount, typeScope } from './person';
 
 const origin = inject('origin');
 let browser: Browser;
@@ -22,16 +21,9 @@ afterEach(async () => {
   removeProfile(browser.profile);
 });
 
-async function oneDrive(count: number): Promise<string> {
-  const folder = newFolder('Studio');
-  for (let index = 1; index <= count; index++) put(folder, `p${index}.jpg`, await photoBytes({ seed: index, captured: `2020:01:01 10:${String(index).padStart(2, '0')}:00`, headline: `Photo ${index}` }));
-  await connectFolder(browser, folder, 'Studio');
-  return folder;
-}
-
 describe('a drive that is away', () => {
   it('keeps its photos visible and describable; changes wait, counted, and are written when it is back elsewhere', async () => {
-    const folder = await oneDrive(2);
+    const folder = await drivePhotos(browser, 2);
     const elsewhere = path.join(newFolder('other mount'), 'Studio');
     renameSync(folder, elsewhere);
     await browser.page.reload();
@@ -50,7 +42,7 @@ describe('a drive that is away', () => {
 
 describe('a browser that asks anew after a reload', () => {
   it('says so at the drive, and one click does it', async () => {
-    await oneDrive(1);
+    await drivePhotos(browser, 1);
     await browser.context.addInitScript(() => {
       let asked = false;
       FileSystemHandle.prototype.queryPermission = async () => (asked ? 'granted' : 'prompt');
@@ -69,7 +61,7 @@ describe('a browser that asks anew after a reload', () => {
 
 describe('a sidecar that another program changed', () => {
   it('is taken over where only it changed, and both versions are kept for the person where both did', async () => {
-    const folder = await oneDrive(2);
+    const folder = await drivePhotos(browser, 2);
     await openPlace(browser.page, 'Find');
     await selectPhoto(browser.page, 'Photo 1');
     await fill(browser.page, 'City', 'Gjógv');
@@ -88,7 +80,7 @@ describe('a sidecar that another program changed', () => {
   });
 
   it('and made unreadable is not written over; the person is told', async () => {
-    const folder = await oneDrive(1);
+    const folder = await drivePhotos(browser, 1);
     put(folder, 'p1.xmp', 'half a side');
     await openPlace(browser.page, 'Find');
     await selectPhoto(browser.page, 'Photo 1');
@@ -100,7 +92,7 @@ describe('a sidecar that another program changed', () => {
 
 describe('two tabs of one catalog', () => {
   it('see each other’s edits, and the sidecar has both', async () => {
-    const folder = await oneDrive(2);
+    const folder = await drivePhotos(browser, 2);
     const second = await browser.context.newPage();
     await second.goto(`${origin}/find`);
     await openPlace(browser.page, 'Find');
@@ -132,88 +124,6 @@ describe('a browser that may not write', () => {
     await fill(browser.page, 'City', 'Gjógv');
     await browser.page.getByRole('button', { name: /Borrowed 1 waiting/ }).waitFor();
     expect(digestsOf(folder)).toEqual(before);
-  });
-});
-
-describe('the browser killed in the middle', () => {
-  async function reopen(): Promise<void> {
-    await browser.close();
-    browser = await openBrowser({ origin, profile: browser.profile });
-    await openApplication(browser.page, origin);
-  }
-
-  it('of sidecar writes: every sidecar is old or new and whole, and the edits that were made arrive', async () => {
-    const count = 60;
-    const folder = await oneDrive(count);
-    browser = await usedBefore(browser, origin);
-    await openApplication(browser.page, origin);
-    await openPlace(browser.page, 'Find');
-    const sources = () => filesIn(folder).filter((name) => name.endsWith('.xmp') && !name.includes('wembo-part')).map((name) => /<photoshop:Source>(.*)</.exec(read(folder, name).toString('utf8'))?.[1]);
-    const newAtTheKill: number[] = [];
-    for (const [round, moment] of [1, 8, 20, 35].entries()) {
-      await selectPhoto(browser.page, 'Photo 1');
-      await browser.page.keyboard.press('Control+a');
-      const kill = killerOf(browser);
-      await fill(browser.page, 'Source', `round ${round}`);
-      while (sources().filter((source) => source === `round ${round}`).length < moment) await new Promise((resolve) => setTimeout(resolve, 2));
-      kill();
-      await new Promise((resolve) => setTimeout(resolve, 200)); // what was on its way to the disk arrives
-      newAtTheKill.push(sources().filter((source) => source === `round ${round}`).length);
-      for (const source of sources()) expect([`round ${round}`, `round ${round - 1}`]).toContain(source);
-      execFileSync('xmllint', ['--noout', '--nonet', ...filesIn(folder).filter((name) => name.endsWith('.xmp') && !name.includes('wembo-part')).map((name) => path.join(folder, name))]);
-      await reopen();
-      await until('the edits arrive after all', () => sources().filter((source) => source === `round ${round}`).length === count);
-      await openPlace(browser.page, 'Find');
-    }
-    // the browser did die in the middle of the writing, more than once
-    expect(newAtTheKill.filter((written) => written < count).length, `new at the kill: ${newAtTheKill.join(', ')} of ${count}`).toBeGreaterThanOrEqual(2);
-    expect(exiftool(folder, 'p7.xmp')['XMP-photoshop:Headline']).toBe('Photo 7');
-  });
-
-  it('of a copy: every file on the target is whole or not there, and the copy resumes to its end', async () => {
-    const folder = newFolder('Studio');
-    for (let index = 0; index < 70; index++) put(folder, `p${index}.jpg`, await photoBytes({ seed: index + 1, width: 1800, height: 1200 }));
-    await connectFolder(browser, folder, 'Studio');
-    const target = newFolder('Cellar');
-    await connectFolder(browser, target, 'Cellar');
-    browser = await usedBefore(browser, origin);
-    await openApplication(browser.page, origin);
-    await openPlace(browser.page, 'Safekeep');
-    await drives(browser.page, 'Studio', 'Cellar');
-    await browser.page.getByRole('button', { name: 'Copy and prove' }).click();
-    const moments = [2, 16, 31];
-    for (const moment of moments) {
-      const kill = killerOf(browser);
-      await until(`${moment} files are there`, () => photosIn(target).length >= moment);
-      kill();
-      for (const file of photosIn(target)) expect(sha256(read(target, file)), file).toBe(sha256(read(folder, file)));
-      await reopen();
-      await openPlace(browser.page, 'Safekeep');
-      await browser.page.getByText('interrupted').waitFor();
-      await browser.page.getByRole('button', { name: 'Resume', exact: true }).first().click();
-    }
-    await jobEnded(browser.page, 'Second copy: Studio → Cellar');
-    expect(sha256sum(target).output.match(/: OK/g)).toHaveLength(70);
-    await openPlace(browser.page, 'Overview');
-    await browser.page.waitForTimeout(10_500); // a part file younger than ten seconds may be one being written
-    await browser.page.getByRole('listitem').filter({ hasText: 'Cellar' }).getByRole('button', { name: 'Look through again' }).first().click();
-    await until('part files are cleared away', () => filesIn(target).every((name) => !name.includes('wembo-part')));
-  });
-
-  it('of a scan: it is offered again, and goes on where it was', async () => {
-    const folder = newFolder('Studio');
-    for (let index = 0; index < 40; index++) put(folder, `p${index}.jpg`, await photoBytes({ seed: index + 1, width: 1500, height: 1000 }));
-    browser = await usedBefore(browser, origin);
-    await openApplication(browser.page, origin);
-    await dropFolder(browser, folder);
-    await browser.page.getByRole('button', { name: 'Connect and catalog' }).click();
-    await browser.page.waitForTimeout(900);
-    killerOf(browser)();
-    await reopen();
-    await browser.page.getByRole('button', { name: 'Resume', exact: true }).first().click();
-    await jobEnded(browser.page, 'Catalog: Studio');
-    await openPlace(browser.page, 'Find');
-    await until('all photos', async () => (await shownCount(browser.page)) === 40);
   });
 });
 

@@ -2,7 +2,7 @@
 
 import type { Page } from 'playwright-core';
 import { type Browser, dropFolder } from './browser';
-import { until } from './folders';
+import { newFolder, photoBytes, put, until } from './folders';
 
 /** Opens the application and waits until it answers. */
 export async function openApplication(page: Page, origin: string): Promise<void> {
@@ -22,6 +22,14 @@ export async function connectFolder(browser: Browser, folder: string, name: stri
   await browser.page.getByRole('button', { name: 'Connect and catalog' }).click();
   await openPlace(browser.page, 'Overview');
   await jobEnded(browser.page, `Catalog: ${name}`);
+}
+
+/** Connects a drive “Studio” with so many photos, “Photo 1” and on, a minute apart. Returns its folder. */
+export async function drivePhotos(browser: Browser, count: number): Promise<string> {
+  const folder = newFolder('Studio');
+  for (let index = 1; index <= count; index++) put(folder, `p${index}.jpg`, await photoBytes({ seed: index, captured: `2020:01:01 10:${String(index).padStart(2, '0')}:00`, headline: `Photo ${index}` }));
+  await connectFolder(browser, folder, 'Studio');
+  return folder;
 }
 
 /** Waits for the newest job of this title to be finished. */
@@ -57,6 +65,12 @@ export async function addKeywords(page: Page, typed: string): Promise<void> {
   await box.fill(typed);
   await box.press('Enter');
   await box.blur();
+}
+
+/** Answers what is asked, and waits until the question is gone: as long as it is there it keeps what is typed to itself. */
+export async function agree(page: Page, answer: string): Promise<void> {
+  await page.getByRole('dialog').getByRole('button', { name: answer }).click();
+  await page.getByRole('dialog').waitFor({ state: 'hidden' });
 }
 
 /** Chooses an option of a list by its label; of several lists of that label the one at `nth`. */
