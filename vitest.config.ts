@@ -4,6 +4,8 @@ import { defineConfig } from 'vitest/config';
 export default defineConfig({
   resolve: { alias: { '@': fileURLToPath(new URL('./src', import.meta.url)) } },
   test: {
+    // as many as our smallest machine has cores; by default one core would stay idle there
+    maxWorkers: 2,
     projects: [
       { extends: true, test: { name: 'unit', testTimeout: 60_000, include: ['src/**/*.test.ts', 'tests/contract/**/*.test.ts'] } },
       { extends: true, test: { name: 'reference', include: ['tests/reference/**/*.test.ts'], testTimeout: 60_000 } },
@@ -16,8 +18,7 @@ export default defineConfig({
           setupFiles: ['tests/e2e/last-look.ts'],
           testTimeout: 180_000,
           hookTimeout: 120_000,
-          // after the others, three browsers at a time: nearly half of an interface test is waiting for the other side
-          maxWorkers: 3,
+          // after the others, two browsers at a time
           sequence: { groupOrder: 1 },
         },
       },

@@ -35,7 +35,7 @@ const ARGUMENTS = ['--no-sandbox', '--disable-quic', '--no-first-run', '--disabl
 export async function openBrowser({ origin, lookup = false, profile = newProfile(origin, lookup), width = 1280, height = 800 }: BrowserOptions): Promise<Browser> {
   const context = await chromium.launchPersistentContext(profile, { executablePath: CHROMIUM, headless: true, args: ARGUMENTS, viewport: { width, height } });
   const page = context.pages()[0] ?? (await context.newPage());
-  page.setDefaultTimeout(60_000); // three browsers share two cores that others may be using too
+  page.setDefaultTimeout(60_000); // two browsers share two cores that others may be using too
   return { context, page, profile, close: () => beforeClosing(page).catch(() => undefined).then(() => context.close()).catch(() => undefined) };
 }
 

@@ -145,6 +145,16 @@ describe('facets', () => {
     await until('only that', async () => (await line().inputValue()) === '-keyword=slip');
     await shows(11);
     await page().getByRole('button', { name: 'Empty the scope' }).click();
+    await shows(16);
+  });
+
+  it('take clicks that come faster than the address: each adds to the one before', async () => {
+    const clicked = [await value('Camera', /^Norda K4/).elementHandle(), await value('Camera', /^Norda K2/).elementHandle(), await value('Keyword', /^slip/).elementHandle()];
+    await page().evaluate((buttons) => buttons.forEach((button) => (button as HTMLElement | null)?.click()), clicked);
+    await until('all three', async () => (await line().inputValue()) === '(camera="Norda K4" OR camera="Norda K2") keyword=slip');
+    await shows(5);
+    await page().getByRole('button', { name: 'Empty the scope' }).click();
+    await shows(16);
   });
 });
 

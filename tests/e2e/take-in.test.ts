@@ -294,6 +294,7 @@ describe('the parts of a name', () => {
     await page.mouse.move(from.x + 8, from.y + 8);
     await page.mouse.down();
     await page.mouse.move(to.x + 60, to.y + 8, { steps: 12 });
+    await page.getByText('date is at place 6 of 6').waitFor({ state: 'attached' }); // dropped where it is shown, not before
     await page.mouse.up();
     await until('it is the last', async () => (await order()) === 'text | subject | text | sequence | camera’s number | date');
     // by keys: back to the front

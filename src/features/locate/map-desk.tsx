@@ -56,7 +56,7 @@ export function MapDesk() {
   };
   return (
     <div className={styles.mapDesk}>
-      <MapView scope={scope} version={version} show={show} onOpen={selectOnly} onDrop={(photoIds, position) => void place(photoIds, position)} onArea={(box) => setScope(withTerm(scope, 'area', areaText(box)))} onView={setCentre}>
+      <MapView scope={scope} version={version} show={show} onOpen={selectOnly} onDrop={(photoIds, position) => void place(photoIds, position)} onArea={(box) => setScope((now) => withTerm(now, 'area', areaText(box)))} onView={setCentre}>
         {placing && <SavePlaces ids={placing.ids} names={placing.names} />}
         <div className={styles.goTo}><PlaceSearch label="Go to" near={centre} onGo={goTo} /></div>
       </MapView>

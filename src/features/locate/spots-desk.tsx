@@ -45,7 +45,7 @@ export function SpotsDesk() {
 }
 
 function SpotList({ spots, onOpen }: { spots: Spot[]; onOpen: (spot: Spot) => void }) {
-  const { scope, setScope } = useScope();
+  const { setScope } = useScope();
   return (
     <section className={styles.unplaced} aria-label="Spots of your own">
       <h2>Spots of your own</h2>
@@ -57,7 +57,7 @@ function SpotList({ spots, onOpen }: { spots: Spot[]; onOpen: (spot: Spot) => vo
             <span className="quiet">{[spot.isPrivate ? 'private' : null, `${spot.radiusM} m around ${positionWords(spot)}`].filter(Boolean).join(', ')}</span>
             <div className={styles.row}>
               <Button size="small" onClick={() => onOpen(spot)}>Change</Button>
-              <Button size="small" onClick={() => setScope(withTerm(scope, 'near', nearText(spot, spot.radiusM)))}>Photos inside</Button>
+              <Button size="small" onClick={() => setScope((now) => withTerm(now, 'near', nearText(spot, spot.radiusM)))}>Photos inside</Button>
               <Popconfirm title={`Remove “${spot.name}”?`} okText="Remove" cancelText="Leave" onConfirm={() => void session.changeKept('spots', spot, { deleted: true })}><Button size="small" type="text">Remove</Button></Popconfirm>
             </div>
           </li>

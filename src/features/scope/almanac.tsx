@@ -31,7 +31,7 @@ export function Almanac() {
   const taken = takenOf(scope);
   const year = taken && Math.floor(taken.from / 10_000) === Math.floor(Math.min(taken.to, 99_999_999) / 10_000) ? Math.floor(taken.from / 10_000) : null;
   const [daysOf, setDaysOf] = useState<number | null>(null);
-  const narrow = (text: string) => setScope(withTerm(scope, 'taken', termOf(scope, 'taken') === text ? null : text));
+  const narrow = (text: string) => setScope((now) => withTerm(now, 'taken', termOf(now, 'taken') === text ? null : text));
   const stretch = useStretch(narrow);
   if (years.length === 0) return null;
   const most = Math.max(...dated.map(([, photos]) => photos));
@@ -75,7 +75,7 @@ function EveryYear({ months, children }: { months: [number, number][]; children:
     <><div className={styles.everyYear} role="group" aria-label="A month of every year">
       {MONTHS.map((name, index) => {
         const photos = months.reduce((sum, [month, number]) => sum + (month % 100 === index + 1 ? number : 0), 0);
-        return <Button key={name} size="small" disabled={photos === 0} type={chosen === String(index + 1) ? 'primary' : 'default'} onClick={() => setScope(withTerm(scope, 'month', chosen === String(index + 1) ? null : String(index + 1)))}>{name} <span className={styles.shelfCount}>{count(photos)}</span></Button>;
+        return <Button key={name} size="small" disabled={photos === 0} type={chosen === String(index + 1) ? 'primary' : 'default'} onClick={() => setScope((now) => withTerm(now, 'month', chosen === String(index + 1) ? null : String(index + 1)))}>{name} <span className={styles.shelfCount}>{count(photos)}</span></Button>;
       })}
     </div>{children}</>
   );

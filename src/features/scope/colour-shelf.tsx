@@ -13,7 +13,7 @@ import { useScope } from './use-scope';
 export function ColourShelf() {
   const { scope, setScope } = useScope();
   const [colour = '', within = String(COLOUR_WITHIN)] = (termOf(scope, 'colour') ?? '').split('~');
-  const ask = (next: string, near: number) => setScope(withTerm(scope, 'colour', next === '' ? null : `${next}${near === COLOUR_WITHIN ? '' : `~${near}`}`));
+  const ask = (next: string, near: number) => setScope((now) => withTerm(now, 'colour', next === '' ? null : `${next}${near === COLOUR_WITHIN ? '' : `~${near}`}`));
   return (
     <Shelf name="colour" title="Colour">
       <div className={styles.palette} role="group" aria-label="Colours">

@@ -29,7 +29,7 @@ export function LeftList({ lines, label }: { lines: readonly LeftLine[]; label: 
       {lines.map(({ term, words }, index) => {
         const [key = '', value = ''] = term.split(':');
         const chosen = scope.includes(term);
-        return <button key={term} type="button" aria-pressed={chosen} className={styles.leftLine} onClick={() => setScope(chosen ? ground : withTerm(ground, key, value))}><span>{words}</span><span className="mono">{counts[index] === undefined ? '…' : count(counts[index])}</span></button>;
+        return <button key={term} type="button" aria-pressed={chosen} className={styles.leftLine} onClick={() => setScope((now) => (chosen ? bare(now) : withTerm(bare(now), key, value)))}><span>{words}</span><span className="mono">{counts[index] === undefined ? '…' : count(counts[index])}</span></button>;
       })}
     </section>
   );

@@ -62,7 +62,7 @@ function AccessionShelf() {
   if (accessions.length === 0) return null;
   return (
     <Shelf name="accessions" title="Brought in">
-      {accessions.map(({ id, number, name, source }, index) => <Line key={id} name={<>{name || source} <span className={styles.shelfCount}>{number}</span></>} number={counts[index]} chosen={chosen === number} onClick={() => setScope(withTerm(scope, 'accession', chosen === number ? null : quoted(number)))} />)}
+      {accessions.map(({ id, number, name, source }, index) => <Line key={id} name={<>{name || source} <span className={styles.shelfCount}>{number}</span></>} number={counts[index]} chosen={chosen === number} onClick={() => setScope((now) => withTerm(now, 'accession', chosen === number ? null : quoted(number)))} />)}
     </Shelf>
   );
 }

@@ -73,21 +73,22 @@ export function useFacet(name: FacetName): FacetInScope {
   const { key, operator } = FACETS[name];
   const chosen = chosenIn(scope, key);
   useEffect(() => {
-    const change = (by: number) => useFacetState.setState(({ wanted }) => {
+    const want = (by: number) => useFacetState.setState(({ wanted }) => {
       const next = new Map(wanted);
       next.set(name, (next.get(name) ?? 0) + by);
       if ((next.get(name) ?? 0) <= 0) next.delete(name);
       return { wanted: next };
     });
-    change(1);
-    return () => change(-1);
+    want(1);
+    return () => want(-1);
   }, [name]);
+  const change = (how: (now: ChosenValues) => ChosenValues) => setScope((now) => withChosen(now, key, operator, how(chosenIn(now, key))));
   const flip = (list: readonly string[], value: string) => (list.includes(value) ? list.filter((one) => one !== value) : [...list, value]);
   return {
     values, chosen,
-    toggle: (value) => setScope(withChosen(scope, key, operator, { any: flip(chosen.any, value), not: chosen.not.filter((one) => one !== value) })),
-    leaveOut: (value) => setScope(withChosen(scope, key, operator, { any: chosen.any.filter((one) => one !== value), not: flip(chosen.not, value) })),
-    clear: () => setScope(withChosen(scope, key, operator, { any: [], not: [] })),
+    toggle: (value) => change(({ any, not }) => ({ any: flip(any, value), not: not.filter((one) => one !== value) })),
+    leaveOut: (value) => change(({ any, not }) => ({ any: any.filter((one) => one !== value), not: flip(not, value) })),
+    clear: () => change(() => ({ any: [], not: [] })),
   };
 }
 

@@ -7,7 +7,8 @@ import { useCallback } from 'react';
 
 export interface ScopeInAddress {
   scope: string;
-  setScope: (scope: string) => void;
+  /** The scope to be, or what it becomes from the one that is asked for by now: the screen may still show an earlier one. */
+  setScope: (next: string | ((now: string) => string)) => void;
   photo: string | null;
   setPhoto: (photoId: string | null) => void;
 }
@@ -30,7 +31,8 @@ export function useScope(): ScopeInAddress {
   const photo = params.get('photo');
 
   const setScope = useCallback(
-    (next: string) => {
+    (change: string | ((now: string) => string)) => {
+      const next = typeof change === 'string' ? change : change(new URLSearchParams(window.location.search).get('q') ?? '');
       // narrowing happens on the wall, in sifting, describing and locating; from another place the wall is opened
       if (path === '/sift') window.history.replaceState(null, '', `/sift${next === '' ? '' : `?q=${encodeURIComponent(next)}`}`);
       else if (path === '/describe' || path === '/locate') window.history.replaceState(null, '', withScope(path, next));

@@ -80,14 +80,14 @@ function useFileNames(records: Map<string, PhotoRecord>): Map<string, string> {
 }
 
 function Heading({ column, sort }: { column: Column; sort: Sort }) {
-  const { scope, setScope } = useScope();
+  const { setScope } = useScope();
   const by = SORTED_BY[column];
-  const now = by === sort.by;
+  const is = by === sort.by;
   if (!by) return <span role="columnheader">{COLUMNS[column]}</span>;
-  const sortBy = () => setScope(withTerm(scope, 'sort', by === 'taken' && (!now || sort.reversed) ? null : `${now && !sort.reversed ? '-' : ''}${by}`));
+  const sortBy = () => setScope((now) => withTerm(now, 'sort', by === 'taken' && (!is || sort.reversed) ? null : `${is && !sort.reversed ? '-' : ''}${by}`));
   return (
-    <div role="columnheader" aria-sort={!now ? 'none' : sort.reversed ? 'descending' : 'ascending'}>
-      <button type="button" onClick={sortBy}>{COLUMNS[column]}{now ? (sort.reversed ? ' ↑' : ' ↓') : ''}</button>
+    <div role="columnheader" aria-sort={!is ? 'none' : sort.reversed ? 'descending' : 'ascending'}>
+      <button type="button" onClick={sortBy}>{COLUMNS[column]}{is ? (sort.reversed ? ' ↑' : ' ↓') : ''}</button>
     </div>
   );
 }

@@ -65,8 +65,8 @@ function Counts({ result }: { result: SearchAnswer }) {
 }
 
 function SortChoice({ sort }: { sort: Sort }) {
-  const { scope, setScope } = useScope();
-  const set = (by: SortBy, reversed: boolean) => setScope(withTerm(scope, 'sort', by === 'taken' && !reversed ? null : `${reversed ? '-' : ''}${by}`));
+  const { setScope } = useScope();
+  const set = (by: SortBy, reversed: boolean) => setScope((now) => withTerm(now, 'sort', by === 'taken' && !reversed ? null : `${reversed ? '-' : ''}${by}`));
   return (
     <span className={styles.sort}>
       <Select size="small" variant="borderless" aria-label="Sorted by" value={sort.by} onChange={(by) => set(by, false)} options={SORTS.map((by) => ({ value: by, label: SORT_WORDS[by] }))} popupMatchSelectWidth={false} />
