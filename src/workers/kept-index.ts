@@ -33,6 +33,11 @@ export async function readIndex(catalog: string): Promise<Uint8Array<ArrayBuffer
   }
 }
 
+/** So much is written before others have their turn: tens of megabytes at once would hold the worker for a quarter of a second. */
+const SLICE = 4_000_000;
+/** What came in meanwhile is answered first. */
+export const othersTurn = () => new Promise<void>((resolve) => setTimeout(resolve, 0));
+
 export async function writeIndex(catalog: string, bytes: Uint8Array<ArrayBuffer>): Promise<void> {
   const root = await navigator.storage.getDirectory();
   const folder = await root.getDirectoryHandle(FOLDER, { create: true });
@@ -40,7 +45,10 @@ export async function writeIndex(catalog: string, bytes: Uint8Array<ArrayBuffer>
   const file = await handle.createSyncAccessHandle();
   try {
     file.truncate(0);
-    file.write(bytes, { at: 0 });
+    for (let at = 0; at < bytes.length; at += SLICE) {
+      file.write(bytes.subarray(at, at + SLICE), { at });
+      await othersTurn();
+    }
     file.flush();
   } finally {
     file.close();

@@ -2,7 +2,7 @@ import { explainScope } from '@/core/search/explain';
 import type { MapPhotos } from '@/core/search/map-photos';
 import { SearchIndex } from '@/core/search/search-index';
 import { carriersOf, countKeywords, peopleNear, suggestWords, textWords } from '@/core/search/word-uses';
-import { readIndex, writeIndex } from './kept-index';
+import { othersTurn, readIndex, writeIndex } from './kept-index';
 import { serve } from './serve';
 
 let index = new SearchIndex();
@@ -31,8 +31,12 @@ serve<'openIndex' | 'keepIndex' | 'search' | 'count' | 'facets' | 'explain' | 'c
     return { ids: index.facts.ids.parts(), size: index.size, upTo: index.upTo };
   },
   keepIndex: async ({ name, catalog, upTo }) => {
+    index.settle();
+    await othersTurn();
     Object.assign(index, { catalog, upTo });
-    const bytes = index.toBytes();
+    const snapshot = index.snapshot();
+    await othersTurn();
+    const bytes = snapshot.toBytes();
     await writeIndex(name, bytes);
     return bytes.length;
   },

@@ -15,7 +15,6 @@ let browser: Browser;
 
 beforeEach(async () => {
   browser = await openBrowser({ origin });
-  await openApplication(browser.page, origin);
 });
 
 afterEach(async () => {
@@ -33,6 +32,7 @@ const disk = smallDisk();
 
 describe('a full drive', () => {
   it.runIf(disk !== null)('stops the copy, keeps what is proven, leaves no part file, and goes on when there is room', async () => {
+    await openApplication(browser.page, origin);
     const target = disk ?? '';
     const folder = newFolder('Studio');
     for (let index = 0; index < 12; index++) put(folder, `p${index}.jpg`, await photoBytes({ seed: index + 1, width: 1900, height: 1300 }));
@@ -59,8 +59,10 @@ describe('a browser without room', () => {
   it('stops the scan and says so; with room again it goes on to the end', async () => {
     const folder = newFolder('Studio');
     for (let index = 0; index < 30; index++) put(folder, `p${index}.jpg`, await photoBytes({ seed: index + 1, width: 1500, height: 1000 }));
-    const devtools = await browser.context.newCDPSession(browser.page);
+    // before the application opens its catalog: what room there is, the browser asks once in half a minute
+    const devtools = await browser.context.newCDPSession(await browser.context.newPage());
     await devtools.send('Storage.overrideQuotaForOrigin', { origin, quotaSize: 600_000 });
+    await openApplication(browser.page, origin);
     await dropFolder(browser, folder);
     await browser.page.getByRole('button', { name: 'Connect and catalog' }).click();
     await browser.page.getByText('The browser has no room left for the catalog').waitFor({ timeout: 60_000 });

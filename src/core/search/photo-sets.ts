@@ -5,6 +5,7 @@
 import { ALONE, type Member, SET_LIMITS, type SetKind, findSets, panoramaQuestions } from '../sift/sets';
 import { hasBit, slotsIn } from './bit-set';
 import type { Facts } from './facts';
+import { lowerBound } from './lower-bound';
 import { SET_CODES } from './search-record';
 import type { Sections } from './sections';
 import { marksOf, placeIn, reordered } from './slot-order';
@@ -156,14 +157,8 @@ export class PhotoSets {
 
   private withStem(hash: number): number[] {
     const { stems } = this;
-    let [low, high] = [0, stems.length];
-    while (low < high) {
-      const middle = (low + high) >>> 1;
-      if ((stems[middle] as number) < hash * SLOTS) low = middle + 1;
-      else high = middle;
-    }
     const found = [...(this.laterStems.get(hash) ?? [])];
-    for (let at = low; at < stems.length && (stems[at] as number) < (hash + 1) * SLOTS; at++) found.push((stems[at] as number) % SLOTS);
+    for (let at = lowerBound(stems, hash * SLOTS); at < stems.length && (stems[at] as number) < (hash + 1) * SLOTS; at++) found.push((stems[at] as number) % SLOTS);
     return found;
   }
 
@@ -211,7 +206,7 @@ export class PhotoSets {
     sections.put('sets.questions', Uint32Array.from(this.questions.flat()));
     sections.put('sets.timeline', this.timeline.slice());
     const later = [...this.laterStems].flatMap(([hash, slots]) => Array.from(slots, (slot) => hash * SLOTS + slot));
-    sections.put('sets.stems', later.length === 0 ? this.stems.slice() : Float64Array.from([...new Set([...this.stems, ...later])]).sort());
+    sections.put('sets.stems', joined(this.stems, later));
   }
 
   static open(sections: Sections, facts: Facts): PhotoSets {
@@ -232,6 +227,14 @@ export class PhotoSets {
     opened.whole = false;
     return opened;
   }
+}
+
+/** Both in one order, each once. */
+function joined(sorted: Float64Array<ArrayBuffer>, more: readonly number[]): Float64Array<ArrayBuffer> {
+  const all = new Float64Array(sorted.length + more.length);
+  all.set(sorted);
+  all.set(more, sorted.length);
+  return all.sort().filter((one, at) => one !== all[at - 1]);
 }
 
 /** FNV-1a over UTF-16 units (Fowler, Noll, Vo), 31 of its bits. */

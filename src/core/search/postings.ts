@@ -129,23 +129,43 @@ export class Postings {
     yield* this.recentWords;
   }
 
-  /** Everything into the sorted arrays. Linear in all postings. */
+  /** Everything into the sorted arrays: words between those with lists of their own are copied as one stretch. */
   settle(): void {
     if (this.own.size === 0) return;
-    const words = [...new Set(this.allWords())].filter((word) => this.countOf(word) > 0).sort();
-    const starts = new Uint32Array(words.length + 1);
-    words.forEach((word, at) => (starts[at + 1] = (starts[at] ?? 0) + this.countOf(word)));
-    const total = starts[words.length] ?? 0;
+    let total = this.slots.length;
+    for (let at = 0; at < this.stale.length; at++) if (this.stale[at] === 1) total -= (this.starts[at + 1] ?? 0) - (this.starts[at] ?? 0);
+    for (const { length } of this.own.values()) total += length;
     const [slots, codes] = [new Uint32Array(total), new Uint16Array(total)];
-    words.forEach((word, at) => {
-      const list = this.listOf(word);
-      slots.set(list.slots, starts[at]);
-      codes.set(list.codes, starts[at]);
-    });
+    const words: string[] = [];
+    const starts: number[] = [0];
+    let [from, end] = [0, 0];
+    const takeOver = (to: number) => {
+      const first = this.starts[from] ?? 0;
+      slots.set(this.slots.subarray(first, this.starts[to]), end);
+      codes.set(this.codes.subarray(first, this.starts[to]), end);
+      for (let at = from; at < to; at++) {
+        words.push(this.words[at] as string);
+        starts.push(end + (this.starts[at + 1] as number) - first);
+      }
+      end = starts.at(-1) ?? 0;
+      from = to;
+    };
+    for (const word of [...this.own.keys()].sort()) {
+      const at = lowerBound(this.words, word);
+      takeOver(at);
+      if (this.words[at] === word) from = at + 1;
+      const list = this.own.get(word);
+      if (!list || list.length === 0) continue;
+      slots.set(list.slots.subarray(0, list.length), end);
+      codes.set(list.codes.subarray(0, list.length), end);
+      words.push(word);
+      starts.push((end += list.length));
+    }
+    takeOver(this.words.length);
     this.own.clear();
     this.newWords = [];
     this.recentWords = [];
-    [this.words, this.starts, this.slots, this.codes] = [words, starts, slots, codes];
+    [this.words, this.starts, this.slots, this.codes] = [words, Uint32Array.from(starts), slots, codes];
     this.stale = new Uint8Array(words.length);
   }
 
@@ -180,14 +200,6 @@ export class Postings {
     const list = this.own.get(word);
     if (!list) return;
     for (let at = 0; at < list.length; at++) if (passes[list.codes[at] ?? 0] === 1) setBit(into, list.slots[at] ?? 0);
-  }
-
-  private listOf(word: string): { slots: Uint32Array; codes: Uint16Array } {
-    const own = this.own.get(word);
-    if (own) return { slots: own.slots.subarray(0, own.length), codes: own.codes.subarray(0, own.length) };
-    const at = this.settledAt(word);
-    const [from, to] = at < 0 ? [0, 0] : [this.starts[at], this.starts[at + 1]];
-    return { slots: this.slots.subarray(from, to), codes: this.codes.subarray(from, to) };
   }
 
   private ownOf(word: string): OwnList {

@@ -300,7 +300,8 @@ export class SearchIndex implements Ground {
     return new MapPhotos(slotsIn(this.hitsOf(parseScope(text))), this.facts);
   }
 
-  toBytes(): Uint8Array<ArrayBuffer> {
+  /** All that is kept, as it is now; what changes later is not in it. */
+  snapshot(): { toBytes: () => Uint8Array<ArrayBuffer> } {
     this.settle();
     const sections = new Sections();
     this.facts.save(sections);
@@ -308,8 +309,12 @@ export class SearchIndex implements Ground {
     this.listed.save(sections, 'listed');
     sections.put('order', this.sorter.timeOrder.slice());
     this.photoSets.save(sections);
-    sections.meta = { places: this.places.all, overlaps: this.facts.overlapEntries, catalog: this.catalog, upTo: this.upTo } satisfies Meta;
-    return sections.toBytes(INDEX_VERSION);
+    sections.meta = { places: [...this.places.all], overlaps: this.facts.overlapEntries, catalog: this.catalog, upTo: this.upTo } satisfies Meta;
+    return { toBytes: () => sections.toBytes(INDEX_VERSION) };
+  }
+
+  toBytes(): Uint8Array<ArrayBuffer> {
+    return this.snapshot().toBytes();
   }
 
   /** `null` for bytes that are no whole index of this version. The index goes on living in them. */

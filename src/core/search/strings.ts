@@ -67,7 +67,7 @@ export class Strings {
 
   /** The arrays as they are, for keeping them or sending them across. */
   parts(): StringParts {
-    return { bytes: this.bytes.slice(0, this.end), starts: this.starts.slice(0, this.count + 1), table: this.table };
+    return { bytes: this.bytes.slice(0, this.end), starts: this.starts.slice(0, this.count + 1), table: this.table.slice() };
   }
 
   static fromParts({ bytes, starts, table }: StringParts): Strings {

@@ -197,13 +197,14 @@ export class ListColumn {
   save(sections: Sections, name: string, size: number): void {
     const counts = this.counts.slice(0, size);
     const starts = new Uint32Array(counts.length);
+    const items = new Uint32Array(counts.reduce((sum, number) => sum + number, 0));
     let end = 0;
     for (let slot = 0; slot < counts.length; slot++) {
       starts[slot] = end;
-      end += counts[slot] ?? 0;
+      const first = this.starts[slot] as number;
+      const last = first + (counts[slot] as number);
+      for (let at = first; at < last; at++) items[end++] = this.items[at] as number;
     }
-    const items = new Uint32Array(end);
-    for (let slot = 0; slot < counts.length; slot++) items.set(this.numbers(slot), starts[slot]);
     sections.put(`${name}.starts-of`, starts);
     sections.put(`${name}.counts`, counts);
     sections.put(`${name}.items`, items);
