@@ -26,7 +26,7 @@ import { allSearchRecords } from '@/storage/catalog/search-feed';
 import { PLAIN_GROUND, fits } from '../fixtures/plain-filter';
 import { type Browser, dropFolder, openBrowser, removeProfile } from './browser';
 import { exiftool, until } from './folders';
-import { addKeywords, fill, jobEnded, openApplication, openPlace, selectPhoto, shownCount, tickDemoRun, typeScope } from './person';
+import { addKeywords, allWritten, fill, jobEnded, openApplication, openPlace, selectPhoto, shownCount, tickDemoRun, typeScope } from './person';
 
 const origin = inject('origin');
 const axe = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
@@ -198,7 +198,7 @@ describe('the demo', () => {
     await page.getByRole('button', { name: /Practice drives · 2 out/ }).waitFor();
     await three.click();
     const four = await step('Put it in');
-    await until('it is written', async () => (await page.getByText('to write').count()) === 0);
+    await allWritten(page);
     await four.click();
     const five = await step('Check the copy');
     await page.getByRole('heading', { name: 'Safekeep', level: 1 }).waitFor({ state: 'attached' });
@@ -209,7 +209,7 @@ describe('the demo', () => {
     await openPlace(page, 'Find');
     await page.keyboard.press('Control+z');
     await page.keyboard.press('Control+z');
-    await until('taken back and written', async () => (await page.getByText('to write').count()) === 0);
+    await allWritten(page);
   });
 
   it('each place is clean for axe, with a photo selected, several selected, and one large; by day and by night', async () => {
@@ -390,7 +390,7 @@ describe('the demo', () => {
     await judging.getByRole('button', { name: 'Close' }).click();
     await page.getByRole('button', { name: 'Away with 1 photo…' }).click();
     await page.getByRole('button', { name: 'Set 1 photo aside' }).click();
-    await until('all is written', async () => (await page.getByText('to write').count()) === 0);
+    await allWritten(page);
     const ratings = async (...names: string[]) => {
       const found = await page.evaluate(sidecarsNamed, names.map((name) => `${name}.xmp`));
       return names.map((name) => found[`${name}.xmp`]?.map(({ path: at, text }) => `${ratingIn(text)} ${at.includes('_wembo/set-aside/') ? 'aside' : 'there'}`));
@@ -408,7 +408,7 @@ describe('the demo', () => {
     const { page } = browser;
     const studio = () => page.getByRole('listitem').filter({ hasText: 'Studio' }).first();
     await typeScope(page, '');
-    await until('nothing to write', async () => (await page.getByText('to write').count()) === 0);
+    await allWritten(page);
     await openPlace(page, 'Overview');
     await studio().getByRole('button', { name: 'Take out' }).click();
     await studio().getByRole('button', { name: 'away' }).waitFor();
@@ -461,7 +461,7 @@ describe('the demo', () => {
     await page.getByRole('radio', { name: 'as on the card' }).check();
     await outcome.getByRole('button', { name: 'Take in 48 photos' }).click();
     await outcome.getByText('82 on the card · 34 known from before · 48 on Studio · 48 on Copy, Klaksvík · all checksums equal').first().waitFor({ timeout: 120_000 });
-    await until('it is written', async () => (await page.getByText('to write').count()) === 0, 60_000);
+    await allWritten(page);
     await page.getByRole('button', { name: 'May it be emptied?' }).click();
     await page.getByText('78 files have 2 proven copies on different drives and may go').waitFor({ timeout: 60_000 });
     await page.getByText('too few proven copies: 4').waitFor();
@@ -517,7 +517,7 @@ describe('the demo', () => {
     await page.keyboard.press('Enter');
     const left = page.getByRole('region', { name: 'Left to do' });
     await until('nothing is left to do', async () => (await left.locator('.mono').allInnerTexts()).every((number) => number === '0'), 60_000);
-    await until('it is written', async () => (await page.getByText('to write').count()) === 0, 60_000);
+    await allWritten(page);
     const [copies] = Object.values(await page.evaluate(sidecarsNamed, ['2026-08-30 Gjógv 0004.xmp']));
     expect(copies).toHaveLength(2);
     for (const { text } of copies ?? []) {

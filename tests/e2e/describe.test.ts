@@ -6,7 +6,7 @@ import path from 'node:path';
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
 import { type Browser, openBrowser, removeProfile } from './browser';
 import { exiftool, filesIn, newFolder, photoBytes, put, read, until } from './folders';
-import { addKeywords, agree, choose, connectFolder, fill, openApplication, openPlace, selectPhoto, shownCount, typeScope } from './person';
+import { addKeywords, agree, allWritten, choose, connectFolder, fill, openApplication, openPlace, selectPhoto, shownCount, typeScope } from './person';
 
 const origin = inject('origin');
 const PHOTOS = 10;
@@ -16,7 +16,7 @@ let folder: string;
 const sidecar = (index: number) => (filesIn(folder).includes(`p${index}.xmp`) ? exiftool(folder, `p${index}.xmp`) : {});
 /** What the files say sooner or later. */
 const inTheFiles = (look: () => unknown) => expect.poll(look, { timeout: 30_000, interval: 200 });
-const written = () => until('everything is written', async () => (await browser.page.getByText('to write').count()) === 0, 60_000);
+const written = () => allWritten(browser.page);
 const openDesk = async (name: 'Captions' | 'Words' | 'Kits' | 'Shorthand' | 'Table') => {
   await openPlace(browser.page, 'Describe');
   await browser.page.getByRole('navigation', { name: 'Desks' }).getByRole('button', { name, exact: true }).click();
@@ -296,7 +296,7 @@ describe('keywords', () => {
     await page.getByRole('button', { name: 'Learn “Sólja”' }).waitFor({ state: 'hidden' });
     await page.getByRole('button', { name: 'Put “lighthuose” right' }).click();
     await page.getByRole('button', { name: 'lighthouse', exact: true }).click();
-    await until('it is right', async () => (await written()) && (sidecar(1)['XMP-dc:Subject'] as string[]).includes('lighthouse'));
+    await inTheFiles(() => sidecar(1)['XMP-dc:Subject']).toContain('lighthouse');
     await page.getByRole('tab', { name: 'Nearly the same' }).click();
     await page.getByRole('button', { name: 'Tick all' }).click();
     await page.getByRole('button', { name: /^Put \d+ words? right/ }).click();

@@ -4,7 +4,7 @@
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
 import { type Browser, openBrowser, removeProfile } from './browser';
 import { exiftool, newFolder, photoBytes, put, read, until } from './folders';
-import { addKeywords, connectFolder, openApplication, openPlace, shownCount, typeScope } from './person';
+import { addKeywords, allWritten, connectFolder, openApplication, openPlace, shownCount, typeScope } from './person';
 
 const origin = inject('origin');
 const PHOTOS = 400;
@@ -141,11 +141,11 @@ describe('many at once', () => {
     await page.keyboard.press('Control+a');
     await page.keyboard.press('q');
     await page.getByRole('region', { name: 'Selection' }).getByText('400 rejected').waitFor();
-    await until('written', async () => (await page.getByText('to write').count()) === 0, 90_000);
+    await allWritten(page, 90_000);
     expect(exiftool(folder, 'shoot 3/p61.xmp')['XMP-xmp:Rating']).toBe(-1);
     await page.keyboard.press('Control+z');
     await page.getByRole('region', { name: 'Selection' }).getByText('400 unrated').waitFor();
-    await until('written', async () => (await page.getByText('to write').count()) === 0, 90_000);
+    await allWritten(page, 90_000);
     expect(exiftool(folder, 'shoot 3/p61.xmp')['XMP-xmp:Rating']).toBeUndefined();
   });
 });

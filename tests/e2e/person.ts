@@ -37,6 +37,15 @@ export async function jobEnded(page: Page, title: string, withinMs = 120_000): P
   await page.getByRole('listitem').filter({ hasText: title }).filter({ hasText: 'finished' }).first().waitFor({ timeout: withinMs });
 }
 
+/** Looks without anything to write, a tenth of a second apart, after which what was just done is counted, if it was anything. */
+const STILL = 10;
+
+/** Waits until all that was entered is on the drives. */
+export async function allWritten(page: Page, limitMs = 60_000): Promise<void> {
+  let still = 0;
+  await until('all is written', async () => (still = (await page.getByText('to write').count()) === 0 ? still + 1 : 0) >= STILL, limitMs);
+}
+
 /** Types a scope and closes what the line offers. */
 export async function typeScope(page: Page, scope: string): Promise<void> {
   const line = page.getByRole('combobox', { name: 'Scope' });

@@ -4,7 +4,7 @@
 import { mkdirSync } from 'node:fs';
 import { openBrowser, removeProfile } from './browser';
 import { until } from './folders';
-import { jobEnded, openApplication, openPlace, selectPhoto, shownCount, tickDemoRun, typeScope } from './person';
+import { allWritten, jobEnded, openApplication, openPlace, selectPhoto, shownCount, tickDemoRun, typeScope } from './person';
 
 const origin = process.argv[2] ?? 'http://127.0.0.1:3000';
 const FOLDER = 'docs/screenshots';
@@ -127,7 +127,7 @@ await page.getByRole('button', { name: 'All that are new' }).click();
 await page.getByRole('textbox', { name: 'Subject' }).fill('Funningur');
 await outcome.getByRole('button', { name: 'Take in 48 photos' }).click();
 await outcome.getByText('48 on Copy, Klaksvík · all checksums equal').first().waitFor({ timeout: 120_000 });
-await until('it is written', async () => (await page.getByText('to write').count()) === 0, 60_000);
+await allWritten(page);
 await page.getByRole('button', { name: 'May it be emptied?' }).click();
 await page.getByText('may go').waitFor();
 await page.getByRole('heading', { name: 'Empty Card HS-7' }).scrollIntoViewIfNeeded();

@@ -7,7 +7,7 @@ import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
 import { type Browser, openBrowser, removeProfile } from './browser';
 import { exiftool, filesIn, newFolder, noise, photoBytes, put, read, sha256, until } from './folders';
-import { connectFolder, openApplication, openPlace, shownCount, typeScope } from './person';
+import { allWritten, connectFolder, openApplication, openPlace, shownCount, typeScope } from './person';
 
 const origin = inject('origin');
 let browser: Browser;
@@ -19,7 +19,7 @@ const view = () => browser.page.getByRole('region', { name: 'Single view' });
 const judging = () => browser.page.getByRole('complementary', { name: 'Judging' });
 const sums = () => judging().getByRole('region', { name: 'Round' }).getByRole('status').innerText();
 const wall = () => browser.page.getByRole('group', { name: 'Wall' });
-const written = () => until('all is written', async () => (await browser.page.getByText('to write').count()) === 0);
+const written = () => allWritten(browser.page);
 
 /** What stands on the stage, once nothing better will come. */
 async function settledOn(name: string): Promise<void> {

@@ -8,7 +8,7 @@ import path from 'node:path';
 import { afterEach, beforeEach, describe, expect, inject, it } from 'vitest';
 import { type Browser, dropFolder, killerOf, openBrowser, removeProfile, usedBefore } from './browser';
 import { digestsOf, exiftool, filesIn, newFolder, photoBytes, photosIn, put, read, sha256sum, until } from './folders';
-import { choose, connectFolder, openApplication, openPlace, shownCount, typeScope } from './person';
+import { allWritten, choose, connectFolder, openApplication, openPlace, shownCount, typeScope } from './person';
 
 const origin = inject('origin');
 let browser: Browser;
@@ -90,7 +90,8 @@ describe('a card', () => {
     expect(await outcome().innerText()).toMatch(/8 photos and 2 files beside them.*from CARD ð to Studio into 2 folders \(2 new\), and at the same time to Vault as the card is.*kit “Survey”, 2 keywords, the words of 1 run/s);
     await start();
     await outcome().getByText('8 on the card · 8 on Studio · 8 on Vault · all checksums equal').waitFor({ timeout: 60_000 });
-    await until('everything is written', async () => (await page.getByText('to write').count()) === 0 && filesIn(vault).includes('_wembo/accessions/2026.001.txt'));
+    await allWritten(page);
+    await until('the page of the accession', () => filesIn(vault).includes('_wembo/accessions/2026.001.txt'));
 
     // the card is as it was; the second copy is the card, byte for byte
     expect(digestsOf(card)).toEqual(onCard);
@@ -209,7 +210,7 @@ describe('a take-in that is interrupted', () => {
     for (const drive of [studio, vault]) expect(photosIn(drive)).toHaveLength(60);
     await until('the manifests', () => sha256sum(studio).ok && sha256sum(vault).ok);
     // what was written on arrival goes into the sidecars after the photos are proven: those writes have part files of their own
-    await until('all is written', async () => (await browser.page.getByText('to write').count()) === 0);
+    await allWritten(browser.page);
     await until('no part file', () => !filesIn(studio).some((name) => name.includes('part') || name.endsWith('.crswap')));
   });
 
