@@ -1,10 +1,18 @@
 import { readIdentities, writeFixity, writeIdentities } from '../archive/archive-files';
+import { alone } from '../drives/alone';
 import type { Drive } from '../drives/drive';
 import type { CatalogDatabase } from './database';
 import type { FileRecord, PhotoRecord } from './records';
 
-/** The manifest lists what the drive should hold, damaged and missing files included, by the digest they should have. */
-export async function writeFixityOf(db: CatalogDatabase, driveId: string, drive: Drive): Promise<void> {
+/**
+ * The manifest lists what the drive should hold, damaged and missing files included, by the digest they should have. A job that ends and
+ * the outbox may both come to write it, from two tabs too; the later writes what holds then.
+ */
+export function writeFixityOf(db: CatalogDatabase, driveId: string, drive: Drive): Promise<void> {
+  return alone(`${db.name}-manifest-${driveId}`, () => writeNow(db, driveId, drive));
+}
+
+async function writeNow(db: CatalogDatabase, driveId: string, drive: Drive): Promise<void> {
   const files = await filesOf(db, driveId);
   const unread = files.flatMap(({ sha256, photoId }) => (sha256 === null && photoId !== null ? [photoId] : []));
   const photos = new Map<string, PhotoRecord>();
