@@ -9,7 +9,7 @@ import type { FacetCount } from '@/core/search/search-record';
 import { type ChosenValues, chosenIn, withChosen } from '@/core/scope/facet-terms';
 import { session, useSession } from '../session/session';
 import { useResult } from './use-result';
-import { useScope } from './use-scope';
+import { scopeInAddress, useScope } from './use-scope';
 
 /** Values of one facet that are asked for; the rest is found by typing. */
 const VALUES = 500;
@@ -42,7 +42,7 @@ async function ask(scope: string): Promise<void> {
     asking = false;
     if (again) {
       again = false;
-      void ask(new URLSearchParams(window.location.search).get('q') ?? '');
+      void ask(scopeInAddress());
     }
   }
 }

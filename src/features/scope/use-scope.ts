@@ -13,6 +13,9 @@ export interface ScopeInAddress {
   setPhoto: (photoId: string | null) => void;
 }
 
+/** The scope that is asked for by now; what the router has brought round may still be an earlier one. */
+export const scopeInAddress = (): string => new URLSearchParams(window.location.search).get('q') ?? '';
+
 export const findAddress = (scope: string): string => (scope === '' ? '/find' : `/find?q=${encodeURIComponent(scope)}`);
 
 /** The address as it is, with another scope. */
@@ -32,7 +35,7 @@ export function useScope(): ScopeInAddress {
 
   const setScope = useCallback(
     (change: string | ((now: string) => string)) => {
-      const next = typeof change === 'string' ? change : change(new URLSearchParams(window.location.search).get('q') ?? '');
+      const next = typeof change === 'string' ? change : change(scopeInAddress());
       // narrowing happens on the wall, in sifting, describing and locating; from another place the wall is opened
       if (path === '/sift') window.history.replaceState(null, '', `/sift${next === '' ? '' : `?q=${encodeURIComponent(next)}`}`);
       else if (path === '/describe' || path === '/locate') window.history.replaceState(null, '', withScope(path, next));

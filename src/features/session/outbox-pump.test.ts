@@ -13,8 +13,7 @@ it('writes what another tab queues, and what it queues again while just that is 
   const drive = new MemoryDrive();
   await db.drives.put({ id: 'd', name: 'd', kind: 'folder', handle: null, access: 'write', takenOut: false, addedAt: 0, scannedAt: null, bytes: 0, embeds: false });
   const hands = directHands();
-  const locks = { request: (_: string, act: () => Promise<void>) => act() } as unknown as LockManager;
-  const pump = new OutboxPump({ db, driveOf: () => drive, embed: (order) => hands.embed(order), copy: (order) => hands.copy(order, () => undefined), now: Date.now, onPhotos: () => undefined }, () => locks);
+  const pump = new OutboxPump({ db, driveOf: () => drive, embed: (order) => hands.embed(order), copy: (order) => hands.copy(order, () => undefined), now: Date.now, onPhotos: () => undefined });
 
   let at = Date.now();
   let [writes, again] = [0, false];

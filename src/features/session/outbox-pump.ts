@@ -3,6 +3,7 @@
 
 import { type OutboxTools, emptyOutbox, lastQueued } from '@/storage/catalog/outbox';
 import { untilOther } from '@/storage/catalog/watch';
+import { alone } from '@/storage/drives/alone';
 
 /** The outbox waits so long after an edit, so that a run of edits to one photo is one write. */
 const DELAY_MS = 700;
@@ -12,7 +13,7 @@ const RETRY_MS = 20_000;
 export class OutboxPump {
   private wakeUp: () => void = () => {};
 
-  constructor(private readonly tools: OutboxTools, private readonly locks: () => LockManager) {}
+  constructor(private readonly tools: OutboxTools) {}
 
   wake(): void {
     this.wakeUp();
@@ -20,7 +21,7 @@ export class OutboxPump {
 
   /** Runs as long as the page. */
   async run(): Promise<void> {
-    await this.locks().request(`${this.tools.db.name}-outbox`, async () => {
+    await alone(`${this.tools.db.name}-outbox`, async () => {
       for (;;) {
         const woken = new Promise<void>((resolve) => (this.wakeUp = resolve));
         const queued = () => lastQueued(this.tools.db);

@@ -83,7 +83,7 @@ class Session {
     embed: (order) => this.handsAtWork.embed(order),
     copy: (order) => this.handsAtWork.copy(order, () => undefined),
     onPhotos: (ids) => this.feeding.later(ids),
-  }, () => navigator.locks);
+  });
   private readonly watch = new FolderWatch({ db: this.db, lookThrough: (driveId) => this.lookThrough(driveId) });
   private opened = false;
   readonly drives = new Connections({
