@@ -2,17 +2,20 @@
 
 import { type Drive, DriveError } from '@/storage/drives/drive';
 import { HandleDrive } from '@/storage/drives/handle-drive';
+import { MarkedDrive } from '@/storage/drives/marked-drive';
 import type { WritePack } from '@/storage/drives/practice';
 import type { Hands } from '@/storage/jobs/hands';
 import { WorkerCaller } from './caller';
+import type { HandedDrive } from './protocol';
 
 /** More workers than this only wait for the same disk. */
 const WORKERS_LIMIT = 4;
 
-/** Only a drive with a handle can be written to by a worker. */
-function rootOf(drive: Drive, path: string): FileSystemDirectoryHandle {
-  if (!(drive instanceof HandleDrive)) throw new DriveError('failed', path);
-  return drive.root;
+/** A drive as it can be handed to a worker, which opens it again: by its handle and, where it is known by its mark, that mark's id. */
+function handed(drive: Drive, path: string): HandedDrive {
+  const folder = drive instanceof MarkedDrive ? drive.inner : drive;
+  if (!(folder instanceof HandleDrive)) throw new DriveError('failed', path);
+  return { root: folder.root, id: folder.id, marked: drive instanceof MarkedDrive };
 }
 
 /** The hands, and the work of laying out practice drives, which only the application has. */
@@ -29,11 +32,11 @@ export function workerHands(): WorkerHands {
     writePack: (root, pack) => freest().call('layPack', { root, pack }),
     properties: (file, name) => freest().call('properties', { file, name }),
     readTrack: (file, signal) => freest().call('readTrack', { file }, { signal }),
-    embed: async ({ drive, path, fields }) => freest().call('embed', { root: rootOf(drive, path), path, fields }),
+    embed: async ({ drive, path, fields, expected }) => freest().call('embed', { drive: handed(drive, path), path, fields, expected }),
     takeIn: async ({ file, name, targets, isPhoto }, onBytes, signal) => {
-      const placed = targets.map(({ drive, path }) => ({ root: rootOf(drive, path), path }));
+      const placed = targets.map(({ drive, path }) => ({ drive: handed(drive, path), path }));
       return freest().call('takeIn', { file, name, targets: placed, isPhoto }, { onBytes, signal });
     },
-    copy: async ({ drive, path, file, expected }, onBytes, signal) => freest().call('copy', { root: rootOf(drive, path), path, file, expected }, { onBytes, signal }),
+    copy: async ({ drive, path, file, name, expected }, onBytes, signal) => freest().call('copy', { drive: handed(drive, path), path, file, name, expected }, { onBytes, signal }),
   };
 }

@@ -1,10 +1,18 @@
+import type { Drive } from '@/storage/drives/drive';
 import { HandleDrive } from '@/storage/drives/handle-drive';
+import { MarkedDrive } from '@/storage/drives/marked-drive';
 import { writePackHere } from '@/storage/drives/practice';
 import { directHands } from '@/storage/jobs/hands';
 import { drawPreview } from './draw-preview';
+import type { HandedDrive } from './protocol';
 import { serve } from './serve';
 
 const hands = directHands(drawPreview);
+
+function opened({ root, id, marked }: HandedDrive): Drive {
+  const folder = new HandleDrive(root, id);
+  return marked ? new MarkedDrive(folder, id) : folder;
+}
 
 serve<'read' | 'preview' | 'digest' | 'properties' | 'readTrack' | 'embed' | 'copy' | 'takeIn' | 'layPack'>(self, {
   read: ({ file, name }) => hands.read(file, name),
@@ -12,8 +20,8 @@ serve<'read' | 'preview' | 'digest' | 'properties' | 'readTrack' | 'embed' | 'co
   digest: ({ file }, { onBytes, signal }) => hands.digest(file, onBytes, signal),
   properties: ({ file, name }) => hands.properties(file, name),
   readTrack: ({ file }) => hands.readTrack(file),
-  embed: ({ root, path, fields }) => hands.embed({ drive: new HandleDrive(root), path, fields }),
+  embed: ({ drive, path, fields, expected }) => hands.embed({ drive: opened(drive), path, fields, expected }),
   layPack: ({ root, pack }) => writePackHere(root, pack),
-  takeIn: ({ file, name, targets, isPhoto }, { onBytes, signal }) => hands.takeIn({ file, name, targets: targets.map(({ root, path }) => ({ drive: new HandleDrive(root), path })), isPhoto }, onBytes, signal),
-  copy: ({ root, path, file, expected }, { onBytes, signal }) => hands.copy({ drive: new HandleDrive(root), path, file, expected }, onBytes, signal),
+  takeIn: ({ file, name, targets, isPhoto }, { onBytes, signal }) => hands.takeIn({ file, name, targets: targets.map(({ drive, path }) => ({ drive: opened(drive), path })), isPhoto }, onBytes, signal),
+  copy: ({ drive, path, file, name, expected }, { onBytes, signal }) => hands.copy({ drive: opened(drive), path, file, name, expected }, onBytes, signal),
 });

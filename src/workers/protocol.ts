@@ -1,6 +1,7 @@
 // What crosses between the page and its workers. Codes and values cross intact; every request ends in one answer.
 
 import type { FileDigests } from '@/core/digest/image-digest';
+import type { Measure } from '@/core/fixity/found-file';
 import type { FieldValues } from '@/core/fields/registry';
 import type { LatLon } from '@/core/geo/position';
 import type { Box } from '@/core/geo/sphere';
@@ -25,7 +26,7 @@ import type { SetKind } from '@/core/sift/sets';
 import type { DriveFault } from '@/storage/drives/drive';
 import type { EmbedResult } from '@/storage/drives/embed-into';
 import type { DemoPack } from '@/storage/drives/practice';
-import type { CopyResult } from '@/storage/drives/safe-write';
+import type { CopyResult } from '@/storage/drives/verified-copy';
 import type { Preview, PreviewSize, Previewable, ReadResult, ReadTrack, TakenIn } from '@/storage/jobs/hands';
 import type { OpenedPicture } from './open-picture';
 
@@ -36,15 +37,23 @@ export interface HeapsInView {
   bounds: Box | null;
 }
 
+/** A drive on its way to a worker. */
+export interface HandedDrive {
+  root: FileSystemDirectoryHandle;
+  id: string;
+  /** Whether it is known by its mark. */
+  marked: boolean;
+}
+
 export interface Requests {
   read: { order: { file: File; name: string }; answer: ReadResult };
   preview: { order: { file: File; reading: Previewable; size: PreviewSize }; answer: Preview };
   digest: { order: { file: File }; answer: FileDigests };
   properties: { order: { file: File; name: string }; answer: Property[] };
   readTrack: { order: { file: File }; answer: ReadTrack };
-  embed: { order: { root: FileSystemDirectoryHandle; path: string; fields: FieldValues }; answer: EmbedResult };
-  copy: { order: { root: FileSystemDirectoryHandle; path: string; file: Blob; expected: string | null }; answer: CopyResult };
-  takeIn: { order: { file: File; name: string; targets: { root: FileSystemDirectoryHandle; path: string }[]; isPhoto: boolean }; answer: TakenIn };
+  embed: { order: { drive: HandedDrive; path: string; fields: FieldValues; expected: Measure | null }; answer: EmbedResult };
+  copy: { order: { drive: HandedDrive; path: string; file: Blob; name: string; expected: string | null }; answer: CopyResult };
+  takeIn: { order: { file: File; name: string; targets: { drive: HandedDrive; path: string }[]; isPhoto: boolean }; answer: TakenIn };
   layPack: { order: { root: FileSystemDirectoryHandle; pack: DemoPack }; answer: { path: string; modified: number }[] };
   show: { order: { file: Blob; reading: Previewable; pixels: number | null }; answer: OpenedPicture | null };
   sharpness: { order: { file: Blob; reading: Previewable }; answer: number | null };

@@ -1,52 +1,57 @@
-// How many proven copies a photo has, and where. A copy is proven when all its bytes were read on its drive, and are the
-// photo's own, or those of its picture are, where metadata were written into the file since. Two files on one drive are one copy: they share the drive's fate.
+// How many verified copies a photo has, and where. A copy is verified when all its bytes were read on its drive after it was last changed and
+// matched its measure, and nothing found since speaks against it. Two files on one drive are one copy: they share the drive's fate.
 
-/** `unreadable`: there, but no photo that could be read. */
-export type FileState = 'present' | 'missing' | 'damaged' | 'unreadable';
+/**
+ * `unreadable`: there, but no photo that could be read. `damaged`: its bytes are not what was first measured, until it is mended or the person
+ * settles it. `doubt`: two records give it different measures, and nobody has settled which is right.
+ */
+export type FileState = 'present' | 'missing' | 'damaged' | 'doubt' | 'unreadable';
 
 export interface FileOnDrive {
   driveId: string;
   path: string;
   state: FileState;
+  /** The measure: the first digest that was ever recorded of all its bytes. */
   sha256: string | null;
-  /** SHA-256 of the picture alone. */
+  /** The measure of the picture alone. */
   imageSha256: string | null;
-  /** When all bytes were last read and found right; milliseconds since 1970, UTC. */
-  provenAt: number | null;
+  /** When all bytes were last read and matched; milliseconds since 1970, UTC. */
+  verifiedAt: number | null;
 }
 
-export type CopyStanding = 'proven' | 'not-yet-read' | 'damaged' | 'missing';
+export type CopyStanding = 'verified' | 'not-yet-read' | 'in-doubt' | 'damaged' | 'missing';
 
 export interface CopyOnDrive {
   driveId: string;
   path: string;
   standing: CopyStanding;
-  provenAt: number | null;
+  verifiedAt: number | null;
 }
 
-const RANK: Record<CopyStanding, number> = { proven: 0, 'not-yet-read': 1, damaged: 2, missing: 3 };
+const RANK: Record<CopyStanding, number> = { verified: 0, 'not-yet-read': 1, 'in-doubt': 2, damaged: 3, missing: 4 };
 
 /** What the files of a photo are held against. */
 export type Digests = Pick<FileOnDrive, 'sha256' | 'imageSha256'>;
 
 const samePicture = (a: Digests, b: Digests): boolean => a.sha256 === b.sha256 || (a.imageSha256 !== null && a.imageSha256 === b.imageSha256);
 
-function standingOf(file: FileOnDrive, photo: Digests): CopyStanding {
+export function standingOf(file: FileOnDrive, photo: Digests): CopyStanding {
   if (file.state === 'missing') return 'missing';
   if (file.state === 'damaged' || file.state === 'unreadable') return 'damaged';
-  if (file.provenAt === null || file.sha256 === null) return 'not-yet-read';
-  return samePicture(file, photo) ? 'proven' : 'damaged';
+  if (file.state === 'doubt') return 'in-doubt';
+  if (file.verifiedAt === null || file.sha256 === null) return 'not-yet-read';
+  return samePicture(file, photo) ? 'verified' : 'in-doubt';
 }
 
-/** One entry a drive, its best file; proven ones first. */
+/** One entry a drive, its best file; verified ones first. */
 export function copiesOf(files: FileOnDrive[], photo: Digests): CopyOnDrive[] {
   const best = new Map<string, CopyOnDrive>();
   for (const file of files) {
-    const copy = { driveId: file.driveId, path: file.path, standing: standingOf(file, photo), provenAt: file.provenAt };
+    const copy = { driveId: file.driveId, path: file.path, standing: standingOf(file, photo), verifiedAt: file.verifiedAt };
     const other = best.get(file.driveId);
     if (!other || RANK[copy.standing] < RANK[other.standing]) best.set(file.driveId, copy);
   }
   return [...best.values()].sort((a, b) => RANK[a.standing] - RANK[b.standing]);
 }
 
-export const provenCount = (copies: CopyOnDrive[]): number => copies.filter(({ standing }) => standing === 'proven').length;
+export const verifiedCount = (copies: CopyOnDrive[]): number => copies.filter(({ standing }) => standing === 'verified').length;

@@ -3,7 +3,7 @@
 
 import type { Sheet } from './sheet';
 
-/** Where a file was placed and proven. */
+/** Where a file was placed and verified. */
 export interface PlacedFile {
   driveId: string;
   path: string;
@@ -59,15 +59,18 @@ export const numberAmong = (identifiers: readonly string[]): string | null => id
 /** `2026.001` of `2026.001.0012`. */
 export const accessionOf = (number: string): string => number.split('.').slice(0, 2).join('.');
 
+/** Where a sidecar lies as it came, byte for byte, in the archive folder of each drive it went to: the one beside the photo is written into. */
+export const keptAsItCame = (number: string, from: string): string => `_wembo/accessions/${number}/${from}`;
+
 export interface AccessionCounts {
   onSource: number;
   known: number;
   leftOut: number;
   /** Photos and films that were to be taken in. */
   chosen: number;
-  /** Of those, proven on each drive, by its id. */
+  /** Of those, verified on each drive, by its id. */
   onDrives: Map<string, number>;
-  /** Of those, with a proven copy on every drive they were to go to. */
+  /** Of those, with a verified copy on every drive they were to go to. */
   complete: number;
 }
 

@@ -28,8 +28,10 @@ export interface Sheet {
   };
   /** Small ones come with the photos; large ones behind that, or when nobody is at work. */
   previews: 'small' | 'large' | 'by-night';
-  /** Proven copies on different drives that every file must have before the card may be emptied. */
+  /** Verified copies on different drives that every file must have before the card may be emptied. */
   copiesToEmpty: number;
+  /** Whether a copy counts for that whose drive is away, and cannot be looked at. */
+  awayCounts: boolean;
 }
 
 export interface Routine {
@@ -61,7 +63,7 @@ export const NEW_SHEET: Sheet = {
   driveId: null, withSubfolders: true, withFilms: true, folder: YEAR_AND_SHOOT, folderPer: 'photo', names: null, blanks: { kind: '', client: '', subject: '' }, keepOldName: true,
   kitIds: [], keywords: [], marker: '', clockSeconds: 0,
   second: { driveId: null, layout: 'same', folder: [{ kind: 'date', form: 'YYYY-MM-DD' }, { kind: 'text', text: ' ' }, { kind: 'source' }, { kind: 'text', text: ' ' }, { kind: 'accession' }] },
-  previews: 'small', copiesToEmpty: 2,
+  previews: 'small', copiesToEmpty: 2, awayCounts: false,
 };
 
 /** Photos first and last of a run, in clock order, and what is put on it on top of what all get. */

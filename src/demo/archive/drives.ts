@@ -3,7 +3,7 @@
 import { createHash } from 'node:crypto';
 import { memorySource } from '@/core/bytes/source';
 import { digestBoth } from '@/core/digest/image-digest';
-import { writeManifest } from '@/core/fixity/manifest';
+import { manifestLine } from '@/core/fixity/manifest';
 import { isPhotoName } from '@/core/containers/formats';
 import type { Ladder, Marker } from '@/core/sift/judging';
 import type { Kit } from '@/core/kits/kit';
@@ -85,7 +85,7 @@ function withTrouble(file: LaidFile): LaidFile[] {
 }
 
 const sha256 = (bytes: Buffer) => createHash('sha256').update(bytes).digest('hex');
-const manifestOf = (files: LaidFile[]) => Buffer.from(writeManifest(files.filter(({ path, bytes }) => isPhotoName(path) && bytes.length > 0).map(({ path, bytes }) => ({ path, sha256: sha256(bytes) })).sort((a, b) => (a.path < b.path ? -1 : 1))));
+const manifestOf = (files: LaidFile[]) => Buffer.from(files.filter(({ path, bytes }) => isPhotoName(path) && bytes.length > 0).map(({ path, bytes }) => ({ path, sha256: sha256(bytes) })).sort((a, b) => (a.path < b.path ? -1 : 1)).map(manifestLine).join(''));
 
 /** Digests of a photo on a drive that was checked: what the last check found. Files that went wrong since have none. */
 export async function proofOf({ drive, path, bytes }: LaidFile): Promise<{ sha256: string; imageSha256?: string; provenAt: number } | null> {

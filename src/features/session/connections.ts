@@ -2,8 +2,9 @@
 
 import type { CatalogDatabase } from '@/storage/catalog/database';
 import { queueEmbedding } from '@/storage/catalog/embedding';
+import { joinDrive } from '@/storage/catalog/joining';
 import type { DriveRecord, SourceRecord } from '@/storage/catalog/records';
-import { type Connection, type Folder, type Recognised, addFolderDrive, addFolderSource, connectionOf, recognise } from '@/storage/drives/connections';
+import { type Connection, type Folder, type Recognised, addFolderDrive, addFolderSource, connectionOf, markAgain, recognise, sharesPlace } from '@/storage/drives/connections';
 import { type Drive, DriveError } from '@/storage/drives/drive';
 import type { ListedDrive } from '@/storage/drives/listed-drive';
 import type { FolderWatch } from './folder-watch';
@@ -62,6 +63,15 @@ export class Connections {
     return connection.state === 'connected' ? connection.drive : null;
   }
 
+  /** Drives that are there now and do not share their place with a card: the same folder, one in it, or one around it. */
+  async apartFrom(sourceId: string): Promise<(driveId: string) => Drive | null> {
+    const { db } = this.ports;
+    const source = await db.sources.get(sourceId);
+    const sharing = new Set<string>([sourceId]);
+    for (const drive of await db.drives.toArray()) if (source && (await sharesPlace(source, drive))) sharing.add(drive.id);
+    return (driveId) => (sharing.has(driveId) ? null : this.driveNow(driveId));
+  }
+
   /** A click on a drive: asks the browser for permission where that is needed, looks whether it is there, writes what waits. */
   async reconnect(driveId: string): Promise<Connection['state']> {
     const record = await this.ports.db.drives.get(driveId);
@@ -110,6 +120,24 @@ export class Connections {
     else await this.ports.db.drives.update(driveId, { handle: folder.handle });
     await this.reconnect(driveId);
     await this.ports.startScan(driveId);
+  }
+
+  /** The person says that a folder without a mark is this drive: it is marked again, and looked through. */
+  async markAgain(driveId: string, folder: FileSystemDirectoryHandle): Promise<void> {
+    const record = await this.ports.db.drives.get(driveId);
+    if (!record) return;
+    await markAgain(record, folder);
+    await this.returnDrive(driveId, { handle: folder });
+  }
+
+  /** Connects a folder in which drives of the catalog lie: they become a part of it. */
+  async joinDrives(folder: Folder, name: string, access: DriveRecord['access'], inner: readonly { record: DriveRecord; path: string }[]): Promise<void> {
+    const { db } = this.ports;
+    const record = await addFolderDrive(db, { id: crypto.randomUUID(), name, folder, access, at: Date.now() });
+    for (const { record: { id }, path } of inner) await joinDrive(db, { innerId: id, outerId: record.id, path }, Date.now());
+    await this.connect(record);
+    await this.ports.startScan(record.id);
+    this.ports.onAdded();
   }
 
   /** From now on, or no longer, fields are written into the image files of a drive as well. */

@@ -8,7 +8,7 @@ import { faultSentence } from '@/messages/problems';
 import { firstUndone, lastDone, makeChange, redoNext, undoLast, type Applied } from '@/storage/catalog/changes';
 import { CatalogDatabase } from '@/storage/catalog/database';
 import type { Property } from '@/core/reading/properties';
-import { type AccessionFileRecord, type AccessionRecord, type DriveRecord, type FileRecord, type JobRecord, type JobReport, type JournalRecord, type SourceRecord, isResting } from '@/storage/catalog/records';
+import { type AccessionFileRecord, type AccessionRecord, type Agreed, type DriveRecord, type FileRecord, type JobRecord, type JobReport, type JournalRecord, type SourceRecord, isResting } from '@/storage/catalog/records';
 import { settleAccession } from '@/storage/catalog/accessions';
 import { decideConflict } from '@/storage/catalog/sidecars';
 import type { Connection } from '@/storage/drives/connections';
@@ -184,7 +184,7 @@ class Session {
 
   startCopy = (driveId: string, targetDriveId: string, photoIds: string[] | null) => this.startJob({ kind: 'copy', driveId, photoIds, targetDriveId });
   startCheck = (driveId: string) => this.startJob({ kind: 'check', driveId });
-  startEmptying = (sourceId: string, agreed: { files: number; copies: number }) => this.startJob({ kind: 'empty', driveId: sourceId, sourceId, agreed });
+  startEmptying = (sourceId: string, agreed: Agreed) => this.startJob({ kind: 'empty', driveId: sourceId, sourceId, agreed });
 
   /** Records an accession and begins to take it in. */
   async startTakeIn(accession: AccessionRecord, files: AccessionFileRecord[]): Promise<string | undefined> {
@@ -211,7 +211,7 @@ class Session {
   private async carryOut(job: JobRecord, control: JobControl): Promise<JobReport> {
     const tools: JobTools = { db: this.db, hands: this.handsAtWork, now: Date.now, control, onPhotos: (ids) => this.feeding.later(ids, JOB_FEED_DELAY_MS) };
     try {
-      const report = await workOf(job, tools, { connected: (id) => this.drives.connected(id), now: (id) => this.drives.driveNow(id) });
+      const report = await workOf(job, tools, { connected: (id) => this.drives.connected(id), now: (id) => this.drives.driveNow(id), apartFrom: (id) => this.drives.apartFrom(id) });
       if (job.kind === 'take-in') await this.previewsAfter(job);
       return report;
     } finally {

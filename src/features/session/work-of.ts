@@ -1,6 +1,6 @@
 // What a job does, by its kind.
 
-import { archiveItem } from '@/storage/catalog/changes';
+import { archiveItem, manifestItem } from '@/storage/catalog/changes';
 import type { JobRecord, JobReport } from '@/storage/catalog/records';
 import type { Connection } from '@/storage/drives/connections';
 import { type Drive, DriveError } from '@/storage/drives/drive';
@@ -18,6 +18,8 @@ export interface DrivesAtHand {
   connected: (id: string) => Promise<Connected>;
   /** As last known. */
   now: (id: string) => Drive | null;
+  /** The same, without drives that share their place with a card. */
+  apartFrom: (sourceId: string) => Promise<(id: string) => Drive | null>;
 }
 
 export async function workOf(job: JobRecord, tools: JobTools, drives: DrivesAtHand): Promise<JobReport> {
@@ -27,7 +29,7 @@ export async function workOf(job: JobRecord, tools: JobTools, drives: DrivesAtHa
   switch (job.kind) {
     case 'scan': return scan(job, tools, drive, writable);
     case 'check': return checkDrive(tools, job.driveId, drive, writable);
-    case 'empty': return emptySource(tools, drive, job.agreed ?? { files: 0, copies: 2 }, drives.now);
+    case 'empty': return emptySource(tools, drive, job.agreed ?? { files: 0, copies: 2, awayCounts: false }, await drives.apartFrom(job.driveId));
     case 'copy': {
       const targetId = job.targetDriveId ?? '';
       const target = await drives.connected(targetId);
@@ -53,7 +55,7 @@ async function untilNight({ byNight, photoIds }: JobRecord, { control }: JobTool
 async function scan({ driveId, noticed }: JobRecord, tools: JobTools, drive: Drive, writable: boolean): Promise<JobReport> {
   const report = await scanDrive(tools, driveId, drive);
   if (writable) await clearLeftovers(drive, report.leftovers, Date.now());
-  if (writable && !noticed) await tools.db.outbox.put(archiveItem(driveId, Date.now()));
+  if (writable && !noticed) await tools.db.outbox.bulkPut([archiveItem(driveId, Date.now()), manifestItem(driveId, Date.now())]);
   return report;
 }
 

@@ -6,18 +6,17 @@ import { z } from 'zod';
 import type { Shelf, Shelves } from '@/core/changes/change';
 import { SPOT_FIELDS } from '@/core/locate/kept';
 import { MARKER_SHAPES } from '@/core/sift/judging';
-import { parseManifest, writeManifest, type ManifestLine } from '@/core/fixity/manifest';
 import { ARCHIVE_FOLDER, type Drive } from '../drives/drive';
 import { readIfThere, replaceFile } from '../drives/safe-write';
+import { parseJson, readJson } from './read-json';
 import { accessionFile, kitEntry, pattern, sheet, type AccessionOnDrive } from './schemas';
 
 const path = (name: string) => `${ARCHIVE_FOLDER}/${name}`;
 export const DRIVE_FILE = path('drive.json');
-export const PROOFS_FILE = path('proofs.json');
-export const MANIFEST_FILE = path('manifest-sha256.txt');
 export const IDENTITIES_FILE = path('identities.json');
 
-const driveFile = z.object({ format: z.literal('wembo-drive'), version: z.literal(1), id: z.string().min(8).max(64), name: z.string().max(500), createdAt: z.number() });
+/** Strict: the id becomes the beginning of the ids of all its files. */
+const driveFile = z.object({ format: z.literal('wembo-drive'), version: z.literal(1), id: z.string().regex(/^[0-9A-Za-z-]{8,64}$/), name: z.string().trim().min(1).max(500), createdAt: z.number().finite() });
 
 const text = (limit: number) => z.string().max(limit);
 const kept = <T extends z.ZodRawShape>(content: T) => z.object({ id: text(64), name: text(500), ...content, updatedAt: z.number(), deleted: z.boolean() });
@@ -60,44 +59,10 @@ const KEPT_FILES: Record<Shelf, { file: string; format: string; version?: number
   spots: { file: path('spots.json'), format: 'wembo-spots' },
 };
 
-const proof = z.object({ path: z.string().max(5000), bytes: z.number(), modified: z.number(), sha256: z.string().regex(/^[0-9a-f]{64}$/), imageSha256: z.string().regex(/^[0-9a-f]{64}$/).optional(), provenAt: z.number() });
-const proofsFile = z.object({ format: z.literal('wembo-proofs'), version: z.literal(1), proofs: z.array(proof) });
-
 const identity = z.object({ fingerprint: text(64), photo: text(64) });
 const identitiesFile = z.object({ format: z.literal('wembo-identities'), version: z.literal(1), identities: z.array(identity).max(10_000_000) });
 
 export type DriveFile = z.infer<typeof driveFile>;
-export type Proof = z.infer<typeof proof>;
-
-/** A file of the archive folder that is there and could not be understood. It is left as it is. */
-export class ArchiveFileError extends Error {
-  constructor(
-    readonly path: string,
-    reason: string,
-  ) {
-    super(`${path}: ${reason}`);
-    this.name = 'ArchiveFileError';
-  }
-}
-
-async function readJson<T>(drive: Drive, name: string, schema: z.ZodType<T>, newest = 1): Promise<T | null> {
-  const bytes = await readIfThere(drive, name);
-  return bytes && parseJson(name, new TextDecoder().decode(bytes), schema, newest);
-}
-
-function parseJson<T>(name: string, text: string, schema: z.ZodType<T>, newest: number): T {
-  let value: unknown;
-  try {
-    value = JSON.parse(text);
-  } catch {
-    throw new ArchiveFileError(name, 'is not JSON');
-  }
-  const version = z.object({ version: z.number() }).safeParse(value);
-  if (version.success && version.data.version > newest) throw new ArchiveFileError(name, `has version ${version.data.version}; this Wembo reads version ${newest}`);
-  const parsed = schema.safeParse(value);
-  if (!parsed.success) throw new ArchiveFileError(name, z.prettifyError(parsed.error));
-  return parsed.data;
-}
 
 /** Writes only when the content differs, so that a drive is not touched for nothing. */
 async function writeText(drive: Drive, name: string, text: string): Promise<void> {
@@ -109,7 +74,8 @@ async function writeText(drive: Drive, name: string, text: string): Promise<void
 
 const json = (value: unknown) => `${JSON.stringify(value, null, 1)}\n`;
 
-export const readDriveFile = (drive: Drive): Promise<DriveFile | null> => readJson(drive, DRIVE_FILE, driveFile);
+/** The mark of a drive; or of one that lies in a folder of it. */
+export const readDriveFile = (drive: Drive, folder = ''): Promise<DriveFile | null> => readJson(drive, folder === '' ? DRIVE_FILE : `${folder}/${DRIVE_FILE}`, driveFile);
 export const writeDriveFile = (drive: Drive, { id, name, createdAt }: Omit<DriveFile, 'format' | 'version'>): Promise<void> =>
   writeText(drive, DRIVE_FILE, json({ format: 'wembo-drive', version: 1, id, name, createdAt }));
 
@@ -144,10 +110,6 @@ export function mergeKept<T extends { id: string; updatedAt: number }>(...lists:
   return [...merged.values()];
 }
 
-export async function readProofs(drive: Drive): Promise<Proof[]> {
-  return (await readJson(drive, PROOFS_FILE, proofsFile))?.proofs ?? [];
-}
-
 /** Which photo a file is, by its fingerprint, of those whose bytes are no longer what the photo began with. */
 export async function readIdentities(drive: Drive): Promise<Map<string, string>> {
   return new Map((await readJson(drive, IDENTITIES_FILE, identitiesFile))?.identities.map(({ fingerprint, photo }) => [fingerprint, photo]));
@@ -156,20 +118,6 @@ export async function readIdentities(drive: Drive): Promise<Map<string, string>>
 export async function writeIdentities(drive: Drive, byFingerprint: ReadonlyMap<string, string>): Promise<void> {
   const identities = [...byFingerprint].map(([fingerprint, photo]) => ({ fingerprint, photo })).sort((a, b) => (a.fingerprint < b.fingerprint ? -1 : 1));
   await writeText(drive, IDENTITIES_FILE, json({ format: 'wembo-identities', version: 1, identities }));
-}
-
-export async function readManifest(drive: Drive): Promise<ManifestLine[]> {
-  const bytes = await readIfThere(drive, MANIFEST_FILE);
-  return bytes ? parseManifest(new TextDecoder().decode(bytes)).lines : [];
-}
-
-/**
- * Writes manifest and proofs. The manifest has the digest each file should have, so that `sha256sum -c` finds damage;
- * the proofs say when each was last read and found right.
- */
-export async function writeFixity(drive: Drive, manifest: ManifestLine[], proofs: Proof[]): Promise<void> {
-  await writeText(drive, MANIFEST_FILE, writeManifest(manifest));
-  await writeText(drive, PROOFS_FILE, json({ format: 'wembo-proofs', version: 1, proofs: proofs.toSorted((a, b) => (a.path < b.path ? -1 : 1)) }));
 }
 
 const ACCESSIONS_FOLDER = path('accessions');

@@ -138,8 +138,10 @@ async function applyMoves(db: CatalogDatabase, moves: readonly FileMove[], at: n
     return file ? [{ ...file, wantedPath: file.path === after ? null : after }] : [];
   });
   await db.files.bulkPut(moved);
-  await db.outbox.bulkDelete(moved.filter(({ wantedPath }) => wantedPath === null).map(({ id }) => `move:${id}`));
-  await db.outbox.bulkPut(moved.filter(({ wantedPath }) => wantedPath !== null).map((file) => moveItem(file, at)));
+  // one that is on its way already has to be brought back
+  const isDue = ({ wantedPath, movingTo }: FileRecord) => wantedPath !== null || movingTo !== null;
+  await db.outbox.bulkDelete(moved.filter((file) => !isDue(file)).map(({ id }) => `move:${id}`));
+  await db.outbox.bulkPut(moved.filter(isDue).map((file) => moveItem(file, at)));
   return photoIds;
 }
 

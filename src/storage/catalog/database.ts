@@ -3,7 +3,7 @@
 import Dexie, { type EntityTable, type Table } from 'dexie';
 import type { Shelves } from '@/core/changes/change';
 import { positionText } from '@/core/geo/position';
-import type { AccessionFileRecord, AccessionRecord, ConflictRecord, DriveRecord, FileRecord, JobRecord, JournalRecord, LookRecord, OutboxRecord, OverlapRecord, PhotoRecord, PreviewRecord, SharpnessRecord, SourceRecord, TrackRecord, UnindexedRecord } from './records';
+import type { AccessionFileRecord, AccessionRecord, ConflictRecord, DriveRecord, FileRecord, JobRecord, JournalRecord, LookRecord, OutboxRecord, OverlapRecord, PhotoRecord, PreviewRecord, RetiredRecord, SharpnessRecord, SourceRecord, TrackRecord, UnindexedRecord } from './records';
 import { noteUnindexed } from './unindexed';
 
 export class CatalogDatabase extends Dexie {
@@ -14,6 +14,7 @@ export class CatalogDatabase extends Dexie {
   largePreviews!: Table<PreviewRecord, string>;
   journal!: EntityTable<JournalRecord, 'seq'>;
   outbox!: Table<OutboxRecord, string>;
+  retired!: Table<RetiredRecord, string>;
   conflicts!: Table<ConflictRecord, string>;
   collections!: Table<Shelves['collections'], string>;
   kits!: Table<Shelves['kits'], string>;
@@ -104,10 +105,19 @@ export class CatalogDatabase extends Dexie {
         });
       });
     this.version(8).stores({ outbox: 'id, driveId, queuedAt' });
+    this.version(9)
+      .stores({ files: 'id, driveId, photoId, state, fingerprint, sha256, [driveId+state], [driveId+verifiedAt]', retired: 'id, driveId' })
+      .upgrade(async (transaction) => {
+        await transaction.table('drives').toCollection().modify((drive) => {
+          drive.marked = drive.access === 'write' || drive.kind === 'practice';
+        });
+        await transaction.table('files').toCollection().modify((file) => {
+          Object.assign(file, { verifiedAt: file.provenAt, measuredFrom: file.sha256 === null ? null : 'reading', foundSha256: null, movingTo: null });
+          delete file.provenAt;
+        });
+        // every drive gets its records anew, in the form that is kept now
+        await transaction.table('outbox').bulkPut((await transaction.table('drives').toArray()).map(({ id }) => ({ id: `manifest:${id}`, driveId: id, task: { kind: 'manifest', restMs: 0 }, queuedAt: 0, trouble: null })));
+      });
     noteUnindexed(this);
   }
 }
-
-/** A file of these bytes, by the short reads, that is a photo's. */
-export const photoFileOf = (db: CatalogDatabase, fingerprint: string): Promise<FileRecord | undefined> =>
-  db.files.where('fingerprint').equals(fingerprint).filter(({ photoId }) => photoId !== null).first();

@@ -3,21 +3,29 @@
 import { isRawName } from '@/core/containers/formats';
 import type { FieldValues } from '@/core/fields/registry';
 import { sameFields } from '@/core/fields/values';
-import type { Drive } from '../drives/drive';
+import type { Measure } from '@/core/fixity/found-file';
+import { type Drive, DriveError } from '../drives/drive';
 import type { EmbedResult } from '../drives/embed-into';
-import { manifestAfterWriting, sidecarItem } from './changes';
+import { sidecarItem } from './changes';
 import type { CatalogDatabase } from './database';
+import { fileDamaged, fileWritten } from './photos';
 import type { FileRecord, PhotoRecord } from './records';
 import { embeddedIn } from './sidecars';
 
-export type Embed = (order: { drive: Drive; path: string; fields: FieldValues }) => Promise<EmbedResult>;
+/** @throws DriveError `source-damaged` where the file is not what is expected of it, `changed-meanwhile` where it is and another program described it */
+export type Embed = (order: { drive: Drive; path: string; fields: FieldValues; expected: Measure | null }) => Promise<EmbedResult>;
 
 /** Brings the image file in line with the catalog. Answers with the photo whose file was written, `null` where none was. */
 export async function embedFields(db: CatalogDatabase, drive: Drive, fileId: string, embed: Embed, at: number): Promise<string | null> {
   const file = await db.files.get(fileId);
   const photo = file?.photoId ? await db.photos.get(file.photoId) : undefined;
   if (!file || !photo || file.state !== 'present' || sameFields(embeddedIn(file, photo), photo.fields)) return null;
-  const result = await embed({ drive, path: file.path, fields: photo.fields });
+  const result = await embed({ drive, path: file.path, fields: photo.fields, expected: file.sha256 === null ? null : { sha256: file.sha256, imageSha256: file.imageSha256 } }).catch(async (error: unknown) => {
+    if (!(error instanceof DriveError && error.fault === 'source-damaged')) throw error;
+    await drive.confirm();
+    await fileDamaged(db, fileId, null, null, at);
+    throw error;
+  });
   const others = file.problems.filter(({ code }) => code !== 'embed/refused');
   if (result.state === 'refused') {
     // a format that takes no metadata is no trouble: that is what sidecars are for
@@ -28,13 +36,7 @@ export async function embedFields(db: CatalogDatabase, drive: Drive, fileId: str
     await db.files.update(fileId, { embedded: photo.fields, problems: others });
     return null;
   }
-  const { sizeBytes, modifiedMs, fingerprint, digests, embedded } = result.file;
-  const written = { sizeBytes, modifiedMs, fingerprint, embedded, sha256: digests.file, imageSha256: digests.image, provenAt: at, problems: others };
-  await db.transaction('rw', db.photos, db.files, db.outbox, async () => {
-    await db.files.update(fileId, written);
-    await db.outbox.put(manifestAfterWriting(file.driveId, at));
-    if (photo.imageSha256 === null) await db.photos.update(photo.id, { imageSha256: digests.image });
-  });
+  await fileWritten(db, fileId, result.file, others, at);
   return photo.id;
 }
 

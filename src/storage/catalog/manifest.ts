@@ -1,52 +1,70 @@
-import { readIdentities, writeFixity, writeIdentities } from '../archive/archive-files';
-import { alone } from '../drives/alone';
+// What the catalog knows of the files of a drive, written into the drive's own records; and those read back.
+
+import { type FixityLine, mergeFixity } from '../archive/fixity-file';
+import { readIdentities, writeIdentities } from '../archive/archive-files';
 import type { Drive } from '../drives/drive';
 import type { CatalogDatabase } from './database';
 import type { FileRecord, PhotoRecord } from './records';
 
 /**
- * The manifest lists what the drive should hold, damaged and missing files included, by the digest they should have. A job that ends and
- * the outbox may both come to write it, from two tabs too; the later writes what holds then.
+ * The manifest lists what the drive should hold, damaged and missing files included, by the digest they should have. What this catalog does not
+ * know stays as it is. A job that ends and the outbox may both come to write it, from two tabs too; whoever comes second finds it changed, and
+ * writes again what holds then.
  */
-export function writeFixityOf(db: CatalogDatabase, driveId: string, drive: Drive): Promise<void> {
-  return alone(`${db.name}-manifest-${driveId}`, () => writeNow(db, driveId, drive));
-}
-
-async function writeNow(db: CatalogDatabase, driveId: string, drive: Drive): Promise<void> {
-  const files = await filesOf(db, driveId);
-  const unread = files.flatMap(({ sha256, photoId }) => (sha256 === null && photoId !== null ? [photoId] : []));
-  const photos = new Map<string, PhotoRecord>();
-  for (const photo of await db.photos.bulkGet([...new Set(unread)])) if (photo) photos.set(photo.id, photo);
-  const manifest = files.flatMap(({ path, photoId, sha256 }) => {
-    const should = sha256 ?? (photoId ? photos.get(photoId)?.sha256 : null);
-    return should ? [{ path, sha256: should }] : [];
-  });
-  const proofs = files.flatMap(({ path, sizeBytes, modifiedMs, sha256, imageSha256, provenAt, state }) =>
-    state === 'present' && sha256 && provenAt ? [{ path, bytes: sizeBytes, modified: modifiedMs, sha256, ...(imageSha256 && { imageSha256 }), provenAt }] : [],
-  );
-  await writeFixity(drive, manifest, proofs);
-  await keepIdentities(files, drive);
+export async function writeFixityOf(db: CatalogDatabase, driveId: string, drive: Drive): Promise<void> {
+  const retired = new Set((await db.retired.where('driveId').equals(driveId).toArray()).map(({ id }) => id));
+  await mergeFixity(drive, driveId, () => linesOf(db, driveId), (path) => retired.has(`${driveId}/${path}`));
+  await keepIdentities(db, driveId, drive);
+  await db.retired.bulkDelete([...retired]);
 }
 
 /** Read at once; more would hold up the page. */
-const LOT = 2000;
+const BATCH = 2000;
 
-async function filesOf(db: CatalogDatabase, driveId: string): Promise<FileRecord[]> {
-  const files: FileRecord[] = [];
-  for (let after = `${driveId}/`; ; after = files.at(-1)?.id ?? after) {
-    const lot = await db.files.where('id').between(after, `${driveId}0`, false, false).limit(LOT).toArray(); // 0 follows the slash
-    files.push(...lot);
-    if (lot.length < LOT) return files;
+async function* filesOf(db: CatalogDatabase, driveId: string): AsyncGenerator<FileRecord[]> {
+  for (let after = `${driveId}/`; ; ) {
+    const batch = await db.files.where('id').between(after, `${driveId}0`, false, false).limit(BATCH).toArray(); // 0 follows the slash
+    yield batch;
+    if (batch.length < BATCH) return;
+    after = batch.at(-1)?.id ?? after;
   }
 }
+
+async function* linesOf(db: CatalogDatabase, driveId: string): AsyncGenerator<FixityLine[]> {
+  for await (const batch of filesOf(db, driveId)) {
+    const unread = batch.flatMap(({ sha256, photoId, fingerprint }) => (sha256 === null && photoId !== null && photoId === fingerprint ? [photoId] : []));
+    const photos = new Map((await db.photos.bulkGet(unread)).flatMap((photo) => (photo ? [[photo.id, photo] as const] : [])));
+    yield batch.map((file) => lineOf(file, photos.get(file.photoId ?? '')));
+  }
+}
+
+const lineOf = (file: FileRecord, photo: PhotoRecord | undefined): FixityLine => ({
+  path: file.path,
+  bytes: file.sizeBytes,
+  modified: file.modifiedMs,
+  sha256: file.sha256 ?? photo?.sha256 ?? '',
+  ...(file.imageSha256 && { image: file.imageSha256 }),
+  ...(file.verifiedAt !== null && file.state === 'present' && { verified: file.verifiedAt }),
+  ...((file.state === 'damaged' || file.state === 'missing' || file.state === 'doubt') && { state: file.state }),
+  ...(file.foundSha256 && { found: file.foundSha256 }),
+  ...(file.fingerprint && { print: file.fingerprint }),
+  ...(file.photoId && file.photoId !== file.fingerprint && { photo: file.photoId }),
+});
 
 /**
  * A photo keeps the fingerprint it began with, whatever is written into its files: rounds and collections name it by that. Which file
  * is which photo is kept beside them, for the day this catalog is lost. What another catalog noted of photos this one has not read yet stays.
  */
-async function keepIdentities(files: readonly FileRecord[], drive: Drive): Promise<void> {
-  const own = files.flatMap(({ fingerprint, photoId }) => (fingerprint !== null && photoId !== null && fingerprint !== photoId ? [[fingerprint, photoId] as const] : []));
-  const known = new Set(files.map(({ photoId }) => photoId));
+async function keepIdentities(db: CatalogDatabase, driveId: string, drive: Drive): Promise<void> {
+  const own = new Map<string, string>();
+  const known = new Set<string | null>();
+  for await (const batch of filesOf(db, driveId)) {
+    for (const { fingerprint, photoId } of batch) {
+      known.add(photoId);
+      // photos that share a fingerprint and nothing else are told apart by their digests alone
+      if (fingerprint !== null && photoId !== null && !photoId.startsWith(fingerprint)) own.set(fingerprint, photoId);
+    }
+  }
   const before = await readIdentities(drive);
   const kept = new Map([...[...before].filter(([, photo]) => !known.has(photo)), ...own]);
   if (kept.size > 0 || before.size > 0) await writeIdentities(drive, kept);

@@ -3,16 +3,18 @@
 //   the new path is free                                   → moved
 //   something waits there to be moved away itself            → after that; where they wait for each other, one steps aside
 //   something else is there                                  → left, with the reason
-//   the file is not at its old path, but at the new one      → it was moved when we were interrupted; the record follows
+//   it was on its way when we were interrupted               → it is looked for at both ends, and the record follows
+//   its name was taken back while it was on its way          → it goes back
 //
-// The catalog follows each move at once, so that an interruption at any point leaves every file known or found again.
+// Where a file is going is noted before it goes, and what is wanted of it is asked anew before each move and after it: an interruption or an
+// undo at any point leaves every file where it is wanted, or on its way there.
 
 import { isBesideName, isSidecarName } from '@/core/containers/formats';
 import { baseOf, foldName, folderIn, joined, nameIn, pathBeside, spelledEnding } from '@/core/names/file-names';
 import { type Drive, DriveError } from '../drives/drive';
 import { openIfThere } from '../drives/safe-write';
-import { manifestItem } from './changes';
 import type { CatalogDatabase } from './database';
+import { moveFile } from './photos';
 import type { FileRecord } from './records';
 
 export interface Moved {
@@ -24,11 +26,18 @@ export async function moveWanted(db: CatalogDatabase, driveId: string, drive: Dr
   const items = (await db.outbox.where('driveId').equals(driveId).toArray()).filter(({ task }) => task.kind === 'move');
   const moved: Moved = { photoIds: [], troubled: 0 };
   if (items.length === 0) return moved;
-  const files = (await db.files.bulkGet(items.map(({ task }) => (task.kind === 'move' ? task.fileId : '')))).flatMap((file) => (file?.wantedPath && file.state !== 'missing' ? [file] : []));
-  const known = new Set(files.map(({ id }) => `move:${id}`));
+  const recorded = (await db.files.bulkGet(items.map(({ task }) => (task.kind === 'move' ? task.fileId : '')))).flatMap((file) => (file && (file.wantedPath !== null || file.movingTo !== null) ? [file] : []));
+  const known = new Set(recorded.map(({ id }) => `move:${id}`));
   await db.outbox.bulkDelete(items.filter(({ id }) => !known.has(id)).map(({ id }) => id));
   const beside = new BesideFiles(drive);
-  let waiting = files;
+  // a missing file may come back: its name waits
+  let waiting: FileRecord[] = [];
+  for (const file of recorded) {
+    if (file.state === 'missing') continue;
+    const now = file.movingTo === null ? file : await arrived(db, drive, file, at);
+    if (now?.wantedPath) waiting.push(now);
+    if (now && now.id !== file.id) moved.photoIds.push(now.photoId ?? '');
+  }
   while (waiting.length > 0) {
     const occupied = new Set(waiting.map(({ path }) => foldName(path)));
     const later: FileRecord[] = [];
@@ -38,55 +47,80 @@ export async function moveWanted(db: CatalogDatabase, driveId: string, drive: Dr
         later.push(file);
         continue;
       }
-      if (await moveOne(db, drive, file, to, beside)) moved.photoIds.push(file.photoId ?? '');
-      else moved.troubled += 1;
+      const there = await moveRecorded(db, drive, file.id, to, beside, at);
+      if (there) moved.photoIds.push(there.photoId ?? '');
+      else if (there === null) moved.troubled += 1;
       occupied.delete(foldName(file.path));
     }
     // they wait for each other, or for themselves where only the case of letters changes
-    waiting = later.length === waiting.length ? await stepAside(db, drive, later) : later;
+    waiting = later.length === waiting.length ? await stepAside(db, drive, later, at) : later;
   }
-  if (moved.photoIds.length > 0) await db.outbox.put(manifestItem(driveId, at));
   return moved;
 }
 
-/** Moves the first to a name of its own, from which it goes on. Its ending stays, so that it is a photo in any case. */
-async function stepAside(db: CatalogDatabase, drive: Drive, waiting: FileRecord[]): Promise<FileRecord[]> {
-  const [first, ...rest] = waiting;
-  if (!first) return [];
-  const name = nameIn(first.path);
-  const aside = joined(folderIn(first.path), `${baseOf(name)} wembo-aside${spelledEnding(name)}`);
-  const stepped = await moveRecorded(db, drive, first, aside, first.wantedPath, null);
-  return stepped ? [...rest, stepped] : rest;
-}
-
-/** Whether it has its new path now; otherwise the outbox says why not. */
-async function moveOne(db: CatalogDatabase, drive: Drive, file: FileRecord, to: string, beside: BesideFiles): Promise<boolean> {
-  return (await moveRecorded(db, drive, file, to, null, beside)) !== null;
-}
-
-async function moveRecorded(db: CatalogDatabase, drive: Drive, file: FileRecord, to: string, wantedPath: string | null, beside: BesideFiles | null): Promise<FileRecord | null> {
+/** Where a file is that was on its way when we were interrupted: its record follows it. `null` where it is at neither end. */
+async function arrived(db: CatalogDatabase, drive: Drive, file: FileRecord, at: number): Promise<FileRecord | null> {
+  const to = file.movingTo ?? file.path;
+  const isIt = (there: File | null) => there?.size === file.sizeBytes && there.lastModified === file.modifiedMs;
   try {
-    const sidecar = file.sidecar && { ...file.sidecar, path: pathBeside(file.sidecar.path, file.path, to) };
-    if (sidecar && sidecar.path !== file.sidecar?.path && (await openIfThere(drive, sidecar.path)) && (await openIfThere(drive, file.sidecar?.path ?? ''))) throw new DriveError('exists', sidecar.path);
-    await moveOrFindMoved(drive, file.path, to, file.sizeBytes);
-    if (sidecar && file.sidecar) await moveIfThere(drive, file.sidecar.path, sidecar.path);
-    for (const path of (await beside?.of(file.path)) ?? []) await moveIfThere(drive, path, pathBeside(path, file.path, to));
-    const moved: FileRecord = { ...file, id: `${file.driveId}/${to}`, path: to, wantedPath, sidecar, sidecarTarget: pathBeside(file.sidecarTarget, file.path, to) };
-    await follow(db, file, moved);
-    return moved;
+    if (isIt(await openIfThere(drive, file.path)) || !isIt(await openIfThere(drive, to))) {
+      const settled = { ...file, movingTo: null };
+      await db.files.update(file.id, { movingTo: null });
+      if (settled.wantedPath === null) await db.outbox.delete(`move:${file.id}`);
+      return settled;
+    }
+    await drive.confirm();
+    return await moveFile(db, file.id, placeOf(file, to), at);
   } catch (error) {
     await db.outbox.update(`move:${file.id}`, { trouble: error instanceof DriveError ? error.fault : 'failed' });
     return null;
   }
 }
 
-async function moveOrFindMoved(drive: Drive, from: string, to: string, sizeBytes: number): Promise<void> {
+/** Moves the first to a name of its own, from which it goes on. Its ending stays, so that it is a photo in any case. */
+async function stepAside(db: CatalogDatabase, drive: Drive, waiting: FileRecord[], at: number): Promise<FileRecord[]> {
+  const [first, ...rest] = waiting;
+  if (!first) return [];
+  const name = nameIn(first.path);
+  const aside = joined(folderIn(first.path), `${baseOf(name)} wembo-aside${spelledEnding(name)}`);
+  const stepped = await moveRecorded(db, drive, first.id, aside, null, at);
+  return stepped?.wantedPath ? [...rest, stepped] : rest;
+}
+
+const placeOf = (file: FileRecord, to: string) => ({
+  id: `${file.driveId}/${to}`, path: to, sidecar: file.sidecar && { ...file.sidecar, path: pathBeside(file.sidecar.path, file.path, to) }, sidecarTarget: pathBeside(file.sidecarTarget, file.path, to),
+});
+
+/** The record of a file that was moved; `null` where it could not be, and the outbox says why; `undefined` where it is wanted elsewhere by now. */
+async function moveRecorded(db: CatalogDatabase, drive: Drive, fileId: string, to: string, beside: BesideFiles | null, at: number): Promise<FileRecord | null | undefined> {
   try {
-    await drive.move(from, to);
+    const file = await noteMoving(db, fileId, to, beside !== null);
+    if (!file) return undefined;
+    const place = placeOf(file, to);
+    await drive.alone(async () => {
+      if (place.sidecar && place.sidecar.path !== file.sidecar?.path && (await openIfThere(drive, place.sidecar.path)) && (await openIfThere(drive, file.sidecar?.path ?? ''))) throw new DriveError('exists', place.sidecar.path);
+      const now = await drive.open(file.path);
+      if (now.size !== file.sizeBytes || now.lastModified !== file.modifiedMs) throw new DriveError('changed-meanwhile', file.path);
+      await drive.move(file.path, to);
+      if (place.sidecar && file.sidecar) await moveIfThere(drive, file.sidecar.path, place.sidecar.path);
+      for (const path of (await beside?.of(file.path)) ?? []) await moveIfThere(drive, path, pathBeside(path, file.path, to));
+    });
+    return await moveFile(db, file.id, place, at);
   } catch (error) {
-    const there = error instanceof DriveError && error.fault === 'not-found' ? await openIfThere(drive, to) : null;
-    if (there?.size !== sizeBytes) throw error;
+    // it may have gone before what failed: the next round looks at both ends
+    await db.outbox.update(`move:${fileId}`, { trouble: error instanceof DriveError ? error.fault : 'failed' });
+    return null;
   }
+}
+
+/** Notes where a file is going, unless it is wanted elsewhere by now. */
+function noteMoving(db: CatalogDatabase, fileId: string, to: string, isWanted: boolean): Promise<FileRecord | null> {
+  return db.transaction('rw', db.files, async () => {
+    const file = await db.files.get(fileId);
+    if (!file || file.wantedPath === null || (isWanted && file.wantedPath !== to)) return null;
+    await db.files.update(fileId, { movingTo: to });
+    return { ...file, movingTo: to };
+  });
 }
 
 async function moveIfThere(drive: Drive, from: string, to: string): Promise<void> {
@@ -95,25 +129,6 @@ async function moveIfThere(drive: Drive, from: string, to: string): Promise<void
   } catch (error) {
     if (!(error instanceof DriveError && error.fault === 'not-found')) throw error;
   }
-}
-
-/** The record of a file bears its path in its id: whatever refers to it follows. */
-async function follow(db: CatalogDatabase, before: FileRecord, after: FileRecord): Promise<void> {
-  await db.transaction('rw', db.files, db.outbox, db.conflicts, async () => {
-    await db.files.delete(before.id);
-    await db.files.put(after);
-    await db.outbox.delete(`move:${before.id}`);
-    if (after.wantedPath !== null) await db.outbox.put({ id: `move:${after.id}`, driveId: after.driveId, task: { kind: 'move', fileId: after.id }, queuedAt: 0, trouble: null });
-    const sidecar = await db.outbox.get(before.id);
-    if (sidecar) {
-      await db.outbox.delete(before.id);
-      await db.outbox.put({ ...sidecar, id: after.id, task: { kind: 'sidecar', fileId: after.id } });
-    }
-    const conflict = await db.conflicts.get(before.id);
-    if (!conflict) return;
-    await db.conflicts.delete(before.id);
-    await db.conflicts.put({ ...conflict, fileId: after.id });
-  });
 }
 
 /** Spoken notes and data of films, which the catalog does not list: asked for once a folder. */

@@ -57,7 +57,7 @@ export async function emptyOutbox(tools: OutboxTools): Promise<OutboxRound> {
   const round: OutboxRound = { written: 0, troubled: 0, dueInMs: null };
   for (const record of await db.drives.toArray()) {
     const drive = driveOf(record.id);
-    if (!drive) continue;
+    if (!drive || !(await drive.confirm().then(() => true, () => false))) continue;
     const moved = await moveWanted(db, record.id, drive, now());
     if (moved.photoIds.length > 0) onPhotos(moved.photoIds);
     round.written += moved.photoIds.length;
@@ -126,7 +126,7 @@ async function doTask(tools: OutboxTools, record: DriveRecord, drive: Drive, tas
     case 'archive': return writeArchive(db, record, drive);
     case 'manifest': return writeFixityOf(db, record.id, drive).then(() => 'written');
     case 'accession': return writeAccessionOf(db, drive, task.accessionId);
-    case 'erase': return eraseSetAside(db, drive, task.fileId, onPhotos);
+    case 'erase': return eraseSetAside(db, drive, task.fileId, now(), onPhotos);
     case 'move': return 'nothing-to-do';
   }
 }
@@ -148,11 +148,11 @@ async function meetShelf(db: CatalogDatabase, drive: Drive, shelf: Shelf): Promi
 /** The second copy of something taken in while this drive was away. It waits until the first copy's drive is there too. */
 async function copyLater(tools: OutboxTools, record: DriveRecord, drive: Drive, task: OutboxTask & { kind: 'copy' }): Promise<Done> {
   const { db, driveOf, copy, now, onPhotos } = tools;
-  const target = { id: record.id, drive };
+  const target = { id: record.id, drive, marked: record.marked };
   if (task.photoId === null) {
     const source = driveOf(task.from.driveId);
     if (!source) return 'waits';
-    const placed = await copy({ drive, path: task.path, file: await source.open(task.from.path), expected: task.sha256 });
+    const placed = await copy({ drive, path: task.path, file: await source.open(task.from.path), name: task.from.path, expected: task.sha256 });
     await recordPlaced(tools, task.accessionFileId, { driveId: record.id, path: placed.path });
     return 'written';
   }
@@ -161,7 +161,8 @@ async function copyLater(tools: OutboxTools, record: DriveRecord, drive: Drive, 
   const file = files.find(({ driveId, state, sha256 }) => state === 'present' && sha256 === task.sha256 && driveOf(driveId));
   const source = file && driveOf(file.driveId);
   if (!file || !source) return 'waits';
-  const placed = await placeCopy({ db, now, copy }, { file, source, target, path: task.path });
+  const marked = (await db.drives.get(file.driveId))?.marked ?? false;
+  const placed = await placeCopy({ db, now, copy }, { file, source: { drive: source, marked }, target, path: task.path });
   await recordPlaced(tools, task.accessionFileId, { driveId: record.id, path: placed.path });
   onPhotos([task.photoId]);
   return 'written';

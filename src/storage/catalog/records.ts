@@ -26,6 +26,8 @@ export interface DriveRecord {
   bytes: number;
   /** Whether fields are also written into the image files, where their format takes them. */
   embeds: boolean;
+  /** Whether it bears its mark. Copies on a drive without one do not count as verified: nothing tells it from another. */
+  marked: boolean;
 }
 
 export interface PhotoRecord extends Omit<PhotoReading, 'fields' | 'captured'> {
@@ -64,16 +66,25 @@ export interface FileRecord {
   modifiedMs: number;
   state: FileState;
   fingerprint: string | null;
+  /** The measure: the first digest of all its bytes that was ever recorded. Only a change made by Wembo, metadata another program wrote beside an unchanged picture, or the person gives it another. */
   sha256: string | null;
+  /** The measure of the picture alone. */
   imageSha256: string | null;
+  /** Where the measure comes from; `null` without one. */
+  measuredFrom: 'reading' | 'drive' | 'copy' | 'writing' | null;
+  /** The digest that was read instead, of a file that is damaged; the other measure, of one that is in doubt. */
+  foundSha256: string | null;
   /** What this image file itself says, where that is not what the photo's first file said. */
   embedded: FieldValues | null;
-  provenAt: number | null;
+  /** When all its bytes were last read and matched, on a drive that bears its mark. */
+  verifiedAt: number | null;
   sidecar: SidecarRecord | null;
   /** Where its sidecar is to be written. */
   sidecarTarget: string;
   /** The path it is to get when the outbox comes to its drive; `null` where it has the one it should. */
   wantedPath: string | null;
+  /** The path it is being moved to, noted before it is: where it may lie already when the page was closed in the middle. */
+  movingTo: string | null;
   problems: Problem[];
 }
 
@@ -166,6 +177,13 @@ export const isOfFiles = ({ kind }: OutboxTask): boolean => kind === 'sidecar' |
 /** Waits only for the writing to come to rest. */
 export const isResting = ({ task, trouble }: OutboxRecord): boolean => task.kind === 'manifest' && (task.restMs ?? 0) > 0 && trouble === null;
 
+/** A path on a drive whose line in the manifest is to go: its file was moved or removed by an act of ours, or the person settled that it is gone. */
+export interface RetiredRecord {
+  /** `driveId/path`. */
+  id: string;
+  driveId: string;
+}
+
 export interface OutboxRecord {
   id: string;
   driveId: string;
@@ -217,6 +235,13 @@ export interface AccessionFileRecord extends AccessionFile {
   described: boolean;
 }
 
+/** What a person agreed to who has a card emptied. */
+export interface Agreed {
+  files: number;
+  copies: number;
+  awayCounts: boolean;
+}
+
 export type JobKind = 'scan' | 'copy' | 'check' | 'take-in' | 'empty' | 'previews';
 export type JobState = 'running' | 'paused' | 'interrupted' | 'done' | 'cancelled' | 'failed';
 
@@ -240,7 +265,7 @@ export interface JobRecord {
   accessionId: string | null;
   sourceId: string | null;
   /** Emptying only: what the person agreed to. Nothing is removed when the card turns out to hold another number of files that may go. */
-  agreed: { files: number; copies: number } | null;
+  agreed: Agreed | null;
   /** Large previews only: whether it works between ten in the evening and six in the morning, by this computer's clock. */
   byNight: boolean;
   /** Started because files were noticed in a known folder. */
@@ -261,9 +286,9 @@ export interface ItemTrouble {
 }
 
 export type JobReport =
-  | { kind: 'scan'; photos: number; added: number; addedPaths: string[]; changed: number; moved: { from: string; to: string }[]; missing: string[]; sidecarsTaken: number; conflicts: number; leftovers: string[]; troubles: ItemTrouble[] }
-  | { kind: 'copy'; copied: number; alreadyThere: number; bytes: number; troubles: ItemTrouble[] }
+  | { kind: 'scan'; photos: number; added: number; addedPaths: string[]; changed: number; moved: { from: string; to: string }[]; missing: string[]; damaged: string[]; nested: string[]; sidecarsTaken: number; conflicts: number; leftovers: string[]; troubles: ItemTrouble[] }
+  | { kind: 'copy'; copied: number; alreadyThere: number; bytes: number; inDoubt: number; damaged: string[]; troubles: ItemTrouble[] }
   | { kind: 'check'; sound: number; damaged: string[]; missing: string[]; added: string[]; troubles: ItemTrouble[] }
   | { kind: 'take-in'; number: string; photos: number; beside: number; renamed: { from: string; to: string }[]; bytes: number; line: string; waiting: number; troubles: ItemTrouble[] }
   | { kind: 'previews'; drawn: number; there: number; away: number; troubles: ItemTrouble[] }
-  | { kind: 'empty'; removed: number; bytes: number; kept: string[]; troubles: ItemTrouble[] };
+  | { kind: 'empty'; removed: number; bytes: number; kept: string[]; damaged: string[]; troubles: ItemTrouble[] };

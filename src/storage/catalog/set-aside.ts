@@ -6,10 +6,11 @@ import type { Change, FileMove } from '@/core/changes/change';
 import { isBesideName } from '@/core/containers/formats';
 import { baseOf, foldName, folderIn, nameIn } from '@/core/names/file-names';
 import { type Aside, SET_ASIDE_FOLDER, asideOf, pathAside } from '@/core/names/set-aside';
-import type { Drive } from '../drives/drive';
+import { type Drive, DriveError } from '../drives/drive';
 import { openIfThere } from '../drives/safe-write';
-import { manifestItem, pathToBe } from './changes';
+import { pathToBe } from './changes';
 import type { CatalogDatabase } from './database';
+import { fileErased } from './photos';
 import type { FileRecord, OutboxRecord } from './records';
 
 export interface Going {
@@ -37,26 +38,33 @@ export async function planLeaveOut(db: CatalogDatabase, photoIds: readonly strin
 /** @param day ISO date of today, by the person's calendar */
 export async function planSetAside(db: CatalogDatabase, photoIds: readonly string[], day: string): Promise<Going> {
   const files = (await filesOf(db, photoIds)).filter((file) => asideOf(pathToBe(file)) === null);
-  const moves = files.map((file): FileMove => ({ photoId: file.photoId ?? '', driveId: file.driveId, before: pathToBe(file), after: pathAside(pathToBe(file), day) }));
-  return going({ kind: 'aside', moves }, photoIds, files);
+  return going({ kind: 'aside', moves: await planMoves(db, files, (path) => pathAside(path, day)) }, photoIds, files);
 }
 
 /** Back to where each file lay. Where something else has its name by now, it gets a number behind it. */
 export async function planBringBack(db: CatalogDatabase, photoIds: readonly string[]): Promise<Going> {
   const files = (await filesOf(db, photoIds)).filter((file) => asideOf(pathToBe(file)));
+  return going({ kind: 'aside', moves: await planMoves(db, files, (path) => asideOf(path)?.from ?? path) }, photoIds, files);
+}
+
+/** Where something else has the name a file is to get, or will have, it gets a number behind it. */
+async function planMoves(db: CatalogDatabase, files: readonly FileRecord[], to: (path: string) => string): Promise<FileMove[]> {
   const moves: FileMove[] = [];
+  const given = new Map<string, Set<string>>();
   for (const file of files) {
-    const from = asideOf(pathToBe(file))?.from ?? '';
-    const given = new Set(moves.filter(({ driveId }) => driveId === file.driveId).map(({ after }) => foldName(after)));
-    moves.push({ photoId: file.photoId ?? '', driveId: file.driveId, before: pathToBe(file), after: await freePath(db, file, from, given) });
+    const taken = given.get(file.driveId) ?? new Set();
+    given.set(file.driveId, taken);
+    const after = await freePath(db, file, to(pathToBe(file)), taken);
+    taken.add(foldName(after));
+    moves.push({ photoId: file.photoId ?? '', driveId: file.driveId, before: pathToBe(file), after });
   }
-  return going({ kind: 'aside', moves }, photoIds, files);
+  return moves;
 }
 
 async function freePath(db: CatalogDatabase, { id, driveId }: FileRecord, path: string, given: ReadonlySet<string>): Promise<string> {
   const folder = folderIn(path);
   const near = await db.files.where('id').startsWith(`${driveId}/${folder}`).toArray();
-  const taken = new Set(near.filter((other) => other.id !== id && other.state !== 'missing').map((other) => foldName(pathToBe(other))));
+  const taken = new Set(near.filter((other) => other.id !== id).flatMap((other) => [foldName(other.path), foldName(pathToBe(other))]));
   const dot = path.lastIndexOf('.');
   for (let number = 1; ; number++) {
     const free = number === 1 ? path : `${path.slice(0, dot)} ${number}${path.slice(dot)}`;
@@ -104,38 +112,29 @@ export async function queueErasing(db: CatalogDatabase, photoIds: readonly strin
  * Erases a file, its sidecar and what lies beside it, on one drive. Only where it lies in the set-aside folder by its real path:
  * one that was brought back meanwhile stays.
  */
-export async function eraseSetAside(db: CatalogDatabase, drive: Drive, fileId: string, onPhotos: (photoIds: string[]) => void): Promise<'written' | 'nothing-to-do' | 'waits'> {
+export async function eraseSetAside(db: CatalogDatabase, drive: Drive, fileId: string, at: number, onPhotos: (photoIds: string[]) => void): Promise<'written' | 'nothing-to-do' | 'waits'> {
   const file = await db.files.get(fileId);
   if (!file || (file.wantedPath !== null && asideOf(file.wantedPath) === null)) return 'nothing-to-do';
   if (asideOf(file.path) === null) return file.wantedPath === null ? 'nothing-to-do' : 'waits';
-  const paths = [file.path, ...(file.sidecar ? [file.sidecar.path] : []), ...(await besideOf(drive, file.path))];
-  for (const path of new Set(paths)) if (await openIfThere(drive, path)) await drive.remove(path);
-  await forget(db, file);
-  onPhotos(file.photoId ? [file.photoId] : []);
-  return 'written';
-}
-
-async function besideOf(drive: Drive, path: string): Promise<string[]> {
-  const found: string[] = [];
-  const base = foldName(baseOf(nameIn(path)));
-  for await (const entry of drive.list({ below: folderIn(path), shallow: true })) if (isBesideName(entry.path) && foldName(baseOf(nameIn(entry.path))) === base) found.push(entry.path);
-  return found;
-}
-
-/** The record of the file goes, and with the last file of a photo the photo. */
-async function forget(db: CatalogDatabase, file: FileRecord): Promise<void> {
-  await db.transaction('rw', [db.files, db.photos, db.previews, db.largePreviews, db.sharpness, db.looks, db.outbox, db.conflicts], async () => {
-    await db.files.delete(file.id);
-    await db.conflicts.delete(file.id);
-    await db.outbox.bulkDelete([file.id, `move:${file.id}`]);
-    await db.outbox.put(manifestItem(file.driveId, Date.now()));
-    const { photoId } = file;
-    if (photoId === null || (await db.files.where('photoId').equals(photoId).filter(({ state }) => state !== 'missing').count()) > 0) return;
-    await db.files.where('photoId').equals(photoId).delete();
-    await db.photos.delete(photoId);
-    await db.previews.delete(photoId);
-    await db.largePreviews.delete(photoId);
-    await db.sharpness.delete(photoId);
-    await db.looks.delete(photoId);
+  return drive.alone(async () => {
+    const there = await openIfThere(drive, file.path);
+    // what lies there by now is not what the person saw when it was erased
+    if (there && (there.size !== file.sizeBytes || there.lastModified !== file.modifiedMs)) throw new DriveError('changed-meanwhile', file.path);
+    const paths = [file.path, ...(file.sidecar ? [file.sidecar.path] : []), ...(await besideOf(db, drive, file))];
+    for (const path of new Set(paths)) if (await openIfThere(drive, path)) await drive.remove(path);
+    await fileErased(db, file, at);
+    onPhotos(file.photoId ? [file.photoId] : []);
+    return 'written';
   });
+}
+
+/** What lies beside a file under its base name, unless another photo has that name there too. */
+async function besideOf(db: CatalogDatabase, drive: Drive, { id, driveId, path }: FileRecord): Promise<string[]> {
+  const base = foldName(baseOf(nameIn(path)));
+  const isOf = (other: string) => folderIn(other) === folderIn(path) && foldName(baseOf(nameIn(other))) === base;
+  const near = await db.files.where('id').startsWith(`${driveId}/${folderIn(path)}`).toArray();
+  if (near.some((other) => other.id !== id && isOf(other.path))) return [];
+  const found: string[] = [];
+  for await (const entry of drive.list({ below: folderIn(path), shallow: true })) if (isBesideName(entry.path) && isOf(entry.path)) found.push(entry.path);
+  return found;
 }

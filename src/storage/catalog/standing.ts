@@ -9,17 +9,19 @@ export interface DriveStanding {
   missing: number;
   damaged: number;
   unreadable: number;
-  /** Photos there that were never read in full. */
-  unproven: number;
+  /** Files that two records give different measures. */
+  inDoubt: number;
+  /** Photos there that were not read in full, or not since they were last changed. */
+  unverified: number;
   /** When the one that was read longest ago was read; milliseconds since 1970, UTC. */
-  oldestProof: number | null;
+  oldestReading: number | null;
 }
 
 export async function driveStanding(db: CatalogDatabase, driveId: string): Promise<DriveStanding> {
   const count = (state: FileRecord['state']) => db.files.where('[driveId+state]').equals([driveId, state]).count();
-  const proofs = db.files.where('[driveId+provenAt]').between([driveId, Dexie.minKey], [driveId, Dexie.maxKey]);
-  const [present, missing, damaged, unreadable, proven, oldest] = await Promise.all([
-    count('present'), count('missing'), count('damaged'), count('unreadable'), proofs.clone().count(), proofs.clone().first(),
+  const verified = db.files.where('[driveId+verifiedAt]').between([driveId, Dexie.minKey], [driveId, Dexie.maxKey]);
+  const [present, missing, damaged, unreadable, inDoubt, read, oldest] = await Promise.all([
+    count('present'), count('missing'), count('damaged'), count('unreadable'), count('doubt'), verified.clone().count(), verified.clone().first(),
   ]);
-  return { photos: present + damaged, missing, damaged, unreadable, unproven: Math.max(0, present + missing + damaged - proven), oldestProof: oldest?.provenAt ?? null };
+  return { photos: present + damaged + inDoubt, missing, damaged, unreadable, inDoubt, unverified: Math.max(0, present - read), oldestReading: oldest?.verifiedAt ?? null };
 }

@@ -20,6 +20,22 @@ export interface ListOptions {
   onUnlisted?: (path: string, error: DriveError) => void;
   /** A part file of ours that an interruption left behind. */
   onLeftover?: (path: string) => void;
+  /** A folder below the root that holds an archive folder: a drive of its own lies there. */
+  onArchive?: (path: string) => void;
+}
+
+/** A new file in the making, under a part name of its own; it takes its real name at once, or never. */
+export interface Part {
+  /** Where it lies. */
+  readonly path: string;
+  /** For reading back. */
+  open(): Promise<File>;
+  /**
+   * Gives it the name it was made for, or another in the same folder, in one step.
+   * @param over `free`: only where nothing has the name, as this drive compares names; rejects with `exists`. `old`: in the place of what has it.
+   */
+  finish(path: string, over: 'free' | 'old'): Promise<void>;
+  remove(): Promise<void>;
 }
 
 export interface Drive {
@@ -27,21 +43,23 @@ export interface Drive {
   list(options?: ListOptions): AsyncIterable<DriveEntry>;
   /** The file as it is now. Rejects with `DriveError`. */
   open(path: string): Promise<File>;
-  /** Makes a new file under its part name, folders included; any older part is replaced. Rejects with `DriveError`. */
-  createPart(path: string, pieces: AsyncIterable<Uint8Array<ArrayBuffer>>): Promise<void>;
-  /** Opens the part of `path` for reading back. */
-  openPart(path: string): Promise<File>;
-  /** Gives the part its real name, taking the place of what had it, in one step. */
-  finishPart(path: string): Promise<void>;
-  removePart(path: string): Promise<void>;
+  /** Makes a new file that has no name yet, folders included. Rejects with `DriveError`. */
+  createPart(path: string, pieces: AsyncIterable<Uint8Array<ArrayBuffer>>): Promise<Part>;
   remove(path: string): Promise<void>;
   /** Gives a file another path, folders included, in one step. Rejects with `exists` where something has it, with `not-found` where there is nothing to move. */
   move(from: string, to: string): Promise<void>;
   /** Makes a folder, with those above it; one that is there already is left. */
   makeFolder(path: string): Promise<void>;
+  /**
+   * One at a time of all that gives, takes or changes names on this drive: in every tab and worker. What was looked at inside still holds when
+   * it is acted on. Not to be called inside itself.
+   */
+  alone<T>(act: () => Promise<T>): Promise<T>;
+  /** Reads whether this still is the drive it was connected as. Rejects with `other-drive`. */
+  confirm(): Promise<void>;
 }
 
-export type DriveFault = 'not-found' | 'no-permission' | 'full' | 'bad-name' | 'changed-meanwhile' | 'exists' | 'read-back-differs' | 'source-damaged' | 'source-gone' | 'copies-gone' | 'target-gone' | 'failed';
+export type DriveFault = 'not-found' | 'no-permission' | 'full' | 'bad-name' | 'changed-meanwhile' | 'exists' | 'read-back-differs' | 'source-damaged' | 'source-gone' | 'copies-gone' | 'target-gone' | 'other-drive' | 'source-is-drive' | 'failed';
 
 /** What went wrong on a drive. Callers act on the fault, and show the path. */
 export class DriveError extends Error {
@@ -59,16 +77,20 @@ export const ARCHIVE_FOLDER = '_wembo';
 
 /** In the name of every part file. The ending of the whole stays the last: where it changes, Chromium checks the content of the file at the rename once more, which takes as long as at its closing (measured: 55 ms against 1 ms for 5 MB). */
 const PART = '.wembo-part';
+const PART_NAME = /\.wembo-part(?:-[0-9a-f]{8})?/;
 
-/** Where the part of a file lies while it is written: `x.wembo-part.jpg` of `x.jpg`. */
-export function partOf(path: string): string {
+/** Where the part of a file lies while it is written: `x.wembo-part-3f9a2c81.jpg` of `x.jpg`. No two writers share a part. */
+export function partOf(path: string, id: string): string {
   const { folders, name } = splitPath(path);
   const dot = name.lastIndexOf('.');
-  return [...folders, dot > 0 ? `${name.slice(0, dot)}${PART}${name.slice(dot)}` : `${name}${PART}`].join('/');
+  const part = `${PART}-${id}`;
+  return [...folders, dot > 0 ? `${name.slice(0, dot)}${part}${name.slice(dot)}` : `${name}${part}`].join('/');
 }
 
+export const newPartId = (): string => crypto.randomUUID().slice(0, 8);
+
 /** The file that a part, or what the browser made of it, was to become. */
-export const wholeOf = (part: string): string => part.replace(/\.crswap$/, '').replace(PART, '');
+export const wholeOf = (part: string): string => part.replace(/\.crswap$/, '').replace(PART_NAME, '');
 
 /** A part; `NAME.EXT.wembo-part`, as earlier versions called it, too. */
 export const isLeftover = (name: string): boolean => name.includes(PART);

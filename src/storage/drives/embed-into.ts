@@ -7,9 +7,10 @@ import type { Part } from '@/core/embed/parts';
 import type { FileDigests, NewDigest } from '@/core/digest/image-digest';
 import { digestBoth } from '@/core/digest/image-digest';
 import { DIGEST_CHUNK_BYTES, fingerprint } from '@/core/fixity/digest';
+import type { Measure } from '@/core/fixity/found-file';
 import { readPhoto } from '@/core/reading/reading';
 import { type Drive, DriveError } from './drive';
-import { blobSource, bytesOf } from './safe-write';
+import { blobSource, bytesOf, withPart } from './safe-write';
 import { sha256 } from './sha256';
 
 export interface WrittenFile {
@@ -23,26 +24,31 @@ export interface WrittenFile {
 
 export type EmbedResult = { state: 'written'; file: WrittenFile } | Exclude<EmbedPlan, { state: 'planned' }>;
 
-export async function embedInto(drive: Drive, path: string, fields: FieldValues, newDigest: NewDigest): Promise<EmbedResult> {
+/**
+ * @param expected the measure of the file; `null` where it was never read. A file that is not what was measured is not written into: its picture
+ * would be taken for the right one. @throws DriveError `source-damaged`, or `changed-meanwhile` where the picture is right and all else is not as read
+ */
+export async function embedInto(drive: Drive, path: string, fields: FieldValues, expected: Measure | null, newDigest: NewDigest): Promise<EmbedResult> {
   const old = await drive.open(path);
   const plan = await planEmbed(blobSource(old), path, fields, newDigest);
   if (plan.state !== 'planned') return plan;
-  try {
-    const written = await newDigest();
-    await drive.createPart(path, piecesOf(old, plan.parts, (bytes) => written.update(bytes)));
-    const digests = await digestBoth(blobSource(await drive.openPart(path)), path, newDigest, () => undefined);
-    if (digests.file !== written.hex()) throw new DriveError('read-back-differs', path);
-    const now = await drive.open(path);
-    if (now.lastModified !== old.lastModified || now.size !== old.size) throw new DriveError('changed-meanwhile', path);
-    await drive.finishPart(path);
-    const file = await drive.open(path);
-    const source = blobSource(file);
-    const { fields: embedded } = await readPhoto(source, path);
-    return { state: 'written', file: { sizeBytes: file.size, modifiedMs: file.lastModified, fingerprint: await fingerprint(source, sha256), digests, embedded } };
-  } catch (error) {
-    await drive.removePart(path).catch(() => undefined);
-    throw error;
-  }
+  const before = await digestBoth(blobSource(old), path, newDigest, () => undefined);
+  if (expected && before.file !== expected.sha256) throw new DriveError(before.image !== null && before.image === expected.imageSha256 ? 'changed-meanwhile' : 'source-damaged', path);
+  const written = await newDigest();
+  const part = await drive.createPart(path, piecesOf(old, plan.parts, (bytes) => written.update(bytes)));
+  return withPart(part, async () => {
+    const digests = await digestBoth(blobSource(await part.open()), path, newDigest, () => undefined);
+    if (digests.file !== written.hex() || digests.image !== before.image) throw new DriveError('read-back-differs', path);
+    return drive.alone(async () => {
+      const now = await drive.open(path);
+      if (now.lastModified !== old.lastModified || now.size !== old.size) throw new DriveError('changed-meanwhile', path);
+      await part.finish(path, 'old');
+      const file = await drive.open(path);
+      const source = blobSource(file);
+      const { fields: embedded } = await readPhoto(source, path);
+      return { state: 'written', file: { sizeBytes: file.size, modifiedMs: file.lastModified, fingerprint: await fingerprint(source, sha256), digests, embedded } };
+    });
+  });
 }
 
 async function* piecesOf(old: Blob, parts: readonly Part[], onBytes: (bytes: Uint8Array) => void): AsyncGenerator<Uint8Array<ArrayBuffer>> {

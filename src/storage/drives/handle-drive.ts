@@ -1,7 +1,8 @@
 // A drive over a directory handle: a folder the person picked or dropped, or a practice drive in the browser's private
 // file system. Both give the same handles; only what they cost differs (see shared measurements in docs/ARCHITECTURE.md).
 
-import { type Drive, type DriveEntry, DriveError, type DriveFault, type ListOptions, isDebris, isHiddenFolder, isLeftover, partOf, splitPath } from './drive';
+import { alone } from './alone';
+import { ARCHIVE_FOLDER, type Drive, type DriveEntry, DriveError, type DriveFault, type ListOptions, type Part, isDebris, isHiddenFolder, isLeftover, newPartId, partOf, splitPath } from './drive';
 
 /** Looking at files one at a time leaves the disk idle; more than this in flight gains nothing. */
 const LOOKS_IN_FLIGHT = 16;
@@ -23,7 +24,16 @@ export function driveErrorOf(error: unknown, path: string): DriveError {
 }
 
 export class HandleDrive implements Drive {
-  constructor(readonly root: FileSystemDirectoryHandle) {}
+  /** @param id whose lock is held for what changes names: the drive's, the same in every tab and worker */
+  constructor(readonly root: FileSystemDirectoryHandle, readonly id: string) {}
+
+  alone<T>(act: () => Promise<T>): Promise<T> {
+    return alone(`wembo-names-${this.id}`, act);
+  }
+
+  async confirm(): Promise<void> {
+    // a folder has no mark by itself: `MarkedDrive` reads it
+  }
 
   async *list(options: ListOptions = {}): AsyncGenerator<DriveEntry> {
     // a stack, not recursion: folders may be nested as deep as a drive allows
@@ -51,6 +61,7 @@ export class HandleDrive implements Drive {
         options.signal?.throwIfAborted();
         if (child.kind === 'file') files.push(child as FileSystemFileHandle);
         else if (!isHiddenFolder(child.name)) folders.push(child as FileSystemDirectoryHandle);
+        else if (child.name === ARCHIVE_FOLDER && prefix !== '') options.onArchive?.(prefix.slice(0, -1));
       }
     } catch (error) {
       options.signal?.throwIfAborted();
@@ -99,33 +110,50 @@ export class HandleDrive implements Drive {
     }
   }
 
-  openPart(path: string): Promise<File> {
-    return this.open(partOf(path));
-  }
-
-  async createPart(path: string, pieces: AsyncIterable<Uint8Array<ArrayBuffer>>): Promise<void> {
+  async createPart(path: string, pieces: AsyncIterable<Uint8Array<ArrayBuffer>>): Promise<Part> {
     try {
-      const handle = await this.fileOf(partOf(path), true);
+      const made = partOf(path, newPartId());
+      const handle = await this.fileOf(made, true);
       const stream = await handle.createWritable();
       try {
         for await (const piece of pieces) await stream.write(piece);
         await stream.close();
       } catch (error) {
         await stream.abort().catch(() => undefined);
+        await this.removeEntry(await this.folderOf(path, false), handle.name).catch(() => undefined);
         throw error;
       }
+      return this.part(made, handle as MovableHandle);
     } catch (error) {
       throw driveErrorOf(error, path);
     }
   }
 
-  async finishPart(path: string): Promise<void> {
-    try {
-      const handle = await this.fileOf(partOf(path));
-      await (handle as MovableHandle).move(splitPath(path).name);
-    } catch (error) {
-      throw driveErrorOf(error, path);
-    }
+  private part(made: string, handle: MovableHandle): Part {
+    const faulting = async <T>(path: string, act: () => Promise<T>): Promise<T> => {
+      try {
+        return await act();
+      } catch (error) {
+        throw driveErrorOf(error, path);
+      }
+    };
+    return {
+      path: made,
+      open: () => faulting(made, () => handle.getFile()),
+      finish: (path, over) =>
+        faulting(path, async () => {
+          const { name } = splitPath(path);
+          if (over === 'free' && (await isThere(await this.folderOf(path, false), name))) throw new DriveError('exists', path);
+          await handle.move(name);
+        }),
+      remove: () => faulting(made, async () => this.removeEntry(await this.folderOf(made, false), handle.name)),
+    };
+  }
+
+  private async removeEntry(folder: FileSystemDirectoryHandle, name: string): Promise<void> {
+    await folder.removeEntry(name).catch((error: unknown) => {
+      if (driveErrorOf(error, name).fault !== 'not-found') throw error;
+    });
   }
 
   async move(from: string, to: string): Promise<void> {
@@ -149,14 +177,9 @@ export class HandleDrive implements Drive {
     }
   }
 
-  removePart(path: string): Promise<void> {
-    return this.remove(partOf(path));
-  }
-
   async remove(path: string): Promise<void> {
     try {
-      const folder = await this.folderOf(path, false);
-      await folder.removeEntry(splitPath(path).name);
+      await this.removeEntry(await this.folderOf(path, false), splitPath(path).name);
     } catch (error) {
       const fault = driveErrorOf(error, path);
       if (fault.fault !== 'not-found') throw fault;

@@ -1,6 +1,6 @@
 // A folder in a browser that gives files but no handles: it can be read until the page is closed, and not written.
 
-import { type Drive, type DriveEntry, DriveError, type ListOptions, isDebris, isHiddenBelow, isLeftover, splitPath } from './drive';
+import { ARCHIVE_FOLDER, type Drive, type DriveEntry, DriveError, type ListOptions, isDebris, isHiddenBelow, isLeftover, splitPath } from './drive';
 
 export class ListedDrive implements Drive {
   readonly name: string;
@@ -16,8 +16,11 @@ export class ListedDrive implements Drive {
     this.name = name;
   }
 
-  async *list({ signal, below, shallow }: ListOptions = {}): AsyncGenerator<DriveEntry> {
+  async *list({ signal, below, shallow, onArchive }: ListOptions = {}): AsyncGenerator<DriveEntry> {
+    const archives = new Set<string>();
     for (const [path, file] of this.files) {
+      const archive = path.lastIndexOf(`/${ARCHIVE_FOLDER}/`);
+      if (archive > 0 && !below) archives.add(path.slice(0, archive));
       signal?.throwIfAborted();
       const { folders, name } = splitPath(path);
       if (below && !path.startsWith(`${below}/`)) continue;
@@ -25,6 +28,7 @@ export class ListedDrive implements Drive {
       if (isHiddenBelow(path, below) || isDebris(name) || isLeftover(name)) continue;
       yield { path, sizeBytes: file.size, modifiedMs: file.lastModified };
     }
+    for (const archive of archives) onArchive?.(archive);
   }
 
   async open(path: string): Promise<File> {
@@ -37,11 +41,14 @@ export class ListedDrive implements Drive {
     throw new DriveError('no-permission', path);
   }
 
-  openPart = async (path: string) => this.refuse(path);
   createPart = async (path: string) => this.refuse(path);
-  finishPart = async (path: string) => this.refuse(path);
-  removePart = async (path: string) => this.refuse(path);
   remove = async (path: string) => this.refuse(path);
   move = async (path: string) => this.refuse(path);
   makeFolder = async (path: string) => this.refuse(path);
+  /** Nothing here has a name to give. */
+  alone = <T>(act: () => Promise<T>): Promise<T> => act();
+
+  async confirm(): Promise<void> {
+    // the files are those the browser handed over, whatever is plugged in since
+  }
 }

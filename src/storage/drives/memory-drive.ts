@@ -1,9 +1,19 @@
-// A drive in memory, for tests. It can be made to fail: full after so many bytes, unreadable paths, cut off between steps.
+// A drive in memory, for tests. It compares names as real drives do, and can be made to fail: full after so many bytes, unreadable
+// paths, closed folders, pulled out.
 
-import { type Drive, type DriveEntry, DriveError, type ListOptions, isDebris, isHiddenBelow, isLeftover, partOf, splitPath } from './drive';
+import { foldName } from '@/core/names/file-names';
+import { ARCHIVE_FOLDER, type Drive, type DriveEntry, DriveError, type ListOptions, type Part, isDebris, isHiddenBelow, isLeftover, newPartId, partOf, splitPath } from './drive';
+
+/** How names are compared and kept: as they are; without regard to case, as on FAT, exFAT, NTFS and APFS; and with accents taken apart, as on HFS+. */
+export type NameTraits = 'exact' | 'caseless' | 'decomposed';
+
+interface MemoryFile {
+  bytes: Uint8Array<ArrayBuffer>;
+  modifiedMs: number;
+}
 
 export class MemoryDrive implements Drive {
-  readonly files = new Map<string, { bytes: Uint8Array<ArrayBuffer>; modifiedMs: number }>();
+  readonly files = new Map<string, MemoryFile>();
   readonly unreadable = new Set<string>();
   /** Folders (with their `/`) that cannot be listed. */
   readonly closedFolders = new Set<string>();
@@ -13,9 +23,12 @@ export class MemoryDrive implements Drive {
   /** Hears every opening of a file. */
   onOpen: (path: string) => void = () => {};
   private clock = 1_700_000_000_000;
+  private queue: Promise<unknown> = Promise.resolve();
+
+  constructor(readonly names: NameTraits = 'exact') {}
 
   put(path: string, bytes: Uint8Array<ArrayBuffer> | string): void {
-    this.files.set(path, { bytes: typeof bytes === 'string' ? new TextEncoder().encode(bytes) : bytes, modifiedMs: (this.clock += 1000) });
+    this.set(path, { bytes: typeof bytes === 'string' ? new TextEncoder().encode(bytes) : bytes, modifiedMs: (this.clock += 1000) });
   }
 
   text(path: string): string | null {
@@ -23,15 +36,35 @@ export class MemoryDrive implements Drive {
     return file ? new TextDecoder().decode(file.bytes) : null;
   }
 
+  /** The path as the drive has it; where nothing has it, as it would keep it. */
+  private kept(path: string): string {
+    if (this.files.has(path) || this.names === 'exact') return path;
+    const folded = foldName(path);
+    for (const there of this.files.keys()) if (foldName(there) === folded) return there;
+    return this.names === 'decomposed' ? path.normalize('NFD') : path;
+  }
+
+  private set(path: string, file: MemoryFile): void {
+    this.files.set(this.kept(path), file);
+  }
+
   async *list(options: ListOptions = {}): AsyncGenerator<DriveEntry> {
-    for (const folder of this.closedFolders) if (folder.startsWith(options.below ?? '')) options.onUnlisted?.(folder, new DriveError('no-permission', folder));
-    if (this.gone && !options.below) throw new DriveError('not-found', '');
+    const below = options.below && (this.names === 'decomposed' ? options.below.normalize('NFD') : options.below);
+    for (const folder of this.closedFolders) if (folder.startsWith(below ?? '')) options.onUnlisted?.(folder, new DriveError('no-permission', folder));
+    if (this.gone && !below) throw new DriveError('not-found', '');
+    const inside = below ? `${below}/` : '';
+    const archives = new Set<string>();
     for (const [path, file] of [...this.files].sort(([a], [b]) => (a < b ? -1 : 1))) {
-      if (options.below && !path.startsWith(`${options.below}/`)) continue;
+      if (!path.startsWith(inside)) continue;
       options.signal?.throwIfAborted();
       const { folders, name } = splitPath(path);
-      if (options.shallow && folders.join('/') !== (options.below ?? '')) continue;
-      if (isHiddenBelow(path, options.below) || [...this.closedFolders].some((folder) => path.startsWith(folder))) continue;
+      if (options.shallow && folders.join('/') !== (below ?? '')) continue;
+      const archive = path.lastIndexOf(`/${ARCHIVE_FOLDER}/`);
+      if (archive >= inside.length && !archives.has(path.slice(0, archive))) {
+        archives.add(path.slice(0, archive));
+        options.onArchive?.(path.slice(0, archive));
+      }
+      if (isHiddenBelow(path, below) || [...this.closedFolders].some((folder) => path.startsWith(folder))) continue;
       if (isLeftover(name)) options.onLeftover?.(path);
       if (isLeftover(name) || isDebris(name)) continue;
       yield { path, sizeBytes: file.bytes.length, modifiedMs: file.modifiedMs };
@@ -42,16 +75,12 @@ export class MemoryDrive implements Drive {
     this.onOpen(path);
     if (this.gone) throw new DriveError('not-found', path);
     if (this.unreadable.has(path)) throw new DriveError('no-permission', path);
-    const file = this.files.get(path);
+    const file = this.files.get(this.kept(path));
     if (!file) throw new DriveError('not-found', path);
     return new File([file.bytes], splitPath(path).name, { lastModified: file.modifiedMs });
   }
 
-  openPart(path: string): Promise<File> {
-    return this.open(partOf(path));
-  }
-
-  async createPart(path: string, pieces: AsyncIterable<Uint8Array<ArrayBuffer>>): Promise<void> {
+  async createPart(path: string, pieces: AsyncIterable<Uint8Array<ArrayBuffer>>): Promise<Part> {
     const used = [...this.files.values()].reduce((sum, { bytes }) => sum + bytes.length, 0);
     const parts: Uint8Array<ArrayBuffer>[] = [];
     let size = 0;
@@ -60,33 +89,45 @@ export class MemoryDrive implements Drive {
       if (used + size > this.capacityBytes) throw new DriveError('full', path);
       parts.push(piece.slice());
     }
-    this.put(partOf(path), new Uint8Array(await new Blob(parts).arrayBuffer()));
-  }
-
-  async finishPart(path: string): Promise<void> {
-    const part = this.files.get(partOf(path));
-    if (!part) throw new DriveError('not-found', path);
-    this.files.set(path, part);
-    this.files.delete(partOf(path));
-  }
-
-  removePart(path: string): Promise<void> {
-    return this.remove(partOf(path));
+    const made = partOf(path, newPartId());
+    this.put(made, new Uint8Array(await new Blob(parts).arrayBuffer()));
+    return {
+      path: made,
+      open: () => this.open(made),
+      finish: async (to, over) => {
+        const part = this.files.get(this.kept(made));
+        if (!part || this.gone) throw new DriveError('not-found', to);
+        if (over === 'free' && this.files.has(this.kept(to))) throw new DriveError('exists', to);
+        this.set(to, part);
+        this.files.delete(this.kept(made));
+      },
+      remove: () => this.remove(made),
+    };
   }
 
   async remove(path: string): Promise<void> {
-    this.files.delete(path);
+    this.files.delete(this.kept(path));
   }
 
   async move(from: string, to: string): Promise<void> {
-    const file = this.files.get(from);
+    const file = this.files.get(this.kept(from));
     if (!file) throw new DriveError('not-found', from);
-    if (this.files.has(to)) throw new DriveError('exists', to);
-    this.files.set(to, file);
-    this.files.delete(from);
+    if (this.files.has(this.kept(to))) throw new DriveError('exists', to);
+    this.set(to, file);
+    this.files.delete(this.kept(from));
   }
 
   async makeFolder(): Promise<void> {
     // folders are only the paths of files here
+  }
+
+  alone<T>(act: () => Promise<T>): Promise<T> {
+    const mine = this.queue.then(act);
+    this.queue = mine.catch(() => undefined);
+    return mine;
+  }
+
+  async confirm(): Promise<void> {
+    // a drive in memory has no mark by itself: `MarkedDrive` reads it
   }
 }

@@ -2,7 +2,8 @@
 // as a drive does. Formats of the demo's index in docs/FORMATS.md.
 
 import { z } from 'zod';
-import { readManifest, writeFixity, type Proof } from '../archive/archive-files';
+import { writeDriveFile } from '../archive/archive-files';
+import { type FixityLine, mergeFixity } from '../archive/fixity-file';
 import type { CatalogDatabase } from '../catalog/database';
 import type { DriveRecord, SourceRecord } from '../catalog/records';
 import { PRACTICE_FOLDER, practiceFolder } from './connections';
@@ -59,34 +60,42 @@ export async function loadPracticeDrives(db: CatalogDatabase, { drives }: DemoIn
   const cards: SourceRecord[] = [];
   for (const one of drives) {
     const root = await practiceFolder(one.id, true);
-    const proofs: Proof[] = [];
+    const lines: FixityLine[] = [];
     const waiting = [...one.packs];
     const lane = async () => {
       for (let pack = waiting.shift(); pack; pack = waiting.shift()) {
         const written = await writePack(root, pack);
-        proofs.push(...proofsOf(pack, written));
+        lines.push(...linesOf(pack, written));
         onFile((done += pack.files.length), total);
       }
     };
     await Promise.all(Array.from({ length: LANES }, lane));
-    const drive = new HandleDrive(root);
-    if (proofs.length > 0) await writeFixity(drive, await readManifest(drive), proofs);
+    if (!one.card) await recordVerified(one, root, lines, at);
     if (one.card) cards.push({ id: one.id, name: one.name, kind: 'practice', handle: null, access: 'write', takenOut: one.takenOut, usedAt: at });
     if (one.card || (await db.drives.get(one.id))?.scannedAt) continue;
-    records.push({ id: one.id, name: one.name, kind: 'practice', handle: null, access: 'write', takenOut: one.takenOut, addedAt: at, scannedAt: null, bytes: 0, embeds: false });
+    records.push({ id: one.id, name: one.name, kind: 'practice', handle: null, access: 'write', takenOut: one.takenOut, addedAt: at, scannedAt: null, bytes: 0, embeds: false, marked: true });
   }
   await db.sources.bulkPut(cards);
   await db.drives.bulkPut(records.map((record) => ({ ...record, takenOut: false })));
   return records;
 }
 
-/** What was proven of the files at the last check, with the times these copies got. */
-function proofsOf({ files }: DemoPack, written: { path: string; modified: number }[]): Proof[] {
+/** The drive's own records, as its last check left them, and its mark, without which they would be another drive's. */
+async function recordVerified({ id, name }: { id: string; name: string }, root: FileSystemDirectoryHandle, lines: FixityLine[], at: number): Promise<void> {
+  const drive = new HandleDrive(root, id);
+  await writeDriveFile(drive, { id, name, createdAt: at });
+  if (lines.length === 0) return;
+  const sorted = lines.toSorted((a, b) => (a.path < b.path ? -1 : 1));
+  await mergeFixity(drive, id, async function* () { yield sorted; }, () => false);
+}
+
+/** What was verified of the files at the last check, with the times these copies got. */
+function linesOf({ files }: DemoPack, written: { path: string; modified: number }[]): FixityLine[] {
   const times = new Map(written.map(({ path, modified }) => [path, modified]));
   return files.flatMap(({ path, bytes, proof }) => {
     const modified = times.get(path);
     if (!proof || modified === undefined) return [];
-    return [{ path, bytes, modified, sha256: proof.sha256, provenAt: proof.provenAt, ...(proof.imageSha256 && { imageSha256: proof.imageSha256 }) }];
+    return [{ path, bytes, modified, sha256: proof.sha256, verified: proof.provenAt, ...(proof.imageSha256 && { image: proof.imageSha256 }) }];
   });
 }
 

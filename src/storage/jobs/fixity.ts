@@ -1,16 +1,18 @@
-// Second copies and checks: every byte read, every digest held against the photo's, manifest and proofs brought up to date.
+// Second copies and checks: every byte read, every digest held against the file's measure, the drive's records brought up to date.
 
 import { isPhotoName } from '@/core/containers/formats';
+import { baseOf, foldName, folderIn, joined, nameIn, numbered } from '@/core/names/file-names';
 import { asideOf } from '@/core/names/set-aside';
-import { readManifest } from '../archive/archive-files';
+import { type DriveRecords, MANIFEST_FILE, readRecords } from '../archive/fixity-file';
 import { pathToBe } from '../catalog/changes';
 import { placeCopy } from '../catalog/copies';
 import { writeFixityOf } from '../catalog/manifest';
+import { fileMissing } from '../catalog/photos';
 import type { FileRecord, JobReport } from '../catalog/records';
-import { type Drive, isBelow } from '../drives/drive';
+import { type Drive, DriveError, isBelow } from '../drives/drive';
 import { listAll } from '../drives/list-all';
+import { verifyFile } from './digesting';
 import { type JobTools, forEachItem, startProgress, troubleOf } from './job-tools';
-import { recordDigests } from './digesting';
 
 export type CopyReport = JobReport & { kind: 'copy' };
 export type CheckReport = JobReport & { kind: 'check' };
@@ -22,20 +24,25 @@ export interface CopyRequest {
   photoIds: string[] | null;
 }
 
-/** After this many files the manifests are written, so that an interruption costs little proof. */
+/** After this many files the manifests are written, so that an interruption costs little. */
 const FILES_BETWEEN_MANIFESTS = 200;
 
-/** Copies photos with their sidecars to another drive. What is proven there already is left out, so a copy resumes. */
+/** Copies photos with their sidecars to another drive. What is verified there already is left out, so a copy resumes; what is in doubt or damaged is not copied on. */
 export async function copyPhotos(tools: JobTools, { source, target, photoIds }: CopyRequest): Promise<CopyReport> {
-  const { db, control } = tools;
-  const report: CopyReport = { kind: 'copy', copied: 0, alreadyThere: 0, bytes: 0, troubles: [] };
+  const { db, hands, control, now, onPhotos } = tools;
+  const report: CopyReport = { kind: 'copy', copied: 0, alreadyThere: 0, bytes: 0, inDoubt: 0, damaged: [], troubles: [] };
   control.reporting(report);
-  const chosen = photoIds && new Set(photoIds);
-  const leftOut = new Set((await db.leftOut.toArray()).filter(({ deleted }) => !deleted).map(({ id }) => id));
-  const files = (await db.files.where('driveId').equals(source.id).toArray()).filter((file) => file.photoId && file.state === 'present' && (chosen ? chosen.has(file.photoId) : !leftOut.has(file.photoId) && asideOf(pathToBe(file)) === null));
-  const there = new Map((await db.files.where('driveId').equals(target.id).toArray()).filter(({ state, provenAt }) => state === 'present' && provenAt !== null).map((file) => [file.photoId, file]));
+  await source.drive.confirm();
+  await target.drive.confirm();
+  const chosen = await chosenFiles(tools, source.id, photoIds);
+  report.inDoubt = chosen.filter(({ state }) => state === 'doubt').length;
+  const files = chosen.filter(({ state }) => state === 'present');
+  const onTarget = await db.files.where('driveId').equals(target.id).toArray();
+  const there = new Set(onTarget.filter(({ state, verifiedAt }) => state === 'present' && verifiedAt !== null).map(({ photoId }) => photoId));
   const waiting = files.filter((file) => !there.has(file.photoId));
   report.alreadyThere = files.length - waiting.length;
+  const paths = planPaths(waiting, onTarget);
+  const [sourceMarked, targetMarked] = (await db.drives.bulkGet([source.id, target.id])).map((drive) => drive?.marked ?? false);
   // every byte counts twice: once written, once read back
   const progress = startProgress('copying', waiting.length, 2 * waiting.reduce((sum, { sizeBytes }) => sum + sizeBytes, 0));
   control.progress({ ...progress });
@@ -47,8 +54,12 @@ export async function copyPhotos(tools: JobTools, { source, target, photoIds }: 
     await writeFixityOf(db, target.id, target.drive);
     if (source.writable) await writeFixityOf(db, source.id, source.drive);
   };
-  const work = async (file: FileRecord) => {
-    const copy = await copyOne(tools, file, source, target, onBytes);
+  const work = async ({ id, path: before }: FileRecord) => {
+    // as it is now: it may have been written into, moved or found damaged since
+    const file = await db.files.get(id);
+    if (file?.state !== 'present') return;
+    const copy = await placeCopy({ db, now, copy: (order) => hands.copy(order, onBytes, control.signal) }, { file, source: { drive: source.drive, marked: sourceMarked ?? false }, target: { id: target.id, drive: target.drive, marked: targetMarked ?? false }, path: paths.get(before) ?? file.path });
+    if (file.photoId) onPhotos([file.photoId]);
     progress.doneItems += 1;
     control.progress({ ...progress });
     if (copy.outcome === 'copied') {
@@ -58,70 +69,113 @@ export async function copyPhotos(tools: JobTools, { source, target, photoIds }: 
     } else report.alreadyThere += 1;
   };
   try {
-    await forEachItem(waiting, control, work, (file, error) => report.troubles.push(troubleOf(file.path, error)));
+    await forEachItem(waiting, control, work, (file, error) => {
+      if (error instanceof DriveError && error.fault === 'source-damaged') report.damaged.push(file.path);
+      report.troubles.push(troubleOf(file.path, error));
+      onPhotos([file.photoId ?? '']);
+    });
   } finally {
-    const onTarget = await db.drives.get(target.id);
-    if (onTarget) await db.drives.update(target.id, { bytes: onTarget.bytes + report.bytes });
-    await writeManifests().catch((error: unknown) => report.troubles.push(troubleOf('_wembo/manifest-sha256.txt', error)));
+    const onDrive = await db.drives.get(target.id);
+    if (onDrive) await db.drives.update(target.id, { bytes: onDrive.bytes + report.bytes });
+    await writeManifests().catch((error: unknown) => report.troubles.push(troubleOf(MANIFEST_FILE, error)));
   }
   return report;
 }
 
-async function copyOne(tools: JobTools, file: FileRecord, source: CopyRequest['source'], target: CopyRequest['target'], onBytes: (bytes: number) => void) {
-  const { db, hands, control, now } = tools;
-  const copy = await placeCopy({ db, now, copy: (order) => hands.copy(order, onBytes, control.signal) }, { file, source: source.drive, target, path: file.path });
-  await recordDigests(tools, file, { file: copy.sha256, image: file.imageSha256 });
-  return copy;
+/** The files a copy is asked of; what was left out of the catalog or set aside only where it was chosen itself. */
+async function chosenFiles({ db }: JobTools, driveId: string, photoIds: string[] | null): Promise<FileRecord[]> {
+  const chosen = photoIds && new Set(photoIds);
+  const leftOut = new Set((await db.leftOut.toArray()).filter(({ deleted }) => !deleted).map(({ id }) => id));
+  const files = (await db.files.where('driveId').equals(driveId).toArray()).filter((file) => file.photoId && (file.state === 'present' || file.state === 'doubt'));
+  return files.filter((file) => (chosen ? chosen.has(file.photoId ?? '') : !leftOut.has(file.photoId ?? '') && asideOf(pathToBe(file)) === null));
+}
+
+/**
+ * Where each file is to lie on the target, by its path on the source: as there, unless that name is another's already, on the target or in this
+ * batch, as the least discerning file system compares names. Linear, however many names differ by their case alone.
+ */
+export function planPaths(files: readonly Pick<FileRecord, 'path' | 'photoId'>[], onTarget: readonly Pick<FileRecord, 'path' | 'photoId'>[]): Map<string, string> {
+  const owner = new Map(onTarget.map(({ path, photoId }) => [foldName(path), { path, photoId }]));
+  const next = new Map<string, number>();
+  const planned = new Map<string, string>();
+  for (const { path, photoId } of files) {
+    const base = foldName(joined(folderIn(path), baseOf(nameIn(path))));
+    let to = path;
+    for (let number = next.get(base) ?? 1; ; number++) {
+      to = number === 1 ? path : numbered(path, number);
+      const taken = owner.get(foldName(to));
+      // what is there of the same photo, under the same spelling, is for the copy to compare
+      if (taken && !(taken.photoId === photoId && taken.path === to)) continue;
+      if (number > 1) next.set(base, number + 1);
+      break;
+    }
+    owner.set(foldName(to), { path: to, photoId: null });
+    planned.set(path, to);
+  }
+  return planned;
 }
 
 /** Reads everything on a drive again, and names what is damaged, missing or new. */
 export async function checkDrive(tools: JobTools, driveId: string, drive: Drive, writable: boolean): Promise<CheckReport> {
-  const { db, hands, control } = tools;
+  const { db, control, onPhotos, now } = tools;
   const report: CheckReport = { kind: 'check', sound: 0, damaged: [], missing: [], added: [], troubles: [] };
   control.reporting(report);
+  await drive.confirm();
+  const marked = (await db.drives.get(driveId))?.marked ?? false;
   const known = new Map((await db.files.where('driveId').equals(driveId).toArray()).map((file) => [file.path, file]));
-  const manifest = new Map((await readManifest(drive)).map(({ path, sha256 }) => [path, sha256]));
-  const entries = [];
-  const unlisted: string[] = [];
-  const onUnlisted = (path: string, error: Error) => {
-    unlisted.push(path);
-    report.troubles.push(troubleOf(path, error));
-  };
-  for await (const entry of listAll(drive, { signal: control.signal, onUnlisted })) {
-    if (isPhotoName(entry.path)) entries.push(entry);
-  }
+  const records = await readRecords(drive, driveId).catch((error: unknown): DriveRecords => {
+    report.troubles.push(troubleOf(MANIFEST_FILE, error));
+    return { byPath: new Map(), photoBySha256: new Map() };
+  });
+  const { entries, hidden } = await entriesOf(tools, drive, report);
+  await drive.confirm();
   const present = new Set(entries.map(({ path }) => path));
-  report.added = entries.map(({ path }) => path).filter((path) => !known.has(path) && !manifest.has(path));
-  for (const path of new Set([...manifest.keys(), ...[...known.values()].filter(({ photoId }) => photoId).map((file) => file.path)])) if (!present.has(path) && !isBelow(path, unlisted)) report.missing.push(path);
+  const isMoving = (path: string) => known.get(path)?.movingTo !== null && known.has(path);
+  report.added = entries.map(({ path }) => path).filter((path) => !known.has(path) && !records.byPath.has(path));
+  const expected = new Set([...records.byPath.keys(), ...[...known.values()].filter(({ photoId }) => photoId).map(({ path }) => path)]);
+  for (const path of expected) if (!present.has(path) && !isBelow(path, hidden) && !isMoving(path)) report.missing.push(path);
   const progress = startProgress('digesting', entries.length, entries.reduce((sum, { sizeBytes }) => sum + sizeBytes, 0));
   control.progress({ ...progress });
+  const onBytes = (bytes: number) => {
+    progress.doneBytes += bytes;
+    control.progress({ ...progress });
+  };
   const work = async ({ path }: { path: string }) => {
-    const digests = await hands.digest(await drive.open(path), (bytes) => {
-      progress.doneBytes += bytes;
-      control.progress({ ...progress });
-    }, control.signal);
+    const file = known.get(path);
+    const verdict = file ? await verifyFile({ ...tools, signal: control.signal }, drive, file.id, marked, onBytes) : await againstRecord(tools, drive, path, records, onBytes);
+    if (file?.photoId) onPhotos([file.photoId]);
     progress.doneItems += 1;
     control.progress({ ...progress });
-    const file = known.get(path);
-    const expected = file?.sha256 ?? manifest.get(path) ?? null;
-    const sound = (file ? (await recordDigests(tools, file, digests)) === 'sound' : true) && (expected === null || expected === digests.file);
-    if (sound) report.sound += 1;
-    else {
-      report.damaged.push(path);
-      if (file) await db.files.update(file.id, { state: 'damaged' });
-    }
+    if (verdict === 'damaged') report.damaged.push(path);
+    if (verdict === 'verified') report.sound += 1;
   };
   await forEachItem(entries, control, work, (entry, error) => report.troubles.push(troubleOf(entry.path, error)));
-  await markMissing(tools, report.missing, known);
-  if (writable) await writeFixityOf(db, driveId, drive).catch((error: unknown) => report.troubles.push(troubleOf('_wembo/manifest-sha256.txt', error)));
+  await drive.confirm();
+  for (const path of report.missing) {
+    const file = known.get(path);
+    // it may have been moved meanwhile
+    if (!file || (await db.files.get(file.id))?.path !== path) continue;
+    await fileMissing(db, file.id, now());
+    if (file.photoId) onPhotos([file.photoId]);
+  }
+  if (writable) await writeFixityOf(db, driveId, drive).catch((error: unknown) => report.troubles.push(troubleOf(MANIFEST_FILE, error)));
   return report;
 }
 
-async function markMissing({ db, onPhotos }: JobTools, paths: string[], known: Map<string, FileRecord>): Promise<void> {
-  for (const path of paths) {
-    const file = known.get(path);
-    if (!file) continue;
-    await db.files.update(file.id, { state: 'missing' });
-    if (file.photoId) onPhotos([file.photoId]);
-  }
+/** A file this catalog does not know, held against what its drive says of it. */
+async function againstRecord({ hands, control }: JobTools, drive: Drive, path: string, { byPath }: DriveRecords, onBytes: (bytes: number) => void): Promise<'verified' | 'damaged'> {
+  const record = byPath.get(path);
+  const { file } = await hands.digest(await drive.open(path), onBytes, control.signal);
+  return !record || file === record.measure.sha256 || file === record.also ? 'verified' : 'damaged';
+}
+
+async function entriesOf({ control }: JobTools, drive: Drive, report: CheckReport) {
+  const entries = [];
+  const hidden: string[] = [];
+  const onUnlisted = (path: string, error: Error) => {
+    hidden.push(path);
+    report.troubles.push(troubleOf(path, error));
+  };
+  for await (const entry of listAll(drive, { signal: control.signal, onUnlisted })) if (isPhotoName(entry.path)) entries.push(entry);
+  return { entries, hidden };
 }

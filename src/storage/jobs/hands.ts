@@ -12,10 +12,11 @@ import { type PhotoReading, readPhoto } from '@/core/reading/reading';
 import { zoneOfPlace } from '@/core/time/zone-of-place';
 import { type TrackFile, readTrack } from '@/core/tracks/read-track';
 import { type TrackFacts, factsOf, pointAt } from '@/core/tracks/track';
-import type { Drive } from '../drives/drive';
+import type { Measure } from '@/core/fixity/found-file';
+import { type Drive, DriveError } from '../drives/drive';
 import { type EmbedResult, embedInto } from '../drives/embed-into';
-import { type Placed, type Target, placeCopies } from '../drives/place-copies';
-import { type CopyResult, blobSource, bytesOf, copyInto } from '../drives/safe-write';
+import { blobSource, bytesOf } from '../drives/safe-write';
+import { type CopyResult, type Placed, type Target, copyVerified } from '../drives/verified-copy';
 import { newSha256, sha256, sha256Hex } from '../drives/sha256';
 
 export interface ReadResult {
@@ -34,6 +35,8 @@ export interface CopyOrder {
   drive: Drive;
   path: string;
   file: Blob;
+  /** The source's name, which says how its picture is found in it. */
+  name: string;
   expected: string | null;
 }
 
@@ -62,6 +65,8 @@ export interface EmbedOrder {
   drive: Drive;
   path: string;
   fields: FieldValues;
+  /** What the file is held against before it is written into. */
+  expected: Measure | null;
 }
 
 export interface ReadTrack {
@@ -117,7 +122,7 @@ export function directHands(makePreview: MakePreview = async () => null): Hands 
     read: (file, name) => read(blobSource(file), name),
     preview,
     takeIn: async ({ file, name, targets, isPhoto }, onBytes, signal) => {
-      const { digests, placed, source, blob } = await placeCopies(file, name, targets, { newDigest: newSha256, onBytes, signal });
+      const { digests, placed, source, blob } = await copyVerified(file, name, targets, { newDigest: newSha256, onBytes, signal });
       if (!isPhoto) return { read: null, digests, preview: null, bytes: blob.size <= FEW_BYTES ? await bytesOf(blob) : null, placed };
       const result = await read(source, name);
       const drawn = await preview(blob, result.reading, 'small');
@@ -136,7 +141,12 @@ export function directHands(makePreview: MakePreview = async () => null): Hands 
       const track = read.state === 'read' ? read.reading.track : null;
       return { sha256: await sha256Hex(bytes), file: read, facts: track && factsOf(track, DEFAULT_GAP_SECONDS), zone: track && zoneOfPlace(pointAt(track, 0)) };
     },
-    embed: ({ drive, path, fields }) => embedInto(drive, path, fields, newSha256),
-    copy: ({ drive, path, file, expected }, onBytes, signal) => copyInto(drive, path, file, { newDigest: newSha256, onBytes, signal, expected }),
+    embed: ({ drive, path, fields, expected }) => embedInto(drive, path, fields, expected, newSha256),
+    copy: async ({ drive, path, file, name, expected }, onBytes, signal) => {
+      const { digests, placed } = await copyVerified(file, name, [{ drive, path }], { newDigest: newSha256, onBytes, signal, expected });
+      const [one] = placed;
+      if (one?.state !== 'placed' || !digests) throw new DriveError(one?.state === 'failed' ? one.fault : 'failed', path);
+      return { ...one, sha256: digests.file, imageSha256: digests.image };
+    },
   };
 }

@@ -4,7 +4,7 @@
 //   name, size and time say nothing: the short reads of the fingerprint say which photo a file most likely is
 //   the catalog has that photo, and its digest is this file's    → known; the proof is the digest of all bytes
 //   it has it, but the digest differs                             → doubtful: one of the two is damaged
-//   it has it, but has never read it in full                      → likely: left out, and not proven
+//   it has it, but has never read it in full                      → likely: left out, and not verified
 //   it has a photo of that name and time, with other content      → doubtful: new, and said so
 //   otherwise                                                     → new
 
@@ -13,7 +13,7 @@ import { type Frame, type SourceFile, type SourceListing, framesOf } from '@/cor
 import { nameIn } from '@/core/names/file-names';
 import { type PhotoReading, unreadableBecause } from '@/core/reading/reading';
 import type { Problem } from '@/core/problems/problem';
-import { type CatalogDatabase, photoFileOf } from '../catalog/database';
+import type { CatalogDatabase } from '../catalog/database';
 import type { ItemTrouble, PhotoRecord } from '../catalog/records';
 import { cameraName } from '../catalog/search-feed';
 import type { Drive } from '../drives/drive';
@@ -51,12 +51,11 @@ interface LookTools {
   onProgress: (look: SourceLook) => void;
 }
 
-/** A frame the catalog most likely has, by the file of it that was read, and the digest that file should have. */
+/** A frame the catalog most likely has, by the file of it that was read, and the photos it may be. */
 interface Suspect {
   item: LookedAt;
   path: string;
-  photo: PhotoRecord;
-  sha256: string | null;
+  photos: { photo: PhotoRecord; sha256: string | null }[];
 }
 
 /** Heads read at the same time, and files digested. */
@@ -81,8 +80,8 @@ export async function lookAtSource(tools: LookTools, drive: Drive, options: { wi
   look.progress = { phase: 'comparing', done: 0, total: suspects.length };
   onProgress(look);
   await inLanes(suspects, signal, async (suspect) => {
-    const { item, photo } = suspect;
-    item.standing = await prove(tools, drive, suspect).catch((): Standing => ({ state: 'likely', photoId: photo.id }));
+    const { item, photos } = suspect;
+    item.standing = await prove(tools, drive, suspect).catch((): Standing => ({ state: 'likely', photoId: photos[0]?.photo.id ?? '' }));
     look.progress.done += 1;
     onProgress(look);
   });
@@ -115,8 +114,8 @@ async function namesInCatalog(db: CatalogDatabase): Promise<Map<string, string[]
 async function readItem({ db, hands, signal }: LookTools, drive: Drive, item: LookedAt, names: Map<string, string[]>): Promise<Suspect | null> {
   const { path, reading, fingerprint, problem } = await readFirst(hands, drive, item.frame, signal);
   Object.assign(item, { reading, camera: cameraName(reading.camera), problem });
-  const suspect = await suspectOf(db, fingerprint);
-  if (suspect) return { item, path, ...suspect };
+  const photos = await suspectOf(db, fingerprint);
+  if (photos.length > 0) return { item, path, photos };
   item.standing = (await hasNamesake(db, names.get(nameIn(path).toLowerCase()) ?? [], reading)) ? { state: 'doubtful', why: 'same-name' } : { state: 'new' };
   return null;
 }
@@ -134,13 +133,16 @@ async function readFirst(hands: LookTools['hands'], drive: Drive, frame: Frame, 
   return unreadable;
 }
 
-/** The photo that began with these bytes, or has a file of them now, and the digest they should have. */
-export async function suspectOf(db: CatalogDatabase, fingerprint: string): Promise<{ photo: PhotoRecord; sha256: string | null } | null> {
+/** Photos that began with bytes of this fingerprint, or have a file of them now, each with the digest those bytes should have: more than one where photos share a fingerprint. */
+export async function suspectOf(db: CatalogDatabase, fingerprint: string): Promise<{ photo: PhotoRecord; sha256: string | null }[]> {
   const first = await db.photos.get(fingerprint);
-  if (first) return { photo: first, sha256: first.sha256 };
-  const file = await photoFileOf(db, fingerprint);
-  const photo = file?.photoId ? await db.photos.get(file.photoId) : undefined;
-  return file && photo ? { photo, sha256: file.sha256 } : null;
+  const files = await db.files.where('fingerprint').equals(fingerprint).filter(({ photoId }) => photoId !== null).toArray();
+  const photos = new Map((await db.photos.bulkGet([...new Set(files.flatMap(({ photoId }) => photoId ?? []))])).flatMap((photo) => (photo ? [[photo.id, photo] as const] : [])));
+  const suspects = [...(first ? [{ photo: first, sha256: first.sha256 }] : []), ...files.flatMap(({ photoId, sha256 }) => {
+    const photo = photos.get(photoId ?? '');
+    return photo ? [{ photo, sha256 }] : [];
+  })];
+  return suspects.filter(({ photo, sha256 }, index) => suspects.findIndex((one) => one.photo.id === photo.id && one.sha256 === sha256) === index);
 }
 
 async function hasNamesake(db: CatalogDatabase, fileIds: string[], reading: PhotoReading): Promise<boolean> {
@@ -151,10 +153,12 @@ async function hasNamesake(db: CatalogDatabase, fileIds: string[], reading: Phot
   return false;
 }
 
-async function prove({ hands, signal }: LookTools, drive: Drive, { path, photo, sha256 }: Suspect): Promise<Standing> {
-  if (sha256 === null) return { state: 'likely', photoId: photo.id };
+async function prove({ hands, signal }: LookTools, drive: Drive, { path, photos }: Suspect): Promise<Standing> {
+  const read = photos.filter(({ sha256 }) => sha256 !== null);
+  if (read.length === 0) return { state: 'likely', photoId: photos[0]?.photo.id ?? '' };
   const digests = await hands.digest(await drive.open(path), () => undefined, signal);
-  return digests.file === sha256 ? { state: 'known', photoId: photo.id } : { state: 'doubtful', why: 'other-bytes' };
+  const same = read.find(({ sha256 }) => sha256 === digests.file);
+  return same ? { state: 'known', photoId: same.photo.id } : { state: 'doubtful', why: 'other-bytes' };
 }
 
 async function inLanes<T>(items: readonly T[], signal: AbortSignal, work: (item: T) => Promise<void>): Promise<void> {

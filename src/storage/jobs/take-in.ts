@@ -2,8 +2,8 @@
 // goes where was decided before (core/take-in/plan.ts) and is recorded, so that an interrupted job goes on with what is not
 // placed yet.
 //
-//   placed and proven on a drive                         → recorded; never copied there again
-//   the drive takes no more (full)                       → the job stops and says so; what is proven stays
+//   placed and verified on a drive                       → recorded; never copied there again
+//   the drive takes no more (full)                       → the job stops and says so; what is verified stays
 //   the second drive is away, or goes                     → its copies wait in the outbox
 //   the file cannot be read on the card                   → named; the others go on
 //   the card is gone                                      → the job stops; it goes on when the card is back
@@ -12,20 +12,22 @@
 // gave are there from the beginning.
 
 import { planEntries, type KitEntry } from '@/core/kits/kit';
-import { foldName, folderIn, nameIn, pathBeside } from '@/core/names/file-names';
-import { countAccession, countsLine } from '@/core/take-in/accession';
+import { foldName, folderIn, nameIn, numbered, pathBeside } from '@/core/names/file-names';
+import { photoFor } from '@/core/fixity/found-file';
+import { countAccession, countsLine, keptAsItCame } from '@/core/take-in/accession';
 import { rawsFirst } from '@/core/containers/formats';
-import { wordsIn } from '@/core/fields/values';
+import { sameFields, wordsIn } from '@/core/fields/values';
 import type { FieldValues } from '@/core/fields/registry';
 import { unreadableBecause } from '@/core/reading/reading';
 import { effectiveFields, parseSidecar } from '@/core/xmp/sidecar';
 import { accessionItem, makeChange, manifestItem, queueSidecars } from '../catalog/changes';
 import { recordOf } from '../catalog/sidecars';
-import { photoFileOf } from '../catalog/database';
+import { filesTakenIn, kinOf } from '../catalog/photos';
 import { writeFixityOf } from '../catalog/manifest';
 import type { AccessionFileRecord, AccessionRecord, FileRecord, JobReport, OutboxRecord, PhotoRecord } from '../catalog/records';
 import { type Drive, DriveError, wholeOf } from '../drives/drive';
-import type { Placed, Target } from '../drives/place-copies';
+import type { Placed, Target } from '../drives/verified-copy';
+import { MANIFEST_FILE } from '../archive/fixity-file';
 import { bytesOf } from '../drives/safe-write';
 import { sha256Hex } from '../drives/sha256';
 import type { TakenIn } from './hands';
@@ -45,6 +47,8 @@ export interface TakeInRequest {
 const FRAMES_IN_FLIGHT = 6;
 
 type Frame = AccessionFileRecord[];
+type TakenSidecar = { file: AccessionFileRecord; bytes: Uint8Array };
+type PlacedOn = { driveId: string; path: string; modifiedMs: number };
 
 export async function takeIn(tools: JobTools, request: TakeInRequest): Promise<TakeInReport> {
   const report: TakeInReport = { kind: 'take-in', number: request.accession.number, photos: 0, beside: 0, renamed: [], bytes: 0, line: '', waiting: 0, troubles: [] };
@@ -91,7 +95,7 @@ class TakeIn {
   }
 
   private async placeFrame(frame: Frame): Promise<void> {
-    const sidecars = new Map<string, { file: AccessionFileRecord; bytes: Uint8Array }>();
+    const sidecars = new Map<string, TakenSidecar>();
     // sidecars first: a photo's record begins with what its sidecar says
     for (const file of frame.toSorted((a, b) => Number(b.role === 'sidecar') - Number(a.role === 'sidecar'))) {
       try {
@@ -105,7 +109,7 @@ class TakeIn {
     }
   }
 
-  private async placeFile(file: AccessionFileRecord, frame: Frame, sidecars: Map<string, { file: AccessionFileRecord; bytes: Uint8Array }>): Promise<void> {
+  private async placeFile(file: AccessionFileRecord, frame: Frame, sidecars: Map<string, TakenSidecar>): Promise<void> {
     const targets = this.wanted.filter(({ id, drive }, index) => drive && !this.isPlaced(file, id) && !(index === 1 && this.secondStopped));
     if (targets.length === 0 && file.role !== 'sidecar') return;
     const opened = await this.openOnSource(file);
@@ -113,15 +117,26 @@ class TakeIn {
       sidecars.set(file.from, { file, bytes: await bytesOf(opened) });
       return;
     }
-    const order = targets.map((target): Target => ({ drive: target.drive as Drive, path: target.pathOf(file) }));
+    // a sidecar is kept as it came, too: the one beside the photo is written into
+    const asItCame = file.role === 'sidecar' ? targets.map((target): Target => ({ drive: target.drive as Drive, path: keptAsItCame(this.request.accession.number, file.from) })) : [];
+    const order = [...(await Promise.all(targets.map(async (target): Promise<Target> => ({ drive: target.drive as Drive, path: await this.freeOfRecords(target.id, target.pathOf(file)) })))), ...asItCame];
     const taken = await this.tools.hands.takeIn({ file: opened, name: file.from, targets: order, isPhoto: file.role === 'photo' }, (bytes) => {
       this.progress.doneBytes += bytes;
       this.tools.control.progress({ ...this.progress });
     }, this.tools.control.signal).catch((error: unknown) => this.sourceTrouble(file, error));
-    const placed = taken.placed.map((one, index) => ({ one, driveId: targets[index]?.id ?? '', isMain: targets[index]?.id === this.request.main.id }));
+    const placed = taken.placed.slice(0, targets.length).map((one, index) => ({ one, driveId: targets[index]?.id ?? '', isMain: targets[index]?.id === this.request.main.id }));
     if (file.role === 'sidecar' && taken.bytes) sidecars.set(file.from, { file, bytes: taken.bytes });
     if (taken.digests) await this.record(file, frame, taken, placed, sidecars);
     for (const { one, isMain } of placed) if (one.state === 'failed') this.stopOn(one.fault, file, isMain);
+  }
+
+  /** A path at which something is recorded as missing or damaged is not taken by another file: that would be forgotten. */
+  private async freeOfRecords(driveId: string, wanted: string): Promise<string> {
+    for (let count = 1; ; count++) {
+      const path = count === 1 ? wanted : numbered(wanted, count);
+      const record = await this.tools.db.files.get(`${driveId}/${path}`);
+      if (!record || record.state === 'present') return path;
+    }
   }
 
   /** Another attempt at a file that failed is of no use on a drive that is full or gone. */
@@ -149,22 +164,14 @@ class TakeIn {
     throw there ? error : new DriveError('source-gone', file.from);
   }
 
-  private async record(file: AccessionFileRecord, frame: Frame, taken: TakenIn, placed: { one: Placed; driveId: string; isMain: boolean }[], sidecars: Map<string, { file: AccessionFileRecord; bytes: Uint8Array }>): Promise<void> {
-    const { db, onPhotos } = this.tools;
+  private async record(file: AccessionFileRecord, frame: Frame, taken: TakenIn, placed: { one: Placed; driveId: string; isMain: boolean }[], sidecars: Map<string, TakenSidecar>): Promise<void> {
+    const { onPhotos } = this.tools;
     const there = placed.flatMap(({ one, driveId }) => (one.state === 'placed' ? [{ ...one, driveId }] : []));
     if (there.length === 0) return;
     const sidecar = file.role === 'photo' ? sidecarFor(file, frame, sidecars) : null;
     const unreadable = taken.read && unreadableBecause(taken.read.reading);
     if (unreadable) this.report.troubles.push({ path: file.from, problem: unreadable });
-    const photo = taken.read && !unreadable ? await this.photoOf(file, taken, sidecar?.bytes ?? null) : null;
-    const files = await Promise.all(taken.read ? there.map((one) => this.fileOf(file, frame, taken, photo, one, sidecar)) : []);
-    const next: AccessionFileRecord = { ...file, sha256: taken.digests?.file ?? null, photoId: photo?.id ?? null, placed: [...file.placed, ...there.map(({ driveId, path }) => ({ driveId, path }))] };
-    await db.transaction('rw', [db.photos, db.files, db.previews, db.accessionFiles], async () => {
-      if (photo && !(await db.photos.get(photo.id))) await db.photos.put(photo);
-      await db.files.bulkPut(files);
-      if (photo && taken.preview && (await db.previews.where('photoId').equals(photo.id).count()) === 0) await db.previews.put({ photoId: photo.id, blob: taken.preview });
-      await db.accessionFiles.put(next);
-    });
+    const next = await this.recordPlaced(file, frame, taken, unreadable !== null && unreadable !== undefined, there, sidecar);
     Object.assign(file, next);
     if (file.role === 'photo') this.report.photos += 1;
     else this.report.beside += 1;
@@ -173,20 +180,32 @@ class TakeIn {
       const asked = this.wanted.find(({ id }) => id === driveId)?.pathOf(file) ?? path;
       if (path !== asked) this.report.renamed.push({ from: asked, to: path });
     }
-    if (photo) onPhotos([photo.id]);
+    if (next.photoId) onPhotos([next.photoId]);
   }
 
-  /** The photo the catalog has of these bytes, or a new one with its number and the name it came with. */
-  private async photoOf(file: AccessionFileRecord, { read, digests }: TakenIn, sidecar: Uint8Array | null): Promise<PhotoRecord> {
+  private async recordPlaced(file: AccessionFileRecord, frame: Frame, taken: TakenIn, isUnreadable: boolean, there: PlacedOn[], sidecar: TakenSidecar | null): Promise<AccessionFileRecord> {
+    const { db, now } = this.tools;
+    for (;;) {
+      const { photo, isNew } = taken.read && !isUnreadable ? await this.photoOf(file, taken, sidecar?.bytes ?? null) : { photo: null, isNew: false };
+      const files = await Promise.all(taken.read ? there.map((one) => this.fileOf(file, frame, taken, photo, one, sidecar)) : []);
+      const accessionFile: AccessionFileRecord = { ...file, sha256: taken.digests?.file ?? null, photoId: photo?.id ?? null, placed: [...file.placed, ...there.map(({ driveId, path }) => ({ driveId, path }))] };
+      if ((await filesTakenIn(db, { photo, isNew, files, preview: taken.preview, accessionFile }, now())) === 'added') return accessionFile;
+    }
+  }
+
+  /** The photo the catalog has of these bytes, by proof, or a new one with its number and the name it came with. */
+  private async photoOf(file: AccessionFileRecord, { read, digests }: TakenIn, sidecar: Uint8Array | null): Promise<{ photo: PhotoRecord; isNew: boolean }> {
     const { db, now } = this.tools;
     const { reading, fingerprint } = read as NonNullable<TakenIn['read']>;
-    const twin = await photoFileOf(db, fingerprint);
-    const known = twin?.photoId ? await db.photos.get(twin.photoId) : undefined;
-    if (known) return known;
+    const measure = digests && { sha256: digests.file, imageSha256: digests.image };
+    const isTaken = (await db.photos.get(fingerprint)) !== undefined;
+    const id = photoFor(fingerprint, measure, await kinOf(db, fingerprint, null), null, () => isTaken);
+    const known = await db.photos.get(id);
+    if (known) return { photo: known, isNew: false };
     const parsed = sidecar ? parseSidecar(sidecar) : null;
     const { fields: embedded, captured: _, ...rest } = reading;
     const fields = effectiveFields(embedded, parsed?.state === 'read' ? parsed.value : null);
-    return { ...rest, id: fingerprint, bytes: file.sizeBytes, embedded, fields: this.numbered(fields, file), sha256: digests?.file ?? null, imageSha256: digests?.image ?? null, addedAt: now() };
+    return { isNew: true, photo: { ...rest, id, bytes: file.sizeBytes, embedded, fields: this.numbered(fields, file), sha256: digests?.file ?? null, imageSha256: digests?.image ?? null, addedAt: now() } };
   }
 
   private numbered(fields: FieldValues, file: AccessionFileRecord): FieldValues {
@@ -194,16 +213,17 @@ class TakeIn {
     return { ...fields, identifier: [...new Set([...wordsIn(fields.identifier), file.number])], ...(keepsName && { originalName: nameIn(file.from) }) };
   }
 
-  private async fileOf(file: AccessionFileRecord, frame: Frame, { read, digests }: TakenIn, photo: PhotoRecord | null, { driveId, path, modifiedMs }: { driveId: string; path: string; modifiedMs: number }, sidecar: { file: AccessionFileRecord; bytes: Uint8Array } | null): Promise<FileRecord> {
+  private async fileOf(file: AccessionFileRecord, frame: Frame, { read, digests }: TakenIn, photo: PhotoRecord | null, { driveId, path, modifiedMs }: PlacedOn, sidecar: TakenSidecar | null): Promise<FileRecord> {
     const { now } = this.tools;
+    const marked = (await this.tools.db.drives.get(driveId))?.marked ?? false;
     const { reading, fingerprint } = read as NonNullable<TakenIn['read']>;
     const beside = sidecar?.file.placed.find((place) => place.driveId === driveId);
     const parsed = sidecar ? parseSidecar(sidecar.bytes) : null;
     const record = beside && sidecar && parsed?.state === 'read' ? recordOf({ path: beside.path, sizeBytes: sidecar.bytes.length, modifiedMs: 0 }, await sha256Hex(sidecar.bytes), effectiveFields(reading.fields, parsed.value)) : null;
     return {
       id: `${driveId}/${path}`, driveId, path, photoId: photo?.id ?? null, sizeBytes: file.sizeBytes, modifiedMs, state: photo ? 'present' : 'unreadable', fingerprint,
-      sha256: digests?.file ?? null, imageSha256: digests?.image ?? null, embedded: photo && photo.id !== fingerprint ? reading.fields : null, provenAt: now(),
-      sidecar: record, sidecarTarget: record?.path ?? sidecarTargetOf(path, firstPhotoOf(frame) !== file.from), wantedPath: null, problems: reading.problems,
+      sha256: digests?.file ?? null, imageSha256: digests?.image ?? null, measuredFrom: digests ? 'copy' : null, foundSha256: null, embedded: photo && !sameFields(photo.embedded, reading.fields) ? reading.fields : null, verifiedAt: marked && digests ? now() : null,
+      sidecar: record, sidecarTarget: record?.path ?? sidecarTargetOf(path, firstPhotoOf(frame) !== file.from), wantedPath: null, movingTo: null, problems: reading.problems,
     };
   }
 
@@ -249,7 +269,7 @@ class TakeIn {
     if (done && !control.signal.aborted) {
       const record = await db.drives.get(main.id);
       if (record) await db.drives.update(main.id, { bytes: record.bytes + written });
-      for (const { id, drive } of drives) if (drive) await writeFixityOf(db, id, drive).catch((error: unknown) => this.report.troubles.push(troubleOf('_wembo/manifest-sha256.txt', error)));
+      for (const { id, drive } of drives) if (drive) await writeFixityOf(db, id, drive).catch((error: unknown) => this.report.troubles.push(troubleOf(MANIFEST_FILE, error)));
     }
   }
 }
@@ -279,7 +299,7 @@ const firstPhotoOf = (frame: Frame): string | undefined =>
   frame.filter(({ role }) => role === 'photo').map(({ from }) => from).sort(rawsFirst)[0];
 
 /** The sidecar of a photo among those of its frame: `NAME.EXT.xmp` is its own, `NAME.xmp` is the first photo's. */
-function sidecarFor(file: AccessionFileRecord, frame: Frame, sidecars: Map<string, { file: AccessionFileRecord; bytes: Uint8Array }>): { file: AccessionFileRecord; bytes: Uint8Array } | null {
+function sidecarFor(file: AccessionFileRecord, frame: Frame, sidecars: Map<string, TakenSidecar>): TakenSidecar | null {
   const name = foldName(file.from);
   const own = [...sidecars.values()].find((sidecar) => foldName(sidecar.file.from) === `${name}.xmp`);
   if (own) return own;

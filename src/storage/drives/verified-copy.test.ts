@@ -4,7 +4,7 @@ import { createHash } from 'node:crypto';
 import { describe, expect, it } from 'vitest';
 import { partOf } from './drive';
 import { MemoryDrive } from './memory-drive';
-import { type Target, placeCopies } from './place-copies';
+import { type Target, copyVerified } from './verified-copy';
 import { newSha256 } from './sha256';
 
 const sha256 = (bytes: Uint8Array) => createHash('sha256').update(bytes).digest('hex');
@@ -41,7 +41,7 @@ const targets = (...drives: MemoryDrive[]): Target[] => drives.map((drive) => ({
 
 describe.each([['in memory', 50_000, Infinity], ['in chunks, as a long film is', 9_000_000, 1000]])('a file read %s', (_, length, heldBytes) => {
   const file = () => new WatchedFile(content(length));
-  const place = (watched: WatchedFile, to: Target[], signal?: AbortSignal) => placeCopies(watched, 'x.mov', to, { newDigest: newSha256, onBytes: () => undefined, signal, heldBytes });
+  const place = (watched: WatchedFile, to: Target[], signal?: AbortSignal) => copyVerified(watched, 'x.mov', to, { newDigest: newSha256, onBytes: () => undefined, signal, heldBytes });
 
   it('goes to all drives from one reading, each copy read back', async () => {
     const [one, two, three] = [new MemoryDrive(), new MemoryDrive(), new MemoryDrive()];
@@ -105,7 +105,7 @@ describe.each([['in memory', 50_000, Infinity], ['in chunks, as a long film is',
 describe('a file that lies about its length', () => {
   it('is not copied: it ends before it says', async () => {
     const drive = new MemoryDrive();
-    await expect(placeCopies(new WatchedFile(content(1000), 2000), 'x.jpg', targets(drive), { newDigest: newSha256, onBytes: () => undefined })).rejects.toThrow('ends at 1000 of 2000 bytes');
+    await expect(copyVerified(new WatchedFile(content(1000), 2000), 'x.jpg', targets(drive), { newDigest: newSha256, onBytes: () => undefined })).rejects.toThrow('ends at 1000 of 2000 bytes');
     expect([...drive.files.keys()]).toEqual([]);
   });
 });

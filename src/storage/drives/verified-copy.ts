@@ -1,19 +1,19 @@
-// Copies of one file on several drives from one reading of it: every byte is read once, digested on the way, written to all,
-// and each copy is read back in full and its SHA-256 held against that of the reading.
+// The verified copy: copies of one file on one or several drives from one reading of it. Every byte is read once, digested on the way,
+// written to all, and each copy is read back in full and its SHA-256 held against that of the reading.
 //
 //   up to `heldBytes`      read into memory; then it is known whether a file of that name has the same content already
 //   longer                read in chunks that go to all drives in step; read once more only where a file of that name and
 //                         length is there, to tell whether it is the same
 //
-// One drive that fails does not keep the others from getting their copy. A file of another content is never replaced: the
-// copy goes beside it as `NAME-2.EXT`.
+// One drive that fails does not keep the others from getting their copy. A copy gets its name only where nothing has it, while nobody
+// else gives names on that drive; where something of another content has it, the copy is called `NAME-2.EXT`.
 
 import { type ByteSource, memorySource } from '@/core/bytes/source';
 import { type FileDigests, digestBoth, digestBothOf, digestImage } from '@/core/digest/image-digest';
 import { DIGEST_CHUNK_BYTES, type RunningDigest, digestWhole } from '@/core/fixity/digest';
 import { numbered } from '@/core/names/file-names';
 import { type Drive, DriveError, type DriveFault } from './drive';
-import { blobSource, bytesOf, once, openIfThere } from './safe-write';
+import { blobSource, bytesOf, once, openIfThere, withPart } from './safe-write';
 import { sha256, sha256Hex } from './sha256';
 
 /** Larger than nearly any still picture; six of them in work are what a browser bears. */
@@ -26,16 +26,25 @@ export interface Target {
 
 export type Placed = { state: 'placed'; path: string; modifiedMs: number; outcome: 'copied' | 'already-there' } | { state: 'failed'; fault: DriveFault };
 
-export interface PlaceTools {
+/** One copy on one drive. */
+export interface CopyResult extends Extract<Placed, { state: 'placed' }> {
+  /** Of all bytes, as they were read, written and read back. */
+  sha256: string;
+  imageSha256: string | null;
+}
+
+export interface CopyTools {
   newDigest: () => Promise<RunningDigest>;
   /** Hears every byte read, and every byte written and read back. */
   onBytes: (bytes: number) => void;
   signal?: AbortSignal | undefined;
+  /** The measure of the file. One that reads otherwise is damaged, and its damage is not copied: every target fails with `source-damaged`. */
+  expected?: string | null;
   /** Files up to this length are held in memory; by default what a browser's page bears. */
   heldBytes?: number;
 }
 
-export interface PlacedCopies {
+export interface VerifiedCopies {
   /** `null` only where a long file could be placed nowhere. */
   digests: FileDigests | null;
   /** In the order of the targets. */
@@ -46,17 +55,18 @@ export interface PlacedCopies {
 }
 
 /** Rejects only when the file itself cannot be read to its end, or on cancelling; nothing is then left of it anywhere. */
-export async function placeCopies(file: Blob, name: string, targets: readonly Target[], tools: PlaceTools): Promise<PlacedCopies> {
+export async function copyVerified(file: Blob, name: string, targets: readonly Target[], tools: CopyTools): Promise<VerifiedCopies> {
   const [bytes, whole] = file.size <= (tools.heldBytes ?? HELD_BYTES) ? await held(file, tools) : [null, blobSource(file)];
   const digests = bytes ? await digestBothOf(bytes, name, sha256, tools.newDigest) : (await anyOfSameSize(file, targets)) ? await digestBoth(whole, name, tools.newDigest, () => tools.signal?.throwIfAborted()) : null;
-  const paths = await Promise.all(targets.map(({ drive, path }) => freePath(drive, path, file.size, digests?.file ?? null, tools)));
+  if (digests && isOther(digests.file, tools)) return { digests, placed: targets.map(() => ({ state: 'failed', fault: 'source-damaged' })), source: whole, blob: file };
+  const there = await Promise.all(targets.map(({ drive, path }) => alreadyThere(drive, path, file.size, digests?.file ?? null, tools).catch((error: unknown) => failed(error, tools))));
   const stream = bytes ? null : new Stream(file, tools);
-  const readers = paths.map((path) => (path.state === 'free' ? (stream?.reader() ?? null) : null));
-  const write = async ({ drive }: Target, index: number): Promise<Placed> => {
-    const path = paths[index] ?? { state: 'failed', fault: 'failed' };
-    if (path.state !== 'free') return path;
+  const readers = there.map((known) => (known ? null : (stream?.reader() ?? null)));
+  const write = async ({ drive, path }: Target, index: number): Promise<Placed> => {
+    const known = there[index];
+    if (known) return known;
     const reader = readers[index];
-    const placed = await writeCopy(drive, path.path, reader?.pieces ?? once(bytes ?? new Uint8Array()), () => digests?.file ?? stream?.sha256 ?? '', tools);
+    const placed = await writeCopy(drive, path, reader?.pieces ?? once(bytes ?? new Uint8Array()), file.size, () => digests?.file ?? stream?.sha256 ?? '', tools);
     reader?.leave();
     return placed;
   };
@@ -77,7 +87,7 @@ async function firstPlaced(targets: readonly Target[], placed: readonly Placed[]
 }
 
 /** The whole file in memory. A file that is shorter than it says is not one that can be copied. */
-async function held(file: Blob, { onBytes }: PlaceTools): Promise<[Uint8Array<ArrayBuffer>, ByteSource]> {
+async function held(file: Blob, { onBytes }: CopyTools): Promise<[Uint8Array<ArrayBuffer>, ByteSource]> {
   const bytes = await bytesOf(file);
   if (bytes.length !== file.size) throw new Error(`ends at ${bytes.length} of ${file.size} bytes`);
   onBytes(bytes.length);
@@ -89,43 +99,60 @@ async function anyOfSameSize(file: Blob, targets: readonly Target[]): Promise<bo
   return sizes.includes(file.size);
 }
 
-type FreePath = { state: 'free'; path: string } | Placed;
+/** Numbers tried behind a name before it is given up. */
+const NUMBERS = 10_000;
 
-/** The path itself where nothing is there, or the same file already; else the first numbered one of which that is true. */
-async function freePath(drive: Drive, wanted: string, sizeBytes: number, sha256: string | null, tools: PlaceTools): Promise<FreePath> {
+/** The same file, under its name or a numbered one. */
+async function alreadyThere(drive: Drive, wanted: string, sizeBytes: number, sha256: string | null, tools: CopyTools): Promise<Placed | null> {
+  if (sha256 === null) return null;
+  for (let number = 1; number < NUMBERS; number++) {
+    const path = nth(wanted, number);
+    const there = await openIfThere(drive, path);
+    if (!there) return null;
+    if (there.size !== sizeBytes || (await digestOf(there, tools)) !== sha256) continue;
+    tools.onBytes(sizeBytes);
+    return { state: 'placed', path, modifiedMs: there.lastModified, outcome: 'already-there' };
+  }
+  return null;
+}
+
+const nth = (wanted: string, number: number): string => (number === 1 ? wanted : numbered(wanted, number));
+
+const isOther = (sha256: string, { expected = null }: CopyTools): boolean => expected !== null && sha256 !== expected;
+
+async function writeCopy(drive: Drive, wanted: string, pieces: AsyncIterable<Uint8Array<ArrayBuffer>>, sizeBytes: number, sha256: () => string, tools: CopyTools): Promise<Placed> {
   try {
-    for (let number = 1; number < 1000; number++) {
-      const path = number === 1 ? wanted : numbered(wanted, number);
-      const there = await openIfThere(drive, path);
-      if (!there) return { state: 'free', path };
-      if (there.size !== sizeBytes || sha256 === null || (await digestOf(there, tools)) !== sha256) continue;
-      tools.onBytes(sizeBytes);
-      return { state: 'placed', path, modifiedMs: there.lastModified, outcome: 'already-there' };
-    }
-    return { state: 'failed', fault: 'exists' };
+    const part = await drive.createPart(wanted, counted(pieces, tools));
+    return await withPart(part, async () => {
+      if (isOther(sha256(), tools)) throw new DriveError('source-damaged', wanted);
+      if ((await digestOf(await part.open(), tools)) !== sha256()) throw new DriveError('read-back-differs', wanted);
+      return drive.alone(async () => {
+        const known = await alreadyThere(drive, wanted, sizeBytes, sha256(), { ...tools, onBytes: () => undefined });
+        if (known) {
+          await part.remove();
+          return known;
+        }
+        const path = await firstFree(drive, wanted);
+        await part.finish(path, 'free');
+        return { state: 'placed', path, modifiedMs: (await drive.open(path)).lastModified, outcome: 'copied' };
+      });
+    });
   } catch (error) {
     return failed(error, tools);
   }
 }
 
-async function writeCopy(drive: Drive, path: string, pieces: AsyncIterable<Uint8Array<ArrayBuffer>>, expected: () => string, tools: PlaceTools): Promise<Placed> {
-  try {
-    await drive.createPart(path, counted(pieces, tools));
-    if ((await digestOf(await drive.openPart(path), tools)) !== expected()) throw new DriveError('read-back-differs', path);
-    await drive.finishPart(path);
-    return { state: 'placed', path, modifiedMs: (await drive.open(path)).lastModified, outcome: 'copied' };
-  } catch (error) {
-    await drive.removePart(path).catch(() => undefined);
-    return failed(error, tools);
-  }
+async function firstFree(drive: Drive, wanted: string): Promise<string> {
+  for (let number = 1; number < NUMBERS; number++) if (!(await openIfThere(drive, nth(wanted, number)))) return nth(wanted, number);
+  throw new DriveError('exists', wanted);
 }
 
-function failed(error: unknown, { signal }: PlaceTools): Placed {
+function failed(error: unknown, { signal }: CopyTools): Placed & { state: 'failed' } {
   signal?.throwIfAborted();
   return { state: 'failed', fault: error instanceof DriveError ? error.fault : 'failed' };
 }
 
-async function* counted(pieces: AsyncIterable<Uint8Array<ArrayBuffer>>, { signal, onBytes }: PlaceTools): AsyncGenerator<Uint8Array<ArrayBuffer>> {
+async function* counted(pieces: AsyncIterable<Uint8Array<ArrayBuffer>>, { signal, onBytes }: CopyTools): AsyncGenerator<Uint8Array<ArrayBuffer>> {
   for await (const piece of pieces) {
     signal?.throwIfAborted();
     yield piece;
@@ -134,7 +161,7 @@ async function* counted(pieces: AsyncIterable<Uint8Array<ArrayBuffer>>, { signal
 }
 
 /** SHA-256 of what was written; by the platform where it fits into memory, which is twice as quick (measured). */
-async function digestOf(blob: Blob, { newDigest, signal, onBytes, heldBytes = HELD_BYTES }: PlaceTools): Promise<string> {
+async function digestOf(blob: Blob, { newDigest, signal, onBytes, heldBytes = HELD_BYTES }: CopyTools): Promise<string> {
   if (blob.size > heldBytes) {
     return digestWhole(blobSource(blob), await newDigest(), (bytes) => {
       signal?.throwIfAborted();
@@ -164,7 +191,7 @@ class Stream {
   private reading = false;
   private readonly digest: Promise<RunningDigest>;
 
-  constructor(private readonly file: Blob, private readonly tools: PlaceTools) {
+  constructor(private readonly file: Blob, private readonly tools: CopyTools) {
     this.digest = tools.newDigest();
   }
 

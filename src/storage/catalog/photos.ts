@@ -1,0 +1,304 @@
+// What may happen to a photo and its files: added, read, moved, described by another program, gone, joined, settled by the person, removed.
+// Each is one transaction, and nowhere else are files or photos put, moved or deleted.
+
+import type { FileDigests } from '@/core/digest/image-digest';
+import { applyEdit, planFields } from '@/core/changes/edits';
+import { mergeFields } from '@/core/changes/merge';
+import type { Kin } from '@/core/fixity/found-file';
+import { differingKeys } from '@/core/fields/values';
+import type { PhotoReading } from '@/core/reading/reading';
+import { type CatalogDatabase } from './database';
+import { manifestAfterWriting, manifestItem, sidecarItem } from './changes';
+import type { WrittenFile } from '../drives/embed-into';
+import type { AccessionFileRecord, FileRecord, PhotoRecord } from './records';
+import { embeddedIn, isUpToDate } from './sidecars';
+
+/** All that speaks of photos and files. */
+const photoTables = (db: CatalogDatabase) => [db.drives, db.photos, db.files, db.previews, db.largePreviews, db.looks, db.sharpness, db.overlaps, db.outbox, db.conflicts, db.retired];
+
+const act = <T>(db: CatalogDatabase, work: () => Promise<T>): Promise<T> => db.transaction('rw', photoTables(db), work);
+
+/** A photo goes, with all that was kept of it. For within a transaction. */
+async function dropPhoto(db: CatalogDatabase, photoId: string): Promise<void> {
+  await db.photos.delete(photoId);
+  await db.previews.delete(photoId);
+  await db.largePreviews.delete(photoId);
+  await db.looks.delete(photoId);
+  await db.sharpness.delete(photoId);
+  await db.overlaps.where('a').equals(photoId).delete();
+}
+
+/** A file goes from its path, and with it what refers to it there. For within a transaction. */
+async function dropFile(db: CatalogDatabase, file: FileRecord, at: number): Promise<void> {
+  await db.files.delete(file.id);
+  await db.conflicts.delete(file.id);
+  await db.outbox.bulkDelete([file.id, `move:${file.id}`, `erase:${file.id}`]);
+  await retire(db, file, at);
+}
+
+/** The line of this path goes from the manifest of the drive. */
+async function retire(db: CatalogDatabase, { id, driveId }: Pick<FileRecord, 'id' | 'driveId'>, at: number): Promise<void> {
+  await db.retired.put({ id, driveId });
+  await db.outbox.put(manifestItem(driveId, at));
+}
+
+/**
+ * A file is found where none was known, or copied there.
+ * @param photo a new one
+ * @returns `taken` where there is a photo of that id by now: whether it is the same is to be proven first
+ */
+export async function addFile(db: CatalogDatabase, file: FileRecord, photo: PhotoRecord | null, preview: Blob | null, at: number): Promise<'added' | 'taken'> {
+  return act(db, async () => {
+    if (photo && (await db.photos.get(photo.id))) return 'taken';
+    await db.files.put(file);
+    await db.retired.delete(file.id);
+    if (file.sha256 !== null) await db.outbox.put(manifestAfterWriting(file.driveId, at));
+    if (file.photoId === null) return 'added';
+    const known = await db.photos.get(file.photoId);
+    if (photo) await db.photos.put(photo);
+    else if (known && known.sha256 === null && file.sha256 !== null && known.id === file.fingerprint) await db.photos.update(known.id, { sha256: file.sha256, imageSha256: file.imageSha256 });
+    if (preview && (await db.previews.where('photoId').equals(file.photoId).count()) === 0) await db.previews.put({ photoId: file.photoId, blob: preview });
+    return 'added';
+  });
+}
+
+/**
+ * Files of one photo were placed and verified on drives, as they were taken in; the accession's own record of it goes with them.
+ * @param photo `null` where they are no photo; one that is new, or as the catalog has it
+ * @returns `taken` where another new photo got that id meanwhile
+ */
+export async function filesTakenIn(db: CatalogDatabase, taken: { photo: PhotoRecord | null; isNew: boolean; files: readonly FileRecord[]; preview: Blob | null; accessionFile: AccessionFileRecord }, at: number): Promise<'added' | 'taken'> {
+  const { photo, isNew, files, preview, accessionFile } = taken;
+  return db.transaction('rw', [...photoTables(db), db.accessionFiles], async () => {
+    if (photo && isNew && (await db.photos.get(photo.id))) return 'taken';
+    for (const file of files) await addFile(db, file, isNew ? photo : null, preview, at);
+    if (photo && isNew && files.length === 0) await db.photos.put(photo);
+    await db.accessionFiles.put(accessionFile);
+    return 'added';
+  });
+}
+
+/** Another picture lies at the path of a file that was never measured: its photo goes, where it has no other file. Answers with what it was. */
+export async function removeUnmeasured(db: CatalogDatabase, photoId: string, fileId: string): Promise<PhotoRecord | null> {
+  return act(db, async () => {
+    const photo = await db.photos.get(photoId);
+    if (!photo || (await db.files.where('photoId').equals(photoId).filter(({ id }) => id !== fileId).count()) > 0) return null;
+    await dropPhoto(db, photoId);
+    return photo;
+  });
+}
+
+/**
+ * A file has another path. Whatever refers to it follows; what was wanted of it meanwhile holds: a name that was taken back while the file
+ * was on its way brings it back.
+ */
+export async function moveFile(db: CatalogDatabase, beforeId: string, after: Pick<FileRecord, 'id' | 'path' | 'sidecar' | 'sidecarTarget'> & Partial<FileRecord>, at: number): Promise<FileRecord | null> {
+  return act(db, async () => {
+    const before = await db.files.get(beforeId);
+    if (!before) return null;
+    const wanted = before.wantedPath ?? (before.movingTo === null ? after.path : before.path);
+    const file: FileRecord = { ...before, ...after, movingTo: null, wantedPath: wanted === after.path ? null : wanted };
+    const [sidecar, conflict, erase] = [await db.outbox.get(before.id), await db.conflicts.get(before.id), await db.outbox.get(`erase:${before.id}`)];
+    await dropFile(db, before, at);
+    await db.files.put(file);
+    await db.retired.delete(file.id);
+    if (file.wantedPath !== null) await db.outbox.put({ id: `move:${file.id}`, driveId: file.driveId, task: { kind: 'move', fileId: file.id }, queuedAt: at, trouble: null });
+    if (sidecar) await db.outbox.put({ ...sidecar, id: file.id, task: { kind: 'sidecar', fileId: file.id } });
+    if (erase) await db.outbox.put({ ...erase, id: `erase:${file.id}`, task: { kind: 'erase', fileId: file.id } });
+    if (conflict) await db.conflicts.put({ ...conflict, fileId: file.id });
+    return file;
+  });
+}
+
+/** What a file was when its bytes were read; if it is another by now, the reading says nothing of it. */
+export type Seen = Pick<FileRecord, 'sizeBytes' | 'modifiedMs'>;
+
+export type Verdict = 'verified' | 'damaged' | 'other';
+
+/**
+ * All bytes of a file were read. The first reading is its measure; a later one is held against that.
+ * @param seen length and time of what was read. With another length or time than recorded, a match says that it was only touched.
+ * @param marked whether the drive's mark was read; without it nothing counts as verified
+ * @returns `other` where the file was moved, changed or removed meanwhile
+ */
+export async function fileRead(db: CatalogDatabase, read: Pick<FileRecord, 'id' | 'sha256'>, seen: Seen, digests: FileDigests, marked: boolean, at: number): Promise<Verdict> {
+  return act(db, async () => {
+    const file = await db.files.get(read.id);
+    if (!file || file.sha256 !== read.sha256) return 'other';
+    const sound = file.sha256 === null || file.sha256 === digests.file;
+    if (!sound) {
+      if (file.state !== 'damaged' || file.foundSha256 !== digests.file) await db.outbox.put(manifestItem(file.driveId, at));
+      await db.files.update(file.id, { ...seen, state: 'damaged', foundSha256: digests.file, verifiedAt: null });
+      return 'damaged';
+    }
+    const inDoubt = file.state === 'doubt';
+    await db.files.update(file.id, {
+      ...seen, sha256: digests.file, imageSha256: digests.image, measuredFrom: file.measuredFrom ?? 'reading', verifiedAt: marked && !inDoubt ? at : null,
+      ...(!inDoubt && { state: 'present' as const, foundSha256: null }),
+    });
+    await db.outbox.put(manifestAfterWriting(file.driveId, at));
+    const photo = file.photoId === null ? undefined : await db.photos.get(file.photoId);
+    if (photo && photo.sha256 === null && file.fingerprint === photo.id) await db.photos.update(photo.id, { sha256: digests.file, imageSha256: digests.image });
+    else if (photo && photo.imageSha256 === null && digests.image !== null && photo.sha256 === digests.file) await db.photos.update(photo.id, { imageSha256: digests.image });
+    return 'verified';
+  });
+}
+
+/** We wrote fields into the file: what was written is its measure now. The picture is what it was. */
+export async function fileWritten(db: CatalogDatabase, fileId: string, { sizeBytes, modifiedMs, fingerprint, digests, embedded }: WrittenFile, problems: FileRecord['problems'], at: number): Promise<void> {
+  await act(db, async () => {
+    const file = await db.files.get(fileId);
+    if (!file) return;
+    const marked = (await db.drives.get(file.driveId))?.marked ?? false;
+    await db.files.update(fileId, { sizeBytes, modifiedMs, fingerprint, embedded, sha256: digests.file, imageSha256: digests.image, measuredFrom: 'writing', foundSha256: null, verifiedAt: marked ? at : null, problems });
+    await db.outbox.put(manifestAfterWriting(file.driveId, at));
+    const photo = file.photoId === null ? undefined : await db.photos.get(file.photoId);
+    if (photo?.imageSha256 === null) await db.photos.update(photo.id, { imageSha256: digests.image });
+  });
+}
+
+/** The file is there and is not what was first measured, or is no photo any more. It keeps its measure and its photo. */
+export async function fileDamaged(db: CatalogDatabase, fileId: string, seen: Seen | null, foundSha256: string | null, at: number): Promise<void> {
+  await act(db, async () => {
+    const file = await db.files.get(fileId);
+    if (!file) return;
+    await db.files.update(fileId, { ...seen, state: 'damaged', foundSha256, verifiedAt: null });
+    await db.outbox.put(manifestItem(file.driveId, at));
+  });
+}
+
+/** A file that is recorded is not on its drive. What waits for it goes on waiting. */
+export async function fileMissing(db: CatalogDatabase, fileId: string, at: number): Promise<void> {
+  await act(db, async () => {
+    const file = await db.files.get(fileId);
+    if (!file || file.state === 'missing') return;
+    // one that could never be read is nothing anybody could miss
+    if (file.photoId === null && file.sha256 === null) return db.files.delete(fileId);
+    await db.files.update(fileId, { state: 'missing', verifiedAt: null });
+    await db.outbox.put(manifestItem(file.driveId, at));
+  });
+}
+
+/** Erased: the record of the file goes, and with the last file of a photo that is not missing the photo. */
+export async function fileErased(db: CatalogDatabase, file: FileRecord, at: number): Promise<void> {
+  await act(db, async () => {
+    await dropFile(db, file, at);
+    const { photoId } = file;
+    if (photoId === null) return;
+    const others = await db.files.where('photoId').equals(photoId).toArray();
+    if (others.some(({ state }) => state !== 'missing')) return;
+    for (const other of others) await dropFile(db, other, at);
+    await dropPhoto(db, photoId);
+  });
+}
+
+/** The person settled that a missing file is gone for good. Its photo goes too where it has no other file. */
+export async function settleMissing(db: CatalogDatabase, fileId: string, at: number): Promise<string | null> {
+  return act(db, async () => {
+    const file = await db.files.get(fileId);
+    if (file?.state !== 'missing') return null;
+    await dropFile(db, file, at);
+    if (file.photoId !== null && (await db.files.where('photoId').equals(file.photoId).count()) === 0) await dropPhoto(db, file.photoId);
+    return file.photoId;
+  });
+}
+
+/** A file as it was read anew, in full. */
+export interface ReadAnew {
+  seen: Seen;
+  digests: FileDigests;
+  fingerprint: string;
+  reading: PhotoReading;
+  preview: Blob | null;
+  marked: boolean;
+}
+
+/**
+ * The person settled that a file is what it should be, although its bytes are not the measure. What was read is its measure now. Where the photo
+ * has other copies, which are what they were, the file is a photo of its own from here on, with the same words.
+ */
+export async function settleAsItIs(db: CatalogDatabase, fileId: string, { seen, digests, fingerprint, reading, preview, marked }: ReadAnew, at: number): Promise<string[]> {
+  return act(db, async () => {
+    const file = await db.files.get(fileId);
+    const photo = file?.photoId ? await db.photos.get(file.photoId) : undefined;
+    if (!file || !photo || (file.state !== 'damaged' && file.state !== 'doubt')) return [];
+    const others = (await db.files.where('photoId').equals(photo.id).toArray()).filter(({ id, state }) => id !== fileId && state !== 'missing');
+    const isSame = others.length === 0 || photo.sha256 === digests.file || (photo.imageSha256 !== null && photo.imageSha256 === digests.image);
+    const { fields: embedded, captured: _, ...technical } = reading;
+    const photoId = isSame ? photo.id : ((await db.photos.get(fingerprint)) ? `${fingerprint}.${digests.file.slice(0, 16)}` : fingerprint);
+    await db.files.update(fileId, { ...seen, photoId, state: 'present', fingerprint, sha256: digests.file, imageSha256: digests.image, measuredFrom: 'reading', foundSha256: null, embedded, verifiedAt: marked ? at : null, problems: reading.problems });
+    if (others.length === 0 || !isSame) await db.photos.put({ ...photo, ...technical, id: photoId, bytes: seen.sizeBytes, sha256: digests.file, imageSha256: digests.image, ...(!isSame && { embedded, addedAt: at }) });
+    if (preview && photo.sha256 !== digests.file) await db.previews.put({ photoId, blob: preview });
+    await db.looks.delete(photoId);
+    await db.outbox.put(manifestItem(file.driveId, at));
+    return [photo.id, photoId];
+  });
+}
+
+/** Two records give a file different measures. */
+export async function fileInDoubt(db: CatalogDatabase, fileId: string, otherSha256: string, at: number): Promise<void> {
+  await act(db, async () => {
+    const file = await db.files.get(fileId);
+    if (!file || file.state === 'damaged' || (file.state === 'doubt' && file.foundSha256 === otherSha256)) return;
+    await db.files.update(fileId, { state: 'doubt', foundSha256: otherSha256, verifiedAt: null });
+    await db.outbox.put(manifestItem(file.driveId, at));
+  });
+}
+
+/**
+ * Makes one photo of two that are the same by proof: all bytes equal, or the pictures, where the newcomer has no words of its own that the other
+ * lacks. Answers with the ids of both, or `null` where they stay two.
+ */
+export async function joinByProof(db: CatalogDatabase, fileId: string, at: number): Promise<[string, string] | null> {
+  return act(db, async () => {
+    const file = await db.files.get(fileId);
+    const newcomer = file?.photoId ? await db.photos.get(file.photoId) : undefined;
+    if (!file || !newcomer || file.state !== 'present') return null;
+    const known = await elderOf(db, newcomer);
+    if (!known) return null;
+    const files = await db.files.where('photoId').equals(newcomer.id).toArray();
+    await adoptWords(db, known, newcomer, file, at);
+    for (const one of files) {
+      // what its sidecar says is met anew by the photo it belongs to
+      const moved = { ...one, photoId: known.id, embedded: embeddedIn(one, newcomer), sidecar: null };
+      await db.files.put(moved);
+      if (one.sidecar || !isUpToDate(moved, known)) await db.outbox.put(sidecarItem(moved, at));
+    }
+    for (const driveId of new Set(files.map((one) => one.driveId))) await db.outbox.put(manifestAfterWriting(driveId, at));
+    await dropPhoto(db, newcomer.id);
+    return [newcomer.id, known.id];
+  });
+}
+
+/** What the person said of the newcomer meanwhile holds for both; where both were told differently, it waits to be decided. */
+async function adoptWords(db: CatalogDatabase, known: PhotoRecord, newcomer: PhotoRecord, file: FileRecord, at: number): Promise<void> {
+  const { take, conflicts } = mergeFields(newcomer.embedded, known.fields, newcomer.fields);
+  if (take.length > 0) {
+    const edits = planFields(known, newcomer.fields, take);
+    known.fields = edits.reduce(applyEdit, known.fields);
+    await db.photos.put(known);
+    for (const one of await db.files.where('photoId').equals(known.id).toArray()) await db.outbox.put(sidecarItem(one, at));
+  }
+  if (conflicts.length > 0) await db.conflicts.put({ fileId: file.id, photoId: known.id, keys: conflicts, theirs: newcomer.fields, sidecarSha256: file.sidecar?.sha256 ?? '', foundAt: at });
+}
+
+async function elderOf(db: CatalogDatabase, newcomer: PhotoRecord): Promise<PhotoRecord | null> {
+  const isElder = ({ id, addedAt }: PhotoRecord) => id !== newcomer.id && (addedAt < newcomer.addedAt || (addedAt === newcomer.addedAt && id < newcomer.id));
+  const oldest = (photos: PhotoRecord[]) => photos.filter(isElder).sort((a, b) => a.addedAt - b.addedAt)[0] ?? null;
+  if (newcomer.sha256 !== null) {
+    const byBytes = (await db.files.where('sha256').equals(newcomer.sha256).toArray()).flatMap(({ photoId }) => photoId ?? []);
+    const same = oldest((await db.photos.bulkGet([...new Set(byBytes)])).flatMap((photo) => photo ?? []));
+    if (same) return same;
+  }
+  if (newcomer.imageSha256 === null) return null;
+  const samePicture = oldest(await db.photos.where('imageSha256').equals(newcomer.imageSha256).toArray());
+  return samePicture && !differingKeys(newcomer.fields, samePicture.fields).some((key) => newcomer.fields[key] !== undefined) ? samePicture : null;
+}
+
+/** Photos and files that share a fingerprint, with what each is held against. */
+export async function kinOf(db: CatalogDatabase, fingerprint: string, exceptFile: string | null): Promise<Kin[]> {
+  const first = await db.photos.get(fingerprint);
+  const files = await db.files.where('fingerprint').equals(fingerprint).filter(({ id, photoId }) => photoId !== null && id !== exceptFile).toArray();
+  const only = first && exceptFile !== null && files.length === 0 && (await db.files.where('photoId').equals(first.id).filter(({ id }) => id !== exceptFile).count()) === 0;
+  return [...(first && !only ? [{ photoId: first.id, sha256: first.sha256, imageSha256: first.imageSha256 }] : []), ...files.map(({ photoId, sha256, imageSha256 }) => ({ photoId: photoId ?? '', sha256, imageSha256 }))];
+}

@@ -1,0 +1,410 @@
+// One scan of one drive: each file is read as far as its decision asks for (core/fixity/found-file.ts), and the decision carried out.
+
+import type { FileDigests } from '@/core/digest/image-digest';
+import { mergeFields } from '@/core/changes/merge';
+import { planFields } from '@/core/changes/edits';
+import { foldName, nameIn } from '@/core/names/file-names';
+import { differingKeys, sameFields } from '@/core/fields/values';
+import { type Claim, type Decision, type Kin, type KnownFile, type Measure, decide, mustRead, needsProof, photoFor } from '@/core/fixity/found-file';
+import { unreadableBecause } from '@/core/reading/reading';
+import { effectiveFields, parseSidecar } from '@/core/xmp/sidecar';
+import type { DriveRecords, OnRecord } from '../archive/fixity-file';
+import { makeChange, manifestItem, sidecarItem } from '../catalog/changes';
+import type { CatalogDatabase } from '../catalog/database';
+import { addFile, fileDamaged, fileInDoubt, fileMissing, fileRead, joinByProof, kinOf, moveFile, removeUnmeasured } from '../catalog/photos';
+import type { FileRecord, ItemTrouble, JobReport, PhotoRecord } from '../catalog/records';
+import { type FoundSidecar, embeddedIn, isUpToDate, recordOf, takeSidecar } from '../catalog/sidecars';
+import type { Drive, DriveEntry } from '../drives/drive';
+import { bytesOf } from '../drives/safe-write';
+import { sha256Hex } from '../drives/sha256';
+import type { ReadResult } from './hands';
+import { type JobTools, forEachItem, startProgress, troubleOf } from './job-tools';
+
+export interface Item {
+  entry: DriveEntry;
+  known: FileRecord | null;
+  sidecar: DriveEntry | null;
+  sidecarTarget: string;
+}
+
+export type Sidecars = Map<string, { found: FoundSidecar | null; forEnding: string | null }>;
+
+export interface Given {
+  tools: JobTools;
+  driveId: string;
+  drive: Drive;
+  /** Whether the drive bears its mark. */
+  marked: boolean;
+  report: JobReport & { kind: 'scan' };
+  sidecars: Sidecars;
+  /** What the drive's own records say. */
+  records: DriveRecords;
+  /** Photos of files that were written into, by the fingerprint the file has since. */
+  identities: ReadonlyMap<string, string>;
+  /** Whether this catalog knows better than the drive's records, and has not written it there yet. */
+  isPending: boolean;
+}
+
+/** A file that was opened and read as far as it had to be. */
+interface Opened {
+  file: File;
+  result: ReadResult;
+  digests: FileDigests | null;
+  kin: Kin[];
+  claim: Claim | null;
+}
+
+/** Added files a report names; of more it says how many. */
+const ADDED_NAMED = 300;
+
+export const asRecorded = (entry: DriveEntry, record: { sizeBytes: number; modifiedMs: number } | null | undefined): boolean =>
+  record !== null && record !== undefined && record.sizeBytes === entry.sizeBytes && record.modifiedMs === entry.modifiedMs;
+
+const measureOf = ({ sha256, imageSha256 }: Pick<FileRecord, 'sha256' | 'imageSha256'>): Measure | null => (sha256 === null ? null : { sha256, imageSha256 });
+
+export class DriveScan {
+  /** Files that are recorded and not at their paths, by their fingerprints. */
+  private readonly gone = new Map<string, FileRecord[]>();
+
+  constructor(private readonly given: Given, private readonly there: ReadonlySet<string>, private readonly known: ReadonlyMap<string, FileRecord>) {
+    for (const file of known.values()) {
+      if (there.has(file.path)) continue;
+      const print = file.fingerprint ?? '';
+      this.gone.set(print, [...(this.gone.get(print) ?? []), file]);
+    }
+  }
+
+  private get db(): CatalogDatabase {
+    return this.given.tools.db;
+  }
+
+  private now(): number {
+    return this.given.tools.now();
+  }
+
+  async read(items: Item[]): Promise<void> {
+    const { control } = this.given.tools;
+    const { report } = this.given;
+    const progress = startProgress('reading', items.length, items.reduce((sum, { entry }) => sum + entry.sizeBytes, 0));
+    const work = async (item: Item) => {
+      try {
+        await this.readItem(item);
+      } finally {
+        progress.doneItems += 1;
+        progress.doneBytes += item.entry.sizeBytes;
+        control.progress({ ...progress });
+      }
+    };
+    await forEachItem(items, control, work, (item, error) => report.troubles.push(troubleOf(item.entry.path, error)));
+  }
+
+  /** What the drive's own records say of a path, under whichever spelling it was written. */
+  private recordOn(path: string): OnRecord | undefined {
+    return this.given.records.byPath.get(path) ?? this.given.records.byPath.get(path.normalize('NFC'));
+  }
+
+  /** What the drive's records say of a path that this catalog has no measure of. */
+  private claimOn(entry: DriveEntry, known: FileRecord | null): Claim | null {
+    const record = this.recordOn(entry.path);
+    return record && !known?.sha256 ? { ...record, asRecorded: record.bytes === entry.sizeBytes && record.modified === entry.modifiedMs } : null;
+  }
+
+  private async readItem(item: Item): Promise<void> {
+    const { known, entry } = item;
+    const knownFile: KnownFile | null = known && { measure: measureOf(known), asRecorded: asRecorded(entry, known), isSettled: known.state !== 'missing' && known.state !== 'unreadable' };
+    const claim = this.claimOn(entry, known);
+    const toRead = mustRead(knownFile, claim);
+    if (known && toRead === 'nothing') return this.lookAtKnown(item, known);
+    const opened = await this.open(item, claim, toRead === 'all');
+    const { result, digests } = opened;
+    const gone = known || claim ? [] : (this.gone.get(result.fingerprint) ?? []);
+    await this.carryOut(item, opened, gone, decide(knownFile, claim, gone.map(measureOf), { digests, isPhoto: unreadableBecause(result.reading) === null }));
+  }
+
+  private async open(item: Item, claim: Claim | null, all: boolean): Promise<Opened> {
+    const { drive, tools } = this.given;
+    const { hands, control } = tools;
+    const file = await drive.open(item.entry.path);
+    const result = await hands.read(file, item.entry.path, control.signal);
+    const kin = await kinOf(this.db, result.fingerprint, item.known?.id ?? null);
+    const gone = item.known ? 0 : (this.gone.get(result.fingerprint)?.length ?? 0);
+    const digests = all || (unreadableBecause(result.reading) === null && needsProof(kin, gone, claim)) ? await hands.digest(file, () => undefined, control.signal) : null;
+    if (digests) await drive.confirm();
+    return { file, result, digests, kin, claim };
+  }
+
+  private async carryOut(item: Item, opened: Opened, gone: readonly FileRecord[], decision: Decision): Promise<void> {
+    const { known } = item;
+    switch (decision.kind) {
+      case 'as-it-was': return known ? this.keep(item, known, opened) : undefined;
+      case 'described': return known && opened.digests ? this.redescribe(item, known, opened.result, opened.digests) : undefined;
+      case 'damaged': return this.fileDamage(item, opened, decision.measure);
+      case 'claimed': return this.takePhoto(item, opened, { measure: decision.measure, from: 'drive', verifiedAt: decision.verifiedAt === 'now' ? this.now() : decision.verifiedAt });
+      case 'moved': return this.follow(item, opened, gone[decision.from]);
+      case 'new': return this.takePhoto(item, opened, opened.digests ? { measure: { sha256: opened.digests.file, imageSha256: opened.digests.image }, from: 'reading', verifiedAt: this.now() } : null);
+      case 'unreadable': {
+        const problem = unreadableBecause(opened.result.reading);
+        if (problem) this.given.report.troubles.push({ path: item.entry.path, problem });
+        await addFile(this.db, { ...this.newFile(item), photoId: known?.photoId ?? null, state: 'unreadable', problems: problem ? [problem] : [] }, null, null, this.now());
+      }
+    }
+  }
+
+  // --- what was known, and is there ---
+
+  private async lookAtKnown(item: Item, known: FileRecord): Promise<void> {
+    await this.meetRecord(item.entry, known);
+    const found = item.sidecar ? this.given.sidecars.get(item.sidecar.path)?.found : null;
+    if (!item.sidecar && known.sidecar) await this.db.files.update(known.id, { sidecar: null, sidecarTarget: item.sidecarTarget });
+    const photo = known.photoId ? await this.db.photos.get(known.photoId) : undefined;
+    if (!photo) return;
+    if (found) await this.takeFound({ ...known, sidecarTarget: item.sidecarTarget }, photo, found);
+    else await this.queueIfBehind(known.id);
+  }
+
+  /** What another catalog recorded of the same file on its drive since. */
+  private async meetRecord(entry: DriveEntry, known: FileRecord): Promise<void> {
+    const record = this.recordOn(entry.path);
+    if (!record) return;
+    if (known.sha256 === null) {
+      await this.db.files.update(known.id, { sha256: record.measure.sha256, imageSha256: record.measure.imageSha256, measuredFrom: 'drive' });
+      return;
+    }
+    const disagrees = record.measure.sha256 !== known.sha256 && record.also !== known.sha256;
+    if (disagrees && !this.given.isPending) {
+      await fileInDoubt(this.db, known.id, record.measure.sha256, this.now());
+      if (known.photoId) this.given.tools.onPhotos([known.photoId]);
+    }
+    // it was found damaged elsewhere: it is read again here before it is believed
+    if (!disagrees && record.state === 'damaged' && known.state === 'present') await this.db.files.update(known.id, { verifiedAt: null });
+  }
+
+  /** The same file: touched, back after it was missing, or mended. */
+  private async keep(item: Item, known: FileRecord, { digests, file }: Opened): Promise<void> {
+    if (digests) await fileRead(this.db, known, { sizeBytes: file.size, modifiedMs: file.lastModified }, digests, this.given.marked, this.now());
+    if (known.photoId) this.given.tools.onPhotos([known.photoId]);
+    const now = await this.db.files.get(known.id);
+    if (now) await this.meetSidecar(item, now);
+  }
+
+  /** Another program wrote metadata into the file: the photo stays, and hears what the file says now. */
+  private async redescribe(item: Item, known: FileRecord, { reading, fingerprint }: ReadResult, digests: FileDigests): Promise<void> {
+    const { db } = this;
+    const { report, tools, marked } = this.given;
+    const photo = known.photoId ? await db.photos.get(known.photoId) : undefined;
+    if (!photo) return;
+    const { fields: embedded, captured: _, ...technical } = reading;
+    const theirs = effectiveFields(embedded, item.sidecar ? await this.sidecarOf(item.sidecar) : null);
+    const merge = mergeFields(known.sidecar?.base ?? embeddedIn(known, photo), photo.fields, theirs);
+    await db.transaction('rw', db.photos, db.files, db.outbox, async () => {
+      await db.outbox.put(manifestItem(this.given.driveId, this.now()));
+      await db.photos.update(photo.id, technical);
+      await db.files.update(known.id, {
+        sizeBytes: item.entry.sizeBytes, modifiedMs: item.entry.modifiedMs, state: 'present', fingerprint, sha256: digests.file, imageSha256: digests.image, foundSha256: null, verifiedAt: marked ? this.now() : null,
+        embedded, problems: reading.problems, sidecarTarget: item.sidecarTarget, ...(known.sidecar && { sidecar: { ...known.sidecar, base: theirs } }),
+      });
+    });
+    if (merge.take.length > 0) await makeChange(db, { kind: 'fields', origin: 'file', edits: planFields(photo, theirs, merge.take) }, this.now());
+    if (merge.conflicts.length > 0) await db.conflicts.put({ fileId: known.id, photoId: photo.id, keys: merge.conflicts, theirs, from: 'file', sidecarSha256: known.sidecar?.sha256 ?? '', foundAt: this.now() });
+    report.sidecarsTaken += merge.take.length > 0 ? 1 : 0;
+    report.conflicts += merge.conflicts.length > 0 ? 1 : 0;
+    report.changed += 1;
+    tools.onPhotos([photo.id]);
+    const file = await db.files.get(known.id);
+    if (file) await this.meetSidecar(item, file);
+  }
+
+  /** It is not what was first measured. The photo stays, so does the measure; what is there now is no copy of it. */
+  private async fileDamage(item: Item, opened: Opened, measure: Measure): Promise<void> {
+    const { known, entry } = item;
+    const { report, tools } = this.given;
+    const seen = { sizeBytes: entry.sizeBytes, modifiedMs: entry.modifiedMs };
+    report.damaged.push(entry.path);
+    if (known) {
+      await fileDamaged(this.db, known.id, seen, opened.digests?.file ?? null, this.now());
+      if (known.photoId) tools.onPhotos([known.photoId]);
+      return;
+    }
+    const record = this.recordOn(entry.path);
+    const photoId = await this.photoOfRecord(record, opened.result.fingerprint, measure);
+    const isPhoto = unreadableBecause(opened.result.reading) === null;
+    const file: FileRecord = { ...this.newFile(item), photoId, state: 'damaged', fingerprint: record?.fingerprint ?? opened.result.fingerprint, sha256: measure.sha256, imageSha256: measure.imageSha256, measuredFrom: 'drive', foundSha256: opened.digests?.file ?? null, problems: opened.result.reading.problems };
+    const photo = isPhoto && photoId && !(await this.db.photos.get(photoId)) ? this.newPhoto(item, opened.result, photoId, measure, null) : null;
+    await addFile(this.db, file, photo, null, this.now());
+    if (photoId) tools.onPhotos([photoId]);
+  }
+
+  /** The photo a record speaks of: by its name, by a file that has the same measure, else by the fingerprint it was known by. */
+  private async photoOfRecord(record: OnRecord | undefined, fingerprint: string, measure: Measure): Promise<string | null> {
+    const twin = await this.db.files.where('sha256').equals(measure.sha256).filter(({ photoId }) => photoId !== null).first();
+    return record?.photoId ?? twin?.photoId ?? this.given.records.photoBySha256.get(measure.sha256) ?? record?.fingerprint ?? fingerprint;
+  }
+
+  // --- what is new here ---
+
+  private newFile({ entry, known, sidecarTarget }: Item): FileRecord {
+    return {
+      id: `${this.given.driveId}/${entry.path}`, driveId: this.given.driveId, path: entry.path, photoId: null, sizeBytes: entry.sizeBytes, modifiedMs: entry.modifiedMs,
+      state: 'present', fingerprint: null, sha256: null, imageSha256: null, measuredFrom: null, foundSha256: null, embedded: null, verifiedAt: null, sidecar: known?.sidecar ?? null, sidecarTarget,
+      wantedPath: known?.wantedPath ?? null, movingTo: known?.movingTo ?? null, problems: [],
+    };
+  }
+
+  private newPhoto(item: Item, { reading }: ReadResult, id: string, measure: Measure | null, fields: PhotoRecord['fields'] | null): PhotoRecord {
+    const { fields: embedded, captured: _, ...technical } = reading;
+    return { ...technical, id, bytes: item.entry.sizeBytes, embedded, fields: fields ?? embedded, sha256: measure?.sha256 ?? null, imageSha256: measure?.imageSha256 ?? null, addedAt: this.now() };
+  }
+
+  private async takePhoto(item: Item, opened: Opened, held: { measure: Measure; from: 'drive' | 'reading'; verifiedAt: number | null } | null): Promise<void> {
+    const { db } = this;
+    const { tools, identities, records, marked } = this.given;
+    const { result: { reading, fingerprint }, kin, claim } = opened;
+    const measure = held?.measure ?? null;
+    const recorded = claim?.photoId ?? (measure && records.photoBySha256.get(measure.sha256)) ?? identities.get(fingerprint) ?? null;
+    const isTaken = (await db.photos.get(fingerprint)) !== undefined;
+    const photoId = photoFor(fingerprint, measure, kin, recorded, () => isTaken);
+    const known = await db.photos.get(photoId);
+    const rivals = kin.filter((one) => one.photoId !== photoId && one.sha256 !== null);
+    const inDoubt = rivals.length > 0 && (await this.isRival(item.entry, rivals, recorded));
+    const file: FileRecord = {
+      ...this.newFile(item), photoId, fingerprint, sha256: measure?.sha256 ?? null, imageSha256: measure?.imageSha256 ?? null, measuredFrom: held?.from ?? null, verifiedAt: marked && !inDoubt ? (held?.verifiedAt ?? null) : null,
+      ...(inDoubt && { state: 'doubt' as const, foundSha256: rivals[0]?.sha256 ?? null }), embedded: !known || sameFields(known.embedded, reading.fields) ? null : reading.fields, problems: reading.problems,
+    };
+    const sidecar = item.sidecar ? await this.sidecarOf(item.sidecar) : null;
+    const changed = item.known?.photoId && item.known.photoId !== photoId ? item.known.photoId : null;
+    const carried = changed && item.known ? await this.takeLeave(changed, item.known) : null;
+    const preview = await this.previewFor(opened.file, opened.result, photoId);
+    const added = await addFile(db, file, known ? null : this.newPhoto(item, opened.result, photoId, measure, { ...effectiveFields(reading.fields, sidecar), ...carried }), preview, this.now());
+    // two files of one fingerprint met for the first time at the same moment: the second looks again, and is held against the first
+    if (added === 'taken') return this.readItem(item);
+    if (changed) this.given.report.changed += 1;
+    else if (!item.known) this.reportAdded(item.entry.path);
+    await this.meetSidecar(item, file);
+    const joined = measure ? await joinByProof(db, file.id, this.now()) : null;
+    tools.onPhotos([...new Set([photoId, ...(changed ? [changed] : []), ...(joined ?? [])])]);
+  }
+
+  /** Whether a photo that shares the fingerprint of another, and not its bytes, may be that one with damage: by its name, or because the drive's record says so. */
+  private async isRival({ path }: DriveEntry, rivals: readonly Kin[], recorded: string | null): Promise<boolean> {
+    if (rivals.some(({ photoId }) => photoId === recorded)) return true;
+    const files = await this.db.files.where('photoId').anyOf(rivals.map(({ photoId }) => photoId)).toArray();
+    return files.some((file) => foldName(nameIn(file.path)) === foldName(nameIn(path)));
+  }
+
+  /** A file of this drive, at another path than before. */
+  private async follow(item: Item, { digests, file }: Opened, before: FileRecord | undefined): Promise<void> {
+    const { marked, report, tools } = this.given;
+    if (!before || !digests) return;
+    const { entry, sidecarTarget } = item;
+    this.gone.set(before.fingerprint ?? '', (this.gone.get(before.fingerprint ?? '') ?? []).filter((one) => one !== before));
+    const moved = await moveFile(this.db, before.id, { id: `${this.given.driveId}/${entry.path}`, path: entry.path, sidecar: item.sidecar ? before.sidecar : null, sidecarTarget, state: 'present' }, this.now());
+    if (!moved) return;
+    await fileRead(this.db, moved, { sizeBytes: file.size, modifiedMs: file.lastModified }, digests, marked, this.now());
+    report.moved.push({ from: before.path, to: entry.path });
+    await this.meetSidecar(item, moved);
+    if (moved.photoId) tools.onPhotos([moved.photoId]);
+  }
+
+  private reportAdded(path: string): void {
+    const { report } = this.given;
+    report.added += 1;
+    if (report.addedPaths.length < ADDED_NAMED) report.addedPaths.push(path);
+  }
+
+  /** A copy of a photo shows what the photo shows. */
+  private async previewFor(file: File, { reading }: ReadResult, photoId: string): Promise<Blob | null> {
+    const { hands, control } = this.given.tools;
+    if ((await this.db.previews.where('photoId').equals(photoId).count()) > 0) return null;
+    const { blob, problem } = await hands.preview(file, reading, 'small', control.signal);
+    if (problem) reading.problems.push(problem);
+    return blob;
+  }
+
+  /** The file at this path holds another picture now, and was never measured. Edits that never reached a sidecar go over to it. */
+  private async takeLeave(photoId: string, file: FileRecord): Promise<PhotoRecord['fields'] | null> {
+    const before = await removeUnmeasured(this.db, photoId, file.id);
+    if (!before) return null;
+    const unwritten = differingKeys(file.sidecar?.base ?? embeddedIn(file, before), before.fields);
+    return Object.fromEntries(unwritten.filter((key) => before.fields[key] !== undefined).map((key) => [key, before.fields[key]]));
+  }
+
+  // --- sidecars ---
+
+  /** A sidecar's bytes: as read at the beginning, or now, when it is as it was recorded. */
+  private async foundOf(entry: DriveEntry): Promise<FoundSidecar> {
+    return this.given.sidecars.get(entry.path)?.found ?? { ...entry, bytes: await bytesOf(await this.given.drive.open(entry.path)) };
+  }
+
+  private async sidecarOf(entry: DriveEntry) {
+    const parsed = parseSidecar((await this.foundOf(entry)).bytes);
+    return parsed.state === 'read' ? parsed.value : null;
+  }
+
+  private async meetSidecar(item: Item, file: FileRecord): Promise<void> {
+    const photo = file.photoId ? await this.db.photos.get(file.photoId) : undefined;
+    const entry = item.sidecar;
+    if (!photo) return;
+    if (!entry) {
+      await this.db.files.update(file.id, { sidecar: null });
+      await this.queueIfBehind(file.id);
+      return;
+    }
+    await this.takeFound(file, photo, await this.foundOf(entry));
+  }
+
+  private async takeFound(file: FileRecord, photo: PhotoRecord, found: FoundSidecar): Promise<void> {
+    const { report, tools } = this.given;
+    const taken = await takeSidecar(this.db, file, photo, found, this.now());
+    if (taken.state === 'unreadable') {
+      report.troubles.push(...taken.problems.map((problem): ItemTrouble => ({ path: found.path, problem })));
+      await this.db.files.update(file.id, { sidecar: recordOf(found, await sha256Hex(found.bytes), photo.fields), sidecarTarget: found.path });
+      return;
+    }
+    report.sidecarsTaken += taken.tookOver > 0 ? 1 : 0;
+    report.conflicts += taken.conflicts > 0 ? 1 : 0;
+    tools.onPhotos([photo.id]);
+    await this.queueIfBehind(file.id);
+  }
+
+  private async queueIfBehind(fileId: string): Promise<void> {
+    const file = await this.db.files.get(fileId);
+    const photo = file?.photoId ? await this.db.photos.get(file.photoId) : undefined;
+    if (file && photo && !isUpToDate(file, photo)) await this.db.outbox.put(sidecarItem(file, this.now()));
+  }
+
+  // --- what is not there ---
+
+  /** What is still gone when everything was read is missing. */
+  async settle(): Promise<void> {
+    for (const file of [...this.gone.values()].flat()) {
+      if (file.photoId !== null) this.given.report.missing.push(file.path);
+      await fileMissing(this.db, file.id, this.now());
+      if (file.photoId) this.given.tools.onPhotos([file.photoId]);
+    }
+  }
+
+  /**
+   * What only the drive's records know and is not there: moved by hand since, where its bytes lie under a path nothing was recorded of; else it
+   * is missing, through this catalog too. To be asked when everything was read.
+   */
+  async missClaimed(isHidden: (path: string) => boolean): Promise<void> {
+    const { driveId, records, report, tools } = this.given;
+    for (const [path, record] of records.byPath) {
+      const id = `${driveId}/${path}`;
+      if (this.there.has(path) || this.there.has(path.normalize('NFD')) || this.known.has(path) || isHidden(path) || (await this.db.retired.get(id)) || (await this.db.files.get(id))) continue;
+      const twins = await this.db.files.where('sha256').equals(record.measure.sha256).toArray();
+      if (twins.some((twin) => twin.driveId === driveId && twin.state === 'present' && !records.byPath.has(twin.path))) {
+        await this.db.transaction('rw', this.db.retired, this.db.outbox, async () => {
+          await this.db.retired.put({ id, driveId });
+          await this.db.outbox.put(manifestItem(driveId, this.now()));
+        });
+        continue;
+      }
+      const photoId = await this.photoOfRecord(record, '', record.measure);
+      const item: Item = { entry: { path, sizeBytes: record.bytes ?? 0, modifiedMs: record.modified ?? 0 }, known: null, sidecar: null, sidecarTarget: `${path}.xmp` };
+      await addFile(this.db, { ...this.newFile(item), photoId: photoId === '' ? null : photoId, state: 'missing', fingerprint: record.fingerprint, sha256: record.measure.sha256, imageSha256: record.measure.imageSha256, measuredFrom: 'drive' }, null, null, this.now());
+      report.missing.push(path);
+      if (photoId) tools.onPhotos([photoId]);
+    }
+  }
+}

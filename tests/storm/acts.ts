@@ -1,0 +1,307 @@
+// The acts of the storm as plain data, so that a run can be told, repeated and shrunk; and how each is done.
+
+import fc from 'fast-check';
+import { isPhotoName } from '@/core/containers/formats';
+import { DriveError, isLeftover } from '@/storage/drives/drive';
+import { type Disk, sha256Of } from './disks';
+import type { Acted, Model } from './model';
+import { bent } from './pictures';
+import { CARD, PLACES, World } from './world';
+
+const PERSON = ['connect', 'scan', 'copy', 'check', 'outbox', 'take-in', 'empty', 'rename', 'set-aside', 'bring-back', 'erase', 'undo', 'redo', 'describe', 'embed', 'settle', 'check-and-outbox', 'copy-and-outbox', 'scan-and-outbox'] as const;
+const WORLD = ['add', 'add-edged', 'add-to-card', 'same-name', 'rot', 'rot-and-touch', 'describe-elsewhere', 'move-elsewhere', 'delete-elsewhere', 'copy-elsewhere', 'mend-elsewhere', 'plug', 'clone', 'lose-archive', 'fill', 'clock-back'] as const;
+const BROWSER = ['restart', 'rebuild', 'other-catalog'] as const;
+
+export interface Act {
+  kind: (typeof PERSON)[number] | (typeof WORLD)[number] | (typeof BROWSER)[number];
+  a: number;
+  b: number;
+  /** The step at which the browser is killed; `null` for never. */
+  stop: number | null;
+  /** The step at which a cable is pulled, or a disk swapped; `null` for never. */
+  swap: number | null;
+}
+
+const small = fc.nat({ max: 11 });
+const of = (kinds: readonly Act['kind'][], stop: fc.Arbitrary<number | null>, swap: fc.Arbitrary<number | null>): fc.Arbitrary<Act> => fc.record({ kind: fc.constantFrom(...kinds), a: small, b: small, stop, swap });
+const never = fc.constant(null);
+const sometimes = (percent: number) => fc.option(fc.integer({ min: 1, max: 250 }), { freq: Math.round((100 - percent) / percent), nil: null }).map((step) => step);
+
+/** A world begins with photos on its disks, drives that are connected and were looked through; then anything may happen. */
+const begin: Act[] = [
+  ...[0, 1, 2].map((a): Act => ({ kind: 'add', a, b: a, stop: null, swap: null })),
+  ...[0, 1].map((a): Act => ({ kind: 'add-edged', a, b: a, stop: null, swap: null })),
+  { kind: 'add-to-card', a: 0, b: 0, stop: null, swap: null },
+  ...[0, 1, 2].flatMap((a): Act[] => [{ kind: 'connect', a, b: 0, stop: null, swap: null }, { kind: 'scan', a, b: 0, stop: null, swap: null }]),
+];
+
+export const acts: fc.Arbitrary<Act[]> = fc
+  .array(fc.oneof({ arbitrary: of(PERSON, sometimes(20), sometimes(12)), weight: 12 }, { arbitrary: of(WORLD, never, never), weight: 7 }, { arbitrary: of(BROWSER, never, never), weight: 1 }), { minLength: 4, maxLength: 36, size: 'max' })
+  .map((list) => [...begin, ...list]);
+
+export interface Tally {
+  runs: number;
+  acts: number;
+  stops: number;
+  restarts: number;
+  swaps: number;
+}
+
+const nothing: Acted = { kind: '', scanned: null, emptied: null };
+
+/** Does the acts in a new world, and holds it against the model after each. Rejects with the row that does not hold. */
+export async function storm(list: readonly Act[], model: new (world: World) => Model, tally: Tally): Promise<void> {
+  const world = new World();
+  const held = new model(world);
+  await world.start();
+  await held.begin();
+  tally.runs += 1;
+  try {
+    for (const [index, act] of list.entries()) {
+      try {
+        await one(world, held, act, tally);
+      } catch (error) {
+        throw new Error(`act ${index} (${JSON.stringify(act)}): ${error instanceof Error ? error.message : String(error)}`, { cause: error });
+      }
+      tally.acts += 1;
+    }
+    await calm(world, held, tally);
+  } finally {
+    await world.end();
+  }
+}
+
+async function one(world: World, model: Model, act: Act, tally: Tally): Promise<void> {
+  if ((WORLD as readonly string[]).includes(act.kind)) {
+    worldAct(world, model, act);
+    await model.note();
+    return;
+  }
+  if ((BROWSER as readonly string[]).includes(act.kind)) {
+    if (act.kind === 'rebuild') await world.rebuild();
+    else if (act.kind === 'other-catalog') await world.switchCatalog();
+    else await world.restart();
+    tally.restarts += 1;
+    return model.note();
+  }
+  world.process.arm(act.stop);
+  const undoSwap = swapDuring(world, act, tally);
+  const work = personAct(world, model, act).catch((error: unknown): Acted => {
+    if (!world.process.isAlive || isFault(error)) return nothing;
+    throw error;
+  });
+  const acted = await Promise.race([work, world.process.end.then(() => nothing)]);
+  world.process.arm(null);
+  world.places.held.clear();
+  undoSwap();
+  if (!world.process.isAlive) {
+    tally.stops += 1;
+    tally.restarts += 1;
+    await world.restart();
+  }
+  await model.hold(acted);
+}
+
+/** What may go wrong without anybody being at fault: a drive that is full, gone or another one; a card that is not what was agreed to. */
+const isFault = (error: unknown): boolean => error instanceof DriveError || (error instanceof Error && (error.message === 'not-agreed' || error.name === 'ArchiveFileError'));
+
+function swapDuring(world: World, { swap, b }: Act, tally: Tally): () => void {
+  const place = PLACES[b % PLACES.length] ?? 'p0';
+  const before = world.places.at(place)?.disk ?? null;
+  let [steps, swapped] = [0, false];
+  world.places.onStep = () => {
+    steps += 1;
+    if (swap === null || swapped || steps < swap || (world.places.held.get(place) ?? 0) > 0) return;
+    swapped = true;
+    tally.swaps += 1;
+    const others = [null, ...world.strangers, ...world.disks.filter((disk) => disk !== before && !world.places.all.some(([, plugged]) => plugged === disk))];
+    world.places.plug(place, others[b % others.length] ?? null);
+  };
+  return () => {
+    world.places.onStep = () => {};
+    world.places.plug(place, before);
+  };
+}
+
+async function personAct(world: World, model: Model, act: Act): Promise<Acted> {
+  const { kind, a, b } = act;
+  const done = (scanned: string | null = null): Acted => ({ kind, scanned, emptied: null });
+  await world.lookAround();
+  switch (kind) {
+    case 'connect': {
+      const place = a === 9 ? 'p0/2019' : (PLACES[a % PLACES.length] ?? 'p0');
+      await world.connect(place, b % 2 === 1);
+      return done();
+    }
+    case 'scan': return done(await world.scan(a));
+    case 'copy': return world.copy(a, b).then(() => done());
+    case 'check': return world.check(a).then(() => done());
+    case 'outbox': return world.outbox().then(() => done());
+    case 'take-in': return world.takeIn(a, b).then(() => done());
+    case 'empty': {
+      const place = a === 7 ? 'p0/2019' : a === 8 ? 'p1' : CARD;
+      const at = world.places.at(place);
+      if (!at) return done();
+      const emptied = { copies: 1 + (b % 2), disk: at.disk, below: at.below };
+      // what was removed before it failed counts, too
+      await world.empty(place, emptied.copies).catch((error: unknown) => {
+        if (!isFault(error)) throw error;
+      });
+      return { kind, scanned: null, emptied };
+    }
+    case 'rename': return world.rename(a).then(() => done());
+    case 'set-aside': return world.setAside(a).then(() => done());
+    case 'bring-back': return world.bringBack(a).then(() => done());
+    case 'erase': {
+      for (const { sha256 } of await world.erase(a)) model.erased.add(world.contents.get(sha256 ?? '')?.picture ?? '');
+      return done();
+    }
+    case 'undo': return world.undo().then(() => done());
+    case 'redo': return world.redo().then(() => done());
+    case 'describe': return world.describe(a).then(() => done());
+    case 'embed': return world.embed(a).then(() => done());
+    case 'settle': {
+      const file = await world.settle(a);
+      if (file) settled(world, model, file.driveId, file.path, file.sha256);
+      return done();
+    }
+    case 'check-and-outbox': return Promise.all([world.check(a), world.outbox()]).then(() => done());
+    case 'copy-and-outbox': return Promise.all([world.copy(a, b), world.outbox()]).then(() => done());
+    case 'scan-and-outbox': return Promise.all([world.scan(a), world.outbox()]).then(() => done());
+    default: return done();
+  }
+}
+
+/** From here on what lies there is right, and what was to lie there is gone. */
+function settled(world: World, model: Model, driveId: string, path: string, sha256: string | null): void {
+  const place = world.catalog.placeOf.get(driveId) ?? '';
+  const at = world.places.at(place);
+  if (!at) return;
+  model.left.add(`${at.disk.name}/${at.below}${path}`);
+  const there = at.disk.drive.files.get(at.below + path);
+  if (there) model.bent.delete(sha256Of(there.bytes));
+  if (sha256 !== null) model.bent.delete(sha256);
+}
+
+const photosOn = (disk: Disk): string[] => [...disk.drive.files.keys()].filter((path) => isPhotoName(path) && !isLeftover(path) && !path.includes('_wembo/')).sort();
+
+function worldAct(world: World, model: Model, { kind, a, b }: Act): void {
+  const disk = world.disks[a % world.disks.length] as Disk;
+  const paths = photosOn(disk);
+  const path = paths[b % Math.max(1, paths.length)];
+  const file = path === undefined ? undefined : disk.drive.files.get(path);
+  const content = file && world.contents.get(sha256Of(file.bytes));
+  const names = ['2019/a', '2019/ð-é', 'b', 'B', '2019/sub/A'];
+  switch (kind) {
+    case 'add':
+      for (const number of [0, 1, 2]) {
+        const to = `${names[(b + number) % names.length]}${number}.jpg`;
+        if (!isThere(disk, to)) disk.drive.put(to, world.newPicture(false));
+      }
+      return;
+    case 'add-edged': {
+      const to = `scans/scan000${b % 5}.jpg`;
+      if (!isThere(disk, to)) disk.drive.put(to, world.newPicture(true));
+      return;
+    }
+    case 'same-name': {
+      // the same name in another case, where the disk tells them apart
+      if (path && !isThere(disk, path.toUpperCase())) disk.drive.put(path.toUpperCase(), world.newPicture(false));
+      return;
+    }
+    case 'add-to-card':
+      for (const number of [0, 1]) world.card.drive.put(`DCIM/100/N_${b}${number}${a}.JPG`, world.newPicture(a % 3 === 0));
+      world.card.drive.put(`DCIM/100/N_${b}0${a}.WAV`, `spoken ${a} ${b}`);
+      return;
+    case 'rot':
+    case 'rot-and-touch': {
+      if (!file || !path || !content || content.isBent) return;
+      const damaged = bent(file.bytes);
+      const isDamage = model.isMeasured(disk, path);
+      if (isDamage) model.bent.add(sha256Of(damaged));
+      world.remember(damaged, { picture: isDamage ? content.picture : `${content.picture}, as first seen at ${disk.name}/${path}`, isBent: isDamage });
+      disk.drive.files.set(path, { bytes: damaged, modifiedMs: file.modifiedMs });
+      if (kind === 'rot-and-touch') disk.drive.put(path, damaged);
+      return;
+    }
+    case 'describe-elsewhere': {
+      const number = Number(/^(?:plain|edged) (\d+)$/.exec(content?.picture ?? '')?.[1]);
+      if (!path || !content || content.isBent || !(number > 0)) return;
+      disk.drive.put(path, world.newPicture(content.picture.startsWith('edged'), `elsewhere ${a} ${b}`, number));
+      return;
+    }
+    case 'move-elsewhere': {
+      const to = `moved/${b}-${paths.length}.jpg`;
+      if (!path || !file || isThere(disk, to)) return;
+      disk.drive.files.delete(path);
+      disk.drive.files.set(to, file);
+      model.left.add(`${disk.name}/${path}`);
+      return;
+    }
+    case 'delete-elsewhere':
+      if (path) disk.drive.files.delete(path);
+      return;
+    case 'copy-elsewhere': {
+      const other = world.disks[b % world.disks.length] as Disk;
+      const to = `by-hand/${a}${b}.jpg`;
+      if (file && content && !content.isBent && !isThere(other, to)) other.drive.put(to, file.bytes);
+      return;
+    }
+    case 'mend-elsewhere': {
+      const right = path && content?.isBent ? [...world.disks].flatMap((one) => [...one.drive.files.values()]).find(({ bytes }) => world.contents.get(sha256Of(bytes))?.picture === content.picture && !world.contents.get(sha256Of(bytes))?.isBent) : undefined;
+      if (path && right) disk.drive.put(path, right.bytes);
+      return;
+    }
+    case 'plug': {
+      const place = PLACES[b % PLACES.length] ?? 'p0';
+      const all = [null, ...world.disks, ...world.strangers];
+      const next = all[a % all.length] ?? null;
+      // a disk is in one place at a time
+      for (const [at, plugged] of world.places.all) if (plugged === next && next) world.places.plug(at, null);
+      world.places.plug(place, next);
+      return;
+    }
+    case 'clone': {
+      // one disk becomes what another is, byte for byte: what was on it is lost by the person's own hand
+      const from = world.disks[b % world.disks.length] as Disk;
+      if (from === disk || a % 3 !== 0 || [...disk.drive.files.keys()].some((one) => isPhotoName(one))) return;
+      disk.drive.files.clear();
+      for (const [one, { bytes, modifiedMs }] of from.drive.files) disk.drive.files.set(one, { bytes, modifiedMs });
+      return;
+    }
+    case 'lose-archive':
+      for (const one of [...disk.drive.files.keys()]) if (one.startsWith('_wembo/') && !one.startsWith('_wembo/set-aside') && (b % 2 === 0 || one !== '_wembo/drive.json')) disk.drive.files.delete(one);
+      return;
+    case 'fill':
+      disk.drive.capacityBytes = disk.drive.capacityBytes === Infinity ? [...disk.drive.files.values()].reduce((sum, { bytes }) => sum + bytes.length, 0) + 3000 : Infinity;
+      return;
+    case 'clock-back':
+      world.clock -= 3_600_000 * (1 + b);
+      return;
+    default:
+  }
+}
+
+function isThere(disk: Disk, path: string): boolean {
+  const same = (one: string) => one.toLowerCase().normalize('NFC');
+  return [...disk.drive.files.keys()].some((there) => (disk.drive.names === 'exact' ? there === path : same(there) === same(path)));
+}
+
+/** Everything is plugged in where it was picked, written and looked through: then catalog and disks agree. */
+async function calm(world: World, model: Model, tally: Tally): Promise<void> {
+  for (const disk of world.disks) disk.drive.capacityBytes = Infinity;
+  for (const act of [{ kind: 'outbox' }, { kind: 'scan', a: 0 }, { kind: 'scan', a: 1 }, { kind: 'scan', a: 2 }, { kind: 'outbox' }, { kind: 'check', a: 0 }, { kind: 'check', a: 1 }, { kind: 'check', a: 2 }, { kind: 'outbox' }] as const) {
+    await one(world, model, { a: 0, b: 0, stop: null, swap: null, ...act }, tally).catch((error: unknown) => {
+      throw new Error(`at rest, ${act.kind}: ${error instanceof Error ? error.message : String(error)}`, { cause: error });
+    });
+  }
+  await world.lookAround();
+  for (const file of await world.db.files.toArray()) {
+    const place = world.connected.has(file.driveId) ? world.places.at(world.catalog.placeOf.get(file.driveId) ?? '') : null;
+    if (!place || file.state !== 'present') continue;
+    const there = await world.drive(world.catalog.placeOf.get(file.driveId) ?? '').open(file.path).catch(() => null);
+    if (!there) throw new Error(`F2: at rest, ${file.id} is recorded and not there`);
+    const item = await world.db.outbox.get(`move:${file.id}`);
+    if (file.movingTo !== null && !item) throw new Error(`W3: at rest, ${file.id} is on its way and nothing brings it there`);
+  }
+}

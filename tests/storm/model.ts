@@ -1,0 +1,252 @@
+// What must hold after every act, asked of a plain model: the bytes of every disk before and after, what every catalog says, and a memory of
+// what was ever measured, bent, moved, erased and settled. Rows F1 to F12 of the invariants; each failure names its row.
+
+import { standingOf } from '@/core/fixity/copies';
+import { parseManifestLine } from '@/core/fixity/manifest';
+import { asideOf } from '@/core/names/set-aside';
+import { isPhotoName } from '@/core/containers/formats';
+import type { FileRecord, PhotoRecord } from '@/storage/catalog/records';
+import { isLeftover } from '@/storage/drives/drive';
+import { type Disk, sha256Of } from './disks';
+import type { World } from './world';
+
+export interface DiskState {
+  /** Every file of the person's, by its path: digest of its bytes. */
+  photos: Map<string, string>;
+  /** Every file at all. */
+  all: Map<string, string>;
+  manifest: Map<string, string>;
+  /** Paths the disk's own records call damaged. */
+  damaged: Map<string, string>;
+  /** The ids its root and folders are marked with, by folder. */
+  marks: Map<string, string>;
+}
+
+export interface CatalogState {
+  files: Map<string, FileRecord>;
+  photos: Map<string, PhotoRecord>;
+}
+
+export interface WorldState {
+  disks: Map<Disk, DiskState>;
+  catalogs: CatalogState[];
+}
+
+const isPhotoPath = (path: string) => isPhotoName(path) && !isLeftover(path) && (!path.includes('_wembo/') || asideOf(path.slice(Math.max(0, path.lastIndexOf('_wembo/')))) !== null);
+const text = (disk: Disk, path: string) => disk.drive.text(path) ?? '';
+
+function stateOfDisk(world: World, disk: Disk): DiskState {
+  for (const [path, { bytes }] of disk.drive.files) if (isPhotoPath(path)) world.meet(bytes);
+  // a drive that takes letters and accents apart has one file under both spellings
+  const spelled = (path: string) => (disk.drive.names === 'decomposed' ? path.normalize('NFC') : path);
+  const all = new Map([...disk.drive.files].map(([path, { bytes }]) => [spelled(path), sha256Of(bytes)]));
+  const state: DiskState = { photos: new Map([...all].filter(([path]) => isPhotoPath(path))), all, manifest: new Map(), damaged: new Map(), marks: new Map() };
+  for (const path of disk.drive.files.keys()) {
+    const [, folder = ''] = /^(.*?)_wembo\/(?:drive\.json|manifest-sha256\.txt|fixity\.jsonl)$/.exec(path) ?? [];
+    if (path.endsWith('_wembo/drive.json')) state.marks.set(folder, (JSON.parse(text(disk, path)) as { id: string }).id);
+    if (path.endsWith('_wembo/manifest-sha256.txt')) for (const line of text(disk, path).split('\n')) {
+      const read = parseManifestLine(line);
+      if (read && state.manifest.has(spelled(folder + read.path))) throw new Error(`F5: ${path} names ${read.path} twice`);
+      if (read) state.manifest.set(spelled(folder + read.path), read.sha256);
+    }
+    if (path.endsWith('_wembo/fixity.jsonl')) for (const line of text(disk, path).split('\n').slice(1)) {
+      const { path: of, sha256, state: is } = line === '' ? { path: '', sha256: '', state: '' } : (JSON.parse(line) as { path: string; sha256: string; state?: string });
+      if (is === 'damaged') state.damaged.set(spelled(folder + of), sha256);
+    }
+  }
+  return state;
+}
+
+/** @param before what the catalogs said: one that does not run is as it was */
+async function stateOf(world: World, before: readonly CatalogState[]): Promise<WorldState> {
+  const catalogs = world.catalogs.map((_, index) => before[index] ?? { files: new Map(), photos: new Map() });
+  const { db } = world;
+  catalogs[world.current] = { files: new Map((await db.files.toArray()).map((file) => [file.id, file])), photos: new Map((await db.photos.toArray()).map((photo) => [photo.id, photo])) };
+  return { disks: new Map(world.allDisks.map((disk) => [disk, stateOfDisk(world, disk)])), catalogs };
+}
+
+/** An act as the model sees it. */
+export interface Acted {
+  kind: string;
+  /** The drive an act of a person was about and came to its end with; `null` where it was stopped or failed. */
+  scanned: string | null;
+  /** Copies asked for before a card is emptied, and from which place. */
+  emptied: { copies: number; disk: Disk; below: string } | null;
+}
+
+const fail = (row: string, words: string): never => {
+  throw new Error(`${row}: ${words}`);
+};
+
+export class Model {
+  /** Digests of what was damaged after it had been measured: they are nobody's measure. */
+  readonly bent = new Set<string>();
+  /** Pictures the person erased. */
+  readonly erased = new Set<string>();
+  /** `disk/path` from which something moved away, by whatever hand, or whose absence was settled. */
+  readonly left = new Set<string>();
+  private before!: WorldState;
+
+  constructor(private readonly world: World) {}
+
+  async begin(): Promise<void> {
+    this.before = await stateOf(this.world, []);
+  }
+
+  /** Whether anything has ever measured the file at this path of a disk: then other bytes there are damage. */
+  isMeasured(disk: Disk, path: string): boolean {
+    const { disks, catalogs } = this.before;
+    const state = disks.get(disk);
+    if (state?.manifest.has(path)) return true;
+    return [...(state?.marks ?? [])].some(([folder, id]) => path.startsWith(folder) && catalogs.some(({ files }) => (files.get(`${id}/${path.slice(folder.length)}`)?.sha256 ?? null) !== null));
+  }
+
+  /** Holds the world against all rows, and remembers it as it is now. */
+  async hold(acted: Acted): Promise<void> {
+    const after = await stateOf(this.world, this.before.catalogs);
+    const { before } = this;
+    this.noteMoves(before, after);
+    this.holdBytes(before, after, acted);
+    this.holdStrangers(before, after);
+    this.holdManifests(before, after);
+    after.catalogs.forEach((catalog, index) => this.holdCatalog(catalog, before.catalogs[index] as CatalogState, after));
+    const own = after.catalogs[this.world.current] as CatalogState;
+    if (acted.scanned !== null) this.holdScan(acted.scanned, own, before, after);
+    this.before = after;
+  }
+
+  /** Remembers the world as it is after the world itself changed. */
+  async note(): Promise<void> {
+    const after = await stateOf(this.world, this.before.catalogs);
+    this.noteMoves(this.before, after);
+    this.before = after;
+  }
+
+  private noteMoves(before: WorldState, after: WorldState): void {
+    for (const [disk, state] of before.disks) {
+      const now = after.disks.get(disk);
+      for (const [path, sha256] of state.photos) {
+        if (!now || now.photos.has(path)) continue;
+        // it may have been written into on arrival
+        const picture = this.world.contents.get(sha256)?.picture;
+        if ([...now.photos].some(([at, other]) => !state.photos.has(at) && (other === sha256 || (picture !== undefined && this.world.contents.get(other)?.picture === picture)))) this.left.add(`${disk.name}/${path}`);
+      }
+    }
+  }
+
+  /** F1, F3, F8, F10, F12: no bytes go that were nowhere else. */
+  private holdBytes(before: WorldState, after: WorldState, { emptied }: Acted): void {
+    const there = new Map<string, Set<Disk>>();
+    const pictures = new Set<string>();
+    for (const [disk, { photos }] of after.disks) {
+      for (const sha256 of photos.values()) {
+        there.set(sha256, (there.get(sha256) ?? new Set()).add(disk));
+        const content = this.world.contents.get(sha256);
+        if (content && !content.isBent) pictures.add(content.picture);
+      }
+    }
+    for (const [disk, { photos }] of before.disks) {
+      for (const [path, sha256] of photos) {
+        if (there.has(sha256)) continue;
+        const content = this.world.contents.get(sha256);
+        if (content && (this.erased.has(content.picture) || (!content.isBent && pictures.has(content.picture)))) continue;
+        fail('F1', `${disk.name}/${path} (${content?.picture ?? 'unknown'}${content?.isBent ? ', bent' : ''}) is nowhere any more`);
+      }
+    }
+    if (!emptied) return;
+    const now = after.disks.get(emptied.disk);
+    for (const [path, sha256] of before.disks.get(emptied.disk)?.photos ?? []) {
+      if (!path.startsWith(emptied.below) || now?.photos.has(path)) continue;
+      const picture = this.world.contents.get(sha256)?.picture;
+      const copies = [...after.disks].filter(([disk, { photos }]) => (disk !== emptied.disk || emptied.below !== '') && [...photos].some(([at, other]) => !(disk === emptied.disk && at.startsWith(emptied.below)) && (other === sha256 || (picture !== undefined && this.world.contents.get(other)?.picture === picture && !this.world.contents.get(other)?.isBent))));
+      if (copies.length < emptied.copies) fail('F3', `${path} went from the card with ${copies.length} of ${emptied.copies} copies`);
+    }
+  }
+
+  /** F6: what bears no mark, or the mark of nobody here, is never touched. */
+  private holdStrangers(before: WorldState, after: WorldState): void {
+    for (const disk of this.world.strangers) {
+      const [was, is] = [before.disks.get(disk)?.all ?? new Map<string, string>(), after.disks.get(disk)?.all ?? new Map<string, string>()];
+      for (const [path, sha256] of is) if (was.get(path) !== sha256) fail('F6', `${disk.name}/${path} was written on a disk that is not ours`);
+      for (const path of was.keys()) if (!is.has(path)) fail('F6', `${disk.name}/${path} was taken from a disk that is not ours`);
+    }
+  }
+
+  /** F4, F5: lines stay, and say what was first measured. */
+  private holdManifests(before: WorldState, after: WorldState): void {
+    for (const [disk, { manifest, photos }] of after.disks) {
+      for (const [path, sha256] of manifest) if (this.bent.has(sha256)) fail('F4', `the manifest of ${disk.name} measures ${path} by its damage`);
+      const was = before.disks.get(disk);
+      for (const [path, sha256] of was?.manifest ?? []) {
+        const line = manifest.get(path);
+        const picture = this.world.contents.get(sha256)?.picture ?? '';
+        if (line === sha256 || this.left.has(`${disk.name}/${path}`) || this.erased.has(picture)) continue;
+        if (line === undefined) fail('F5', `the manifest of ${disk.name} lost ${path}${photos.has(path) ? ', which is there' : ''}`);
+        else if (this.world.contents.get(line)?.picture !== picture) fail('F4', `${path} on ${disk.name} has another measure`);
+      }
+    }
+  }
+
+  /** F2, F4, F9, F11, of one catalog. */
+  private holdCatalog(catalog: CatalogState, before: CatalogState, world: WorldState): void {
+    const pictures = new Map<string, string>();
+    const known = new Set([...before.files.values()].map(readingOf));
+    for (const [id, file] of catalog.files) {
+      const photo = file.photoId === null ? undefined : catalog.photos.get(file.photoId);
+      if (file.sha256 !== null && this.bent.has(file.sha256)) fail('F4', `the catalog measures ${id} by its damage`);
+      const isVerified = photo !== undefined && standingOf(file, photo) === 'verified';
+      const isNews = !known.has(readingOf(file));
+      const there = this.bytesAt(file, world);
+      if (isVerified && isNews && there.length > 0 && !there.includes(file.sha256 ?? '')) fail('F2', `${id} counts as verified and is not its measure`);
+      if (isVerified && isNews && there.length === 0 && this.isMarkAnywhere(file.driveId, world)) fail('F2', `${id} counts as verified and is not there`);
+      if (file.state === 'damaged' && isNews && there.length > 0 && there.every((sha256) => sha256 === file.sha256)) fail('F9', `${id} counts as damaged and is its measure`);
+      if (!isVerified || file.photoId === null) continue;
+      const picture = this.world.contents.get(file.sha256 ?? '')?.picture ?? '';
+      const other = pictures.get(file.photoId);
+      if (other !== undefined && other !== picture) fail('F11', `photo ${file.photoId} is made of ${other} and ${picture}`);
+      pictures.set(file.photoId, picture);
+    }
+  }
+
+  private isMarkAnywhere(driveId: string, { disks }: WorldState): boolean {
+    return [...disks.values()].some(({ marks }) => [...marks.values()].includes(driveId));
+  }
+
+  /** What lies where a record says, on every disk that bears the drive's mark. */
+  private bytesAt(file: FileRecord, { disks }: WorldState): string[] {
+    return [...disks].flatMap(([disk, { marks }]) =>
+      [...marks].flatMap(([folder, id]) => {
+        const there = id === file.driveId ? disk.drive.files.get(keptPath(disk, folder + file.path)) : undefined;
+        return there ? [sha256Of(there.bytes)] : [];
+      }),
+    );
+  }
+
+  /** F5, F9: what the disk's own records said was damaged or there before a scan, the catalog says after it. */
+  private holdScan(driveId: string, catalog: CatalogState, before: WorldState, after: WorldState): void {
+    for (const [disk, { damaged, manifest, marks }] of before.disks) {
+      for (const [folder, id] of marks) {
+        const isNested = (path: string) => [...marks.keys()].some((other) => other !== folder && other.startsWith(folder) && path.startsWith(other));
+        if (id !== driveId || this.world.places.at(this.world.catalog.placeOf.get(driveId) ?? '')?.disk !== disk) continue;
+        const photos = after.disks.get(disk)?.photos ?? new Map<string, string>();
+        const fileAt = (path: string) => catalog.files.get(`${driveId}/${path.slice(folder.length)}`) ?? catalog.files.get(`${driveId}/${path.slice(folder.length).normalize('NFD')}`);
+        for (const [path, sha256] of damaged) {
+          const there = photos.get(path);
+          if (path.startsWith(folder) && !isNested(path) && there !== undefined && there !== sha256 && this.bent.has(there) && fileAt(path)?.state !== 'damaged') fail('F9', `${disk.name}/${path} was found damaged, and a scan has forgotten it`);
+        }
+        for (const path of manifest.keys()) {
+          if (!path.startsWith(folder) || isNested(path) || photos.has(path) || this.left.has(`${disk.name}/${path}`) || this.erased.has(this.world.contents.get(manifest.get(path) ?? '')?.picture ?? '')) continue;
+          if (fileAt(path)?.state !== 'missing') fail('F5', `${disk.name}/${path} is missing, and a scan does not say so`);
+        }
+      }
+    }
+  }
+}
+
+/** What was said of a file when it was last read, wherever it lies now. */
+const readingOf = ({ driveId, photoId, state, sha256, verifiedAt }: FileRecord): string => [driveId, photoId, state, sha256, verifiedAt].join(' ');
+
+function keptPath(disk: Disk, path: string): string {
+  if (disk.drive.files.has(path) || disk.drive.names === 'exact') return path;
+  return [...disk.drive.files.keys()].find((there) => there.toLowerCase().normalize('NFC') === path.toLowerCase().normalize('NFC')) ?? path;
+}

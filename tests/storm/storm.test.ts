@@ -1,0 +1,16 @@
+// A minute of the storm (docs/ARCHITECTURE.md); `npm run faults -- --minutes N` goes on.
+
+import 'fake-indexeddb/auto';
+import { expect, it } from 'vitest';
+import { runStorm, toldRun } from './run-storm';
+
+/** Seconds; the rest of the time belongs to the other tests. */
+const SECONDS = 60;
+
+it('nothing is lost in a storm of acts, stops, swaps and rebuilds', { timeout: 6 * 60_000 }, async () => {
+  const { tally, failure } = await runStorm({ seconds: SECONDS, seed: Date.now() % 2 ** 31 });
+  console.log(toldRun(tally, SECONDS));
+  expect(failure ?? 'nothing').toBe('nothing');
+  expect(tally.acts).toBeGreaterThan(100);
+  expect(tally.stops).toBeGreaterThan(2);
+});

@@ -1,0 +1,312 @@
+// A world for the storm: disks, places, a card, one or two catalogs, and the application's own storage code acting on them, without screens.
+
+import { planTakeIn } from '@/core/take-in/plan';
+import { inClockOrder } from '@/core/take-in/stretches';
+import { NEW_SHEET, type Sheet } from '@/core/take-in/sheet';
+import { planSet } from '@/core/changes/edits';
+import type { Change } from '@/core/changes/change';
+import { nextNumber } from '@/storage/catalog/accessions';
+import { archiveItem, makeChange, manifestItem, redoNext, undoLast } from '@/storage/catalog/changes';
+import { CatalogDatabase } from '@/storage/catalog/database';
+import { queueEmbedding } from '@/storage/catalog/embedding';
+import { emptyOutbox } from '@/storage/catalog/outbox';
+import type { AccessionFileRecord, AccessionRecord, DriveRecord, FileRecord } from '@/storage/catalog/records';
+import { planRename } from '@/storage/catalog/renaming';
+import { planBringBack, planSetAside, queueErasing } from '@/storage/catalog/set-aside';
+import { readDriveFile, writeDriveFile } from '@/storage/archive/archive-files';
+import { meetMark } from '@/storage/drives/connections';
+import type { Drive } from '@/storage/drives/drive';
+import { cardStanding, emptySource } from '@/storage/jobs/emptying';
+import { checkDrive, copyPhotos } from '@/storage/jobs/fixity';
+import { directHands } from '@/storage/jobs/hands';
+import type { JobTools } from '@/storage/jobs/job-tools';
+import { clearLeftovers, scanDrive } from '@/storage/jobs/scan';
+import { lookAtSource } from '@/storage/jobs/source-look';
+import { takeIn } from '@/storage/jobs/take-in';
+import { settleFile } from '@/storage/jobs/settling';
+import { type Disk, PlaceDrive, Places, Process, newDisk, sha256Of } from './disks';
+import { type Content, codedIn, pictureBytes } from './pictures';
+
+/** What a browser remembers of a catalog: its database, and where each drive was picked. */
+interface Catalog {
+  name: string;
+  placeOf: Map<string, string>;
+}
+
+export const CARD = 'card';
+export const PLACES = ['p0', 'p1', 'p2'] as const;
+
+let worlds = 0;
+
+export class World {
+  readonly places = new Places();
+  readonly disks: Disk[];
+  readonly card = newDisk('card', 'exact');
+  /** A disk of somebody else's, and one nobody ever connected: what is on them is never touched. */
+  readonly strangers: Disk[];
+  readonly catalogs: Catalog[];
+  /** By the digest of all bytes. */
+  readonly contents = new Map<string, Content>();
+  private readonly byCoded = new Map<string, Content>();
+  current = 0;
+  process = new Process();
+  db!: CatalogDatabase;
+  connected = new Map<string, Drive>();
+  clock = 1_800_000_000_000;
+  private number = 0;
+  private readonly hands = directHands();
+
+  constructor() {
+    const id = ++worlds;
+    this.disks = [newDisk('exact', 'exact'), newDisk('caseless', 'caseless'), newDisk('decomposed', 'decomposed')];
+    this.strangers = [newDisk('nobody’s', 'exact'), newDisk('somebody’s', 'caseless')];
+    this.catalogs = [0, 1].map((catalog) => ({ name: `storm-${id}-${catalog}`, placeOf: new Map() }));
+    this.strangers[0]?.drive.put('2019/x.jpg', this.newPicture(false));
+    this.strangers[1]?.drive.put('a0.jpg', this.newPicture(false));
+    this.strangers[1]?.drive.put('_wembo/drive.json', JSON.stringify({ format: 'wembo-drive', version: 1, id: 'of-somebody-else', name: 'Theirs', createdAt: 1 }));
+    this.disks.forEach((disk, index) => this.places.plug(PLACES[index] ?? '', disk));
+    this.places.plug(CARD, this.card);
+  }
+
+  get allDisks(): Disk[] {
+    return [...this.disks, this.card, ...this.strangers];
+  }
+
+  get catalog(): Catalog {
+    return this.catalogs[this.current] as Catalog;
+  }
+
+  now = (): number => (this.clock += 1000);
+
+  newPicture(edged: boolean, words = '', number = ++this.number): Uint8Array<ArrayBuffer> {
+    const bytes = pictureBytes(number, edged, words);
+    this.remember(bytes, { picture: `${edged ? 'edged' : 'plain'} ${number}`, isBent: false });
+    return bytes;
+  }
+
+  remember(bytes: Uint8Array, content: Content): void {
+    this.contents.set(sha256Of(bytes), content);
+    this.byCoded.set(codedIn(bytes) ?? '', content);
+  }
+
+  /** Makes sure that it is known what these bytes are, whoever wrote them. */
+  meet(bytes: Uint8Array): void {
+    const content = this.contents.has(sha256Of(bytes)) ? undefined : this.byCoded.get(codedIn(bytes) ?? '');
+    if (content) this.contents.set(sha256Of(bytes), content);
+  }
+
+  /** Starts the application, in a process of its own. */
+  async start(): Promise<void> {
+    this.process = new Process();
+    this.connected = new Map();
+    this.db = new CatalogDatabase(this.catalog.name);
+    const { process } = this;
+    this.db.use({
+      stack: 'dbcore', name: 'storm',
+      create: (core) => ({
+        ...core,
+        transaction: (...order) => {
+          if (!process.takes()) throw new Error('the process has ended');
+          return core.transaction(...order);
+        },
+      }),
+    });
+    await this.db.open();
+  }
+
+  /** The page is gone; what it was doing never comes to its end. */
+  stop(): void {
+    this.process.kill();
+    this.db.close();
+  }
+
+  async restart(): Promise<void> {
+    this.stop();
+    await this.start();
+  }
+
+  async end(): Promise<void> {
+    this.stop();
+    for (const { name } of this.catalogs) await new CatalogDatabase(name).delete();
+  }
+
+  drive(place: string): PlaceDrive {
+    return new PlaceDrive(this.process, this.places, place);
+  }
+
+  /** Looks which drives are there, as the application does when somebody comes back to its window. */
+  async lookAround(): Promise<void> {
+    this.connected = new Map();
+    for (const record of await this.db.drives.toArray()) {
+      const place = this.catalog.placeOf.get(record.id);
+      const connection = place === undefined ? null : await meetMark(this.drive(place), record).catch(() => null);
+      if (connection?.state === 'connected') this.connected.set(record.id, connection.drive);
+    }
+  }
+
+  driveOf = (id: string): Drive | null => this.connected.get(id) ?? null;
+
+  tools(): JobTools {
+    const signal = new AbortController().signal;
+    return { db: this.db, hands: this.hands, now: this.now, onPhotos: () => undefined, control: { signal, atRest: async () => undefined, progress: () => undefined, reporting: () => undefined } };
+  }
+
+  /** A connected drive by any number; `null` where none is. */
+  async pick(number: number): Promise<{ record: DriveRecord; drive: Drive } | null> {
+    const drives = (await this.db.drives.toArray()).filter(({ id }) => this.connected.has(id));
+    const record = drives[number % Math.max(1, drives.length)];
+    const drive = record && this.driveOf(record.id);
+    return record && drive ? { record, drive } : null;
+  }
+
+  // --- what a person has the application do ---
+
+  /** @param asOther what a clone is said to be: another drive, or the one it was cloned from */
+  async connect(place: string, asOther: boolean): Promise<void> {
+    if (!this.places.at(place) || this.strangers.includes(this.places.at(place)?.disk as Disk)) return;
+    const mark = await readDriveFile(this.drive(place));
+    const known = mark && (await this.db.drives.get(mark.id));
+    // a folder inside a drive of the catalog is refused
+    if ([...this.catalog.placeOf].some(([id, at]) => id !== mark?.id && place.startsWith(`${at}/`))) return;
+    if (!mark && [...this.catalog.placeOf.values()].includes(place)) return; // the mark is lost: nobody says so here
+    const isClone = known && this.connected.has(known.id) && this.catalog.placeOf.get(known.id) !== place;
+    if (known && !(isClone && asOther)) this.catalog.placeOf.set(known.id, place);
+    else {
+      const id = mark && !isClone ? mark.id : `drive-${this.now()}`;
+      await writeDriveFile(this.drive(place), { id, name: mark?.name ?? place, createdAt: this.clock });
+      await this.db.drives.put({ id, name: mark?.name ?? place, kind: 'folder', handle: null, access: 'write', takenOut: false, addedAt: this.clock, scannedAt: null, bytes: 0, embeds: false, marked: true });
+      this.catalog.placeOf.set(id, place);
+    }
+    await this.lookAround();
+  }
+
+  async scan(number: number): Promise<string | null> {
+    const picked = await this.pick(number);
+    if (!picked) return null;
+    const { record: { id }, drive } = picked;
+    const report = await scanDrive(this.tools(), id, drive);
+    await clearLeftovers(drive, report.leftovers, Number.MAX_SAFE_INTEGER);
+    await this.db.outbox.bulkPut([archiveItem(id, this.now()), manifestItem(id, this.clock)]);
+    return id;
+  }
+
+  async copy(from: number, to: number): Promise<void> {
+    const [source, target] = [await this.pick(from), await this.pick(to)];
+    if (!source || !target || source.record.id === target.record.id) return;
+    await copyPhotos(this.tools(), { source: { id: source.record.id, drive: source.drive, writable: true }, target: { id: target.record.id, drive: target.drive }, photoIds: null });
+  }
+
+  async check(number: number): Promise<string | null> {
+    const picked = await this.pick(number);
+    if (picked) await checkDrive(this.tools(), picked.record.id, picked.drive, true);
+    return picked?.record.id ?? null;
+  }
+
+  async outbox(): Promise<void> {
+    await emptyOutbox({ db: this.db, driveOf: this.driveOf, embed: (order) => this.hands.embed(order), copy: (order) => this.hands.copy(order, () => undefined), now: () => (this.clock += 30_000), onPhotos: () => undefined });
+  }
+
+  async takeIn(main: number, second: number): Promise<void> {
+    const [first, other] = [await this.pick(main), await this.pick(second)];
+    if (!first) return;
+    const two = other && other.record.id !== first.record.id ? other : null;
+    const card = this.drive(CARD);
+    const { items } = await lookAtSource({ db: this.db, hands: this.hands, signal: new AbortController().signal, onProgress: () => undefined }, card, { withSubfolders: true, below: '' });
+    const chosen = inClockOrder(items.filter(({ standing, problem }) => standing?.state !== 'known' && !problem).map((item) => ({ ...item, path: item.frame.photos[0]?.path ?? '', captured: item.reading?.captured ?? null })));
+    if (chosen.length === 0) return;
+    const sheet: Sheet = { ...NEW_SHEET, driveId: first.record.id, second: { ...NEW_SHEET.second, driveId: two?.record.id ?? null } };
+    const number = await nextNumber(this.db, 2026);
+    const accession: AccessionRecord = { id: `acc-${this.now()}`, number, name: '', note: '', source: 'Card', sourceId: CARD, recordedAt: null, startedAt: this.clock, endedAt: null, onSource: items.length, known: items.length - chosen.length, leftOut: 0, routine: null, sheet, runs: [] };
+    const plan = planTakeIn({ frames: chosen, sheet, accession: number, source: 'Card', main: { files: await pathsOn(first.drive) }, second: two ? { files: await pathsOn(two.drive) } : null });
+    await this.db.accessions.put(accession);
+    await this.db.accessionFiles.bulkPut(plan.files.map((file): AccessionFileRecord => ({ ...file, id: `${accession.id}/${file.from}`, accessionId: accession.id, sha256: null, photoId: null, placed: [], described: false })));
+    await takeIn(this.tools(), { accession, source: card, main: { id: first.record.id, drive: first.drive }, second: two ? { id: two.record.id, drive: two.drive } : null });
+  }
+
+  /** @param place the card, or a folder anywhere that is called one */
+  async empty(place: string, copies: number): Promise<void> {
+    const rule = { copies, awayCounts: false };
+    const source = this.drive(place);
+    const { plan } = await cardStanding({ db: this.db, hands: this.hands, signal: new AbortController().signal, driveOf: this.driveOf }, source, rule);
+    await emptySource(this.tools(), source, { ...rule, files: plan.removable.length }, this.driveOf);
+  }
+
+  /** Some photos of the catalog, by any number: one in three. */
+  async somePhotos(number: number): Promise<string[]> {
+    const ids = (await this.db.photos.toCollection().primaryKeys()).filter((_, index) => (index + number) % 3 === 0);
+    return ids.slice(0, 5);
+  }
+
+  async change(change: Change): Promise<void> {
+    await makeChange(this.db, change, this.now());
+  }
+
+  async rename(number: number): Promise<void> {
+    const plan = await planRename(this.db, await this.somePhotos(number), [{ kind: 'text', text: `named-${number % 4}-` }, { kind: 'sequence', start: 1, digits: 3, over: 'folder' }], NEW_SHEET.blanks, false);
+    if (plan.moves.length > 0) await this.change({ kind: 'names', moves: plan.moves, edits: plan.edits });
+  }
+
+  async setAside(number: number): Promise<void> {
+    await this.change((await planSetAside(this.db, (await this.somePhotos(number)).slice(0, 2), '2026-11-29')).change);
+  }
+
+  async bringBack(number: number): Promise<void> {
+    await this.change((await planBringBack(this.db, await this.somePhotos(number))).change);
+  }
+
+  /** @returns the digests of all that the person gave up by this */
+  async erase(number: number): Promise<FileRecord[]> {
+    const ids = (await this.somePhotos(number)).slice(0, 1);
+    const files = await this.db.files.where('photoId').anyOf(ids).toArray();
+    await queueErasing(this.db, ids, this.now());
+    return files;
+  }
+
+  async describe(number: number): Promise<void> {
+    const photos = await this.db.photos.bulkGet(await this.somePhotos(number));
+    await this.change({ kind: 'fields', origin: 'person', edits: planSet(photos.flatMap((photo) => photo ?? []), 'headline', `said ${number}`) });
+  }
+
+  undo = () => undoLast(this.db, this.now());
+  redo = () => redoNext(this.db, this.now());
+
+  async embed(number: number): Promise<void> {
+    const picked = await this.pick(number);
+    if (!picked) return;
+    await this.db.drives.update(picked.record.id, { embeds: !picked.record.embeds });
+    await queueEmbedding(this.db, picked.record.id, this.now());
+  }
+
+  /** The person settles the first file that is damaged, in doubt or missing. */
+  async settle(number: number): Promise<FileRecord | null> {
+    const troubled = await this.db.files.where('state').anyOf('damaged', 'doubt', 'missing').toArray();
+    const file = troubled[number % Math.max(1, troubled.length)];
+    if (!file) return null;
+    const drive = this.driveOf(file.driveId);
+    if (file.state === 'missing') await settleFile(this.tools(), null, file.id, 'gone');
+    else if (drive) await settleFile(this.tools(), drive, file.id, number % 2 === 0 ? 'as-it-is' : 'damaged');
+    return file;
+  }
+
+  // --- what is lost, and what comes back ---
+
+  /** The browser's data are deleted; the drives are connected again where they are plugged in. */
+  async rebuild(): Promise<void> {
+    this.stop();
+    await new CatalogDatabase(this.catalog.name).delete();
+    this.catalog.placeOf.clear();
+    await this.start();
+  }
+
+  async switchCatalog(): Promise<void> {
+    this.stop();
+    this.current = 1 - this.current;
+    await this.start();
+  }
+}
+
+async function pathsOn(drive: Drive): Promise<string[]> {
+  const paths: string[] = [];
+  for await (const { path } of drive.list()) paths.push(path);
+  return paths;
+}
