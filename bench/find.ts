@@ -55,7 +55,7 @@ function photo(at: number): SearchRecord {
   return {
     id: `${at.toString(16).padStart(8, '0')}${Math.floor(random() * 2 ** 32).toString(16).padStart(8, '0')}`,
     names: [`IMG_${String(at).padStart(7, '0')}.jpg`], folders: [`${year}/${year}-${String(month).padStart(2, '0')}`], drives: [pick(['Studio', 'Attic', 'Copy'])], camera: pick(CAMERAS), lens: pick(LENSES), format: 'jpeg', film: false,
-    day, second, addedAt: 1.7e12, aspect: pick([1.5, 0.667]), megapixels: 24, copies: pick([1, 2, 3]), safeUntil: 0, edited: false, sent: [], look: null, large: false, placed: true,
+    day, second, addedAt: 1.7e12, aspect: pick([1.5, 0.667]), megapixels: 24, copies: pick([1, 2, 3]), troubles: [], safeUntil: 0, edited: false, sent: [], look: null, large: false, placed: true,
     shot: { body: 'b', at: day * 100_000 + second, fraction: false, seconds: 1 / 250, fNumber: 8, iso, focalMm: 35, biasEv: 0, stems: [`s/${at}`], raw: false, given: null, overlaps: {} },
     fields: { rating: pick([0, 0, 0, 1, 2, 3, 4, 5]), caption: words(9), headline: words(4), keywords: [...new Set(Array.from({ length: 5 }, () => `k${wordAt(keyword())}`))], city: pick(PLACES), country: 'Faroe Islands', captured: `${year}-${month}-${date}` },
   };

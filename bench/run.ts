@@ -25,7 +25,7 @@ import { HEAD_BYTES, readPhoto } from '../src/core/reading/reading';
 import { planSidecar } from '../src/core/xmp/sidecar';
 import { ascii, ratio, short, withBlocks, writeExif, writeIim } from '../src/demo/archive/tiff-writer';
 import { HandleDrive } from '../src/storage/drives/handle-drive';
-import { copyInto } from '../src/storage/drives/safe-write';
+import { copyVerified } from '../src/storage/drives/verified-copy';
 import { newSha256 } from '../src/storage/drives/sha256';
 import { nodeFolder } from '../tests/contract/node-handles';
 import { fileSource } from '../tools/node-source';
@@ -137,8 +137,8 @@ async function benchCopy(): Promise<void> {
     return folder;
   };
   const ours = await median(async () => {
-    const drive = new HandleDrive(nodeFolder(fresh('ours')));
-    for (const name of names) await copyInto(drive, name, new Blob([readFileSync(path.join(from, name))]), { newDigest: newSha256, onBytes: () => undefined, expected: null });
+    const drive = new HandleDrive(nodeFolder(fresh('ours')), 'bench');
+    for (const name of names) await copyVerified(new Blob([readFileSync(path.join(from, name))]), name, [{ drive, path: name }], { newDigest: newSha256, onBytes: () => undefined });
   });
   const theirs = await median(() => {
     const to = fresh('theirs');

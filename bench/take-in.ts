@@ -104,7 +104,7 @@ self.onmessage = async ({ data: { card, one, two, names } }) => {
   let placed = 0;
   for (const name of names) {
     const handle = await card.getFileHandle(name);
-    const taken = await hands.takeIn({ file: await handle.getFile(), name, isPhoto: true, targets: [one, two].map((root) => ({ drive: new HandleDrive(root), path: 'in/' + name })) }, () => undefined);
+    const taken = await hands.takeIn({ file: await handle.getFile(), name, isPhoto: true, targets: [one, two].map((root) => ({ drive: new HandleDrive(root, 'bench'), path: 'in/' + name })) }, () => undefined);
     placed += taken.placed.filter(({ state }) => state === 'placed').length;
   }
   self.postMessage(placed);

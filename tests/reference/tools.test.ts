@@ -6,7 +6,7 @@ import { mkdirSync, mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { describe, expect, it } from 'vitest';
-import { parseManifest, writeManifest } from '@/core/fixity/manifest';
+import { manifestLine, parseManifestLine } from '@/core/fixity/manifest';
 
 const NAMES = ['plain.jpg', 'a b ð 🐑.jpg', 'in/deep er/x.jpg', 'back\\slash.jpg', 'new\nline.jpg', '-dash.jpg', '.dot.jpg', ' lead and trail .jpg'];
 
@@ -19,7 +19,7 @@ describe('the manifest', () => {
   });
 
   it('of any names is checked by sha256sum, and names a file that changed', () => {
-    writeFileSync(path.join(folder, 'manifest'), writeManifest(lines));
+    writeFileSync(path.join(folder, 'manifest'), lines.map(manifestLine).join(''));
     const check = () => spawnSync('sha256sum', ['-c', '--strict', 'manifest'], { cwd: folder, encoding: 'utf8' });
     expect(check().status).toBe(0);
     expect(check().stdout.match(/: OK/g)).toHaveLength(NAMES.length);
@@ -31,7 +31,7 @@ describe('the manifest', () => {
 
   it('that sha256sum wrote is read name for name', () => {
     const { stdout } = spawnSync('sha256sum', ['--', ...NAMES], { cwd: folder, encoding: 'utf8' });
-    expect(parseManifest(stdout)).toEqual({ lines, notUnderstood: 0 });
+    expect(stdout.trimEnd().split('\n').map(parseManifestLine)).toEqual(lines);
   });
 });
 

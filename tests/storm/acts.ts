@@ -217,6 +217,8 @@ function worldAct(world: World, model: Model, { kind, a, b }: Act): void {
     case 'rot-and-touch': {
       if (!file || !path || !content || content.isBent) return;
       const damaged = bent(file.bytes);
+      // the same bit turned twice is no damage
+      if (world.contents.has(sha256Of(damaged))) return;
       const isDamage = model.isMeasured(disk, path);
       if (isDamage) model.bent.add(sha256Of(damaged));
       world.remember(damaged, { picture: isDamage ? content.picture : `${content.picture}, as first seen at ${disk.name}/${path}`, isBent: isDamage });
@@ -236,6 +238,11 @@ function worldAct(world: World, model: Model, { kind, a, b }: Act): void {
       disk.drive.files.delete(path);
       disk.drive.files.set(to, file);
       model.left.add(`${disk.name}/${path}`);
+      // damage that nobody had met, at a path nothing was recorded of, is what is first seen there
+      if (content?.isBent) {
+        model.bent.delete(sha256Of(file.bytes));
+        world.remember(file.bytes, { picture: `${content.picture}, as first seen at ${disk.name}/${to}`, isBent: false });
+      }
       return;
     }
     case 'delete-elsewhere':

@@ -15,9 +15,12 @@ export interface DiskState {
   photos: Map<string, string>;
   /** Every file at all. */
   all: Map<string, string>;
-  manifest: Map<string, string>;
+  /** By the folder the manifest is of and the path in it; a drive that lies in another has one of its own. */
+  manifest: Map<string, { folder: string; path: string; sha256: string }>;
   /** Paths the disk's own records call damaged. */
   damaged: Map<string, string>;
+  /** What the disk's own records say was verified, and when. */
+  readings: Set<string>;
   /** The ids its root and folders are marked with, by folder. */
   marks: Map<string, string>;
 }
@@ -40,17 +43,21 @@ function stateOfDisk(world: World, disk: Disk): DiskState {
   // a drive that takes letters and accents apart has one file under both spellings
   const spelled = (path: string) => (disk.drive.names === 'decomposed' ? path.normalize('NFC') : path);
   const all = new Map([...disk.drive.files].map(([path, { bytes }]) => [spelled(path), sha256Of(bytes)]));
-  const state: DiskState = { photos: new Map([...all].filter(([path]) => isPhotoPath(path))), all, manifest: new Map(), damaged: new Map(), marks: new Map() };
+  const state: DiskState = { photos: new Map([...all].filter(([path]) => isPhotoPath(path))), all, manifest: new Map(), damaged: new Map(), readings: new Set(), marks: new Map() };
+  let driveId = '';
   for (const path of disk.drive.files.keys()) {
     const [, folder = ''] = /^(.*?)_wembo\/(?:drive\.json|manifest-sha256\.txt|fixity\.jsonl)$/.exec(path) ?? [];
     if (path.endsWith('_wembo/drive.json')) state.marks.set(folder, (JSON.parse(text(disk, path)) as { id: string }).id);
     if (path.endsWith('_wembo/manifest-sha256.txt')) for (const line of text(disk, path).split('\n')) {
       const read = parseManifestLine(line);
-      if (read && state.manifest.has(spelled(folder + read.path))) throw new Error(`F5: ${path} names ${read.path} twice`);
-      if (read) state.manifest.set(spelled(folder + read.path), read.sha256);
+      const key = read && spelled(`${folder}|${read.path}`);
+      if (key && state.manifest.has(key)) throw new Error(`F5: ${path} names ${read.path} twice`);
+      if (key) state.manifest.set(key, { folder, path: spelled(folder + read.path), sha256: read.sha256 });
     }
-    if (path.endsWith('_wembo/fixity.jsonl')) for (const line of text(disk, path).split('\n').slice(1)) {
-      const { path: of, sha256, state: is } = line === '' ? { path: '', sha256: '', state: '' } : (JSON.parse(line) as { path: string; sha256: string; state?: string });
+    if (path.endsWith('_wembo/fixity.jsonl')) for (const line of text(disk, path).split('\n')) {
+      const { drive, path: of = '', sha256 = '', state: is, verified } = (line === '' ? {} : JSON.parse(line)) as { drive?: string; path?: string; sha256?: string; state?: string; verified?: number };
+      driveId = drive ?? driveId;
+      if (verified !== undefined) state.readings.add(readingOf({ driveId, state: 'present', sha256, verifiedAt: verified }));
       if (is === 'damaged') state.damaged.set(spelled(folder + of), sha256);
     }
   }
@@ -93,12 +100,10 @@ export class Model {
     this.before = await stateOf(this.world, []);
   }
 
-  /** Whether anything has ever measured the file at this path of a disk: then other bytes there are damage. */
+  /** Whether the drive's own records measure the file at this path: then other bytes there are damage, for every catalog that ever comes. */
   isMeasured(disk: Disk, path: string): boolean {
-    const { disks, catalogs } = this.before;
-    const state = disks.get(disk);
-    if (state?.manifest.has(path)) return true;
-    return [...(state?.marks ?? [])].some(([folder, id]) => path.startsWith(folder) && catalogs.some(({ files }) => (files.get(`${id}/${path.slice(folder.length)}`)?.sha256 ?? null) !== null));
+    const spelled = disk.drive.names === 'decomposed' ? path.normalize('NFC') : path;
+    return [...(this.before.disks.get(disk)?.manifest.values() ?? [])].some((line) => line.path === spelled);
   }
 
   /** Holds the world against all rows, and remembers it as it is now. */
@@ -175,10 +180,11 @@ export class Model {
   /** F4, F5: lines stay, and say what was first measured. */
   private holdManifests(before: WorldState, after: WorldState): void {
     for (const [disk, { manifest, photos }] of after.disks) {
-      for (const [path, sha256] of manifest) if (this.bent.has(sha256)) fail('F4', `the manifest of ${disk.name} measures ${path} by its damage`);
+      // a folder that is connected by itself does not see what the drive around it has measured
+      for (const { folder, path, sha256 } of manifest.values()) if (folder === '' && this.bent.has(sha256)) fail('F4', `the manifest of ${disk.name} measures ${path} by its damage`);
       const was = before.disks.get(disk);
-      for (const [path, sha256] of was?.manifest ?? []) {
-        const line = manifest.get(path);
+      for (const [key, { path, sha256 }] of was?.manifest ?? []) {
+        const line = manifest.get(key)?.sha256;
         const picture = this.world.contents.get(sha256)?.picture ?? '';
         if (line === sha256 || this.left.has(`${disk.name}/${path}`) || this.erased.has(picture)) continue;
         if (line === undefined) fail('F5', `the manifest of ${disk.name} lost ${path}${photos.has(path) ? ', which is there' : ''}`);
@@ -190,10 +196,13 @@ export class Model {
   /** F2, F4, F9, F11, of one catalog. */
   private holdCatalog(catalog: CatalogState, before: CatalogState, world: WorldState): void {
     const pictures = new Map<string, string>();
-    const known = new Set([...before.files.values()].map(readingOf));
+    const known = new Set([...[...before.files.values()].map(readingOf), ...[...this.before.disks.values()].flatMap(({ readings }) => [...readings])]);
     for (const [id, file] of catalog.files) {
       const photo = file.photoId === null ? undefined : catalog.photos.get(file.photoId);
-      if (file.sha256 !== null && this.bent.has(file.sha256)) fail('F4', `the catalog measures ${id} by its damage`);
+      if (file.sha256 !== null && this.bent.has(file.sha256) && !this.isNested(file.driveId, world)) fail('F4', `the catalog measures ${id} by its damage`);
+      const was = before.files.get(id);
+      const pictureOf = (sha256: string | null | undefined) => this.world.contents.get(sha256 ?? '')?.picture;
+      if (was?.sha256 && was.photoId === file.photoId && pictureOf(was.sha256) !== pictureOf(file.sha256) && !this.isLeft(file, world)) fail('F4', `${id} has another measure than before`);
       const isVerified = photo !== undefined && standingOf(file, photo) === 'verified';
       const isNews = !known.has(readingOf(file));
       const there = this.bytesAt(file, world);
@@ -206,6 +215,14 @@ export class Model {
       if (other !== undefined && other !== picture) fail('F11', `photo ${file.photoId} is made of ${other} and ${picture}`);
       pictures.set(file.photoId, picture);
     }
+  }
+
+  private isNested(driveId: string, { disks }: WorldState): boolean {
+    return [...disks.values()].some(({ marks }) => [...marks].some(([folder, id]) => id === driveId && folder !== ''));
+  }
+
+  private isLeft(file: FileRecord, { disks }: WorldState): boolean {
+    return [...disks].some(([disk, { marks }]) => [...marks].some(([folder, id]) => id === file.driveId && this.left.has(`${disk.name}/${folder}${file.path}`)));
   }
 
   private isMarkAnywhere(driveId: string, { disks }: WorldState): boolean {
@@ -234,8 +251,9 @@ export class Model {
           const there = photos.get(path);
           if (path.startsWith(folder) && !isNested(path) && there !== undefined && there !== sha256 && this.bent.has(there) && fileAt(path)?.state !== 'damaged') fail('F9', `${disk.name}/${path} was found damaged, and a scan has forgotten it`);
         }
-        for (const path of manifest.keys()) {
-          if (!path.startsWith(folder) || isNested(path) || photos.has(path) || this.left.has(`${disk.name}/${path}`) || this.erased.has(this.world.contents.get(manifest.get(path) ?? '')?.picture ?? '')) continue;
+        for (const line of manifest.values()) {
+          const { path } = line;
+          if (line.folder !== folder || isNested(path) || photos.has(path) || this.left.has(`${disk.name}/${path}`) || this.erased.has(this.world.contents.get(line.sha256)?.picture ?? '')) continue;
           if (fileAt(path)?.state !== 'missing') fail('F5', `${disk.name}/${path} is missing, and a scan does not say so`);
         }
       }
@@ -244,7 +262,7 @@ export class Model {
 }
 
 /** What was said of a file when it was last read, wherever it lies now. */
-const readingOf = ({ driveId, photoId, state, sha256, verifiedAt }: FileRecord): string => [driveId, photoId, state, sha256, verifiedAt].join(' ');
+const readingOf = ({ driveId, state, sha256, verifiedAt }: Pick<FileRecord, 'driveId' | 'state' | 'sha256' | 'verifiedAt'>): string => [driveId, state, sha256, verifiedAt].join(' ');
 
 function keptPath(disk: Disk, path: string): string {
   if (disk.drive.files.has(path) || disk.drive.names === 'exact') return path;

@@ -7,6 +7,10 @@
  */
 export type FileState = 'present' | 'missing' | 'damaged' | 'doubt' | 'unreadable';
 
+/** States of a file that ask for something to be done. */
+export const FILE_TROUBLES = ['damaged', 'missing', 'doubt'] as const;
+export type FileTrouble = (typeof FILE_TROUBLES)[number];
+
 export interface FileOnDrive {
   driveId: string;
   path: string;

@@ -1,6 +1,7 @@
 // The query: what a scope asks of a photo, as a tree. The scope line, the rule editor, the facets, the almanac and the map all make
 // this tree and show it; the index answers it. A term keeps the words it was written with, so that every tree has its text.
 
+import type { FileTrouble } from '../fixity/copies';
 import type { LatLon } from '../geo/position';
 import type { Box } from '../geo/sphere';
 import type { SetKind } from '../sift/sets';
@@ -57,6 +58,8 @@ export type Test =
   | { kind: 'left'; of: LeftToDo }
   /** In a collection, by its name or its path. */
   | { kind: 'in'; collection: string }
+  /** A file of it is damaged, missing, or in doubt; `any` of these. */
+  | { kind: 'state'; of: FileTrouble | 'any' }
   | { kind: 'safe'; is: boolean }
   | { kind: 'edited'; is: boolean }
   | { kind: 'shape'; of: PictureShape }

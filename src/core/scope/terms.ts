@@ -1,6 +1,7 @@
 // The terms of the scope: which word stands before the colon, what may stand behind it, and what it asks. The parser, the completion,
 // the rule editor and the page of the grammar are derived from these rows. The fields of the registry are terms by their search names.
 
+import { FILE_TROUBLES } from '../fixity/copies';
 import { FIELDS, type FieldRow, fieldNamed } from '../fields/registry';
 import { SEARCHED_FIELDS } from '../fields/searched';
 import { type LatLon, onEarth } from '../geo/position';
@@ -170,6 +171,8 @@ const ofField = (kind: 'has' | 'missing', value: string): Test | null => {
   return of === null ? null : { kind, of };
 };
 
+const FILE_STATES = [...FILE_TROUBLES, 'any'] as const;
+
 const OWN: readonly TermRow[] = [
   number('rating', 'Rating', 'rating>=3', '0 is unrated, −1 rejected.'),
   day('taken', 'Date taken', 'A year, month or day, a range of them, or one told from today.'),
@@ -192,7 +195,8 @@ const OWN: readonly TermRow[] = [
   text('drive', 'Drive', 'A drive that has a file of it.'),
   plainly('accession', 'Accession', 'text', 'accession:2026.001', 'A year, an accession or one number.', (value) => (/^\d{4}(?:\.\d+){0,2}$/.test(value) ? { kind: 'accession', number: value } : null)),
   plainly('in', 'Collection', 'collection', 'in:"Exhibition 2027"', 'In a collection, by its name, or with its folders: "Harbours/Best".', (value) => ({ kind: 'in', collection: value })),
-  number('copies', 'Proven copies', 'copies<2', 'On different drives, each read in full.'),
+  number('copies', 'Verified copies', 'copies<2', 'On different drives, each read in full.'),
+  choice('state', 'State of its files', FILE_STATES, 'A file of it is damaged, missing, or in doubt; any of these.', (of) => ({ kind: 'state', of })),
   choice('safe', 'Safe', YES_NO, 'Whether the photo meets the rule of safekeeping.', (value) => ({ kind: 'safe', is: value === 'yes' })),
   choice('edited', 'Edited', YES_NO, 'Whether you have changed anything written about it.', (value) => ({ kind: 'edited', is: value === 'yes' })),
   plainly('sent', 'Sent out', 'text', 'sent:"Museum print"', 'Where it went; sent:any for anywhere.', (value) => ({ kind: 'sent', to: value })),

@@ -132,6 +132,10 @@ function find(test: Test, ground: Ground): Found {
     case 'near': return atPosition(facts, (lat, lon) => distanceM({ lat, lon }, test.of) <= test.withinM);
     case 'left': return test.of === 'blanks' ? flagged(facts, FLAG.blank) : test.of === 'codes' ? flagged(facts, FLAG.wrongCode) : unknownWords(ground);
     case 'in': return ground.collection(test.collection) ?? bitsFor(facts.size);
+    case 'state': {
+      const { damaged, missing, doubt } = FLAG;
+      return flagged(facts, test.of === 'any' ? damaged | missing | doubt : FLAG[test.of]);
+    }
     case 'safe': {
       const until = facts.column('safeUntil');
       return (slot) => ((until[slot] ?? 0) > ground.nowMs) === test.is;

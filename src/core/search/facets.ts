@@ -165,7 +165,7 @@ export const FACETS: Record<FacetName, FacetRow> = {
   }),
   drive: row('drive', 'Drive', '=', (slots, { facts }) => byText(slots, facts.textColumn('drives'), listIn)),
   accession: row('accession', 'Accession', ':', (slots, { facts }) => byText(slots, facts.textColumn('accession'), (text) => [text.slice(0, text.lastIndexOf('.'))])),
-  copies: row('copies', 'Proven copies', ':', (slots, { facts }) => by(slots, (slot) => facts.column('copies')[slot] ?? 0), true),
+  copies: row('copies', 'Verified copies', ':', (slots, { facts }) => by(slots, (slot) => facts.column('copies')[slot] ?? 0), true),
   safe: row('safe', 'Safe', ':', (slots, { facts, nowMs }) => by(slots, (slot) => yesNo((facts.column('safeUntil')[slot] ?? 0) > nowMs))),
   edited: row('edited', 'Edited', ':', (slots, { facts }) => by(slots, (slot) => yesNo(flag(facts, slot, FLAG.edited)))),
   sent: row('sent', 'Sent out', '=', ofList('sent')),

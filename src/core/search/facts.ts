@@ -12,6 +12,7 @@ import { numbered } from '../names/natural';
 import type { Shot } from '../sift/sets';
 import { numberAmong } from '../take-in/accession';
 import { type Bits, bitsFor, clearBit, hasBit, setBit } from './bit-set';
+import { FILE_TROUBLES } from '../fixity/copies';
 import { FLAG, type SearchRecord } from './search-record';
 import type { Sections } from './sections';
 import { type TypedColumn, Strings, grown } from './strings';
@@ -246,6 +247,7 @@ function flagsOf(record: SearchRecord): number {
   const flag = (is: boolean, bit: number) => (is ? bit : 0);
   return (
     flag(hasOpenBlank(record.fields), FLAG.blank) | flag(!record.placed, FLAG.unplaced) | flag(record.large, FLAG.large) | flag(wrongCodes(record.fields).length > 0, FLAG.wrongCode) |
-    flag(record.shot.fraction, FLAG.fraction) | flag(record.shot.raw, FLAG.raw) | flag(record.edited, FLAG.edited) | flag(record.film, FLAG.film) | flag(record.look !== null, FLAG.looked)
+    flag(record.shot.fraction, FLAG.fraction) | flag(record.shot.raw, FLAG.raw) | flag(record.edited, FLAG.edited) | flag(record.film, FLAG.film) | flag(record.look !== null, FLAG.looked) |
+    FILE_TROUBLES.reduce((sum, trouble) => sum | flag(record.troubles.includes(trouble), FLAG[trouble]), 0)
   );
 }

@@ -1,6 +1,7 @@
 // What the search index is told of a photo, and what it answers.
 
 import type { FieldValues } from '../fields/registry';
+import type { FileTrouble } from '../fixity/copies';
 import type { Look } from '../looks/look';
 import type { SetKind, Shot } from '../sift/sets';
 
@@ -23,8 +24,10 @@ export interface SearchRecord {
   aspect: number;
   /** 0 where the size is not known. */
   megapixels: number;
-  /** Proven copies. */
+  /** Verified copies. */
   copies: number;
+  /** What is wrong with files of it, each once. */
+  troubles: FileTrouble[];
   /** Milliseconds since 1970, UTC, until which it stays safe if nothing is done; 0 where it is not. */
   safeUntil: number;
   /** Whether anything written about it is not what its file said. */
@@ -69,7 +72,7 @@ export const plainly = (scope: string): SearchOrder => ({ scope, closed: false, 
 /** Kinds of sets by a number that fits a byte. */
 export const SET_CODES: readonly (SetKind | null)[] = [null, 'bracket', 'burst', 'panorama', 'companion', 'chosen'];
 
-export const FLAG = { blank: 1, unplaced: 2, large: 4, wrongCode: 8, fraction: 16, raw: 32, edited: 64, film: 128, looked: 256 } as const;
+export const FLAG = { blank: 1, unplaced: 2, large: 4, wrongCode: 8, fraction: 16, raw: 32, edited: 64, film: 128, looked: 256, damaged: 512, missing: 1024, doubt: 2048 } as const;
 
 /** Photos in an order of one's own, as the wall and the strip want them; those that are not in the catalog are left out. */
 export type Ordered = Pick<SearchResult, 'slots' | 'sets' | 'setKinds' | 'setSizes' | 'ratings'>;

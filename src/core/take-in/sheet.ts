@@ -30,8 +30,8 @@ export interface Sheet {
   previews: 'small' | 'large' | 'by-night';
   /** Verified copies on different drives that every file must have before the card may be emptied. */
   copiesToEmpty: number;
-  /** Whether a copy counts for that whose drive is away, and cannot be looked at. */
-  awayCounts: boolean;
+  /** Whether a copy counts for that whose drive is away, and cannot be looked at; older routines do not say, and mean no. */
+  awayCounts?: boolean | undefined;
 }
 
 export interface Routine {

@@ -138,13 +138,16 @@ describe('an accession', () => {
 });
 
 describe('whether a card may be emptied', () => {
-  it('only what is proven often enough, unchanged, and was taken in', () => {
-    const known = (driveIds: string[], modifiedMs = 5) => ({ sizeBytes: 10, modifiedMs, driveIds });
+  it('only what is verified often enough, unchanged, and was taken in', () => {
+    const known = (driveIds: string[], modifiedMs = 5) => ({ sizeBytes: 10, modifiedMs, copies: driveIds.map((driveId) => ({ driveId, path: 'x', verifiedAt: 1, isAway: driveId === 'away' })) });
     const read = new Map([['two', known(['a', 'b'])], ['one', known(['a'])], ['touched', known(['a', 'b'], 6)]]);
-    expect(planEmptying([file('two'), file('one'), file('touched'), file('never')], [file('index.dat')], read, 2)).toEqual({
+    expect(planEmptying([file('two'), file('one'), file('touched'), file('never')], [file('index.dat')], read, { copies: 2, awayCounts: false })).toEqual({
       removable: [file('two')],
       obstacles: [{ path: 'index.dat', why: 'other' }, { path: 'one', why: 'copies', copies: 1 }, { path: 'touched', why: 'changed' }, { path: 'never', why: 'never-read' }],
     });
-    expect(planEmptying([file('one')], [], read, 1).removable).toHaveLength(1);
+    expect(planEmptying([file('one')], [], read, { copies: 1, awayCounts: false }).removable).toHaveLength(1);
+    const away = new Map([['one', known(['a', 'away'])]]);
+    expect(planEmptying([file('one')], [], away, { copies: 2, awayCounts: false }).obstacles).toEqual([{ path: 'one', why: 'copies', copies: 1 }]);
+    expect(planEmptying([file('one')], [], away, { copies: 2, awayCounts: true }).removable).toHaveLength(1);
   });
 });

@@ -35,6 +35,7 @@ function room({ away = [] as string[], undecodable = [] as string[], large = [] 
       }),
   } as unknown as PictureClient;
   const blob = (name: string) => ({ name }) as unknown as Blob;
+  const lookedAt: boolean[] = [];
   const store = new PictureStore(
     {
       photo: async () => ({}) as never,
@@ -42,6 +43,7 @@ function room({ away = [] as string[], undecodable = [] as string[], large = [] 
       preview: async (id) => blob(`preview of ${id}`),
       largePreview: async (id) => (large.includes(id) ? blob(`large of ${id}`) : null),
       pictures: () => pictures,
+      onLookedAt: (_, whole) => void lookedAt.push(whole),
     },
     () => 1000,
   );

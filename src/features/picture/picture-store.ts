@@ -33,6 +33,8 @@ export interface PictureSources {
   preview: (photoId: string) => Promise<Blob | null>;
   largePreview: (photoId: string) => Promise<Blob | null>;
   pictures: () => PictureClient;
+  /** The original is looked at, pixel by pixel; `whole` where all of it could be drawn. */
+  onLookedAt: (record: FileRecord, whole: boolean) => void;
 }
 
 const SIZES: Size[] = ['full', 'screen', 'preview'];
@@ -147,6 +149,7 @@ export class PictureStore {
     const found = photo ? await sources.original(id) : null;
     const pixels = size === 'full' ? null : this.screenPixels();
     const opened = found && photo ? await sources.pictures().show(found.file, photo, pixels, ahead) : null;
+    if (found && size === 'full' && !ahead) sources.onLookedAt(found.record, opened?.from === 'original' && opened.whole);
     if (opened?.from === 'original') return { ...pick(opened), size, instead: null };
     const large = await this.ofBlob(await sources.largePreview(id), size, found ? 'undecodable' : 'away', ahead);
     const better = opened && large ? (opened.bitmap.width > large.bitmap.width ? opened : null) : opened;

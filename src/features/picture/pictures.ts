@@ -21,6 +21,7 @@ export const pictureStore = new PictureStore(
     preview: async (id) => (await session.db.previews.get(id))?.blob ?? null,
     largePreview: async (id) => (await session.db.largePreviews.get(id))?.blob ?? null,
     pictures: () => session.pictures,
+    onLookedAt: (record, whole) => session.lookedAt(record, whole),
   },
   screenPixels,
 );

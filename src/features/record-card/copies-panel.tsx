@@ -1,6 +1,7 @@
 'use client';
 
-import { copiesOf, provenCount, type CopyStanding } from '@/core/fixity/copies';
+import Link from 'next/link';
+import { copiesOf, verifiedCount, type CopyStanding } from '@/core/fixity/copies';
 import { faultSentence } from '@/messages/problems';
 import { useLive } from '@/storage/catalog/live';
 import type { FileRecord, PhotoRecord } from '@/storage/catalog/records';
@@ -8,29 +9,33 @@ import { dateTime } from '@/ui/format';
 import { session, useSession } from '../session/session';
 import styles from './record-card.module.css';
 
-const WORDS: Record<CopyStanding, string> = { proven: 'proven', 'not-yet-read': 'not read in full yet', damaged: 'not what its checksum says', missing: 'missing' };
+const WORDS: Record<CopyStanding, string> = { verified: 'verified', 'not-yet-read': 'not read in full yet', 'in-doubt': 'in doubt', damaged: 'damaged: not what was first measured', missing: 'missing' };
 
-/** Where the photo is: every drive, how well it is proven there, and what waits to be written. */
+/** What asks the person for something. */
+const TO_SETTLE: ReadonlySet<CopyStanding> = new Set(['damaged', 'in-doubt', 'missing']);
+
+/** Where the photo is: every drive, whether it is verified there, and what waits to be written. */
 export function CopiesPanel({ photo, files }: { photo: PhotoRecord; files: FileRecord[] }) {
   const drives = useLive(() => session.db.drives.toArray()) ?? [];
   const outbox = useLive(async () => (await session.db.outbox.bulkGet(files.flatMap(({ id }) => [id, `move:${id}`]))).flatMap((item) => item ?? []), [files]) ?? [];
   const connections = useSession((state) => state.connections);
   const copies = copiesOf(files, photo);
-  const proven = provenCount(copies);
+  const verified = verifiedCount(copies);
   return (
     <section className={styles.group} aria-label="Copies">
       <h3>
-        Copies <span className={styles.badge} data-level={proven >= 2 ? 'safe' : 'caution'}>{proven === 1 ? '1 proven copy' : `${proven} proven copies`}</span>
+        Copies <span className={styles.badge} data-level={verified >= 2 ? 'safe' : 'caution'}>{verified === 1 ? '1 verified copy' : `${verified} verified copies`}</span>
       </h3>
       <ul className={styles.copies}>
-        {copies.map(({ driveId, path, standing, provenAt }) => {
+        {copies.map(({ driveId, path, standing, verifiedAt }) => {
           const waiting = outbox.find((item) => item.driveId === driveId);
           return (
             <li key={driveId} data-standing={standing}>
               <strong>{drives.find(({ id }) => id === driveId)?.name ?? 'unknown drive'}</strong>
               {connections[driveId]?.state !== 'connected' && <em> away</em>}
-              <span className="quiet"> {WORDS[standing]}{provenAt !== null && standing === 'proven' ? `, ${dateTime(provenAt)}` : ''}</span>
+              <span className="quiet"> {WORDS[standing]}{verifiedAt !== null && standing === 'verified' ? `, ${dateTime(verifiedAt)}` : ''}</span>
               <div className="mono">{path}</div>
+              {TO_SETTLE.has(standing) && <Link href="/safekeep#to-settle">settle it in Safekeep</Link>}
               {waiting && <div className={styles.waiting}>{waiting.trouble ? faultSentence(waiting.trouble) : waiting.task.kind === 'move' ? 'its new name waits in the outbox' : 'changes wait in the outbox'}</div>}
             </li>
           );

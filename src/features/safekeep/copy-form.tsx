@@ -42,12 +42,12 @@ export function CopyForm({ drives }: { drives: DriveRecord[] }) {
         <Select id="copy-from" value={from} onChange={setFrom} options={options(connected, to)} placeholder="drive" />
         <label htmlFor="copy-to">to</label>
         <Select id="copy-to" value={to} onChange={setTo} options={options(writable, from)} placeholder="another drive" />
-        <Button type="primary" disabled={!plan || plan.photos === 0 || !from || !to} onClick={() => from && to && void session.startCopy(from, to, photoIds)}>Copy and prove</Button>
+        <Button type="primary" disabled={!plan || plan.photos === 0 || !from || !to} onClick={() => from && to && void session.startCopy(from, to, photoIds)}>Copy and verify</Button>
       </div>
       <p className={styles.plan} aria-live="polite">
         {connected.length < 2 && 'A second copy needs two connected drives. '}
         {plan && plan.photos === 0 && plan.there === 0 && 'None of these photos is on the drive to copy from.'}
-        {plan && plan.photos === 0 && plan.there > 0 && `All ${photos(plan.there)} have a proven copy there already.`}
+        {plan && plan.photos === 0 && plan.there > 0 && `All ${photos(plan.there)} have a verified copy there already.`}
         {plan && plan.photos > 0 && `${photos(plan.photos)}, ${bytes(plan.bytes)}, will be copied with their sidecars into the same folders, read back and compared by SHA-256${plan.there > 0 ? `; ${count(plan.there)} are there already` : ''}. Nothing on either drive is replaced.`}
       </p>
     </div>
@@ -71,14 +71,14 @@ function usePlan(from: string | null, to: string | null, photoIds: Iterable<stri
 }
 
 async function planCopy(from: string, to: string, chosen: Set<string> | null) {
-  const proven = new Set<string | null>();
-  await session.db.files.where('driveId').equals(to).each(({ photoId, state, provenAt }) => {
-    if (state === 'present' && provenAt !== null) proven.add(photoId);
+  const verified = new Set<string | null>();
+  await session.db.files.where('driveId').equals(to).each(({ photoId, state, verifiedAt }) => {
+    if (state === 'present' && verifiedAt !== null) verified.add(photoId);
   });
   const plan = { photos: 0, bytes: 0, there: 0 };
   await session.db.files.where('driveId').equals(from).each(({ photoId, state, sizeBytes }) => {
     if (photoId === null || state !== 'present' || (chosen && !chosen.has(photoId))) return;
-    if (proven.has(photoId)) plan.there += 1;
+    if (verified.has(photoId)) plan.there += 1;
     else {
       plan.photos += 1;
       plan.bytes += sizeBytes;

@@ -2,6 +2,7 @@
 
 import { Button } from 'antd';
 import Link from 'next/link';
+import { quoted } from '@/core/scope/write-scope';
 import { useLive, useSum } from '@/storage/catalog/live';
 import { count, dateTime, photos } from '@/ui/format';
 import { Conflict } from '../record-card/conflict-panel';
@@ -14,6 +15,7 @@ import { CopyForm } from './copy-form';
 import styles from './safekeep.module.css';
 import { SetAsideCard } from './set-aside-card';
 import { StandingChart } from './standing-chart';
+import { UnsettledPanel } from './unsettled';
 
 export function SafekeepPlace() {
   const drives = useLive(() => session.db.drives.toArray()) ?? [];
@@ -26,9 +28,10 @@ export function SafekeepPlace() {
       <h1 className="visually-hidden">Safekeep</h1>
       <div className={styles.column}>
       <section className={styles.panel}>
-        <header><h2>How many proven copies</h2></header>
+        <header><h2>How many verified copies</h2></header>
         <StandingChart />
       </section>
+      <UnsettledPanel drives={drives} />
       <section className={styles.panel}>
         <header><h2>Check a drive</h2></header>
         <p className="quiet">Reads every byte again and names what is damaged, missing or new. Anyone can do the same without Wembo: <code>sha256sum -c _wembo/manifest-sha256.txt</code></p>
@@ -72,8 +75,8 @@ function CheckRow({ driveId, name }: { driveId: string; name: string }) {
   return (
     <li className={styles.check}>
       <strong>{name}</strong>
-      <span className="quiet">{standing && (standing.unproven > 0 ? `${photos(standing.unproven)} never read in full` : standing.oldestProof !== null ? `everything read since ${dateTime(standing.oldestProof)}` : 'nothing on it')}</span>
-      {standing !== undefined && standing.damaged + standing.missing > 0 && <Link className={styles.bad} href={findAddress('')}>{count(standing.damaged + standing.missing)} damaged or missing</Link>}
+      <span className="quiet">{standing && (standing.unverified > 0 ? `${photos(standing.unverified)} not read in full yet` : standing.oldestReading !== null ? `everything read since ${dateTime(standing.oldestReading)}` : 'nothing on it')}</span>
+      {standing !== undefined && standing.damaged + standing.missing + standing.inDoubt > 0 && <Link className={styles.bad} href={findAddress(`state:any drive:${quoted(name)}`)}>{count(standing.damaged + standing.missing + standing.inDoubt)} damaged, missing or in doubt</Link>}
       <Button size="small" disabled={state !== 'connected'} onClick={() => void session.startCheck(driveId)} aria-label={state === 'connected' ? `Check ${name}` : `${name} is away`}>{state === 'connected' ? 'Check' : 'away'}</Button>
     </li>
   );

@@ -7,9 +7,9 @@ import { findAddress } from '../scope/use-scope';
 import styles from './safekeep.module.css';
 
 const LEVELS = [
-  { scope: 'copies:..0', words: 'no proven copy yet', level: 'attention' },
-  { scope: 'copies:1', words: 'one proven copy only', level: 'caution' },
-  { scope: 'copies:2..', words: 'two or more proven copies', level: 'safe' },
+  { scope: 'copies:..0', words: 'no verified copy yet', level: 'attention' },
+  { scope: 'copies:1', words: 'one verified copy only', level: 'caution' },
+  { scope: 'copies:2..', words: 'two or more verified copies', level: 'safe' },
 ] as const;
 
 /** How the library stands: each level a bar and a scope that opens its photos. */

@@ -17,7 +17,7 @@ import { session } from './session';
 /** Take in, with a source chosen. */
 export const takeInAddress = (sourceId: string): string => `/take-in?from=${encodeURIComponent(sourceId)}`;
 
-type Question = { folder: Folder; access: DriveRecord['access']; recognised: Extract<Recognised, { state: 'new' | 'clone' }> };
+type Question = { folder: Folder; access: DriveRecord['access']; recognised: Extract<Recognised, { state: 'new' | 'clone' | 'lost-mark' | 'around' }> };
 
 const useQuestion = create<{ question: Question | null }>(() => ({ question: null }));
 
@@ -34,10 +34,12 @@ export async function offerFolder(folder: Folder, say: Say): Promise<void> {
   try {
     const access = await accessTo(folder);
     const recognised = await session.drives.recognise(folder);
-    if (recognised.state === 'new' || recognised.state === 'clone') {
+    if (recognised.state === 'new' || recognised.state === 'clone' || recognised.state === 'lost-mark' || recognised.state === 'around') {
       useQuestion.setState({ question: { folder, access, recognised } });
       return;
     }
+    if (recognised.state === 'inside') return void say.warning(`This folder lies in the drive “${recognised.record.name}”, at ${recognised.path}: its photos are in the catalog with that drive. It was not connected a second time.`);
+    if (recognised.state === 'strange-mark') return void say.warning('The mark of this folder (_wembo/drive.json) cannot be read: it is damaged, or from a later version of Wembo. It was not connected, and nothing in it was changed.');
     if (access === 'read') say.warning(READ_ONLY);
     if (recognised.state === 'returning') {
       say.info(`This is the drive “${recognised.name}”. Its photos, sidecars and checks are being read back.`);
@@ -101,7 +103,7 @@ export function ConnectQuestion() {
 }
 
 function Ask({ question: { folder, access, recognised }, onDone }: { question: Question; onDone: () => void }) {
-  const [name, setName] = useState(recognised.state === 'new' ? recognised.suggestedName : `${recognised.record.name} copy`);
+  const [name, setName] = useState(suggestedName(recognised));
   const found = useFound(folder);
   const { message } = App.useApp();
   const input = useRef<InputRef>(null);
@@ -111,7 +113,8 @@ function Ask({ question: { folder, access, recognised }, onDone }: { question: Q
     return () => clearTimeout(timer);
   }, []);
   const add = () => {
-    session.drives.addDrive(folder, { name: name.trim() }, access).catch((error: unknown) => message.error(`The drive could not be marked as yours: ${String(error)}`));
+    const added = recognised.state === 'around' ? session.drives.joinDrives(folder, name.trim(), access, recognised.inner) : session.drives.addDrive(folder, { name: name.trim() }, access);
+    added.catch((error: unknown) => message.error(`The drive could not be marked as yours: ${String(error)}`));
     onDone();
   };
   const router = useRouter();
@@ -126,16 +129,25 @@ function Ask({ question: { folder, access, recognised }, onDone }: { question: Q
         {found.done ? 'Found' : 'Looking…'} {photos(found.photos)}, {plural(found.sidecars, 'sidecar')}, {plural(found.others, 'other file')} in {plural(found.folders, 'folder')}, {bytes(found.bytes)}{found.done ? '.' : ' so far'}
       </p>
       {access === 'read' && <p>{READ_ONLY}</p>}
-      {recognised.state === 'clone' && <p>This folder bears the mark of “{recognised.record.name}”, which is connected too. One is a clone of the other.</p>}
+      {recognised.state === 'clone' && <p>This folder bears the mark of “{recognised.record.name}”, which is connected too. One is a clone of the other. As another drive it gets a mark of its own, and everything on it is read before it counts.</p>}
+      {recognised.state === 'lost-mark' && <p>“{recognised.record.name}” lay here, and this folder bears no mark: an empty mount point, another disk, or its folder <code>_wembo</code> was deleted. Nothing is done with it until you say which.</p>}
+      {recognised.state === 'around' && <p>{recognised.inner.map(({ record, path }) => `“${record.name}” (${path})`).join(', ')} {recognised.inner.length === 1 ? 'lies' : 'lie'} in this folder. No file can lie on two drives: connected, this folder takes {recognised.inner.length === 1 ? 'its' : 'their'} place, with all that is known of the photos and all that waits to be written.</p>}
       <label htmlFor="drive-name">What do you call this drive?</label>
       <Input id="drive-name" ref={input} value={name} onChange={(event) => setName(event.target.value)} onPressEnter={() => name.trim() && add()} />
       <div style={{ display: 'flex', gap: 8, justifyContent: 'flex-end' }}>
-        <Button type="text" style={{ marginRight: 'auto' }} onClick={() => void takeIn()}>It is a card: take in from it</Button>
+        {recognised.state !== 'around' && <Button type="text" style={{ marginRight: 'auto' }} onClick={() => void takeIn()}>It is a card: take in from it</Button>}
+        {recognised.state === 'lost-mark' && 'handle' in folder && <Button onClick={() => { session.drives.markAgain(recognised.record.id, folder.handle).catch((error: unknown) => message.error(`It could not be marked: ${String(error)}`)); onDone(); }}>It is “{recognised.record.name}”: mark it again</Button>}
         {recognised.state === 'clone' && <Button onClick={() => { void session.drives.returnDrive(recognised.record.id, folder); onDone(); }}>It is “{recognised.record.name}”, in a new place</Button>}
-        <Button type="primary" disabled={name.trim() === ''} onClick={add}>{recognised.state === 'clone' ? 'It is another drive' : 'Connect and catalog'}</Button>
+        <Button type="primary" disabled={name.trim() === ''} onClick={add}>{ADD[recognised.state]}</Button>
       </div>
     </div>
   );
+}
+
+const ADD = { new: 'Connect and catalog', clone: 'It is another drive', 'lost-mark': 'It is another drive', around: 'Join and catalog' };
+
+function suggestedName(recognised: Question['recognised']): string {
+  return recognised.state === 'new' || recognised.state === 'around' ? recognised.suggestedName : `${recognised.record.name} ${recognised.state === 'clone' ? 'copy' : '2'}`;
 }
 
 interface Found {
@@ -155,7 +167,7 @@ function useFound(folder: Folder): Found {
     const look = async () => {
       const sum: Found = { photos: 0, sidecars: 0, others: 0, folders: 0, bytes: 0, done: false };
       const folders = new Set<string>();
-      const drive = 'handle' in folder ? new HandleDrive(folder.handle) : folder.listed;
+      const drive = 'handle' in folder ? new HandleDrive(folder.handle, 'offered') : folder.listed;
       for await (const { path, sizeBytes } of drive.list({ signal: stop.signal })) {
         if (isPhotoName(path)) sum.photos += 1;
         else if (isSidecarName(path)) sum.sidecars += 1;

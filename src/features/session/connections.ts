@@ -2,7 +2,7 @@
 
 import type { CatalogDatabase } from '@/storage/catalog/database';
 import { queueEmbedding } from '@/storage/catalog/embedding';
-import { joinDrive } from '@/storage/catalog/joining';
+import { joinDrive, setAsideOn } from '@/storage/catalog/joining';
 import type { DriveRecord, SourceRecord } from '@/storage/catalog/records';
 import { type Connection, type Folder, type Recognised, addFolderDrive, addFolderSource, connectionOf, markAgain, recognise, sharesPlace } from '@/storage/drives/connections';
 import { type Drive, DriveError } from '@/storage/drives/drive';
@@ -133,6 +133,7 @@ export class Connections {
   /** Connects a folder in which drives of the catalog lie: they become a part of it. */
   async joinDrives(folder: Folder, name: string, access: DriveRecord['access'], inner: readonly { record: DriveRecord; path: string }[]): Promise<void> {
     const { db } = this.ports;
+    for (const { record: { id, name: innerName } } of inner) if ((await setAsideOn(db, id)) > 0) throw new Error(`on “${innerName}” files are set aside; bring them back or erase them first`);
     const record = await addFolderDrive(db, { id: crypto.randomUUID(), name, folder, access, at: Date.now() });
     for (const { record: { id }, path } of inner) await joinDrive(db, { innerId: id, outerId: record.id, path }, Date.now());
     await this.connect(record);

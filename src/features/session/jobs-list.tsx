@@ -85,6 +85,9 @@ function Report({ report, endedAt }: { report: JobReport; endedAt: number | null
         {sentence(report)} {endedAt !== null && <span className={styles.when}>{dateTime(endedAt)}</span>}
       </p>
       {report.kind === 'scan' && <Names title="Missing" names={report.missing} />}
+      {report.kind === 'scan' && <Names title="Damaged: not what was first measured" names={report.damaged ?? []} alarm />}
+      {report.kind === 'scan' && <Names title="Folders that are drives of their own, and were left to them" names={report.nested ?? []} />}
+      {(report.kind === 'copy' || report.kind === 'empty') && <Names title="Found damaged" names={report.damaged ?? []} alarm />}
       {report.kind === 'scan' && <Names title="Moved" names={report.moved.map(({ from, to }) => `${from} → ${to}`)} />}
       {report.kind === 'check' && <Names title="Not what its checksum says" names={report.damaged} alarm />}
       {report.kind === 'check' && <Names title="Missing" names={report.missing} alarm />}
@@ -97,15 +100,16 @@ function Report({ report, endedAt }: { report: JobReport; endedAt: number | null
 }
 
 function sentence(report: JobReport): string {
-  if (report.kind === 'copy') return `${photos(report.copied)} copied and proven, ${count(report.alreadyThere)} there already.`;
+  if (report.kind === 'copy') return `${photos(report.copied)} copied and verified, ${count(report.alreadyThere)} there already.${report.inDoubt > 0 ? ` ${photos(report.inDoubt)} in doubt ${report.inDoubt === 1 ? 'was' : 'were'} not copied: settle ${report.inDoubt === 1 ? 'it' : 'them'} in Safekeep.` : ''}`;
   if (report.kind === 'take-in') return `Accession ${report.number}: ${report.line}.${report.waiting > 0 ? ` ${plural(report.waiting, 'second copy waits', 'second copies wait')} in the outbox.` : ''}`;
   if (report.kind === 'previews') return `${plural(report.drawn, 'large preview')} drawn, ${count(report.there)} there already${report.away > 0 ? `, ${photos(report.away)} on drives that are away` : ''}.`;
-  if (report.kind === 'empty') return `${plural(report.removed, 'file')} removed, ${bytes(report.bytes)}; every one was read once more and is proven elsewhere.`;
+  if (report.kind === 'empty') return `${plural(report.removed, 'file')} removed, ${bytes(report.bytes)}; every one was read once more, and its copies were looked at where they lie.`;
   if (report.kind === 'check') {
     const bad = report.damaged.length + report.missing.length;
     return bad === 0 ? `All ${plural(report.sound, 'file')} read and found right.` : `${plural(report.sound, 'file')} right, ${count(report.damaged.length)} not what the checksum says, ${count(report.missing.length)} missing.`;
   }
   const parts = [`${photos(report.photos)} found`, `${count(report.added)} added`, `${count(report.changed)} changed`, `${count(report.moved.length)} moved`, `${count(report.missing.length)} missing`];
+  if (report.damaged?.length) parts.push(`${count(report.damaged.length)} damaged`);
   if (report.sidecarsTaken > 0) parts.push(`${plural(report.sidecarsTaken, 'sidecar')} taken over from other programs`);
   if (report.conflicts > 0) parts.push(`${plural(report.conflicts, 'conflict')} to decide`);
   return `${parts.join(', ')}.`;

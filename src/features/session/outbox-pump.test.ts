@@ -11,7 +11,7 @@ import { OutboxPump } from './outbox-pump';
 it('writes what another tab queues, and what it queues again while just that is being written', async () => {
   const [db, other] = [new CatalogDatabase('pumped'), new CatalogDatabase('pumped')];
   const drive = new MemoryDrive();
-  await db.drives.put({ id: 'd', name: 'd', kind: 'folder', handle: null, access: 'write', takenOut: false, addedAt: 0, scannedAt: null, bytes: 0, embeds: false });
+  await db.drives.put({ id: 'd', name: 'd', kind: 'folder', handle: null, access: 'write', takenOut: false, addedAt: 0, scannedAt: null, bytes: 0, embeds: false, marked: true });
   const hands = directHands();
   const pump = new OutboxPump({ db, driveOf: () => drive, embed: (order) => hands.embed(order), copy: (order) => hands.copy(order, () => undefined), now: Date.now, onPhotos: () => undefined });
 

@@ -10,15 +10,19 @@ import { CatalogDatabase } from '@/storage/catalog/database';
 import type { Property } from '@/core/reading/properties';
 import { type AccessionFileRecord, type AccessionRecord, type Agreed, type DriveRecord, type FileRecord, type JobRecord, type JobReport, type JournalRecord, type SourceRecord, isResting } from '@/storage/catalog/records';
 import { settleAccession } from '@/storage/catalog/accessions';
+import type { Verdict } from '@/storage/catalog/photos';
 import { decideConflict } from '@/storage/catalog/sidecars';
 import type { Connection } from '@/storage/drives/connections';
 import { type JobControl, type JobTools, faultOf } from '@/storage/jobs/job-tools';
+import { verifyFile } from '@/storage/jobs/digesting';
+import { type Settled, mendFile, settleFile } from '@/storage/jobs/settling';
 import { JobRunner, type NewJob } from '@/storage/jobs/runner';
 import { type WorkerHands, workerHands } from '@/workers/hands-client';
 import { type LocateClient, workerLocate } from '@/workers/locate-client';
 import { type PictureClient, workerPictures } from '@/workers/picture-client';
 import { type SearchClient, workerSearch } from '@/workers/search-client';
 import { type SpellingClient, workerSpelling } from '@/workers/spelling-client';
+import { today } from '@/ui/format';
 import { Connections } from './connections';
 import { JOB_FEED_DELAY_MS, SearchFeeding } from './search-feeding';
 import { type DemoState, loadDemo, lookForDemo } from './demo';
@@ -59,6 +63,10 @@ export const useSession = create<SessionState>(() => ({
 
 const set = useSession.setState;
 
+const DAY_MS = 86_400_000;
+/** Whoever looks at a picture wants the next one first. */
+const LOOKED_AT_AFTER_MS = 3000;
+
 class Session {
   readonly db = new CatalogDatabase(catalogName());
   private hands: WorkerHands | null = null;
@@ -86,6 +94,8 @@ class Session {
   });
   private readonly watch = new FolderWatch({ db: this.db, lookThrough: (driveId) => this.lookThrough(driveId) });
   private opened = false;
+  /** Files that were read in full because somebody looked at them. */
+  private readonly looked = new Set<string>();
   readonly drives = new Connections({
     db: this.db, watch: this.watch, known: () => useSession.getState().connections, note: (id, connection) => set((state) => ({ connections: { ...state.connections, [id]: connection } })),
     onArrival: (sourceId) => set({ arrived: { sourceId, at: Date.now() } }), wake: () => this.outbox.wake(), startScan: (driveId) => this.startScan(driveId), onAdded: () => void this.lookAtStorage(true),
@@ -278,6 +288,43 @@ class Session {
 
   changeKept<S extends Shelf>(shelf: S, before: Shelves[S], patch: Partial<Omit<Shelves[S], 'id' | 'updatedAt'>>): Promise<void> {
     return this.change({ kind: 'kept', shelf, before, after: { ...before, ...patch, updatedAt: Date.now() } } as KeptChange);
+  }
+
+  // --- files that are not as they should be ---
+
+  /** The person settles it. @throws DriveError where the drive cannot be read */
+  async settle(file: FileRecord, as: Settled): Promise<void> {
+    await settleFile(this.reading(), this.drives.driveNow(file.driveId), file.id, as);
+    this.outbox.wake();
+  }
+
+  /** Brings a damaged or missing file back from a verified copy. @throws DriveError where that does not work */
+  async mend(file: FileRecord, from: FileRecord): Promise<void> {
+    const [{ drive }, source] = [await this.drives.connected(file.driveId), await this.drives.connected(from.driveId)];
+    await mendFile(this.reading(), file.id, { drive, from: { drive: source.drive, fileId: from.id }, day: today() });
+    this.outbox.wake();
+  }
+
+  /** Reads a file that does not look as it should once more, in full: damage is filed wherever it is met. */
+  async verify({ driveId, id }: FileRecord): Promise<Verdict> {
+    const [{ drive }, record] = [await this.drives.connected(driveId), await this.db.drives.get(driveId)];
+    const verdict = await verifyFile({ ...this.reading(), signal: new AbortController().signal }, drive, id, record?.marked ?? false);
+    const photoId = (await this.db.files.get(id))?.photoId;
+    if (photoId) this.feeding.later([photoId]);
+    this.outbox.wake();
+    return verdict;
+  }
+
+  /** What is shown pixel by pixel is read in full behind that, once a day; at once where it cannot be drawn as it should. */
+  lookedAt(record: FileRecord, whole: boolean): void {
+    const isFresh = record.verifiedAt !== null && Date.now() - record.verifiedAt < DAY_MS;
+    if ((whole && isFresh) || this.looked.has(record.id)) return;
+    this.looked.add(record.id);
+    setTimeout(() => void this.verify(record).catch(() => this.looked.delete(record.id)), whole ? LOOKED_AT_AFTER_MS : 0);
+  }
+
+  private reading() {
+    return { db: this.db, hands: this.handsAtWork, now: Date.now, control: { signal: new AbortController().signal }, onPhotos: (ids: string[]) => this.feeding.later(ids.filter((id) => id !== ''), 0) };
   }
 
   // --- pictures ---

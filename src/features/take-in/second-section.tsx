@@ -1,6 +1,6 @@
 'use client';
 
-import { InputNumber, Radio, Select } from 'antd';
+import { Checkbox, InputNumber, Radio, Select } from 'antd';
 import { PatternEditor } from '../naming/pattern-editor';
 import { useSession } from '../session/session';
 import { setSheet, useTakeIn } from './take-in-state';
@@ -44,7 +44,8 @@ export function SecondSection() {
         <label htmlFor="take-in-copies">Empty it after</label>
         <div className={styles.line}>
           <InputNumber id="take-in-copies" min={1} max={9} value={sheet.copiesToEmpty} onChange={(copies) => setSheet({ copiesToEmpty: copies ?? 2 })} style={{ width: 64 }} />
-          <span>proven copies on different drives; the card keeps what has fewer</span>
+          <span>verified copies on different drives; the card keeps what has fewer</span>
+          <Checkbox checked={sheet.awayCounts ?? false} onChange={({ target }) => setSheet({ awayCounts: target.checked })}>copies on drives that are away count, too</Checkbox>
         </div>
       </div>
     </section>

@@ -42,7 +42,7 @@ export function signsOf(facts: TileFacts, shown: readonly Mark[]): Sign[] {
     (flags & FLAG.blank) !== 0 && { mark: 'blank', words: 'blanks open', sign: <svg {...BOX}><path d="M5 2H2v8h3M7 2h3v8H7" /></svg> },
     (flags & FLAG.unplaced) !== 0 && { mark: 'place', words: 'place missing', sign: <svg {...BOX}><path d="M6 11C3 7.5 2.4 6 2.4 4.8a3.6 3.6 0 0 1 7.2 0C9.6 6 9 7.5 6 11zM1 11L11 1" /></svg> },
     away && { mark: 'away', words: 'drive away', sign: <svg {...BOX}><path d="M1.5 3.5h9v5h-9z" strokeDasharray="2 1.4" /></svg> },
-    copies < 2 && { mark: 'unsafe', words: copies === 0 ? 'no proven copy' : 'one proven copy only', sign: <span className={styles.copies}>{copies}/2</span> },
+    copies < 2 && { mark: 'unsafe', words: copies === 0 ? 'no verified copy' : 'one verified copy only', sign: <span className={styles.copies}>{copies}/2</span> },
     (!away || (flags & FLAG.large) !== 0) && { mark: 'ready', words: 'ready at full size', sign: <svg {...BOX}><path d="M1.5 4.5v-3h3M10.5 7.5v3h-3M1.5 1.5L5 5M10.5 10.5L7 7" /></svg> },
   ];
   return all.filter((sign): sign is Sign => sign !== false && shown.includes(sign.mark));

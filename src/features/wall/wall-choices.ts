@@ -11,7 +11,7 @@ export const MARKS = {
   blank: 'Blanks open',
   place: 'Place missing',
   away: 'Drive away',
-  unsafe: 'Fewer than two proven copies',
+  unsafe: 'Fewer than two verified copies',
   ready: 'Ready at full size',
 } as const;
 

@@ -1,16 +1,15 @@
 import { describe, expect, it } from 'vitest';
 import { MemoryDrive } from '../drives/memory-drive';
-import { DRIVE_FILE, MANIFEST_FILE, PROOFS_FILE, keptFile, mergeKept, readAccessions, readDriveFile, readKept, readManifest, readProofs, writeAccession, writeDriveFile, writeFixity, writeKept } from './archive-files';
+import { DRIVE_FILE, keptFile, mergeKept, readAccessions, readDriveFile, readKept, writeAccession, writeDriveFile, writeKept } from './archive-files';
 
-const COLLECTIONS_FILE = keptFile('collections');
 const A = 'a'.repeat(64);
+const COLLECTIONS_FILE = keptFile('collections');
 /** As the first release wrote collections: all of them were smart. */
 const COLLECTIONS_1 = '{\n "format": "wembo-collections",\n "version": 2,\n "collections": [\n  {\n   "id": "c1",\n   "name": "On the slip",\n   "kind": "smart",\n   "parentId": null,\n   "scope": "keyword:slip",\n   "photoIds": [],\n   "pinned": false,\n   "order": 0,\n   "updatedAt": 5,\n   "deleted": false\n  }\n ]\n}\n';
 /** One real sample of each file at the version that is written now. */
 const SAMPLES = {
   [DRIVE_FILE]: '{\n "format": "wembo-drive",\n "version": 1,\n "id": "41ad3cc4-b649-4b40-9367-0e4c562eab15",\n "name": "Studio ð",\n "createdAt": 1795575692062\n}\n',
   [COLLECTIONS_FILE]: '{\n "format": "wembo-collections",\n "version": 2,\n "collections": [\n  {\n   "id": "c1",\n   "name": "On the slip",\n   "kind": "smart",\n   "parentId": null,\n   "scope": "keyword:slip",\n   "photoIds": [],\n   "pinned": false,\n   "order": 0,\n   "updatedAt": 5,\n   "deleted": false\n  }\n ]\n}\n',
-  [PROOFS_FILE]: `{\n "format": "wembo-proofs",\n "version": 1,\n "proofs": [\n  {\n   "path": "á.jpg",\n   "bytes": 3,\n   "modified": 4,\n   "sha256": "${A}",\n   "provenAt": 5\n  }\n ]\n}\n`,
 };
 
 const drive = (files: Record<string, string> = {}) => {
@@ -27,9 +26,7 @@ describe('the files in _wembo', () => {
     if (!mark) throw new Error('must be read');
     await writeDriveFile(made, mark);
     await writeKept(made, 'collections', await readKept(old, 'collections'));
-    await writeFixity(made, [{ path: 'á.jpg', sha256: A }], await readProofs(old));
     for (const [path, text] of Object.entries(SAMPLES)) expect(made.text(path), path).toBe(text);
-    expect(await readManifest(made)).toEqual([{ path: 'á.jpg', sha256: A }]);
   });
 
   it('collections of version 1 are smart ones at the top, and are written as version 2', async () => {
@@ -41,7 +38,7 @@ describe('the files in _wembo', () => {
   });
 
   it('are absent without complaint', async () => {
-    expect([await readDriveFile(drive()), await readKept(drive(), 'collections'), await readProofs(drive()), await readManifest(drive())]).toEqual([null, [], [], []]);
+    expect([await readDriveFile(drive()), await readKept(drive(), 'collections')]).toEqual([null, []]);
   });
 
   it.each([
@@ -54,11 +51,14 @@ describe('the files in _wembo', () => {
 
   it('are not written when they would say the same', async () => {
     const made = drive();
-    await writeFixity(made, [{ path: 'a', sha256: A }], []);
+    await writeDriveFile(made, { id: 'drive-0001', name: 'Studio', createdAt: 5 });
     const before = new Map(made.files);
-    await writeFixity(made, [{ path: 'a', sha256: A }], []);
+    await writeDriveFile(made, { id: 'drive-0001', name: 'Studio', createdAt: 5 });
     expect(made.files).toEqual(before);
-    expect(made.text(MANIFEST_FILE)).toBe(`${A}  a\n`);
+  });
+
+  it.each(['../../x', 'a/b', 'short', 'x'.repeat(65), 'with blank 1'])('a mark whose id is %s is none: it would become part of paths', async (id) => {
+    await expect(readDriveFile(drive({ [DRIVE_FILE]: JSON.stringify({ format: 'wembo-drive', version: 1, id, name: 'x', createdAt: 1 }) }))).rejects.toThrow('id');
   });
 });
 

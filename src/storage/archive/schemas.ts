@@ -32,11 +32,10 @@ export const kitEntry: z.ZodType<KitEntry> = z.object({ key: z.custom<FieldKey>(
 
 const id = z.string().max(64);
 
-// version 1 of routines did not say whether away drives count
 export const sheet: z.ZodType<Sheet> = z.object({
   driveId: id.nullable(), withSubfolders: z.boolean(), withFilms: z.boolean(), folder: pattern, folderPer: z.enum(['photo', 'accession']), names: pattern.nullable(),
   blanks: z.object({ kind: text, client: text, subject: text }), keepOldName: z.boolean(), kitIds: z.array(id).max(50), keywords: z.array(text).max(500), marker: text,
-  clockSeconds: z.number(), second: z.object({ driveId: id.nullable(), layout: z.enum(['same', 'card']), folder: pattern }), previews: z.enum(['small', 'large', 'by-night']), copiesToEmpty: z.number().int().min(1).max(9), awayCounts: z.boolean().default(false),
+  clockSeconds: z.number(), second: z.object({ driveId: id.nullable(), layout: z.enum(['same', 'card']), folder: pattern }), previews: z.enum(['small', 'large', 'by-night']), copiesToEmpty: z.number().int().min(1).max(9), awayCounts: z.boolean().optional(),
 });
 
 const digest = z.string().regex(/^[0-9a-f]{64}$/);

@@ -22,8 +22,27 @@ it('version 1 is brought to version 2', async () => {
 
   const db = new CatalogDatabase('from-version-1');
   expect(await db.photos.get('f1')).toMatchObject({ fields: { headline: 'kept' }, imageSha256: null, disagreements: [], sha256: 'a'.repeat(64) });
-  expect(await db.files.where('fingerprint').equals('f1').first()).toMatchObject({ path: 'x.jpg', embedded: null, sha256: null, provenAt: null, imageSha256: null });
-  expect(await db.drives.get('d')).toMatchObject({ name: 'Studio', embeds: false });
+  expect(await db.files.where('fingerprint').equals('f1').first()).toMatchObject({ path: 'x.jpg', embedded: null, sha256: null, verifiedAt: null, imageSha256: null, measuredFrom: null, foundSha256: null, movingTo: null });
+  expect(await db.drives.get('d')).toMatchObject({ name: 'Studio', embeds: false, marked: true });
+  db.close();
+});
+
+/** Since version 9 every drive gets its records anew. */
+const MANIFEST_OF_D = { id: 'manifest:d', driveId: 'd', task: { kind: 'manifest', restMs: 0 }, queuedAt: 0, trouble: null };
+
+it('version 8 is brought to version 9: what was proven is verified, read-only drives bear no mark, and every drive gets its records anew', async () => {
+  const old = new Dexie('from-version-8');
+  old.version(8).stores({ drives: 'id', photos: 'id, imageSha256', files: 'id, driveId, photoId, state, fingerprint, [driveId+state], [driveId+provenAt]', outbox: 'id, driveId, queuedAt', journal: '++seq, state', unindexed: '++seq' });
+  await old.open();
+  const drive = { kind: 'folder', handle: null, takenOut: false, addedAt: 1, scannedAt: 2, bytes: 3, embeds: false };
+  await old.table('drives').bulkPut([{ ...drive, id: 'd', name: 'Studio', access: 'write' }, { ...drive, id: 'r', name: 'Read', access: 'read' }]);
+  await old.table('files').put({ id: 'd/x.jpg', driveId: 'd', path: 'x.jpg', photoId: 'f1', sizeBytes: 1, modifiedMs: 1, state: 'present', fingerprint: 'f1', sha256: 'a'.repeat(64), imageSha256: null, embedded: null, provenAt: 5, sidecar: null, sidecarTarget: 'x.xmp', wantedPath: 'y.jpg', problems: [] });
+  old.close();
+
+  const db = new CatalogDatabase('from-version-8');
+  expect(await db.files.where('[driveId+verifiedAt]').equals(['d', 5]).first()).toMatchObject({ path: 'x.jpg', wantedPath: 'y.jpg', measuredFrom: 'reading', movingTo: null, foundSha256: null });
+  expect((await db.drives.toArray()).map(({ id, marked }) => [id, marked])).toEqual([['d', true], ['r', false]]);
+  expect(await db.outbox.get('manifest:d')).toEqual(MANIFEST_OF_D);
   db.close();
 });
 
@@ -45,7 +64,7 @@ it('version 2 is brought to version 3: what waits still waits, and what was done
 
   const db = new CatalogDatabase('from-version-2');
   expect(await db.files.get('d/x.jpg')).toMatchObject({ wantedPath: null });
-  expect(await db.outbox.toArray()).toEqual([{ id: 'd/', driveId: 'd', task: { kind: 'archive' }, queuedAt: 2, trouble: 'full' }, { id: 'd/x.jpg', driveId: 'd', task: { kind: 'sidecar', fileId: 'd/x.jpg' }, queuedAt: 1, trouble: null }]);
+  expect(await db.outbox.toArray()).toEqual([{ id: 'd/', driveId: 'd', task: { kind: 'archive' }, queuedAt: 2, trouble: 'full' }, { id: 'd/x.jpg', driveId: 'd', task: { kind: 'sidecar', fileId: 'd/x.jpg' }, queuedAt: 1, trouble: null }, MANIFEST_OF_D]);
   expect(await db.jobs.get('j')).toMatchObject({ accessionId: null, sourceId: null, agreed: null, byNight: false, noticed: false });
   await undoLast(db, 9);
   expect(await db.collections.get('c')).toEqual({ ...newCollection('Boats', 'smart', { scope: 'boat' }), id: 'c', deleted: true, updatedAt: 9 });

@@ -1,27 +1,19 @@
 import 'fake-indexeddb/auto';
 import { expect, it } from 'vitest';
 import { fileRecord, photoRecord } from '../../../tests/fixtures/records';
-import { DriveError } from '../drives/drive';
+import type { Part } from '../drives/drive';
 import { MemoryDrive } from '../drives/memory-drive';
 import { CatalogDatabase } from './database';
 import { writeFixityOf } from './manifest';
+import { fileErased } from './photos';
+import type { FileRecord } from './records';
 
-/** Writing a manifest takes a moment, and a second writer meanwhile is refused, as browsers do. */
+/** Writing a manifest takes a moment. */
 class SlowDrive extends MemoryDrive {
-  private isOpen = false;
-
-  override async createPart(...[path, pieces]: Parameters<MemoryDrive['createPart']>): Promise<void> {
-    if (path.includes('manifest')) {
-      if (this.isOpen) throw new DriveError('no-permission', path);
-      this.isOpen = true;
-      await new Promise((resolve) => setTimeout(resolve, 5));
-    }
-    return super.createPart(path, pieces);
-  }
-
-  override async finishPart(path: string): Promise<void> {
-    await super.finishPart(path);
-    if (path.includes('manifest')) this.isOpen = false;
+  override async createPart(...[path, pieces]: Parameters<MemoryDrive['createPart']>): Promise<Part> {
+    const part = await super.createPart(path, pieces);
+    if (path.includes('manifest')) await new Promise((resolve) => setTimeout(resolve, 5));
+    return part;
   }
 }
 
@@ -34,4 +26,34 @@ it('written by a job and by the outbox at the same time is whole, and says what 
   await db.files.put({ ...fileRecord('d', 'b.jpg', 'b'), sha256: 'b'.repeat(64) });
   await Promise.all([first, writeFixityOf(db, 'd', drive), writeFixityOf(db, 'd', drive)]);
   expect(drive.text('_wembo/manifest-sha256.txt')).toBe(`${'a'.repeat(64)}  a.jpg\n${'b'.repeat(64)}  b.jpg\n`);
+});
+
+it('keeps the lines of a catalog that knows more, until the file is moved or removed by this one', async () => {
+  const [mine, theirs] = [new CatalogDatabase('manifest-mine'), new CatalogDatabase('manifest-theirs')];
+  const drive = new MemoryDrive();
+  const line = (name: string) => `${name.repeat(64)}  ${name}.jpg\n`;
+  for (const name of ['a', 'b', 'c']) await theirs.files.put({ ...fileRecord('d', `${name}.jpg`, name), sha256: name.repeat(64) });
+  await writeFixityOf(theirs, 'd', drive);
+  await mine.files.put({ ...fileRecord('d', 'b.jpg', 'b'), sha256: 'b'.repeat(64) });
+  await writeFixityOf(mine, 'd', drive);
+  expect(drive.text('_wembo/manifest-sha256.txt')).toBe(line('a') + line('b') + line('c'));
+  await fileErased(mine, (await mine.files.get('d/b.jpg')) as FileRecord, 5);
+  await writeFixityOf(mine, 'd', drive);
+  expect(drive.text('_wembo/manifest-sha256.txt')).toBe(line('a') + line('c'));
+  expect(await mine.retired.count()).toBe(0);
+});
+
+it('what another program wrote into it while it was merged is not written over', async () => {
+  const db = new CatalogDatabase('manifest-changed');
+  await db.files.put({ ...fileRecord('d', 'b.jpg', 'b'), sha256: 'b'.repeat(64) });
+  const drive = new MemoryDrive();
+  const createPart = drive.createPart.bind(drive);
+  let others = 0;
+  drive.createPart = async (path, pieces) => {
+    const part = await createPart(path, pieces);
+    if (path.includes('manifest') && others++ === 0) drive.put(path, `${'e'.repeat(64)}  elsewhere.jpg\n`);
+    return part;
+  };
+  await writeFixityOf(db, 'd', drive);
+  expect(drive.text('_wembo/manifest-sha256.txt')).toBe(`${'b'.repeat(64)}  b.jpg\n${'e'.repeat(64)}  elsewhere.jpg\n`);
 });

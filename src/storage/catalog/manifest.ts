@@ -2,7 +2,7 @@
 
 import { type FixityLine, mergeFixity } from '../archive/fixity-file';
 import { readIdentities, writeIdentities } from '../archive/archive-files';
-import type { Drive } from '../drives/drive';
+import { type Drive, DriveError } from '../drives/drive';
 import type { CatalogDatabase } from './database';
 import type { FileRecord, PhotoRecord } from './records';
 
@@ -12,6 +12,19 @@ import type { FileRecord, PhotoRecord } from './records';
  * writes again what holds then.
  */
 export async function writeFixityOf(db: CatalogDatabase, driveId: string, drive: Drive): Promise<void> {
+  for (let tries = 1; ; tries++) {
+    try {
+      return await writeNow(db, driveId, drive);
+    } catch (error) {
+      if (tries === TRIES || !(error instanceof DriveError && error.fault === 'changed-meanwhile')) throw error;
+    }
+  }
+}
+
+/** How often it is merged anew because somebody else wrote it at the same time. */
+const TRIES = 4;
+
+async function writeNow(db: CatalogDatabase, driveId: string, drive: Drive): Promise<void> {
   const retired = new Set((await db.retired.where('driveId').equals(driveId).toArray()).map(({ id }) => id));
   await mergeFixity(drive, driveId, () => linesOf(db, driveId), (path) => retired.has(`${driveId}/${path}`));
   await keepIdentities(db, driveId, drive);

@@ -34,7 +34,7 @@ export async function moveWanted(db: CatalogDatabase, driveId: string, drive: Dr
   let waiting: FileRecord[] = [];
   for (const file of recorded) {
     if (file.state === 'missing') continue;
-    const now = file.movingTo === null ? file : await arrived(db, drive, file, at);
+    const now = file.movingTo === null ? file : await arrived(db, drive, file, beside, at);
     if (now?.wantedPath) waiting.push(now);
     if (now && now.id !== file.id) moved.photoIds.push(now.photoId ?? '');
   }
@@ -58,19 +58,19 @@ export async function moveWanted(db: CatalogDatabase, driveId: string, drive: Dr
   return moved;
 }
 
-/** Where a file is that was on its way when we were interrupted: its record follows it. `null` where it is at neither end. */
-async function arrived(db: CatalogDatabase, drive: Drive, file: FileRecord, at: number): Promise<FileRecord | null> {
+/** Where a file is that was on its way when we were interrupted: its record follows it, and what lies beside it too. `null` where that cannot be told now. */
+async function arrived(db: CatalogDatabase, drive: Drive, file: FileRecord, beside: BesideFiles, at: number): Promise<FileRecord | null> {
   const to = file.movingTo ?? file.path;
   const isIt = (there: File | null) => there?.size === file.sizeBytes && there.lastModified === file.modifiedMs;
   try {
     if (isIt(await openIfThere(drive, file.path)) || !isIt(await openIfThere(drive, to))) {
-      const settled = { ...file, movingTo: null };
       await db.files.update(file.id, { movingTo: null });
-      if (settled.wantedPath === null) await db.outbox.delete(`move:${file.id}`);
-      return settled;
+      if (file.wantedPath === null) await db.outbox.delete(`move:${file.id}`);
+      return { ...file, movingTo: null };
     }
-    await drive.confirm();
-    return await moveFile(db, file.id, placeOf(file, to), at);
+    const place = placeOf(file, to);
+    await drive.alone(() => moveBeside(drive, file, place, beside));
+    return await moveFile(db, file.id, place, at);
   } catch (error) {
     await db.outbox.update(`move:${file.id}`, { trouble: error instanceof DriveError ? error.fault : 'failed' });
     return null;
@@ -93,24 +93,30 @@ const placeOf = (file: FileRecord, to: string) => ({
 
 /** The record of a file that was moved; `null` where it could not be, and the outbox says why; `undefined` where it is wanted elsewhere by now. */
 async function moveRecorded(db: CatalogDatabase, drive: Drive, fileId: string, to: string, beside: BesideFiles | null, at: number): Promise<FileRecord | null | undefined> {
+  const file = await noteMoving(db, fileId, to, beside !== null);
+  if (!file) return undefined;
   try {
-    const file = await noteMoving(db, fileId, to, beside !== null);
-    if (!file) return undefined;
     const place = placeOf(file, to);
     await drive.alone(async () => {
       if (place.sidecar && place.sidecar.path !== file.sidecar?.path && (await openIfThere(drive, place.sidecar.path)) && (await openIfThere(drive, file.sidecar?.path ?? ''))) throw new DriveError('exists', place.sidecar.path);
       const now = await drive.open(file.path);
       if (now.size !== file.sizeBytes || now.lastModified !== file.modifiedMs) throw new DriveError('changed-meanwhile', file.path);
       await drive.move(file.path, to);
-      if (place.sidecar && file.sidecar) await moveIfThere(drive, file.sidecar.path, place.sidecar.path);
-      for (const path of (await beside?.of(file.path)) ?? []) await moveIfThere(drive, path, pathBeside(path, file.path, to));
+      await moveBeside(drive, file, place, beside);
     });
     return await moveFile(db, file.id, place, at);
   } catch (error) {
-    // it may have gone before what failed: the next round looks at both ends
     await db.outbox.update(`move:${fileId}`, { trouble: error instanceof DriveError ? error.fault : 'failed' });
-    return null;
+    // it may have gone before what failed, or before we were interrupted once
+    const there = await arrived(db, drive, file, beside ?? new BesideFiles(drive), at);
+    return there && there.path === to ? there : null;
   }
+}
+
+/** Sidecar, spoken notes and the like follow their photo; what is not there was moved before. */
+async function moveBeside(drive: Drive, file: FileRecord, { path, sidecar }: ReturnType<typeof placeOf>, beside: BesideFiles | null): Promise<void> {
+  if (sidecar && file.sidecar) await moveIfThere(drive, file.sidecar.path, sidecar.path);
+  for (const other of (await beside?.of(file.path)) ?? []) await moveIfThere(drive, other, pathBeside(other, file.path, path));
 }
 
 /** Notes where a file is going, unless it is wanted elsewhere by now. */

@@ -71,7 +71,7 @@ export async function filesTakenIn(db: CatalogDatabase, taken: { photo: PhotoRec
   const { photo, isNew, files, preview, accessionFile } = taken;
   return db.transaction('rw', [...photoTables(db), db.accessionFiles], async () => {
     if (photo && isNew && (await db.photos.get(photo.id))) return 'taken';
-    for (const file of files) await addFile(db, file, isNew ? photo : null, preview, at);
+    for (const [index, file] of files.entries()) await addFile(db, file, isNew && index === 0 ? photo : null, preview, at);
     if (photo && isNew && files.length === 0) await db.photos.put(photo);
     await db.accessionFiles.put(accessionFile);
     return 'added';

@@ -25,7 +25,7 @@ const DAY = '2026-11-25';
 const shown = async () => (await searchRecords(db, ['a', 'b'])).records.map(({ id }) => id);
 const round = () => emptyOutbox({ db, driveOf: (id) => (away.has(id) ? null : id === 'studio' ? studio : vault), embed: async () => ({ state: 'unchanged' }) as never, copy: async () => { throw new Error('nothing is copied here'); }, now: () => (clock += 1), onPhotos: () => undefined });
 const make = async ({ change }: { change: Parameters<typeof makeChange>[1] }) => makeChange(db, change, (clock += 1));
-const photosOn = (drive: MemoryDrive) => [...drive.files.keys()].filter((path) => !/\.(json|txt)$/.test(path)).sort();
+const photosOn = (drive: MemoryDrive) => [...drive.files.keys()].filter((path) => !/\.(json|jsonl|txt)$/.test(path)).sort();
 
 beforeEach(async () => {
   db = new CatalogDatabase(`aside-${number++}`);
@@ -37,7 +37,7 @@ beforeEach(async () => {
   for (const [id, drive] of [['studio', studio], ['vault', vault]] as const) {
     for (const photo of ['a', 'b']) {
       drive.put(`2026/Gjógv/${photo}.jpg`, `${photo}${photo}`);
-      await db.files.put(fileRecord(id, `2026/Gjógv/${photo}.jpg`, photo, { sizeBytes: 2, ...(photo === 'a' && { sidecar: { path: '2026/Gjógv/a.xmp', sizeBytes: 1, modifiedMs: 1, sha256: 's', base: {} } }) }));
+      await db.files.put(fileRecord(id, `2026/Gjógv/${photo}.jpg`, photo, { sizeBytes: 2, modifiedMs: drive.files.get(`2026/Gjógv/${photo}.jpg`)?.modifiedMs ?? 0, ...(photo === 'a' && { sidecar: { path: '2026/Gjógv/a.xmp', sizeBytes: 1, modifiedMs: 1, sha256: 's', base: {} } }) }));
     }
     drive.put('2026/Gjógv/a.xmp', 's');
     drive.put('2026/Gjógv/a.wav', 'spoken');

@@ -124,7 +124,7 @@ export async function eraseSetAside(db: CatalogDatabase, drive: Drive, fileId: s
     for (const path of new Set(paths)) if (await openIfThere(drive, path)) await drive.remove(path);
     await fileErased(db, file, at);
     onPhotos(file.photoId ? [file.photoId] : []);
-    return 'written';
+    return 'written' as const;
   });
 }
 

@@ -19,7 +19,7 @@ let number = 0;
 async function room() {
   const db = new CatalogDatabase(`tracks-${number++}`);
   const drive = new MemoryDrive();
-  await db.drives.put({ id: 'd', name: 'd', kind: 'folder', handle: null, access: 'write', takenOut: false, addedAt: 0, scannedAt: null, bytes: 0, embeds: false });
+  await db.drives.put({ id: 'd', name: 'd', kind: 'folder', handle: null, access: 'write', takenOut: false, addedAt: 0, scannedAt: null, bytes: 0, embeds: false, marked: true });
   const tools: JobTools = { db, hands: directHands(), now: () => 1, onPhotos: () => undefined, control: { signal: new AbortController().signal, atRest: async () => undefined, progress: () => undefined, reporting: () => undefined } };
   const outbox = () => emptyOutbox({ db, driveOf: () => drive, embed: (order) => directHands().embed(order), copy: (order) => directHands().copy(order, () => undefined), now: () => 1, onPhotos: () => undefined });
   const hand = async (name: string, words: string) => {

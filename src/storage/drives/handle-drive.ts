@@ -146,7 +146,7 @@ export class HandleDrive implements Drive {
           if (over === 'free' && (await isThere(await this.folderOf(path, false), name))) throw new DriveError('exists', path);
           await handle.move(name);
         }),
-      remove: () => faulting(made, async () => this.removeEntry(await this.folderOf(made, false), handle.name)),
+      remove: () => faulting(made, async () => this.removeEntry(await this.folderOf(made, false), splitPath(made).name)),
     };
   }
 

@@ -2,7 +2,8 @@
 
 import 'fake-indexeddb/auto';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
-import { readProofs } from '../archive/archive-files';
+import { readDriveFile } from '../archive/archive-files';
+import { readRecords } from '../archive/fixity-file';
 import { CatalogDatabase } from '../catalog/database';
 import type { JobRecord } from '../catalog/records';
 import { HandleDrive } from './handle-drive';
@@ -90,10 +91,11 @@ describe('practice drives', () => {
     expect((await db.drives.toArray()).map(({ name, kind, takenOut }) => [name, kind, takenOut])).toEqual([['One', 'practice', false], ['Two', 'practice', false]]);
   });
 
-  it('what the last check proved is written with the time the file has here', async () => {
+  it('what the last check verified is written with the time the file has here', async () => {
     await load();
-    const drive = new HandleDrive((await driveFolder('demo-one')) as unknown as FileSystemDirectoryHandle);
-    expect(await readProofs(drive)).toEqual([{ path: 'a/ð.jpg', bytes: 3, modified: 1_700_000_000_000, sha256: SHA, provenAt: 5 }]);
+    const drive = new HandleDrive((await driveFolder('demo-one')) as unknown as FileSystemDirectoryHandle, 'demo-one');
+    expect([...(await readRecords(drive, 'demo-one')).byPath]).toEqual([['a/ð.jpg', expect.objectContaining({ bytes: 3, modified: 1_700_000_000_000, measure: { sha256: SHA, imageSha256: null }, verifiedAt: 5 })]]);
+    expect(await readDriveFile(drive)).toMatchObject({ id: 'demo-one' });
   });
 
   it('a load that was interrupted goes on: what is there is not asked for again, and only a whole demo is registered', async () => {

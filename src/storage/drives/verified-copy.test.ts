@@ -2,7 +2,6 @@
 
 import { createHash } from 'node:crypto';
 import { describe, expect, it } from 'vitest';
-import { partOf } from './drive';
 import { MemoryDrive } from './memory-drive';
 import { type Target, copyVerified } from './verified-copy';
 import { newSha256 } from './sha256';
@@ -64,11 +63,12 @@ describe.each([['in memory', 50_000, Infinity], ['in chunks, as a long film is',
 
   it('a copy that reads back otherwise is taken away and said to be so', async () => {
     const [bad, good] = [new MemoryDrive(), new MemoryDrive()];
-    const openPart = bad.openPart.bind(bad);
-    bad.openPart = async (path) => {
-      const part = bad.files.get(partOf(path));
-      if (part) part.bytes[100] = (part.bytes[100] ?? 0) ^ 1;
-      return openPart(path);
+    const createPart = bad.createPart.bind(bad);
+    bad.createPart = async (path, pieces) => {
+      const part = await createPart(path, pieces);
+      const written = bad.files.get(part.path);
+      if (written) written.bytes[100] = (written.bytes[100] ?? 0) ^ 1;
+      return part;
     };
     const { placed } = await place(file(), targets(bad, good));
     expect(placed).toEqual([{ state: 'failed', fault: 'read-back-differs' }, expect.objectContaining({ state: 'placed' })]);
@@ -107,5 +107,26 @@ describe('a file that lies about its length', () => {
     const drive = new MemoryDrive();
     await expect(copyVerified(new WatchedFile(content(1000), 2000), 'x.jpg', targets(drive), { newDigest: newSha256, onBytes: () => undefined })).rejects.toThrow('ends at 1000 of 2000 bytes');
     expect([...drive.files.keys()]).toEqual([]);
+  });
+});
+
+describe('names on a drive that takes no notice of case', () => {
+  const tools = { newDigest: newSha256, onBytes: () => undefined };
+
+  it('two copies that race for names that differ only by case get one each, and both are there', async () => {
+    const drive = new MemoryDrive('caseless');
+    const placed = await Promise.all(['a/X.jpg', 'a/x.jpg', 'A/x.JPG'].map((path, index) => copyVerified(new File([content(5000, index)], 'x.jpg'), 'x.jpg', [{ drive, path }], tools)));
+    const paths = placed.map(({ placed: [one] }) => (one?.state === 'placed' ? one.path : 'not placed'));
+    expect(new Set(paths.map((path) => path.toLowerCase())).size).toBe(3);
+    for (const [index, path] of paths.entries()) expect(sha256(new Uint8Array(await (await drive.open(path)).arrayBuffer()))).toBe(sha256(content(5000, index)));
+  });
+
+  it('a source that is not its measure is not copied, short or long', async () => {
+    for (const heldBytes of [Infinity, 1000]) {
+      const drive = new MemoryDrive();
+      const { placed } = await copyVerified(new File([content(9000)], 'x.jpg'), 'x.jpg', [{ drive, path: 'x.jpg' }], { ...tools, heldBytes, expected: 'f'.repeat(64) });
+      expect(placed).toEqual([{ state: 'failed', fault: 'source-damaged' }]);
+      expect([...drive.files.keys()]).toEqual([]);
+    }
   });
 });

@@ -284,11 +284,12 @@ export class DriveScan {
     tools.onPhotos([...new Set([photoId, ...(changed ? [changed] : []), ...(joined ?? [])])]);
   }
 
-  /** Whether a photo that shares the fingerprint of another, and not its bytes, may be that one with damage: by its name, or because the drive's record says so. */
+  /** Whether a photo that shares the fingerprint of another, and not its bytes, may be that one with damage: by its name, because that one is gone from its place on this drive, or because the drive's record says so. */
   private async isRival({ path }: DriveEntry, rivals: readonly Kin[], recorded: string | null): Promise<boolean> {
     if (rivals.some(({ photoId }) => photoId === recorded)) return true;
     const files = await this.db.files.where('photoId').anyOf(rivals.map(({ photoId }) => photoId)).toArray();
-    return files.some((file) => foldName(nameIn(file.path)) === foldName(nameIn(path)));
+    const isGone = (file: FileRecord) => file.driveId === this.given.driveId && this.known.has(file.path) && !this.there.has(file.path);
+    return files.some((file) => isGone(file) || foldName(nameIn(file.path)) === foldName(nameIn(path)));
   }
 
   /** A file of this drive, at another path than before. */

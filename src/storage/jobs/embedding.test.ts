@@ -6,9 +6,10 @@ import { planSet } from '@/core/changes/edits';
 import { planEmbed } from '@/core/embed/embed';
 import { sourceOfParts } from '@/core/embed/parts';
 import type { FieldValues } from '@/core/fields/registry';
-import { copiesOf, provenCount } from '@/core/fixity/copies';
+import { copiesOf, verifiedCount } from '@/core/fixity/copies';
 import { ascii, short, withBlocks, writeExif } from '@/demo/archive/tiff-writer';
-import { IDENTITIES_FILE, MANIFEST_FILE } from '../archive/archive-files';
+import { IDENTITIES_FILE } from '../archive/archive-files';
+import { MANIFEST_FILE } from '../archive/fixity-file';
 import { makeChange, undoLast } from '../catalog/changes';
 import { CatalogDatabase } from '../catalog/database';
 import { queueEmbedding } from '../catalog/embedding';
@@ -59,7 +60,7 @@ beforeEach(async () => {
   db = new CatalogDatabase(`embedding-${number++}`);
   studio = new MemoryDrive();
   cellar = new MemoryDrive();
-  const record = (id: string): DriveRecord => ({ id, name: id, kind: 'folder', handle: null, access: 'write', takenOut: false, addedAt: 0, scannedAt: null, bytes: 0, embeds: false });
+  const record = (id: string): DriveRecord => ({ id, name: id, kind: 'folder', handle: null, access: 'write', takenOut: false, addedAt: 0, scannedAt: null, bytes: 0, embeds: false, marked: true });
   await db.drives.bulkPut([{ ...record('studio'), embeds: true }, record('cellar')]);
   studio.put('a.jpg', jpeg(1));
   await scan();
@@ -97,7 +98,7 @@ describe('a drive that is set to be written into', () => {
     expect(await outbox()).toMatchObject({ troubled: 1 });
     expect(studio.files.get('a.jpg')?.bytes).toEqual(old);
     expect([...studio.files.keys()].filter((path) => path.endsWith('part'))).toEqual([]);
-    expect((await db.outbox.toArray()).map(({ trouble }) => trouble)).toEqual(['full']);
+    expect((await db.outbox.toArray()).filter(({ task }) => task.kind !== 'manifest').map(({ trouble }) => trouble)).toEqual(['full']);
     studio.capacityBytes = Infinity;
     expect(await outbox()).toMatchObject({ troubled: 0 });
     expect((await fileAt('studio/a.jpg'))?.embedded).toEqual({ title: 'one' });
@@ -115,7 +116,7 @@ describe('a drive that is set to be written into', () => {
   });
 
   it('switched on later catches up with what the sidecars hold', async () => {
-    await db.drives.update('studio', { embeds: false });
+    await db.drives.update('studio', { embeds: false, marked: true });
     await set('studio/a.jpg', { title: 'one' });
     await outbox();
     expect((await fileAt('studio/a.jpg'))?.embedded).toBeNull();
@@ -133,7 +134,7 @@ describe('a drive that is set to be written into', () => {
     const photo = await photoOf('studio/a.jpg');
     const files = await db.files.where('photoId').equals(photo?.id ?? '').toArray();
     expect(new Set(files.map(({ sha256 }) => sha256)).size).toBe(2);
-    expect(photo && provenCount(copiesOf(files, photo))).toBe(2);
+    expect(photo && verifiedCount(copiesOf(files, photo))).toBe(2);
     expect(await checkDrive(tools(), 'cellar', cellar, false)).toMatchObject({ sound: 1, damaged: [] });
   });
 });
@@ -168,7 +169,7 @@ describe('when the writing has come to rest', () => {
     await scan('cellar'); // where the bytes are still those of the beginning
     expect(await db.photos.toArray()).toHaveLength(1);
     const photo = await photoOf('cellar/a.jpg');
-    expect(photo && provenCount(copiesOf(await db.files.toArray(), photo))).toBe(2);
+    expect(photo && verifiedCount(copiesOf(await db.files.toArray(), photo))).toBe(2);
     // a catalog that has not read the photo yet leaves what the other noted of it
     db = new CatalogDatabase(`embedding-${number++}`);
     await db.drives.bulkPut(drives);
@@ -189,7 +190,7 @@ describe('when the writing has come to rest', () => {
 
 describe('metadata that another program wrote into a file', () => {
   it('come into the catalog as a change that can be undone; the photo stays', async () => {
-    await db.drives.update('studio', { embeds: false });
+    await db.drives.update('studio', { embeds: false, marked: true });
     const id = (await photoOf('studio/a.jpg'))?.id;
     await set('studio/a.jpg', { city: 'Gjógv' });
     await outbox();
@@ -204,7 +205,7 @@ describe('metadata that another program wrote into a file', () => {
   });
 
   it('that contradict an edit made here are kept as two versions until the person decides', async () => {
-    await db.drives.update('studio', { embeds: false });
+    await db.drives.update('studio', { embeds: false, marked: true });
     await set('studio/a.jpg', { headline: 'ours' });
     await otherProgramWrites(studio, 'a.jpg', { headline: 'theirs' });
     expect(await scan()).toMatchObject({ conflicts: 1 });
@@ -213,7 +214,7 @@ describe('metadata that another program wrote into a file', () => {
   });
 
   it('a picture that another photo has, and that says nothing more, is a second file of that photo', async () => {
-    await db.drives.update('studio', { embeds: false });
+    await db.drives.update('studio', { embeds: false, marked: true });
     await set('studio/a.jpg', { title: 'one' });
     await outbox();
     cellar.put('same.jpg', new Uint8Array(withBlocks(Buffer.concat([FRAME, scanOf(1)]), { exif: writeExif(new Map([[0x0131, ascii('another program')]]), new Map(), null) })));

@@ -14,7 +14,7 @@ import { type DriveRecords, FIXITY_FILE, readRecords } from '../archive/fixity-f
 import type { FileRecord, JobReport } from '../catalog/records';
 import { takeAccession } from '../catalog/accessions';
 import { SHELVES, manifestItem } from '../catalog/changes';
-import { moveFile } from '../catalog/photos';
+import { fileInDoubt, moveFile } from '../catalog/photos';
 import type { CatalogDatabase } from '../catalog/database';
 import { takeShelf } from '../catalog/shelves';
 import { takeTracks } from '../catalog/tracks';
@@ -37,7 +37,8 @@ export async function scanDrive(tools: JobTools, driveId: string, drive: Drive):
   await takeArchive(db, drive, report);
   const records = await recordsOf(drive, driveId, report);
   const hidden: string[] = [];
-  const entries = await entriesOf(tools, drive, report, hidden);
+  const inner = new Map<string, string>();
+  const entries = await entriesOf(tools, drive, report, hidden, inner);
   await drive.confirm();
   // what lies where nobody could look is neither missing nor moved: it stays as it was
   const recorded = (await db.files.where('driveId').equals(driveId).toArray()).filter(({ path }) => !isBelow(path, hidden));
@@ -56,6 +57,7 @@ export async function scanDrive(tools: JobTools, driveId: string, drive: Drive):
   await scan.settle();
   await digestNew(tools, driveId, drive, marked, report);
   await scan.missClaimed((path) => isBelow(path, hidden));
+  await meetInner(tools, records, inner);
   await db.drives.update(driveId, { scannedAt: tools.now(), bytes: items.reduce((sum, { entry }) => sum + entry.sizeBytes, 0) });
   return report;
 }
@@ -90,8 +92,11 @@ async function takeArchive(db: CatalogDatabase, drive: Drive, report: ScanReport
   for (const accession of await readAccessions(drive, (path, error) => report.troubles.push(troubleOf(path, error)))) await takeAccession(db, accession);
 }
 
-/** @param hidden hears of folders and files that could not be looked at, and of those that are another drive's */
-async function entriesOf({ control, db }: JobTools, drive: Drive, report: ScanReport, hidden: string[]): Promise<DriveEntry[]> {
+/**
+ * @param hidden hears of folders and files that could not be looked at, and of those that are another drive's
+ * @param inner hears of drives of the catalog that lie in this one: the id of each by its folder
+ */
+async function entriesOf({ control, db }: JobTools, drive: Drive, report: ScanReport, hidden: string[], inner: Map<string, string>): Promise<DriveEntry[]> {
   const progress = startProgress('listing');
   const entries: DriveEntry[] = [];
   const archives: string[] = [];
@@ -116,10 +121,23 @@ async function entriesOf({ control, db }: JobTools, drive: Drive, report: ScanRe
   control.progress({ ...progress });
   for (const folder of archives) {
     const mark = await readDriveFile(drive, folder).catch(() => null);
-    if (mark && (await db.drives.get(mark.id))) report.nested.push(folder);
+    if (mark && (await db.drives.get(mark.id))) inner.set(folder, mark.id);
   }
+  report.nested.push(...inner.keys());
   hidden.push(...report.nested);
   return report.nested.length === 0 ? entries : entries.filter(({ path }) => !isBelow(path, report.nested));
+}
+
+/** What this drive's records measured of files that are an inner drive's now: the inner drive could not know it when it was connected by itself. */
+async function meetInner({ db, now, onPhotos }: JobTools, { byPath }: DriveRecords, inner: ReadonlyMap<string, string>): Promise<void> {
+  for (const [folder, driveId] of inner) {
+    for (const [path, { measure, also }] of byPath) {
+      const file = path.startsWith(`${folder}/`) ? await db.files.get(`${driveId}/${path.slice(folder.length + 1)}`) : undefined;
+      if (!file?.sha256 || file.sha256 === measure.sha256 || file.sha256 === also || file.imageSha256 === measure.imageSha256) continue;
+      await fileInDoubt(db, file.id, measure.sha256, now());
+      if (file.photoId) onPhotos([file.photoId]);
+    }
+  }
 }
 
 /** Reads the sidecars that are not as recorded; of the others it is known whose they are. */

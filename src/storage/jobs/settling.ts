@@ -1,8 +1,12 @@
 // What the person settles of a file that is not as it should be.
 
 import { unreadableBecause } from '@/core/reading/reading';
-import { fileDamaged, settleAsItIs, settleMissing } from '../catalog/photos';
+import { numbered } from '@/core/names/file-names';
+import { pathAside } from '@/core/names/set-aside';
+import { placeCopy } from '../catalog/copies';
+import { fileDamaged, moveFile, settleAsItIs, settleMissing } from '../catalog/photos';
 import { type Drive, DriveError } from '../drives/drive';
+import { openIfThere } from '../drives/safe-write';
 import type { JobTools } from './job-tools';
 
 /**
@@ -34,4 +38,40 @@ export async function settleFile({ db, hands, now, control, onPhotos }: Omit<Job
   await drive.confirm();
   const marked = (await db.drives.get(file.driveId))?.marked ?? false;
   onPhotos(await settleAsItIs(db, fileId, { seen: { sizeBytes: opened.size, modifiedMs: opened.lastModified }, digests, fingerprint, reading, preview: blob, marked }, now()));
+}
+
+export interface Mending {
+  /** The drive the file belongs on. */
+  drive: Drive;
+  /** A verified copy of it. */
+  from: { drive: Drive; fileId: string };
+  /** ISO date of today, by the person's calendar: what is damaged is set aside under it, and not written over. */
+  day: string;
+}
+
+/** Brings a damaged or missing file back from a verified copy. @throws DriveError where the copy is not right, or something keeps the place */
+export async function mendFile({ db, hands, now, control, onPhotos }: Omit<JobTools, 'control'> & { control: Pick<JobTools['control'], 'signal'> }, fileId: string, { drive, from, day }: Mending): Promise<void> {
+  const [file, source] = await db.files.bulkGet([fileId, from.fileId]);
+  if (!file || !source) return;
+  const there = await openIfThere(drive, file.path);
+  if (there) {
+    const aside = await freeAside(drive, pathAside(file.path, day));
+    await drive.alone(async () => {
+      const still = await drive.open(file.path);
+      if (still.size !== there.size || still.lastModified !== there.lastModified) throw new DriveError('changed-meanwhile', file.path);
+      await drive.move(file.path, aside);
+    });
+    await moveFile(db, file.id, { id: `${file.driveId}/${aside}`, path: aside, sidecar: null, sidecarTarget: `${aside}.xmp` }, now());
+  }
+  const marked = await db.drives.bulkGet([source.driveId, file.driveId]);
+  const copy = (order: Parameters<typeof hands.copy>[0]) => hands.copy(order, () => undefined, control.signal);
+  await placeCopy({ db, now, copy }, { file: source, source: { drive: from.drive, marked: marked[0]?.marked ?? false }, target: { id: file.driveId, drive, marked: marked[1]?.marked ?? false }, path: file.path });
+  if (file.photoId) onPhotos([file.photoId]);
+}
+
+async function freeAside(drive: Drive, wanted: string): Promise<string> {
+  for (let number = 1; ; number++) {
+    const path = number === 1 ? wanted : numbered(wanted, number);
+    if (!(await openIfThere(drive, path))) return path;
+  }
 }
