@@ -6,7 +6,7 @@ import type { Claim } from '@/core/fixity/found-file';
 import { type ManifestLine, manifestLine, parseManifestLine } from '@/core/fixity/manifest';
 import { ARCHIVE_FOLDER, type Drive } from '../drives/drive';
 import { openIfThere } from '../drives/safe-write';
-import { type OwnLines, batchesOf, mergeIntoFile } from './line-files';
+import { batchesOf, mergeIntoFile } from './line-files';
 import { ArchiveFileError, readJson } from './read-json';
 
 export const MANIFEST_FILE = `${ARCHIVE_FOLDER}/manifest-sha256.txt`;
@@ -31,25 +31,20 @@ const proofsFile = z.object({
   proofs: z.array(z.object({ path: z.string().max(5000), bytes: z.number(), modified: z.number(), sha256: digest, imageSha256: digest.optional() })),
 });
 
-function parseJsonLine(text: string): FixityLine | null {
+const parseJsonLine = (text: string): FixityLine | null => fixityLine.safeParse(jsonOr(text, null)).data ?? null;
+
+function jsonOr(text: string, otherwise: null): unknown {
   try {
-    const parsed = fixityLine.safeParse(JSON.parse(text));
-    return parsed.success ? parsed.data : null;
+    return JSON.parse(text);
   } catch {
-    return null;
+    return otherwise;
   }
 }
 
 /** Whose file of lines it is. Throws where it is from a later version: then it is left as it is. */
 async function readHead(file: Blob): Promise<string | null> {
   const [first = ''] = (await file.slice(0, 1024).text()).split('\n', 1);
-  let value: unknown = null;
-  try {
-    value = JSON.parse(first);
-  } catch {
-    return null;
-  }
-  const read = head.safeParse(value);
+  const read = head.safeParse(jsonOr(first, null));
   if (!read.success) return null;
   if (read.data.version > 1) throw new ArchiveFileError(FIXITY_FILE, `has version ${read.data.version}; this Wembo reads version 1`);
   return read.data.drive;

@@ -100,15 +100,16 @@ export function planPaths(files: readonly Pick<FileRecord, 'path' | 'photoId'>[]
   const planned = new Map<string, string>();
   for (const { path, photoId } of files) {
     const base = foldName(joined(folderIn(path), baseOf(nameIn(path))));
-    let to = path;
-    for (let number = next.get(base) ?? 1; ; number++) {
-      to = number === 1 ? path : numbered(path, number);
+    const nth = (number: number) => (number === 1 ? path : numbered(path, number));
+    // what is there of the same photo, under the same spelling, is for the copy to compare
+    const isFree = (to: string) => {
       const taken = owner.get(foldName(to));
-      // what is there of the same photo, under the same spelling, is for the copy to compare
-      if (taken && !(taken.photoId === photoId && taken.path === to)) continue;
-      if (number > 1) next.set(base, number + 1);
-      break;
-    }
+      return !taken || (taken.photoId === photoId && taken.path === to);
+    };
+    let number = next.get(base) ?? 1;
+    while (!isFree(nth(number))) number += 1;
+    if (number > 1) next.set(base, number + 1);
+    const to = nth(number);
     owner.set(foldName(to), { path: to, photoId: null });
     planned.set(path, to);
   }
