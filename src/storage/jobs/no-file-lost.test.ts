@@ -1,0 +1,388 @@
+// Ways to lose a file or to believe a damaged one that were found in code that was green, each as it was found.
+
+import 'fake-indexeddb/auto';
+import { beforeEach, describe, expect, it } from 'vitest';
+import { Places, PlaceDrive, Process, newDisk } from '../../../tests/storm/disks';
+import { bent, pictureBytes } from '../../../tests/storm/pictures';
+import { driveRecord } from '../../../tests/fixtures/records';
+import { planSet } from '@/core/changes/edits';
+import { verifiedCount, copiesOf } from '@/core/fixity/copies';
+import { NEW_SHEET } from '@/core/take-in/sheet';
+import { makeChange, undoLast } from '../catalog/changes';
+import { CatalogDatabase } from '../catalog/database';
+import { queueEmbedding } from '../catalog/embedding';
+import { joinDrive } from '../catalog/joining';
+import { writeFixityOf } from '../catalog/manifest';
+import { emptyOutbox } from '../catalog/outbox';
+import { planRename } from '../catalog/renaming';
+import { type Drive, DriveError } from '../drives/drive';
+import { MarkedDrive } from '../drives/marked-drive';
+import { MemoryDrive } from '../drives/memory-drive';
+import { cardStanding, emptySource } from './emptying';
+import { checkDrive, copyPhotos, planPaths } from './fixity';
+import { directHands } from './hands';
+import type { JobTools } from './job-tools';
+import { scanDrive } from './scan';
+import { mendFile, settleFile } from './settling';
+
+let db: CatalogDatabase;
+let drives: Record<string, MemoryDrive>;
+let clock = 1000;
+let number = 0;
+
+const hands = directHands();
+const now = () => (clock += 1000);
+const tools = (): JobTools => ({ db, hands, now, onPhotos: () => undefined, control: { signal: new AbortController().signal, atRest: async () => undefined, progress: () => undefined, reporting: () => undefined } });
+const driveOf = (id: string): Drive | null => drives[id] ?? null;
+const scan = (id: string) => scanDrive(tools(), id, drives[id] as MemoryDrive);
+const copy = (from: string, to: string) => copyPhotos(tools(), { source: { id: from, drive: drives[from] as MemoryDrive, writable: true }, target: { id: to, drive: drives[to] as MemoryDrive }, photoIds: null });
+const check = (id: string) => checkDrive(tools(), id, drives[id] as MemoryDrive, true);
+const outbox = (of: (id: string) => Drive | null = driveOf) => emptyOutbox({ db, driveOf: of, embed: (order) => hands.embed(order), copy: (order) => hands.copy(order, () => undefined), now: () => (clock += 30_000), onPhotos: () => undefined });
+const fileAt = (id: string) => db.files.get(id);
+const rot = (id: string, path: string) => {
+  const file = drives[id]?.files.get(path);
+  if (file) file.bytes = bent(file.bytes);
+};
+const copiesOfPhoto = async (path: string) => {
+  const photo = await db.photos.get((await fileAt(path))?.photoId ?? '');
+  return photo ? verifiedCount(copiesOf(await db.files.where('photoId').equals(photo.id).toArray(), photo)) : 0;
+};
+
+async function newCatalog(): Promise<void> {
+  db = new CatalogDatabase(`no-file-lost-${number++}`);
+  await db.drives.bulkPut(['studio', 'cellar'].map((id) => driveRecord(id)));
+}
+
+beforeEach(async () => {
+  drives = { studio: new MemoryDrive(), cellar: new MemoryDrive() };
+  await newCatalog();
+});
+
+describe('a rebuild', () => {
+  it.each([['the bent copy first', ['cellar', 'studio']], ['the good one first', ['studio', 'cellar']]])('believes the measure that was recorded, and no present byte: %s', async (_, order) => {
+    drives.studio?.put('a.jpg', pictureBytes(1, true));
+    await scan('studio');
+    await copy('studio', 'cellar');
+    rot('cellar', 'a.jpg');
+    expect((await check('cellar')).damaged).toEqual(['a.jpg']);
+    await newCatalog();
+    for (const id of order) await scan(id);
+    expect(await db.photos.count()).toBe(1);
+    expect([(await fileAt('cellar/a.jpg'))?.state, (await fileAt('studio/a.jpg'))?.state, await copiesOfPhoto('studio/a.jpg')]).toEqual(['damaged', 'present', 1]);
+    expect(await copy('cellar', 'studio')).toMatchObject({ copied: 0 });
+  });
+
+  it('finds damage nobody had met before against the manifest, whatever form the older records had', async () => {
+    drives.studio?.put('a.jpg', pictureBytes(1, false));
+    await scan('studio');
+    await writeFixityOf(db, 'studio', drives.studio as MemoryDrive);
+    drives.studio?.files.delete('_wembo/fixity.jsonl');
+    rot('studio', 'a.jpg');
+    await newCatalog();
+    expect(await scan('studio')).toMatchObject({ damaged: ['a.jpg'] });
+    expect(await fileAt('studio/a.jpg')).toMatchObject({ state: 'damaged', verifiedAt: null });
+  });
+
+  it('says what is missing although only the drive’s records know of it; what was moved by hand is not', async () => {
+    for (const [index, name] of ['a', 'b', 'c'].entries()) drives.studio?.put(`${name}.jpg`, pictureBytes(index, false));
+    await scan('studio');
+    await writeFixityOf(db, 'studio', drives.studio as MemoryDrive);
+    const moved = drives.studio?.files.get('b.jpg');
+    drives.studio?.files.delete('a.jpg');
+    drives.studio?.files.delete('b.jpg');
+    if (moved) drives.studio?.files.set('in/b2.jpg', moved);
+    await newCatalog();
+    expect(await scan('studio')).toMatchObject({ missing: ['a.jpg'] });
+    expect((await fileAt('studio/a.jpg'))?.state).toBe('missing');
+    await writeFixityOf(db, 'studio', drives.studio as MemoryDrive);
+    expect(drives.studio?.text('_wembo/manifest-sha256.txt')?.match(/\S+\.jpg/g)).toEqual(['a.jpg', 'c.jpg', 'in/b2.jpg']);
+  });
+
+  it('that was interrupted leaves every line of the manifest that it did not come to', async () => {
+    for (const name of ['a', 'b', 'c']) drives.studio?.put(`${name}.jpg`, pictureBytes(name.charCodeAt(0), false));
+    await scan('studio');
+    await writeFixityOf(db, 'studio', drives.studio as MemoryDrive);
+    const before = drives.studio?.text('_wembo/manifest-sha256.txt');
+    await newCatalog();
+    drives.studio?.unreadable.add('b.jpg').add('c.jpg');
+    await scan('studio');
+    await writeFixityOf(db, 'studio', drives.studio as MemoryDrive);
+    drives.studio?.unreadable.clear();
+    expect(drives.studio?.text('_wembo/manifest-sha256.txt')).toBe(before);
+  });
+});
+
+describe('the card that is emptied', () => {
+  const rule = { copies: 1, awayCounts: false };
+  const standing = (source: Drive) => cardStanding({ db, hands, signal: new AbortController().signal, driveOf }, source, rule);
+
+  it('is refused where it is a drive of the catalog, by its mark', async () => {
+    drives.studio?.put('_wembo/drive.json', JSON.stringify({ format: 'wembo-drive', version: 1, id: 'drive-0001', name: 'Studio', createdAt: 1 }));
+    await db.drives.put(driveRecord('drive-0001'));
+    await expect(standing(drives.studio as MemoryDrive)).rejects.toThrow('source-is-drive');
+  });
+
+  it.each([['a folder of a drive', 'p/DCIM', 'p'], ['around a drive', 'p', 'p/DCIM'], ['the folder of a drive under another name', 'q', 'p']])('keeps every file where it is %s: the file is not its own copy', async (_, card, drive) => {
+    const places = new Places();
+    const disk = newDisk('disk', 'exact');
+    places.plug('p', disk);
+    places.plug('q', disk);
+    disk.drive.put('DCIM/a.jpg', pictureBytes(1, false));
+    const at = (place: string): Drive => new PlaceDrive(new Process(), places, place);
+    const [source, onDrive] = [at(card), at(drive)];
+    await scanDrive(tools(), 'studio', onDrive);
+    const of = () => onDrive;
+    const { plan } = await cardStanding({ db, hands, signal: new AbortController().signal, driveOf: of }, source, rule);
+    const report = await emptySource(tools(), source, { ...rule, files: 9 }, of);
+    expect(plan.removable).toHaveLength(1); // the records alone do not tell
+    expect(report).toMatchObject({ removed: 0, troubles: [{ problem: { fault: 'copies-gone' } }] });
+    expect([...disk.drive.files.keys()]).toEqual(['DCIM/a.jpg']);
+  });
+
+  it('keeps a file whose copy has rotted since it was verified, when that is longer ago than the rule of safekeeping', async () => {
+    const card = new MemoryDrive();
+    card.put('DCIM/a.jpg', pictureBytes(1, false));
+    drives.studio?.put('a.jpg', pictureBytes(1, false));
+    await scan('studio');
+    rot('studio', 'a.jpg');
+    clock += 400 * 86_400_000;
+    expect(await emptySource(tools(), card, { ...rule, files: 1 }, driveOf)).toMatchObject({ removed: 0, damaged: ['a.jpg'] });
+    expect((await fileAt('studio/a.jpg'))?.state).toBe('damaged');
+  });
+
+  it('keeps a spoken note whose copy is bent at the same length, and what only a record of an accession speaks of', async () => {
+    const card = new MemoryDrive();
+    card.put('DCIM/a.jpg', pictureBytes(1, false));
+    card.put('DCIM/a.wav', 'spoken');
+    drives.studio?.put('a.jpg', pictureBytes(1, false));
+    drives.studio?.put('a.wav', 'spoken');
+    await scan('studio');
+    const { lastModified, size } = await card.open('DCIM/a.wav');
+    const sha256 = 'f'.repeat(64);
+    await db.accessions.put({ id: 'acc', number: '2026.001', name: '', note: '', source: '', sourceId: '', startedAt: 1, endedAt: 2, onSource: 1, known: 0, leftOut: 0, routine: null, sheet: NEW_SHEET, recordedAt: null, runs: [] });
+    const note = { id: 'acc/DCIM/a.wav', accessionId: 'acc', from: 'DCIM/a.wav', number: '2026.001.0001', role: 'beside' as const, sizeBytes: size, modifiedMs: lastModified, sha256, frame: 'a', to: 'a.wav', second: null, photoId: null, described: true };
+    await db.accessionFiles.put({ ...note, placed: [{ driveId: 'studio', path: 'a.wav' }, { driveId: 'a drive of long ago', path: 'a.wav' }] });
+    expect((await standing(card)).plan.removable.map(({ path }) => path)).toEqual(['DCIM/a.jpg', 'DCIM/a.wav']);
+    expect((await emptySource(tools(), card, { ...rule, files: 2 }, driveOf)).troubles.map(({ path }) => path)).toEqual(['DCIM/a.wav']);
+    card.put('DCIM/a.jpg', pictureBytes(1, false));
+    await db.accessionFiles.put({ ...note, placed: [{ driveId: 'a drive of long ago', path: 'a.wav' }] });
+    expect((await standing(card)).plan.obstacles).toContainEqual({ path: 'DCIM/a.wav', why: 'never-read' });
+    expect([...card.files.keys()]).toEqual(['DCIM/a.wav', 'DCIM/a.jpg']);
+  });
+});
+
+describe('another disk under the same letter', () => {
+  const mark = (id: string) => JSON.stringify({ format: 'wembo-drive', version: 1, id, name: id, createdAt: 1 });
+
+  it.each([['another drive', mark('drive-0002')], ['an empty mount point', null]])('%s: nothing is read or written, nothing counts as missing, and waiting names wait', async (_, other) => {
+    const [mine, theirs] = [new MemoryDrive(), new MemoryDrive()];
+    mine.put('_wembo/drive.json', mark('drive-0001'));
+    mine.put('a.jpg', pictureBytes(1, false));
+    if (other) theirs.put('_wembo/drive.json', other);
+    if (other) theirs.put('a.jpg', pictureBytes(2, false));
+    await db.drives.put(driveRecord('drive-0001'));
+    await scanDrive(tools(), 'drive-0001', new MarkedDrive(mine, 'drive-0001'));
+    const { photoId } = (await fileAt('drive-0001/a.jpg')) ?? {};
+    const photo = await db.photos.get(photoId ?? '');
+    await makeChange(db, { kind: 'names', moves: [{ photoId: photoId ?? '', driveId: 'drive-0001', before: 'a.jpg', after: 'b.jpg' }], edits: photo ? planSet([photo], 'city', 'Gjógv') : [] }, now());
+    const before = new Map(theirs.files);
+    const swapped = new MarkedDrive(theirs, 'drive-0001');
+    await expect(scanDrive(tools(), 'drive-0001', swapped)).rejects.toThrow('other-drive');
+    await expect(checkDrive(tools(), 'drive-0001', swapped, true)).rejects.toThrow('other-drive');
+    await outbox((id) => (id === 'drive-0001' ? swapped : null));
+    expect(theirs.files).toEqual(before);
+    expect(await fileAt('drive-0001/a.jpg')).toMatchObject({ state: 'present', wantedPath: 'b.jpg' });
+    await outbox((id) => (id === 'drive-0001' ? new MarkedDrive(mine, 'drive-0001') : null));
+    expect([...mine.files.keys()]).toContain('b.jpg');
+  });
+});
+
+describe('an undo during a rename', () => {
+  it('brings every file back, those that were on their way too', async () => {
+    const studio = drives.studio as MemoryDrive;
+    for (let index = 0; index < 12; index++) studio.put(`n${index}.jpg`, pictureBytes(index + 1, false));
+    await scan('studio');
+    const names = () => [...studio.files.keys()].filter((path) => path.endsWith('.jpg')).sort();
+    const before = names();
+    const plan = await planRename(db, await db.photos.toCollection().primaryKeys(), [{ kind: 'text', text: 'new ' }, { kind: 'sequence', start: 1, digits: 3, over: 'folder' }], NEW_SHEET.blanks, false);
+    await makeChange(db, { kind: 'names', moves: plan.moves, edits: [] }, now());
+    const move = studio.move.bind(studio);
+    let moves = 0;
+    studio.move = async (from, to) => {
+      await move(from, to);
+      // the catalog has not followed this move yet
+      if (++moves === 4) await undoLast(db, now());
+    };
+    await outbox();
+    await outbox();
+    expect(moves).toBeGreaterThan(4);
+    expect(names()).toEqual(before);
+    expect(await db.files.filter(({ wantedPath, movingTo }) => wantedPath !== null || movingTo !== null).count()).toBe(0);
+  });
+});
+
+describe('damage', () => {
+  it('met when fields are to be written into the file is filed, and the file is left as it is', async () => {
+    const studio = drives.studio as MemoryDrive;
+    studio.put('a.jpg', pictureBytes(1, false));
+    await scan('studio');
+    await db.drives.update('studio', { embeds: true });
+    rot('studio', 'a.jpg');
+    const rotten = studio.files.get('a.jpg')?.bytes;
+    const photo = await db.photos.get((await fileAt('studio/a.jpg'))?.photoId ?? '');
+    await makeChange(db, { kind: 'fields', origin: 'person', edits: photo ? planSet([photo], 'headline', 'x') : [] }, now());
+    expect(await queueEmbedding(db, 'studio', now())).toBe(1);
+    await outbox();
+    expect(studio.files.get('a.jpg')?.bytes).toBe(rotten);
+    expect(await fileAt('studio/a.jpg')).toMatchObject({ state: 'damaged', verifiedAt: null });
+  });
+
+  it('met by a copy is filed from that moment, on the drive’s records too', async () => {
+    drives.studio?.put('a.jpg', pictureBytes(1, false));
+    await scan('studio');
+    rot('studio', 'a.jpg');
+    expect(await copy('studio', 'cellar')).toMatchObject({ copied: 0, damaged: ['a.jpg'] });
+    expect((await fileAt('studio/a.jpg'))?.state).toBe('damaged');
+    expect(await copiesOfPhoto('studio/a.jpg')).toBe(0);
+    expect(drives.studio?.text('_wembo/fixity.jsonl')).toContain('"state":"damaged"');
+    expect([...(drives.cellar?.files.keys() ?? [])].filter((path) => path.endsWith('.jpg'))).toEqual([]);
+  });
+
+  it('is not seen where a file is written into while it is being checked', async () => {
+    const studio = drives.studio as MemoryDrive;
+    studio.put('a.jpg', pictureBytes(1, false));
+    await scan('studio');
+    await db.drives.update('studio', { embeds: true });
+    const photo = await db.photos.get((await fileAt('studio/a.jpg'))?.photoId ?? '');
+    await makeChange(db, { kind: 'fields', origin: 'person', edits: photo ? planSet([photo], 'headline', 'x') : [] }, now());
+    const digest = hands.digest;
+    let written = false;
+    const beside: JobTools = { ...tools(), hands: { ...hands, digest: async (...order) => {
+      const read = await digest(...order);
+      if (!written) await outbox();
+      written = true;
+      return read;
+    } } };
+    expect(await checkDrive(beside, 'studio', studio, true)).toMatchObject({ sound: 1, damaged: [] });
+    expect(written).toBe(true);
+    expect((await fileAt('studio/a.jpg'))?.state).toBe('present');
+  });
+
+  it('is settled by the person: brought back from a verified copy, what was damaged set aside; or right as it is', async () => {
+    const day = '2026-11-29';
+    for (const name of ['a', 'b']) drives.studio?.put(`${name}.jpg`, pictureBytes(name.charCodeAt(0), false));
+    await scan('studio');
+    await copy('studio', 'cellar');
+    for (const name of ['a', 'b']) rot('cellar', `${name}.jpg`);
+    await check('cellar');
+    const copyOf = (path: string) => ({ drive: drives.cellar as MemoryDrive, from: { drive: drives.studio as MemoryDrive, fileId: `studio/${path}` }, day });
+    await mendFile(tools(), 'cellar/a.jpg', copyOf('a.jpg'));
+    expect(await fileAt('cellar/a.jpg')).toMatchObject({ state: 'present', sha256: (await fileAt('studio/a.jpg'))?.sha256 });
+    expect([...(drives.cellar?.files.keys() ?? [])]).toContain(`_wembo/set-aside/${day}/a.jpg`);
+    await settleFile(tools(), drives.cellar as MemoryDrive, 'cellar/b.jpg', 'as-it-is');
+    // the other copy is what it was: these are two photos from here on
+    expect(await fileAt('cellar/b.jpg')).toMatchObject({ state: 'present', foundSha256: null });
+    expect((await fileAt('cellar/b.jpg'))?.photoId).not.toBe((await fileAt('studio/b.jpg'))?.photoId);
+    expect(await check('cellar')).toMatchObject({ damaged: ['_wembo/set-aside/2026-11-29/a.jpg'] });
+  });
+});
+
+describe('pictures of one length with equal edges', () => {
+  it('are two photos, and both are copied', async () => {
+    drives.studio?.put('scans/one.jpg', pictureBytes(1, true));
+    drives.studio?.put('scans/two.jpg', pictureBytes(2, true));
+    await scan('studio');
+    expect((await fileAt('studio/scans/one.jpg'))?.fingerprint).toBe((await fileAt('studio/scans/two.jpg'))?.fingerprint);
+    expect(await db.photos.count()).toBe(2);
+    expect(await copy('studio', 'cellar')).toMatchObject({ copied: 2 });
+    const ids = (await db.photos.toCollection().primaryKeys()).sort();
+    for (const order of [['studio', 'cellar'], ['cellar', 'studio']]) {
+      await newCatalog();
+      for (const id of order) await scan(id);
+      expect((await db.photos.toCollection().primaryKeys()).sort()).toEqual(ids);
+    }
+  });
+});
+
+describe('a file that was replaced by another picture', () => {
+  it('before it was ever read in full is cataloged as what it is', async () => {
+    drives.studio?.put('a.jpg', pictureBytes(1, false));
+    await scan('studio');
+    await db.files.update('studio/a.jpg', { sha256: null, imageSha256: null, verifiedAt: null });
+    await db.photos.toCollection().modify({ sha256: null, imageSha256: null });
+    await db.looks.put({ photoId: (await fileAt('studio/a.jpg'))?.photoId ?? '', look: null, version: 1 });
+    drives.studio?.put('a.jpg', pictureBytes(2, false));
+    expect(await scan('studio')).toMatchObject({ changed: 1, troubles: [] });
+    expect([await db.photos.count(), await db.looks.count()]).toEqual([1, 0]);
+  });
+
+  it('after it was measured is damaged until the person says that it is right', async () => {
+    drives.studio?.put('a.jpg', pictureBytes(1, false));
+    await scan('studio');
+    drives.studio?.put('a.jpg', pictureBytes(2, false));
+    expect(await scan('studio')).toMatchObject({ damaged: ['a.jpg'], troubles: [] });
+    await settleFile(tools(), drives.studio as MemoryDrive, 'studio/a.jpg', 'as-it-is');
+    expect(await fileAt('studio/a.jpg')).toMatchObject({ state: 'present' });
+    expect([await copiesOfPhoto('studio/a.jpg'), await db.photos.count()]).toEqual([1, 1]);
+  });
+});
+
+describe('names', () => {
+  it('ten thousand that differ only by their case each get one of their own', () => {
+    const letters = 'abcdefghijklmn';
+    const files = Array.from({ length: 10_000 }, (_, at) => ({ path: `in/${[...letters].map((letter, bit) => ((at >> bit) & 1 ? letter.toUpperCase() : letter)).join('')}.jpg`, photoId: String(at) }));
+    const planned = planPaths(files, []);
+    expect(planned.size).toBe(10_000);
+    expect(new Set([...planned.values()].map((path) => path.toLowerCase())).size).toBe(10_000);
+    // resumed: what is there of the same photo is compared, not numbered again
+    expect(planPaths(files.slice(0, 1), [{ path: files[0]?.path ?? '', photoId: '0' }]).get(files[0]?.path ?? '')).toBe(files[0]?.path);
+  });
+
+  it('set aside twice on one day, a name gets a number', async () => {
+    for (const seed of [1, 2]) {
+      drives.studio?.put('a.jpg', pictureBytes(seed, false));
+      await scan('studio');
+      const { planSetAside } = await import('../catalog/set-aside');
+      const photoId = (await fileAt('studio/a.jpg'))?.photoId ?? '';
+      await makeChange(db, (await planSetAside(db, [photoId], '2026-11-29')).change, now());
+      await outbox();
+    }
+    expect([...(drives.studio?.files.keys() ?? [])].filter((path) => path.includes('set-aside')).sort()).toEqual(['_wembo/set-aside/2026-11-29/a 2.jpg', '_wembo/set-aside/2026-11-29/a.jpg']);
+  });
+});
+
+describe('a drive in a folder of another', () => {
+  it('keeps its files to itself: what lies on both by path is one copy', async () => {
+    const places = new Places();
+    const disk = newDisk('disk', 'exact');
+    places.plug('p', disk);
+    const at = (place: string) => new PlaceDrive(new Process(), places, place);
+    disk.drive.put('2019/_wembo/drive.json', JSON.stringify({ format: 'wembo-drive', version: 1, id: 'inner-id', name: 'Inner', createdAt: 1 }));
+    disk.drive.put('2019/a.jpg', pictureBytes(1, false));
+    disk.drive.put('b.jpg', pictureBytes(2, false));
+    await db.drives.put(driveRecord('inner-id'));
+    await scanDrive(tools(), 'inner-id', at('p/2019'));
+    expect(await scanDrive(tools(), 'studio', at('p'))).toMatchObject({ photos: 1, nested: ['2019'] });
+    expect(await copiesOfPhoto('inner-id/2019/a.jpg')).toBe(0);
+    expect(await copiesOfPhoto('inner-id/a.jpg')).toBe(1);
+    // joined, it is a part of the outer one, and nothing is read anew or lost
+    await makeChange(db, { kind: 'names', moves: [{ photoId: (await fileAt('inner-id/a.jpg'))?.photoId ?? '', driveId: 'inner-id', before: 'a.jpg', after: 'c.jpg' }], edits: [] }, now());
+    await joinDrive(db, { innerId: 'inner-id', outerId: 'studio', path: '2019' }, now());
+    expect(await scanDrive(tools(), 'studio', at('p'))).toMatchObject({ photos: 2, added: 0, missing: [], nested: [] });
+    expect(await fileAt('studio/2019/a.jpg')).toMatchObject({ state: 'present', wantedPath: '2019/c.jpg' });
+    await outbox((id) => (id === 'studio' ? at('p') : null));
+    expect([...disk.drive.files.keys()]).toContain('2019/c.jpg');
+    await undoLast(db, now());
+    await outbox((id) => (id === 'studio' ? at('p') : null));
+    expect([...disk.drive.files.keys()]).toContain('2019/a.jpg');
+  });
+});
+
+it('a drive that is full, gone or another one stops a copy with its reason, and no half file', async () => {
+  drives.studio?.put('a.jpg', pictureBytes(1, true));
+  await scan('studio');
+  const cellar = drives.cellar as MemoryDrive;
+  cellar.capacityBytes = 100;
+  await expect(copy('studio', 'cellar')).rejects.toThrow(DriveError);
+  expect([...cellar.files.keys()].filter((path) => path.endsWith('.jpg'))).toEqual([]);
+});
