@@ -463,8 +463,8 @@ describe('the demo', () => {
     await outcome.getByText('82 on the card · 34 known from before · 48 on Studio · 48 on Copy, Klaksvík · all checksums equal').first().waitFor({ timeout: 120_000 });
     await allWritten(page);
     await page.getByRole('button', { name: 'May it be emptied?' }).click();
-    await page.getByText('78 files have 2 proven copies on different drives and may go').waitFor({ timeout: 60_000 });
-    await page.getByText('too few proven copies: 4').waitFor();
+    await page.getByText('78 files have 2 verified copies on different drives and may go').waitFor({ timeout: 60_000 });
+    await page.getByText('too few verified copies: 4').waitFor();
     expect(await complaints(page)).toEqual([]);
     await typeScope(page, 'accession:2026.003');
     await until('the second accession', async () => (await shownCount(page)) === 48);

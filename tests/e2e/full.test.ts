@@ -31,7 +31,7 @@ function smallDisk(): string | null {
 const disk = smallDisk();
 
 describe('a full drive', () => {
-  it.runIf(disk !== null)('stops the copy, keeps what is proven, leaves no part file, and goes on when there is room', async () => {
+  it.runIf(disk !== null)('stops the copy, keeps what is verified, leaves no part file, and goes on when there is room', async () => {
     await openApplication(browser.page, origin);
     const target = disk ?? '';
     const folder = newFolder('Studio');
@@ -40,7 +40,7 @@ describe('a full drive', () => {
     await connectFolder(browser, target, 'Stick');
     await openPlace(browser.page, 'Safekeep');
     await drives(browser.page, 'Studio', 'Stick');
-    await browser.page.getByRole('button', { name: 'Copy and prove' }).click();
+    await browser.page.getByRole('button', { name: 'Copy and verify' }).click();
     await browser.page.getByText('The drive is full. Nothing was left half-written').first().waitFor(); // of the photo, and perhaps of the manifest too
     const copied = photosIn(target);
     expect(copied.length).toBeGreaterThan(0);

@@ -118,21 +118,21 @@ describe('a person and two folders', () => {
     await until('it is on the drive', () => read(studio, '_wembo/collections.json').toString('utf8').includes('On the slip'));
   });
 
-  it('makes a second copy and proves it; sha256sum agrees on both drives', async () => {
+  it('makes a second copy and verifies it; sha256sum agrees on both drives', async () => {
     await dropFolder(browser, cellar);
     await browser.page.getByLabel('What do you call this drive?').fill('Cellar');
     await browser.page.getByRole('button', { name: 'Connect and catalog' }).click();
     await openPlace(browser.page, 'Safekeep');
     await drives(browser.page, 'Studio', 'Cellar');
     await browser.page.getByText('6 photos, ').waitFor();
-    await browser.page.getByRole('button', { name: 'Copy and prove' }).click();
+    await browser.page.getByRole('button', { name: 'Copy and verify' }).click();
     await jobEnded(browser.page, 'Second copy: Studio → Cellar');
-    await browser.page.getByText('6 photos copied and proven').first().waitFor();
+    await browser.page.getByText('6 photos copied and verified').first().waitFor();
     for (const file of filesIn(studio).filter((name) => /\.(jpg|png|xmp)$/.test(name) && !/empty|not a/.test(name))) expect(read(cellar, file).equals(read(studio, file)), file).toBe(true);
     expect(sha256sum(studio)).toMatchObject({ ok: true });
     expect(sha256sum(cellar)).toMatchObject({ ok: true });
     expect(sha256sum(cellar).output.match(/: OK/g)).toHaveLength(6);
-    await browser.page.getByRole('listitem').filter({ hasText: 'two or more proven copies' }).getByRole('link', { name: '6' }).waitFor();
+    await browser.page.getByRole('listitem').filter({ hasText: 'two or more verified copies' }).getByRole('link', { name: '6' }).waitFor();
   });
 
   it('an edit reaches the sidecars on both drives', async () => {
@@ -140,7 +140,7 @@ describe('a person and two folders', () => {
     await typeScope(browser.page, 'batar');
     await until('the photo', async () => (await shownCount(browser.page)) === 1);
     await selectPhoto(browser.page, 'Bátar í havn');
-    await browser.page.getByText('2 proven copies').waitFor();
+    await browser.page.getByText('2 verified copies').waitFor();
     await fill(browser.page, 'City', 'Gjógv');
     for (const drive of [studio, cellar]) await until('the city on each drive', () => exiftool(drive, '2019/klaksvík 🐑/á.xmp')['XMP-photoshop:City'] === 'Gjógv');
   });
@@ -159,7 +159,7 @@ describe('a person and two folders', () => {
     expect(sha256sum(cellar)).toMatchObject({ ok: false });
   });
 
-  it('a second scan tells moved, missing, changed and new files apart', async () => {
+  it('a second scan tells moved, missing, new files, and those that are not what they were apart', async () => {
     mkdirSync(path.join(studio, 'moved here'));
     renameSync(path.join(studio, '2019/klaksvík 🐑/b.jpg'), path.join(studio, 'moved here/b.jpg'));
     renameSync(path.join(studio, '2019/klaksvík 🐑/b.xmp'), path.join(studio, 'moved here/b.xmp'));
@@ -168,7 +168,7 @@ describe('a person and two folders', () => {
     put(studio, '2021/late.jpg', await photoBytes({ seed: 8, captured: '2021:05:05 10:00:00' }));
     await openPlace(browser.page, 'Overview');
     await browser.page.getByRole('listitem').filter({ hasText: 'Studio' }).getByRole('button', { name: 'Look through again' }).first().click();
-    await browser.page.getByText('8 photos found, 1 added, 1 changed, 1 moved, 1 missing.').first().waitFor();
+    await browser.page.getByText('8 photos found, 1 added, 0 changed, 1 moved, 1 missing, 1 damaged.').first().waitFor();
     await openPlace(browser.page, 'Find');
     await typeScope(browser.page, 'folder:"moved here"');
     await until('the moved photo is known by its new place', async () => (await shownCount(browser.page)) === 1);
@@ -192,6 +192,6 @@ describe('a person and two folders', () => {
     await until('its fields', async () => (await browser.page.getByLabel('City', { exact: true }).inputValue()) === 'Gjógv');
     await browser.page.getByRole('button', { name: 'Take away “turf roof”' }).waitFor();
     await browser.page.getByRole('button', { name: 'Rating 4' }).and(browser.page.locator('.ant-btn-primary')).waitFor();
-    await browser.page.getByText('2 proven copies').waitFor();
+    await browser.page.getByText('2 verified copies').waitFor();
   });
 });

@@ -132,7 +132,7 @@ describe('a card', () => {
     await until('every name is back', () => JSON.stringify(filesIn(studio)) === JSON.stringify(studioBefore) && JSON.stringify(filesIn(vault)) === JSON.stringify(vaultBefore));
     await until('and in the manifest', () => sha256sum(studio).ok && sha256sum(vault).ok);
 
-    // the card again: nothing new; it may be emptied of what is proven
+    // the card again: nothing new; it may be emptied of what is verified
     await openPlace(page, 'Take in');
     await page.getByText('All are in the catalog: nothing new here').waitFor();
     await page.getByRole('button', { name: 'May it be emptied?' }).click();
@@ -209,12 +209,12 @@ describe('a take-in that is interrupted', () => {
     for (const file of before) expect(after).toContain(file); // the same files, not written again
     for (const drive of [studio, vault]) expect(photosIn(drive)).toHaveLength(60);
     await until('the manifests', () => sha256sum(studio).ok && sha256sum(vault).ok);
-    // what was written on arrival goes into the sidecars after the photos are proven: those writes have part files of their own
+    // what was written on arrival goes into the sidecars after the photos are verified: those writes have part files of their own
     await allWritten(browser.page);
     await until('no part file', () => !filesIn(studio).some((name) => name.includes('part') || name.endsWith('.crswap')));
   });
 
-  it('the drive full: it stops and says so, keeps what is proven, and goes on when there is room', async ({ skip }) => {
+  it('the drive full: it stops and says so, keeps what is verified, and goes on when there is room', async ({ skip }) => {
     const small = mkdtempSync(path.join(tmpdir(), 'wembo-small-'));
     if (spawnSync('mount', ['-t', 'tmpfs', '-o', 'size=3m', 'tmpfs', small]).status !== 0) skip('no small disk can be mounted here');
     const card = await newCard(20, 1500);
@@ -247,7 +247,7 @@ describe('a take-in that is interrupted', () => {
     await outcome().getByText('4 on the card · 4 on Studio · 0 on Vault · 4 not on Vault yet').waitFor({ timeout: 60_000 });
     await page.getByRole('button', { name: 'May it be emptied?' }).click();
     await page.getByText('Nothing may be removed.').waitFor();
-    await page.getByText('too few proven copies: 6').waitFor();
+    await page.getByText('too few verified copies: 6').waitFor();
     renameSync(`${vault} away`, vault);
     await openPlace(page, 'Overview');
     await page.getByRole('listitem').filter({ hasText: 'Vault' }).getByRole('button', { name: 'Connect' }).click();

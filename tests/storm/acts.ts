@@ -303,7 +303,13 @@ async function calm(world: World, model: Model, tally: Tally): Promise<void> {
     });
   }
   await world.lookAround();
+  const photoOf = new Map<string, string | null>();
   for (const file of await world.db.files.toArray()) {
+    if (file.state === 'present' && file.sha256 !== null) {
+      const other = photoOf.get(file.sha256);
+      if (other !== undefined && other !== file.photoId) throw new Error(`F11: at rest, ${file.id} has the bytes of photo ${other} and is photo ${file.photoId}`);
+      photoOf.set(file.sha256, file.photoId);
+    }
     const place = world.connected.has(file.driveId) ? world.places.at(world.catalog.placeOf.get(file.driveId) ?? '') : null;
     if (!place || file.state !== 'present') continue;
     const there = await world.drive(world.catalog.placeOf.get(file.driveId) ?? '').open(file.path).catch(() => null);

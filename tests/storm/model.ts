@@ -229,11 +229,12 @@ export class Model {
     return [...disks.values()].some(({ marks }) => [...marks.values()].includes(driveId));
   }
 
-  /** What lies where a record says, on every disk that bears the drive's mark. */
+  /** What lies where a record says, or where it was just being moved to, on every disk that bears the drive's mark. */
   private bytesAt(file: FileRecord, { disks }: WorldState): string[] {
     return [...disks].flatMap(([disk, { marks }]) =>
       [...marks].flatMap(([folder, id]) => {
-        const there = id === file.driveId ? disk.drive.files.get(keptPath(disk, folder + file.path)) : undefined;
+        const places = id === file.driveId ? [file.path, ...(file.movingTo === null ? [] : [file.movingTo])] : [];
+        const there = places.map((path) => disk.drive.files.get(keptPath(disk, folder + path))).find((one) => one !== undefined);
         return there ? [sha256Of(there.bytes)] : [];
       }),
     );

@@ -12,6 +12,9 @@ const SLICE_BYTES = 512 * 1024;
 /** A longer line is none of ours. */
 const LINE_LIMIT = 64 * 1024;
 
+/** Lets the page have its turn: reading a file from memory alone would never leave it one. */
+const turn = () => new Promise<void>((resolve) => setTimeout(resolve, 0));
+
 export interface Line {
   path: string;
 }
@@ -28,6 +31,7 @@ export async function* batchesOf<T extends Line>(file: Blob, parse: ParseLine<T>
     rest = lines.pop() ?? '';
     if (rest.length > LINE_LIMIT) rest = '';
     yield lines.flatMap((line) => (line === '' ? [] : (parse(line) ?? [])));
+    await turn();
   }
   const last = rest + decoder.decode();
   yield last === '' ? [] : [parse(last)].flatMap((line) => line ?? []);
@@ -59,19 +63,20 @@ class Ahead<T extends Line> {
 
   constructor(private readonly batches: AsyncIterator<T[]>) {}
 
+  /** `undefined` where the batch is used up, or at the end. */
   get here(): T | undefined {
     return this.batch[this.at];
   }
 
-  /** Whether there is a line; to be asked before `here`. */
-  async more(): Promise<boolean> {
+  /** The next line, from the next batch where that is needed. */
+  async next(): Promise<T | undefined> {
     while (this.at >= this.batch.length) {
       const { done, value } = await this.batches.next();
-      if (done) return false;
+      if (done) return undefined;
       this.batch = value;
       this.at = 0;
     }
-    return true;
+    return this.here;
   }
 
   step(): void {
@@ -140,9 +145,10 @@ async function* merged<T extends Line>(onDrive: AsyncGenerator<T[]>, { known, ch
     return bytes;
   };
   for (;;) {
-    const [hasTheirs, hasOurs] = [await theirs.more(), await ours.more()];
-    if (!hasTheirs && !hasOurs) break;
-    const [their, our] = [hasTheirs ? theirs.here : undefined, hasOurs ? ours.here : undefined];
+    // no turn of the event loop is spent on a line that is at hand
+    const their = theirs.here ?? (await theirs.next());
+    const our = ours.here ?? (await ours.next());
+    if (!their && !our) break;
     const line = our && (!their || our.path < their.path) ? (isWritten(our) ? our : null) : their && (!our || their.path < our.path) ? (isRetired(their.path) ? null : their) : their && our ? choose(our, their) : null;
     if (our && (!their || our.path <= their.path)) ours.step();
     if (their && (!our || their.path <= our.path)) theirs.step();

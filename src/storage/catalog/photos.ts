@@ -246,32 +246,46 @@ export async function fileInDoubt(db: CatalogDatabase, fileId: string, otherSha2
 }
 
 /**
- * Makes one photo of two that are the same by proof: all bytes equal, or the pictures, where the newcomer has no words of its own that the other
- * lacks. Answers with the ids of both, or `null` where they stay two.
+ * Makes one photo of all that are the same by proof as the one this file is of: all bytes equal, or the pictures, where the newcomer has no words
+ * of its own that the elder lacks. The one that came first stays. Answers with the ids of all, or `null` where there is but one.
  */
-export async function joinByProof(db: CatalogDatabase, fileId: string, at: number): Promise<[string, string] | null> {
+export async function joinByProof(db: CatalogDatabase, fileId: string, at: number): Promise<string[] | null> {
   return act(db, async () => {
     const file = await db.files.get(fileId);
-    const newcomer = file?.photoId ? await db.photos.get(file.photoId) : undefined;
-    if (!file || !newcomer || file.state !== 'present') return null;
-    const known = await elderOf(db, newcomer);
-    if (!known) return null;
-    const files = await db.files.where('photoId').equals(newcomer.id).toArray();
-    await adoptWords(db, known, newcomer, file, at);
-    for (const one of files) {
-      // what its sidecar says is met anew by the photo it belongs to
-      const moved = { ...one, photoId: known.id, embedded: embeddedIn(one, newcomer), sidecar: null };
-      await db.files.put(moved);
-      if (one.sidecar || !isUpToDate(moved, known)) await db.outbox.put(sidecarItem(moved, at));
+    const photo = file?.photoId ? await db.photos.get(file.photoId) : undefined;
+    if (!file?.sha256 || !photo || file.state !== 'present') return null;
+    const byBytes = (await db.files.where('sha256').equals(file.sha256).toArray()).flatMap(({ photoId, state }) => (photoId !== null && state === 'present' ? [photoId] : []));
+    const byPicture = file.imageSha256 === null ? [] : await db.photos.where('imageSha256').equals(file.imageSha256).primaryKeys();
+    const all = (await db.photos.bulkGet([...new Set([photo.id, ...byBytes, ...byPicture])])).flatMap((one) => one ?? []).sort((a, b) => a.addedAt - b.addedAt || (a.id < b.id ? -1 : 1));
+    const joined: string[] = [];
+    for (const newcomer of all.slice(1)) {
+      const elder = all.find((one) => one !== newcomer && !joined.includes(one.id) && isElder(one, newcomer) && ((byBytes.includes(one.id) && byBytes.includes(newcomer.id)) || saysNothingElse(newcomer, one)));
+      if (!elder) continue;
+      await joinInto(db, elder, newcomer, at);
+      joined.push(newcomer.id);
     }
-    for (const driveId of new Set(files.map((one) => one.driveId))) await db.outbox.put(manifestAfterWriting(driveId, at));
-    await dropPhoto(db, newcomer.id);
-    return [newcomer.id, known.id];
+    return joined.length > 0 ? all.map(({ id }) => id) : null;
   });
 }
 
+const isElder = (a: PhotoRecord, b: PhotoRecord): boolean => a.addedAt < b.addedAt || (a.addedAt === b.addedAt && a.id < b.id);
+const saysNothingElse = (newcomer: PhotoRecord, elder: PhotoRecord): boolean => newcomer.imageSha256 !== null && newcomer.imageSha256 === elder.imageSha256 && !differingKeys(newcomer.fields, elder.fields).some((key) => newcomer.fields[key] !== undefined);
+
+async function joinInto(db: CatalogDatabase, elder: PhotoRecord, newcomer: PhotoRecord, at: number): Promise<void> {
+  const files = await db.files.where('photoId').equals(newcomer.id).toArray();
+  await adoptWords(db, elder, newcomer, files[0], at);
+  for (const one of files) {
+    // what its sidecar says is met anew by the photo it belongs to
+    const moved = { ...one, photoId: elder.id, embedded: embeddedIn(one, newcomer), sidecar: null };
+    await db.files.put(moved);
+    if (one.sidecar || !isUpToDate(moved, elder)) await db.outbox.put(sidecarItem(moved, at));
+  }
+  for (const driveId of new Set(files.map((one) => one.driveId))) await db.outbox.put(manifestAfterWriting(driveId, at));
+  await dropPhoto(db, newcomer.id);
+}
+
 /** What the person said of the newcomer meanwhile holds for both; where both were told differently, it waits to be decided. */
-async function adoptWords(db: CatalogDatabase, known: PhotoRecord, newcomer: PhotoRecord, file: FileRecord, at: number): Promise<void> {
+async function adoptWords(db: CatalogDatabase, known: PhotoRecord, newcomer: PhotoRecord, file: FileRecord | undefined, at: number): Promise<void> {
   const { take, conflicts } = mergeFields(newcomer.embedded, known.fields, newcomer.fields);
   if (take.length > 0) {
     const edits = planFields(known, newcomer.fields, take);
@@ -279,20 +293,7 @@ async function adoptWords(db: CatalogDatabase, known: PhotoRecord, newcomer: Pho
     await db.photos.put(known);
     for (const one of await db.files.where('photoId').equals(known.id).toArray()) await db.outbox.put(sidecarItem(one, at));
   }
-  if (conflicts.length > 0) await db.conflicts.put({ fileId: file.id, photoId: known.id, keys: conflicts, theirs: newcomer.fields, sidecarSha256: file.sidecar?.sha256 ?? '', foundAt: at });
-}
-
-async function elderOf(db: CatalogDatabase, newcomer: PhotoRecord): Promise<PhotoRecord | null> {
-  const isElder = ({ id, addedAt }: PhotoRecord) => id !== newcomer.id && (addedAt < newcomer.addedAt || (addedAt === newcomer.addedAt && id < newcomer.id));
-  const oldest = (photos: PhotoRecord[]) => photos.filter(isElder).sort((a, b) => a.addedAt - b.addedAt)[0] ?? null;
-  if (newcomer.sha256 !== null) {
-    const byBytes = (await db.files.where('sha256').equals(newcomer.sha256).toArray()).flatMap(({ photoId }) => photoId ?? []);
-    const same = oldest((await db.photos.bulkGet([...new Set(byBytes)])).flatMap((photo) => photo ?? []));
-    if (same) return same;
-  }
-  if (newcomer.imageSha256 === null) return null;
-  const samePicture = oldest(await db.photos.where('imageSha256').equals(newcomer.imageSha256).toArray());
-  return samePicture && !differingKeys(newcomer.fields, samePicture.fields).some((key) => newcomer.fields[key] !== undefined) ? samePicture : null;
+  if (conflicts.length > 0 && file) await db.conflicts.put({ fileId: file.id, photoId: known.id, keys: conflicts, theirs: newcomer.fields, sidecarSha256: file.sidecar?.sha256 ?? '', foundAt: at });
 }
 
 /** Photos and files that share a fingerprint, with what each is held against. */
