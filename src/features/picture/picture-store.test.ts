@@ -56,7 +56,7 @@ function room({ away = [] as string[], undecodable = [] as string[], large = [] 
       }
     }
   };
-  return { store, settle, made, nameOf: (id: string) => (store.shown(id).picture?.bitmap as unknown as Fake | undefined)?.name };
+  return { store, settle, made, lookedAt, nameOf: (id: string) => (store.shown(id).picture?.bitmap as unknown as Fake | undefined)?.name };
 }
 
 const SCREEN = ['preview', 'screen'] as const;
@@ -73,6 +73,18 @@ describe('what is shown', () => {
     store.want([{ id: 'a', sizes: ['preview', 'screen', 'full'] }]);
     await settle();
     expect([nameOf('a'), store.shown('a').settled, nameOf('b')]).toEqual(['a', true, undefined]);
+  });
+
+  it('whose original is looked at pixel by pixel is told of, and whether all of it could be drawn; not what is fetched ahead', async () => {
+    const { store, settle, lookedAt } = room({ undecodable: ['b'] });
+    store.want([{ id: 'a', sizes: ['preview', 'screen'] }, { id: 'c', sizes: ['full'] }]);
+    await settle();
+    expect(lookedAt).toEqual([]);
+    for (const id of ['a', 'b']) {
+      store.want([{ id, sizes: ['preview', 'full'] }]);
+      await settle();
+    }
+    expect(lookedAt).toEqual([true, false]);
   });
 
   it('says what it is instead of the original: the drive away, or a file that cannot be decoded', async () => {

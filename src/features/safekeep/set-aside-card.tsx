@@ -6,6 +6,7 @@
 import { Button, Drawer, Popconfirm } from 'antd';
 import { useState } from 'react';
 import { nameIn } from '@/core/names/file-names';
+import { asideOf } from '@/core/names/set-aside';
 import { type AsidePhoto, listSetAside, planBringBack, queueErasing } from '@/storage/catalog/set-aside';
 import { useLive, useSum } from '@/storage/catalog/live';
 import { bytes, count, photos, plural } from '@/ui/format';
@@ -58,12 +59,21 @@ export function SetAsideCard() {
   );
 }
 
+/** Files of each photo that lie on drives of the catalog and are not set aside; missing ones are nothing that stays. */
+async function remainingFiles(photosAside: readonly AsidePhoto[]): Promise<Map<string, number>> {
+  const files = await session.db.files.where('photoId').anyOf(photosAside.map(({ photoId }) => photoId)).toArray();
+  const remains = (photoId: string) => files.filter((file) => file.photoId === photoId && file.state !== 'missing' && asideOf(file.path) === null && asideOf(file.wantedPath ?? file.path) === null).length;
+  return new Map(photosAside.map(({ photoId }) => [photoId, remains(photoId)]));
+}
+
 /** Asked once by what it says, and once more before it is done. */
 function Erasing({ photosAside, onClose }: { photosAside: AsidePhoto[]; onClose: () => void }) {
   useEscape(true, onClose);
   const files = photosAside.flatMap((photo) => photo.files);
   const drives = files.reduce((sums, { driveId }) => sums.set(driveId, (sums.get(driveId) ?? 0) + 1), new Map<string, number>());
   const size = bytes(files.reduce((sum, { sizeBytes }) => sum + sizeBytes, 0));
+  const remaining = useLive(() => remainingFiles(photosAside), [photosAside]);
+  const last = photosAside.filter(({ photoId }) => remaining?.get(photoId) === 0).length;
   const erase = async () => {
     await queueErasing(session.db, photosAside.map(({ photoId }) => photoId), Date.now());
     session.wakeOutbox();
@@ -73,6 +83,7 @@ function Erasing({ photosAside, onClose }: { photosAside: AsidePhoto[]; onClose:
     <Drawer open onClose={onClose} title={`Erase ${photos(photosAside.length)}`} size={440} keyboard={false}>
       <div className={styles.erasing}>
         <p>{plural(files.length, 'file')} ({size}) and their sidecars go from the drives, with all that was said of these photos. This cannot be undone, by Wembo or by you.</p>
+        {remaining && <p role="status">{last === 0 ? 'Each of these photos has another file that is not set aside; those stay.' : `Of ${last === photosAside.length ? (last === 1 ? 'this photo' : 'all these photos') : photos(last)} ${last === 1 ? 'this is' : 'these are'} the last there is: nothing is left of ${last === 1 ? 'it' : 'them'} after this.`}</p>}
         <Drives going={{ drives }} verb="erased" />
         <div className={styles.acts}>
           <Popconfirm title={`Really erase ${plural(files.length, 'file')}, ${size}?`} description="Nothing brings them back." okText="Erase them for good" okButtonProps={{ danger: true }} cancelText="No" onConfirm={() => void erase()}>
