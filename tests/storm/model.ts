@@ -203,6 +203,7 @@ export class Model {
       const was = before.files.get(id);
       const pictureOf = (sha256: string | null | undefined) => this.world.contents.get(sha256 ?? '')?.picture;
       if (was?.sha256 && was.photoId === file.photoId && pictureOf(was.sha256) !== pictureOf(file.sha256) && !this.isLeft(file, world)) fail('F4', `${id} has another measure than before`);
+      if (photo?.sha256 && file.state === 'present' && file.sha256 !== null && standingOf(file, photo) === 'in-doubt') fail('F11', `${id} is of a photo whose measure it does not have`);
       const isVerified = photo !== undefined && standingOf(file, photo) === 'verified';
       const isNews = !known.has(readingOf(file));
       const there = this.bytesAt(file, world);

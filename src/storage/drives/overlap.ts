@@ -15,8 +15,15 @@ export async function relationOf(folder: FileSystemDirectoryHandle, other: FileS
   return around && around.length > 0 ? { how: 'around', path: around.join('/') } : { how: 'apart' };
 }
 
-/** Whether the folder of `path` on one drive is the folder of `otherPath` on another: a file of ours that is put into the first is seen in the second. */
+/**
+ * Whether the folder of `path` on one drive is the folder of `otherPath` on another: a file of ours that is put into one is seen in the other. A card
+ * may be full, a drive may be read-only; one of the two must take a small file for a moment, else it rejects.
+ */
 export async function isSamePlace(drive: Drive, path: string, other: Drive, otherPath: string): Promise<boolean> {
+  return isSeen(drive, path, other, otherPath).catch(() => isSeen(other, otherPath, drive, path));
+}
+
+async function isSeen(drive: Drive, path: string, other: Drive, otherPath: string): Promise<boolean> {
   const probe = await drive.createPart(joined(folderIn(path), 'wembo-place'), once(new TextEncoder().encode(crypto.randomUUID())));
   return withPart(probe, async () => {
     const seen = await openIfThere(other, joined(folderIn(otherPath), nameIn(probe.path)));

@@ -60,6 +60,11 @@ const ADDED_NAMED = 300;
 export const asRecorded = (entry: DriveEntry, record: { sizeBytes: number; modifiedMs: number } | null | undefined): boolean =>
   record !== null && record !== undefined && record.sizeBytes === entry.sizeBytes && record.modifiedMs === entry.modifiedMs;
 
+/** Whether something says that a file is of a photo the catalog has: its bytes, its picture, the drive's records, or that it always was its only file. */
+const isProven = ({ known }: Item, fingerprint: string, photoId: string, measure: Measure | null, kin: readonly Kin[], recorded: string | null): boolean =>
+  photoId === recorded || (known?.photoId === photoId && known.fingerprint === fingerprint) ||
+  (measure !== null && kin.some((one) => one.photoId === photoId && (one.sha256 === measure.sha256 || (one.imageSha256 !== null && one.imageSha256 === measure.imageSha256))));
+
 const measureOf = ({ sha256, imageSha256 }: Pick<FileRecord, 'sha256' | 'imageSha256'>): Measure | null => (sha256 === null ? null : { sha256, imageSha256 });
 
 export class DriveScan {
@@ -264,6 +269,8 @@ export class DriveScan {
     const isTaken = (await db.photos.get(fingerprint)) !== undefined;
     const photoId = photoFor(fingerprint, measure, kin, recorded, () => isTaken);
     const known = await db.photos.get(photoId);
+    // a photo of that id came while this file was being read: it is read again, and held against that one
+    if (known && !isProven(item, fingerprint, photoId, measure, kin, recorded)) return this.readItem(item);
     const rivals = kin.filter((one) => one.photoId !== photoId && one.sha256 !== null);
     const inDoubt = rivals.length > 0 && (await this.isRival(item.entry, rivals, recorded));
     const file: FileRecord = {

@@ -16,6 +16,7 @@ import { queueEmbedding } from '../catalog/embedding';
 import { writeFixityOf } from '../catalog/manifest';
 import { emptyOutbox } from '../catalog/outbox';
 import type { DriveRecord } from '../catalog/records';
+import { isLeftover } from '../drives/drive';
 import { MemoryDrive } from '../drives/memory-drive';
 import { blobSource } from '../drives/safe-write';
 import { newSha256, sha256Hex } from '../drives/sha256';
@@ -97,7 +98,7 @@ describe('a drive that is set to be written into', () => {
     await set('studio/a.jpg', { title: 'one' });
     expect(await outbox()).toMatchObject({ troubled: 1 });
     expect(studio.files.get('a.jpg')?.bytes).toEqual(old);
-    expect([...studio.files.keys()].filter((path) => path.endsWith('part'))).toEqual([]);
+    expect([...studio.files.keys()].filter(isLeftover)).toEqual([]);
     expect((await db.outbox.toArray()).filter(({ task }) => task.kind !== 'manifest').map(({ trouble }) => trouble)).toEqual(['full']);
     studio.capacityBytes = Infinity;
     expect(await outbox()).toMatchObject({ troubled: 0 });

@@ -206,7 +206,7 @@ class CopyLook {
   /** Whether the copy lies in the folder of the card that the file lies in; asked once for two folders. */
   private isInSource(path: string, drive: Drive, { driveId, path: copyPath }: Copy): Promise<boolean> {
     const key = `${folderIn(path)}\n${driveId}\n${folderIn(copyPath)}`;
-    const known = this.places.get(key) ?? isSamePlace(this.source, path, drive, copyPath);
+    const known = this.places.get(key) ?? isSamePlace(drive, copyPath, this.source, path);
     this.places.set(key, known);
     return known;
   }

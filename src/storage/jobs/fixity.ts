@@ -12,6 +12,7 @@ import type { FileRecord, JobReport } from '../catalog/records';
 import { type Drive, DriveError, isBelow } from '../drives/drive';
 import { listAll } from '../drives/list-all';
 import { verifyFile } from './digesting';
+import { innerDrives } from './inner-drives';
 import { type JobTools, forEachItem, startProgress, troubleOf } from './job-tools';
 
 export type CopyReport = JobReport & { kind: 'copy' };
@@ -170,13 +171,15 @@ async function againstRecord({ hands, control }: JobTools, drive: Drive, path: s
   return !record || file === record.measure.sha256 || file === record.also ? 'verified' : 'damaged';
 }
 
-async function entriesOf({ control }: JobTools, drive: Drive, report: CheckReport) {
+async function entriesOf({ control, db }: JobTools, drive: Drive, report: CheckReport) {
   const entries = [];
   const hidden: string[] = [];
   const onUnlisted = (path: string, error: Error) => {
     hidden.push(path);
     report.troubles.push(troubleOf(path, error));
   };
-  for await (const entry of listAll(drive, { signal: control.signal, onUnlisted })) if (isPhotoName(entry.path)) entries.push(entry);
-  return { entries, hidden };
+  const archives: string[] = [];
+  for await (const entry of listAll(drive, { signal: control.signal, onUnlisted, onArchive: (folder) => archives.push(folder) })) if (isPhotoName(entry.path)) entries.push(entry);
+  hidden.push(...(await innerDrives(db, drive, archives)).keys());
+  return { entries: entries.filter(({ path }) => !isBelow(path, hidden)), hidden };
 }

@@ -139,6 +139,15 @@ describe('the card that is emptied', () => {
     expect([...disk.drive.files.keys()]).toEqual(['DCIM/a.jpg']);
   });
 
+  it('of which nothing can be put aside for a moment, because it is full, is still told from a drive', async () => {
+    const card = new MemoryDrive();
+    card.put('DCIM/a.jpg', pictureBytes(1, false));
+    card.capacityBytes = 1;
+    drives.studio?.put('a.jpg', pictureBytes(1, false));
+    await scan('studio');
+    expect(await emptySource(tools(), card, { ...rule, files: 1 }, driveOf)).toMatchObject({ removed: 1 });
+  });
+
   it('keeps a file whose copy has rotted since it was verified, when that is longer ago than the rule of safekeeping', async () => {
     const card = new MemoryDrive();
     card.put('DCIM/a.jpg', pictureBytes(1, false));
@@ -364,6 +373,7 @@ describe('a drive in a folder of another', () => {
     expect(await scanDrive(tools(), 'studio', at('p'))).toMatchObject({ photos: 1, nested: ['2019'] });
     expect(await copiesOfPhoto('inner-id/2019/a.jpg')).toBe(0);
     expect(await copiesOfPhoto('inner-id/a.jpg')).toBe(1);
+    expect(await checkDrive(tools(), 'studio', at('p'), true)).toMatchObject({ sound: 1, added: [], missing: [] });
     // joined, it is a part of the outer one, and nothing is read anew or lost
     await makeChange(db, { kind: 'names', moves: [{ photoId: (await fileAt('inner-id/a.jpg'))?.photoId ?? '', driveId: 'inner-id', before: 'a.jpg', after: 'c.jpg' }], edits: [] }, now());
     await joinDrive(db, { innerId: 'inner-id', outerId: 'studio', path: '2019' }, now());

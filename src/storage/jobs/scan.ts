@@ -9,7 +9,7 @@
 import { chooseSidecars } from '@/core/names/sidecar-names';
 import { endingOf, isPhotoName, isSidecarName } from '@/core/containers/formats';
 import { parseSidecar } from '@/core/xmp/sidecar';
-import { IDENTITIES_FILE, keptFile, readAccessions, readDriveFile, readIdentities } from '../archive/archive-files';
+import { IDENTITIES_FILE, keptFile, readAccessions, readIdentities } from '../archive/archive-files';
 import { type DriveRecords, FIXITY_FILE, readRecords } from '../archive/fixity-file';
 import type { FileRecord, JobReport } from '../catalog/records';
 import { takeAccession } from '../catalog/accessions';
@@ -23,6 +23,7 @@ import { listAll } from '../drives/list-all';
 import { bytesOf } from '../drives/safe-write';
 import { digestNew } from './digesting';
 import { DriveScan, type Item, type Sidecars, asRecorded } from './drive-scan';
+import { innerDrives } from './inner-drives';
 import { type JobTools, forEachItem, startProgress, troubleOf } from './job-tools';
 
 export type ScanReport = JobReport & { kind: 'scan' };
@@ -119,10 +120,7 @@ async function entriesOf({ control, db }: JobTools, drive: Drive, report: ScanRe
     }
   }
   control.progress({ ...progress });
-  for (const folder of archives) {
-    const mark = await readDriveFile(drive, folder).catch(() => null);
-    if (mark && (await db.drives.get(mark.id))) inner.set(folder, mark.id);
-  }
+  for (const [folder, driveId] of await innerDrives(db, drive, archives)) inner.set(folder, driveId);
   report.nested.push(...inner.keys());
   hidden.push(...report.nested);
   return report.nested.length === 0 ? entries : entries.filter(({ path }) => !isBelow(path, report.nested));
