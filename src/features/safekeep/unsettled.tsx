@@ -87,16 +87,16 @@ function Row({ row: { file, copies }, nameOf }: { row: Unsettled; nameOf: (drive
         <p className="quiet">{copies.length === 0 ? 'No verified copy of it is known.' : `Verified: ${copies.map(({ driveId, verifiedAt }) => `${nameOf(driveId)}, ${dateTime(verifiedAt ?? 0)}${connections[driveId]?.state === 'connected' ? '' : ', away'}`).join('; ')}.`}</p>
       </div>
       <div className={styles.acts}>
-        {file.state !== 'doubt' && from && <Button size="small" loading={busy} disabled={!isHere} onClick={() => void act(() => session.mend(file, from), file.state === 'damaged' ? 'brought back; the damaged file is set aside.' : 'brought back.')} aria-label={`Bring ${file.path} back from ${nameOf(from.driveId)}`}>Bring back from {nameOf(from.driveId)}</Button>}
+        {file.state !== 'doubt' && from && <Button size="small" loading={busy} disabled={!isHere} onClick={() => void act(() => session.mend(file, from), file.state === 'damaged' ? 'brought back; the damaged file is set aside.' : 'brought back.')} aria-label={`Bring back from ${nameOf(from.driveId)}: ${file.path}`}>Bring back from {nameOf(from.driveId)}</Button>}
         {file.state !== 'missing' && (
           <Popconfirm title="Is it right as it is?" description="It is read once more, and what is read is its measure from now on." okText="It is right" cancelText="No" onConfirm={() => void settle('as-it-is', 'measured anew.')}>
-            <Button size="small" disabled={!isHere || busy} aria-label={`${file.path} is right as it is`}>It is right as it is…</Button>
+            <Button size="small" disabled={!isHere || busy} aria-label={`It is right as it is… ${file.path}`}>It is right as it is…</Button>
           </Popconfirm>
         )}
-        {file.state === 'doubt' && <Button size="small" disabled={busy} onClick={() => void settle('damaged', 'counts as damaged.')} aria-label={`${file.path} is damaged`}>It is damaged</Button>}
+        {file.state === 'doubt' && <Button size="small" disabled={busy} onClick={() => void settle('damaged', 'counts as damaged.')} aria-label={`It is damaged: ${file.path}`}>It is damaged</Button>}
         {file.state === 'missing' && (
           <Popconfirm title="Is it gone for good?" description={copies.length === 0 ? 'No other copy is known: its record goes, with all that was said of it.' : 'This drive will not be asked for it any more.'} okText="It is gone" cancelText="No" onConfirm={() => void settle('gone', 'not asked for any more.')}>
-            <Button size="small" disabled={busy} aria-label={`${file.path} is gone for good`}>It is gone for good…</Button>
+            <Button size="small" disabled={busy} aria-label={`It is gone for good… ${file.path}`}>It is gone for good…</Button>
           </Popconfirm>
         )}
       </div>

@@ -36,6 +36,12 @@ async function dropFile(db: CatalogDatabase, file: FileRecord, at: number): Prom
   await retire(db, file, at);
 }
 
+/** The manifest follows when the work rests; one that is due at once stays due. */
+async function restManifest(db: CatalogDatabase, driveId: string, at: number): Promise<void> {
+  const due = await db.outbox.get(manifestItem(driveId, at).id);
+  await db.outbox.put(due?.task.kind === 'manifest' && !due.task.restMs ? { ...due, queuedAt: at } : manifestAfterWriting(driveId, at));
+}
+
 /** The line of this path goes from the manifest of the drive. */
 async function retire(db: CatalogDatabase, { id, driveId }: Pick<FileRecord, 'id' | 'driveId'>, at: number): Promise<void> {
   await db.retired.put({ id, driveId });
@@ -52,7 +58,7 @@ export async function addFile(db: CatalogDatabase, file: FileRecord, photo: Phot
     if (photo && (await db.photos.get(photo.id))) return 'taken';
     await db.files.put(file);
     await db.retired.delete(file.id);
-    if (file.sha256 !== null) await db.outbox.put(manifestAfterWriting(file.driveId, at));
+    if (file.sha256 !== null) await restManifest(db, file.driveId, at);
     if (file.photoId === null) return 'added';
     const known = await db.photos.get(file.photoId);
     if (photo) await db.photos.put(photo);
@@ -136,7 +142,7 @@ export async function fileRead(db: CatalogDatabase, read: Pick<FileRecord, 'id' 
       ...seen, sha256: digests.file, imageSha256: digests.image, measuredFrom: file.measuredFrom ?? 'reading', verifiedAt: marked && !inDoubt ? at : null,
       ...(!inDoubt && { state: 'present' as const, foundSha256: null }),
     });
-    await db.outbox.put(manifestAfterWriting(file.driveId, at));
+    await restManifest(db, file.driveId, at);
     const photo = file.photoId === null ? undefined : await db.photos.get(file.photoId);
     if (photo && photo.sha256 === null && file.fingerprint === photo.id) await db.photos.update(photo.id, { sha256: digests.file, imageSha256: digests.image });
     else if (photo && photo.imageSha256 === null && digests.image !== null && photo.sha256 === digests.file) await db.photos.update(photo.id, { imageSha256: digests.image });
@@ -151,7 +157,7 @@ export async function fileWritten(db: CatalogDatabase, fileId: string, { sizeByt
     if (!file) return;
     const marked = (await db.drives.get(file.driveId))?.marked ?? false;
     await db.files.update(fileId, { sizeBytes, modifiedMs, fingerprint, embedded, sha256: digests.file, imageSha256: digests.image, measuredFrom: 'writing', foundSha256: null, verifiedAt: marked ? at : null, problems });
-    await db.outbox.put(manifestAfterWriting(file.driveId, at));
+    await restManifest(db, file.driveId, at);
     const photo = file.photoId === null ? undefined : await db.photos.get(file.photoId);
     if (photo?.imageSha256 === null) await db.photos.update(photo.id, { imageSha256: digests.image });
   });
@@ -280,7 +286,7 @@ async function joinInto(db: CatalogDatabase, elder: PhotoRecord, newcomer: Photo
     await db.files.put(moved);
     if (one.sidecar || !isUpToDate(moved, elder)) await db.outbox.put(sidecarItem(moved, at));
   }
-  for (const driveId of new Set(files.map((one) => one.driveId))) await db.outbox.put(manifestAfterWriting(driveId, at));
+  for (const driveId of new Set(files.map((one) => one.driveId))) await restManifest(db, driveId, at);
   await dropPhoto(db, newcomer.id);
 }
 

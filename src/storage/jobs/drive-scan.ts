@@ -103,14 +103,9 @@ export class DriveScan {
     await forEachItem(items, control, work, (item, error) => report.troubles.push(troubleOf(item.entry.path, error)));
   }
 
-  /** What the drive's own records say of a path, under whichever spelling it was written. */
-  private recordOn(path: string): OnRecord | undefined {
-    return this.given.records.byPath.get(path) ?? this.given.records.byPath.get(path.normalize('NFC'));
-  }
-
   /** What the drive's records say of a path that this catalog has no measure of. */
   private claimOn(entry: DriveEntry, known: FileRecord | null): Claim | null {
-    const record = this.recordOn(entry.path);
+    const record = this.given.records.byPath.get(entry.path);
     return record && !known?.sha256 ? { ...record, asRecorded: record.bytes === entry.sizeBytes && record.modified === entry.modifiedMs } : null;
   }
 
@@ -169,7 +164,7 @@ export class DriveScan {
 
   /** What another catalog recorded of the same file on its drive since. */
   private async meetRecord(entry: DriveEntry, known: FileRecord): Promise<void> {
-    const record = this.recordOn(entry.path);
+    const record = this.given.records.byPath.get(entry.path);
     if (!record) return;
     if (known.sha256 === null) {
       await this.db.files.update(known.id, { sha256: record.measure.sha256, imageSha256: record.measure.imageSha256, measuredFrom: 'drive' });
@@ -230,7 +225,7 @@ export class DriveScan {
       if (known.photoId) tools.onPhotos([known.photoId]);
       return;
     }
-    const record = this.recordOn(entry.path);
+    const record = this.given.records.byPath.get(entry.path);
     const photoId = await this.photoOfRecord(record, opened.result.fingerprint, measure);
     const isPhoto = unreadableBecause(opened.result.reading) === null;
     const file: FileRecord = { ...this.newFile(item), photoId, state: 'damaged', fingerprint: record?.fingerprint ?? opened.result.fingerprint, sha256: measure.sha256, imageSha256: measure.imageSha256, measuredFrom: 'drive', foundSha256: opened.digests?.file ?? null, problems: opened.result.reading.problems };
@@ -399,7 +394,7 @@ export class DriveScan {
     const { driveId, records, report, tools } = this.given;
     for (const [path, record] of records.byPath) {
       const id = `${driveId}/${path}`;
-      if (this.there.has(path) || this.there.has(path.normalize('NFD')) || this.known.has(path) || isHidden(path) || (await this.db.retired.get(id)) || (await this.db.files.get(id))) continue;
+      if (this.there.has(path) || this.known.has(path) || isHidden(path) || (await this.db.retired.get(id)) || (await this.db.files.get(id))) continue;
       const twins = await this.db.files.where('sha256').equals(record.measure.sha256).toArray();
       if (twins.some((twin) => twin.driveId === driveId && twin.state === 'present' && !records.byPath.has(twin.path))) {
         await this.db.transaction('rw', this.db.retired, this.db.outbox, async () => {

@@ -336,6 +336,17 @@ describe('a file that was replaced by another picture', () => {
 });
 
 describe('names', () => {
+  it('that a drive takes apart into letters and accents are one file, for a catalog made anew too, and stand in its manifest once', async () => {
+    drives.cellar = new MemoryDrive('decomposed');
+    drives.studio?.put('á/é.jpg', pictureBytes(1, false));
+    await scan('studio');
+    await copy('studio', 'cellar');
+    await newCatalog();
+    expect(await scan('cellar')).toMatchObject({ added: 1, missing: [] });
+    await writeFixityOf(db, 'cellar', drives.cellar);
+    expect(drives.cellar.text('_wembo/manifest-sha256.txt')?.match(/\S+\.jpg/g)).toEqual(['á/é.jpg'.normalize('NFD')]);
+  });
+
   it('ten thousand that differ only by their case each get one of their own', () => {
     const letters = 'abcdefghijklmn';
     const files = Array.from({ length: 10_000 }, (_, at) => ({ path: `in/${[...letters].map((letter, bit) => ((at >> bit) & 1 ? letter.toUpperCase() : letter)).join('')}.jpg`, photoId: String(at) }));

@@ -44,6 +44,7 @@ export async function scanDrive(tools: JobTools, driveId: string, drive: Drive):
   // what lies where nobody could look is neither missing nor moved: it stays as it was
   const recorded = (await db.files.where('driveId').equals(driveId).toArray()).filter(({ path }) => !isBelow(path, hidden));
   const known = await asSpelled(tools, recorded, entries);
+  await recordsAsSpelled(tools, driveId, records, entries);
   const sidecars = await readSidecars(tools, drive, entries, known, report);
   await takeTracks(tools, driveId, drive, entries, report.troubles);
   const items = planItems(entries, known, sidecars);
@@ -77,6 +78,24 @@ async function asSpelled({ db, now }: JobTools, recorded: readonly FileRecord[],
     known.set(path, spelled ?? file);
   }
   return known;
+}
+
+/** The same for what the drive's own records say; the line of the other spelling goes. */
+async function recordsAsSpelled({ db, now }: JobTools, driveId: string, { byPath }: DriveRecords, entries: readonly DriveEntry[]): Promise<void> {
+  const others = entries.flatMap(({ path }) => {
+    const other = path.normalize('NFC');
+    return !byPath.has(path) && byPath.has(other) ? [{ path, other }] : [];
+  });
+  for (const { path, other } of others) {
+    const record = byPath.get(other);
+    if (record) byPath.set(path, record);
+    byPath.delete(other);
+  }
+  if (others.length === 0) return;
+  await db.transaction('rw', db.retired, db.outbox, async () => {
+    await db.retired.bulkPut(others.map(({ other }) => ({ id: `${driveId}/${other}`, driveId })));
+    await db.outbox.put(manifestItem(driveId, now()));
+  });
 }
 
 async function recordsOf(drive: Drive, driveId: string, report: ScanReport): Promise<DriveRecords> {
