@@ -4,7 +4,7 @@ import { FIXITY_FILE, type FixityLine, MANIFEST_FILE, mergeFixity, readRecords }
 
 const [A, B, C] = ['a', 'b', 'c'].map((letter) => letter.repeat(64)) as [string, string, string];
 const line = (path: string, sha256: string, more: Partial<FixityLine> = {}): FixityLine => ({ path, bytes: 3, modified: 4, sha256, ...more });
-const merge = (drive: MemoryDrive, known: FixityLine[], retired: string[] = [], id = 'drive-0001') => mergeFixity(drive, id, async function* () { yield known; }, (path) => retired.includes(path));
+const merge = (drive: MemoryDrive, known: FixityLine[], retired: string[] = [], id = 'drive-0001') => mergeFixity(drive, id, async function* () { yield known; }, (path) => retired.includes(path), async () => true);
 /** A real sample of what is written now, and of what was written before. */
 const FIXITY_1 = `{"format":"wembo-fixity","version":1,"drive":"drive-0001"}\n{"path":"á.jpg","bytes":3,"modified":4,"sha256":"${A}","image":"${B}","verified":5,"print":"f"}\n`;
 const PROOFS_1 = `{\n "format": "wembo-proofs",\n "version": 1,\n "proofs": [\n  {\n   "path": "á.jpg",\n   "bytes": 3,\n   "modified": 4,\n   "sha256": "${A}",\n   "provenAt": 5\n  }\n ]\n}\n`;
@@ -84,7 +84,7 @@ describe('merging', () => {
         yield Array.from({ length: 2000 }, (_, index) => line(path(2 * (at + index) + 1), B));
       }
     };
-    await mergeFixity(drive, 'drive-0001', known, () => false);
+    await mergeFixity(drive, 'drive-0001', known, () => false, async () => true);
     clearInterval(timer);
     const { byPath } = await readRecords(drive, 'drive-0001');
     expect([byPath.size, byPath.get(path(0))?.measure.sha256, byPath.get(path(2 * COUNT - 1))?.measure.sha256]).toEqual([2 * COUNT, A, B]);

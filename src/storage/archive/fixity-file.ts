@@ -96,13 +96,13 @@ async function* fixityLines(drive: Drive, driveId: string): AsyncGenerator<Fixit
 }
 
 /** Brings both files up to date with what the catalog knows of the drive: `known` gives it in the order of paths, with an empty digest where a file was never read. */
-export async function mergeFixity(drive: Drive, driveId: string, known: () => AsyncIterable<FixityLine[]>, isRetired: (path: string) => boolean): Promise<void> {
+export async function mergeFixity(drive: Drive, driveId: string, known: () => AsyncIterable<FixityLine[]>, isRetired: (path: string) => boolean, stillHolds: () => Promise<boolean>): Promise<void> {
   const there = await openIfThere(drive, FIXITY_FILE);
   if (there) await readHead(there);
   const isWritten = ({ sha256 }: ManifestLine) => sha256 !== '';
   // what is in doubt is not settled by writing over what the drive says
   const choose = <T extends ManifestLine>(ours: T, theirs: T): T => (!isWritten(ours) || ('state' in ours && ours.state === 'doubt') ? theirs : ours);
-  const own = { known: known(), choose, isRetired, isWritten };
+  const own = { known: known(), choose, isRetired, isWritten, stillHolds };
   await mergeIntoFile<ManifestLine>(drive, { path: MANIFEST_FILE, head: '', parse: parseManifestLine, write: manifestLine }, own);
   const first = `${JSON.stringify({ format: 'wembo-fixity', version: 1, drive: driveId })}\n`;
   await mergeIntoFile<FixityLine>(drive, { path: FIXITY_FILE, head: first, parse: parseJsonLine, write: (line) => `${JSON.stringify(line)}\n` }, { ...own, known: known() });

@@ -99,13 +99,15 @@ export interface OwnLines<T extends Line> {
   choose: (known: T, onDrive: T) => T;
   /** Whether a line the catalog does not know is to go: its file was moved or removed by an act of ours. */
   isRetired: (path: string) => boolean;
+  /** Whether all that was merged still holds: no file moved or went meanwhile. Asked when the file is about to take its place. */
+  stillHolds: () => Promise<boolean>;
   /** Whether a line that only the catalog knows is complete enough to be written. */
   isWritten: (line: T) => boolean;
 }
 
 /**
  * Brings a file of lines up to date: what the catalog knows, and every line it does not know.
- * Rejects with `changed-meanwhile` where another program wrote the file at the same time; it then stands as that left it.
+ * Rejects with `changed-meanwhile` where another program wrote the file at the same time, or files moved while it was merged; it then stands as it was.
  */
 export async function mergeIntoFile<T extends Line>(drive: Drive, { path, head, parse, write }: LineFile<T>, own: OwnLines<T>): Promise<void> {
   const before = await openIfThere(drive, path);
@@ -121,7 +123,7 @@ export async function mergeIntoFile<T extends Line>(drive: Drive, { path, head, 
     if (!isNew) return part.remove();
     await drive.alone(async () => {
       const now = await openIfThere(drive, path);
-      if (now?.size !== before?.size || now?.lastModified !== before?.lastModified) throw new DriveError('changed-meanwhile', path);
+      if (now?.size !== before?.size || now?.lastModified !== before?.lastModified || !(await own.stillHolds())) throw new DriveError('changed-meanwhile', path);
       await part.finish(path, before === null ? 'free' : 'old');
     });
   });

@@ -5,7 +5,7 @@ import type { Part } from '../drives/drive';
 import { MemoryDrive } from '../drives/memory-drive';
 import { CatalogDatabase } from './database';
 import { writeFixityOf } from './manifest';
-import { fileErased } from './photos';
+import { fileErased, moveFile } from './photos';
 import type { FileRecord } from './records';
 
 /** Writing a manifest takes a moment. */
@@ -41,6 +41,19 @@ it('keeps the lines of a catalog that knows more, until the file is moved or rem
   await writeFixityOf(mine, 'd', drive);
   expect(drive.text('_wembo/manifest-sha256.txt')).toBe(line('a') + line('c'));
   expect(await mine.retired.count()).toBe(0);
+});
+
+it('a file that moves while it is merged stands in it once', async () => {
+  const db = new CatalogDatabase('manifest-moving');
+  const drive = new SlowDrive();
+  await db.files.put({ ...fileRecord('d', 'b.jpg', 'b'), sha256: 'b'.repeat(64) });
+  await writeFixityOf(db, 'd', drive);
+  const writing = writeFixityOf(db, 'd', drive);
+  await moveFile(db, 'd/b.jpg', { id: 'd/a.jpg', path: 'a.jpg', sidecar: null, sidecarTarget: 'a.xmp' }, 5);
+  await writing;
+  expect([`${'b'.repeat(64)}  a.jpg\n`, `${'b'.repeat(64)}  b.jpg\n`]).toContain(drive.text('_wembo/manifest-sha256.txt'));
+  await writeFixityOf(db, 'd', drive);
+  expect(drive.text('_wembo/manifest-sha256.txt')).toBe(`${'b'.repeat(64)}  a.jpg\n`);
 });
 
 it('what another program wrote into it while it was merged is not written over', async () => {

@@ -22,11 +22,14 @@ export async function writeFixityOf(db: CatalogDatabase, driveId: string, drive:
 }
 
 /** How often it is merged anew because somebody else wrote it at the same time. */
-const TRIES = 4;
+const TRIES = 8;
 
 async function writeNow(db: CatalogDatabase, driveId: string, drive: Drive): Promise<void> {
-  const retired = new Set((await db.retired.where('driveId').equals(driveId).toArray()).map(({ id }) => id));
-  await mergeFixity(drive, driveId, () => linesOf(db, driveId), (path) => retired.has(`${driveId}/${path}`));
+  const retiredNow = () => db.retired.where('driveId').equals(driveId).primaryKeys();
+  const retired = new Set(await retiredNow());
+  // a file that moves while its drive's records are merged would stand in them twice
+  const stillHolds = async () => (await retiredNow()).every((id) => retired.has(id));
+  await mergeFixity(drive, driveId, () => linesOf(db, driveId), (path) => retired.has(`${driveId}/${path}`), stillHolds);
   await keepIdentities(db, driveId, drive);
   await db.retired.bulkDelete([...retired]);
 }

@@ -86,7 +86,7 @@ async function recordVerified({ id, name }: { id: string; name: string }, root: 
   await writeDriveFile(drive, { id, name, createdAt: at });
   if (lines.length === 0) return;
   const sorted = lines.toSorted((a, b) => (a.path < b.path ? -1 : 1));
-  await mergeFixity(drive, id, async function* () { yield sorted; }, () => false);
+  await mergeFixity(drive, id, async function* () { yield sorted; }, () => false, async () => true);
 }
 
 /** What was verified of the files at the last check, with the times these copies got. */
