@@ -137,10 +137,11 @@ export async function fileRead(db: CatalogDatabase, read: Pick<FileRecord, 'id' 
       await db.files.update(file.id, { ...seen, state: 'damaged', foundSha256: digests.file, verifiedAt: null });
       return 'damaged';
     }
-    const inDoubt = file.state === 'doubt';
+    // reading all bytes settles no doubt, and makes no photo of what is none
+    const stays = file.state === 'doubt' || file.state === 'unreadable';
     await db.files.update(file.id, {
-      ...seen, sha256: digests.file, imageSha256: digests.image, measuredFrom: file.measuredFrom ?? 'reading', verifiedAt: marked && !inDoubt ? at : null,
-      ...(!inDoubt && { state: 'present' as const, foundSha256: null }),
+      ...seen, sha256: digests.file, imageSha256: digests.image, measuredFrom: file.measuredFrom ?? 'reading', verifiedAt: marked && !stays ? at : null,
+      ...(!stays && { state: 'present' as const, foundSha256: null }),
     });
     await restManifest(db, file.driveId, at);
     const photo = file.photoId === null ? undefined : await db.photos.get(file.photoId);

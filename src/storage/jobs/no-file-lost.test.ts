@@ -398,6 +398,13 @@ describe('a drive in a folder of another', () => {
   });
 });
 
+it('what is no photo stays so when a check reads it in full', async () => {
+  drives.studio?.put('words.jpg', 'not a photo');
+  await scan('studio');
+  await check('studio');
+  expect(await fileAt('studio/words.jpg')).toMatchObject({ state: 'unreadable', photoId: null, verifiedAt: null });
+});
+
 it('a drive that is full, gone or another one stops a copy with its reason, and no half file', async () => {
   drives.studio?.put('a.jpg', pictureBytes(1, true));
   await scan('studio');
