@@ -131,9 +131,13 @@ describe('a job', () => {
 describe('several jobs', () => {
   it('on one drive take turns; on different drives they do not wait', async () => {
     const order: string[] = [];
+    let tellTwo = () => {};
+    const two = new Promise<void>((resolve) => (tellTwo = resolve));
     const runner = runnerWith(async (job) => {
       order.push(`begin ${job.driveId}`);
-      await new Promise((resolve) => setTimeout(resolve, 10));
+      // what is done on one drive ends only when the other drive's job has begun, however slow the machine
+      if (job.driveId === 'two') tellTwo();
+      else await two;
       order.push(`end ${job.driveId}`);
       return report();
     });
