@@ -37,7 +37,8 @@ const RANK: Record<CopyStanding, number> = { verified: 0, 'not-yet-read': 1, 'in
 /** What the files of a photo are held against. */
 export type Digests = Pick<FileOnDrive, 'sha256' | 'imageSha256'>;
 
-const samePicture = (a: Digests, b: Digests): boolean => a.sha256 === b.sha256 || (a.imageSha256 !== null && a.imageSha256 === b.imageSha256);
+/** Equal bytes, or equal pictures. */
+export const samePicture = (a: Digests, b: Digests): boolean => a.sha256 === b.sha256 || (a.imageSha256 !== null && a.imageSha256 === b.imageSha256);
 
 export function standingOf(file: FileOnDrive, photo: Digests): CopyStanding {
   if (file.state === 'missing') return 'missing';

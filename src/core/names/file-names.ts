@@ -21,10 +21,13 @@ export const folderIn = (path: string): string => path.slice(0, Math.max(0, path
 export const joined = (folder: string, name: string): string => (folder === '' ? name : `${folder}/${name}`);
 
 /** `x.jpg` as `x-2.jpg`. */
-export function numbered(path: string, number: number): string {
+function numbered(path: string, number: number): string {
   const name = nameIn(path);
   return joined(folderIn(path), `${baseOf(name)}-${number}${spelledEnding(name)}`);
 }
+
+/** The path itself first, then `x-2.jpg`, `x-3.jpg` … */
+export const nthPath = (path: string, number: number): string => (number === 1 ? path : numbered(path, number));
 
 /** The path of what belongs to a file and bears its base name (a sidecar, a spoken note), when the file goes from one path to another. */
 export function pathBeside(path: string, from: string, to: string): string {

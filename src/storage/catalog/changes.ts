@@ -145,6 +145,16 @@ async function applyMoves(db: CatalogDatabase, moves: readonly FileMove[], at: n
   return photoIds;
 }
 
+/** One file is to get another path, by no change of the person's. */
+export function queueMove(db: CatalogDatabase, fileId: string, path: string, at: number): Promise<void> {
+  return db.transaction('rw', db.files, db.outbox, async () => {
+    const file = await db.files.get(fileId);
+    if (!file) return;
+    await db.files.update(fileId, { wantedPath: path });
+    await db.outbox.put(moveItem(file, at));
+  });
+}
+
 /** The path a file has, or will have when the outbox has come to its drive. */
 export const pathToBe = ({ path, wantedPath }: Pick<FileRecord, 'path' | 'wantedPath'>): string => wantedPath ?? path;
 

@@ -1,7 +1,7 @@
 // A copy of a photo's file on another drive, with its sidecar, and the record of it.
 
 import { sameBytes } from '@/core/bytes/join';
-import { numbered, pathBeside } from '@/core/names/file-names';
+import { nthPath, pathBeside } from '@/core/names/file-names';
 import { type Drive, DriveError } from '../drives/drive';
 import type { CopyResult } from '../drives/verified-copy';
 import { readIfThere, replaceFile } from '../drives/safe-write';
@@ -60,7 +60,7 @@ export async function placeCopy({ db, now, copy: copyBytes }: { db: CatalogDatab
 /** The path, unless another photo is recorded there, even a missing one: that is not to be forgotten for a copy. */
 async function unrecorded(db: CatalogDatabase, driveId: string, wanted: string, photoId: string | null): Promise<string> {
   for (let number = 1; ; number++) {
-    const path = number === 1 ? wanted : numbered(wanted, number);
+    const path = nthPath(wanted, number);
     const record = await db.files.get(`${driveId}/${path}`);
     if (!record || record.photoId === photoId) return path;
   }

@@ -4,7 +4,8 @@
 import type { FileDigests } from '@/core/digest/image-digest';
 import { applyEdit, planFields } from '@/core/changes/edits';
 import { mergeFields } from '@/core/changes/merge';
-import type { Kin } from '@/core/fixity/found-file';
+import { samePicture } from '@/core/fixity/copies';
+import { type Kin, photoFor } from '@/core/fixity/found-file';
 import { differingKeys } from '@/core/fields/values';
 import type { PhotoReading } from '@/core/reading/reading';
 import { type CatalogDatabase } from './database';
@@ -26,6 +27,13 @@ async function dropPhoto(db: CatalogDatabase, photoId: string): Promise<void> {
   await db.looks.delete(photoId);
   await db.sharpness.delete(photoId);
   await db.overlaps.where('a').equals(photoId).delete();
+}
+
+/** The lines of these paths go from the manifest of a drive: what lay there was found elsewhere by proof, or is spelt otherwise by the drive. */
+export function retirePaths(db: CatalogDatabase, driveId: string, paths: readonly string[], at: number): Promise<void> {
+  return act(db, async () => {
+    for (const path of paths) await retire(db, { id: `${driveId}/${path}`, driveId }, at);
+  });
 }
 
 /** A file goes from its path, and with it what refers to it there. For within a transaction. */
@@ -229,10 +237,12 @@ export async function settleAsItIs(db: CatalogDatabase, fileId: string, { seen, 
     const file = await db.files.get(fileId);
     const photo = file?.photoId ? await db.photos.get(file.photoId) : undefined;
     if (!file || !photo || (file.state !== 'damaged' && file.state !== 'doubt')) return [];
+    const measure = { sha256: digests.file, imageSha256: digests.image };
     const others = (await db.files.where('photoId').equals(photo.id).toArray()).filter(({ id, state }) => id !== fileId && state !== 'missing');
-    const isSame = others.length === 0 || photo.sha256 === digests.file || (photo.imageSha256 !== null && photo.imageSha256 === digests.image);
+    const isSame = others.length === 0 || samePicture(photo, measure);
     const { fields: embedded, captured: _, ...technical } = reading;
-    const photoId = isSame ? photo.id : ((await db.photos.get(fingerprint)) ? `${fingerprint}.${digests.file.slice(0, 16)}` : fingerprint);
+    const isTaken = (await db.photos.get(fingerprint)) !== undefined;
+    const photoId = isSame ? photo.id : photoFor(fingerprint, measure, [], null, () => isTaken);
     await db.files.update(fileId, { ...seen, photoId, state: 'present', fingerprint, sha256: digests.file, imageSha256: digests.image, measuredFrom: 'reading', foundSha256: null, embedded, verifiedAt: marked ? at : null, problems: reading.problems });
     if (others.length === 0 || !isSame) await db.photos.put({ ...photo, ...technical, id: photoId, bytes: seen.sizeBytes, sha256: digests.file, imageSha256: digests.image, ...(!isSame && { embedded, addedAt: at }) });
     if (preview && photo.sha256 !== digests.file) await db.previews.put({ photoId, blob: preview });
@@ -265,8 +275,8 @@ export async function joinByProof(db: CatalogDatabase, fileId: string, at: numbe
     const byPicture = file.imageSha256 === null ? [] : await db.photos.where('imageSha256').equals(file.imageSha256).primaryKeys();
     const all = (await db.photos.bulkGet([...new Set([photo.id, ...byBytes, ...byPicture])])).flatMap((one) => one ?? []).sort((a, b) => a.addedAt - b.addedAt || (a.id < b.id ? -1 : 1));
     const joined: string[] = [];
-    for (const newcomer of all.slice(1)) {
-      const elder = all.find((one) => one !== newcomer && !joined.includes(one.id) && isElder(one, newcomer) && ((byBytes.includes(one.id) && byBytes.includes(newcomer.id)) || saysNothingElse(newcomer, one)));
+    for (const [index, newcomer] of all.entries()) {
+      const elder = all.slice(0, index).find((one) => !joined.includes(one.id) && ((byBytes.includes(one.id) && byBytes.includes(newcomer.id)) || saysNothingElse(newcomer, one)));
       if (!elder) continue;
       await joinInto(db, elder, newcomer, at);
       joined.push(newcomer.id);
@@ -275,7 +285,6 @@ export async function joinByProof(db: CatalogDatabase, fileId: string, at: numbe
   });
 }
 
-const isElder = (a: PhotoRecord, b: PhotoRecord): boolean => a.addedAt < b.addedAt || (a.addedAt === b.addedAt && a.id < b.id);
 const saysNothingElse = (newcomer: PhotoRecord, elder: PhotoRecord): boolean => newcomer.imageSha256 !== null && newcomer.imageSha256 === elder.imageSha256 && !differingKeys(newcomer.fields, elder.fields).some((key) => newcomer.fields[key] !== undefined);
 
 async function joinInto(db: CatalogDatabase, elder: PhotoRecord, newcomer: PhotoRecord, at: number): Promise<void> {

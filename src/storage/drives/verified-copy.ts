@@ -11,7 +11,7 @@
 import { type ByteSource, memorySource } from '@/core/bytes/source';
 import { type FileDigests, digestBoth, digestBothOf, digestImage } from '@/core/digest/image-digest';
 import { DIGEST_CHUNK_BYTES, type RunningDigest, digestWhole } from '@/core/fixity/digest';
-import { numbered } from '@/core/names/file-names';
+import { nthPath } from '@/core/names/file-names';
 import { type Drive, DriveError, type DriveFault } from './drive';
 import { blobSource, bytesOf, once, openIfThere, withPart } from './safe-write';
 import { sha256, sha256Hex } from './sha256';
@@ -106,7 +106,7 @@ const NUMBERS = 10_000;
 async function alreadyThere(drive: Drive, wanted: string, sizeBytes: number, sha256: string | null, tools: CopyTools): Promise<Placed | null> {
   if (sha256 === null) return null;
   for (let number = 1; number < NUMBERS; number++) {
-    const path = nth(wanted, number);
+    const path = nthPath(wanted, number);
     const there = await openIfThere(drive, path);
     if (!there) return null;
     if (there.size !== sizeBytes || (await digestOf(there, tools)) !== sha256) continue;
@@ -115,8 +115,6 @@ async function alreadyThere(drive: Drive, wanted: string, sizeBytes: number, sha
   }
   return null;
 }
-
-const nth = (wanted: string, number: number): string => (number === 1 ? wanted : numbered(wanted, number));
 
 const isOther = (sha256: string, { expected = null }: CopyTools): boolean => expected !== null && sha256 !== expected;
 
@@ -143,7 +141,7 @@ async function writeCopy(drive: Drive, wanted: string, pieces: AsyncIterable<Uin
 }
 
 async function firstFree(drive: Drive, wanted: string): Promise<string> {
-  for (let number = 1; number < NUMBERS; number++) if (!(await openIfThere(drive, nth(wanted, number)))) return nth(wanted, number);
+  for (let number = 1; number < NUMBERS; number++) if (!(await openIfThere(drive, nthPath(wanted, number)))) return nthPath(wanted, number);
   throw new DriveError('exists', wanted);
 }
 

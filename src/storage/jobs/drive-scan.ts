@@ -3,6 +3,7 @@
 import type { FileDigests } from '@/core/digest/image-digest';
 import { mergeFields } from '@/core/changes/merge';
 import { planFields } from '@/core/changes/edits';
+import { samePicture } from '@/core/fixity/copies';
 import { foldName, nameIn } from '@/core/names/file-names';
 import { differingKeys, sameFields } from '@/core/fields/values';
 import { type Claim, type Decision, type Kin, type KnownFile, type Measure, decide, mustRead, needsProof, photoFor } from '@/core/fixity/found-file';
@@ -11,7 +12,7 @@ import { effectiveFields, parseSidecar } from '@/core/xmp/sidecar';
 import type { DriveRecords, OnRecord } from '../archive/fixity-file';
 import { makeChange, manifestItem, sidecarItem } from '../catalog/changes';
 import type { CatalogDatabase } from '../catalog/database';
-import { addFile, fileDamaged, fileInDoubt, fileMissing, fileRead, joinByProof, kinOf, moveFile, removeUnmeasured } from '../catalog/photos';
+import { addFile, fileDamaged, fileInDoubt, fileMissing, fileRead, joinByProof, kinOf, moveFile, removeUnmeasured, retirePaths } from '../catalog/photos';
 import type { FileRecord, ItemTrouble, JobReport, PhotoRecord } from '../catalog/records';
 import { type FoundSidecar, embeddedIn, isUpToDate, recordOf, takeSidecar } from '../catalog/sidecars';
 import type { Drive, DriveEntry } from '../drives/drive';
@@ -63,7 +64,7 @@ export const asRecorded = (entry: DriveEntry, record: { sizeBytes: number; modif
 /** Whether something says that a file is of a photo the catalog has: its bytes, its picture, the drive's records, or that it always was its only file. */
 const isProven = ({ known }: Item, fingerprint: string, photoId: string, measure: Measure | null, kin: readonly Kin[], recorded: string | null): boolean =>
   photoId === recorded || (known?.photoId === photoId && known.fingerprint === fingerprint) ||
-  (measure !== null && kin.some((one) => one.photoId === photoId && (one.sha256 === measure.sha256 || (one.imageSha256 !== null && one.imageSha256 === measure.imageSha256))));
+  (measure !== null && kin.some((one) => one.photoId === photoId && samePicture(one, measure)));
 
 const measureOf = ({ sha256, imageSha256 }: Pick<FileRecord, 'sha256' | 'imageSha256'>): Measure | null => (sha256 === null ? null : { sha256, imageSha256 });
 
@@ -397,10 +398,7 @@ export class DriveScan {
       if (this.there.has(path) || this.known.has(path) || isHidden(path) || (await this.db.retired.get(id)) || (await this.db.files.get(id))) continue;
       const twins = await this.db.files.where('sha256').equals(record.measure.sha256).toArray();
       if (twins.some((twin) => twin.driveId === driveId && twin.state === 'present' && !records.byPath.has(twin.path))) {
-        await this.db.transaction('rw', this.db.retired, this.db.outbox, async () => {
-          await this.db.retired.put({ id, driveId });
-          await this.db.outbox.put(manifestItem(driveId, this.now()));
-        });
+        await retirePaths(this.db, driveId, [path], this.now());
         continue;
       }
       const photoId = await this.photoOfRecord(record, '', record.measure);

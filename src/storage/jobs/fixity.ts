@@ -1,7 +1,7 @@
 // Second copies and checks: every byte read, every digest held against the file's measure, the drive's records brought up to date.
 
 import { isPhotoName } from '@/core/containers/formats';
-import { baseOf, foldName, folderIn, joined, nameIn, numbered } from '@/core/names/file-names';
+import { baseOf, foldName, folderIn, joined, nameIn, nthPath } from '@/core/names/file-names';
 import { asideOf } from '@/core/names/set-aside';
 import { type DriveRecords, MANIFEST_FILE, readRecords } from '../archive/fixity-file';
 import { pathToBe } from '../catalog/changes';
@@ -101,16 +101,15 @@ export function planPaths(files: readonly Pick<FileRecord, 'path' | 'photoId'>[]
   const planned = new Map<string, string>();
   for (const { path, photoId } of files) {
     const base = foldName(joined(folderIn(path), baseOf(nameIn(path))));
-    const nth = (number: number) => (number === 1 ? path : numbered(path, number));
     // what is there of the same photo, under the same spelling, is for the copy to compare
     const isFree = (to: string) => {
       const taken = owner.get(foldName(to));
       return !taken || (taken.photoId === photoId && taken.path === to);
     };
     let number = next.get(base) ?? 1;
-    while (!isFree(nth(number))) number += 1;
+    while (!isFree(nthPath(path, number))) number += 1;
     if (number > 1) next.set(base, number + 1);
-    const to = nth(number);
+    const to = nthPath(path, number);
     owner.set(foldName(to), { path: to, photoId: null });
     planned.set(path, to);
   }

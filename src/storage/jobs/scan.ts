@@ -14,7 +14,7 @@ import { type DriveRecords, FIXITY_FILE, readRecords } from '../archive/fixity-f
 import type { FileRecord, JobReport } from '../catalog/records';
 import { takeAccession } from '../catalog/accessions';
 import { SHELVES, manifestItem } from '../catalog/changes';
-import { fileInDoubt, moveFile } from '../catalog/photos';
+import { fileInDoubt, moveFile, retirePaths } from '../catalog/photos';
 import type { CatalogDatabase } from '../catalog/database';
 import { takeShelf } from '../catalog/shelves';
 import { takeTracks } from '../catalog/tracks';
@@ -92,10 +92,7 @@ async function recordsAsSpelled({ db, now }: JobTools, driveId: string, { byPath
     byPath.delete(other);
   }
   if (others.length === 0) return;
-  await db.transaction('rw', db.retired, db.outbox, async () => {
-    await db.retired.bulkPut(others.map(({ other }) => ({ id: `${driveId}/${other}`, driveId })));
-    await db.outbox.put(manifestItem(driveId, now()));
-  });
+  await retirePaths(db, driveId, others.map(({ other }) => other), now());
 }
 
 async function recordsOf(drive: Drive, driveId: string, report: ScanReport): Promise<DriveRecords> {

@@ -1,10 +1,13 @@
 // What the person settles of a file that is not as it should be.
 
 import { unreadableBecause } from '@/core/reading/reading';
-import { numbered } from '@/core/names/file-names';
+import { nthPath } from '@/core/names/file-names';
 import { pathAside } from '@/core/names/set-aside';
 import { placeCopy } from '../catalog/copies';
-import { fileDamaged, moveFile, settleAsItIs, settleMissing } from '../catalog/photos';
+import { moveWanted } from '../catalog/moves';
+import { queueMove } from '../catalog/changes';
+import type { FileRecord } from '../catalog/records';
+import { fileDamaged, settleAsItIs, settleMissing } from '../catalog/photos';
 import { type Drive, DriveError } from '../drives/drive';
 import { openIfThere } from '../drives/safe-write';
 import type { JobTools } from './job-tools';
@@ -53,25 +56,19 @@ export interface Mending {
 export async function mendFile({ db, hands, now, control, onPhotos }: Omit<JobTools, 'control'> & { control: Pick<JobTools['control'], 'signal'> }, fileId: string, { drive, from, day }: Mending): Promise<void> {
   const [file, source] = await db.files.bulkGet([fileId, from.fileId]);
   if (!file || !source) return;
-  const there = await openIfThere(drive, file.path);
-  if (there) {
-    const aside = await freeAside(drive, pathAside(file.path, day));
-    await drive.alone(async () => {
-      const still = await drive.open(file.path);
-      if (still.size !== there.size || still.lastModified !== there.lastModified) throw new DriveError('changed-meanwhile', file.path);
-      await drive.move(file.path, aside);
-    });
-    await moveFile(db, file.id, { id: `${file.driveId}/${aside}`, path: aside, sidecar: null, sidecarTarget: `${aside}.xmp` }, now());
-  }
+  if (file.state !== 'missing') await setAsideDamaged(db, drive, file, day, now());
   const marked = await db.drives.bulkGet([source.driveId, file.driveId]);
   const copy = (order: Parameters<typeof hands.copy>[0]) => hands.copy(order, () => undefined, control.signal);
   await placeCopy({ db, now, copy }, { file: source, source: { drive: from.drive, marked: marked[0]?.marked ?? false }, target: { id: file.driveId, drive, marked: marked[1]?.marked ?? false }, path: file.path });
   if (file.photoId) onPhotos([file.photoId]);
 }
 
-async function freeAside(drive: Drive, wanted: string): Promise<string> {
-  for (let number = 1; ; number++) {
-    const path = number === 1 ? wanted : numbered(wanted, number);
-    if (!(await openIfThere(drive, path))) return path;
-  }
+/** By the same way as everything that is moved: noted first, so that a stop in the middle leaves it known. @throws DriveError where it stayed */
+async function setAsideDamaged(db: JobTools['db'], drive: Drive, file: FileRecord, day: string, at: number): Promise<void> {
+  let number = 1;
+  while (await openIfThere(drive, nthPath(pathAside(file.path, day), number))) number += 1;
+  const aside = nthPath(pathAside(file.path, day), number);
+  await queueMove(db, file.id, aside, at);
+  await moveWanted(db, file.driveId, drive, at);
+  if (!(await db.files.get(`${file.driveId}/${aside}`))) throw new DriveError('changed-meanwhile', file.path);
 }

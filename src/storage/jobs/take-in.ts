@@ -12,7 +12,7 @@
 // gave are there from the beginning.
 
 import { planEntries, type KitEntry } from '@/core/kits/kit';
-import { foldName, folderIn, nameIn, numbered, pathBeside } from '@/core/names/file-names';
+import { foldName, folderIn, nameIn, nthPath, pathBeside } from '@/core/names/file-names';
 import { photoFor } from '@/core/fixity/found-file';
 import { countAccession, countsLine, keptAsItCame } from '@/core/take-in/accession';
 import { rawsFirst } from '@/core/containers/formats';
@@ -133,7 +133,7 @@ class TakeIn {
   /** A path at which something is recorded as missing or damaged is not taken by another file: that would be forgotten. */
   private async freeOfRecords(driveId: string, wanted: string): Promise<string> {
     for (let count = 1; ; count++) {
-      const path = count === 1 ? wanted : numbered(wanted, count);
+      const path = nthPath(wanted, count);
       const record = await this.tools.db.files.get(`${driveId}/${path}`);
       if (!record || record.state === 'present') return path;
     }
