@@ -163,7 +163,7 @@ async function personAct(world: World, model: Model, act: Act): Promise<Acted> {
     case 'embed': return world.embed(a).then(() => done());
     case 'settle': {
       const file = await world.settle(a);
-      if (file) settled(world, model, file.driveId, file.path, file.sha256);
+      if (file) model.settle(file);
       return done();
     }
     case 'check-and-outbox': return Promise.all([world.check(a), world.outbox()]).then(() => done());
@@ -171,17 +171,6 @@ async function personAct(world: World, model: Model, act: Act): Promise<Acted> {
     case 'scan-and-outbox': return Promise.all([world.scan(a), world.outbox()]).then(() => done());
     default: return done();
   }
-}
-
-/** From here on what lies there is right, and what was to lie there is gone. */
-function settled(world: World, model: Model, driveId: string, path: string, sha256: string | null): void {
-  const place = world.catalog.placeOf.get(driveId) ?? '';
-  const at = world.places.at(place);
-  if (!at) return;
-  model.left.add(`${at.disk.name}/${at.below}${path}`);
-  const there = at.disk.drive.files.get(at.below + path);
-  if (there) model.bent.delete(sha256Of(there.bytes));
-  if (sha256 !== null) model.bent.delete(sha256);
 }
 
 const photosOn = (disk: Disk): string[] => [...disk.drive.files.keys()].filter((path) => isPhotoName(path) && !isLeftover(path) && !path.includes('_wembo/')).sort();

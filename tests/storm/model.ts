@@ -106,6 +106,19 @@ export class Model {
     return [...(this.before.disks.get(disk)?.manifest.values() ?? [])].some((line) => line.path === spelled);
   }
 
+  /** The person settled a file: what lies there is right, and what was to lie there is gone, on whichever disk bears the drive's mark, plugged in or not. */
+  settle({ driveId, path, sha256 }: FileRecord): void {
+    for (const [disk, { marks }] of this.before.disks) {
+      for (const [folder, id] of marks) {
+        if (id !== driveId) continue;
+        this.left.add(`${disk.name}/${folder}${path}`);
+        const there = disk.drive.files.get(keptPath(disk, folder + path));
+        if (there) this.bent.delete(sha256Of(there.bytes));
+      }
+    }
+    if (sha256 !== null) this.bent.delete(sha256);
+  }
+
   /** Holds the world against all rows, and remembers it as it is now. */
   async hold(acted: Acted): Promise<void> {
     const after = await stateOf(this.world, this.before.catalogs);
