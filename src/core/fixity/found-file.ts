@@ -53,6 +53,10 @@ export interface Kin {
   imageSha256: string | null;
 }
 
+/** Whether a photo cannot be what a file was measured as: neither their bytes nor their pictures are the same. A name in a record is a claim; this refutes it. */
+export const isOther = (photo: { sha256: string | null; imageSha256: string | null }, measure: Measure): boolean =>
+  photo.sha256 !== null && photo.sha256 !== measure.sha256 && photo.imageSha256 !== null && measure.imageSha256 !== null && photo.imageSha256 !== measure.imageSha256;
+
 export type ToRead = 'nothing' | 'head' | 'all';
 
 /** How much of a file must be read; of what looks new it turns out once its fingerprint is known (`needsProof`). */

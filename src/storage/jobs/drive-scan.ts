@@ -6,7 +6,7 @@ import { planFields } from '@/core/changes/edits';
 import { samePicture } from '@/core/fixity/copies';
 import { foldName, nameIn } from '@/core/names/file-names';
 import { differingKeys, sameFields } from '@/core/fields/values';
-import { type Claim, type Decision, type Kin, type KnownFile, type Measure, decide, mustRead, needsProof, photoFor } from '@/core/fixity/found-file';
+import { type Claim, type Decision, type Kin, type KnownFile, type Measure, decide, isOther, mustRead, needsProof, photoFor } from '@/core/fixity/found-file';
 import { unreadableBecause } from '@/core/reading/reading';
 import { effectiveFields, parseSidecar } from '@/core/xmp/sidecar';
 import type { DriveRecords, OnRecord } from '../archive/fixity-file';
@@ -129,7 +129,9 @@ export class DriveScan {
     const result = await hands.read(file, item.entry.path, control.signal);
     const kin = await kinOf(this.db, result.fingerprint, item.known?.id ?? null);
     const gone = item.known ? 0 : (this.gone.get(result.fingerprint)?.length ?? 0);
-    const digests = all || (unreadableBecause(result.reading) === null && needsProof(kin, gone, claim)) ? await hands.digest(file, () => undefined, control.signal) : null;
+    // a photo of the name that an older record gives it is there already: whether it is the same must be proven
+    const isNamed = !claim && (await this.db.photos.get(this.given.identities.get(result.fingerprint) ?? '')) !== undefined;
+    const digests = all || (unreadableBecause(result.reading) === null && (isNamed || needsProof(kin, gone, claim))) ? await hands.digest(file, () => undefined, control.signal) : null;
     if (digests) await drive.confirm();
     return { file, result, digests, kin, claim };
   }
@@ -238,7 +240,19 @@ export class DriveScan {
   /** The photo a record speaks of: by its name, by a file that has the same measure, else by the fingerprint it was known by. */
   private async photoOfRecord(record: OnRecord | undefined, fingerprint: string, measure: Measure): Promise<string | null> {
     const twin = await this.db.files.where('sha256').equals(measure.sha256).filter(({ photoId }) => photoId !== null).first();
-    return record?.photoId ?? twin?.photoId ?? this.given.records.photoBySha256.get(measure.sha256) ?? record?.fingerprint ?? fingerprint;
+    const recorded = (await this.recordedAs(record?.photoId, measure)) ?? twin?.photoId ?? (await this.recordedAs(this.given.records.photoBySha256.get(measure.sha256), measure));
+    if (recorded !== null) return recorded;
+    const print = record?.fingerprint ?? fingerprint;
+    if (print === '') return null;
+    const isTaken = (await this.recordedAs(print, measure)) === null;
+    return photoFor(print, measure, [], null, () => isTaken);
+  }
+
+  /** The photo a record names, unless another picture goes by that name here: of those that share a fingerprint, the first that was met has it. */
+  private async recordedAs(photoId: string | null | undefined, measure: Measure | null): Promise<string | null> {
+    if (!photoId) return null;
+    const photo = await this.db.photos.get(photoId);
+    return photo && measure && isOther(photo, measure) ? null : photoId;
   }
 
   // --- what is new here ---
@@ -261,7 +275,7 @@ export class DriveScan {
     const { tools, identities, records, marked } = this.given;
     const { result: { reading, fingerprint }, kin, claim } = opened;
     const measure = held?.measure ?? null;
-    const recorded = claim?.photoId ?? (measure && records.photoBySha256.get(measure.sha256)) ?? identities.get(fingerprint) ?? null;
+    const recorded = (await this.recordedAs(claim?.photoId, measure)) ?? (await this.recordedAs(measure && records.photoBySha256.get(measure.sha256), measure)) ?? (await this.recordedAs(identities.get(fingerprint), measure));
     const isTaken = (await db.photos.get(fingerprint)) !== undefined;
     const photoId = photoFor(fingerprint, measure, kin, recorded, () => isTaken);
     const known = await db.photos.get(photoId);
@@ -403,7 +417,7 @@ export class DriveScan {
       }
       const photoId = await this.photoOfRecord(record, '', record.measure);
       const item: Item = { entry: { path, sizeBytes: record.bytes ?? 0, modifiedMs: record.modified ?? 0 }, known: null, sidecar: null, sidecarTarget: `${path}.xmp` };
-      await addFile(this.db, { ...this.newFile(item), photoId: photoId === '' ? null : photoId, state: 'missing', fingerprint: record.fingerprint, sha256: record.measure.sha256, imageSha256: record.measure.imageSha256, measuredFrom: 'drive' }, null, null, this.now());
+      await addFile(this.db, { ...this.newFile(item), photoId, state: 'missing', fingerprint: record.fingerprint, sha256: record.measure.sha256, imageSha256: record.measure.imageSha256, measuredFrom: 'drive' }, null, null, this.now());
       report.missing.push(path);
       if (photoId) tools.onPhotos([photoId]);
     }

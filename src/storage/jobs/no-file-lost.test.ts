@@ -310,6 +310,21 @@ describe('pictures of one length with equal edges', () => {
       expect((await db.photos.toCollection().primaryKeys()).sort()).toEqual(ids);
     }
   });
+
+  it('are two photos still where a drive’s record gives one of them the name by which the other is known here', async () => {
+    drives.studio?.put('a.jpg', pictureBytes(1, true));
+    await scan('studio');
+    drives.studio?.put('a.jpg', pictureBytes(1, true, 'said elsewhere'));
+    await scan('studio');
+    await writeFixityOf(db, 'studio', drives.studio as MemoryDrive);
+    drives.cellar?.put('b.jpg', pictureBytes(2, true));
+    await newCatalog();
+    for (const id of ['cellar', 'studio']) await scan(id);
+    const [a, b] = [await fileAt('studio/a.jpg'), await fileAt('cellar/b.jpg')];
+    expect([a?.state, b?.state]).toEqual(['present', 'present']);
+    expect(a?.photoId).not.toBe(b?.photoId);
+    expect([await copiesOfPhoto('studio/a.jpg'), await copiesOfPhoto('cellar/b.jpg')]).toEqual([1, 1]);
+  });
 });
 
 describe('a file that was replaced by another picture', () => {
