@@ -3,10 +3,11 @@ import type { WordChange } from '@/core/vocabulary/plan';
 import type { CollectionKind } from '@/core/collections/collection';
 import { asideOf } from '@/core/names/set-aside';
 import { fieldOf } from '@/core/fields/registry';
+import type { Misfit } from '@/core/changes/kept';
 
 const ORIGINS = { person: '', sidecar: ', from a sidecar', file: ', from the image file' };
 
-const KEPT: Record<Shelf, string> = { collections: 'collection', deliveries: 'delivery', kits: 'kit', patterns: 'name pattern', routines: 'routine', ladder: 'meanings of the rungs', markers: 'marker', rounds: 'round', leftOut: 'photo taken out', vocabulary: 'word', shorthand: 'shorthand list', learnt: 'learnt word', clocks: 'clock correction', spots: 'spot' };
+const KEPT: Record<Shelf, string> = { collections: 'collection', deliveries: 'delivery', kits: 'kit', patterns: 'name pattern', routines: 'routine', ladder: 'meanings of the rungs', markers: 'marker', rounds: 'round', leftOut: 'photo taken out', vocabulary: 'word', shorthand: 'shorthand list', learnt: 'learnt word', clocks: 'clock correction', spots: 'spot', settings: 'setting' };
 const DECIDED = { up: 'Lifted', leave: 'Left as it was', reject: 'Rejected' };
 
 /** A change in a few words, for undo and redo. */
@@ -20,6 +21,7 @@ export function changeWords(change: Change): string {
     case 'left-out': return `${change.out ? 'Taking out of' : 'Bringing back into'} the catalog: ${photos(change.photos.length)}`;
     case 'gather': return gatherWords(change);
     case 'round': return `${change.decisions[0]?.after ? DECIDED[change.decisions[0].after.decision] : 'No longer decided'}: ${photos(change.decisions.length)}`;
+    case 'decided': return `${change.open ? 'To be decided again' : 'Decided'}: ${change.conflicts.length === 1 ? 'two versions of one photo' : `two versions of ${change.conflicts.length} files`}`;
     case 'names': return `New names of ${photos(new Set(change.moves.map(({ photoId }) => photoId)).size)}`;
     case 'fields': {
       const labels = [...new Set(change.edits.map(({ key }) => fieldOf(key).label))];
@@ -55,3 +57,15 @@ function wordsWords(changes: readonly WordChange[]): string {
   if (before === null || before.deleted) return `New word “${after.word}”`;
   return before.word === after.word ? `The word “${after.word}”` : `“${before.word}” is now “${after.word}”`;
 }
+
+const MEMBERS: Record<string, string> = { name: 'name', word: 'word', scope: 'search', note: 'remark', meanings: 'meaning of a rung', entries: 'list of entries', photoIds: 'list of photos', synonyms: 'list of synonyms', id: 'name', value: 'value', words: 'words' };
+
+/** Why something cannot be kept, for the person who entered it. */
+export function misfitSentence({ member, tooMany }: Misfit): string {
+  const steps = member.split('.');
+  const what = MEMBERS[steps.findLast((step) => step in MEMBERS) ?? ''] ?? 'content';
+  return tooMany ? `The ${what} has ${tooMany.has} ${what.startsWith('list') ? 'entries' : 'letters'}; at most ${tooMany.most} can be kept. Shorten it and try again.` : `The ${what} cannot be kept as it is, because it could not be read back.`;
+}
+
+/** What was left as it is, because somebody else wrote it in the meantime. */
+export const leftSentence = (left: number): string => `${left === 1 ? 'One field was' : `${left} fields were`} left as ${left === 1 ? 'it is' : 'they are'}: another program or another catalog changed ${left === 1 ? 'it' : 'them'} meanwhile. The history of the photo shows both.`;

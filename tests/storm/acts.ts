@@ -86,7 +86,8 @@ async function one(world: World, model: Model, act: Act, tally: Tally): Promise<
     return model.note();
   }
   world.process.arm(act.stop);
-  const undoSwap = swapDuring(world, act, tally);
+  // a disk without a mark that is swapped for another without one while it gets its first cannot be told from it
+  const undoSwap = swapDuring(world, act.kind === 'connect' ? { ...act, swap: null } : act, tally);
   const work = personAct(world, model, act).catch((error: unknown): Acted => {
     if (!world.process.isAlive || isFault(error)) return nothing;
     throw error;

@@ -13,7 +13,7 @@ import { emptyOutbox } from '@/storage/catalog/outbox';
 import type { AccessionFileRecord, AccessionRecord, DriveRecord, FileRecord } from '@/storage/catalog/records';
 import { planRename } from '@/storage/catalog/renaming';
 import { planBringBack, planSetAside, queueErasing } from '@/storage/catalog/set-aside';
-import { readDriveFile, writeDriveFile } from '@/storage/archive/archive-files';
+import { markDrive, readDriveFile } from '@/storage/archive/archive-files';
 import { meetMark } from '@/storage/drives/connections';
 import type { Drive } from '@/storage/drives/drive';
 import { cardStanding, emptySource } from '@/storage/jobs/emptying';
@@ -173,7 +173,7 @@ export class World {
     if (known && !(isClone && asOther)) this.catalog.placeOf.set(known.id, place);
     else {
       const id = mark && !isClone ? mark.id : `drive-${this.now()}`;
-      await writeDriveFile(this.drive(place), { id, name: mark?.name ?? place, createdAt: this.clock });
+      await markDrive(this.drive(place), { id, name: mark?.name ?? place, createdAt: this.clock }, isClone ? (mark?.id ?? null) : null);
       await this.db.drives.put({ id, name: mark?.name ?? place, kind: 'folder', handle: null, access: 'write', takenOut: false, addedAt: this.clock, scannedAt: null, bytes: 0, embeds: false, marked: true });
       this.catalog.placeOf.set(id, place);
     }

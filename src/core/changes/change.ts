@@ -1,6 +1,8 @@
 // The change: every edit is a plain value that carries its inverse. Nothing in the catalog is edited in another way.
 
+import type { FieldKey, FieldValues } from '../fields/registry';
 import { type FieldEdit, editOf } from './edits';
+import type { Versions } from './merge';
 import { type Collection, type Gathering, inverseGathering } from '../collections/collection';
 import type { Delivery } from '../collections/delivery';
 import type { Kit } from '../kits/kit';
@@ -12,6 +14,16 @@ import type { LearntWord } from '../vocabulary/learnt';
 import type { WordChange } from '../vocabulary/plan';
 import type { VocabularyWord } from '../vocabulary/vocabulary';
 import type { ShorthandList } from '../describe/shorthand';
+import type { Versioned } from './version';
+
+/** A choice of the person's that belongs to the archive and not to a screen: which fields are shown, what is pinned, whether a drive is written into. */
+export interface Setting extends Versioned {
+  /** What it is the choice of. */
+  id: string;
+  value: SettingValue;
+}
+
+export type SettingValue = string | number | boolean | null | SettingValue[] | { [member: string]: SettingValue };
 
 /** What is kept under a name on every drive, by the shelf it stands on. */
 export interface Shelves {
@@ -29,6 +41,7 @@ export interface Shelves {
   learnt: LearntWord;
   clocks: KeptClock;
   spots: Spot;
+  settings: Setting;
 }
 
 export type Shelf = keyof Shelves;
@@ -43,8 +56,27 @@ export interface FileMove {
   after: string;
 }
 
+/** Where a change of fields comes from: the person here, a sidecar or an image file that another program or another catalog wrote. */
+export type Origin = 'person' | 'sidecar' | 'file';
+
+/** What is said of a photo here and at one of its files, differently, until the person decides. */
+export interface Conflict {
+  fileId: string;
+  photoId: string;
+  keys: FieldKey[];
+  theirs: FieldValues;
+  /** The versions of theirs; absent in older ones. */
+  versions?: Versions;
+  /** Where their version stands; absent in older records: the sidecar. */
+  from?: 'sidecar' | 'file';
+  sidecarSha256: string;
+  foundAt: number;
+}
+
 export type Change =
-  | { kind: 'fields'; edits: FieldEdit[]; origin: 'person' | 'sidecar' | 'file' }
+  | { kind: 'fields'; edits: FieldEdit[]; origin: Origin }
+  /** Conflicts are decided, or (`open`) are to be decided again. */
+  | { kind: 'decided'; conflicts: Conflict[]; edits: FieldEdit[]; open: boolean }
   /** New names, and what is written about the old ones. */
   | { kind: 'names'; moves: FileMove[]; edits: FieldEdit[] }
   | KeptChange
@@ -66,6 +98,7 @@ export type Change =
 export function inverse(change: Change, at: number): Change {
   switch (change.kind) {
     case 'fields': return { kind: 'fields', edits: inverseEdits(change.edits), origin: 'person' };
+    case 'decided': return { ...change, edits: inverseEdits(change.edits), open: !change.open };
     case 'names': return { kind: 'names', moves: inverseMoves(change.moves), edits: inverseEdits(change.edits) };
     case 'aside': return { kind: 'aside', moves: inverseMoves(change.moves) };
     case 'left-out': return { ...change, out: !change.out };
@@ -77,6 +110,25 @@ export function inverse(change: Change, at: number): Change {
     case 'kept': return { ...change, before: change.after, after: { ...(change.before ?? { ...change.after, deleted: true }), updatedAt: at } } as KeptChange;
   }
 }
+
+/** The photos a change is about. */
+export function photosOfChange(change: Change): string[] {
+  switch (change.kind) {
+    case 'fields': return photosOf(change.edits);
+    case 'decided': return [...new Set([...photosOf(change.edits), ...photosOf(change.conflicts)])];
+    case 'names': return [...new Set([...photosOf(change.moves), ...photosOf(change.edits)])];
+    case 'aside': return photosOf(change.moves);
+    case 'left-out': return change.photos.map(({ id }) => id);
+    case 'round': return [...new Set([...photosOf(change.decisions), ...photosOf(change.edits)])];
+    case 'gather': return photosOf([...change.gathering.take, ...change.gathering.put]);
+    case 'together': return [...new Set(change.changes.flatMap(photosOfChange))];
+    case 'kept':
+    case 'words':
+    case 'drive-name': return [];
+  }
+}
+
+const photosOf = (list: readonly { photoId: string }[]): string[] => [...new Set(list.map(({ photoId }) => photoId))];
 
 const inverseMoves = (moves: readonly FileMove[]): FileMove[] => moves.map((move) => ({ ...move, before: move.after, after: move.before })).reverse();
 const inverseEdits = (edits: readonly FieldEdit[]): FieldEdit[] => edits.map(({ photoId, key, before, after }) => editOf(photoId, key, after, before)).reverse();

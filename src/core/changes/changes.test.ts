@@ -5,7 +5,6 @@ import type { FieldValues } from '../fields/registry';
 import { fromTyped, misfitOf, splitKeywords, toTyped, typedFor } from '../fields/values';
 import { inverse, type Change } from './change';
 import { applyEdit, planList, planSet } from './edits';
-import { mergeFields } from './merge';
 import { summarise } from './selection';
 
 const apply = (fields: FieldValues, change: Change) => (change.kind === 'fields' ? change.edits.reduce(applyEdit, fields) : fields);
@@ -54,18 +53,6 @@ describe('what a selection says', () => {
     expect(fields.city).toEqual({ state: 'same', value: 'Gjógv' });
     expect(fields.title).toEqual({ state: 'differs', kinds: 2, values: [{ value: undefined, photos: 2 }, { value: 'x', photos: 1 }] });
     expect(keywords).toEqual([{ word: 'boat', count: 2 }, { word: 'slip', count: 1 }]);
-  });
-});
-
-describe('three versions of a photo', () => {
-  it.each([
-    ['only we changed it', { city: 'a' }, { city: 'b' }, { city: 'a' }, [], []],
-    ['only they changed it', { city: 'a' }, { city: 'a' }, { city: 'b' }, ['city'], []],
-    ['both, to the same', { city: 'a' }, { city: 'b' }, { city: 'b' }, [], []],
-    ['both, differently', { city: 'a' }, { city: 'b' }, { city: 'c' }, [], ['city']],
-    ['they cleared what we changed', { city: 'a' }, { city: 'b' }, {}, [], ['city']],
-  ] as const)('%s', (_, base, ours, theirs, take, conflicts) => {
-    expect(mergeFields(base, ours, theirs)).toEqual({ take, conflicts });
   });
 });
 

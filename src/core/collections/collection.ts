@@ -1,6 +1,7 @@
 // Collections: photos gathered by hand, scopes that fill themselves (smart collections), and folders of both, without limit of depth.
 // A scope names one by its name or, where that is not enough, by its path: `in:"Harbours/Best"`.
 
+import type { Versioned } from '../changes/version';
 import { plain } from '../vocabulary/vocabulary';
 
 export type CollectionKind = 'smart' | 'hand' | 'folder';
@@ -40,7 +41,7 @@ export function scopeName<C extends CollectionNode>(kept: readonly C[], one: C):
 }
 
 /** A collection as it is kept. `scope` is that of a smart one, `photoIds` those of one by hand, in its order. */
-export interface Collection extends CollectionNode {
+export interface Collection extends CollectionNode, Versioned {
   kind: CollectionKind;
   scope: string;
   photoIds: string[];
@@ -48,10 +49,6 @@ export interface Collection extends CollectionNode {
   pinned: boolean;
   /** Place among those of the same folder; of the same, by name. */
   order: number;
-  /** Milliseconds since 1970, UTC; of two versions the later one holds. */
-  updatedAt: number;
-  /** Kept as a tombstone, so that an older copy on a drive that was away does not bring it back. */
-  deleted: boolean;
 }
 
 export const newCollection = (name: string, kind: CollectionKind, more: Partial<Pick<Collection, 'parentId' | 'scope' | 'photoIds' | 'order'>> = {}): Omit<Collection, 'id' | 'updatedAt' | 'deleted'> => ({ name, kind, parentId: null, scope: '', photoIds: [], pinned: false, order: 0, ...more });

@@ -1,6 +1,8 @@
 // Where photos went: a record of each time some were sent out, to whom and when. Kept for the person's memory, and found by `sent:`.
 
-export interface Delivery {
+import type { Versioned } from '../changes/version';
+
+export interface Delivery extends Versioned {
   id: string;
   /** To whom, or what for; what `sent:` asks for. */
   name: string;
@@ -8,8 +10,6 @@ export interface Delivery {
   date: string;
   note: string;
   photoIds: string[];
-  updatedAt: number;
-  deleted: boolean;
 }
 
 /** For each photo the names it was sent under, each once. */

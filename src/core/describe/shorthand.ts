@@ -1,15 +1,15 @@
 // Shorthand: short codes that grow into names and phrases. A code is only ever offered, and only where it stands as a word of its
 // own right before the cursor; it grows when the person asks for it, so no ordinary word can turn into something else.
 
+import type { Versioned } from '../changes/version';
+
 /** A list of codes, kept under its name. */
-export interface ShorthandList {
+export interface ShorthandList extends Versioned {
   id: string;
   name: string;
   entries: ShorthandEntry[];
   /** Whether its codes are offered. */
   active: boolean;
-  updatedAt: number;
-  deleted: boolean;
 }
 
 export interface ShorthandEntry {

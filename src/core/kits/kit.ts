@@ -1,5 +1,6 @@
 // Kits: field values kept under a name, to be put on many photos at once. Each entry says what it does to what is there.
 
+import type { Versioned } from '../changes/version';
 import { type FieldEdit, type Described, planSet } from '../changes/edits';
 import type { FieldKey, FieldValues } from '../fields/registry';
 import { fieldOf } from '../fields/registry';
@@ -16,12 +17,10 @@ export interface KitEntry {
   value: FieldValue;
 }
 
-export interface Kit {
+export interface Kit extends Versioned {
   id: string;
   name: string;
   entries: KitEntry[];
-  updatedAt: number;
-  deleted: boolean;
 }
 
 function valueAfter(before: FieldValue | undefined, { key, mode, value: written }: KitEntry, facts: FillFacts): FieldValue | undefined {

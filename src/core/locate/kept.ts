@@ -1,16 +1,15 @@
 // What is kept of places and clocks, in the catalog and on every drive.
 
+import type { Versioned } from '../changes/version';
 import type { FieldValues } from '../fields/registry';
 import type { LatLon } from '../geo/position';
 import { distanceM } from '../geo/sphere';
 import type { ClockCorrection } from './clock';
 
 /** The clock of one camera in one shoot. */
-export interface KeptClock extends ClockCorrection {
+export interface KeptClock extends ClockCorrection, Versioned {
   /** `clockId` of camera and shoot. */
   id: string;
-  updatedAt: number;
-  deleted: boolean;
 }
 
 /** Of the body (make, model, serial number) and the shoot: an accession, else a folder. Ids have a length that archive files allow. */
@@ -20,15 +19,13 @@ export const SPOT_FIELDS = ['sublocation', 'city', 'province', 'country', 'count
 export type SpotWords = Partial<Pick<FieldValues, (typeof SPOT_FIELDS)[number]>>;
 
 /** A spot of the person's own: with words that go before the gazetteer's, or a private area, or both. */
-export interface Spot extends LatLon {
+export interface Spot extends LatLon, Versioned {
   id: string;
   name: string;
   radiusM: number;
   /** Photos inside are marked, and their place is left out when they are sent out. */
   isPrivate: boolean;
   words: SpotWords;
-  updatedAt: number;
-  deleted: boolean;
 }
 
 export const insideSpot = (position: LatLon, spot: Pick<Spot, 'lat' | 'lon' | 'radiusM'>): boolean => distanceM(position, spot) <= spot.radiusM;

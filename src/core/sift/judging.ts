@@ -1,13 +1,13 @@
 // What a person judges by: the meanings of the rungs, and markers. Both are theirs for the whole catalog.
 
-export interface Ladder {
+import type { Versioned } from '../changes/version';
+
+export interface Ladder extends Versioned {
   /** There is one. */
   id: string;
   name: string;
   /** By rung, "-1" to "5"; absent where nothing was written. */
   meanings: Record<string, string>;
-  updatedAt: number;
-  deleted: boolean;
 }
 
 export const RUNGS = [5, 4, 3, 2, 1, 0, -1] as const;
@@ -20,7 +20,7 @@ export const NO_LADDER: Ladder = { id: 'ladder', name: 'Ladder', meanings: {}, u
 export const MARKER_SHAPES = ['disc', 'ring', 'square', 'diamond', 'wedge', 'cross', 'wave', 'gate'] as const;
 export type MarkerShape = (typeof MARKER_SHAPES)[number];
 
-export interface Marker {
+export interface Marker extends Versioned {
   id: string;
   /** Stands in the photo's label. */
   name: string;
@@ -29,15 +29,10 @@ export interface Marker {
   shape: MarkerShape;
   /** Where it stands in the person's order; its place in it, from 1, is its key after M. */
   order: number;
-  updatedAt: number;
-  deleted: boolean;
 }
 
-/** A photo that a person took out of the catalog; its files stay where they are. */
-export interface LeftOut {
+/** A photo that a person took out of the catalog; its files stay where they are. Deleted: it is in the catalog again. */
+export interface LeftOut extends Versioned {
   id: string;
   name: string;
-  updatedAt: number;
-  /** It is in the catalog again. */
-  deleted: boolean;
 }

@@ -1,6 +1,8 @@
 // A round: one pass over a fixed set of photos that asks one question of each: up, leave, or reject. `up` lifts a photo to
 // the rung of the round, `reject` marks it so, `leave` lets it be as it was. The next round starts from what went up.
 
+import type { Versioned } from '../changes/version';
+
 export type Decision = 'up' | 'leave' | 'reject';
 
 export interface Decided {
@@ -9,7 +11,7 @@ export interface Decided {
   was: number;
 }
 
-export interface Round {
+export interface Round extends Versioned {
   id: string;
   name: string;
   /** The rung that is asked for, 1 to 5. */
@@ -20,8 +22,6 @@ export interface Round {
   startedAt: number;
   /** The round from whose lifted photos this one was made. */
   after: string | null;
-  updatedAt: number;
-  deleted: boolean;
 }
 
 export interface RoundSums {

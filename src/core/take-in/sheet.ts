@@ -1,5 +1,6 @@
 // The sheet of a take-in: where photos go, what they are called, what is written on arrival. A routine is a sheet kept under a name.
 
+import type { Versioned } from '../changes/version';
 import type { BlankName, Pattern } from '../names/pattern';
 
 export interface Sheet {
@@ -34,21 +35,17 @@ export interface Sheet {
   awayCounts?: boolean | undefined;
 }
 
-export interface Routine {
+export interface Routine extends Versioned {
   id: string;
   name: string;
   sheet: Sheet;
-  updatedAt: number;
-  deleted: boolean;
 }
 
 /** A pattern for names, kept under a name of its own. */
-export interface NamePattern {
+export interface NamePattern extends Versioned {
   id: string;
   name: string;
   parts: Pattern;
-  updatedAt: number;
-  deleted: boolean;
 }
 
 /** Year first, so that the order of names is the order of time (common practice). */

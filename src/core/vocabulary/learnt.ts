@@ -1,8 +1,8 @@
 // Words the spell checker does not know and the person does: names, places, words of other languages.
 
-export interface LearntWord {
+import type { Versioned } from '../changes/version';
+
+export interface LearntWord extends Versioned {
   /** The word itself. */
   id: string;
-  updatedAt: number;
-  deleted: boolean;
 }

@@ -2,17 +2,16 @@
 // holds, so copies from several drives can be put together into a tree with gaps or rings. Those are mended on reading: a word whose
 // parent is not there, or is below itself, stands at the top.
 
+import type { Versioned } from '../changes/version';
 import { foldText } from '../search/fold';
 
-export interface VocabularyWord {
+export interface VocabularyWord extends Versioned {
   id: string;
   word: string;
   /** The word it stands under; `null` at the top. */
   parentId: string | null;
   synonyms: string[];
   note: string;
-  updatedAt: number;
-  deleted: boolean;
 }
 
 /** What the file on the drives takes: letters of a word or synonym and of a note, and synonyms of a word. */

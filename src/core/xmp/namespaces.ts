@@ -23,6 +23,8 @@ export const NS = {
   exifEX: 'http://cipa.jp/exif/1.0/',
   tiff: 'http://ns.adobe.com/tiff/1.0/',
   aux: 'http://ns.adobe.com/exif/1.0/aux/',
+  /** Ours, described in docs/FORMATS.md. */
+  wembo: 'urn:wembo:xmp:1.0:',
 } as const;
 
 export type Prefix = keyof typeof NS;

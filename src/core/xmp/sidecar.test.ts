@@ -17,7 +17,7 @@ describe('sidecars', () => {
   const fields = { title: '007', caption: 'Line one\nline two', keywords: ['boat', 'Klaksvík'], creator: ['Á', 'B'], rating: -1, label: 'exhibition' };
 
   it('hold every field as it was given, and say which file they are for', () => {
-    expect(read(plan({ fields, ending: 'cr2' }))).toEqual({ fields, emptied: [], forEnding: 'cr2' });
+    expect(read(plan({ fields, ending: 'cr2' }))).toEqual({ fields, emptied: [], forEnding: 'cr2', stamps: new Map() });
   });
 
   it('saved again without a change are the same bytes', () => {

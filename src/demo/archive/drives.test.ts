@@ -3,7 +3,8 @@
 import { createHash } from 'node:crypto';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { parseManifestLine } from '@/core/fixity/manifest';
-import { readAccessions, readKept } from '@/storage/archive/archive-files';
+import { readAccessions } from '@/storage/archive/archive-files';
+import { readShelf } from '@/storage/archive/shelf-files';
 import { MemoryDrive } from '@/storage/drives/memory-drive';
 import { parseScope } from '@/core/scope/parse-scope';
 import { DRIVES, type LaidFile, PLANTED, layOut, proofOf } from './drives';
@@ -99,10 +100,10 @@ describe('the drives of the demo', () => {
   it('kits, names, the routine and the first accession are as the application reads them; the accession says what is on the card', async () => {
     const studio = new MemoryDrive();
     for (const [path, bytes] of on('studio')) if (path.startsWith('_wembo/')) studio.put(path, new Uint8Array(bytes));
-    expect((await readKept(studio, 'ladder'))[0]?.meanings['5']).toBe('for the book');
+    expect((await readShelf(studio, 'ladder')).items[0]?.meanings['5']).toBe('for the book');
     const labels = new Set(SHOOTS.flatMap(({ markers }) => Object.values(markers ?? {})));
-    expect((await readKept(studio, 'markers')).map(({ name }) => name).sort()).toEqual([...labels].sort());
-    expect([(await readKept(studio, 'kits')).length, (await readKept(studio, 'patterns')).length, (await readKept(studio, 'routines')).length]).toEqual([2, 1, 1]);
+    expect((await readShelf(studio, 'markers')).items.map(({ name }) => name).sort()).toEqual([...labels].sort());
+    expect([(await readShelf(studio, 'kits')).items.length, (await readShelf(studio, 'patterns')).items.length, (await readShelf(studio, 'routines')).items.length]).toEqual([2, 1, 1]);
     const [accession] = await readAccessions(studio, (path, error) => expect.fail(`${path}: ${String(error)}`));
     expect(accession?.files.map(({ from, sha256: digest }) => [from.split('/').at(-1), digest])).toEqual(PLANTED.takenIn.frames.map((name) => [name, sha256([...on('card')].find(([path]) => path.endsWith(name))![1])]));
     for (const { placed } of accession?.files ?? []) expect(on('studio').has(placed[0]!.path), placed[0]!.path).toBe(true);

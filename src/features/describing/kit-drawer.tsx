@@ -9,7 +9,7 @@ import { type EditsPreview, previewEdits } from '@/core/changes/preview';
 import { FIELDS } from '@/core/fields/registry';
 import type { FieldEdit } from '@/core/changes/edits';
 import type { Kit, KitEntry } from '@/core/kits/kit';
-import { keptText, parseKept } from '@/storage/archive/archive-files';
+import { keptText, parseKept } from '@/storage/archive/shelf-files';
 import { planKit } from '@/storage/catalog/describing';
 import { useLive } from '@/storage/catalog/live';
 import { photos } from '@/ui/format';

@@ -2,7 +2,7 @@
 
 import { Button } from 'antd';
 import { useState } from 'react';
-import { type FieldKey, fieldOf } from '@/core/fields/registry';
+import { type FieldKey, type FieldValues, fieldOf } from '@/core/fields/registry';
 import { type FieldValue, isWordList } from '@/core/fields/shape';
 import { toTyped, wordsIn } from '@/core/fields/values';
 import { useLive } from '@/storage/catalog/live';
@@ -37,8 +37,9 @@ export function Conflict({ conflict }: { conflict: ConflictRecord }) {
   const fromFile = conflict.from === 'file';
   if (!photo) return null;
   const sideOf = (key: FieldKey): Side => sides[key] ?? proposed(key, photo.fields[key], conflict.theirs[key]);
-  const merge = () => session.decide(conflict.fileId, Object.fromEntries(conflict.keys.map((key) => [key, chosenValue(sideOf(key), photo.fields[key], conflict.theirs[key])])));
-  const all = (side: Side) => session.decide(conflict.fileId, Object.fromEntries(conflict.keys.map((key) => [key, chosenValue(side, photo.fields[key], conflict.theirs[key])])));
+  const decide = (decided: FieldValues) => session.decide([{ fileId: conflict.fileId, decided }]);
+  const merge = () => decide(Object.fromEntries(conflict.keys.map((key) => [key, chosenValue(sideOf(key), photo.fields[key], conflict.theirs[key])])));
+  const all = (side: Side) => decide(Object.fromEntries(conflict.keys.map((key) => [key, chosenValue(side, photo.fields[key], conflict.theirs[key])])));
   return (
     <section className={styles.conflict} aria-label="Two versions">
       <p>Another program changed <span className="mono">{fromFile ? file?.path : file?.sidecar?.path}</span> while it was edited here. Both versions are kept until you decide, field by field or for all.</p>

@@ -8,7 +8,7 @@ import { type DragEvent, useRef, useState } from 'react';
 import { z } from 'zod';
 import { type Collection, inside, withInside } from '@/core/collections/collection';
 import { missingIn, referringTo, refersToItself } from '@/core/collections/references';
-import { keptText, parseKept } from '@/storage/archive/archive-files';
+import { keptText, parseKept } from '@/storage/archive/shelf-files';
 import { photos } from '@/ui/format';
 import { saveText } from '@/ui/save-text';
 import { draggedPhotos } from '../session/dragged-photos';

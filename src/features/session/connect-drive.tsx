@@ -113,7 +113,7 @@ function Ask({ question: { folder, access, recognised }, onDone }: { question: Q
     return () => clearTimeout(timer);
   }, []);
   const add = () => {
-    const added = recognised.state === 'around' ? session.drives.joinDrives(folder, name.trim(), access, recognised.inner) : session.drives.addDrive(folder, { name: name.trim() }, access);
+    const added = recognised.state === 'around' ? session.drives.joinDrives(folder, name.trim(), access, recognised.inner) : session.drives.addDrive(folder, { name: name.trim(), over: recognised.state === 'clone' ? recognised.record.id : null }, access);
     added.catch((error: unknown) => message.error(`The drive could not be marked as yours: ${String(error)}`));
     onDone();
   };

@@ -105,9 +105,9 @@ export class Connections {
   }
 
   /** Registers a folder as a drive and starts to catalog it. */
-  async addDrive(folder: Folder, mark: { id: string; name: string; createdAt: number } | { name: string }, access: DriveRecord['access']): Promise<void> {
+  async addDrive(folder: Folder, mark: { id: string; name: string; createdAt: number } | { name: string; over: string | null }, access: DriveRecord['access']): Promise<void> {
     const id = 'id' in mark ? mark.id : crypto.randomUUID();
-    const record = await addFolderDrive(this.ports.db, { id, name: mark.name, folder, access, at: 'createdAt' in mark ? mark.createdAt : Date.now() });
+    const record = await addFolderDrive(this.ports.db, { id, name: mark.name, folder, access, at: 'createdAt' in mark ? mark.createdAt : Date.now(), over: 'over' in mark ? mark.over : null });
     if ('listed' in folder) this.listed.set(id, folder.listed);
     await this.connect(record);
     await this.ports.startScan(id);

@@ -3,15 +3,15 @@
 
 import { create } from 'zustand';
 import type { Change, KeptChange, Shelf, Shelves } from '@/core/changes/change';
-import type { FieldValues } from '@/core/fields/registry';
+import { leftSentence, misfitSentence } from '@/messages/changes';
 import { faultSentence } from '@/messages/problems';
-import { firstUndone, lastDone, makeChange, redoNext, undoLast, type Applied } from '@/storage/catalog/changes';
+import { type Applied, MisfitError, firstUndone, lastDone, makeChange, redoNext, undoLast } from '@/storage/catalog/changes';
 import { CatalogDatabase } from '@/storage/catalog/database';
 import type { Property } from '@/core/reading/properties';
 import { type AccessionFileRecord, type AccessionRecord, type Agreed, type DriveRecord, type FileRecord, type JobRecord, type JobReport, type JournalRecord, type SourceRecord, isResting } from '@/storage/catalog/records';
 import { settleAccession } from '@/storage/catalog/accessions';
 import type { Verdict } from '@/storage/catalog/photos';
-import { decideConflict } from '@/storage/catalog/sidecars';
+import { type Decision, planDecision } from '@/storage/catalog/sidecars';
 import type { Connection } from '@/storage/drives/connections';
 import { type JobControl, type JobTools, faultOf } from '@/storage/jobs/job-tools';
 import { verifyFile } from '@/storage/jobs/digesting';
@@ -246,7 +246,7 @@ class Session {
     try {
       this.afterChange(await makeChange(this.db, change, Date.now()));
     } catch (error) {
-      say(`The change was not made. ${faultSentence(faultOf(error))}`);
+      say(`The change was not made. ${error instanceof MisfitError ? misfitSentence(error.misfit) : faultSentence(faultOf(error))}`);
     }
   }
 
@@ -264,7 +264,8 @@ class Session {
     return entry?.change ?? null;
   }
 
-  private afterChange({ photoIds }: Applied): void {
+  private afterChange({ photoIds, left }: Applied): void {
+    if (left > 0) say(leftSentence(left));
     this.feeding.later(photoIds, 0);
     this.outbox.wake();
   }
@@ -274,9 +275,10 @@ class Session {
     this.outbox.wake();
   }
 
-  async decide(fileId: string, decided: FieldValues): Promise<void> {
-    this.feeding.later(await decideConflict(this.db, fileId, decided, Date.now()));
-    this.outbox.wake();
+  /** The person decides conflicts, one or many, as one act. */
+  async decide(decisions: readonly Decision[]): Promise<void> {
+    const change = await planDecision(this.db, decisions);
+    if (change) await this.change(change);
   }
 
   /** Keeps something new under a name, on this catalog's drives too. Returns its id. */

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { MemoryDrive } from '../drives/memory-drive';
-import { DRIVE_FILE, keptFile, mergeKept, readAccessions, readDriveFile, readKept, writeAccession, writeDriveFile, writeKept } from './archive-files';
+import { DRIVE_FILE, readAccessions, readDriveFile, writeAccession, writeDriveFile } from './archive-files';
+import { keptFile, misfitOfKept, readShelf, writeShelf } from './shelf-files';
 
 const A = 'a'.repeat(64);
 const COLLECTIONS_FILE = keptFile('collections');
@@ -25,28 +26,28 @@ describe('the files in _wembo', () => {
     const mark = await readDriveFile(old);
     if (!mark) throw new Error('must be read');
     await writeDriveFile(made, mark);
-    await writeKept(made, 'collections', await readKept(old, 'collections'));
+    await writeShelf(made, 'collections', (await readShelf(old, 'collections')).items, { bytes: null, broken: [] });
     for (const [path, text] of Object.entries(SAMPLES)) expect(made.text(path), path).toBe(text);
   });
 
   it('collections of version 1 are smart ones at the top, and are written as version 2', async () => {
-    const read = await readKept(drive({ [COLLECTIONS_FILE]: COLLECTIONS_1 }), 'collections');
-    expect(read).toEqual([{ id: 'c1', name: 'On the slip', kind: 'smart', parentId: null, scope: 'keyword:slip', photoIds: [], pinned: false, order: 0, updatedAt: 5, deleted: false }]);
+    const read = await readShelf(drive({ [COLLECTIONS_FILE]: COLLECTIONS_1 }), 'collections');
+    expect(read.items).toEqual([{ id: 'c1', name: 'On the slip', kind: 'smart', parentId: null, scope: 'keyword:slip', photoIds: [], pinned: false, order: 0, updatedAt: 5, deleted: false }]);
     const made = drive();
-    await writeKept(made, 'collections', read);
+    await writeShelf(made, 'collections', read.items, { bytes: null, broken: [] });
     expect(made.text(COLLECTIONS_FILE)).toBe(SAMPLES[COLLECTIONS_FILE]);
   });
 
   it('are absent without complaint', async () => {
-    expect([await readDriveFile(drive()), await readKept(drive(), 'collections')]).toEqual([null, []]);
+    expect([await readDriveFile(drive()), await readShelf(drive(), 'collections')]).toEqual([null, { bytes: null, items: [], broken: [] }]);
   });
 
   it.each([
     ['of a newer version is refused with both numbers', { [COLLECTIONS_FILE]: '{"format":"wembo-collections","version":3}' }, 'has version 3; this Wembo reads version 2'],
     ['that is not JSON is refused', { [COLLECTIONS_FILE]: 'half a si' }, 'is not JSON'],
-    ['that is something else is refused', { [COLLECTIONS_FILE]: '{"format":"wembo-collections","version":1,"collections":[{"id":7}]}' }, 'collections'],
+    ['that is something else is refused', { [COLLECTIONS_FILE]: '{"format":"wembo-collections","version":1,"collections":7}' }, 'collections'],
   ])('one %s', async (_, files, reason) => {
-    await expect(readKept(drive(files), 'collections')).rejects.toThrow(reason);
+    await expect(readShelf(drive(files), 'collections')).rejects.toThrow(reason);
   });
 
   it('are not written when they would say the same', async () => {
@@ -76,16 +77,26 @@ describe.each(['kits', 'patterns', 'routines'] as const)('what is kept under nam
 
   it('each is read and written back to the same bytes', async () => {
     const made = drive();
-    await writeKept(made, shelf, await readKept(drive({ [keptFile(shelf)]: text }), shelf));
+    const { items } = await readShelf(drive({ [keptFile(shelf)]: text }), shelf);
+    await writeShelf(made, shelf, items as never[], { bytes: null, broken: [] });
     expect(made.text(keptFile(shelf))).toBe(text);
   });
 
   it.each([
     ['of a newer version', text.replace('"version": 1', '"version": 2'), 'has version 2'],
     ['of another format', text.replace(FORMAT[shelf], 'something-else'), 'format'],
-    ['with an item that is none', text.replace('"deleted"', '"removed"'), 'deleted'],
+    ['that is cut short', text.slice(0, -20), 'is not JSON'],
   ])('one %s is refused with the reason', async (_, given, reason) => {
-    await expect(readKept(drive({ [keptFile(shelf)]: given }), shelf)).rejects.toThrow(reason);
+    await expect(readShelf(drive({ [keptFile(shelf)]: given }), shelf)).rejects.toThrow(reason);
+  });
+
+  it('an item that is none costs itself alone, and stays in the file as it is', async () => {
+    const broken = { id: 'x', name: 'half', tomorrow: [1, { deep: 'yes' }] };
+    const made = drive({ [keptFile(shelf)]: JSON.stringify({ format: FORMAT[shelf], version: 1, [shelf]: [broken, ...KEPT_SAMPLES[shelf]] }) });
+    const read = await readShelf(made, shelf);
+    expect(read.items).toEqual(KEPT_SAMPLES[shelf]);
+    await writeShelf(made, shelf, [], read);
+    expect((await readShelf(made, shelf)).broken).toEqual([broken]);
   });
 });
 
@@ -98,7 +109,8 @@ describe('a pattern from outside', () => {
   ])('with %s is refused', async (_, parts) => {
     const given = parts ? { patterns: [{ ...KEPT_SAMPLES.patterns[0], parts }] } : { kits: [{ ...KEPT_SAMPLES.kits[0], entries: [{ key: '__proto__', mode: 'fill', value: 'x' }] }] };
     const shelf = parts ? 'patterns' : 'kits';
-    await expect(readKept(drive({ [keptFile(shelf)]: JSON.stringify({ format: FORMAT[shelf], version: 1, ...given }) }), shelf)).rejects.toThrow();
+    const read = await readShelf(drive({ [keptFile(shelf)]: JSON.stringify({ format: FORMAT[shelf], version: 1, ...given }) }), shelf);
+    expect([read.items.length, read.broken.length]).toEqual([0, 1]);
   });
 });
 
@@ -116,12 +128,11 @@ describe('accessions on a drive', () => {
   });
 });
 
-describe('smart collections from several drives', () => {
-  it('the later version of each holds, tombstones too', () => {
-    const one = { id: 'x', updatedAt: 1, deleted: false };
-    const gone = { id: 'x', updatedAt: 2, deleted: true };
-    const other = { id: 'y', updatedAt: 1, deleted: false };
-    expect(mergeKept([one], [gone, other])).toEqual([gone, other]);
-    expect(mergeKept([gone], [one])).toEqual([gone]);
+describe('what is entered', () => {
+  const kit = { id: 'k', name: 'x', entries: [], updatedAt: 1, deleted: false };
+  it('is held against what can be read back: a name of 600 letters is too long, and it is said by how much', () => {
+    expect(misfitOfKept('kits', kit)).toBeNull();
+    expect(misfitOfKept('kits', { ...kit, name: 'x'.repeat(600) })).toEqual({ member: 'name', tooMany: { has: 600, most: 500 } });
+    expect(misfitOfKept('kits', { ...kit, entries: [{ key: 'caption', mode: 'fill', value: Number.NaN }] })).toMatchObject({ tooMany: null });
   });
 });

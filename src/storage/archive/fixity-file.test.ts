@@ -15,7 +15,7 @@ describe('what a drive says of its files', () => {
     drive.put(FIXITY_FILE, FIXITY_1);
     drive.put(MANIFEST_FILE, `${A}  á.jpg\n`);
     const before = new Map(drive.files);
-    expect([...(await readRecords(drive, 'drive-0001')).byPath]).toEqual([['á.jpg', { measure: { sha256: A, imageSha256: B }, also: null, bytes: 3, modified: 4, verifiedAt: 5, state: 'sound', photoId: null, fingerprint: 'f' }]]);
+    expect([...(await readRecords(drive, 'drive-0001')).byPath]).toEqual([['á.jpg', { measure: { sha256: A, imageSha256: B }, also: null, bytes: 3, modified: 4, verifiedAt: 5, state: 'sound', photoId: null, fingerprint: 'f', addedAt: null }]]);
     await merge(drive, []);
     expect(drive.files).toEqual(before);
   });

@@ -19,6 +19,7 @@ const digest = z.string().regex(/^[0-9a-f]{64}$/);
 const fixityLine = z.object({
   path: z.string().min(1).max(5000), bytes: z.number().min(0), modified: z.number(), sha256: digest, image: digest.optional(),
   verified: z.number().optional(), state: z.enum(['damaged', 'missing', 'doubt']).optional(), found: digest.optional(), print: z.string().max(64).optional(), photo: z.string().max(64).optional(),
+  added: z.number().optional(),
 });
 
 /** One file: its measure, length and time when that was last looked at, and what was found since. */
@@ -46,7 +47,7 @@ async function readHead(file: Blob): Promise<string | null> {
   const [first = ''] = (await file.slice(0, 1024).text()).split('\n', 1);
   const read = head.safeParse(jsonOr(first, null));
   if (!read.success) return null;
-  if (read.data.version > 1) throw new ArchiveFileError(FIXITY_FILE, `has version ${read.data.version}; this Wembo reads version 1`);
+  if (read.data.version > 1) throw new ArchiveFileError(FIXITY_FILE, `has version ${read.data.version}; this Wembo reads version 1`, 'newer');
   return read.data.drive;
 }
 
@@ -55,6 +56,8 @@ export interface OnRecord extends Omit<Claim, 'asRecorded'> {
   bytes: number | null;
   modified: number | null;
   fingerprint: string | null;
+  /** When the photo came into the catalog that recorded it. */
+  addedAt: number | null;
 }
 
 export interface DriveRecords {
@@ -70,8 +73,8 @@ export interface DriveRecords {
 export async function readRecords(drive: Drive, driveId: string): Promise<DriveRecords> {
   const byPath = new Map<string, OnRecord>();
   const photoBySha256 = new Map<string, string>();
-  for await (const { path, bytes, modified, sha256, image, verified, state, photo, print } of fixityLines(drive, driveId)) {
-    byPath.set(path, { measure: { sha256, imageSha256: image ?? null }, also: null, bytes, modified, verifiedAt: state ? null : (verified ?? null), state: state === 'damaged' ? 'damaged' : 'sound', photoId: photo ?? null, fingerprint: print ?? null });
+  for await (const { path, bytes, modified, sha256, image, verified, state, photo, print, added } of fixityLines(drive, driveId)) {
+    byPath.set(path, { measure: { sha256, imageSha256: image ?? null }, also: null, bytes, modified, verifiedAt: state ? null : (verified ?? null), state: state === 'damaged' ? 'damaged' : 'sound', photoId: photo ?? null, fingerprint: print ?? null, addedAt: added ?? null });
     if (photo !== undefined) photoBySha256.set(sha256, photo);
   }
   const manifest = await openIfThere(drive, MANIFEST_FILE);
@@ -79,7 +82,7 @@ export async function readRecords(drive: Drive, driveId: string): Promise<DriveR
     for (const { path, sha256 } of batch) {
       const known = byPath.get(path);
       if (known?.measure.sha256 === sha256) continue;
-      byPath.set(path, { measure: { sha256, imageSha256: known?.measure.imageSha256 ?? null }, also: known?.measure.sha256 ?? null, bytes: null, modified: null, verifiedAt: null, state: 'sound', photoId: known?.photoId ?? null, fingerprint: null });
+      byPath.set(path, { measure: { sha256, imageSha256: known?.measure.imageSha256 ?? null }, also: known?.measure.sha256 ?? null, bytes: null, modified: null, verifiedAt: null, state: 'sound', photoId: known?.photoId ?? null, fingerprint: null, addedAt: known?.addedAt ?? null });
     }
   }
   return { byPath, photoBySha256 };
@@ -102,8 +105,10 @@ export async function mergeFixity(drive: Drive, driveId: string, known: () => As
   const isWritten = ({ sha256 }: ManifestLine) => sha256 !== '';
   // what is in doubt is not settled by writing over what the drive says
   const choose = <T extends ManifestLine>(ours: T, theirs: T): T => (!isWritten(ours) || ('state' in ours && ours.state === 'doubt') ? theirs : ours);
+  // whichever catalog saw it first says since when it is there
+  const earlier = (ours: FixityLine, theirs: FixityLine): FixityLine => (theirs.added !== undefined && (ours.added ?? Infinity) > theirs.added ? { ...choose(ours, theirs), added: theirs.added } : choose(ours, theirs));
   const own = { known: known(), choose, isRetired, isWritten, stillHolds };
   await mergeIntoFile<ManifestLine>(drive, { path: MANIFEST_FILE, head: '', parse: parseManifestLine, write: manifestLine }, own);
   const first = `${JSON.stringify({ format: 'wembo-fixity', version: 1, drive: driveId })}\n`;
-  await mergeIntoFile<FixityLine>(drive, { path: FIXITY_FILE, head: first, parse: parseJsonLine, write: (line) => `${JSON.stringify(line)}\n` }, { ...own, known: known() });
+  await mergeIntoFile<FixityLine>(drive, { path: FIXITY_FILE, head: first, parse: parseJsonLine, write: (line) => `${JSON.stringify(line)}\n` }, { ...own, choose: earlier, known: known() });
 }

@@ -5,11 +5,15 @@ import { z } from 'zod';
 import type { Drive } from '../drives/drive';
 import { readIfThere } from '../drives/safe-write';
 
-/** A file of the archive folder that is there and could not be understood. It is left as it is. */
+/** `newer`: written by a later version, and left as it is. `broken`: nobody can read it any more. */
+export type ArchiveFault = 'newer' | 'broken';
+
+/** A file of the archive folder that is there and could not be understood. */
 export class ArchiveFileError extends Error {
   constructor(
     readonly path: string,
-    reason: string,
+    readonly reason: string,
+    readonly fault: ArchiveFault = 'broken',
   ) {
     super(`${path}: ${reason}`);
     this.name = 'ArchiveFileError';
@@ -29,7 +33,7 @@ export function parseJson<T>(name: string, text: string, schema: z.ZodType<T>, n
     throw new ArchiveFileError(name, 'is not JSON');
   }
   const version = z.object({ version: z.number() }).safeParse(value);
-  if (version.success && version.data.version > newest) throw new ArchiveFileError(name, `has version ${version.data.version}; this Wembo reads version ${newest}`);
+  if (version.success && version.data.version > newest) throw new ArchiveFileError(name, `has version ${version.data.version}; this Wembo reads version ${newest}`, 'newer');
   const parsed = schema.safeParse(value);
   if (!parsed.success) throw new ArchiveFileError(name, z.prettifyError(parsed.error));
   return parsed.data;

@@ -24,7 +24,7 @@ export const pattern: z.ZodType<Pattern> = z.array(part).max(60);
 /** A caption may be long. */
 const said = z.string().max(100_000);
 
-const fieldValue: z.ZodType<FieldValue> = z.lazy(() =>
+export const fieldValue: z.ZodType<FieldValue> = z.lazy(() =>
   z.union([said, z.number(), z.boolean(), z.array(said).max(1000), z.record(text, fieldValue), z.array(z.record(text, fieldValue)).max(1000)]),
 );
 

@@ -1,101 +1,165 @@
-// Applying changes: catalog, outbox and journal in one transaction; undo and redo from the journal.
+// Applying changes: catalog, outbox, conflicts and journal in one transaction; undo and redo from the journal.
 
-import { type Change, type FileMove, type KeptChange, type Shelf, inverse } from '@/core/changes/change';
+import { type Change, type FileMove, type KeptChange, type Origin, type Shelf, type Shelves, inverse, photosOfChange } from '@/core/changes/change';
+import type { Misfit } from '@/core/changes/kept';
+import { NO_VERSION, bumped, joined, writerOf } from '@/core/changes/version';
 import { gathered } from '@/core/collections/collection';
-import { type FieldEdit, applyEdit } from '@/core/changes/edits';
+import { type FieldEdit, applyEdit, editOf } from '@/core/changes/edits';
+import { sameValue } from '@/core/fields/values';
 import type { Table } from 'dexie';
+import { DRIVE_NAME_LENGTH } from '../archive/archive-files';
+import { misfitOfKept } from '../archive/shelf-files';
 import type { CatalogDatabase } from './database';
-import { type FileRecord, type JournalRecord, type OutboxRecord, isResting } from './records';
+import { type FileRecord, type JournalRecord, type OutboxRecord, type OutboxTask, isResting } from './records';
 
 export interface Applied {
   photoIds: string[];
+  /** Edits that were not made, because another program or another catalog changed the field since they were planned. */
+  left: number;
 }
 
-export const SHELVES: readonly Shelf[] = ['collections', 'kits', 'patterns', 'routines', 'ladder', 'markers', 'rounds', 'leftOut', 'vocabulary', 'shorthand', 'learnt', 'clocks', 'spots', 'deliveries'];
+export const SHELVES: readonly Shelf[] = ['collections', 'kits', 'patterns', 'routines', 'ladder', 'markers', 'rounds', 'leftOut', 'vocabulary', 'shorthand', 'learnt', 'clocks', 'spots', 'deliveries', 'settings'];
 
-const tablesOf = (db: CatalogDatabase) => [db.photos, db.files, db.outbox, db.journal, db.drives, ...SHELVES.map((shelf) => db[shelf] as Table)];
+/** All that a change may touch. */
+export const changeTables = (db: CatalogDatabase): Table[] => [db.photos, db.files, db.outbox, db.journal, db.drives, db.conflicts, ...SHELVES.map((shelf) => db[shelf] as Table)];
 
-/** Makes a change and records it. Anything undone before can no longer be redone. A change of nothing is not recorded. */
+/** Something that could not be read back from the drives if it were kept. It is not kept. */
+export class MisfitError extends Error {
+  constructor(
+    readonly item: string,
+    readonly misfit: Misfit,
+  ) {
+    super(`${item}: ${misfit.member}`);
+    this.name = 'MisfitError';
+  }
+}
+
+/** Makes a change and records it. Anything undone before can no longer be redone. A change of nothing is not recorded. @throws MisfitError */
 export async function makeChange(db: CatalogDatabase, change: Change, at: number): Promise<Applied> {
-  if (change.kind === 'fields' && change.edits.length === 0) return { photoIds: [] };
-  return db.transaction('rw', tablesOf(db), async () => {
+  if (change.kind === 'fields' && change.edits.length === 0) return { photoIds: [], left: 0 };
+  refuseMisfits(change);
+  return db.transaction('rw', changeTables(db), async () => {
+    const { made, ...applied } = await applyChange(db, change, at, 'new');
+    if (change.kind === 'fields' && photosOfChange(made).length === 0) return applied;
     await db.journal.where('state').equals('undone').modify({ state: 'dropped' });
-    await db.journal.add({ at, change, state: 'done' });
-    return applyChange(db, change, at);
+    await db.journal.add({ at, change: made, state: 'done', photoIds: photosOfChange(made) });
+    await queueHistory(db, at);
+    return applied;
   });
+}
+
+/** What was said elsewhere is taken over: it stands in the history, and is no act of the person's that undo comes to. For within a transaction over `changeTables`. */
+export async function takeOver(db: CatalogDatabase, edits: readonly FieldEdit[], origin: Origin, at: number): Promise<void> {
+  const change: Change = { kind: 'fields', origin, edits: [...edits] };
+  const photoIds = photosOfChange(change);
+  await db.journal.add({ at, change, state: 'noted', photoIds });
+  await queueSidecars(db, photoIds, at);
+  await queueHistory(db, at);
 }
 
 export const lastDone = (db: CatalogDatabase): Promise<JournalRecord | undefined> => db.journal.where('state').equals('done').last();
 export const firstUndone = (db: CatalogDatabase): Promise<JournalRecord | undefined> => db.journal.where('state').equals('undone').first();
 
-export async function undoLast(db: CatalogDatabase, at: number): Promise<Applied | null> {
-  return db.transaction('rw', tablesOf(db), async () => {
-    const entry = await lastDone(db);
+export const undoLast = (db: CatalogDatabase, at: number): Promise<Applied | null> => stepInJournal(db, 'undo', at);
+export const redoNext = (db: CatalogDatabase, at: number): Promise<Applied | null> => stepInJournal(db, 'redo', at);
+
+async function stepInJournal(db: CatalogDatabase, how: 'undo' | 'redo', at: number): Promise<Applied | null> {
+  return db.transaction('rw', changeTables(db), async () => {
+    const entry = await (how === 'undo' ? lastDone(db) : firstUndone(db));
     if (!entry?.seq) return null;
-    await db.journal.update(entry.seq, { state: 'undone' });
-    return applyChange(db, inverse(entry.change, at), at);
+    await db.journal.update(entry.seq, { state: how === 'undo' ? 'undone' : 'done' });
+    const { made, ...applied } = await applyChange(db, how === 'undo' ? inverse(entry.change, at) : stamped(entry.change, at), at, 'again');
+    await db.journal.add({ at, change: made, state: 'noted', photoIds: photosOfChange(made), of: { seq: entry.seq, how } });
+    await queueHistory(db, at);
+    return applied;
   });
 }
 
-export async function redoNext(db: CatalogDatabase, at: number): Promise<Applied | null> {
-  return db.transaction('rw', tablesOf(db), async () => {
-    const entry = await firstUndone(db);
-    if (!entry?.seq) return null;
-    await db.journal.update(entry.seq, { state: 'done' });
-    return applyChange(db, stamped(entry.change, at), at);
-  });
-}
-
-/** What is brought back must be newer than the tombstone that undo wrote. */
+/** When what is brought back was brought back. */
 function stamped(change: Change, at: number): Change {
   if (change.kind === 'together') return { ...change, changes: change.changes.map((one) => stamped(one, at)) };
   if (change.kind === 'words') return { ...change, changes: change.changes.map(({ before, after }) => ({ before, after: { ...after, updatedAt: at } })) };
   return change.kind === 'kept' ? ({ ...change, after: { ...change.after, updatedAt: at } } as KeptChange) : change;
 }
 
-async function applyChange(db: CatalogDatabase, change: Change, at: number): Promise<Applied> {
+function refuseMisfits(change: Change): void {
+  const refuse = (misfit: Misfit | null, name: string) => {
+    if (misfit) throw new MisfitError(name, misfit);
+  };
+  if (change.kind === 'together') change.changes.forEach(refuseMisfits);
+  if (change.kind === 'kept') refuse(misfitOfKept(change.shelf, change.after), 'name' in change.after ? change.after.name : change.after.id);
+  if (change.kind === 'words') for (const { after } of change.changes) refuse(misfitOfKept('vocabulary', after), after.word);
+  if (change.kind === 'drive-name' && change.after.length > DRIVE_NAME_LENGTH) refuse({ member: 'name', tooMany: { has: change.after.length, most: DRIVE_NAME_LENGTH } }, change.after);
+}
+
+/** A change that was made, as far as it was. */
+interface Made extends Applied {
+  made: Change;
+}
+
+/** `new`: planned a while ago, perhaps; `again`: done or taken back a second time. */
+type Timing = 'new' | 'again';
+
+async function applyChange(db: CatalogDatabase, change: Change, at: number, timing: Timing): Promise<Made> {
+  const nothingElse = { photoIds: [], left: 0, made: change };
   switch (change.kind) {
-    case 'fields': return { photoIds: await applyEdits(db, change.edits, at) };
-    case 'names': return { photoIds: [...new Set([...(await applyEdits(db, change.edits, at)), ...(await applyMoves(db, change.moves, at))])] };
-    case 'kept': return applyKept(db, [change], at);
-    case 'words':
-      await db.vocabulary.bulkPut(change.changes.map(({ after }) => after));
-      await queueArchives(db, at);
-      return { photoIds: [] };
-    case 'aside': return { photoIds: await applyMoves(db, change.moves, at) };
-    case 'left-out':
-      await db.leftOut.bulkPut(change.photos.map(({ id, name }) => ({ id, name, updatedAt: at, deleted: !change.out })));
-      await queueArchives(db, at);
-      return { photoIds: change.photos.map(({ id }) => id) };
-    case 'round': return { photoIds: await applyDecisions(db, change, at) };
-    case 'gather': return applyGathering(db, change, at);
-    case 'together': {
-      if (change.changes.length > 1 && change.changes.every((one): one is KeptChange => one.kind === 'kept')) return applyKept(db, change.changes, at);
-      const photoIds = new Set<string>();
-      for (const one of change.changes) for (const id of (await applyChange(db, one, at)).photoIds) photoIds.add(id);
-      return { photoIds: [...photoIds] };
+    case 'fields': {
+      const { edits, ...applied } = await applyEdits(db, change.edits, at, timing);
+      return { ...applied, made: { ...change, edits } };
     }
+    case 'decided': return applyDecision(db, change, at, timing);
+    case 'names': {
+      const { edits, photoIds, left } = await applyEdits(db, change.edits, at, timing);
+      return { photoIds: [...new Set([...photoIds, ...(await applyMoves(db, change.moves, at))])], left, made: { ...change, edits } };
+    }
+    case 'kept': return { ...nothingElse, photoIds: await applyKept(db, [change], at) };
+    case 'words':
+      await putKept(db, 'vocabulary', change.changes.map(({ after }) => after));
+      await queueArchives(db, at);
+      return nothingElse;
+    case 'aside': return { ...nothingElse, photoIds: await applyMoves(db, change.moves, at) };
+    case 'left-out':
+      await putKept(db, 'leftOut', change.photos.map(({ id, name }) => ({ id, name, updatedAt: at, deleted: !change.out })));
+      await queueArchives(db, at);
+      return { ...nothingElse, photoIds: change.photos.map(({ id }) => id) };
+    case 'round': return applyDecisions(db, change, at, timing);
+    case 'gather': return { ...nothingElse, photoIds: await applyGathering(db, change, at) };
+    case 'together': return applyTogether(db, change, at, timing);
     case 'drive-name':
       await db.drives.update(change.driveId, { name: change.after });
       await db.outbox.put(archiveItem(change.driveId, at));
-      return { photoIds: (await db.files.where('driveId').equals(change.driveId).toArray()).flatMap(({ photoId }) => photoId ?? []) };
+      return { ...nothingElse, photoIds: (await db.files.where('driveId').equals(change.driveId).toArray()).flatMap(({ photoId }) => photoId ?? []) };
   }
 }
 
-/** Thousands of learnt words are one act: the drives are told once. */
-async function applyKept(db: CatalogDatabase, changes: readonly KeptChange[], at: number): Promise<Applied> {
-  for (const shelf of new Set(changes.map((one) => one.shelf))) await (db[shelf] as Table).bulkPut(changes.filter((one) => one.shelf === shelf).map(({ after }) => after));
+async function applyTogether(db: CatalogDatabase, change: Change & { kind: 'together' }, at: number, timing: Timing): Promise<Made> {
+  if (change.changes.length > 1 && change.changes.every((one): one is KeptChange => one.kind === 'kept')) return { photoIds: await applyKept(db, change.changes, at), left: 0, made: change };
+  const all: Made[] = [];
+  for (const one of change.changes) all.push(await applyChange(db, one, at, timing));
+  return { photoIds: [...new Set(all.flatMap(({ photoIds }) => photoIds))], left: all.reduce((sum, { left }) => sum + left, 0), made: { ...change, changes: all.map(({ made }) => made) } };
+}
+
+/** Puts things onto a shelf, each one change later than what stands there. */
+async function putKept<S extends Shelf>(db: CatalogDatabase, shelf: S, items: readonly Shelves[S][]): Promise<void> {
+  const table = db[shelf] as unknown as Table<Shelves[S], string>;
+  const there = await table.bulkGet(items.map(({ id }) => id));
+  await table.bulkPut(items.map((item, index) => ({ ...item, version: bumped(there[index]?.version ?? NO_VERSION, db.catalogId) })));
+}
+
+/** Thousands of learnt words are one act: the drives are told once. Answers with the photos that are found otherwise by it. */
+async function applyKept(db: CatalogDatabase, changes: readonly KeptChange[], at: number): Promise<string[]> {
+  for (const shelf of new Set(changes.map((one) => one.shelf))) await putKept(db, shelf, changes.filter((one) => one.shelf === shelf).map(({ after }) => after));
   await queueArchives(db, at);
   // what was sent where is found by the photos
-  return { photoIds: [...new Set(changes.flatMap((one) => (one.shelf === 'deliveries' ? [...(one.before?.photoIds ?? []), ...one.after.photoIds] : [])))] };
+  return [...new Set(changes.flatMap((one) => (one.shelf === 'deliveries' ? [...(one.before?.photoIds ?? []), ...one.after.photoIds] : [])))];
 }
 
 /** The photos themselves are what they were: the index hears of collections by itself. */
-async function applyGathering(db: CatalogDatabase, { collectionId, gathering }: Change & { kind: 'gather' }, at: number): Promise<Applied> {
+async function applyGathering(db: CatalogDatabase, { collectionId, gathering }: Change & { kind: 'gather' }, at: number): Promise<string[]> {
   const collection = await db.collections.get(collectionId);
-  if (collection) await db.collections.put({ ...collection, photoIds: gathered(collection.photoIds, gathering), updatedAt: at });
+  if (collection) await putKept(db, 'collections', [{ ...collection, photoIds: gathered(collection.photoIds, gathering), updatedAt: at }]);
   await queueArchives(db, at);
-  return { photoIds: [] };
+  return [];
 }
 
 /** What is kept under names is to be brought up to date on every drive. */
@@ -104,29 +168,70 @@ export async function queueArchives(db: CatalogDatabase, at: number): Promise<vo
 }
 
 /** The ratings go into the sidecars at once; the round itself is written on the drives when it is left (`queueArchives`). */
-async function applyDecisions(db: CatalogDatabase, { roundId, decisions, edits }: Change & { kind: 'round' }, at: number): Promise<string[]> {
-  const round = await db.rounds.get(roundId);
+async function applyDecisions(db: CatalogDatabase, change: Change & { kind: 'round' }, at: number, timing: Timing): Promise<Made> {
+  const round = await db.rounds.get(change.roundId);
   if (round) {
     const decided = { ...round.decided };
-    for (const { photoId, after } of decisions) {
+    for (const { photoId, after } of change.decisions) {
       if (after) decided[photoId] = after;
       else delete decided[photoId];
     }
-    await db.rounds.put({ ...round, decided, updatedAt: at });
+    await putKept(db, 'rounds', [{ ...round, decided, updatedAt: at }]);
   }
-  return [...new Set([...decisions.map(({ photoId }) => photoId), ...(await applyEdits(db, edits, at))])];
+  const { edits, photoIds, left } = await applyEdits(db, change.edits, at, timing);
+  return { photoIds: [...new Set([...change.decisions.map(({ photoId }) => photoId), ...photoIds])], left, made: { ...change, edits } };
 }
 
-async function applyEdits(db: CatalogDatabase, edits: readonly FieldEdit[], at: number): Promise<string[]> {
+interface AppliedEdits extends Applied {
+  /** As they were made: from what stood there at that moment. */
+  edits: FieldEdit[];
+}
+
+/**
+ * Nobody's later word is written over. An edit that was planned before another program or another catalog changed the field is left out; one of
+ * before the person's own later edit is made from where that left it. Done or taken back again, an edit is made only where what it left still stands.
+ */
+async function applyEdits(db: CatalogDatabase, edits: readonly FieldEdit[], at: number, timing: Timing): Promise<AppliedEdits> {
   const photoIds = [...new Set(edits.map(({ photoId }) => photoId))];
   const byId = new Map((await db.photos.bulkGet(photoIds)).flatMap((photo) => (photo ? [[photo.id, photo]] : [])));
+  const made: FieldEdit[] = [];
+  let left = 0;
   for (const edit of edits) {
     const photo = byId.get(edit.photoId);
-    if (photo) photo.fields = applyEdit(photo.fields, edit);
+    if (!photo) continue;
+    const [now, version] = [photo.fields[edit.key], photo.versions?.[edit.key] ?? NO_VERSION];
+    const isLater = !sameValue(now, edit.before) && !sameValue(now, edit.after) && (timing === 'again' || ![db.catalogId, null].includes(writerOf(version)));
+    if (isLater) {
+      left += 1;
+      continue;
+    }
+    photo.fields = applyEdit(photo.fields, edit);
+    photo.versions = { ...photo.versions, [edit.key]: bumped(version, db.catalogId) };
+    made.push(editOf(photo.id, edit.key, now, edit.after));
   }
   await db.photos.bulkPut([...byId.values()]);
   await queueSidecars(db, photoIds, at);
-  return photoIds;
+  return { photoIds, left, edits: made };
+}
+
+/** Decided, what holds is later than both sides; taken back, both stand against each other again. */
+async function applyDecision(db: CatalogDatabase, change: Change & { kind: 'decided' }, at: number, timing: Timing): Promise<Made> {
+  const { conflicts, open } = change;
+  const { edits, photoIds, left } = await applyEdits(db, change.edits, at, timing);
+  if (open) {
+    await db.conflicts.bulkPut(conflicts);
+    return { photoIds, left, made: { ...change, edits } };
+  }
+  for (const { photoId, keys, versions = {} } of conflicts) {
+    const photo = await db.photos.get(photoId);
+    if (!photo) continue;
+    const decided = keys.map((key) => [key, bumped(joined(photo.versions?.[key] ?? NO_VERSION, versions[key] ?? NO_VERSION), db.catalogId)] as const);
+    await db.photos.update(photoId, { versions: { ...photo.versions, ...Object.fromEntries(decided) } });
+  }
+  await db.conflicts.bulkDelete(conflicts.map(({ fileId }) => fileId));
+  const about = [...new Set(conflicts.map(({ photoId }) => photoId))];
+  await queueSidecars(db, about, at);
+  return { photoIds: [...new Set([...photoIds, ...about])], left, made: { ...change, edits } };
 }
 
 /** Files are to get other paths. The drives follow when they are there; a move taken back before is no longer made. */
@@ -164,28 +269,45 @@ export async function queueSidecars(db: CatalogDatabase, photoIds: string[], at:
   await db.outbox.bulkPut(files.filter(({ state }) => state !== 'missing').map((file) => sidecarItem(file, at)));
 }
 
-/** How much waits to be written, but for our own records of drives that are away, and manifests that rest: those wait as long as they do, and concern nobody meanwhile. */
+/** How much waits to be written, but for our own records of drives that are away, and those that rest: those wait as long as they do, and concern nobody meanwhile. */
 export async function toWrite(db: CatalogDatabase, isThere: (driveId: string) => boolean): Promise<number> {
   const drives = await db.drives.toArray();
-  const own = await db.outbox.bulkGet(drives.flatMap(({ id }) => [archiveItem(id, 0).id, manifestItem(id, 0).id]));
+  const own = await db.outbox.bulkGet(drives.flatMap(({ id }) => [archiveItem(id, 0).id, manifestItem(id, 0).id, historyItem(id, 0).id]));
   const quiet = own.filter((item) => item !== undefined && (!isThere(item.driveId) || isResting(item)));
   return (await db.outbox.count()) - quiet.length;
 }
 
+let tickets = 0;
+const PAGE = Math.random().toString(36).slice(2);
+
+const item = (id: string, driveId: string, task: OutboxTask, at: number): OutboxRecord => ({ id, driveId, task, queuedAt: at, ticket: `${PAGE}${(tickets += 1)}`, trouble: null });
+
 /** The sidecar of a file, to be brought up to date. */
-export const sidecarItem = ({ id, driveId }: Pick<FileRecord, 'id' | 'driveId'>, at: number): OutboxRecord => ({ id, driveId, task: { kind: 'sidecar', fileId: id }, queuedAt: at, trouble: null });
+export const sidecarItem = ({ id, driveId }: Pick<FileRecord, 'id' | 'driveId'>, at: number): OutboxRecord => item(id, driveId, { kind: 'sidecar', fileId: id }, at);
 
 /** The archive files of a drive, to be brought up to date. */
-export const archiveItem = (driveId: string, at: number): OutboxRecord => ({ id: `${driveId}/`, driveId, task: { kind: 'archive' }, queuedAt: at, trouble: null });
+export const archiveItem = (driveId: string, at: number): OutboxRecord => item(`${driveId}/`, driveId, { kind: 'archive' }, at);
 
 /** The manifest of a drive, to be brought up to date. */
-export const manifestItem = (driveId: string, at: number, restMs = 0): OutboxRecord => ({ id: `manifest:${driveId}`, driveId, task: { kind: 'manifest', restMs }, queuedAt: at, trouble: null });
+export const manifestItem = (driveId: string, at: number, restMs = 0): OutboxRecord => item(`manifest:${driveId}`, driveId, { kind: 'manifest', restMs }, at);
 
 /** The same after a file was written into: its digest is another. When the writing has come to rest, for photos are often written into one after the other. */
 export const manifestAfterWriting = (driveId: string, at: number): OutboxRecord => manifestItem(driveId, at, WRITING_RESTS_MS);
 const WRITING_RESTS_MS = 20_000;
 
-const moveItem = ({ id, driveId }: Pick<FileRecord, 'id' | 'driveId'>, at: number): OutboxRecord => ({ id: `move:${id}`, driveId, task: { kind: 'move', fileId: id }, queuedAt: at, trouble: null });
+/** The history of changes on a drive, to be brought up to date. */
+export const historyItem = (driveId: string, at: number, restMs = CHANGING_RESTS_MS): OutboxRecord => item(`history:${driveId}`, driveId, { kind: 'history', restMs }, at);
+/** People change one thing after the other; the words themselves are in the sidecars at once. */
+const CHANGING_RESTS_MS = 10_000;
+
+async function queueHistory(db: CatalogDatabase, at: number): Promise<void> {
+  await db.outbox.bulkPut((await db.drives.toArray()).map(({ id }) => historyItem(id, at)));
+}
+
+export const moveItem = ({ id, driveId }: Pick<FileRecord, 'id' | 'driveId'>, at: number): OutboxRecord => item(`move:${id}`, driveId, { kind: 'move', fileId: id }, at);
 
 /** The record of an accession on a drive, to be brought up to date. */
-export const accessionItem = (driveId: string, accessionId: string, at: number): OutboxRecord => ({ id: `accession:${driveId}/${accessionId}`, driveId, task: { kind: 'accession', accessionId }, queuedAt: at, trouble: null });
+export const accessionItem = (driveId: string, accessionId: string, at: number): OutboxRecord => item(`accession:${driveId}/${accessionId}`, driveId, { kind: 'accession', accessionId }, at);
+
+/** The second copy of something taken in, of which the first lies on a drive that is there. */
+export const taskItem = item;

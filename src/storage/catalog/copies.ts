@@ -74,5 +74,8 @@ async function copySidecar(file: FileRecord, source: Drive, target: Drive, path:
   if (there && !sameBytes(there, bytes)) return { sidecar: null, sidecarTarget: path };
   if (!there) await replaceFile(target, path, bytes, null);
   const { lastModified } = await target.open(path);
-  return { sidecar: recordOf({ path, sizeBytes: bytes.length, modifiedMs: lastModified }, await sha256Hex(bytes), file.sidecar.base), sidecarTarget: path };
+  const sha256 = await sha256Hex(bytes);
+  // another program wrote it since it was read: what it says is still to be met, here too
+  if (sha256 !== file.sidecar.sha256) return { sidecar: null, sidecarTarget: path };
+  return { sidecar: recordOf({ path, sizeBytes: bytes.length, modifiedMs: lastModified }, sha256, file.sidecar.base), sidecarTarget: path };
 }

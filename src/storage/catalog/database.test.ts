@@ -29,6 +29,7 @@ it('version 1 is brought to version 2', async () => {
 
 /** Since version 9 every drive gets its records anew. */
 const MANIFEST_OF_D = { id: 'manifest:d', driveId: 'd', task: { kind: 'manifest', restMs: 0 }, queuedAt: 0, trouble: null };
+const HISTORY_OF_D = { id: 'history:d', driveId: 'd', task: { kind: 'history', restMs: 0 }, queuedAt: 0, trouble: null };
 
 it('version 8 is brought to version 9: what was proven is verified, read-only drives bear no mark, and every drive gets its records anew', async () => {
   const old = new Dexie('from-version-8');
@@ -64,10 +65,10 @@ it('version 2 is brought to version 3: what waits still waits, and what was done
 
   const db = new CatalogDatabase('from-version-2');
   expect(await db.files.get('d/x.jpg')).toMatchObject({ wantedPath: null });
-  expect(await db.outbox.toArray()).toEqual([{ id: 'd/', driveId: 'd', task: { kind: 'archive' }, queuedAt: 2, trouble: 'full' }, { id: 'd/x.jpg', driveId: 'd', task: { kind: 'sidecar', fileId: 'd/x.jpg' }, queuedAt: 1, trouble: null }, MANIFEST_OF_D]);
+  expect(await db.outbox.toArray()).toEqual([{ id: 'd/', driveId: 'd', task: { kind: 'archive' }, queuedAt: 2, trouble: 'full' }, { id: 'd/x.jpg', driveId: 'd', task: { kind: 'sidecar', fileId: 'd/x.jpg' }, queuedAt: 1, trouble: null }, HISTORY_OF_D, MANIFEST_OF_D]);
   expect(await db.jobs.get('j')).toMatchObject({ accessionId: null, sourceId: null, agreed: null, byNight: false, noticed: false });
   await undoLast(db, 9);
-  expect(await db.collections.get('c')).toEqual({ ...newCollection('Boats', 'smart', { scope: 'boat' }), id: 'c', deleted: true, updatedAt: 9 });
+  expect(await db.collections.get('c')).toEqual({ ...newCollection('Boats', 'smart', { scope: 'boat' }), id: 'c', deleted: true, updatedAt: 9, version: `${db.catalogId}:1` });
   db.close();
 });
 

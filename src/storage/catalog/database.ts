@@ -1,10 +1,13 @@
 // The catalog's database. Dexie is imported here and in the other files of `storage/`, nowhere else.
 
 import Dexie, { type EntityTable, type Table } from 'dexie';
-import type { Shelves } from '@/core/changes/change';
+import { type Shelves, photosOfChange } from '@/core/changes/change';
 import { positionText } from '@/core/geo/position';
-import type { AccessionFileRecord, AccessionRecord, ConflictRecord, DriveRecord, FileRecord, JobRecord, JournalRecord, LookRecord, OutboxRecord, OverlapRecord, PhotoRecord, PreviewRecord, RetiredRecord, SharpnessRecord, SourceRecord, TrackRecord, UnindexedRecord } from './records';
+import type { AccessionFileRecord, AccessionRecord, ArchiveTroubleRecord, ConflictRecord, DriveRecord, FileRecord, HistoryFileRecord, JobRecord, JournalRecord, LookRecord, OutboxRecord, OverlapRecord, PastRecord, PhotoRecord, PreviewRecord, RetiredRecord, SharpnessRecord, SourceRecord, TrackRecord, UnindexedRecord } from './records';
 import { noteUnindexed } from './unindexed';
+
+/** Begins with a letter, so that it is never taken for a number. */
+const newCatalogId = (): string => `c${crypto.randomUUID().replaceAll('-', '').slice(0, 11)}`;
 
 export class CatalogDatabase extends Dexie {
   drives!: Table<DriveRecord, string>;
@@ -35,6 +38,13 @@ export class CatalogDatabase extends Dexie {
   sharpness!: Table<SharpnessRecord, string>;
   looks!: Table<LookRecord, string>;
   /** Photos that changed since the index was kept. */
+  archiveTroubles!: Table<ArchiveTroubleRecord, string>;
+  past!: Table<PastRecord, string>;
+  historyFiles!: Table<HistoryFileRecord, string>;
+  settings!: Table<Shelves['settings'], string>;
+  private own!: Table<{ key: string; value: string }, string>;
+  /** Who this catalog is among those that write the same drives; known once it is open. */
+  catalogId = '';
   unindexed!: EntityTable<UnindexedRecord, 'seq'>;
   sources!: Table<SourceRecord, string>;
   accessions!: Table<AccessionRecord, string>;
@@ -118,6 +128,28 @@ export class CatalogDatabase extends Dexie {
         // every drive gets its records anew, in the form that is kept now
         await transaction.table('outbox').bulkPut((await transaction.table('drives').toArray()).map(({ id }) => ({ id: `manifest:${id}`, driveId: id, task: { kind: 'manifest', restMs: 0 }, queuedAt: 0, trouble: null })));
       });
+    this.version(10)
+      .stores({ journal: '++seq, state, *photoIds', own: 'key', settings: 'id', archiveTroubles: 'id', past: 'id, catalog, [catalog+seq], *photoIds', historyFiles: 'id, driveId' })
+      .upgrade(async (transaction) => {
+        await transaction.table('journal').toCollection().modify((entry: JournalRecord) => {
+          entry.photoIds = photosOfChange(entry.change);
+        });
+        const addedAt = new Map<string, number>();
+        await transaction.table<PhotoRecord>('photos').each((photo) => void addedAt.set(photo.id, photo.addedAt));
+        await transaction.table<FileRecord>('files').toCollection().modify((file) => {
+          const at = addedAt.get(file.photoId ?? '');
+          if (at !== undefined) file.addedAt = at;
+        });
+        // what was said before versions were stays as it is; who says it is known from here on, and so is what was changed
+        const ids = (await transaction.table<DriveRecord>('drives').toArray()).map(({ id }) => id);
+        await transaction.table('outbox').bulkPut(ids.map((id) => ({ id: `history:${id}`, driveId: id, task: { kind: 'history', restMs: 0 }, queuedAt: 0, trouble: null })));
+      });
+    this.on('ready', () => this.learnItsId(), true);
     noteUnindexed(this);
+  }
+
+  private async learnItsId(): Promise<void> {
+    await this.own.add({ key: 'catalog', value: newCatalogId() }).catch(() => undefined); // it has one already
+    this.catalogId = (await this.own.get('catalog'))?.value ?? '';
   }
 }

@@ -3,7 +3,7 @@
 
 import type { Change, FileMove } from '@/core/changes/change';
 import { asideOf } from '@/core/names/set-aside';
-import { archiveItem, manifestItem, pathToBe } from './changes';
+import { archiveItem, historyItem, manifestItem, pathToBe } from './changes';
 import type { CatalogDatabase } from './database';
 import type { FileRecord, OutboxRecord, SidecarRecord } from './records';
 
@@ -35,14 +35,14 @@ export async function joinDrive(db: CatalogDatabase, { innerId, outerId, path }:
     const items = await db.outbox.where('driveId').equals(innerId).toArray();
     await db.outbox.bulkDelete(items.map(({ id }) => id));
     await db.outbox.bulkPut(items.flatMap((item) => itemWithin(item, outerId, idWithin, within)));
-    await db.outbox.bulkPut([archiveItem(outerId, at), manifestItem(outerId, at)]);
+    await db.outbox.bulkPut([archiveItem(outerId, at), manifestItem(outerId, at), historyItem(outerId, at)]);
     const conflicts = await db.conflicts.bulkGet(files.map(({ id }) => id));
     await db.conflicts.bulkDelete(files.map(({ id }) => id));
     await db.conflicts.bulkPut(conflicts.flatMap((conflict) => (conflict ? [{ ...conflict, fileId: idWithin(conflict.fileId) }] : [])));
     const placeWithin = <P extends { driveId: string; path: string }>(place: P): P => (place.driveId === innerId ? { ...place, driveId: outerId, path: within(place.path) } : place);
     await db.accessionFiles.toCollection().modify((file) => void (file.placed = file.placed.map(placeWithin)));
     await db.tracks.toCollection().modify((track) => void (track.places = track.places.map(placeWithin)));
-    await db.journal.toCollection().modify((entry) => void (entry.change = changeWithin(entry.change, (move) => (move.driveId === innerId ? { ...move, driveId: outerId, before: within(move.before), after: within(move.after) } : move))));
+    await db.journal.toCollection().modify((entry) => void (entry.change = changeWithin(entry.change, (move) => (move.driveId === innerId ? { ...move, driveId: outerId, before: within(move.before), after: within(move.after) } : move), (id) => (id.startsWith(`${innerId}/`) ? idWithin(id) : id))));
     await db.retired.where('driveId').equals(innerId).delete();
     await db.drives.delete(innerId);
     return files.flatMap(({ photoId }) => photoId ?? []);
@@ -58,11 +58,13 @@ function itemWithin(item: OutboxRecord, outerId: string, idWithin: (id: string) 
     case 'copy': return [{ ...item, driveId: outerId, id: `copy:${outerId}/${within(task.path)}`, task: { ...task, path: within(task.path) } }];
     case 'accession': return [{ ...item, driveId: outerId, id: `accession:${outerId}/${task.accessionId}` }];
     case 'archive':
-    case 'manifest': return [];
+    case 'manifest':
+    case 'history': return [];
   }
 }
 
-function changeWithin(change: Change, moved: (move: FileMove) => FileMove): Change {
-  if (change.kind === 'together') return { ...change, changes: change.changes.map((one) => changeWithin(one, moved)) };
+function changeWithin(change: Change, moved: (move: FileMove) => FileMove, idNow: (fileId: string) => string): Change {
+  if (change.kind === 'together') return { ...change, changes: change.changes.map((one) => changeWithin(one, moved, idNow)) };
+  if (change.kind === 'decided') return { ...change, conflicts: change.conflicts.map((one) => ({ ...one, fileId: idNow(one.fileId) })) };
   return change.kind === 'names' || change.kind === 'aside' ? { ...change, moves: change.moves.map(moved) } : change;
 }

@@ -65,6 +65,7 @@ const lineOf = (file: FileRecord, photo: PhotoRecord | undefined): FixityLine =>
   ...(file.foundSha256 && { found: file.foundSha256 }),
   ...(file.fingerprint && { print: file.fingerprint }),
   ...(file.photoId && file.photoId !== file.fingerprint && { photo: file.photoId }),
+  ...(file.addedAt !== undefined && { added: file.addedAt }),
 });
 
 /**

@@ -1,12 +1,12 @@
 // The outbox: what must still be done on each drive. Emptied by one tab at a time, as long as a drive is connected; an away
 // or read-only drive's items wait, and are counted. Files are moved first, so that all else finds them at their new places.
 
-import type { Shelf } from '@/core/changes/change';
 import { accessionPage } from '@/core/take-in/accession';
-import { writeAccession, writeDriveFile, writeKept } from '../archive/archive-files';
+import { writeAccession, writeDriveFile } from '../archive/archive-files';
 import { type Drive, DriveError } from '../drives/drive';
 import { SHELVES, accessionItem } from './changes';
-import { takeShelf } from './shelves';
+import { writeHistory } from './history';
+import { meetShelf } from './shelves';
 import { type CopyBytes, placeCopy } from './copies';
 import type { CatalogDatabase } from './database';
 import { type Embed, embedFields } from './embedding';
@@ -43,12 +43,12 @@ export interface OutboxRound {
 }
 
 /** What is not done with the others, or only after them: a copy must be there before a manifest lists it. */
-const LATE: ReadonlySet<OutboxTask['kind']> = new Set(['manifest', 'accession']);
+const LATE: ReadonlySet<OutboxTask['kind']> = new Set(['manifest', 'accession', 'history']);
 
 /** The item queued last: it is another one whenever something is queued, and when what is queued already is queued again. */
 export async function lastQueued(db: CatalogDatabase): Promise<string | null> {
   const last = await db.outbox.orderBy('queuedAt').last();
-  return last ? `${last.queuedAt} ${last.id}` : null;
+  return last ? `${last.queuedAt} ${last.id} ${last.ticket}` : null;
 }
 
 /** Does everything that can be done now. */
@@ -100,14 +100,14 @@ async function doItem(tools: OutboxTools, record: DriveRecord, drive: Drive, ite
 /** A clock that was put back makes nothing wait for good. */
 function restOf({ task, queuedAt }: OutboxRecord, now: number): { dueInMs: number } | null {
   const rested = now - queuedAt;
-  return task.kind === 'manifest' && task.restMs && rested >= 0 && rested < task.restMs ? { dueInMs: task.restMs - rested } : null;
+  return (task.kind === 'manifest' || task.kind === 'history') && task.restMs && rested >= 0 && rested < task.restMs ? { dueInMs: task.restMs - rested } : null;
 }
 
 /** Takes the item out, unless something was changed again meanwhile. */
 async function settle(db: CatalogDatabase, item: OutboxRecord): Promise<void> {
   await db.transaction('rw', db.outbox, async () => {
     const now = await db.outbox.get(item.id);
-    if (now?.queuedAt === item.queuedAt) await db.outbox.delete(item.id);
+    if (now?.ticket === item.ticket && now?.queuedAt === item.queuedAt) await db.outbox.delete(item.id);
   });
 }
 
@@ -123,7 +123,8 @@ async function doTask(tools: OutboxTools, record: DriveRecord, drive: Drive, tas
       return written;
     }
     case 'copy': return copyLater(tools, record, drive, task);
-    case 'archive': return writeArchive(db, record, drive);
+    case 'archive': return writeArchive(db, record, drive, now());
+    case 'history': return writeHistory(db, { id: record.id, drive, at: now() }).then(() => 'written');
     case 'manifest': return writeFixityOf(db, record.id, drive).then(() => 'written');
     case 'accession': return writeAccessionOf(db, drive, task.accessionId);
     case 'erase': return eraseSetAside(db, drive, task.fileId, now(), onPhotos);
@@ -131,18 +132,18 @@ async function doTask(tools: OutboxTools, record: DriveRecord, drive: Drive, tas
   }
 }
 
-async function writeArchive(db: CatalogDatabase, record: DriveRecord, drive: Drive): Promise<'written'> {
+/** One shelf that cannot be met does not keep the others; it is tried again. */
+async function writeArchive(db: CatalogDatabase, record: DriveRecord, drive: Drive, at: number): Promise<Done> {
   const current = (await db.drives.get(record.id)) ?? record;
   await writeDriveFile(drive, { id: current.id, name: current.name, createdAt: current.addedAt });
-  for (const shelf of SHELVES) await meetShelf(db, drive, shelf);
+  let trouble: string | null = null;
+  for (const shelf of SHELVES) {
+    await meetShelf(db, { id: record.id, drive, at }, shelf).catch((error: unknown) => {
+      trouble = error instanceof DriveError ? error.fault : 'failed';
+    });
+  }
   await writeTracks(db, record.id, drive);
-  return 'written';
-}
-
-/** Catalog and drive get the later version of each thing on the shelf. An empty shelf needs no file. */
-async function meetShelf(db: CatalogDatabase, drive: Drive, shelf: Shelf): Promise<void> {
-  const merged = await takeShelf(db, drive, shelf);
-  if (merged.length > 0) await writeKept(drive, shelf, merged);
+  return trouble === null ? 'written' : { trouble };
 }
 
 /** The second copy of something taken in while this drive was away. It waits until the first copy's drive is there too. */

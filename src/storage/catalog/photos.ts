@@ -3,19 +3,19 @@
 
 import type { FileDigests } from '@/core/digest/image-digest';
 import { applyEdit, planFields } from '@/core/changes/edits';
-import { mergeFields } from '@/core/changes/merge';
+import { type FoundWords, mergeWords } from '@/core/changes/merge';
 import { samePicture } from '@/core/fixity/copies';
 import { type Kin, photoFor } from '@/core/fixity/found-file';
 import { differingKeys } from '@/core/fields/values';
 import type { PhotoReading } from '@/core/reading/reading';
 import { type CatalogDatabase } from './database';
-import { manifestAfterWriting, manifestItem, sidecarItem } from './changes';
+import { manifestAfterWriting, manifestItem, moveItem, sidecarItem, takeOver } from './changes';
 import type { WrittenFile } from '../drives/embed-into';
 import type { AccessionFileRecord, FileRecord, PhotoRecord } from './records';
 import { embeddedIn, isUpToDate } from './sidecars';
 
 /** All that speaks of photos and files. */
-const photoTables = (db: CatalogDatabase) => [db.drives, db.photos, db.files, db.previews, db.largePreviews, db.looks, db.sharpness, db.overlaps, db.outbox, db.conflicts, db.retired];
+const photoTables = (db: CatalogDatabase) => [db.drives, db.photos, db.files, db.previews, db.largePreviews, db.looks, db.sharpness, db.overlaps, db.outbox, db.conflicts, db.retired, db.journal];
 
 const act = <T>(db: CatalogDatabase, work: () => Promise<T>): Promise<T> => db.transaction('rw', photoTables(db), work);
 
@@ -47,7 +47,7 @@ async function dropFile(db: CatalogDatabase, file: FileRecord, at: number): Prom
 /** The manifest follows when the work rests; one that is due at once stays due. */
 async function restManifest(db: CatalogDatabase, driveId: string, at: number): Promise<void> {
   const due = await db.outbox.get(manifestItem(driveId, at).id);
-  await db.outbox.put(due?.task.kind === 'manifest' && !due.task.restMs ? { ...due, queuedAt: at } : manifestAfterWriting(driveId, at));
+  await db.outbox.put(due?.task.kind === 'manifest' && !due.task.restMs ? manifestItem(driveId, at) : manifestAfterWriting(driveId, at));
 }
 
 /** The line of this path goes from the manifest of the drive. */
@@ -64,15 +64,25 @@ async function retire(db: CatalogDatabase, { id, driveId }: Pick<FileRecord, 'id
 export async function addFile(db: CatalogDatabase, file: FileRecord, photo: PhotoRecord | null, preview: Blob | null, at: number): Promise<'added' | 'taken'> {
   return act(db, async () => {
     if (photo && (await db.photos.get(photo.id))) return 'taken';
-    await db.files.put(file);
+    await db.files.put({ ...file, addedAt: file.addedAt ?? at });
     await db.retired.delete(file.id);
     if (file.sha256 !== null) await restManifest(db, file.driveId, at);
     if (file.photoId === null) return 'added';
     const known = await db.photos.get(file.photoId);
     if (photo) await db.photos.put(photo);
-    else if (known && known.sha256 === null && file.sha256 !== null && known.id === file.fingerprint) await db.photos.update(known.id, { sha256: file.sha256, imageSha256: file.imageSha256 });
+    if (known && (file.addedAt ?? at) < known.addedAt) await db.photos.update(known.id, { addedAt: file.addedAt ?? at });
+    if (!photo && known && known.sha256 === null && file.sha256 !== null && known.id === file.fingerprint) await db.photos.update(known.id, { sha256: file.sha256, imageSha256: file.imageSha256 });
     if (preview && (await db.previews.where('photoId').equals(file.photoId).count()) === 0) await db.previews.put({ photoId: file.photoId, blob: preview });
     return 'added';
+  });
+}
+
+/** Another catalog knew the file before this one: the photo is there since then. */
+export async function addedEarlier(db: CatalogDatabase, { id, photoId }: Pick<FileRecord, 'id' | 'photoId'>, addedAt: number | null): Promise<void> {
+  if (addedAt === null) return;
+  await act(db, async () => {
+    await db.files.where('id').equals(id).filter((file) => (file.addedAt ?? Infinity) > addedAt).modify({ addedAt });
+    if (photoId !== null) await db.photos.where('id').equals(photoId).filter((photo) => photo.addedAt > addedAt).modify({ addedAt });
   });
 }
 
@@ -116,7 +126,7 @@ export async function moveFile(db: CatalogDatabase, beforeId: string, after: Pic
     await dropFile(db, before, at);
     await db.files.put(file);
     await db.retired.delete(file.id);
-    if (file.wantedPath !== null) await db.outbox.put({ id: `move:${file.id}`, driveId: file.driveId, task: { kind: 'move', fileId: file.id }, queuedAt: at, trouble: null });
+    if (file.wantedPath !== null) await db.outbox.put(moveItem(file, at));
     if (sidecar) await db.outbox.put({ ...sidecar, id: file.id, task: { kind: 'sidecar', fileId: file.id } });
     if (erase) await db.outbox.put({ ...erase, id: `erase:${file.id}`, task: { kind: 'erase', fileId: file.id } });
     if (conflict) await db.conflicts.put({ ...conflict, fileId: file.id });
@@ -302,14 +312,13 @@ async function joinInto(db: CatalogDatabase, elder: PhotoRecord, newcomer: Photo
 
 /** What the person said of the newcomer meanwhile holds for both; where both were told differently, it waits to be decided. */
 async function adoptWords(db: CatalogDatabase, known: PhotoRecord, newcomer: PhotoRecord, file: FileRecord | undefined, at: number): Promise<void> {
-  const { take, conflicts } = mergeFields(newcomer.embedded, known.fields, newcomer.fields);
-  if (take.length > 0) {
-    const edits = planFields(known, newcomer.fields, take);
-    known.fields = edits.reduce(applyEdit, known.fields);
-    await db.photos.put(known);
-    for (const one of await db.files.where('photoId').equals(known.id).toArray()) await db.outbox.put(sidecarItem(one, at));
-  }
-  if (conflicts.length > 0 && file) await db.conflicts.put({ fileId: file.id, photoId: known.id, keys: conflicts, theirs: newcomer.fields, sidecarSha256: file.sidecar?.sha256 ?? '', foundAt: at });
+  const found: FoundWords = { fields: newcomer.fields, versions: newcomer.versions ?? {}, foreign: new Set() };
+  const { take, conflicts, versions } = mergeWords({ fields: newcomer.embedded, isMet: false }, { fields: known.fields, versions: known.versions ?? {} }, found);
+  const edits = planFields(known, newcomer.fields, take);
+  Object.assign(known, { fields: edits.reduce(applyEdit, known.fields), versions });
+  await db.photos.put(known);
+  if (edits.length > 0) await takeOver(db, edits, 'file', at);
+  if (conflicts.length > 0 && file) await db.conflicts.put({ fileId: file.id, photoId: known.id, keys: conflicts, theirs: newcomer.fields, versions: found.versions, sidecarSha256: file.sidecar?.sha256 ?? '', foundAt: at });
 }
 
 /** Photos and files that share a fingerprint, with what each is held against. */

@@ -1,8 +1,10 @@
 // The records of the catalog, as they lie in the browser's database. Times are milliseconds since 1970, UTC.
 
-import type { Change } from '@/core/changes/change';
+import type { Change, Conflict } from '@/core/changes/change';
+import type { HistoryLine } from '@/core/changes/history';
+import type { Versions } from '@/core/changes/merge';
 import type { FileState } from '@/core/fixity/copies';
-import type { FieldKey, FieldValues } from '@/core/fields/registry';
+import type { FieldValues } from '@/core/fields/registry';
 import type { Look } from '@/core/looks/look';
 import type { Problem } from '@/core/problems/problem';
 import type { PhotoReading } from '@/core/reading/reading';
@@ -28,6 +30,8 @@ export interface DriveRecord {
   embeds: boolean;
   /** Whether it bears its mark. Copies on a drive without one do not count as verified: nothing tells it from another. */
   marked: boolean;
+  /** How far the history of each catalog is written on it: the number of the last act. */
+  historyThrough?: Record<string, number>;
 }
 
 export interface PhotoRecord extends Omit<PhotoReading, 'fields' | 'captured'> {
@@ -36,6 +40,8 @@ export interface PhotoRecord extends Omit<PhotoReading, 'fields' | 'captured'> {
   bytes: number;
   /** What holds now: the sidecars' word before the image's own, with all edits. */
   fields: FieldValues;
+  /** The versions of fields that were ever changed; absent before there were any. */
+  versions?: Versions;
   /** What its image file said by itself when it was first read. */
   embedded: FieldValues;
   /** Digest of all bytes as first read in full; the measure for every copy of the same bytes. */
@@ -86,6 +92,8 @@ export interface FileRecord {
   /** The path it is being moved to, noted before it is: where it may lie already when the page was closed in the middle. */
   movingTo: string | null;
   problems: Problem[];
+  /** When the photo came with it into the catalog, or into the one before: the drive's own records keep it. */
+  addedAt?: number;
 }
 
 export interface TrackRecord {
@@ -152,8 +160,12 @@ export interface JournalRecord {
   seq?: number;
   at: number;
   change: Change;
-  /** Undone entries can be redone until the next new change drops them. */
-  state: 'done' | 'undone' | 'dropped';
+  /** Undone entries can be redone until the next new change drops them. `noted`: for the history alone; undo does not come to it. */
+  state: 'done' | 'undone' | 'dropped' | 'noted';
+  /** The photos it is about. */
+  photoIds: string[];
+  /** The entry that this one takes back, or does again. */
+  of?: { seq: number; how: 'undo' | 'redo' };
 }
 
 /** What waits to be done on a drive. Where a task says nothing else, it is done with what the catalog holds then. */
@@ -165,6 +177,8 @@ export type OutboxTask =
   | { kind: 'copy'; photoId: string | null; from: { driveId: string; path: string }; path: string; sha256: string; accessionFileId: string }
   /** The drive's mark, all that is kept under names, and the tracks that were handed over. */
   | { kind: 'archive' }
+  /** The history of what was changed. With `restMs` only when nothing was changed for so long. */
+  | { kind: 'history'; restMs: number }
   /** Manifest, proofs and identities. With `restMs` only when nothing asked for it again for so long: it costs a look at every file of the drive. */
   | { kind: 'manifest'; restMs?: number }
   /** A file that was set aside is to be erased, with its sidecar and what lies beside it. */
@@ -175,7 +189,7 @@ export type OutboxTask =
 export const isOfFiles = ({ kind }: OutboxTask): boolean => kind === 'sidecar' || kind === 'move' || kind === 'copy' || kind === 'erase';
 
 /** Waits only for the writing to come to rest. */
-export const isResting = ({ task, trouble }: OutboxRecord): boolean => task.kind === 'manifest' && (task.restMs ?? 0) > 0 && trouble === null;
+export const isResting = ({ task, trouble }: OutboxRecord): boolean => (task.kind === 'manifest' || task.kind === 'history') && (task.restMs ?? 0) > 0 && trouble === null;
 
 /** A path on a drive whose line in the manifest is to go: its file was moved or removed by an act of ours, or the person settled that it is gone. */
 export interface RetiredRecord {
@@ -189,19 +203,46 @@ export interface OutboxRecord {
   driveId: string;
   task: OutboxTask;
   queuedAt: number;
+  /** Another one whenever it is queued: by this it is seen that something changed again while it was done, whatever the clock says. */
+  ticket?: string;
   /** Why the last attempt did not work; `null` while it simply waits. */
   trouble: string | null;
 }
 
-export interface ConflictRecord {
-  fileId: string;
-  photoId: string;
-  keys: FieldKey[];
-  theirs: FieldValues;
-  /** Where their version stands; absent in older records: the sidecar. */
-  from?: 'sidecar' | 'file';
-  sidecarSha256: string;
+export type ConflictRecord = Conflict;
+
+/** A file of ours on a drive that could not be understood, wholly or in parts. */
+export interface ArchiveTroubleRecord {
+  /** `driveId/path`. */
+  id: string;
+  driveId: string;
+  path: string;
+  /** `newer`: written by a later version, left as it is. `broken`: kept aside under another name. `items`: some of what stands in it, which stays there. */
+  kind: 'newer' | 'broken' | 'items';
+  reason: string;
+  items: number;
+  keptAs: string | null;
   foundAt: number;
+}
+
+/** A line of history that another catalog wrote. */
+export interface PastRecord {
+  /** `catalog/seq/part`. */
+  id: string;
+  catalog: string;
+  seq: number;
+  at: number;
+  photoIds: string[];
+  line: HistoryLine;
+}
+
+/** A file of history on a drive, as it was when it was last read or written. */
+export interface HistoryFileRecord {
+  /** `driveId/path`. */
+  id: string;
+  driveId: string;
+  sizeBytes: number;
+  modifiedMs: number;
 }
 
 /** A card or folder that photos are taken in from: never written to, never cataloged. */

@@ -8,7 +8,7 @@ import { baseOf, foldName, folderIn, nameIn } from '@/core/names/file-names';
 import { type Aside, SET_ASIDE_FOLDER, asideOf, pathAside } from '@/core/names/set-aside';
 import { type Drive, DriveError } from '../drives/drive';
 import { openIfThere } from '../drives/safe-write';
-import { pathToBe } from './changes';
+import { pathToBe, taskItem } from './changes';
 import type { CatalogDatabase } from './database';
 import { fileErased } from './photos';
 import type { FileRecord, OutboxRecord } from './records';
@@ -104,7 +104,7 @@ export async function listSetAside(db: CatalogDatabase): Promise<AsidePhoto[]> {
 /** Erasing is no change: it cannot be taken back. On drives that are away it waits. */
 export async function queueErasing(db: CatalogDatabase, photoIds: readonly string[], at: number): Promise<Going> {
   const files = (await filesOf(db, photoIds)).filter((file) => asideOf(pathToBe(file)));
-  await db.outbox.bulkPut(files.map((file): OutboxRecord => ({ id: `erase:${file.id}`, driveId: file.driveId, task: { kind: 'erase', fileId: file.id }, queuedAt: at, trouble: null })));
+  await db.outbox.bulkPut(files.map((file) => taskItem(`erase:${file.id}`, file.driveId, { kind: 'erase', fileId: file.id }, at)));
   return going({ kind: 'aside', moves: [] }, photoIds, files);
 }
 

@@ -1,21 +1,96 @@
-// What is kept under a name, in the catalog and on the drives: of two versions the later one holds everywhere.
+// What is kept under names and ids, where catalog and drives meet: brought together (core/changes/kept.ts) here, and written back only over what was
+// read. A file that nobody can read any more is kept aside under another name, and stops nothing else.
 
-import type { Shelf, Shelves } from '@/core/changes/change';
 import type { Table } from 'dexie';
-import { mergeKept, readKept } from '../archive/archive-files';
-import type { Drive } from '../drives/drive';
+import type { Shelf, Shelves } from '@/core/changes/change';
+import { mergeKept } from '@/core/changes/kept';
+import { nthPath } from '@/core/names/file-names';
+import { type ShelfOnDrive, keptFile, readShelf, writeShelf } from '../archive/shelf-files';
+import { ArchiveFileError } from '../archive/read-json';
+import { ARCHIVE_FOLDER, type Drive, DriveError } from '../drives/drive';
+import { openIfThere } from '../drives/safe-write';
 import type { CatalogDatabase } from './database';
+import type { ArchiveTroubleRecord } from './records';
 
-/** Takes what a drive keeps on a shelf into the catalog, where it is newer or new; returns what holds now. */
-export async function takeShelf<S extends Shelf>(db: CatalogDatabase, drive: Drive, shelf: S): Promise<Shelves[S][]> {
+/** Where files of ours go that nobody can read any more. */
+const ASIDE_FOLDER = `${ARCHIVE_FOLDER}/kept-aside`;
+/** Two programs that write one shelf at the same time come by turns. */
+const TRIES = 5;
+
+/** A drive of the catalog, and when it is met. */
+export interface MetDrive {
+  id: string;
+  drive: Drive;
+  at: number;
+}
+
+/** Takes what a drive keeps on a shelf into the catalog. What cannot be understood is noted; nothing is written. */
+export async function takeShelf(db: CatalogDatabase, met: MetDrive, shelf: Shelf): Promise<void> {
+  const read = await readNoting(db, met, shelf);
+  if (read) await mergeInto(db, shelf, read.items);
+}
+
+/** Catalog and drive get the same. An empty shelf needs no file; one from a later version is left as it is. */
+export async function meetShelf(db: CatalogDatabase, met: MetDrive, shelf: Shelf): Promise<void> {
+  for (let tries = 1; ; tries++) {
+    const read = (await readNoting(db, met, shelf)) ?? (await madeFree(db, met, shelf));
+    if (!read) return;
+    const merged = await mergeInto(db, shelf, read.items);
+    try {
+      await writeShelf(met.drive, shelf, merged, read);
+      return;
+    } catch (error) {
+      if (tries === TRIES || !(error instanceof DriveError) || error.fault !== 'changed-meanwhile') throw error;
+    }
+  }
+}
+
+async function mergeInto<S extends Shelf>(db: CatalogDatabase, shelf: S, onDrive: readonly Shelves[S][]): Promise<Shelves[S][]> {
   const table = db[shelf] as unknown as Table<Shelves[S], string>;
-  const onDrive = await readKept(drive, shelf);
   // together, so that what a person changes while the drive is read is not put back to what it was
   return db.transaction('rw', table, async () => {
     const here = await table.toArray();
-    const merged = mergeKept<Shelves[S]>(here, onDrive);
+    const merged = mergeKept(shelf, here, onDrive);
     const known = new Set<Shelves[S]>(here);
     await table.bulkPut(merged.filter((one) => !known.has(one)));
     return merged;
+  });
+}
+
+/** What stands on a shelf of a drive, and a note of what could not be understood; `null` where the whole file could not. */
+async function readNoting<S extends Shelf>(db: CatalogDatabase, { id: driveId, drive, at }: MetDrive, shelf: S): Promise<ShelfOnDrive<S> | null> {
+  const path = keptFile(shelf);
+  const trouble = { id: `${driveId}/${path}`, driveId, path, keptAs: null, foundAt: at, items: 0 };
+  try {
+    const read = await readShelf(drive, shelf);
+    if (read.broken.length > 0) await db.archiveTroubles.put({ ...trouble, kind: 'items', reason: '', items: read.broken.length });
+    else if ((await db.archiveTroubles.get(trouble.id))?.keptAs === null) await db.archiveTroubles.delete(trouble.id);
+    return read;
+  } catch (error) {
+    if (!(error instanceof ArchiveFileError)) throw error;
+    await db.archiveTroubles.put({ ...trouble, kind: error.fault, reason: error.reason });
+    return null;
+  }
+}
+
+/** Keeps a file aside that nobody can read any more. `null` where it is to stay: it is from a later version. */
+async function madeFree<S extends Shelf>(db: CatalogDatabase, { id, drive }: MetDrive, shelf: S): Promise<ShelfOnDrive<S> | null> {
+  const trouble = await db.archiveTroubles.get(`${id}/${keptFile(shelf)}`);
+  if (trouble?.kind !== 'broken') return null;
+  await keepAside(db, drive, trouble, () => readShelf(drive, shelf).then(() => false, (error: unknown) => error instanceof ArchiveFileError));
+  return { bytes: null, items: [], broken: [] };
+}
+
+/** Gives a file of ours another name, under which nothing looks for it; what is written anew takes its place. */
+export async function keepAside(db: CatalogDatabase, drive: Drive, { id, path }: Pick<ArchiveTroubleRecord, 'id' | 'path'>, isStill: () => Promise<boolean>): Promise<void> {
+  await drive.alone(async () => {
+    if (!(await isStill())) throw new DriveError('changed-meanwhile', path);
+    const name = path.slice(path.lastIndexOf('/') + 1);
+    let number = 1;
+    while (await openIfThere(drive, nthPath(`${ASIDE_FOLDER}/${name}`, number))) number += 1;
+    const keptAs = nthPath(`${ASIDE_FOLDER}/${name}`, number);
+    // told first: it is found by that, wherever this ends
+    await db.archiveTroubles.update(id, { keptAs });
+    await drive.move(path, keptAs);
   });
 }

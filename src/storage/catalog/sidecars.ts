@@ -3,18 +3,19 @@
 
 import { sameBytes } from '@/core/bytes/join';
 import { endingOf } from '@/core/containers/formats';
-import { planFields } from '@/core/changes/edits';
-import { mergeFields } from '@/core/changes/merge';
-import type { FieldValues } from '@/core/fields/registry';
+import type { Change } from '@/core/changes/change';
+import { type FieldEdit, applyEdit, planFields } from '@/core/changes/edits';
+import { type Base, type FoundWords, type Words, mergeWords } from '@/core/changes/merge';
+import type { FieldKey, FieldValues } from '@/core/fields/registry';
 import { sameFields } from '@/core/fields/values';
 import type { Problem } from '@/core/problems/problem';
-import { effectiveFields, parseSidecar, planSidecar } from '@/core/xmp/sidecar';
+import { foundWords, parseSidecar, planSidecar } from '@/core/xmp/sidecar';
 import { type Drive } from '../drives/drive';
 import { readIfThere, replaceFile } from '../drives/safe-write';
 import { sha256Hex } from '../drives/sha256';
-import { makeChange, sidecarItem } from './changes';
+import { changeTables, sidecarItem, takeOver } from './changes';
 import type { CatalogDatabase } from './database';
-import type { FileRecord, PhotoRecord, SidecarRecord } from './records';
+import type { ConflictRecord, FileRecord, PhotoRecord, SidecarRecord } from './records';
 
 export interface FoundSidecar {
   path: string;
@@ -25,24 +26,47 @@ export interface FoundSidecar {
 
 export type Taken = { state: 'taken'; tookOver: number; conflicts: number } | { state: 'unreadable'; problems: Problem[] };
 
-/** Reads a sidecar that is not as we last saw it, into the catalog. Both versions are kept where both sides changed. */
-export async function takeSidecar(db: CatalogDatabase, file: FileRecord, photo: PhotoRecord, found: FoundSidecar, at: number): Promise<Taken> {
-  const sidecar = parseSidecar(found.bytes);
-  if (sidecar.state !== 'read') return { state: 'unreadable', problems: sidecar.state === 'unreadable' ? sidecar.problems : [] };
-  const theirs = effectiveFields(embeddedIn(file, photo), sidecar.value);
-  const sha256 = await sha256Hex(found.bytes);
-  const merge = mergeFields(file.sidecar?.base ?? embeddedIn(file, photo), photo.fields, theirs);
-  await db.files.update(file.id, { sidecar: recordOf(found, sha256, theirs), sidecarTarget: found.path });
-  if (merge.take.length > 0) {
-    await makeChange(db, { kind: 'fields', origin: 'sidecar', edits: planFields(photo, theirs, merge.take) }, at);
-  }
-  if (merge.conflicts.length > 0) {
-    await db.conflicts.put({ fileId: file.id, photoId: photo.id, keys: merge.conflicts, theirs, sidecarSha256: sha256, foundAt: at });
-  } else {
-    await db.conflicts.delete(file.id);
-  }
-  return { state: 'taken', tookOver: merge.take.length, conflicts: merge.conflicts.length };
+/**
+ * What was found of a photo at one of its files meets the catalog: taken over, kept as a conflict, or left as behind; with the record of the file that
+ * goes with it. All in the transaction it is called in, over `changeTables`.
+ */
+export async function meetWords(db: CatalogDatabase, fileId: string, { found, from, sidecarSha256, record }: { found: FoundWords; from: 'sidecar' | 'file'; sidecarSha256: string; record: Partial<FileRecord> }, at: number): Promise<{ tookOver: number; conflicts: number }> {
+  const file = await db.files.get(fileId);
+  const photo = file?.photoId ? await db.photos.get(file.photoId) : undefined;
+  if (!file || !photo) return { tookOver: 0, conflicts: 0 };
+  const merge = mergeWords(baseOf(file, photo), wordsOf(photo), found);
+  const edits = planFields(photo, found.fields, merge.take);
+  await db.photos.put({ ...photo, fields: edits.reduce(applyEdit, photo.fields), versions: merge.versions });
+  await db.files.update(fileId, record);
+  if (edits.length > 0) await takeOver(db, edits, from, at);
+  if (merge.conflicts.length > 0) await db.conflicts.put({ fileId, photoId: photo.id, keys: merge.conflicts, theirs: found.fields, versions: found.versions, from, sidecarSha256, foundAt: at });
+  else await db.conflicts.delete(fileId);
+  return { tookOver: merge.take.length, conflicts: merge.conflicts.length };
 }
+
+/** Reads a sidecar that is not as we last saw it, into the catalog. Both versions are kept where both sides changed. */
+export async function takeSidecar(db: CatalogDatabase, fileId: string, found: FoundSidecar, at: number): Promise<Taken> {
+  const sidecar = parseSidecar(found.bytes);
+  const sha256 = await sha256Hex(found.bytes);
+  return db.transaction('rw', changeTables(db), async (): Promise<Taken> => {
+    const file = await db.files.get(fileId);
+    const photo = file?.photoId ? await db.photos.get(file.photoId) : undefined;
+    if (!file || !photo) return { state: 'taken', tookOver: 0, conflicts: 0 };
+    if (sidecar.state !== 'read') {
+      await db.files.update(fileId, { sidecar: recordOf(found, sha256, (file.sidecar ?? { base: embeddedIn(file, photo) }).base), sidecarTarget: found.path });
+      return { state: 'unreadable', problems: sidecar.state === 'unreadable' ? sidecar.problems : [] };
+    }
+    const words = foundWords(embeddedIn(file, photo), sidecar.value);
+    const met = await meetWords(db, fileId, { found: words, from: 'sidecar', sidecarSha256: sha256, record: { sidecar: recordOf(found, sha256, words.fields), sidecarTarget: found.path } }, at);
+    const [now, said] = [await db.files.get(fileId), await db.photos.get(photo.id)];
+    if (now && said && !isUpToDate(now, said)) await db.outbox.put(sidecarItem(now, at));
+    return { state: 'taken', ...met };
+  });
+}
+
+const wordsOf = ({ fields, versions = {} }: PhotoRecord): Words => ({ fields, versions });
+
+const baseOf = (file: FileRecord, photo: PhotoRecord): Base => (file.sidecar ? { fields: file.sidecar.base, isMet: true } : { fields: embeddedIn(file, photo), isMet: false });
 
 export const recordOf = (found: Omit<FoundSidecar, 'bytes'>, sha256: string, base: FieldValues): SidecarRecord => ({
   path: found.path, sizeBytes: found.sizeBytes, modifiedMs: found.modifiedMs, sha256, base,
@@ -65,14 +89,14 @@ export async function writeSidecar(db: CatalogDatabase, drive: Drive, fileId: st
   const existing = await readIfThere(drive, path);
   const existingSha256 = existing ? await sha256Hex(existing) : null;
   if (existing && existingSha256 !== file.sidecar?.sha256) {
-    const taken = await takeSidecar(db, file, photo, { path, sizeBytes: existing.length, modifiedMs: at, bytes: existing }, at);
+    const taken = await takeSidecar(db, fileId, { path, sizeBytes: existing.length, modifiedMs: at, bytes: existing }, at);
     if (taken.state === 'unreadable') return { trouble: 'sidecar-unreadable' };
     onPhotos([photo.id]);
     photo = (await db.photos.get(photo.id)) ?? photo;
   }
   if (await db.conflicts.get(fileId)) return 'conflict';
   if (!existing && sameFields(embeddedIn(file, photo), photo.fields)) return 'nothing-to-do';
-  const plan = planSidecar({ existing, fields: photo.fields, embedded: embeddedIn(file, photo), ending: endingOf(file.path) });
+  const plan = planSidecar({ existing, ...wordsOf(photo), embedded: embeddedIn(file, photo), ending: endingOf(file.path) });
   if ('problems' in plan) return { trouble: 'sidecar-unreadable' };
   const same = existing !== null && sameBytes(existing, plan.bytes);
   if (!same) await replaceFile(drive, path, plan.bytes, existing);
@@ -82,14 +106,24 @@ export async function writeSidecar(db: CatalogDatabase, drive: Drive, fileId: st
   return same ? 'nothing-to-do' : 'written';
 }
 
-/** The person decided a conflict: `decided` is what its fields are to say, here and in the file. Undo takes it back. */
-export async function decideConflict(db: CatalogDatabase, fileId: string, decided: FieldValues, at: number): Promise<string[]> {
-  const conflict = await db.conflicts.get(fileId);
-  const photo = conflict ? await db.photos.get(conflict.photoId) : undefined;
-  const file = await db.files.get(fileId);
-  if (!conflict || !photo || !file) return [];
-  await db.conflicts.delete(fileId);
-  await makeChange(db, { kind: 'fields', origin: 'person', edits: planFields(photo, decided, conflict.keys) }, at);
-  await db.outbox.put(sidecarItem(file, at));
-  return [photo.id];
+/** What a conflict's fields are to say, here and in the file. */
+export interface Decision {
+  fileId: string;
+  decided: FieldValues;
+}
+
+/** The person's decision of conflicts as one change; `null` where none of them is there any more. */
+export async function planDecision(db: CatalogDatabase, decisions: readonly Decision[]): Promise<(Change & { kind: 'decided' }) | null> {
+  const conflicts: ConflictRecord[] = [];
+  const edits: FieldEdit[] = [];
+  for (const { fileId, decided } of decisions) {
+    const conflict = await db.conflicts.get(fileId);
+    const photo = conflict ? await db.photos.get(conflict.photoId) : undefined;
+    if (!conflict || !photo) continue;
+    // a photo may have said two things at two of its files: the first decision holds
+    const isDecided = (key: FieldKey) => conflicts.some((one) => one.photoId === photo.id && one.keys.includes(key));
+    edits.push(...planFields(photo, decided, conflict.keys.filter((key) => !isDecided(key))));
+    conflicts.push(conflict);
+  }
+  return conflicts.length > 0 ? { kind: 'decided', conflicts, edits, open: false } : null;
 }

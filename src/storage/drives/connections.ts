@@ -1,7 +1,7 @@
 // Which drives are connected: opening their folders, telling away from not yet permitted, and knowing a drive by its mark. Where it is
 // plugged in says nothing: another mark is another drive, and no mark is no drive of ours until the person says so.
 
-import { type DriveFile, readDriveFile, writeDriveFile } from '../archive/archive-files';
+import { type DriveFile, markDrive, readDriveFile } from '../archive/archive-files';
 import type { CatalogDatabase } from '../catalog/database';
 import type { DriveRecord, SourceRecord } from '../catalog/records';
 import { ARCHIVE_FOLDER, type Drive, DriveError } from './drive';
@@ -157,13 +157,15 @@ export interface NewDrive {
   folder: Folder;
   access: DriveRecord['access'];
   at: number;
+  /** The mark it is to bear no longer: of the drive it was cloned from. */
+  over?: string | null;
 }
 
 /** Registers a drive; where it may be written, leaves its mark on it, by which it is known again anywhere. */
-export async function addFolderDrive(db: CatalogDatabase, { id, name, folder, access, at }: NewDrive): Promise<DriveRecord> {
+export async function addFolderDrive(db: CatalogDatabase, { id, name, folder, access, at, over = null }: NewDrive): Promise<DriveRecord> {
   const handle = 'handle' in folder ? folder.handle : null;
   const drive = driveOf(folder, id);
-  if (access === 'write') await writeDriveFile(drive, { id, name, createdAt: at });
+  if (access === 'write') await markDrive(drive, { id, name, createdAt: at }, over);
   const marked = access === 'write' || (await readDriveFile(drive))?.id === id;
   const record: DriveRecord = { id, name, kind: 'folder', handle, access, takenOut: false, addedAt: at, scannedAt: null, bytes: 0, embeds: false, marked };
   await db.drives.put(record);
@@ -174,7 +176,7 @@ export async function addFolderDrive(db: CatalogDatabase, { id, name, folder, ac
 export async function markAgain(record: DriveRecord, folder: FileSystemDirectoryHandle): Promise<void> {
   const drive = new HandleDrive(folder, record.id);
   if ((await readMark(drive)).state !== 'absent') throw new DriveError('other-drive', '');
-  await writeDriveFile(drive, { id: record.id, name: record.name, createdAt: record.addedAt });
+  await markDrive(drive, { id: record.id, name: record.name, createdAt: record.addedAt }, null);
 }
 
 /** Whether a card or folder shares its place with a drive: then what lies on that drive is no copy of what lies on the card. */

@@ -1,23 +1,22 @@
 // One scan of one drive: each file is read as far as its decision asks for (core/fixity/found-file.ts), and the decision carried out.
 
 import type { FileDigests } from '@/core/digest/image-digest';
-import { mergeFields } from '@/core/changes/merge';
-import { planFields } from '@/core/changes/edits';
+import { type Words, wordsBegunWith } from '@/core/changes/merge';
+import { NO_VERSION } from '@/core/changes/version';
 import { samePicture } from '@/core/fixity/copies';
 import { foldName, nameIn } from '@/core/names/file-names';
 import { differingKeys, sameFields } from '@/core/fields/values';
 import { type Claim, type Decision, type Kin, type KnownFile, type Measure, decide, isOther, mustRead, needsProof, photoFor } from '@/core/fixity/found-file';
 import { unreadableBecause } from '@/core/reading/reading';
-import { effectiveFields, parseSidecar } from '@/core/xmp/sidecar';
+import { foundWords, parseSidecar } from '@/core/xmp/sidecar';
 import type { DriveRecords, OnRecord } from '../archive/fixity-file';
-import { makeChange, manifestItem, sidecarItem } from '../catalog/changes';
+import { changeTables, manifestItem, sidecarItem } from '../catalog/changes';
 import type { CatalogDatabase } from '../catalog/database';
-import { addFile, fileDamaged, fileInDoubt, fileMissing, fileRead, joinByProof, kinOf, moveFile, removeUnmeasured, retirePaths } from '../catalog/photos';
+import { addFile, addedEarlier, fileDamaged, fileInDoubt, fileMissing, fileRead, joinByProof, kinOf, moveFile, removeUnmeasured, retirePaths } from '../catalog/photos';
 import type { FileRecord, ItemTrouble, JobReport, PhotoRecord } from '../catalog/records';
-import { type FoundSidecar, embeddedIn, isUpToDate, recordOf, takeSidecar } from '../catalog/sidecars';
+import { type FoundSidecar, embeddedIn, isUpToDate, meetWords, takeSidecar } from '../catalog/sidecars';
 import type { Drive, DriveEntry } from '../drives/drive';
 import { bytesOf } from '../drives/safe-write';
-import { sha256Hex } from '../drives/sha256';
 import type { ReadResult } from './hands';
 import { type JobTools, forEachItem, startProgress, troubleOf } from './job-tools';
 
@@ -67,6 +66,9 @@ const isProven = ({ known }: Item, fingerprint: string, photoId: string, measure
   (measure !== null && kin.some((one) => one.photoId === photoId && samePicture(one, measure)));
 
 const measureOf = ({ sha256, imageSha256 }: Pick<FileRecord, 'sha256' | 'imageSha256'>): Measure | null => (sha256 === null ? null : { sha256, imageSha256 });
+
+/** What a photo begins with: what is found of it, and edits that were still to be written of what lay there before. */
+const wordsFor = (begun: Words, carried: Words | null): Words => (carried ? { fields: { ...begun.fields, ...carried.fields }, versions: { ...begun.versions, ...carried.versions } } : begun);
 
 export class DriveScan {
   /** Files that are recorded and not at their paths, by their fingerprints. */
@@ -169,6 +171,7 @@ export class DriveScan {
   private async meetRecord(entry: DriveEntry, known: FileRecord): Promise<void> {
     const record = this.given.records.byPath.get(entry.path);
     if (!record) return;
+    await addedEarlier(this.db, known, record.addedAt);
     if (known.sha256 === null) {
       await this.db.files.update(known.id, { sha256: record.measure.sha256, imageSha256: record.measure.imageSha256, measuredFrom: 'drive' });
       return;
@@ -197,20 +200,18 @@ export class DriveScan {
     const photo = known.photoId ? await db.photos.get(known.photoId) : undefined;
     if (!photo) return;
     const { fields: embedded, captured: _, ...technical } = reading;
-    const theirs = effectiveFields(embedded, item.sidecar ? await this.sidecarOf(item.sidecar) : null);
-    const merge = mergeFields(known.sidecar?.base ?? embeddedIn(known, photo), photo.fields, theirs);
-    await db.transaction('rw', db.photos, db.files, db.outbox, async () => {
+    const found = foundWords(embedded, item.sidecar ? await this.sidecarOf(item.sidecar) : null);
+    const met = await db.transaction('rw', changeTables(db), async () => {
       await db.outbox.put(manifestItem(this.given.driveId, this.now()));
       await db.photos.update(photo.id, technical);
-      await db.files.update(known.id, {
+      const record: Partial<FileRecord> = {
         sizeBytes: item.entry.sizeBytes, modifiedMs: item.entry.modifiedMs, state: 'present', fingerprint, sha256: digests.file, imageSha256: digests.image, foundSha256: null, verifiedAt: marked ? this.now() : null,
-        embedded, problems: reading.problems, sidecarTarget: item.sidecarTarget, ...(known.sidecar && { sidecar: { ...known.sidecar, base: theirs } }),
-      });
+        embedded, problems: reading.problems, sidecarTarget: item.sidecarTarget, ...(known.sidecar && { sidecar: { ...known.sidecar, base: found.fields } }),
+      };
+      return meetWords(db, known.id, { found, from: 'file', sidecarSha256: known.sidecar?.sha256 ?? '', record }, this.now());
     });
-    if (merge.take.length > 0) await makeChange(db, { kind: 'fields', origin: 'file', edits: planFields(photo, theirs, merge.take) }, this.now());
-    if (merge.conflicts.length > 0) await db.conflicts.put({ fileId: known.id, photoId: photo.id, keys: merge.conflicts, theirs, from: 'file', sidecarSha256: known.sidecar?.sha256 ?? '', foundAt: this.now() });
-    report.sidecarsTaken += merge.take.length > 0 ? 1 : 0;
-    report.conflicts += merge.conflicts.length > 0 ? 1 : 0;
+    report.sidecarsTaken += met.tookOver > 0 ? 1 : 0;
+    report.conflicts += met.conflicts > 0 ? 1 : 0;
     report.changed += 1;
     tools.onPhotos([photo.id]);
     const file = await db.files.get(known.id);
@@ -261,13 +262,18 @@ export class DriveScan {
     return {
       id: `${this.given.driveId}/${entry.path}`, driveId: this.given.driveId, path: entry.path, photoId: null, sizeBytes: entry.sizeBytes, modifiedMs: entry.modifiedMs,
       state: 'present', fingerprint: null, sha256: null, imageSha256: null, measuredFrom: null, foundSha256: null, embedded: null, verifiedAt: null, sidecar: known?.sidecar ?? null, sidecarTarget,
-      wantedPath: known?.wantedPath ?? null, movingTo: known?.movingTo ?? null, problems: [],
+      wantedPath: known?.wantedPath ?? null, movingTo: known?.movingTo ?? null, problems: [], addedAt: known?.addedAt ?? this.addedAt(entry.path),
     };
   }
 
-  private newPhoto(item: Item, { reading }: ReadResult, id: string, measure: Measure | null, fields: PhotoRecord['fields'] | null): PhotoRecord {
+  /** When it came into the catalog: as the drive remembers it, else now. */
+  private addedAt(path: string): number {
+    return this.given.records.byPath.get(path)?.addedAt ?? this.now();
+  }
+
+  private newPhoto(item: Item, { reading }: ReadResult, id: string, measure: Measure | null, words: Words | null): PhotoRecord {
     const { fields: embedded, captured: _, ...technical } = reading;
-    return { ...technical, id, bytes: item.entry.sizeBytes, embedded, fields: fields ?? embedded, sha256: measure?.sha256 ?? null, imageSha256: measure?.imageSha256 ?? null, addedAt: this.now() };
+    return { ...technical, id, bytes: item.entry.sizeBytes, embedded, fields: words?.fields ?? embedded, versions: words?.versions ?? {}, sha256: measure?.sha256 ?? null, imageSha256: measure?.imageSha256 ?? null, addedAt: this.addedAt(item.entry.path) };
   }
 
   private async takePhoto(item: Item, opened: Opened, held: { measure: Measure; from: 'drive' | 'reading'; verifiedAt: number | null } | null): Promise<void> {
@@ -291,7 +297,7 @@ export class DriveScan {
     const changed = item.known?.photoId && item.known.photoId !== photoId ? item.known.photoId : null;
     const carried = changed && item.known ? await this.takeLeave(changed, item.known) : null;
     const preview = await this.previewFor(opened.file, opened.result, photoId);
-    const added = await addFile(db, file, known ? null : this.newPhoto(item, opened.result, photoId, measure, { ...effectiveFields(reading.fields, sidecar), ...carried }), preview, this.now());
+    const added = await addFile(db, file, known ? null : this.newPhoto(item, opened.result, photoId, measure, wordsFor(wordsBegunWith(foundWords(reading.fields, sidecar)), carried)), preview, this.now());
     // two files of one fingerprint met for the first time at the same moment: the second looks again, and is held against the first
     if (added === 'taken') return this.readItem(item);
     if (changed) this.given.report.changed += 1;
@@ -339,11 +345,12 @@ export class DriveScan {
   }
 
   /** The file at this path holds another picture now, and was never measured. Edits that never reached a sidecar go over to it. */
-  private async takeLeave(photoId: string, file: FileRecord): Promise<PhotoRecord['fields'] | null> {
+  private async takeLeave(photoId: string, file: FileRecord): Promise<Words | null> {
     const before = await removeUnmeasured(this.db, photoId, file.id);
     if (!before) return null;
     const unwritten = differingKeys(file.sidecar?.base ?? embeddedIn(file, before), before.fields);
-    return Object.fromEntries(unwritten.filter((key) => before.fields[key] !== undefined).map((key) => [key, before.fields[key]]));
+    const said = unwritten.filter((key) => before.fields[key] !== undefined);
+    return { fields: Object.fromEntries(said.map((key) => [key, before.fields[key]])), versions: Object.fromEntries(said.map((key) => [key, before.versions?.[key] ?? NO_VERSION])) };
   }
 
   // --- sidecars ---
@@ -372,16 +379,14 @@ export class DriveScan {
 
   private async takeFound(file: FileRecord, photo: PhotoRecord, found: FoundSidecar): Promise<void> {
     const { report, tools } = this.given;
-    const taken = await takeSidecar(this.db, file, photo, found, this.now());
+    const taken = await takeSidecar(this.db, file.id, found, this.now());
     if (taken.state === 'unreadable') {
       report.troubles.push(...taken.problems.map((problem): ItemTrouble => ({ path: found.path, problem })));
-      await this.db.files.update(file.id, { sidecar: recordOf(found, await sha256Hex(found.bytes), photo.fields), sidecarTarget: found.path });
       return;
     }
     report.sidecarsTaken += taken.tookOver > 0 ? 1 : 0;
     report.conflicts += taken.conflicts > 0 ? 1 : 0;
     tools.onPhotos([photo.id]);
-    await this.queueIfBehind(file.id);
   }
 
   private async queueIfBehind(fileId: string): Promise<void> {

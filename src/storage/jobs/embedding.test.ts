@@ -99,7 +99,7 @@ describe('a drive that is set to be written into', () => {
     expect(await outbox()).toMatchObject({ troubled: 1 });
     expect(studio.files.get('a.jpg')?.bytes).toEqual(old);
     expect([...studio.files.keys()].filter(isLeftover)).toEqual([]);
-    expect((await db.outbox.toArray()).filter(({ task }) => task.kind !== 'manifest').map(({ trouble }) => trouble)).toEqual(['full']);
+    expect((await db.outbox.toArray()).filter(({ task }) => task.kind === 'sidecar').map(({ trouble }) => trouble)).toEqual(['full']);
     studio.capacityBytes = Infinity;
     expect(await outbox()).toMatchObject({ troubled: 0 });
     expect((await fileAt('studio/a.jpg'))?.embedded).toEqual({ title: 'one' });
@@ -190,7 +190,7 @@ describe('when the writing has come to rest', () => {
 });
 
 describe('metadata that another program wrote into a file', () => {
-  it('come into the catalog as a change that can be undone; the photo stays', async () => {
+  it('come into the catalog as a change of its own, to which undo does not come; the photo stays', async () => {
     await db.drives.update('studio', { embeds: false, marked: true });
     const id = (await photoOf('studio/a.jpg'))?.id;
     await set('studio/a.jpg', { city: 'Gjógv' });
@@ -202,7 +202,8 @@ describe('metadata that another program wrote into a file', () => {
     expect(await scan()).toMatchObject({ added: 0, changed: 1 });
     expect(await photoOf('studio/a.jpg')).toMatchObject({ id, fields: { headline: 'theirs' } });
     await undoLast(db, now());
-    expect((await photoOf('studio/a.jpg'))?.fields.headline).toBeUndefined();
+    expect((await photoOf('studio/a.jpg'))?.fields.headline).toBe('theirs');
+    expect(await db.journal.filter(({ change }) => change.kind === 'fields' && change.origin === 'file').toArray()).toMatchObject([{ state: 'noted', photoIds: [id] }]);
   });
 
   it('that contradict an edit made here are kept as two versions until the person decides', async () => {

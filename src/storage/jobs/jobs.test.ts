@@ -51,7 +51,7 @@ async function set(path: string, city: string): Promise<void> {
 }
 
 /** What waits but for manifests, which rest first. */
-const waiting = async () => (await db.outbox.toArray()).map(({ task }) => task.kind).filter((kind) => kind !== 'manifest');
+const waiting = async () => (await db.outbox.toArray()).map(({ task }) => task.kind).filter((kind) => kind !== 'manifest' && kind !== 'history');
 
 beforeEach(async () => {
   db = new CatalogDatabase(`test-${number++}`);
@@ -190,7 +190,9 @@ describe('the outbox', () => {
     await outbox();
     await undoLast(db, clock);
     await outbox();
-    expect(studio.text('a.xmp')).toBe(first);
+    // but for the version, which says that it was changed and changed back
+    const but = (text: string | null) => text?.replace(/<rdf:li>city [^<]*<\/rdf:li>/, '');
+    expect(but(studio.text('a.xmp'))).toBe(but(first));
     await redoNext(db, clock);
     expect((await photoAt('a.jpg')).photo?.fields.city).toBe('Klaksvík');
     await undoLast(db, clock);

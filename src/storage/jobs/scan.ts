@@ -9,13 +9,16 @@
 import { chooseSidecars } from '@/core/names/sidecar-names';
 import { endingOf, isPhotoName, isSidecarName } from '@/core/containers/formats';
 import { parseSidecar } from '@/core/xmp/sidecar';
-import { IDENTITIES_FILE, keptFile, readAccessions, readIdentities } from '../archive/archive-files';
+import { IDENTITIES_FILE, readAccessions, readIdentities } from '../archive/archive-files';
+import { HISTORY_FOLDER } from '../archive/history-files';
+import { keptFile } from '../archive/shelf-files';
 import { type DriveRecords, FIXITY_FILE, readRecords } from '../archive/fixity-file';
 import type { FileRecord, JobReport } from '../catalog/records';
 import { takeAccession } from '../catalog/accessions';
 import { SHELVES, manifestItem } from '../catalog/changes';
 import { fileInDoubt, moveFile, retirePaths } from '../catalog/photos';
 import type { CatalogDatabase } from '../catalog/database';
+import { takeHistory } from '../catalog/history';
 import { takeShelf } from '../catalog/shelves';
 import { takeTracks } from '../catalog/tracks';
 import { type Drive, type DriveEntry, isBelow, splitPath } from '../drives/drive';
@@ -35,7 +38,7 @@ export async function scanDrive(tools: JobTools, driveId: string, drive: Drive):
   await drive.confirm();
   const marked = (await db.drives.get(driveId))?.marked ?? false;
   const isPending = (await db.outbox.get(manifestItem(driveId, 0).id)) !== undefined;
-  await takeArchive(db, drive, report);
+  await takeArchive(tools, driveId, drive, report);
   const records = await recordsOf(drive, driveId, report);
   const hidden: string[] = [];
   const inner = new Map<string, string>();
@@ -104,9 +107,11 @@ async function recordsOf(drive: Drive, driveId: string, report: ScanReport): Pro
   }
 }
 
-async function takeArchive(db: CatalogDatabase, drive: Drive, report: ScanReport): Promise<void> {
-  for (const shelf of SHELVES) await takeShelf(db, drive, shelf).catch((error: unknown) => report.troubles.push(troubleOf(keptFile(shelf), error)));
+async function takeArchive({ db, now }: JobTools, driveId: string, drive: Drive, report: ScanReport): Promise<void> {
+  const met = { id: driveId, drive, at: now() };
+  for (const shelf of SHELVES) await takeShelf(db, met, shelf).catch((error: unknown) => report.troubles.push(troubleOf(keptFile(shelf), error)));
   for (const accession of await readAccessions(drive, (path, error) => report.troubles.push(troubleOf(path, error)))) await takeAccession(db, accession);
+  await takeHistory(db, met).catch((error: unknown) => report.troubles.push(troubleOf(HISTORY_FOLDER, error)));
 }
 
 /**

@@ -16,11 +16,13 @@ import { foldName, folderIn, nameIn, nthPath, pathBeside } from '@/core/names/fi
 import { photoFor } from '@/core/fixity/found-file';
 import { countAccession, countsLine, keptAsItCame } from '@/core/take-in/accession';
 import { rawsFirst } from '@/core/containers/formats';
-import { sameFields, wordsIn } from '@/core/fields/values';
+import { differingKeys, sameFields, wordsIn } from '@/core/fields/values';
 import type { FieldValues } from '@/core/fields/registry';
 import { unreadableBecause } from '@/core/reading/reading';
-import { effectiveFields, parseSidecar } from '@/core/xmp/sidecar';
-import { accessionItem, makeChange, manifestItem, queueSidecars } from '../catalog/changes';
+import { wordsBegunWith } from '@/core/changes/merge';
+import { NO_VERSION, bumped } from '@/core/changes/version';
+import { foundWords, parseSidecar } from '@/core/xmp/sidecar';
+import { accessionItem, makeChange, manifestItem, queueSidecars, taskItem } from '../catalog/changes';
 import { recordOf } from '../catalog/sidecars';
 import { filesTakenIn, kinOf } from '../catalog/photos';
 import { writeFixityOf } from '../catalog/manifest';
@@ -204,8 +206,10 @@ class TakeIn {
     if (known) return { photo: known, isNew: false };
     const parsed = sidecar ? parseSidecar(sidecar) : null;
     const { fields: embedded, captured: _, ...rest } = reading;
-    const fields = effectiveFields(embedded, parsed?.state === 'read' ? parsed.value : null);
-    return { isNew: true, photo: { ...rest, id, bytes: file.sizeBytes, embedded, fields: this.numbered(fields, file), sha256: digests?.file ?? null, imageSha256: digests?.image ?? null, addedAt: now() } };
+    const begun = wordsBegunWith(foundWords(embedded, parsed?.state === 'read' ? parsed.value : null));
+    const fields = this.numbered(begun.fields, file);
+    const written = Object.fromEntries(differingKeys(begun.fields, fields).map((key) => [key, bumped(begun.versions[key] ?? NO_VERSION, db.catalogId)]));
+    return { isNew: true, photo: { ...rest, id, bytes: file.sizeBytes, embedded, fields, versions: { ...begun.versions, ...written }, sha256: digests?.file ?? null, imageSha256: digests?.image ?? null, addedAt: now() } };
   }
 
   private numbered(fields: FieldValues, file: AccessionFileRecord): FieldValues {
@@ -219,7 +223,7 @@ class TakeIn {
     const { reading, fingerprint } = read as NonNullable<TakenIn['read']>;
     const beside = sidecar?.file.placed.find((place) => place.driveId === driveId);
     const parsed = sidecar ? parseSidecar(sidecar.bytes) : null;
-    const record = beside && sidecar && parsed?.state === 'read' ? recordOf({ path: beside.path, sizeBytes: sidecar.bytes.length, modifiedMs: 0 }, await sha256Hex(sidecar.bytes), effectiveFields(reading.fields, parsed.value)) : null;
+    const record = beside && sidecar && parsed?.state === 'read' ? recordOf({ path: beside.path, sizeBytes: sidecar.bytes.length, modifiedMs: 0 }, await sha256Hex(sidecar.bytes), foundWords(reading.fields, parsed.value).fields) : null;
     return {
       id: `${driveId}/${path}`, driveId, path, photoId: photo?.id ?? null, sizeBytes: file.sizeBytes, modifiedMs, state: photo ? 'present' : 'unreadable', fingerprint,
       sha256: digests?.file ?? null, imageSha256: digests?.image ?? null, measuredFrom: digests ? 'copy' : null, foundSha256: null, embedded: photo && !sameFields(photo.embedded, reading.fields) ? reading.fields : null, verifiedAt: marked && digests ? now() : null,
@@ -288,7 +292,7 @@ async function clearParts(drive: Drive, paths: readonly string[]): Promise<void>
 const copyItem = (file: AccessionFileRecord, from: string, to: string, at: number): OutboxRecord => {
   const path = file.second ?? file.to;
   const source = file.placed.find(({ driveId }) => driveId === from)?.path ?? file.to;
-  return { id: `copy:${to}/${path}`, driveId: to, task: { kind: 'copy', photoId: file.photoId, from: { driveId: from, path: source }, path, sha256: file.sha256 ?? '', accessionFileId: file.id }, queuedAt: at, trouble: null };
+  return taskItem(`copy:${to}/${path}`, to, { kind: 'copy', photoId: file.photoId, from: { driveId: from, path: source }, path, sha256: file.sha256 ?? '', accessionFileId: file.id }, at);
 };
 
 /** `NAME.xmp`, or `NAME.EXT.xmp` where another photo of that base name comes first (core/names/sidecar-names.ts). */
