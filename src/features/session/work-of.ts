@@ -1,6 +1,6 @@
 // What a job does, by its kind.
 
-import { archiveItem, manifestItem } from '@/storage/catalog/changes';
+import { archiveItem, historyItem, manifestItem } from '@/storage/catalog/changes';
 import type { JobRecord, JobReport } from '@/storage/catalog/records';
 import type { Connection } from '@/storage/drives/connections';
 import { type Drive, DriveError } from '@/storage/drives/drive';
@@ -55,7 +55,7 @@ async function untilNight({ byNight, photoIds }: JobRecord, { control }: JobTool
 async function scan({ driveId, noticed }: JobRecord, tools: JobTools, drive: Drive, writable: boolean): Promise<JobReport> {
   const report = await scanDrive(tools, driveId, drive);
   if (writable) await clearLeftovers(drive, report.leftovers, Date.now());
-  if (writable && !noticed) await tools.db.outbox.bulkPut([archiveItem(driveId, Date.now()), manifestItem(driveId, Date.now())]);
+  if (writable && !noticed) await tools.db.outbox.bulkPut([archiveItem(driveId, Date.now()), manifestItem(driveId, Date.now()), historyItem(driveId, Date.now(), 0)]);
   return report;
 }
 

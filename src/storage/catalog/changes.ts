@@ -162,9 +162,9 @@ async function applyGathering(db: CatalogDatabase, { collectionId, gathering }: 
   return [];
 }
 
-/** What is kept under names is to be brought up to date on every drive. */
-export async function queueArchives(db: CatalogDatabase, at: number): Promise<void> {
-  await db.outbox.bulkPut((await db.drives.toArray()).map(({ id }) => archiveItem(id, at)));
+/** What is kept under names is to be brought up to date on every drive, but for the one it was just read from. */
+export async function queueArchives(db: CatalogDatabase, at: number, but: string | null = null): Promise<void> {
+  await db.outbox.bulkPut((await db.drives.toArray()).filter(({ id }) => id !== but).map(({ id }) => archiveItem(id, at)));
 }
 
 /** The ratings go into the sidecars at once; the round itself is written on the drives when it is left (`queueArchives`). */
@@ -300,7 +300,8 @@ export const historyItem = (driveId: string, at: number, restMs = CHANGING_RESTS
 /** People change one thing after the other; the words themselves are in the sidecars at once. */
 const CHANGING_RESTS_MS = 10_000;
 
-async function queueHistory(db: CatalogDatabase, at: number): Promise<void> {
+/** The same of the history. */
+export async function queueHistory(db: CatalogDatabase, at: number): Promise<void> {
   await db.outbox.bulkPut((await db.drives.toArray()).map(({ id }) => historyItem(id, at)));
 }
 

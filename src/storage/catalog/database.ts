@@ -6,6 +6,9 @@ import { positionText } from '@/core/geo/position';
 import type { AccessionFileRecord, AccessionRecord, ArchiveTroubleRecord, ConflictRecord, DriveRecord, FileRecord, HistoryFileRecord, JobRecord, JournalRecord, LookRecord, OutboxRecord, OverlapRecord, PastRecord, PhotoRecord, PreviewRecord, RetiredRecord, SharpnessRecord, SourceRecord, TrackRecord, UnindexedRecord } from './records';
 import { noteUnindexed } from './unindexed';
 
+/** Of its tables and records. The browser counts in tenths of it. */
+const CATALOG_VERSION = 10;
+
 /** Begins with a letter, so that it is never taken for a number. */
 const newCatalogId = (): string => `c${crypto.randomUUID().replaceAll('-', '').slice(0, 11)}`;
 
@@ -45,6 +48,8 @@ export class CatalogDatabase extends Dexie {
   private own!: Table<{ key: string; value: string }, string>;
   /** Who this catalog is among those that write the same drives; known once it is open. */
   catalogId = '';
+  /** A newer version of Wembo has opened the catalog: this page is to write nothing any more. */
+  onOutdated: () => void = () => undefined;
   unindexed!: EntityTable<UnindexedRecord, 'seq'>;
   sources!: Table<SourceRecord, string>;
   accessions!: Table<AccessionRecord, string>;
@@ -128,7 +133,7 @@ export class CatalogDatabase extends Dexie {
         // every drive gets its records anew, in the form that is kept now
         await transaction.table('outbox').bulkPut((await transaction.table('drives').toArray()).map(({ id }) => ({ id: `manifest:${id}`, driveId: id, task: { kind: 'manifest', restMs: 0 }, queuedAt: 0, trouble: null })));
       });
-    this.version(10)
+    this.version(CATALOG_VERSION)
       .stores({ journal: '++seq, state, *photoIds', own: 'key', settings: 'id', archiveTroubles: 'id', past: 'id, catalog, [catalog+seq], *photoIds', historyFiles: 'id, driveId' })
       .upgrade(async (transaction) => {
         await transaction.table('journal').toCollection().modify((entry: JournalRecord) => {
@@ -144,11 +149,23 @@ export class CatalogDatabase extends Dexie {
         const ids = (await transaction.table<DriveRecord>('drives').toArray()).map(({ id }) => id);
         await transaction.table('outbox').bulkPut(ids.map((id) => ({ id: `history:${id}`, driveId: id, task: { kind: 'history', restMs: 0 }, queuedAt: 0, trouble: null })));
       });
-    this.on('ready', () => this.learnItsId(), true);
+    this.on('ready', () => this.begin(), true);
+    this.on('versionchange', ({ newVersion }) => {
+      // closed for good: left to itself it would open again, and write in the old form
+      this.close({ disableAutoOpen: true });
+      if (newVersion !== null) this.onOutdated();
+      return false;
+    });
     noteUnindexed(this);
   }
 
-  private async learnItsId(): Promise<void> {
+  /** Refuses a catalog that a newer version has opened before; else learns who it is. */
+  private async begin(): Promise<void> {
+    if (this.backendDB().version > CATALOG_VERSION * 10) {
+      this.close({ disableAutoOpen: true });
+      this.onOutdated();
+      throw new Error('a newer version of Wembo has opened this catalog; reload the page');
+    }
     await this.own.add({ key: 'catalog', value: newCatalogId() }).catch(() => undefined); // it has one already
     this.catalogId = (await this.own.get('catalog'))?.value ?? '';
   }

@@ -4,12 +4,14 @@
 import { type HistoryEdit, type HistoryLine, type HistoryMove, historyLines, photosOfLine } from '@/core/changes/history';
 import { addHistory, historyFiles, historyPath, readHistory } from '../archive/history-files';
 import type { Drive } from '../drives/drive';
+import { queueHistory } from './changes';
 import type { CatalogDatabase } from './database';
 import type { JournalRecord, PastRecord } from './records';
 import type { MetDrive } from './shelves';
 
 /** Reads what other catalogs wrote on a drive since it was last read. */
-export async function takeHistory(db: CatalogDatabase, { id: driveId, drive }: MetDrive): Promise<void> {
+export async function takeHistory(db: CatalogDatabase, { id: driveId, drive, at }: MetDrive): Promise<void> {
+  let isNews = false;
   for await (const { path, catalog, sizeBytes, modifiedMs } of historyFiles(drive)) {
     const id = `${driveId}/${path}`;
     const known = await db.historyFiles.get(id);
@@ -18,7 +20,9 @@ export async function takeHistory(db: CatalogDatabase, { id: driveId, drive }: M
       await db.past.bulkPut(lines.map((line): PastRecord => ({ id: `${catalog}/${line.seq}/${line.part ?? 0}`, catalog, seq: line.seq, at: line.at, photoIds: photosOfLine(line), line })));
     }
     await db.historyFiles.put({ id, driveId, sizeBytes, modifiedMs });
+    isNews = true;
   }
+  if (isNews) await queueHistory(db, at);
 }
 
 /** Lines put into files at once. */

@@ -69,7 +69,7 @@ export async function addFile(db: CatalogDatabase, file: FileRecord, photo: Phot
     if (file.sha256 !== null) await restManifest(db, file.driveId, at);
     if (file.photoId === null) return 'added';
     const known = await db.photos.get(file.photoId);
-    if (photo) await db.photos.put(photo);
+    if (photo) await db.photos.put({ ...photo, addedAt: Math.min(photo.addedAt, file.addedAt ?? at) });
     if (known && (file.addedAt ?? at) < known.addedAt) await db.photos.update(known.id, { addedAt: file.addedAt ?? at });
     if (!photo && known && known.sha256 === null && file.sha256 !== null && known.id === file.fingerprint) await db.photos.update(known.id, { sha256: file.sha256, imageSha256: file.imageSha256 });
     if (preview && (await db.previews.where('photoId').equals(file.photoId).count()) === 0) await db.previews.put({ photoId: file.photoId, blob: preview });

@@ -10,6 +10,7 @@ import { ArchiveFileError } from '../archive/read-json';
 import { ARCHIVE_FOLDER, type Drive, DriveError } from '../drives/drive';
 import { openIfThere } from '../drives/safe-write';
 import type { CatalogDatabase } from './database';
+import { queueArchives } from './changes';
 import type { ArchiveTroubleRecord } from './records';
 
 /** Where files of ours go that nobody can read any more. */
@@ -27,7 +28,7 @@ export interface MetDrive {
 /** Takes what a drive keeps on a shelf into the catalog. What cannot be understood is noted; nothing is written. */
 export async function takeShelf(db: CatalogDatabase, met: MetDrive, shelf: Shelf): Promise<void> {
   const read = await readNoting(db, met, shelf);
-  if (read) await mergeInto(db, shelf, read.items);
+  if (read) await mergeInto(db, met, shelf, read.items);
 }
 
 /** Catalog and drive get the same. An empty shelf needs no file; one from a later version is left as it is. */
@@ -35,7 +36,7 @@ export async function meetShelf(db: CatalogDatabase, met: MetDrive, shelf: Shelf
   for (let tries = 1; ; tries++) {
     const read = (await readNoting(db, met, shelf)) ?? (await madeFree(db, met, shelf));
     if (!read) return;
-    const merged = await mergeInto(db, shelf, read.items);
+    const merged = await mergeInto(db, met, shelf, read.items);
     try {
       await writeShelf(met.drive, shelf, merged, read);
       return;
@@ -45,14 +46,17 @@ export async function meetShelf(db: CatalogDatabase, met: MetDrive, shelf: Shelf
   }
 }
 
-async function mergeInto<S extends Shelf>(db: CatalogDatabase, shelf: S, onDrive: readonly Shelves[S][]): Promise<Shelves[S][]> {
+/** What is new here is told to the other drives. */
+async function mergeInto<S extends Shelf>(db: CatalogDatabase, { id: driveId, at }: MetDrive, shelf: S, onDrive: readonly Shelves[S][]): Promise<Shelves[S][]> {
   const table = db[shelf] as unknown as Table<Shelves[S], string>;
   // together, so that what a person changes while the drive is read is not put back to what it was
-  return db.transaction('rw', table, async () => {
+  return db.transaction('rw', table, db.drives, db.outbox, async () => {
     const here = await table.toArray();
     const merged = mergeKept(shelf, here, onDrive);
     const known = new Set<Shelves[S]>(here);
-    await table.bulkPut(merged.filter((one) => !known.has(one)));
+    const news = merged.filter((one) => !known.has(one));
+    await table.bulkPut(news);
+    if (news.length > 0) await queueArchives(db, at, driveId);
     return merged;
   });
 }
