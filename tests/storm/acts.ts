@@ -1,15 +1,18 @@
 // The acts of the storm as plain data, so that a run can be told, repeated and shrunk; and how each is done.
 
 import fc from 'fast-check';
+import type { FieldValues } from '@/core/fields/registry';
 import { isPhotoName } from '@/core/containers/formats';
+import { parseSidecar, planSidecar } from '@/core/xmp/sidecar';
 import { DriveError, isLeftover } from '@/storage/drives/drive';
 import { type Disk, sha256Of } from './disks';
 import type { Acted, Model } from './model';
 import { bent } from './pictures';
+import { WORD_FIELDS, isOurs, sidecarsOn } from './words';
 import { CARD, PLACES, World } from './world';
 
-const PERSON = ['connect', 'scan', 'copy', 'check', 'outbox', 'take-in', 'empty', 'rename', 'set-aside', 'bring-back', 'erase', 'undo', 'redo', 'describe', 'embed', 'settle', 'check-and-outbox', 'copy-and-outbox', 'scan-and-outbox'] as const;
-const WORLD = ['add', 'add-edged', 'add-to-card', 'same-name', 'rot', 'rot-and-touch', 'describe-elsewhere', 'move-elsewhere', 'delete-elsewhere', 'copy-elsewhere', 'mend-elsewhere', 'plug', 'clone', 'lose-archive', 'fill', 'clock-back'] as const;
+const PERSON = ['connect', 'scan', 'copy', 'check', 'outbox', 'take-in', 'empty', 'rename', 'set-aside', 'bring-back', 'erase', 'undo', 'redo', 'describe', 'embed', 'settle', 'decide', 'keep', 'mend', 'describe-and-outbox', 'check-and-outbox', 'copy-and-outbox', 'scan-and-outbox'] as const;
+const WORLD = ['add', 'add-edged', 'add-to-card', 'same-name', 'rot', 'rot-and-touch', 'describe-elsewhere', 'move-elsewhere', 'delete-elsewhere', 'copy-elsewhere', 'mend-elsewhere', 'plug', 'clone', 'lose-archive', 'fill', 'clock-back', 'words-elsewhere', 'sidecar-put-back', 'shelf-cut'] as const;
 const BROWSER = ['restart', 'rebuild', 'other-catalog'] as const;
 
 export interface Act {
@@ -47,7 +50,8 @@ export interface Tally {
   swaps: number;
 }
 
-const nothing: Acted = { kind: '', scanned: null, emptied: null };
+/** An act that was stopped or failed: what a person said by it may be there all the same. */
+const unfinished = ({ kind }: Act): Acted => ({ kind: kind === 'describe-and-outbox' ? 'describe' : kind, scanned: null, emptied: null });
 
 /** Does the acts in a new world, and holds it against the model after each. Rejects with the row that does not hold. */
 export async function storm(list: readonly Act[], model: new (world: World) => Model, tally: Tally): Promise<void> {
@@ -89,10 +93,10 @@ async function one(world: World, model: Model, act: Act, tally: Tally): Promise<
   // a disk without a mark that is swapped for another without one while it gets its first cannot be told from it
   const undoSwap = swapDuring(world, act.kind === 'connect' ? { ...act, swap: null } : act, tally);
   const work = personAct(world, model, act).catch((error: unknown): Acted => {
-    if (!world.process.isAlive || isFault(error)) return nothing;
+    if (!world.process.isAlive || isFault(error)) return unfinished(act);
     throw error;
   });
-  const acted = await Promise.race([work, world.process.end.then(() => nothing)]);
+  const acted = await Promise.race([work, world.process.end.then(() => unfinished(act))]);
   world.process.arm(null);
   world.places.held.clear();
   undoSwap();
@@ -155,12 +159,16 @@ async function personAct(world: World, model: Model, act: Act): Promise<Acted> {
     case 'set-aside': return world.setAside(a).then(() => done());
     case 'bring-back': return world.bringBack(a).then(() => done());
     case 'erase': {
-      for (const { sha256 } of await world.erase(a)) model.erased.add(world.contents.get(sha256 ?? '')?.picture ?? '');
+      for (const { sha256 } of await world.erase(a)) model.erase(world.contents.get(sha256 ?? '')?.picture ?? '');
       return done();
     }
     case 'undo': return world.undo().then(() => done());
     case 'redo': return world.redo().then(() => done());
-    case 'describe': return world.describe(a).then(() => done());
+    case 'describe': return describe(world, model, a, b).then(() => done());
+    case 'describe-and-outbox': return Promise.all([describe(world, model, a, b), world.outbox()]).then(() => ({ ...done(), kind: 'describe' }));
+    case 'decide': return world.decide(a).then(() => done());
+    case 'keep': return world.keep(a, () => model.words.newName()).then(() => done());
+    case 'mend': return world.mend(a).then(() => done());
     case 'embed': return world.embed(a).then(() => done());
     case 'settle': {
       const file = await world.settle(a);
@@ -173,6 +181,9 @@ async function personAct(world: World, model: Model, act: Act): Promise<Acted> {
     default: return done();
   }
 }
+
+/** One field in three is cleared. */
+const describe = (world: World, model: Model, a: number, b: number): Promise<void> => world.describe(a, WORD_FIELDS[b % WORD_FIELDS.length] ?? 'headline', (picture) => (b % 4 === 3 ? undefined : model.words.newWord(picture)));
 
 const photosOn = (disk: Disk): string[] => [...disk.drive.files.keys()].filter((path) => isPhotoName(path) && !isLeftover(path) && !path.includes('_wembo/')).sort();
 
@@ -220,7 +231,10 @@ function worldAct(world: World, model: Model, { kind, a, b }: Act): void {
     case 'describe-elsewhere': {
       const number = Number(/^(?:plain|edged) (\d+)$/.exec(content?.picture ?? '')?.[1]);
       if (!path || !content || content.isBent || !(number > 0)) return;
-      disk.drive.put(path, world.newPicture(content.picture.startsWith('edged'), `elsewhere ${a} ${b}`, number));
+      const word = model.words.newWord(content.picture);
+      model.words.replacedInImage(disk.drive.files.get(path)?.bytes ?? new Uint8Array());
+      disk.drive.put(path, world.newPicture(content.picture.startsWith('edged'), word, number));
+      model.words.saidElsewhere(word, null);
       return;
     }
     case 'move-elsewhere': {
@@ -228,6 +242,11 @@ function worldAct(world: World, model: Model, { kind, a, b }: Act): void {
       if (!path || !file || isThere(disk, to)) return;
       disk.drive.files.delete(path);
       disk.drive.files.set(to, file);
+      // its sidecar goes with it, or is forgotten
+      const beside = sidecarBeside(disk, path);
+      const sidecar = beside && disk.drive.files.get(beside);
+      if (beside) disk.drive.files.delete(beside);
+      if (sidecar && a % 2 === 0) disk.drive.files.set(to.replace(/jpg$/, 'xmp'), sidecar);
       model.left.add(`${disk.name}/${path}`);
       // damage that nobody had met, at a path nothing was recorded of, is what is first seen there
       if (content?.isBent) {
@@ -237,7 +256,10 @@ function worldAct(world: World, model: Model, { kind, a, b }: Act): void {
       return;
     }
     case 'delete-elsewhere':
-      if (path) disk.drive.files.delete(path);
+      if (path) {
+        disk.drive.files.delete(sidecarBeside(disk, path) ?? '');
+        disk.drive.files.delete(path);
+      }
       return;
     case 'copy-elsewhere': {
       const other = world.disks[b % world.disks.length] as Disk;
@@ -273,11 +295,48 @@ function worldAct(world: World, model: Model, { kind, a, b }: Act): void {
     case 'fill':
       disk.drive.capacityBytes = disk.drive.capacityBytes === Infinity ? [...disk.drive.files.values()].reduce((sum, { bytes }) => sum + bytes.length, 0) + 3000 : Infinity;
       return;
+    case 'words-elsewhere': {
+      if (path && content && !content.isBent) writeElsewhere(model, disk, path, content.picture, a, b);
+      return;
+    }
+    case 'sidecar-put-back': {
+      const all = sidecarsOn(disk);
+      const at = all[b % Math.max(1, all.length)];
+      const now = at === undefined ? undefined : disk.drive.files.get(at)?.bytes;
+      if (at === undefined || !now || !isOurs(now)) return;
+      const old = world.oldSidecars.get(`${disk.name}/${at}`);
+      if (old) disk.drive.put(at, old);
+      world.oldSidecars.set(`${disk.name}/${at}`, now);
+      return;
+    }
+    case 'shelf-cut': {
+      const shelf = disk.drive.files.get('_wembo/collections.json');
+      if (shelf) disk.drive.put('_wembo/collections.json', shelf.bytes.slice(0, Math.floor((shelf.bytes.length * (a + 1)) / 14)));
+      return;
+    }
     case 'clock-back':
       world.clock -= 3_600_000 * (1 + b);
       return;
     default:
   }
+}
+
+const sidecarBeside = (disk: Disk, path: string): string | null => [`${path}.xmp`, path.replace(/\.[^.]*$/, '.xmp')].find((one) => disk.drive.files.has(one)) ?? null;
+
+/** Another program writes one field of a sidecar; one in four takes out what it does not know. */
+function writeElsewhere(model: Model, disk: Disk, path: string, picture: string, a: number, b: number): void {
+  const beside = sidecarBeside(disk, path) ?? path.replace(/\.[^.]*$/, '.xmp');
+  const existing = disk.drive.files.get(beside)?.bytes ?? null;
+  const parsed = existing && parseSidecar(existing);
+  if (existing && parsed?.state !== 'read') return;
+  const key = WORD_FIELDS[a % WORD_FIELDS.length] ?? 'headline';
+  const said = parsed?.state === 'read' ? parsed.value.fields : {};
+  const word = model.words.newWord(picture);
+  const plan = planSidecar({ existing, fields: { ...said, [key]: word }, embedded: {}, ending: 'jpg' });
+  if (!('bytes' in plan)) return;
+  const text = Buffer.from(plan.bytes).toString('utf8');
+  disk.drive.put(beside, new Uint8Array(Buffer.from(b % 4 === 0 ? text.replace(/<wembo:Versions>[\s\S]*?<\/wembo:Versions>/, '') : text)));
+  model.words.saidElsewhere(word, typeof said[key] === 'string' ? String(said[key]) : null);
 }
 
 function isThere(disk: Disk, path: string): boolean {
@@ -287,24 +346,47 @@ function isThere(disk: Disk, path: string): boolean {
 
 /** The browser's data are gone; the drives are connected again, in any order: what was damaged or missing is so still. */
 async function rebuildDrill(world: World, model: Model, tally: Tally, order: number): Promise<void> {
+  const before = await settledWords(world, model);
   const places = PLACES.map((_, index) => (index + order) % PLACES.length);
-  const drill: Pick<Act, 'kind' | 'a'>[] = [{ kind: 'rebuild', a: 0 }, ...places.map((a) => ({ kind: 'connect', a }) as const), { kind: 'scan', a: order }, { kind: 'scan', a: order + 1 }, { kind: 'scan', a: order + 2 }, { kind: 'outbox', a: 0 }, { kind: 'check', a: order }];
+  const drill: Pick<Act, 'kind' | 'a'>[] = [{ kind: 'rebuild', a: 0 }, ...places.map((a) => ({ kind: 'connect', a }) as const), { kind: 'scan', a: order }, { kind: 'scan', a: order + 1 }, { kind: 'scan', a: order + 2 }, { kind: 'outbox', a: 0 }, { kind: 'check', a: order }, { kind: 'outbox', a: 0 }];
   for (const act of drill) {
     await one(world, model, { b: 0, stop: null, swap: null, ...act }, tally).catch((error: unknown) => {
       throw new Error(`made anew, ${act.kind} ${act.a}: ${error instanceof Error ? error.message : String(error)}`, { cause: error });
     });
   }
+  await world.lookAround();
+  await model.words.holdAtRest(model.own);
+  model.words.holdRebuilt(before, await settledWords(world, model));
+}
+
+/** What the catalog says of each picture of which nothing is to be decided, and of which a file is there. */
+async function settledWords(world: World, model: Model): Promise<Map<string, FieldValues>> {
+  const open = new Set(model.own.conflicts.map(({ photoId }) => photoId));
+  const said = new Map<string, FieldValues>();
+  const twice = new Set<string>();
+  for (const file of model.own.files.values()) {
+    const photo = file.state === 'present' && !open.has(file.photoId ?? '') ? model.own.photos.get(file.photoId ?? '') : undefined;
+    const picture = world.contents.get(file.sha256 ?? '')?.picture;
+    if (!photo || picture === undefined || !world.driveOf(file.driveId)) continue;
+    const other = said.get(picture);
+    if (other && other !== photo.fields) twice.add(picture);
+    said.set(picture, photo.fields);
+  }
+  // two photos of one picture that say different things are two still
+  for (const picture of twice) said.delete(picture);
+  return said;
 }
 
 /** Everything is plugged in where it was picked, written and looked through: then catalog and disks agree. */
 async function calm(world: World, model: Model, tally: Tally): Promise<void> {
   for (const disk of world.disks) disk.drive.capacityBytes = Infinity;
-  for (const act of [{ kind: 'outbox' }, { kind: 'scan', a: 0 }, { kind: 'scan', a: 1 }, { kind: 'scan', a: 2 }, { kind: 'outbox' }, { kind: 'check', a: 0 }, { kind: 'check', a: 1 }, { kind: 'check', a: 2 }, { kind: 'outbox' }] as const) {
+  for (const act of [{ kind: 'outbox' }, { kind: 'scan', a: 0 }, { kind: 'scan', a: 1 }, { kind: 'scan', a: 2 }, { kind: 'outbox' }, { kind: 'check', a: 0 }, { kind: 'check', a: 1 }, { kind: 'check', a: 2 }, { kind: 'outbox' }, { kind: 'outbox' }, { kind: 'scan', a: 0 }, { kind: 'scan', a: 1 }, { kind: 'scan', a: 2 }, { kind: 'outbox' }, { kind: 'outbox' }] as const) {
     await one(world, model, { a: 0, b: 0, stop: null, swap: null, ...act }, tally).catch((error: unknown) => {
       throw new Error(`at rest, ${act.kind}: ${error instanceof Error ? error.message : String(error)}`, { cause: error });
     });
   }
   await world.lookAround();
+  await model.words.holdAtRest(model.own);
   const photoOf = new Map<string, string | null>();
   for (const file of await world.db.files.toArray()) {
     if (file.state === 'present' && file.sha256 !== null) {

@@ -5,9 +5,10 @@ import { standingOf } from '@/core/fixity/copies';
 import { parseManifestLine } from '@/core/fixity/manifest';
 import { asideOf } from '@/core/names/set-aside';
 import { isPhotoName } from '@/core/containers/formats';
-import type { FileRecord, PhotoRecord } from '@/storage/catalog/records';
+import type { FileRecord } from '@/storage/catalog/records';
 import { isLeftover } from '@/storage/drives/drive';
 import { type Disk, sha256Of } from './disks';
+import { type CatalogWords, WordsModel } from './words';
 import type { World } from './world';
 
 export interface DiskState {
@@ -25,9 +26,8 @@ export interface DiskState {
   marks: Map<string, string>;
 }
 
-export interface CatalogState {
+export interface CatalogState extends CatalogWords {
   files: Map<string, FileRecord>;
-  photos: Map<string, PhotoRecord>;
 }
 
 export interface WorldState {
@@ -66,9 +66,9 @@ function stateOfDisk(world: World, disk: Disk): DiskState {
 
 /** @param before what the catalogs said: one that does not run is as it was */
 async function stateOf(world: World, before: readonly CatalogState[]): Promise<WorldState> {
-  const catalogs = world.catalogs.map((_, index) => before[index] ?? { files: new Map(), photos: new Map() });
+  const catalogs = world.catalogs.map((_, index) => before[index] ?? { files: new Map(), photos: new Map(), conflicts: [], collections: new Map() });
   const { db } = world;
-  catalogs[world.current] = { files: new Map((await db.files.toArray()).map((file) => [file.id, file])), photos: new Map((await db.photos.toArray()).map((photo) => [photo.id, photo])) };
+  catalogs[world.current] = { files: new Map((await db.files.toArray()).map((file) => [file.id, file])), photos: new Map((await db.photos.toArray()).map((photo) => [photo.id, photo])), conflicts: await db.conflicts.toArray(), collections: new Map((await db.collections.toArray()).map((one) => [one.id, one])) };
   return { disks: new Map(world.allDisks.map((disk) => [disk, stateOfDisk(world, disk)])), catalogs };
 }
 
@@ -85,6 +85,9 @@ const fail = (row: string, words: string): never => {
   throw new Error(`${row}: ${words}`);
 };
 
+/** Acts by which a person says something in the place of what stands in the catalog. */
+const SAYING: ReadonlySet<string> = new Set(['describe', 'undo', 'redo', 'decide', 'keep']);
+
 export class Model {
   /** Digests of what was damaged after it had been measured: they are nobody's measure. */
   readonly bent = new Set<string>();
@@ -93,8 +96,16 @@ export class Model {
   /** `disk/path` from which something moved away, by whatever hand, or whose absence was settled. */
   readonly left = new Set<string>();
   private before!: WorldState;
+  readonly words: WordsModel;
 
-  constructor(private readonly world: World) {}
+  constructor(private readonly world: World) {
+    this.words = new WordsModel(world);
+  }
+
+  /** What the catalog that runs said after the last act. */
+  get own(): CatalogState {
+    return this.before.catalogs[this.world.current] as CatalogState;
+  }
 
   async begin(): Promise<void> {
     this.before = await stateOf(this.world, []);
@@ -117,6 +128,12 @@ export class Model {
       }
     }
     if (sha256 !== null) this.bent.delete(sha256);
+    this.words.givenUp(this.world.contents.get(sha256 ?? '')?.picture ?? '');
+  }
+
+  erase(picture: string): void {
+    this.erased.add(picture);
+    this.words.givenUp(picture);
   }
 
   /** Holds the world against all rows, and remembers it as it is now. */
@@ -130,6 +147,9 @@ export class Model {
     after.catalogs.forEach((catalog, index) => this.holdCatalog(catalog, before.catalogs[index] as CatalogState, after));
     const own = after.catalogs[this.world.current] as CatalogState;
     if (acted.scanned !== null) this.holdScan(acted.scanned, own, before, after);
+    if (SAYING.has(acted.kind)) this.words.personSaid(this.own, own);
+    for (const picture of this.erased) this.words.givenUp(picture);
+    this.words.hold(after.catalogs);
     this.before = after;
   }
 
@@ -137,6 +157,7 @@ export class Model {
   async note(): Promise<void> {
     const after = await stateOf(this.world, this.before.catalogs);
     this.noteMoves(this.before, after);
+    this.words.forget(after.catalogs);
     this.before = after;
   }
 

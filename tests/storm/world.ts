@@ -4,9 +4,12 @@ import { planTakeIn } from '@/core/take-in/plan';
 import { inClockOrder } from '@/core/take-in/stretches';
 import { NEW_SHEET, type Sheet } from '@/core/take-in/sheet';
 import { planSet } from '@/core/changes/edits';
+import { newCollection } from '@/core/collections/collection';
+import type { FieldKey, FieldValues } from '@/core/fields/registry';
+import { standingOf } from '@/core/fixity/copies';
 import type { Change } from '@/core/changes/change';
 import { nextNumber } from '@/storage/catalog/accessions';
-import { archiveItem, makeChange, manifestItem, redoNext, undoLast } from '@/storage/catalog/changes';
+import { archiveItem, historyItem, makeChange, manifestItem, redoNext, undoLast } from '@/storage/catalog/changes';
 import { CatalogDatabase } from '@/storage/catalog/database';
 import { queueEmbedding } from '@/storage/catalog/embedding';
 import { emptyOutbox } from '@/storage/catalog/outbox';
@@ -23,7 +26,8 @@ import type { JobTools } from '@/storage/jobs/job-tools';
 import { clearLeftovers, scanDrive } from '@/storage/jobs/scan';
 import { lookAtSource } from '@/storage/jobs/source-look';
 import { takeIn } from '@/storage/jobs/take-in';
-import { settleFile } from '@/storage/jobs/settling';
+import { planDecision } from '@/storage/catalog/sidecars';
+import { mendFile, settleFile } from '@/storage/jobs/settling';
 import { type Disk, PlaceDrive, Places, Process, newDisk, sha256Of } from './disks';
 import { type Content, codedIn, pictureBytes } from './pictures';
 
@@ -53,6 +57,8 @@ export class World {
   db!: CatalogDatabase;
   connected = new Map<string, Drive>();
   clock = 1_800_000_000_000;
+  /** A state of a sidecar that may be put back one day, by disk and path. */
+  readonly oldSidecars = new Map<string, Uint8Array<ArrayBuffer>>();
   private number = 0;
   private readonly hands = directHands();
 
@@ -186,7 +192,7 @@ export class World {
     const { record: { id }, drive } = picked;
     const report = await scanDrive(this.tools(), id, drive);
     await clearLeftovers(drive, report.leftovers, Number.MAX_SAFE_INTEGER);
-    await this.db.outbox.bulkPut([archiveItem(id, this.now()), manifestItem(id, this.clock)]);
+    await this.db.outbox.bulkPut([archiveItem(id, this.now()), manifestItem(id, this.clock), historyItem(id, this.clock, 0)]);
     return id;
   }
 
@@ -262,9 +268,45 @@ export class World {
     return files;
   }
 
-  async describe(number: number): Promise<void> {
-    const photos = await this.db.photos.bulkGet(await this.somePhotos(number));
-    await this.change({ kind: 'fields', origin: 'person', edits: planSet(photos.flatMap((photo) => photo ?? []), 'headline', `said ${number}`) });
+  /** @param said the word for a picture, or none: then the field is cleared */
+  async describe(number: number, key: FieldKey, said: (picture: string) => string | undefined): Promise<void> {
+    const all = await this.db.photos.toCollection().primaryKeys();
+    const photo = await this.db.photos.get(all[number % Math.max(1, all.length)] ?? '');
+    if (!photo) return;
+    const file = await this.db.files.where('photoId').equals(photo.id).first();
+    const picture = this.contents.get(file?.sha256 ?? '')?.picture ?? '';
+    await this.change({ kind: 'fields', origin: 'person', edits: planSet([photo], key, said(picture)) });
+  }
+
+  /** Decides some of what is to be decided: for here, or for there. */
+  async decide(number: number): Promise<void> {
+    const conflicts = (await this.db.conflicts.toArray()).filter((_, index) => index % 3 === number % 3 || number > 8);
+    const decisions = await Promise.all(conflicts.map(async ({ fileId, photoId, keys, theirs }) => {
+      const here = (await this.db.photos.get(photoId))?.fields ?? {};
+      return { fileId, decided: Object.fromEntries(keys.map((key) => [key, (number % 2 === 0 ? here : theirs)[key]])) as FieldValues };
+    }));
+    const change = await planDecision(this.db, decisions);
+    if (change) await this.change(change);
+  }
+
+  /** Keeps a collection under a new name, gives one another, or deletes one. */
+  async keep(number: number, name: () => string): Promise<void> {
+    const there = (await this.db.collections.toArray()).filter(({ deleted }) => !deleted);
+    const before = number % 3 === 0 ? undefined : there[number % Math.max(1, there.length)];
+    const at = this.clock;
+    const after = before ? { ...before, ...(number % 3 === 1 ? { name: name() } : { deleted: true }), updatedAt: at } : { ...newCollection(name(), 'smart', { scope: 'boat' }), id: `c${this.now()}-${this.current}`, updatedAt: at, deleted: false };
+    await this.change({ kind: 'kept', shelf: 'collections', before: before ?? null, after });
+  }
+
+  /** Brings a file that is damaged or missing back from a verified copy. */
+  async mend(number: number): Promise<void> {
+    const troubled = (await this.db.files.where('state').anyOf('damaged', 'missing').toArray()).filter(({ driveId }) => this.connected.has(driveId));
+    const file = troubled[number % Math.max(1, troubled.length)];
+    const photo = file?.photoId ? await this.db.photos.get(file.photoId) : undefined;
+    const copies = photo ? (await this.db.files.where('photoId').equals(photo.id).toArray()).filter((one) => one.id !== file?.id && this.connected.has(one.driveId) && standingOf(one, photo) === 'verified' && one.sha256 === file?.sha256) : [];
+    const [from] = copies;
+    const [drive, source] = [this.driveOf(file?.driveId ?? ''), this.driveOf(from?.driveId ?? '')];
+    if (file && from && drive && source) await mendFile(this.tools(), file.id, { drive, from: { drive: source, fileId: from.id }, day: '2026-11-29' });
   }
 
   undo = () => undoLast(this.db, this.now());

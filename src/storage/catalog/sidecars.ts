@@ -7,7 +7,7 @@ import type { Change } from '@/core/changes/change';
 import { type FieldEdit, applyEdit, planFields } from '@/core/changes/edits';
 import { type Base, type FoundWords, type Words, mergeWords } from '@/core/changes/merge';
 import type { FieldKey, FieldValues } from '@/core/fields/registry';
-import { sameFields } from '@/core/fields/values';
+import { differingKeys, sameFields, sameValue } from '@/core/fields/values';
 import type { Problem } from '@/core/problems/problem';
 import { foundWords, parseSidecar, planSidecar } from '@/core/xmp/sidecar';
 import { type Drive } from '../drives/drive';
@@ -26,22 +26,46 @@ export interface FoundSidecar {
 
 export type Taken = { state: 'taken'; tookOver: number; conflicts: number } | { state: 'unreadable'; problems: Problem[] };
 
-/**
- * What was found of a photo at one of its files meets the catalog: taken over, kept as a conflict, or left as behind; with the record of the file that
- * goes with it. All in the transaction it is called in, over `changeTables`.
- */
-export async function meetWords(db: CatalogDatabase, fileId: string, { found, from, sidecarSha256, record }: { found: FoundWords; from: 'sidecar' | 'file'; sidecarSha256: string; record: Partial<FileRecord> }, at: number): Promise<{ tookOver: number; conflicts: number }> {
-  const file = await db.files.get(fileId);
-  const photo = file?.photoId ? await db.photos.get(file.photoId) : undefined;
-  if (!file || !photo) return { tookOver: 0, conflicts: 0 };
-  const merge = mergeWords(baseOf(file, photo), wordsOf(photo), found);
+interface Meeting {
+  base: Base;
+  found: FoundWords;
+  from: 'sidecar' | 'file';
+  sidecarSha256: string;
+  /** What is recorded of the file with it. */
+  record: Partial<FileRecord>;
+}
+
+/** What was found of a photo at one of its files meets the catalog: taken over, kept as a conflict, or left as behind. For within a transaction over `changeTables`. */
+async function meetWords(db: CatalogDatabase, fileId: string, photo: PhotoRecord, { base, found, from, sidecarSha256, record }: Meeting, at: number): Promise<{ tookOver: number; conflicts: number }> {
+  const merge = mergeWords(base, wordsOf(photo), found);
   const edits = planFields(photo, found.fields, merge.take);
   await db.photos.put({ ...photo, fields: edits.reduce(applyEdit, photo.fields), versions: merge.versions });
   await db.files.update(fileId, record);
   if (edits.length > 0) await takeOver(db, edits, from, at);
-  if (merge.conflicts.length > 0) await db.conflicts.put({ fileId, photoId: photo.id, keys: merge.conflicts, theirs: found.fields, versions: found.versions, from, sidecarSha256, foundAt: at });
-  else await db.conflicts.delete(fileId);
+  // what stands in the image and what stands in its sidecar can both be to be decided
+  const before = await db.conflicts.get(fileId);
+  const other = before && (before.from ?? 'sidecar') !== from ? before : null;
+  if (merge.conflicts.length > 0) {
+    const keys = [...new Set([...merge.conflicts, ...(other?.keys ?? [])])];
+    const theirs = { ...found.fields, ...Object.fromEntries((other?.keys ?? []).filter((key) => !merge.conflicts.includes(key)).map((key) => [key, other?.theirs[key]])) };
+    await db.conflicts.put({ fileId, photoId: photo.id, keys, theirs, versions: { ...other?.versions, ...found.versions }, from, sidecarSha256, foundAt: at });
+  } else if (!other) await db.conflicts.delete(fileId);
   return { tookOver: merge.take.length, conflicts: merge.conflicts.length };
+}
+
+/**
+ * An image file says something else by itself than it did: what another program wrote there, without regard to the sidecar. What we wrote there
+ * ourselves, and could not record, is no news: the sidecar had it first.
+ */
+export async function meetImage(db: CatalogDatabase, fileId: string, embedded: FieldValues, record: Partial<FileRecord>, at: number): Promise<{ tookOver: number; conflicts: number }> {
+  const file = await db.files.get(fileId);
+  const photo = file?.photoId ? await db.photos.get(file.photoId) : undefined;
+  if (!file || !photo) return { tookOver: 0, conflicts: 0 };
+  const said = embeddedIn(file, photo);
+  const news = differingKeys(said, embedded).filter((key) => !file.sidecar || !sameValue(file.sidecar.base[key], embedded[key]));
+  const fields: FieldValues = { ...photo.fields, ...Object.fromEntries(news.map((key) => [key, embedded[key]])) };
+  for (const key of news) if (embedded[key] === undefined) delete fields[key];
+  return meetWords(db, fileId, photo, { base: { fields: said, isMet: true }, found: { fields, versions: {}, foreign: new Set() }, from: 'file', sidecarSha256: file.sidecar?.sha256 ?? '', record }, at);
 }
 
 /** Reads a sidecar that is not as we last saw it, into the catalog. Both versions are kept where both sides changed. */
@@ -57,7 +81,7 @@ export async function takeSidecar(db: CatalogDatabase, fileId: string, found: Fo
       return { state: 'unreadable', problems: sidecar.state === 'unreadable' ? sidecar.problems : [] };
     }
     const words = foundWords(embeddedIn(file, photo), sidecar.value);
-    const met = await meetWords(db, fileId, { found: words, from: 'sidecar', sidecarSha256: sha256, record: { sidecar: recordOf(found, sha256, words.fields), sidecarTarget: found.path } }, at);
+    const met = await meetWords(db, fileId, photo, { base: baseOf(file, photo), found: words, from: 'sidecar', sidecarSha256: sha256, record: { sidecar: recordOf(found, sha256, words.fields), sidecarTarget: found.path } }, at);
     const [now, said] = [await db.files.get(fileId), await db.photos.get(photo.id)];
     if (now && said && !isUpToDate(now, said)) await db.outbox.put(sidecarItem(now, at));
     return { state: 'taken', ...met };

@@ -14,7 +14,7 @@ import { changeTables, manifestItem, sidecarItem } from '../catalog/changes';
 import type { CatalogDatabase } from '../catalog/database';
 import { addFile, addedEarlier, fileDamaged, fileInDoubt, fileMissing, fileRead, joinByProof, kinOf, moveFile, removeUnmeasured, retirePaths } from '../catalog/photos';
 import type { FileRecord, ItemTrouble, JobReport, PhotoRecord } from '../catalog/records';
-import { type FoundSidecar, embeddedIn, isUpToDate, meetWords, takeSidecar } from '../catalog/sidecars';
+import { type FoundSidecar, embeddedIn, isUpToDate, meetImage, takeSidecar } from '../catalog/sidecars';
 import type { Drive, DriveEntry } from '../drives/drive';
 import { bytesOf } from '../drives/safe-write';
 import type { ReadResult } from './hands';
@@ -200,15 +200,16 @@ export class DriveScan {
     const photo = known.photoId ? await db.photos.get(known.photoId) : undefined;
     if (!photo) return;
     const { fields: embedded, captured: _, ...technical } = reading;
-    const found = foundWords(embedded, item.sidecar ? await this.sidecarOf(item.sidecar) : null);
+    const isAsRecorded = item.sidecar !== null && item.sidecar.path === known.sidecar?.path && asRecorded(item.sidecar, known.sidecar);
+    const beside = isAsRecorded && item.sidecar ? await this.sidecarOf(item.sidecar) : null;
     const met = await db.transaction('rw', changeTables(db), async () => {
       await db.outbox.put(manifestItem(this.given.driveId, this.now()));
       await db.photos.update(photo.id, technical);
       const record: Partial<FileRecord> = {
         sizeBytes: item.entry.sizeBytes, modifiedMs: item.entry.modifiedMs, state: 'present', fingerprint, sha256: digests.file, imageSha256: digests.image, foundSha256: null, verifiedAt: marked ? this.now() : null,
-        embedded, problems: reading.problems, sidecarTarget: item.sidecarTarget, ...(known.sidecar && { sidecar: { ...known.sidecar, base: found.fields } }),
+        embedded, problems: reading.problems, sidecarTarget: item.sidecarTarget, ...(beside && known.sidecar && { sidecar: { ...known.sidecar, base: foundWords(embedded, beside).fields } }),
       };
-      return meetWords(db, known.id, { found, from: 'file', sidecarSha256: known.sidecar?.sha256 ?? '', record }, this.now());
+      return meetImage(db, known.id, embedded, record, this.now());
     });
     report.sidecarsTaken += met.tookOver > 0 ? 1 : 0;
     report.conflicts += met.conflicts > 0 ? 1 : 0;

@@ -1,0 +1,193 @@
+// What must hold of words, rows W1 to W8 of the invariants, asked of a plain memory: every word that was ever said has a name of its own, and stays
+// alive until somebody who saw it says something else in its place. Whatever happens, a word that is alive is found: in a catalog, in a conflict,
+// in a sidecar, in an image, on a shelf. At rest none that is not alive holds anywhere, and catalog and sidecars say the same.
+
+import { effectiveFields, foundWords, parseSidecar } from '@/core/xmp/sidecar';
+import type { FieldKey, FieldValues } from '@/core/fields/registry';
+import type { Collection } from '@/core/collections/collection';
+import type { ConflictRecord, PhotoRecord } from '@/storage/catalog/records';
+import { embeddedIn } from '@/storage/catalog/sidecars';
+import type { Disk } from './disks';
+import type { World } from './world';
+
+export const WORD_FIELDS = ['headline', 'city', 'source'] as const satisfies readonly FieldKey[];
+
+/** Words end as they begin, so that none is found in another. */
+const WORD = /w\d+w/g;
+const NAME = /k\d+k/g;
+
+export interface CatalogWords {
+  photos: Map<string, PhotoRecord>;
+  conflicts: ConflictRecord[];
+  collections: Map<string, Collection>;
+}
+
+const fail = (row: string, words: string): never => {
+  throw new Error(`${row}: ${words}`);
+};
+
+const valueOf = (fields: FieldValues | undefined, key: FieldKey): string | null => {
+  const value = fields?.[key];
+  return typeof value === 'string' && new RegExp(`^(?:${WORD.source})$`).test(value) ? value : null;
+};
+
+const found = new WeakMap<Uint8Array, string[]>();
+
+function wordsIn(bytes: Uint8Array): string[] {
+  const known = found.get(bytes) ?? Buffer.from(bytes).toString('latin1').match(new RegExp(`${WORD.source}|${NAME.source}`, 'g')) ?? [];
+  found.set(bytes, known);
+  return known;
+}
+
+export class WordsModel {
+  private number = 0;
+  /** Of what each word was said: the picture, or a collection. */
+  private readonly said = new Map<string, string>();
+  private readonly alive = new Set<string>();
+  /** Names that cannot be found any more by the world's doing are no longer asked for. */
+  private readonly lost = new Set<string>();
+
+  constructor(private readonly world: World) {}
+
+  newWord(of: string): string {
+    const word = `w${++this.number}w`;
+    this.said.set(word, of);
+    return word;
+  }
+
+  newName(): string {
+    const name = `k${++this.number}k`;
+    this.said.set(name, '');
+    return name;
+  }
+
+  /** Another program says something in the place of what stood there. */
+  saidElsewhere(word: string, instead: string | null): void {
+    if (instead) this.alive.delete(instead);
+    this.alive.add(word);
+  }
+
+  /** Another program wrote the image anew, with nothing of what stood in it: some of that it saw, and some it cannot have seen. */
+  replacedInImage(bytes: Uint8Array): void {
+    for (const word of wordsIn(bytes)) if (this.alive.delete(word)) this.lost.add(word);
+  }
+
+  /** What an act of the person's changed in the catalog: that was seen, and what stands there now was said. */
+  personSaid(before: CatalogWords, after: CatalogWords): void {
+    for (const [id, photo] of after.photos) {
+      const was = before.photos.get(id);
+      for (const key of was ? WORD_FIELDS : []) {
+        const [old, now] = [valueOf(was?.fields, key), valueOf(photo.fields, key)];
+        if (old === now) continue;
+        if (old) this.alive.delete(old);
+        if (now) this.alive.add(now);
+      }
+    }
+    for (const conflict of before.conflicts) {
+      if (after.conflicts.some(({ fileId, foundAt }) => fileId === conflict.fileId && foundAt === conflict.foundAt)) continue;
+      for (const key of WORD_FIELDS) {
+        const theirs = conflict.keys.includes(key) ? valueOf(conflict.theirs, key) : null;
+        if (theirs && valueOf(after.photos.get(conflict.photoId)?.fields, key) !== theirs) this.alive.delete(theirs);
+      }
+    }
+    for (const conflict of after.conflicts) {
+      if (before.conflicts.some(({ fileId, foundAt }) => fileId === conflict.fileId && foundAt === conflict.foundAt)) continue;
+      for (const key of WORD_FIELDS) {
+        const theirs = conflict.keys.includes(key) ? valueOf(conflict.theirs, key) : null;
+        if (theirs) this.alive.add(theirs);
+      }
+    }
+    for (const [id, { name, deleted }] of after.collections) {
+      const was = before.collections.get(id);
+      const [old] = (was && !was.deleted ? was.name.match(NAME) : null) ?? [];
+      const [now] = (deleted ? null : name.match(NAME)) ?? [];
+      if (old === now) continue;
+      if (old) this.alive.delete(old);
+      if (now) this.alive.add(now);
+    }
+  }
+
+  /** What an act of the person's was about is given up: erased, or settled as gone. */
+  givenUp(picture: string): void {
+    for (const [word, of] of this.said) if (of === picture && picture !== '' && this.alive.delete(word)) this.lost.add(word);
+  }
+
+  private places(catalogs: readonly CatalogWords[]): Set<string> {
+    const there = new Set<string>();
+    for (const { photos, conflicts, collections } of catalogs) {
+      for (const { fields } of photos.values()) for (const key of WORD_FIELDS) there.add(valueOf(fields, key) ?? '');
+      for (const { theirs, keys } of conflicts) for (const key of keys) there.add(valueOf(theirs, key) ?? '');
+      for (const { name } of collections.values()) for (const word of name.match(NAME) ?? []) there.add(word);
+    }
+    for (const disk of this.world.allDisks) for (const { bytes } of disk.drive.files.values()) for (const word of wordsIn(bytes)) there.add(word);
+    return there;
+  }
+
+  /** W1, W2, W3, W4, W8: nothing that anybody said, and nobody who saw it replaced, is nowhere. */
+  hold(catalogs: readonly CatalogWords[]): void {
+    const there = this.places(catalogs);
+    for (const word of this.alive) if (!there.has(word)) fail('W2', `${word}${this.said.get(word) ? ` of ${this.said.get(word)}` : ', a name,'} is nowhere any more`);
+  }
+
+  /** The world changed, or a browser's data are gone: what went with that is no fault of ours. */
+  forget(catalogs: readonly CatalogWords[]): void {
+    const there = this.places(catalogs);
+    for (const word of this.alive) {
+      if (there.has(word)) continue;
+      this.alive.delete(word);
+      this.lost.add(word);
+    }
+  }
+
+  /** W5, W6, W7: everything is plugged in and written. Nothing holds that was replaced, and every sidecar says what the catalog says. */
+  async holdAtRest(words: CatalogWords): Promise<void> {
+    const { db } = this.world;
+    for (const photo of words.photos.values()) {
+      const conflicts = words.conflicts.filter(({ photoId }) => photoId === photo.id);
+      for (const key of WORD_FIELDS) {
+        const value = valueOf(photo.fields, key);
+        if (value && !this.alive.has(value) && !this.lost.has(value)) fail('W6', `${value} holds in ${key} again, although it was replaced`);
+      }
+      if (conflicts.length > 0) continue;
+      for (const file of await db.files.where('photoId').equals(photo.id).toArray()) {
+        const drive = this.world.driveOf(file.driveId);
+        if (!drive || file.state !== 'present') continue;
+        const opened = await drive.open(file.sidecar?.path ?? file.sidecarTarget).catch(() => null);
+        const sidecar = opened ? parseSidecar(new Uint8Array(await opened.arrayBuffer())) : null;
+        const says = effectiveFields(embeddedIn(file, photo), sidecar?.state === 'read' ? sidecar.value : null);
+        for (const key of WORD_FIELDS) if (valueOf(says, key) !== valueOf(photo.fields, key)) fail('W7', `${file.id} says ${String(says[key])} in ${key}, and the catalog ${String(photo.fields[key])}`);
+      }
+    }
+    for (const collection of words.collections.values()) {
+      const [name] = (collection.deleted ? null : collection.name.match(NAME)) ?? [];
+      for (const { id } of name ? await db.drives.toArray() : []) {
+        const drive = this.world.driveOf(id);
+        const opened = await drive?.open('_wembo/collections.json').catch(() => null);
+        if (drive && name && !(await opened?.text())?.includes(name)) fail('W8', `the collection ${name} is not on ${id}`);
+      }
+    }
+    const last = (await db.journal.orderBy('seq').last())?.seq;
+    for (const { id, historyThrough } of last === undefined ? [] : await db.drives.toArray()) {
+      if (this.world.driveOf(id) && (historyThrough?.[db.catalogId] ?? 0) < (last ?? 0)) fail('W8', `the history on ${id} ends before act ${String(last)}`);
+    }
+  }
+
+  /** W6: a catalog made anew says of every picture what the one before said, where that was settled. */
+  holdRebuilt(before: ReadonlyMap<string, FieldValues>, after: ReadonlyMap<string, FieldValues>): void {
+    for (const [picture, fields] of before) {
+      const again = after.get(picture);
+      for (const key of again ? WORD_FIELDS : []) if (valueOf(fields, key) !== valueOf(again, key)) fail('W6', `made anew, ${picture} says ${String(again?.[key])} in ${key} where it said ${String(fields[key])}`);
+    }
+  }
+}
+
+/** Whether all that a sidecar says in these fields is as Wembo wrote it: an older state of it, put back, is known for what it is. */
+export function isOurs(bytes: Uint8Array): boolean {
+  const parsed = parseSidecar(bytes);
+  if (parsed.state !== 'read') return false;
+  const { fields, versions, foreign } = foundWords({}, parsed.value);
+  return foreign.size === 0 && WORD_FIELDS.every((key) => fields[key] === undefined || versions[key] !== undefined);
+}
+
+/** The sidecars on a disk, by their paths. */
+export const sidecarsOn = (disk: Disk): string[] => [...disk.drive.files.keys()].filter((path) => path.toLowerCase().endsWith('.xmp') && !path.includes('_wembo/') && !path.includes('.part')).sort();
