@@ -69,6 +69,8 @@ export interface Conflict {
   versions?: Versions;
   /** Where their version stands; absent in older records: the sidecar. */
   from?: 'sidecar' | 'file';
+  /** Of the fields those of which the image file says something else, and not the sidecar. */
+  inImage?: FieldKey[];
   sidecarSha256: string;
   foundAt: number;
 }

@@ -53,10 +53,10 @@ function weightier<T extends Item>(a: T, b: T): [winner: T, loser: T] {
 /** Its content as one text, with the members by name and without what tells when and by whom. */
 function textOf(item: Item): string {
   const { updatedAt: _, version: __, ...content } = item;
-  return sorted(content);
+  return sorted(content) ?? '';
 }
 
-const sorted = (value: unknown): string =>
+const sorted = (value: unknown): string | undefined =>
   JSON.stringify(value, (_, one: unknown) => (typeof one === 'object' && one !== null && !Array.isArray(one) ? Object.fromEntries(Object.entries(one).sort(([a], [b]) => (a < b ? -1 : 1))) : one));
 
 /** The winner with what the loser has beside it, where a thing is made of parts. */
@@ -86,6 +86,23 @@ function isToldBy<S extends Shelf>(shelf: S, item: Shelves[S], loser: Shelves[S]
 }
 
 const HAS_WORK: Partial<Record<Shelf, true>> = { collections: true, deliveries: true, kits: true, patterns: true, routines: true, markers: true, shorthand: true, spots: true };
+
+/**
+ * A change of a thing that became another since it was planned, or since it was done: only what the change is about changes; the rest stays as it is
+ * now. `isAgain`: it is done or taken back a second time, and leaves alone what was changed since.
+ */
+export function rebased<T extends Item>(before: T | null, after: T, now: T | undefined, isAgain: boolean): T {
+  if (!now || !before) return after;
+  const [was, wanted, is] = [before, after, now] as unknown as Record<string, unknown>[];
+  const item: Record<string, unknown> = { ...now };
+  for (const member of new Set([...Object.keys(was ?? {}), ...Object.keys(wanted ?? {})])) {
+    const [then, there, to] = [sorted(was?.[member]), sorted(is?.[member]), sorted(wanted?.[member])];
+    if (then === to || (isAgain && there !== then)) continue;
+    if (wanted?.[member] === undefined) delete item[member];
+    else item[member] = wanted[member];
+  }
+  return { ...(item as unknown as T), updatedAt: after.updatedAt, ...(now.version !== undefined && { version: now.version }) };
+}
 
 function besideOf<T extends Item>(loser: T): T {
   const name = 'name' in loser ? { name: `${loser.name.slice(0, NAME_LENGTH - 20)} (other version)` } : {};

@@ -103,6 +103,15 @@ describe('what bears a version', () => {
     if (wins !== 'ours') expect(compareVersions(merge.versions.city ?? '', ours)).toBe(wins === 'theirs' ? 'after' : 'same');
   });
 
+  it('and was to be decided already stays so when it is met again, until one side has seen the other', () => {
+    const open: Base = { fields: { city: 'theirs' }, isMet: true, open: new Set(['city']) };
+    const ours: Words = { fields: { city: 'ours' }, versions: { city: 'a:2' } };
+    expect(mergeWords(open, ours, found({ city: 'theirs' })).conflicts).toEqual(['city']);
+    expect(mergeWords(open, ours, found({ city: 'theirs' }, { city: 'b:1 a:2' })).take).toEqual(['city']);
+    expect(mergeWords(open, ours, found({ city: 'theirs' }, { city: 'a:1' }))).toMatchObject({ take: [], conflicts: [] });
+    expect(mergeWords(open, ours, found({ city: 'ours' }))).toMatchObject({ take: [], conflicts: [] });
+  });
+
   it('taken over from another program, it has one version, whichever catalog meets it', () => {
     const foreign = found({ city: 'theirs' }, { city: 'a:1' }, ['city']);
     const begun = wordsBegunWith(foreign);

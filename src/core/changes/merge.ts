@@ -9,7 +9,7 @@
 //     it says what was last met there (base)                             → ours holds
 //     ours is what was last met there                                    → theirs holds
 //     it was never met, bears a version, and that is ours or later       → theirs holds
-//     else                                                               → the person decides
+//     else, or where it was to be decided already                        → the person decides
 
 import { FIELDS, type FieldKey, type FieldValues } from '../fields/registry';
 import { sameValue } from '../fields/values';
@@ -33,6 +33,8 @@ export interface FoundWords extends Words {
 export interface Base {
   fields: FieldValues;
   isMet: boolean;
+  /** Fields that are to be decided already: they stay so until both sides say the same, or one of them has seen the other. */
+  open?: ReadonlySet<FieldKey>;
 }
 
 export interface Merge {
@@ -71,6 +73,7 @@ function winnerOf(key: FieldKey, base: Base, ours: Words, theirs: FoundWords): '
   const order = compareVersions(our, their);
   const isOurs = !theirs.foreign.has(key) && their !== NO_VERSION;
   if (isOurs && our !== NO_VERSION) return order === 'before' ? 'theirs' : order === 'after' ? 'ours' : 'nobody';
+  if (base.open?.has(key)) return 'nobody';
   if (!isOurs && sameValue(found, began) && (base.isMet || their === NO_VERSION)) return 'ours';
   if (sameValue(said, began) && (base.isMet || our === NO_VERSION)) return 'theirs';
   return !isOurs && their !== NO_VERSION && (order === 'same' || order === 'before') && our !== NO_VERSION ? 'theirs' : 'nobody';

@@ -61,8 +61,8 @@ export function KitForm({ kit, start = [], onDone }: Props) {
   });
   const misfit = lines.map(({ key, typed }) => misfitOf(key, typed)).find((one) => one !== null) ?? null;
   const keep = async () => {
-    if (kit) await session.changeKept('kits', kit, { name: name.trim(), entries });
-    onDone(kit?.id ?? (await session.keep('kits', { name: name.trim(), entries })));
+    const id = kit ? (await session.changeKept('kits', kit, { name: name.trim(), entries })) && kit.id : await session.keep('kits', { name: name.trim(), entries });
+    if (id) onDone(id);
   };
   return (
     <div className={styles.kit} role="group" aria-label={kit ? `Kit ${kit.name}` : 'New kit'}>

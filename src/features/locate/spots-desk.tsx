@@ -76,9 +76,7 @@ function SpotForm({ draft, before, onChange, onClose }: { draft: Draft; before: 
       return;
     }
     const { id: _, ...content } = { ...draft, name: draft.name.trim(), words: Object.fromEntries(Object.entries(draft.words).filter(([, word]) => word !== '')) as SpotWords };
-    if (before) await session.changeKept('spots', before, content);
-    else await session.keep('spots', content);
-    onClose();
+    if (before ? await session.changeKept('spots', before, content) : (await session.keep('spots', content)) !== null) onClose();
   };
   return (
     <form className={styles.spotForm} aria-label="Spot" onSubmit={(event) => { event.preventDefault(); void keep(); }}>

@@ -45,7 +45,7 @@ function TrackLine({ record, gapSeconds }: { record: UsableTrack; gapSeconds: nu
   const left = record.dropped && droppedSentence(record.dropped);
   return (
     <li className={styles.trackLine}>
-      <Checkbox checked={record.used} onChange={({ target }) => void session.db.tracks.update(record.id, { used: target.checked })}><span className="mono">{record.name}</span></Checkbox>
+      <Checkbox checked={record.used} onChange={({ target }) => void session.useTrack(record.id, target.checked)}><span className="mono">{record.name}</span></Checkbox>
       {record.title && <span>{record.title}</span>}
       <span className="quiet">{day} {hour(facts.firstUtc)} to {hour(facts.lastUtc)}, {record.zone === null ? 'UTC' : `${record.zone} (${offset === 0 ? 'UTC' : offsetText(offset)})`}</span>
       <span className="quiet">{plural(facts.points, 'point')} in {plural(record.track.starts.length, 'stretch', 'stretches')}, {(facts.lengthM / 1000).toFixed(1)} km, {facts.gaps.length === 0 ? `no gap over ${Math.round(gapSeconds / 60)} min` : `${count(facts.gaps.length)} ${facts.gaps.length === 1 ? 'gap' : 'gaps'}: ${facts.gaps.slice(0, 3).map(({ fromUtc, toUtc }) => `${hour(fromUtc)}–${hour(toUtc)}`).join(', ')}`}</span>

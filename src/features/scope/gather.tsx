@@ -47,6 +47,7 @@ function Choice({ ids, last, onDone }: { ids: readonly string[]; last: string | 
       message.success(added === ids.length ? `${photos(added)} put into “${asked.one.name}”` : `${photos(added)} put into “${asked.one.name}”; ${photos(ids.length - added)} were in it`);
     } else {
       const id = await makeCollection(text.trim(), 'hand', { photoIds: [...ids] });
+      if (id === null) return;
       useGather.setState({ last: id });
       message.success(`New collection “${text.trim()}” with ${photos(ids.length)}`);
     }

@@ -32,7 +32,8 @@ function SentForm({ onDone }: { onDone: () => void }) {
   const keep = async () => {
     if (name.trim() === '' || !dated) return;
     const photoIds = [...useSelection.getState().ids];
-    await session.keep('deliveries', { name: name.trim(), date, note: note.trim(), photoIds });
+    const id = await session.keep('deliveries', { name: name.trim(), date, note: note.trim(), photoIds });
+    if (id === null) return;
     message.success(`${photos(photoIds.length)} noted as sent to “${name.trim()}”`);
     onDone();
   };

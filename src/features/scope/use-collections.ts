@@ -28,11 +28,11 @@ export function useKeepCollections(): void {
 /** The scope by which a collection is looked at: its own words where it fills itself, else its name. */
 export const scopeOf = (collections: readonly Collection[], one: Collection): string => (one.kind === 'smart' ? one.scope : `in:${quoted(scopeName(collections, one))}${one.kind === 'hand' ? ' sort:hand' : ''}`);
 
-export const makeCollection = (name: string, kind: CollectionKind, more: Parameters<typeof newCollection>[2] = {}): Promise<string> => session.keep('collections', newCollection(name, kind, more));
+export const makeCollection = (name: string, kind: CollectionKind, more: Parameters<typeof newCollection>[2] = {}): Promise<string | null> => session.keep('collections', newCollection(name, kind, more));
 
 const kept = (before: Collection, patch: Partial<Collection>): KeptChange => ({ kind: 'kept', shelf: 'collections', before, after: { ...before, ...patch, updatedAt: Date.now() } });
 
-export const patchCollection = (one: Collection, patch: Partial<Collection>): Promise<void> => session.change(kept(one, patch));
+export const patchCollection = (one: Collection, patch: Partial<Collection>): Promise<boolean> => session.change(kept(one, patch));
 
 /** Another name or folder; what other collections say of it follows, as one act. */
 export async function renameCollection(id: string, patch: Partial<Pick<Collection, 'name' | 'parentId'>>): Promise<void> {
@@ -52,7 +52,7 @@ export async function removeCollection(one: Collection): Promise<void> {
 }
 
 /** Photos come in, leave, or change places, as one act. */
-export const gatherInto = ({ id, name }: Collection, gathering: Gathering): Promise<void> => (gathering.put.length + gathering.take.length === 0 ? Promise.resolve() : session.change({ kind: 'gather', collectionId: id, name, gathering }));
+export const gatherInto = ({ id, name }: Collection, gathering: Gathering): Promise<boolean> => (gathering.put.length + gathering.take.length === 0 ? Promise.resolve(true) : session.change({ kind: 'gather', collectionId: id, name, gathering }));
 
 /** Returns how many were new to it. */
 export async function addToCollection(one: Collection, photoIds: readonly string[]): Promise<number> {

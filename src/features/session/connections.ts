@@ -1,5 +1,7 @@
 // Drives, cards and folders: which of them are there, and may be read or written. A click asks the browser for leave where that is needed.
 
+import { keepSetting } from '@/storage/catalog/changes';
+import { driveSetting } from '@/storage/catalog/shelves';
 import type { CatalogDatabase } from '@/storage/catalog/database';
 import { queueEmbedding } from '@/storage/catalog/embedding';
 import { joinDrive, setAsideOn } from '@/storage/catalog/joining';
@@ -145,6 +147,7 @@ export class Connections {
   async setEmbeds(driveId: string, embeds: boolean): Promise<number> {
     const { db, wake } = this.ports;
     await db.drives.update(driveId, { embeds });
+    await keepSetting(db, driveSetting(driveId), { embeds }, Date.now());
     const waiting = embeds ? await queueEmbedding(db, driveId, Date.now()) : 0;
     wake();
     return waiting;

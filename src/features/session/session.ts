@@ -2,13 +2,15 @@
 // Screens read the database live and this session's small store; they act through its methods.
 
 import { create } from 'zustand';
-import type { Change, KeptChange, Shelf, Shelves } from '@/core/changes/change';
+import type { Change, KeptChange, SettingValue, Shelf, Shelves } from '@/core/changes/change';
+import type { Versioned } from '@/core/changes/version';
 import { leftSentence, misfitSentence } from '@/messages/changes';
 import { faultSentence } from '@/messages/problems';
-import { type Applied, MisfitError, firstUndone, lastDone, makeChange, redoNext, undoLast } from '@/storage/catalog/changes';
+import { type Applied, MisfitError, archiveItem, firstUndone, keepSetting, lastDone, makeChange, redoNext, undoLast } from '@/storage/catalog/changes';
 import { CatalogDatabase } from '@/storage/catalog/database';
 import type { Property } from '@/core/reading/properties';
-import { type AccessionFileRecord, type AccessionRecord, type Agreed, type DriveRecord, type FileRecord, type JobRecord, type JobReport, type JournalRecord, type SourceRecord, isResting } from '@/storage/catalog/records';
+import { type AccessionFileRecord, type AccessionRecord, type Agreed, type ArchiveTroubleRecord, type DriveRecord, type FileRecord, type JobRecord, type JobReport, type JournalRecord, type SourceRecord, isResting } from '@/storage/catalog/records';
+import { keepAside, trackSetting } from '@/storage/catalog/shelves';
 import { settleAccession } from '@/storage/catalog/accessions';
 import type { Verdict } from '@/storage/catalog/photos';
 import { type Decision, planDecision } from '@/storage/catalog/sidecars';
@@ -241,12 +243,14 @@ class Session {
 
   // --- changes ---
 
-  /** Makes a change. When the browser cannot keep it, the person is told that it was not made. */
-  async change(change: Change): Promise<void> {
+  /** Makes a change. When it cannot be kept, the person is told why, and that it was not made. */
+  async change(change: Change): Promise<boolean> {
     try {
       this.afterChange(await makeChange(this.db, change, Date.now()));
+      return true;
     } catch (error) {
       say(`The change was not made. ${error instanceof MisfitError ? misfitSentence(error.misfit) : faultSentence(faultOf(error))}`);
+      return false;
     }
   }
 
@@ -275,20 +279,39 @@ class Session {
     this.outbox.wake();
   }
 
+  /** A choice that belongs to the archive. */
+  async keepSetting(id: string, value: SettingValue): Promise<void> {
+    await keepSetting(this.db, id, value, Date.now());
+    this.outbox.wake();
+  }
+
+  async useTrack(trackId: string, used: boolean): Promise<void> {
+    await this.db.tracks.update(trackId, { used });
+    await this.keepSetting(trackSetting(trackId), { used });
+  }
+
+  /** A file of ours that a later version wrote is kept aside, and what this catalog knows is written in its place. */
+  async keepAside(trouble: ArchiveTroubleRecord): Promise<void> {
+    const { drive } = await this.drives.connected(trouble.driveId);
+    await keepAside(this.db, drive, trouble, async () => true);
+    await this.db.outbox.put(archiveItem(trouble.driveId, Date.now()));
+    this.outbox.wake();
+  }
+
   /** The person decides conflicts, one or many, as one act. */
   async decide(decisions: readonly Decision[]): Promise<void> {
     const change = await planDecision(this.db, decisions);
     if (change) await this.change(change);
   }
 
-  /** Keeps something new under a name, on this catalog's drives too. Returns its id. */
-  async keep<S extends Shelf>(shelf: S, content: Omit<Shelves[S], 'id' | 'updatedAt' | 'deleted'>): Promise<string> {
+  /** Keeps something new under a name, on this catalog's drives too. Returns its id; `null` where it was not kept, which the person was told. */
+  async keep<S extends Shelf>(shelf: S, content: Omit<Shelves[S], 'id' | keyof Versioned>): Promise<string | null> {
     const id = crypto.randomUUID();
-    await this.change({ kind: 'kept', shelf, before: null, after: { ...content, id, updatedAt: Date.now(), deleted: false } } as unknown as KeptChange);
-    return id;
+    const isKept = await this.change({ kind: 'kept', shelf, before: null, after: { ...content, id, updatedAt: Date.now(), deleted: false } } as unknown as KeptChange);
+    return isKept ? id : null;
   }
 
-  changeKept<S extends Shelf>(shelf: S, before: Shelves[S], patch: Partial<Omit<Shelves[S], 'id' | 'updatedAt'>>): Promise<void> {
+  changeKept<S extends Shelf>(shelf: S, before: Shelves[S], patch: Partial<Omit<Shelves[S], 'id' | 'updatedAt'>>): Promise<boolean> {
     return this.change({ kind: 'kept', shelf, before, after: { ...before, ...patch, updatedAt: Date.now() } } as KeptChange);
   }
 

@@ -71,7 +71,8 @@ function BeginRound({ result, rounds, onRound }: Pick<Props, 'result' | 'onRound
   const begin = async () => {
     const all = order.all();
     const ids = over === 'scope' ? all : over === 'selection' ? inOrder(all) : all.filter((_, position) => (ratings[position] ?? 0) >= rung - 1 && (ratings[position] ?? 0) > 0);
-    onRound(await beginRound(name.trim() || usual, rung, ids, null));
+    const id = await beginRound(name.trim() || usual, rung, ids, null);
+    if (id !== null) onRound(id);
   };
   return (
     <section className={styles.card} aria-label="Begin a round">
@@ -99,7 +100,10 @@ function inOrder(all: string[]): string[] {
 
 function RoundLine({ round, onRound }: { round: Round; onRound: (id: string) => void }) {
   const sums = sumsOf(round);
-  const next = async () => onRound(await beginRound(`${round.name}, then`, Math.min(TOP_RUNG, round.rung + 1), lifted(round), round.id));
+  const next = async () => {
+    const id = await beginRound(`${round.name}, then`, Math.min(TOP_RUNG, round.rung + 1), lifted(round), round.id);
+    if (id !== null) onRound(id);
+  };
   return (
     <li className={styles.roundLine}>
       <div>

@@ -83,6 +83,6 @@ function planDecisions(round: Round, photos: Awaited<ReturnType<typeof recordsOf
   return change;
 }
 
-export async function beginRound(name: string, rung: number, photoIds: string[], after: string | null): Promise<string> {
+export async function beginRound(name: string, rung: number, photoIds: string[], after: string | null): Promise<string | null> {
   return session.keep('rounds', { name, rung, photoIds, decided: {}, startedAt: Date.now(), after });
 }

@@ -25,7 +25,7 @@ export function RoutineLine() {
   const changed = current && JSON.stringify(current.sheet) !== JSON.stringify(sheet);
   const use = (routine: Routine) => useTakeIn.setState({ sheet: routine.sheet, routineId: routine.id });
   const keep = (name: string) => {
-    if (name.trim() !== '') void session.keep('routines', { name: name.trim(), sheet }).then((id) => useTakeIn.setState({ routineId: id }));
+    if (name.trim() !== '') void session.keep('routines', { name: name.trim(), sheet }).then((id) => id !== null && useTakeIn.setState({ routineId: id }));
   };
   return (
     <div className={styles.routine} role="group" aria-label="Routine">

@@ -1,7 +1,7 @@
 // Applying changes: catalog, outbox, conflicts and journal in one transaction; undo and redo from the journal.
 
-import { type Change, type FileMove, type KeptChange, type Origin, type Shelf, type Shelves, inverse, photosOfChange } from '@/core/changes/change';
-import type { Misfit } from '@/core/changes/kept';
+import { type Change, type FileMove, type KeptChange, type Origin, type SettingValue, type Shelf, type Shelves, inverse, photosOfChange } from '@/core/changes/change';
+import { type Misfit, rebased } from '@/core/changes/kept';
 import { NO_VERSION, bumped, joined, writerOf } from '@/core/changes/version';
 import { gathered } from '@/core/collections/collection';
 import { type FieldEdit, applyEdit, editOf } from '@/core/changes/edits';
@@ -55,6 +55,14 @@ export async function takeOver(db: CatalogDatabase, edits: readonly FieldEdit[],
   await db.journal.add({ at, change, state: 'noted', photoIds });
   await queueSidecars(db, photoIds, at);
   await queueHistory(db, at);
+}
+
+/** A choice of the person's that belongs to the archive: it goes to the drives, and is no act that undo comes to. */
+export async function keepSetting(db: CatalogDatabase, id: string, value: SettingValue, at: number): Promise<void> {
+  await db.transaction('rw', db.settings, db.drives, db.outbox, async () => {
+    await putKept(db, 'settings', [{ id, value, updatedAt: at, deleted: false }]);
+    await queueArchives(db, at);
+  });
 }
 
 export const lastDone = (db: CatalogDatabase): Promise<JournalRecord | undefined> => db.journal.where('state').equals('done').last();
@@ -112,11 +120,17 @@ async function applyChange(db: CatalogDatabase, change: Change, at: number, timi
       const { edits, photoIds, left } = await applyEdits(db, change.edits, at, timing);
       return { photoIds: [...new Set([...photoIds, ...(await applyMoves(db, change.moves, at))])], left, made: { ...change, edits } };
     }
-    case 'kept': return { ...nothingElse, photoIds: await applyKept(db, [change], at) };
-    case 'words':
-      await putKept(db, 'vocabulary', change.changes.map(({ after }) => after));
+    case 'kept': {
+      const [made = change, ...others] = await applyKept(db, [change], at, timing);
+      return { ...nothingElse, photoIds: sentIn([made, ...others]), made };
+    }
+    case 'words': {
+      const now = await db.vocabulary.bulkGet(change.changes.map(({ after }) => after.id));
+      const changes = change.changes.map(({ before, after }, index) => ({ before: now[index] ?? null, after: rebased(before, after, now[index], timing === 'again') }));
+      await putKept(db, 'vocabulary', changes.map(({ after }) => after));
       await queueArchives(db, at);
-      return nothingElse;
+      return { ...nothingElse, made: { ...change, changes } };
+    }
     case 'aside': return { ...nothingElse, photoIds: await applyMoves(db, change.moves, at) };
     case 'left-out':
       await putKept(db, 'leftOut', change.photos.map(({ id, name }) => ({ id, name, updatedAt: at, deleted: !change.out })));
@@ -133,7 +147,10 @@ async function applyChange(db: CatalogDatabase, change: Change, at: number, timi
 }
 
 async function applyTogether(db: CatalogDatabase, change: Change & { kind: 'together' }, at: number, timing: Timing): Promise<Made> {
-  if (change.changes.length > 1 && change.changes.every((one): one is KeptChange => one.kind === 'kept')) return { photoIds: await applyKept(db, change.changes, at), left: 0, made: change };
+  if (change.changes.length > 1 && change.changes.every((one): one is KeptChange => one.kind === 'kept')) {
+    const changes = await applyKept(db, change.changes, at, timing);
+    return { photoIds: sentIn(changes), left: 0, made: { ...change, changes } };
+  }
   const all: Made[] = [];
   for (const one of change.changes) all.push(await applyChange(db, one, at, timing));
   return { photoIds: [...new Set(all.flatMap(({ photoIds }) => photoIds))], left: all.reduce((sum, { left }) => sum + left, 0), made: { ...change, changes: all.map(({ made }) => made) } };
@@ -146,13 +163,22 @@ async function putKept<S extends Shelf>(db: CatalogDatabase, shelf: S, items: re
   await table.bulkPut(items.map((item, index) => ({ ...item, version: bumped(there[index]?.version ?? NO_VERSION, db.catalogId) })));
 }
 
-/** Thousands of learnt words are one act: the drives are told once. Answers with the photos that are found otherwise by it. */
-async function applyKept(db: CatalogDatabase, changes: readonly KeptChange[], at: number): Promise<string[]> {
-  for (const shelf of new Set(changes.map((one) => one.shelf))) await putKept(db, shelf, changes.filter((one) => one.shelf === shelf).map(({ after }) => after));
+/** Thousands of learnt words are one act: the drives are told once. Answers with the changes as they were made. */
+async function applyKept(db: CatalogDatabase, changes: readonly KeptChange[], at: number, timing: Timing): Promise<KeptChange[]> {
+  const made: KeptChange[] = [];
+  for (const shelf of new Set(changes.map((one) => one.shelf))) {
+    const own = changes.filter((one) => one.shelf === shelf);
+    const now = await (db[shelf] as unknown as Table<KeptChange['after'], string>).bulkGet(own.map(({ after }) => after.id));
+    const rebasedChanges = own.map(({ before, after }, index) => ({ kind: 'kept' as const, shelf, before: now[index] ?? null, after: rebased(before, after, now[index], timing === 'again') }) as KeptChange);
+    await putKept(db, shelf, rebasedChanges.map(({ after }) => after));
+    made.push(...rebasedChanges);
+  }
   await queueArchives(db, at);
-  // what was sent where is found by the photos
-  return [...new Set(changes.flatMap((one) => (one.shelf === 'deliveries' ? [...(one.before?.photoIds ?? []), ...one.after.photoIds] : [])))];
+  return made;
 }
+
+/** What was sent where is found by the photos. */
+const sentIn = (changes: readonly KeptChange[]): string[] => [...new Set(changes.flatMap((one) => (one.shelf === 'deliveries' ? [...(one.before?.photoIds ?? []), ...one.after.photoIds] : [])))];
 
 /** The photos themselves are what they were: the index hears of collections by itself. */
 async function applyGathering(db: CatalogDatabase, { collectionId, gathering }: Change & { kind: 'gather' }, at: number): Promise<string[]> {

@@ -2,6 +2,7 @@
 // read. A file that nobody can read any more is kept aside under another name, and stops nothing else.
 
 import type { Table } from 'dexie';
+import { z } from 'zod';
 import type { Shelf, Shelves } from '@/core/changes/change';
 import { mergeKept } from '@/core/changes/kept';
 import { nthPath } from '@/core/names/file-names';
@@ -50,15 +51,39 @@ export async function meetShelf(db: CatalogDatabase, met: MetDrive, shelf: Shelf
 async function mergeInto<S extends Shelf>(db: CatalogDatabase, { id: driveId, at }: MetDrive, shelf: S, onDrive: readonly Shelves[S][]): Promise<Shelves[S][]> {
   const table = db[shelf] as unknown as Table<Shelves[S], string>;
   // together, so that what a person changes while the drive is read is not put back to what it was
-  return db.transaction('rw', table, db.drives, db.outbox, async () => {
+  return db.transaction('rw', table, db.drives, db.tracks, db.outbox, async () => {
     const here = await table.toArray();
     const merged = mergeKept(shelf, here, onDrive);
     const known = new Set<Shelves[S]>(here);
     const news = merged.filter((one) => !known.has(one));
     await table.bulkPut(news);
+    if (shelf === 'settings') await adopt(db, news as Shelves['settings'][]);
     if (news.length > 0) await queueArchives(db, at, driveId);
     return merged;
   });
+}
+
+/** Of a drive: whether it is written into. */
+export const driveSetting = (driveId: string): string => `drive:${driveId}`;
+/** Of a track: whether photos are matched to it. */
+export const trackSetting = (trackId: string): string => `track:${trackId}`;
+
+const driveChoice = z.object({ embeds: z.boolean() });
+const trackChoice = z.object({ used: z.boolean() });
+
+/** What was chosen of drives and tracks holds for them. */
+async function adopt(db: CatalogDatabase, settings: readonly Pick<Shelves['settings'], 'id' | 'value'>[]): Promise<void> {
+  for (const { id, value } of settings) {
+    const [of, name] = [id.slice(0, id.indexOf(':')), id.slice(id.indexOf(':') + 1)];
+    const [drive, track] = [driveChoice.safeParse(value), trackChoice.safeParse(value)];
+    if (of === 'drive' && drive.success) await db.drives.update(name, drive.data);
+    if (of === 'track' && track.success) await db.tracks.update(name, track.data);
+  }
+}
+
+/** The same for a drive or a track that comes after its setting. */
+export async function adoptSettings(db: CatalogDatabase, ids: readonly string[]): Promise<void> {
+  await adopt(db, (await db.settings.bulkGet([...ids])).flatMap((setting) => setting ?? []));
 }
 
 /** What stands on a shelf of a drive, and a note of what could not be understood; `null` where the whole file could not. */

@@ -37,19 +37,21 @@ interface Meeting {
 
 /** What was found of a photo at one of its files meets the catalog: taken over, kept as a conflict, or left as behind. For within a transaction over `changeTables`. */
 async function meetWords(db: CatalogDatabase, fileId: string, photo: PhotoRecord, { base, found, from, sidecarSha256, record }: Meeting, at: number): Promise<{ tookOver: number; conflicts: number }> {
-  const merge = mergeWords(base, wordsOf(photo), found);
+  // what stands in the image and what stands in its sidecar can both be to be decided
+  const before = await db.conflicts.get(fileId);
+  const inImage = before?.inImage ?? (before?.from === 'file' ? before.keys : []);
+  const [own, others] = [(before?.keys ?? []).filter((key) => inImage.includes(key) === (from === 'file')), (before?.keys ?? []).filter((key) => inImage.includes(key) !== (from === 'file'))];
+  const merge = mergeWords({ ...base, open: new Set(own) }, wordsOf(photo), found);
   const edits = planFields(photo, found.fields, merge.take);
   await db.photos.put({ ...photo, fields: edits.reduce(applyEdit, photo.fields), versions: merge.versions });
   await db.files.update(fileId, record);
   if (edits.length > 0) await takeOver(db, edits, from, at);
-  // what stands in the image and what stands in its sidecar can both be to be decided
-  const before = await db.conflicts.get(fileId);
-  const other = before && (before.from ?? 'sidecar') !== from ? before : null;
-  if (merge.conflicts.length > 0) {
-    const keys = [...new Set([...merge.conflicts, ...(other?.keys ?? [])])];
-    const theirs = { ...found.fields, ...Object.fromEntries((other?.keys ?? []).filter((key) => !merge.conflicts.includes(key)).map((key) => [key, other?.theirs[key]])) };
-    await db.conflicts.put({ fileId, photoId: photo.id, keys, theirs, versions: { ...other?.versions, ...found.versions }, from, sidecarSha256, foundAt: at });
-  } else if (!other) await db.conflicts.delete(fileId);
+  const kept = others.filter((key) => !merge.conflicts.includes(key));
+  const keys = [...merge.conflicts, ...kept];
+  if (keys.length > 0) {
+    const theirs = { ...found.fields, ...Object.fromEntries(kept.map((key) => [key, before?.theirs[key]])) };
+    await db.conflicts.put({ fileId, photoId: photo.id, keys, theirs, versions: { ...before?.versions, ...found.versions }, from, inImage: from === 'file' ? merge.conflicts : kept, sidecarSha256, foundAt: at });
+  } else if (before) await db.conflicts.delete(fileId);
   return { tookOver: merge.take.length, conflicts: merge.conflicts.length };
 }
 

@@ -19,7 +19,7 @@ import { SHELVES, manifestItem } from '../catalog/changes';
 import { fileInDoubt, moveFile, retirePaths } from '../catalog/photos';
 import type { CatalogDatabase } from '../catalog/database';
 import { takeHistory } from '../catalog/history';
-import { takeShelf } from '../catalog/shelves';
+import { adoptSettings, driveSetting, takeShelf, trackSetting } from '../catalog/shelves';
 import { takeTracks } from '../catalog/tracks';
 import { type Drive, type DriveEntry, isBelow, splitPath } from '../drives/drive';
 import { listAll } from '../drives/list-all';
@@ -50,6 +50,7 @@ export async function scanDrive(tools: JobTools, driveId: string, drive: Drive):
   await recordsAsSpelled(tools, driveId, records, entries);
   const sidecars = await readSidecars(tools, drive, entries, known, report);
   await takeTracks(tools, driveId, drive, entries, report.troubles);
+  await adoptSettings(db, [driveSetting(driveId), ...(await db.tracks.toCollection().primaryKeys()).map(trackSetting)]);
   const items = planItems(entries, known, sidecars);
   report.photos = items.length;
   const identities = await readIdentities(drive).catch((error: unknown) => {
