@@ -1,4 +1,4 @@
-import type { Change, KeptChange, Shelf, Shelves } from '@/core/changes/change';
+import type { Change, KeptChange, Origin, Shelf, Shelves } from '@/core/changes/change';
 import type { WordChange } from '@/core/vocabulary/plan';
 import type { CollectionKind } from '@/core/collections/collection';
 import { asideOf } from '@/core/names/set-aside';
@@ -69,3 +69,13 @@ export function misfitSentence({ member, tooMany }: Misfit): string {
 
 /** What was left as it is, because somebody else wrote it in the meantime. */
 export const leftSentence = (left: number): string => `${left === 1 ? 'One field was' : `${left} fields were`} left as ${left === 1 ? 'it is' : 'they are'}: another program or another catalog changed ${left === 1 ? 'it' : 'them'} meanwhile. The history of the photo shows both.`;
+
+const ACTS: Record<Change['kind'], string> = { fields: 'changed', decided: 'two versions decided', names: 'new name', kept: 'kept', words: 'a word of the vocabulary', aside: 'set aside or brought back', 'left-out': 'taken out of the catalog or brought back', round: 'judged in a round', together: 'changed', gather: 'into or out of a collection', 'drive-name': 'the drive got another name' };
+const FROM = { person: '', sidecar: 'read from a sidecar: ', file: 'read from the image file: ' };
+
+/** What happened to a photo in one act, in a few words. */
+export function eventWords({ act, from, how, elsewhere, about }: { act: Change['kind']; from: Origin; how: 'undo' | 'redo' | null; elsewhere: boolean; about: string }): string {
+  const what = act === 'gather' || act === 'left-out' ? (act === 'gather' ? `into or out of the collection “${about}”` : about === 'out' ? 'taken out of the catalog' : 'back in the catalog') : ACTS[act];
+  const way = how === 'undo' ? 'taken back: ' : how === 'redo' ? 'done again: ' : FROM[from];
+  return `${way}${what}${elsewhere ? ', in another catalog' : ''}`;
+}

@@ -5,7 +5,7 @@ import { inClockOrder } from '@/core/take-in/stretches';
 import { NEW_SHEET, type Sheet } from '@/core/take-in/sheet';
 import { planSet } from '@/core/changes/edits';
 import { newCollection } from '@/core/collections/collection';
-import type { FieldKey, FieldValues } from '@/core/fields/registry';
+import type { FieldKey } from '@/core/fields/registry';
 import { standingOf } from '@/core/fixity/copies';
 import type { Change } from '@/core/changes/change';
 import { nextNumber } from '@/storage/catalog/accessions';
@@ -26,7 +26,7 @@ import type { JobTools } from '@/storage/jobs/job-tools';
 import { clearLeftovers, scanDrive } from '@/storage/jobs/scan';
 import { lookAtSource } from '@/storage/jobs/source-look';
 import { takeIn } from '@/storage/jobs/take-in';
-import { planDecision } from '@/storage/catalog/sidecars';
+import { decisionsFor, planDecision } from '@/storage/catalog/sidecars';
 import { mendFile, settleFile } from '@/storage/jobs/settling';
 import { type Disk, PlaceDrive, Places, Process, newDisk, sha256Of } from './disks';
 import { type Content, codedIn, pictureBytes } from './pictures';
@@ -281,11 +281,7 @@ export class World {
   /** Decides some of what is to be decided: for here, or for there. */
   async decide(number: number): Promise<void> {
     const conflicts = (await this.db.conflicts.toArray()).filter((_, index) => index % 3 === number % 3 || number > 8);
-    const decisions = await Promise.all(conflicts.map(async ({ fileId, photoId, keys, theirs }) => {
-      const here = (await this.db.photos.get(photoId))?.fields ?? {};
-      return { fileId, decided: Object.fromEntries(keys.map((key) => [key, (number % 2 === 0 ? here : theirs)[key]])) as FieldValues };
-    }));
-    const change = await planDecision(this.db, decisions);
+    const change = await planDecision(this.db, await decisionsFor(this.db, conflicts, number % 2 === 0 ? 'here' : 'theirs'));
     if (change) await this.change(change);
   }
 

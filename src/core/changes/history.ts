@@ -1,6 +1,6 @@
 // The history of a catalog as lines: what was changed, when, and from where, in plain form, so that it can be read without the program that wrote it.
 
-import type { FieldKey } from '../fields/registry';
+import type { FieldKey, FieldValues } from '../fields/registry';
 import type { FieldValue } from '../fields/shape';
 import type { Change, Origin } from './change';
 import type { FieldEdit } from './edits';
@@ -94,3 +94,14 @@ function gathered(change: Change): Gathered {
 }
 
 const plainEdit = ({ photoId, key, before, after }: FieldEdit): HistoryEdit => ({ photo: photoId, field: key, ...(before !== undefined && { before }), ...(after !== undefined && { after }) });
+
+/**
+ * What was said right after an act, of every field that was changed in it or since: as the act left it, or as the next one that changed it found it.
+ * @param acts the edits of one photo by act, the latest first. Absent members say that nothing stood there.
+ */
+export function wordsAfter(acts: readonly (readonly HistoryEdit[])[], index: number): FieldValues {
+  const words = new Map<FieldKey, FieldValue | undefined>();
+  for (const edits of acts.slice(0, index)) for (const { field, before } of edits.toReversed()) words.set(field, before);
+  for (const { field, after } of acts[index] ?? []) if (!acts.slice(0, index).some((edits) => edits.some((edit) => edit.field === field))) words.set(field, after);
+  return Object.fromEntries(words) as FieldValues;
+}

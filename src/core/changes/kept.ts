@@ -8,7 +8,8 @@ import { NO_VERSION, type Versioned, compareVersions, joined, weightOf } from '.
 
 /** What an id may have, everywhere it is read. */
 const ID_LENGTH = 64;
-const NAME_LENGTH = 500;
+/** Letters of a name, at most. */
+export const NAME_LENGTH = 500;
 
 type Item = Shelves[Shelf] & Versioned;
 

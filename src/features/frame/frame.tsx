@@ -63,6 +63,7 @@ function Room({ children, dark, onDark }: { children: ReactNode; dark: boolean; 
   useKeepWords();
   useKeepCollections();
   useArrivals();
+  if (stage === 'outdated') return <Outdated />;
   return (
     <div className={styles.frame}>
       <Rail scope={scope} />
@@ -85,6 +86,17 @@ function Room({ children, dark, onDark }: { children: ReactNode; dark: boolean; 
       <RulesDrawer />
       {demo && <Tour />}
     </div>
+  );
+}
+
+/** A newer version has opened the catalog in another tab: this page has stopped, so that nothing is written in the old form. */
+function Outdated() {
+  return (
+    <main className={styles.outdated}>
+      <h1>A newer version of Wembo is open in another tab</h1>
+      <p>This tab has stopped: it reads and writes nothing any more, neither in the catalog nor on your drives. What you entered here before is kept. Reload it, and it is the new version too.</p>
+      <Button type="primary" autoFocus onClick={() => window.location.reload()}>Reload this tab</Button>
+    </main>
   );
 }
 

@@ -1,9 +1,10 @@
 'use client';
 
-import { Button, Input, Select } from 'antd';
+import { Button, Select } from 'antd';
 import type { Pattern } from '@/core/names/pattern';
 import { useLive } from '@/storage/catalog/live';
 import { SmallCard } from '@/ui/small-card';
+import { NameInput } from '@/ui/name-input';
 import { session } from '../session/session';
 import styles from './naming.module.css';
 
@@ -12,7 +13,7 @@ export function SavedPatterns({ pattern, onChange }: { pattern: Pattern; onChang
   const saved = useLive(async () => (await session.db.patterns.toArray()).filter(({ deleted }) => !deleted).sort((a, b) => a.name.localeCompare(b.name))) ?? [];
   const text = JSON.stringify(pattern);
   const current = saved.find(({ parts }) => JSON.stringify(parts) === text);
-  const keep = (name: string) => name.trim() !== '' && void session.keep('patterns', { name: name.trim(), parts: pattern });
+  const keep = (name: string) => void session.keep('patterns', { name, parts: pattern });
   return (
     <span className={styles.saved}>
       {saved.length > 0 && (
@@ -24,7 +25,7 @@ export function SavedPatterns({ pattern, onChange }: { pattern: Pattern; onChang
       {current ? (
         <Button size="small" type="text" onClick={() => void session.changeKept('patterns', current, { deleted: true })}>Remove “{current.name}”</Button>
       ) : (
-        <SmallCard placement="bottomLeft" content={<Input autoFocus placeholder="Name" aria-label="Name of the pattern" onPressEnter={(event) => keep(event.currentTarget.value)} suffix="⏎" />}>
+        <SmallCard placement="bottomLeft" content={<NameInput label="Name of the pattern" onName={keep} />}>
           <Button size="small" type="text">Keep this pattern</Button>
         </SmallCard>
       )}

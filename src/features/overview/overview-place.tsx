@@ -9,6 +9,7 @@ import { ConnectButton } from '../session/connect-drive';
 import { JobsList, useJobs } from '../session/jobs-list';
 import { session, useSession } from '../session/session';
 import { leaveDemo, openDemo, whichCatalog } from '../session/which-catalog';
+import { ArchiveTroubles } from './archive-troubles';
 import { CardRows } from './card-rows';
 import { DriveRow } from './drive-row';
 import styles from './overview.module.css';
@@ -31,6 +32,7 @@ export function OverviewPlace() {
           {inDemo ? <DemoProgress /> : <ConnectButton />}
         </header>
         <ul>{drives.map((drive) => <DriveRow key={drive.id} drive={drive} />)}</ul>
+        <ArchiveTroubles drives={drives} />
         <CardRows />
         <Storage />
       </section>

@@ -1,8 +1,8 @@
-// Which fields the record card shows: the person's choice, one for each kind of work, kept in this browser.
+// Which fields the record card shows: the person's choice, one for each kind of work, kept with the archive.
 
 import { z } from 'zod';
 import { type FieldGroup, type FieldKey, fieldOf, isFieldKey } from '@/core/fields/registry';
-import { keptChoice } from '../session/kept-choice';
+import { archiveChoice } from '../session/archive-choice';
 
 export const GROUP_TITLES: Record<FieldGroup, string> = {
   judgement: 'Rating and marker',
@@ -43,7 +43,7 @@ const group = z.enum(CHOOSABLE as [FieldGroup, ...FieldGroup[]]);
 const field = z.custom<FieldKey>((key) => typeof key === 'string' && isFieldKey(key));
 const choice = { groups: z.array(group), more: z.array(field), fewer: z.array(field) };
 
-export const useChosenFields = keptChoice<ChosenFields>('wembo-card-fields', z.object({ ...choice, kept: z.array(z.object({ ...choice, name: z.string() })) }), { groups: ['content', 'place', 'rights'], more: [], fewer: [], kept: [] });
+export const useChosenFields = archiveChoice<ChosenFields>('card-fields', z.object({ ...choice, kept: z.array(z.object({ ...choice, name: z.string() })) }), { groups: ['content', 'place', 'rights'], more: [], fewer: [], kept: [] }, 'wembo-card-fields');
 
 export const inOrder = (groups: readonly FieldGroup[]): FieldGroup[] => CHOOSABLE.filter((one) => groups.includes(one));
 

@@ -34,6 +34,7 @@ import { CopiesPanel } from './copies-panel';
 import { FieldLine } from './field-line';
 import { FieldGroupSection } from './field-group';
 import { FieldsChoice } from './fields-choice';
+import { HistoryButton } from './history-drawer';
 import { PlacePanel } from './place-panel';
 import { PropertiesButton } from './properties-drawer';
 import { useChosenFields } from './chosen-fields';
@@ -87,6 +88,7 @@ export const RecordCard = memo(function RecordCard({ total, photoId = null }: { 
         <FieldsChoice />
         <KitsButton ids={[...ids]} />
         <DatesButton ids={[...ids]} />
+        {only && <HistoryButton photo={only} />}
         {only && <PropertiesButton photoId={only.id} />}
       </div>
       {only && <CopiesPanel photo={only} files={files} />}

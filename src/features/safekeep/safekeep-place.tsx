@@ -1,9 +1,11 @@
 'use client';
 
-import { Button } from 'antd';
+import { App, Button } from 'antd';
 import Link from 'next/link';
 import { quoted } from '@/core/scope/write-scope';
 import { useLive, useSum } from '@/storage/catalog/live';
+import type { ConflictRecord } from '@/storage/catalog/records';
+import { decisionsFor } from '@/storage/catalog/sidecars';
 import { count, dateTime, photos } from '@/ui/format';
 import { Conflict } from '../record-card/conflict-panel';
 import { findAddress } from '../scope/use-scope';
@@ -56,6 +58,7 @@ export function SafekeepPlace() {
       {conflicts.length > 0 && (
         <section className={styles.panel}>
           <header><h2>Two versions: {count(conflicts.length)} to decide</h2></header>
+          {conflicts.length > 1 && <DecideAll conflicts={conflicts} />}
           {conflicts.slice(0, 20).map((conflict) => <Conflict key={conflict.fileId} conflict={conflict} />)}
         </section>
       )}
@@ -66,6 +69,22 @@ export function SafekeepPlace() {
       </section>
       </div>
     </main>
+  );
+}
+
+/** One decision for all, as one act that undo takes back. */
+function DecideAll({ conflicts }: { conflicts: readonly ConflictRecord[] }) {
+  const { message } = App.useApp();
+  const decide = async (side: 'here' | 'theirs') => {
+    await session.decide(await decisionsFor(session.db, conflicts, side));
+    message.success(`${count(conflicts.length)} decided. Undo brings them back.`);
+  };
+  return (
+    <p>
+      {conflicts.length > 20 && <span className="quiet">The first 20 are shown. </span>}
+      <Button size="small" onClick={() => void decide('here')}>Keep what is here, for all {count(conflicts.length)}</Button>{' '}
+      <Button size="small" onClick={() => void decide('theirs')}>Take the sidecar’s or the file’s, for all {count(conflicts.length)}</Button>
+    </p>
   );
 }
 

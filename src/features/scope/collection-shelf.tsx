@@ -3,7 +3,7 @@
 // Collections as a tree: folders, photos gathered by hand, and smart collections, each with its live count. Photos are dragged onto one;
 // collections are dragged into a folder, or moved by its card.
 
-import { App, Button, Dropdown, Input, Popover, Select, Tooltip } from 'antd';
+import { App, Button, Dropdown, Popover, Select, Tooltip } from 'antd';
 import { type DragEvent, useRef, useState } from 'react';
 import { z } from 'zod';
 import { type Collection, inside, withInside } from '@/core/collections/collection';
@@ -17,6 +17,7 @@ import { useSelection } from '../session/selection';
 import { session } from '../session/session';
 import { openRules } from './rules';
 import styles from './scope.module.css';
+import { NameInput } from '@/ui/name-input';
 import { Line, Shelf, useCounts } from './shelf';
 import { addToCollection, makeCollection, patchCollection, removeCollection, renameCollection, scopeOf, stepCollection, takeOutOfCollection, useCollections } from './use-collections';
 import { useScope } from './use-scope';
@@ -139,7 +140,7 @@ function Card({ one, collections }: { one: Collection; collections: Collection[]
   };
   return (
     <div className={styles.edit}>
-      <Input defaultValue={one.name} aria-label="Name" onBlur={(event) => rename(event.target.value)} onPressEnter={(event) => rename(event.currentTarget.value)} />
+      <NameInput label="Name" start={one.name} onName={rename} onBlur />
       {one.kind === 'smart' && <code>{one.scope}</code>}
       {one.kind === 'smart' && <Button size="small" onClick={() => openRules({ text: one.scope, title: `“${one.name}”`, onTake: (text) => void patchCollection(one, { scope: text }) })}>Change its rules…</Button>}
       {one.kind === 'smart' && <Button size="small" disabled={scope === '' || scope === one.scope} onClick={() => void patchCollection(one, { scope })}>Take the present scope</Button>}
@@ -165,7 +166,7 @@ function NewMenu() {
   const [naming, setNaming] = useState<'hand' | 'folder' | null>(null);
   const file = useRef<HTMLInputElement>(null);
   const make = (name: string) => {
-    if (naming && name.trim() !== '') void makeCollection(name.trim(), naming, naming === 'hand' ? { photoIds: [...selected] } : {});
+    if (naming) void makeCollection(name, naming, naming === 'hand' ? { photoIds: [...selected] } : {});
     setNaming(null);
   };
   const read = async (file: File) => {
@@ -191,7 +192,7 @@ function NewMenu() {
   return (
     <Popover
       open={naming !== null} onOpenChange={(open) => !open && setNaming(null)} trigger={[]} placement="rightTop" destroyOnHidden title={naming === 'folder' ? 'New folder' : 'New collection'}
-      content={<Input autoFocus aria-label={naming === 'folder' ? 'Name of the folder' : 'Name of the collection'} placeholder="Name" onPressEnter={(event) => make(event.currentTarget.value)} onKeyDown={(event) => event.key === 'Escape' && setNaming(null)} suffix="⏎" />}
+      content={<NameInput label={naming === 'folder' ? 'Name of the folder' : 'Name of the collection'} onName={make} onCancel={() => setNaming(null)} />}
     >
       <span>
         <Dropdown trigger={['click']} menu={{ items, onClick: ({ key }) => begin(key) }}>
@@ -206,13 +207,13 @@ function NewMenu() {
 function SaveScope({ scope }: { scope: string }) {
   const [open, setOpen] = useState(false);
   const save = (name: string) => {
-    if (name.trim() !== '') void makeCollection(name.trim(), 'smart', { scope });
+    void makeCollection(name, 'smart', { scope });
     setOpen(false);
   };
   return (
     <Popover
       open={open} onOpenChange={(next) => setOpen(next && scope !== '')} trigger="click" placement="rightTop" destroyOnHidden
-      content={<Input autoFocus aria-label="Name of the smart collection" placeholder="Name" onPressEnter={(event) => save(event.currentTarget.value)} suffix="⏎" />}
+      content={<NameInput label="Name of the smart collection" onName={save} />}
       title={<span>Keep <code>{scope}</code> as</span>}
     >
       <Tooltip title={scope === '' ? 'Narrow the scope first' : 'Keep this scope under a name: a collection that fills itself'}>

@@ -16,7 +16,7 @@ import { session, useSession } from '../session/session';
 import { useAsked } from '../session/use-asked';
 import { ConditionList, useExplained } from './condition-list';
 import { type Coloured, colouredParts } from './coloured-parts';
-import { rememberScope, togglePinned, useKeptScopes } from './kept-scopes';
+import { rememberScope, togglePinned, usePinnedScopes, useRecentScopes } from './kept-scopes';
 import { openRules } from './rules';
 import styles from './scope.module.css';
 import { useScope } from './use-scope';
@@ -138,7 +138,7 @@ const isTelling = ({ items, unheard }: Explained): boolean => items.length > 1 |
 const Part = ({ text, as }: Coloured) => <span data-as={as}>{text}</span>;
 
 function PinButton({ scope }: { scope: string }) {
-  const pinned = useKeptScopes((state) => state.pinned.includes(scope));
+  const pinned = usePinnedScopes((state) => state.pinned.includes(scope));
   return <Button size="small" type="text" aria-pressed={pinned} onClick={() => togglePinned(scope)}>{pinned ? 'Unpin this scope' : 'Pin this scope'}</Button>;
 }
 
@@ -151,7 +151,8 @@ function IndexWords() {
 
 /** Completions of the word at the cursor, a reading of plain words, and scopes that were used before. */
 function useOptions(typed: string, cursor: number, open: boolean): Option[] {
-  const { recent, pinned } = useKeptScopes();
+  const { pinned } = usePinnedScopes();
+  const { recent } = useRecentScopes();
   const atCursor = `${cursor} ${typed}`;
   const completions = useAsked(open ? atCursor : null, () => session.search.complete(typed, cursor, OFFERED));
   const plain = useAsked(open && isSentence(typed) ? typed : null, () => plainReading(typed));

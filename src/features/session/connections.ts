@@ -30,7 +30,21 @@ export class Connections {
   /** Folders given as lists of files: they last as long as the page. */
   private readonly listed = new Map<string, ListedDrive>();
 
+  private channel: BroadcastChannel | null = null;
+
   constructor(private readonly ports: ConnectionPorts) {}
+
+  /** From now on a drive that is connected in another tab is at hand here too: its handle lies in the catalog, and the browser's leave holds for all tabs. */
+  listen(): void {
+    this.channel = new BroadcastChannel(`${this.ports.db.name}-drives`);
+    this.channel.onmessage = ({ data }) => void this.lookAgain(String(data));
+  }
+
+  private async lookAgain(id: string): Promise<void> {
+    const { db, wake } = this.ports;
+    const record = (await db.drives.get(id)) ?? (await db.sources.get(id));
+    if (record && (await this.look(record, false)).state === 'connected') wake();
+  }
 
   of(id: string): Connection {
     return this.ports.known()[id] ?? { state: 'away' };
@@ -42,7 +56,15 @@ export class Connections {
     for (const record of [...(await db.drives.toArray()), ...(await db.sources.toArray())]) await this.connect(record);
   }
 
+  /** Looks whether it is there, and tells the other tabs where that is not what it was. */
   async connect(record: DriveRecord | SourceRecord, ask = false): Promise<Connection> {
+    const before = this.of(record.id).state;
+    const connection = await this.look(record, ask);
+    if (connection.state !== before || ask) this.channel?.postMessage(record.id);
+    return connection;
+  }
+
+  private async look(record: DriveRecord | SourceRecord, ask: boolean): Promise<Connection> {
     const listed = this.listed.get(record.id);
     const connection: Connection = listed ? { state: 'connected', drive: listed, writable: false } : await connectionOf(record, ask);
     this.ports.note(record.id, connection);

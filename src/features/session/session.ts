@@ -25,6 +25,7 @@ import { type PictureClient, workerPictures } from '@/workers/picture-client';
 import { type SearchClient, workerSearch } from '@/workers/search-client';
 import { type SpellingClient, workerSpelling } from '@/workers/spelling-client';
 import { today } from '@/ui/format';
+import { followChoices } from './archive-choice';
 import { Connections } from './connections';
 import { JOB_FEED_DELAY_MS, SearchFeeding } from './search-feeding';
 import { type DemoState, loadDemo, lookForDemo } from './demo';
@@ -40,7 +41,8 @@ import { catalogName, removeLeftDemo } from './which-catalog';
 import { workOf } from './work-of';
 
 export interface SessionState {
-  stage: 'opening' | 'ready' | 'failed';
+  /** `outdated`: a newer version of Wembo has opened the catalog; this page writes nothing any more. */
+  stage: 'opening' | 'ready' | 'failed' | 'outdated';
   failure: string | null;
   /** Something the person must hear; the frame shows it once. */
   notice: { text: string; at: number } | null;
@@ -88,6 +90,7 @@ class Session {
     now: Date.now,
     driveOf: (driveId) => {
       const connection = this.drives.of(driveId);
+      if (this.isOutdated) return null;
       return connection.state === 'connected' && connection.writable ? connection.drive : null;
     },
     embed: (order) => this.handsAtWork.embed(order),
@@ -96,6 +99,7 @@ class Session {
   });
   private readonly watch = new FolderWatch({ db: this.db, lookThrough: (driveId) => this.lookThrough(driveId) });
   private opened = false;
+  private isOutdated = false;
   /** Files that were read in full because somebody looked at them. */
   private readonly looked = new Set<string>();
   readonly drives = new Connections({
@@ -141,10 +145,13 @@ class Session {
     if (this.opened) return;
     this.opened = true;
     try {
+      this.db.onOutdated = () => this.stopOutdated();
       await removeLeftDemo();
       await this.db.open();
+      followChoices(this.db, (id, value) => this.keepSetting(id, value));
       this.feeding.listen();
       this.runner = new JobRunner(this.db, (job, control) => this.carryOut(job, control), navigator.locks, Date.now, (fault) => say(faultSentence(fault)));
+      this.drives.listen();
       await this.drives.openAll();
       this.indexed(await this.keeping.open());
       set({ stage: 'ready' });
@@ -154,8 +161,15 @@ class Session {
       void this.lookForDemo();
       window.addEventListener('focus', () => this.cameBack());
     } catch (error) {
+      if (useSession.getState().stage === 'outdated') return;
       set({ stage: 'failed', failure: error instanceof Error ? error.message : String(error) });
     }
+  }
+
+  /** From here on nothing is written, not even what is in work: what another version keeps may have another form. */
+  private stopOutdated(): void {
+    set({ stage: 'outdated' });
+    this.isOutdated = true;
   }
 
   /** The person came back to the window, perhaps on another day. */

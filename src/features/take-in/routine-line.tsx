@@ -1,10 +1,11 @@
 'use client';
 
-import { Button, Input, Select } from 'antd';
+import { Button, Select } from 'antd';
 import { useEffect, useState } from 'react';
 import { NEW_SHEET, type Routine } from '@/core/take-in/sheet';
 import { useLive } from '@/storage/catalog/live';
 import { SmallCard } from '@/ui/small-card';
+import { NameInput } from '@/ui/name-input';
 import { session } from '../session/session';
 import { useTakeIn } from './take-in-state';
 import styles from './take-in.module.css';
@@ -25,7 +26,7 @@ export function RoutineLine() {
   const changed = current && JSON.stringify(current.sheet) !== JSON.stringify(sheet);
   const use = (routine: Routine) => useTakeIn.setState({ sheet: routine.sheet, routineId: routine.id });
   const keep = (name: string) => {
-    if (name.trim() !== '') void session.keep('routines', { name: name.trim(), sheet }).then((id) => id !== null && useTakeIn.setState({ routineId: id }));
+    void session.keep('routines', { name, sheet }).then((id) => id !== null && useTakeIn.setState({ routineId: id }));
   };
   return (
     <div className={styles.routine} role="group" aria-label="Routine">
@@ -35,7 +36,7 @@ export function RoutineLine() {
       {current && changed && <Button size="small" onClick={() => void session.changeKept('routines', current, { sheet })}>Keep the changes in it</Button>}
       <span className={styles.push} />
       {current && <Button size="small" type="text" onClick={() => { void session.changeKept('routines', current, { deleted: true }); useTakeIn.setState({ routineId: null }); }}>Remove</Button>}
-      <SmallCard placement="bottomRight" content={<Input autoFocus placeholder="Name" aria-label="Name of the routine" onPressEnter={(event) => keep(event.currentTarget.value)} suffix="⏎" />}>
+      <SmallCard placement="bottomRight" content={<NameInput label="Name of the routine" onName={keep} />}>
         <Button size="small" type="text">Keep as a routine</Button>
       </SmallCard>
       <Button size="small" type="text" onClick={() => useTakeIn.setState({ sheet: NEW_SHEET, routineId: null })}>Empty sheet</Button>

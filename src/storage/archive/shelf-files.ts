@@ -4,7 +4,7 @@
 import { z } from 'zod';
 import { sameBytes } from '@/core/bytes/join';
 import type { Shelf, Shelves } from '@/core/changes/change';
-import type { Misfit } from '@/core/changes/kept';
+import { type Misfit, NAME_LENGTH } from '@/core/changes/kept';
 import { isVersion } from '@/core/changes/version';
 import { SPOT_FIELDS } from '@/core/locate/kept';
 import { MARKER_SHAPES } from '@/core/sift/judging';
@@ -18,7 +18,7 @@ const path = (name: string) => `${ARCHIVE_FOLDER}/${name}`;
 
 const text = (limit: number) => z.string().max(limit);
 const versioned = { updatedAt: z.number(), deleted: z.boolean(), version: z.string().refine(isVersion).optional() };
-const kept = <T extends z.ZodRawShape>(content: T) => z.object({ id: text(64), name: text(500), ...content, ...versioned });
+const kept = <T extends z.ZodRawShape>(content: T) => z.object({ id: text(64), name: text(NAME_LENGTH), ...content, ...versioned });
 
 const ITEMS = {
   // version 1 had smart collections alone

@@ -11,7 +11,7 @@ import { openIfThere } from '../drives/safe-write';
 import { pathToBe, taskItem } from './changes';
 import type { CatalogDatabase } from './database';
 import { fileErased } from './photos';
-import type { FileRecord, OutboxRecord } from './records';
+import type { FileRecord } from './records';
 
 export interface Going {
   change: Change;

@@ -138,6 +138,15 @@ export interface Decision {
   decided: FieldValues;
 }
 
+/** One side for every field of these conflicts. */
+export async function decisionsFor(db: CatalogDatabase, conflicts: readonly ConflictRecord[], side: 'here' | 'theirs'): Promise<Decision[]> {
+  const photos = await db.photos.bulkGet(conflicts.map(({ photoId }) => photoId));
+  return conflicts.map(({ fileId, keys, theirs }, index) => {
+    const said = side === 'here' ? (photos[index]?.fields ?? {}) : theirs;
+    return { fileId, decided: Object.fromEntries(keys.flatMap((key) => (said[key] === undefined ? [] : [[key, said[key]]]))) as FieldValues };
+  });
+}
+
 /** The person's decision of conflicts as one change; `null` where none of them is there any more. */
 export async function planDecision(db: CatalogDatabase, decisions: readonly Decision[]): Promise<(Change & { kind: 'decided' }) | null> {
   const conflicts: ConflictRecord[] = [];

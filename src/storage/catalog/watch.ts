@@ -13,6 +13,11 @@ export function untilOther<T>(read: () => Promise<T>, known: T, signal: AbortSig
   });
 }
 
+/** Gives what `read` reads, now and whenever that is not what it was, as long as the page lasts. */
+export function follow<T>(read: () => Promise<T>, give: (value: T) => void): void {
+  liveQuery(read).subscribe({ next: give, error: () => undefined });
+}
+
 /** Gives what `read` reads, now and after changes of a table, at most every half second. Returns how to end it. */
 export function watchCalmly<T>(db: Dexie, table: string, read: () => Promise<T>, give: (value: T) => void): () => void {
   let timer: ReturnType<typeof setTimeout> | null = null;

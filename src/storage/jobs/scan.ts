@@ -17,7 +17,6 @@ import type { FileRecord, JobReport } from '../catalog/records';
 import { takeAccession } from '../catalog/accessions';
 import { SHELVES, manifestItem } from '../catalog/changes';
 import { fileInDoubt, moveFile, retirePaths } from '../catalog/photos';
-import type { CatalogDatabase } from '../catalog/database';
 import { takeHistory } from '../catalog/history';
 import { adoptSettings, driveSetting, takeShelf, trackSetting } from '../catalog/shelves';
 import { takeTracks } from '../catalog/tracks';
