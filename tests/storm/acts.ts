@@ -359,7 +359,7 @@ async function rebuildDrill(world: World, model: Model, tally: Tally, order: num
   model.words.holdRebuilt(before, await settledWords(world, model));
 }
 
-/** What the catalog says of each picture of which nothing is to be decided, and of which a file is there. */
+/** What the catalog says of each picture of which nothing is to be decided, and all of whose files lie on drives it can hear. */
 async function settledWords(world: World, model: Model): Promise<Map<string, FieldValues>> {
   const open = new Set(model.own.conflicts.map(({ photoId }) => photoId));
   const said = new Map<string, FieldValues>();
@@ -374,6 +374,8 @@ async function settledWords(world: World, model: Model): Promise<Map<string, Fie
   }
   // two photos of one picture that say different things are two still
   for (const picture of twice) said.delete(picture);
+  const heard = new Set([...world.connected.keys()].map((id) => world.places.at(world.catalog.placeOf.get(id) ?? '')?.disk));
+  for (const disk of world.allDisks) if (!heard.has(disk)) for (const path of photosOn(disk)) said.delete(world.contents.get(sha256Of(disk.drive.files.get(path)?.bytes ?? new Uint8Array()))?.picture ?? '');
   return said;
 }
 

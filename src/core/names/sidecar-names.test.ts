@@ -26,3 +26,10 @@ describe('which sidecar belongs to which photo', () => {
     expect(choose(['.ð 🐑.jpg', 'no ending'], ['.ð 🐑.xmp'])).toEqual({ '.ð 🐑.jpg': { existing: '.ð 🐑.xmp', target: '.ð 🐑.xmp' }, 'no ending': { existing: null, target: 'no ending.xmp' } });
   });
 });
+
+it('on a drive that tells names by their case each photo keeps the sidecar that is spelt as it is', () => {
+  const at = (name: string) => ({ existing: name, target: name });
+  expect(choose(['B2.jpg', 'b2.jpg'], ['b2.xmp'])).toEqual({ 'b2.jpg': at('b2.xmp'), 'B2.jpg': { existing: null, target: 'B2.jpg.xmp' } });
+  expect(choose(['B2.jpg', 'b2.jpg'], ['b2.xmp', 'B2.xmp'])).toEqual({ 'b2.jpg': at('b2.xmp'), 'B2.jpg': at('B2.xmp') });
+  expect(choose(['B2.jpg', 'b2.jpg'], ['b2.jpg.xmp', 'B2.jpg.xmp'])).toEqual({ 'b2.jpg': at('b2.jpg.xmp'), 'B2.jpg': at('B2.jpg.xmp') });
+});

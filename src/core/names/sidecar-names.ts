@@ -6,7 +6,7 @@
 //   nothing there yet, NAME is not shared           → NAME.xmp will be written
 //   nothing there yet, NAME is shared               → the first one gets NAME.xmp, the others NAME.EXT.xmp
 //
-// Names are compared without case, since half the world's drives do.
+// Names are compared without case, since half the world's drives do; where a drive tells `B2.jpg` from `b2.jpg`, the one spelt alike goes first.
 
 import { endingOf, rawsFirst } from '../containers/formats';
 import { baseOf, foldName as fold } from './file-names';
@@ -20,22 +20,38 @@ export interface SidecarChoice {
 
 /** @param forEnding answers what a sidecar (by its real name) says of the ending it describes, `null` where it says nothing. */
 export function chooseSidecars(photos: string[], sidecars: string[], forEnding: (sidecar: string) => string | null): Map<string, SidecarChoice> {
-  const sidecarByName = new Map(sidecars.map((name) => [fold(name), name]));
-  const groups = new Map<string, string[]>();
-  for (const name of photos) groups.set(fold(baseOf(name)), [...(groups.get(fold(baseOf(name))) ?? []), name]);
+  const named = new Set(photos);
+  const byName = groupedBy(sidecars, fold);
   const choices = new Map<string, SidecarChoice>();
-  for (const group of groups.values()) {
+  for (const group of groupedBy(photos, (name) => fold(baseOf(name))).values()) {
     const ordered = group.toSorted(rawsFirst);
     const base = baseOf(ordered[0] ?? '');
-    const shared = sidecarByName.get(`${fold(base)}.xmp`) ?? null;
-    const said = shared === null ? null : forEnding(shared);
-    const owner = said === null ? ordered[0] : ordered.find((name) => endingOf(name) === said);
+    const shared = byName.get(`${fold(base)}.xmp`) ?? [];
+    const owned = new Map<string, string>();
+    for (const sidecar of shared) {
+      const owner = ownerOf(sidecar, ordered.filter((name) => !owned.has(name)), forEnding(sidecar));
+      if (owner !== undefined) owned.set(owner, sidecar);
+    }
     for (const name of ordered) {
-      const own = sidecarByName.get(`${fold(name)}.xmp`) ?? null;
-      const existing = own ?? (name === owner ? shared : null);
-      const free = shared === null && name === ordered[0];
+      const own = (byName.get(`${fold(name)}.xmp`) ?? []).find((sidecar) => stemOf(sidecar) === name || !named.has(stemOf(sidecar)));
+      const existing = own ?? owned.get(name) ?? null;
+      const free = shared.length === 0 && name === ordered[0];
       choices.set(name, { existing, target: existing ?? (free ? `${base}.xmp` : `${name}.xmp`) });
     }
   }
   return choices;
+}
+
+/** Of photos whose names differ by case alone, as some drives allow, the one that is spelt as the sidecar is. */
+function ownerOf(sidecar: string, photos: readonly string[], ending: string | null): string | undefined {
+  const fitting = ending === null ? photos : photos.filter((name) => endingOf(name) === ending);
+  return fitting.find((name) => baseOf(name) === stemOf(sidecar)) ?? fitting[0];
+}
+
+const stemOf = (sidecar: string): string => sidecar.slice(0, -'.xmp'.length);
+
+function groupedBy(names: readonly string[], key: (name: string) => string): Map<string, string[]> {
+  const groups = new Map<string, string[]>();
+  for (const name of names) groups.set(key(name), [...(groups.get(key(name)) ?? []), name]);
+  return groups;
 }

@@ -13,6 +13,8 @@ import { stepFocus } from '../session/selection';
 import { useResult } from '../scope/use-result';
 import { photos as photosWords } from '@/ui/format';
 import { type WordingHandle, Wording } from '../describing/wording';
+import { type Seen, seenIn } from '@/storage/catalog/sidecars';
+import { session } from '../session/session';
 import { setField } from '../session/set-field';
 import { MixedValues } from './mixed-values';
 import { CodeField } from './code-field';
@@ -36,7 +38,7 @@ export function FieldLine({ row, shared, photoIds, origin, enterOn = null }: Pro
   const id = useId();
   const target = photoIds.join(' ');
   // what was typed for one selection is written to that one, even when the selection changes before the field is left
-  const pending = useRef<{ photoIds: string[]; typed: string } | null>(null);
+  const pending = useRef<Pending | null>(null);
 
   useEffect(() => {
     // what is being typed stays, also when another tab or program changes the value meanwhile
@@ -68,7 +70,7 @@ export function FieldLine({ row, shared, photoIds, origin, enterOn = null }: Pro
   const change = (text: string) => {
     setTyped(text);
     setTouched(true);
-    pending.current = { photoIds, typed: text };
+    pending.current = { photoIds, typed: text, seen: pending.current?.seen ?? seenNow(row, photoIds) };
   };
   const saveAndGoOn = async () => {
     await save();
@@ -115,6 +117,18 @@ function willDo(shared: Shared, count: number, typed: string): string {
 /** Fields of more than a few words have the whole width. */
 const isWide = (row: FieldRow): boolean => row.long === true || (row.iim?.maxBytes ?? 0) > 64;
 
-async function write(row: FieldRow, { photoIds, typed }: { photoIds: string[]; typed: string }): Promise<void> {
-  if (misfitOf(row.key, typed) === null) await setField(row.key, fromTyped(row.key, typed), photoIds);
+interface Pending {
+  photoIds: string[];
+  typed: string;
+  /** Of one photo, what stood there when the typing began. */
+  seen: Promise<Seen | null>;
+}
+
+async function seenNow({ key }: FieldRow, photoIds: string[]): Promise<Seen | null> {
+  const photo = photoIds.length === 1 ? await session.db.photos.get(photoIds[0] ?? '') : undefined;
+  return photo ? seenIn(photo, key) : null;
+}
+
+async function write(row: FieldRow, { photoIds, typed, seen }: Pending): Promise<void> {
+  if (misfitOf(row.key, typed) === null) await setField(row.key, fromTyped(row.key, typed), photoIds, await seen);
 }

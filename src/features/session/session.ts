@@ -4,6 +4,8 @@
 import { create } from 'zustand';
 import type { Change, KeptChange, SettingValue, Shelf, Shelves } from '@/core/changes/change';
 import type { Versioned } from '@/core/changes/version';
+import type { FieldKey } from '@/core/fields/registry';
+import type { FieldValue } from '@/core/fields/shape';
 import { leftSentence, misfitSentence } from '@/messages/changes';
 import { faultSentence } from '@/messages/problems';
 import { type Applied, MisfitError, archiveItem, firstUndone, keepSetting, lastDone, makeChange, redoNext, undoLast } from '@/storage/catalog/changes';
@@ -13,7 +15,7 @@ import { type AccessionFileRecord, type AccessionRecord, type Agreed, type Archi
 import { keepAside, trackSetting } from '@/storage/catalog/shelves';
 import { settleAccession } from '@/storage/catalog/accessions';
 import type { Verdict } from '@/storage/catalog/photos';
-import { type Decision, planDecision } from '@/storage/catalog/sidecars';
+import { type Decision, type Seen, planDecision, sayApart } from '@/storage/catalog/sidecars';
 import type { Connection } from '@/storage/drives/connections';
 import { type JobControl, type JobTools, faultOf } from '@/storage/jobs/job-tools';
 import { verifyFile } from '@/storage/jobs/digesting';
@@ -266,6 +268,13 @@ class Session {
       say(`The change was not made. ${error instanceof MisfitError ? misfitSentence(error.misfit) : faultSentence(faultOf(error))}`);
       return false;
     }
+  }
+
+  /** Says something in a field of one photo, beside what came in since it was `seen`. Answers whether something had. */
+  async sayApart(photoId: string, key: FieldKey, value: FieldValue | undefined, seen: Seen): Promise<boolean> {
+    const applied = await sayApart(this.db, photoId, key, value, seen, Date.now());
+    if (applied) this.afterChange(applied);
+    return applied !== null;
   }
 
   undo(): Promise<Change | null> {

@@ -48,6 +48,16 @@ export async function makeChange(db: CatalogDatabase, change: Change, at: number
   });
 }
 
+/** A change of fields that was made is an act of the person's, and written on the drives. For within a transaction over `changeTables`. */
+export async function recordDone(db: CatalogDatabase, change: Change & { kind: 'fields' }, at: number): Promise<Applied> {
+  const photoIds = photosOfChange(change);
+  await db.journal.where('state').equals('undone').modify({ state: 'dropped' });
+  await db.journal.add({ at, change, state: 'done', photoIds });
+  await queueSidecars(db, photoIds, at);
+  await queueHistory(db, at);
+  return { photoIds, left: 0 };
+}
+
 /** What was said elsewhere is taken over: it stands in the history, and is no act of the person's that undo comes to. For within a transaction over `changeTables`. */
 export async function takeOver(db: CatalogDatabase, edits: readonly FieldEdit[], origin: Origin, at: number): Promise<void> {
   const change: Change = { kind: 'fields', origin, edits: [...edits] };

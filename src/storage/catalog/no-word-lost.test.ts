@@ -21,7 +21,7 @@ import { makeChange, redoNext, undoLast } from './changes';
 import { CatalogDatabase } from './database';
 import { historyOf } from './history';
 import { emptyOutbox } from './outbox';
-import { planDecision } from './sidecars';
+import { planDecision, sayApart, seenIn } from './sidecars';
 
 let drives: Record<string, MemoryDrive>;
 let clock = 1_800_000_000_000;
@@ -349,6 +349,25 @@ describe('nobody’s later word', () => {
     await browser.set('headline', 'seen and changed');
     expect((await browser.fields()).headline).toBe('seen and changed');
   });
+});
+
+it('what is typed while another program writes the same field is kept beside what that wrote', async () => {
+  drives = { a: drives.a! };
+  const browser = await new Browser().start();
+  await browser.set('headline', 'before');
+  await browser.write();
+  const { id, ...photo } = await browser.photo();
+  const seen = seenIn({ id, ...photo }, 'headline');
+  expect(await sayApart(browser.db, id, 'headline', 'typed', seen, now())).toBeNull();
+  otherProgramWrites(drives.a!, 'x.xmp', { headline: 'theirs' });
+  await browser.scan('a');
+  expect(await sayApart(browser.db, id, 'headline', 'typed', seen, now())).toMatchObject({ photoIds: [id] });
+  for (let round = 0; round < 2; round++) {
+    await browser.scan('a');
+    await browser.write();
+    expect([(await browser.fields()).headline, (await browser.db.conflicts.toArray())[0]?.theirs.headline]).toEqual(['typed', 'theirs']);
+    expect(drives.a!.text('x.xmp')).toContain('theirs');
+  }
 });
 
 it('an older tab stops when a newer version has opened the catalog, and does not open it again', async () => {

@@ -4,7 +4,9 @@
 import { sameBytes } from '@/core/bytes/join';
 import { endingOf } from '@/core/containers/formats';
 import type { Change } from '@/core/changes/change';
-import { type FieldEdit, applyEdit, planFields } from '@/core/changes/edits';
+import { type FieldEdit, applyEdit, editOf, planFields } from '@/core/changes/edits';
+import { NO_VERSION, type Version, bumped, writerOf } from '@/core/changes/version';
+import type { FieldValue } from '@/core/fields/shape';
 import { type Base, type FoundWords, type Words, mergeWords } from '@/core/changes/merge';
 import type { FieldKey, FieldValues } from '@/core/fields/registry';
 import { differingKeys, sameFields, sameValue } from '@/core/fields/values';
@@ -13,7 +15,7 @@ import { foundWords, parseSidecar, planSidecar } from '@/core/xmp/sidecar';
 import { type Drive } from '../drives/drive';
 import { readIfThere, replaceFile } from '../drives/safe-write';
 import { sha256Hex } from '../drives/sha256';
-import { changeTables, sidecarItem, takeOver } from './changes';
+import { type Applied, changeTables, recordDone, sidecarItem, takeOver } from './changes';
 import type { CatalogDatabase } from './database';
 import type { ConflictRecord, FileRecord, PhotoRecord, SidecarRecord } from './records';
 
@@ -130,6 +132,35 @@ export async function writeSidecar(db: CatalogDatabase, drive: Drive, fileId: st
   const record = recordOf({ path, sizeBytes: plan.bytes.length, modifiedMs: written.lastModified }, await sha256Hex(plan.bytes), photo.fields);
   await db.files.update(fileId, { sidecar: record, sidecarTarget: path });
   return same ? 'nothing-to-do' : 'written';
+}
+
+/** What stood in a field when somebody began to type there. */
+export interface Seen {
+  value: FieldValue | undefined;
+  version: Version;
+}
+
+export const seenIn = ({ fields, versions = {} }: PhotoRecord, key: FieldKey): Seen => ({ value: fields[key], version: versions[key] ?? NO_VERSION });
+
+/**
+ * A person says something in a field that another program or another catalog changed while it was being typed: what is typed holds here, what came in
+ * meanwhile is kept beside it until the person decides. `null` where nothing came in: then it is a change as any other.
+ */
+export async function sayApart(db: CatalogDatabase, photoId: string, key: FieldKey, value: FieldValue | undefined, seen: Seen, at: number): Promise<Applied | null> {
+  return db.transaction('rw', changeTables(db), async () => {
+    const photo = await db.photos.get(photoId);
+    const files = await db.files.where('photoId').equals(photoId).toArray();
+    const file = files.find(({ sidecar }) => sidecar && sameValue(sidecar.base[key], photo?.fields[key])) ?? files[0];
+    if (!photo || !file) return null;
+    const now = seenIn(photo, key);
+    if (now.version === seen.version || [db.catalogId, null].includes(writerOf(now.version)) || sameValue(now.value, seen.value) || sameValue(now.value, value)) return null;
+    const edit = editOf(photoId, key, now.value, value);
+    await db.photos.put({ ...photo, fields: applyEdit(photo.fields, edit), versions: { ...photo.versions, [key]: bumped(seen.version, db.catalogId) } });
+    const before = await db.conflicts.get(file.id);
+    const theirs = { ...before?.theirs, ...(now.value !== undefined && { [key]: now.value }) };
+    await db.conflicts.put({ inImage: [], ...before, fileId: file.id, photoId, keys: [...new Set([...(before?.keys ?? []), key])], theirs, versions: { ...before?.versions, [key]: now.version }, from: 'sidecar', sidecarSha256: file.sidecar?.sha256 ?? '', foundAt: at });
+    return recordDone(db, { kind: 'fields', origin: 'person', edits: [edit] }, at);
+  });
 }
 
 /** What a conflict's fields are to say, here and in the file. */
