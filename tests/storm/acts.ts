@@ -11,7 +11,7 @@ import { bent } from './pictures';
 import { WORD_FIELDS, isOurs, sidecarsOn } from './words';
 import { CARD, PLACES, World } from './world';
 
-const PERSON = ['connect', 'scan', 'copy', 'check', 'outbox', 'take-in', 'empty', 'rename', 'set-aside', 'bring-back', 'erase', 'undo', 'redo', 'describe', 'embed', 'settle', 'decide', 'keep', 'mend', 'describe-and-outbox', 'check-and-outbox', 'copy-and-outbox', 'scan-and-outbox'] as const;
+const PERSON = ['connect', 'scan', 'copy', 'check', 'outbox', 'take-in', 'empty', 'rename', 'set-aside', 'bring-back', 'erase', 'undo', 'redo', 'describe', 'embed', 'settle', 'decide', 'keep', 'mend', 'mark-again', 'describe-and-outbox', 'check-and-outbox', 'copy-and-outbox', 'scan-and-outbox'] as const;
 const WORLD = ['add', 'add-edged', 'add-to-card', 'same-name', 'rot', 'rot-and-touch', 'describe-elsewhere', 'move-elsewhere', 'delete-elsewhere', 'copy-elsewhere', 'mend-elsewhere', 'plug', 'clone', 'lose-archive', 'fill', 'clock-back', 'words-elsewhere', 'sidecar-put-back', 'shelf-cut'] as const;
 const BROWSER = ['restart', 'rebuild', 'other-catalog'] as const;
 
@@ -91,7 +91,7 @@ async function one(world: World, model: Model, act: Act, tally: Tally): Promise<
   }
   world.process.arm(act.stop);
   // a disk without a mark that is swapped for another without one while it gets its first cannot be told from it
-  const undoSwap = swapDuring(world, act.kind === 'connect' ? { ...act, swap: null } : act, tally);
+  const undoSwap = swapDuring(world, act.kind === 'connect' || act.kind === 'mark-again' ? { ...act, swap: null } : act, tally);
   const work = personAct(world, model, act).catch((error: unknown): Acted => {
     if (!world.process.isAlive || isFault(error)) return unfinished(act);
     throw error;
@@ -150,7 +150,7 @@ async function personAct(world: World, model: Model, act: Act): Promise<Acted> {
       if (!at) return done();
       const emptied = { copies: 1 + (b % 2), disk: at.disk, below: at.below };
       // what was removed before it failed counts, too
-      await world.empty(place, emptied.copies).catch((error: unknown) => {
+      await world.empty(place, emptied.copies, b % 4 === 3).catch((error: unknown) => {
         if (!isFault(error)) throw error;
       });
       return { kind, scanned: null, emptied };
@@ -169,6 +169,7 @@ async function personAct(world: World, model: Model, act: Act): Promise<Acted> {
     case 'decide': return world.decide(a).then(() => done());
     case 'keep': return world.keep(a, () => model.words.newName()).then(() => done());
     case 'mend': return world.mend(a).then(() => done());
+    case 'mark-again': return world.markAgain(a).then(() => done());
     case 'embed': return world.embed(a).then(() => done());
     case 'settle': {
       const file = await world.settle(a);

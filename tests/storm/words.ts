@@ -44,8 +44,8 @@ export class WordsModel {
   /** Of what each word was said: the picture, or a collection. */
   private readonly said = new Map<string, string>();
   private readonly alive = new Set<string>();
-  /** Names that cannot be found any more by the world's doing are no longer asked for. */
-  private readonly lost = new Set<string>();
+  /** Words that somebody saw and said something else in the place of. */
+  private readonly replaced = new Set<string>();
 
   constructor(private readonly world: World) {}
 
@@ -63,13 +63,23 @@ export class WordsModel {
 
   /** Another program says something in the place of what stood there. */
   saidElsewhere(word: string, instead: string | null): void {
-    if (instead) this.alive.delete(instead);
+    if (instead) this.replace(instead);
+    this.say(word);
+  }
+
+  private say(word: string): void {
     this.alive.add(word);
+    this.replaced.delete(word);
+  }
+
+  private replace(word: string): void {
+    this.alive.delete(word);
+    this.replaced.add(word);
   }
 
   /** Another program wrote the image anew, with nothing of what stood in it: some of that it saw, and some it cannot have seen. */
   replacedInImage(bytes: Uint8Array): void {
-    for (const word of wordsIn(bytes)) if (this.alive.delete(word)) this.lost.add(word);
+    for (const word of wordsIn(bytes)) this.alive.delete(word);
   }
 
   /** What an act of the person's changed in the catalog: that was seen, and what stands there now was said. */
@@ -79,22 +89,22 @@ export class WordsModel {
       for (const key of was ? WORD_FIELDS : []) {
         const [old, now] = [valueOf(was?.fields, key), valueOf(photo.fields, key)];
         if (old === now) continue;
-        if (old) this.alive.delete(old);
-        if (now) this.alive.add(now);
+        if (old) this.replace(old);
+        if (now) this.say(now);
       }
     }
     for (const conflict of before.conflicts) {
       if (after.conflicts.some(({ fileId, foundAt }) => fileId === conflict.fileId && foundAt === conflict.foundAt)) continue;
       for (const key of WORD_FIELDS) {
         const theirs = conflict.keys.includes(key) ? valueOf(conflict.theirs, key) : null;
-        if (theirs && valueOf(after.photos.get(conflict.photoId)?.fields, key) !== theirs) this.alive.delete(theirs);
+        if (theirs && valueOf(after.photos.get(conflict.photoId)?.fields, key) !== theirs) this.replace(theirs);
       }
     }
     for (const conflict of after.conflicts) {
       if (before.conflicts.some(({ fileId, foundAt }) => fileId === conflict.fileId && foundAt === conflict.foundAt)) continue;
       for (const key of WORD_FIELDS) {
         const theirs = conflict.keys.includes(key) ? valueOf(conflict.theirs, key) : null;
-        if (theirs) this.alive.add(theirs);
+        if (theirs) this.say(theirs);
       }
     }
     for (const [id, { name, deleted }] of after.collections) {
@@ -102,14 +112,14 @@ export class WordsModel {
       const [old] = (was && !was.deleted ? was.name.match(NAME) : null) ?? [];
       const [now] = (deleted ? null : name.match(NAME)) ?? [];
       if (old === now) continue;
-      if (old) this.alive.delete(old);
-      if (now) this.alive.add(now);
+      if (old) this.replace(old);
+      if (now) this.say(now);
     }
   }
 
   /** What an act of the person's was about is given up: erased, or settled as gone. */
   givenUp(picture: string): void {
-    for (const [word, of] of this.said) if (of === picture && picture !== '' && this.alive.delete(word)) this.lost.add(word);
+    for (const [word, of] of this.said) if (of === picture && picture !== '') this.alive.delete(word);
   }
 
   private places(catalogs: readonly CatalogWords[]): Set<string> {
@@ -133,9 +143,7 @@ export class WordsModel {
   forget(catalogs: readonly CatalogWords[]): void {
     const there = this.places(catalogs);
     for (const word of this.alive) {
-      if (there.has(word)) continue;
-      this.alive.delete(word);
-      this.lost.add(word);
+      if (!there.has(word)) this.alive.delete(word);
     }
   }
 
@@ -146,7 +154,7 @@ export class WordsModel {
       const conflicts = words.conflicts.filter(({ photoId }) => photoId === photo.id);
       for (const key of WORD_FIELDS) {
         const value = valueOf(photo.fields, key);
-        if (value && !this.alive.has(value) && !this.lost.has(value)) fail('W6', `${value} holds in ${key} again, although it was replaced`);
+        if (value && this.replaced.has(value)) fail('W6', `${value} holds in ${key} again, although it was replaced`);
       }
       if (conflicts.length > 0) continue;
       for (const file of await db.files.where('photoId').equals(photo.id).toArray()) {

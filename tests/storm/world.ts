@@ -17,6 +17,7 @@ import type { AccessionFileRecord, AccessionRecord, DriveRecord, FileRecord } fr
 import { planRename } from '@/storage/catalog/renaming';
 import { planBringBack, planSetAside, queueErasing } from '@/storage/catalog/set-aside';
 import { markDrive, readDriveFile } from '@/storage/archive/archive-files';
+import { joinDrive, setAsideOn } from '@/storage/catalog/joining';
 import { meetMark } from '@/storage/drives/connections';
 import type { Drive } from '@/storage/drives/drive';
 import { cardStanding, emptySource } from '@/storage/jobs/emptying';
@@ -59,6 +60,8 @@ export class World {
   clock = 1_800_000_000_000;
   /** A state of a sidecar that may be put back one day, by disk and path. */
   readonly oldSidecars = new Map<string, Uint8Array<ArrayBuffer>>();
+  /** The disk each drive is. */
+  private readonly markedDisks = new Map<string, Disk | null>();
   private number = 0;
   private readonly hands = directHands();
 
@@ -182,7 +185,24 @@ export class World {
       await markDrive(this.drive(place), { id, name: mark?.name ?? place, createdAt: this.clock }, isClone ? (mark?.id ?? null) : null);
       await this.db.drives.put({ id, name: mark?.name ?? place, kind: 'folder', handle: null, access: 'write', takenOut: false, addedAt: this.clock, scannedAt: null, bytes: 0, embeds: false, marked: true });
       this.catalog.placeOf.set(id, place);
+      this.markedDisks.set(id, this.places.at(place)?.disk ?? null);
+      // drives of the catalog that lie in it become a part of it
+      for (const [innerId, at] of [...this.catalog.placeOf]) {
+        if (!at.startsWith(`${place}/`) || (await setAsideOn(this.db, innerId)) > 0) continue;
+        await joinDrive(this.db, { innerId, outerId: id, path: at.slice(place.length + 1) }, this.now());
+        this.catalog.placeOf.delete(innerId);
+      }
     }
+    await this.lookAround();
+  }
+
+  /** A drive lost its mark; the person looked into the folder, and says that it is this drive all the same. */
+  async markAgain(number: number): Promise<void> {
+    const lost = (await this.db.drives.toArray()).filter(({ id }) => !this.connected.has(id) && this.places.at(this.catalog.placeOf.get(id) ?? '')?.disk === this.markedDisks.get(id) && this.markedDisks.get(id));
+    const record = lost[number % Math.max(1, lost.length)];
+    const place = record && this.catalog.placeOf.get(record.id);
+    if (!record || !place || (await readDriveFile(this.drive(place)))) return;
+    await markDrive(this.drive(place), { id: record.id, name: record.name, createdAt: record.addedAt }, null);
     await this.lookAround();
   }
 
@@ -230,8 +250,8 @@ export class World {
   }
 
   /** @param place the card, or a folder anywhere that is called one */
-  async empty(place: string, copies: number): Promise<void> {
-    const rule = { copies, awayCounts: false };
+  async empty(place: string, copies: number, awayCounts: boolean): Promise<void> {
+    const rule = { copies, awayCounts };
     const source = this.drive(place);
     const { plan } = await cardStanding({ db: this.db, hands: this.hands, signal: new AbortController().signal, driveOf: this.driveOf }, source, rule);
     await emptySource(this.tools(), source, { ...rule, files: plan.removable.length }, this.driveOf);

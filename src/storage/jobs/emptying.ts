@@ -8,10 +8,11 @@ import { SAFE_RULE } from '@/core/fixity/safe';
 import { type EmptyRule, type Emptying, type Justifying, type ReadOnCard, planEmptying } from '@/core/take-in/emptying';
 import { filesOf, framesOf } from '@/core/take-in/frames';
 import { isPhotoName } from '@/core/containers/formats';
-import { folderIn, pathBeside } from '@/core/names/file-names';
+import { folderIn, nameIn, pathBeside } from '@/core/names/file-names';
 import { keptAsItCame } from '@/core/take-in/accession';
 import { readDriveFile } from '../archive/archive-files';
 import type { CatalogDatabase } from '../catalog/database';
+import { fileErased } from '../catalog/photos';
 import type { AccessionFileRecord, Agreed, JobReport } from '../catalog/records';
 import { type Drive, type DriveEntry, DriveError } from '../drives/drive';
 import { isSamePlace } from '../drives/overlap';
@@ -148,6 +149,8 @@ export async function emptySource(tools: JobTools, source: Drive, agreed: Agreed
       if (now.size !== opened.size || now.lastModified !== opened.lastModified) throw new DriveError('changed-meanwhile', file.path);
       await source.remove(file.path);
     });
+    // what was emptied lay in a drive of the catalog: that drive has the file no longer
+    for (const itself of await db.files.bulkGet(copies.itself(file.path))) if (itself) await fileErased(db, itself, tools.now());
     report.removed += 1;
     report.bytes += file.sizeBytes;
     progress.doneItems += 1;
@@ -162,6 +165,8 @@ const DAY_MS = 86_400_000;
 /** Looks at the copies that justify a removal, where they lie. */
 class CopyLook {
   private readonly places = new Map<string, Promise<boolean>>();
+  /** Files of the catalog that turned out to be the file on the card, by its path. */
+  private readonly own = new Map<string, string[]>();
 
   constructor(private readonly tools: JobTools, private readonly source: Drive, private readonly driveOf: (driveId: string) => Drive | null, private readonly report: EmptyReport) {}
 
@@ -175,9 +180,17 @@ class CopyLook {
     return count;
   }
 
+  itself(path: string): string[] {
+    return this.own.get(path) ?? [];
+  }
+
   private async stands(path: string, copy: Copy, drive: Drive, sha256: string): Promise<boolean> {
     await drive.confirm();
-    if (copy.fileId !== null) return (await this.isVerified(copy.fileId, drive)) && !(await this.isInSource(path, drive, copy));
+    if (copy.fileId !== null) {
+      if (!(await this.isInSource(path, drive, copy))) return this.isVerified(copy.fileId, drive);
+      if (nameIn(copy.path).normalize('NFC') === nameIn(path).normalize('NFC')) this.own.set(path, [...this.itself(path), copy.fileId]);
+      return false;
+    }
     for (const at of copy.paths) if (await this.hasBytes(drive, at, sha256)) return !(await this.isInSource(path, drive, { ...copy, path: at }));
     return false;
   }

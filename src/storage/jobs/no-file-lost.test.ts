@@ -139,6 +139,21 @@ describe('the card that is emptied', () => {
     expect([...disk.drive.files.keys()]).toEqual(['DCIM/a.jpg']);
   });
 
+  it('a folder of a drive that was copied to another goes from there, and the drive’s own record with it', async () => {
+    const [places, disk] = [new Places(), newDisk('disk', 'exact')];
+    places.plug('p', disk);
+    disk.drive.put('DCIM/a.jpg', pictureBytes(1, false));
+    const at = (place: string): Drive => new PlaceDrive(new Process(), places, place);
+    await scanDrive(tools(), 'studio', at('p'));
+    drives.cellar?.put('a.jpg', pictureBytes(1, false));
+    await scan('cellar');
+    clock += 400 * 86_400_000; // all copies would be read again
+    const report = await emptySource(tools(), at('p/DCIM'), { ...rule, files: 1 }, (id) => (id === 'studio' ? at('p') : driveOf(id)));
+    expect(report).toMatchObject({ removed: 1 });
+    expect([await fileAt('studio/DCIM/a.jpg'), await copiesOfPhoto('cellar/a.jpg')]).toEqual([undefined, 1]);
+    expect(await db.retired.get('studio/DCIM/a.jpg')).toBeDefined();
+  });
+
   it('of which nothing can be put aside for a moment, because it is full, is still told from a drive', async () => {
     const card = new MemoryDrive();
     card.put('DCIM/a.jpg', pictureBytes(1, false));
