@@ -260,6 +260,8 @@ function worldAct(world: World, model: Model, { kind, a, b }: Act): void {
       if (path) {
         disk.drive.files.delete(sidecarBeside(disk, path) ?? '');
         disk.drive.files.delete(path);
+        // copied by hand first, and nothing was recorded of the copy yet: then it was moved
+        if (paths.some((other) => other !== path && !model.isMeasured(disk, other) && file && sha256Of(disk.drive.files.get(other)?.bytes ?? new Uint8Array()) === sha256Of(file.bytes))) model.left.add(`${disk.name}/${path}`);
       }
       return;
     case 'copy-elsewhere': {
