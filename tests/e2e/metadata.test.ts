@@ -127,7 +127,7 @@ describe('a drive that is set to be written into', () => {
     await page.getByText('3 photos found, 0 added, 0 changed').first().waitFor();
   });
 
-  it('what another program writes into a file meanwhile comes in as a change, and undo takes it back', async () => {
+  it('what another program writes into a file meanwhile comes in as a change that the history names, and is the person’s to take away', async () => {
     const { page } = browser;
     onDisk('-XMP-dc:Title=theirs', '-IPTC:ObjectName=theirs', path.join(archive, 'b.jpg'));
     await page.getByRole('button', { name: 'Look through again' }).click();
@@ -135,8 +135,11 @@ describe('a drive that is set to be written into', () => {
     await openPlace(page, 'Find');
     await selectPhoto(page, 'second');
     await until('their title', async () => (await card().getByLabel('Title', { exact: true }).inputValue()) === 'theirs');
-    await page.keyboard.press('Control+z');
-    await until('taken back, in the file as well', () => exiftool(archive, 'b.jpg')['XMP-dc:Title'] === undefined);
+    await card().getByRole('button', { name: 'History' }).click();
+    await page.getByRole('list', { name: 'History' }).getByText('read from the image file: changed').waitFor();
+    await page.keyboard.press('Escape');
+    await fill(page, 'Title', '');
+    await until('taken away, in the file as well', () => exiftool(archive, 'b.jpg')['XMP-dc:Title'] === undefined);
   });
 
   it('when the writing rests the manifest is that of the files as they are, and another browser knows each photo by the name collections call it by', async () => {

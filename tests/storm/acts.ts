@@ -83,6 +83,7 @@ async function one(world: World, model: Model, act: Act, tally: Tally): Promise<
     return;
   }
   if ((BROWSER as readonly string[]).includes(act.kind)) {
+    if (act.kind !== 'restart') model.seenAnew();
     if (act.kind === 'rebuild') await world.rebuild();
     else if (act.kind === 'other-catalog') await world.switchCatalog();
     else await world.restart();
@@ -208,8 +209,9 @@ function worldAct(world: World, model: Model, { kind, a, b }: Act): void {
       return;
     }
     case 'same-name': {
-      // the same name in another case, where the disk tells them apart
-      if (path && !isThere(disk, path.toUpperCase())) disk.drive.put(path.toUpperCase(), world.newPicture(false));
+      // the same name in another case, where the disk tells them apart; of names that differ by the case of the ending alone nobody can say whose NAME.xmp is
+      const upper = path?.replace(/^(.*)(\.[^.]*)$/, (_, base: string, ending: string) => base.toUpperCase() + ending);
+      if (upper && !isThere(disk, upper)) disk.drive.put(upper, world.newPicture(false));
       return;
     }
     case 'add-to-card':

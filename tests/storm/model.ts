@@ -131,6 +131,22 @@ export class Model {
     this.words.givenUp(this.world.contents.get(sha256 ?? '')?.picture ?? '');
   }
 
+  private isErased(picture: string): boolean {
+    return this.erased.has(picture) || this.erased.has(picture.replace(/, as first seen at .*$/, ''));
+  }
+
+  /** A catalog comes that may know nothing: what lies bent where no record measures it is what it first sees. */
+  seenAnew(): void {
+    for (const disk of this.world.allDisks) {
+      for (const [path, { bytes }] of disk.drive.files) {
+        const content = this.world.contents.get(sha256Of(bytes));
+        if (!content?.isBent || !isPhotoPath(path) || this.isMeasured(disk, path)) continue;
+        this.bent.delete(sha256Of(bytes));
+        this.world.remember(bytes, { picture: `${content.picture}, as first seen at ${disk.name}/${path}`, isBent: false });
+      }
+    }
+  }
+
   erase(picture: string): void {
     this.erased.add(picture);
     this.words.givenUp(picture);
@@ -188,7 +204,7 @@ export class Model {
       for (const [path, sha256] of photos) {
         if (there.has(sha256)) continue;
         const content = this.world.contents.get(sha256);
-        if (content && (this.erased.has(content.picture) || (!content.isBent && pictures.has(content.picture)))) continue;
+        if (content && (this.isErased(content.picture) || (!content.isBent && pictures.has(content.picture)))) continue;
         fail('F1', `${disk.name}/${path} (${content?.picture ?? 'unknown'}${content?.isBent ? ', bent' : ''}) is nowhere any more`);
       }
     }
@@ -220,7 +236,7 @@ export class Model {
       for (const [key, { path, sha256 }] of was?.manifest ?? []) {
         const line = manifest.get(key)?.sha256;
         const picture = this.world.contents.get(sha256)?.picture ?? '';
-        if (line === sha256 || this.left.has(`${disk.name}/${path}`) || this.erased.has(picture)) continue;
+        if (line === sha256 || this.left.has(`${disk.name}/${path}`) || this.isErased(picture)) continue;
         if (line === undefined) fail('F5', `the manifest of ${disk.name} lost ${path}${photos.has(path) ? ', which is there' : ''}`);
         else if (this.world.contents.get(line)?.picture !== picture) fail('F4', `${path} on ${disk.name} has another measure`);
       }
@@ -291,7 +307,7 @@ export class Model {
         }
         for (const line of manifest.values()) {
           const { path } = line;
-          if (line.folder !== folder || isNested(path) || photos.has(path) || this.left.has(`${disk.name}/${path}`) || this.erased.has(this.world.contents.get(line.sha256)?.picture ?? '')) continue;
+          if (line.folder !== folder || isNested(path) || photos.has(path) || this.left.has(`${disk.name}/${path}`) || this.isErased(this.world.contents.get(line.sha256)?.picture ?? '')) continue;
           if (fileAt(path)?.state !== 'missing') fail('F5', `${disk.name}/${path} is missing, and a scan does not say so`);
         }
       }

@@ -160,7 +160,8 @@ export class WordsModel {
       for (const file of await db.files.where('photoId').equals(photo.id).toArray()) {
         const drive = this.world.driveOf(file.driveId);
         if (!drive || file.state !== 'present') continue;
-        const opened = await drive.open(file.sidecar?.path ?? file.sidecarTarget).catch(() => null);
+        // without one of its own the image speaks for itself
+        const opened = file.sidecar ? await drive.open(file.sidecar.path).catch(() => null) : null;
         const sidecar = opened ? parseSidecar(new Uint8Array(await opened.arrayBuffer())) : null;
         const says = effectiveFields(embeddedIn(file, photo), sidecar?.state === 'read' ? sidecar.value : null);
         for (const key of WORD_FIELDS) if (valueOf(says, key) !== valueOf(photo.fields, key)) fail('W7', `${file.id} says ${String(says[key])} in ${key}, and the catalog ${String(photo.fields[key])}`);
@@ -173,6 +174,11 @@ export class WordsModel {
         const opened = await drive?.open('_wembo/collections.json').catch(() => null);
         if (drive && name && !(await opened?.text())?.includes(name)) fail('W8', `the collection ${name} is not on ${id}`);
       }
+    }
+    const open = new Set(words.conflicts.map(({ fileId }) => fileId));
+    for (const { id, driveId, task, trouble } of await db.outbox.toArray()) {
+      const mayWait = (task.kind === 'sidecar' && open.has(task.fileId)) || task.kind === 'copy' || task.kind === 'manifest';
+      if (this.world.driveOf(driveId) && !mayWait && trouble === null) fail('W7', `at rest, ${id} still waits`);
     }
     const last = (await db.journal.orderBy('seq').last())?.seq;
     for (const { id, historyThrough } of last === undefined ? [] : await db.drives.toArray()) {

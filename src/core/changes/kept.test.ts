@@ -38,6 +38,14 @@ describe('what is kept in several catalogs', () => {
     expect(new Set(merged?.photoIds)).toEqual(new Set(['p1', 'p2', 'p3']));
   });
 
+  it('is no news to who has it already', () => {
+    const one = kit('a:2 b:1');
+    expect(mergeKept('kits', [one], [{ ...one, version: 'b:1 a:2' }])[0]).toBe(one);
+    expect(mergeKept('kits', [one], [kit('a:1', 'older')])[0]).toBe(one);
+    const { version: _, ...old } = kit('');
+    expect(mergeKept('kits', [old], [{ ...old }])[0]).toBe(old);
+  });
+
   it('deleted on one side and changed on the other, it stays', () => {
     expect(mergeKept('kits', [kit('a:2', 'changed')], [kit('b:1 a:1', 'Survey', { deleted: true })])).toMatchObject([{ name: 'changed', deleted: false }]);
   });

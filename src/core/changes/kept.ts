@@ -23,12 +23,15 @@ export function mergeKept<S extends Shelf>(shelf: S, ...lists: readonly (readonl
       return;
     }
     const { item, beside } = mergeTwo(shelf, other, one);
-    merged.set(one.id, item);
+    // who has it already has nothing new
+    merged.set(one.id, isSame(item, other) ? other : item);
     if (beside) add(beside);
   };
   for (const one of lists.flat()) add(one);
   return [...merged.values()];
 }
+
+const isSame = (a: Item, b: Item): boolean => a === b || (compareVersions(a.version ?? NO_VERSION, b.version ?? NO_VERSION) === 'same' && (a.version === undefined) === (b.version === undefined) && textOf(a) === textOf(b));
 
 function mergeTwo<S extends Shelf>(shelf: S, a: Shelves[S], b: Shelves[S]): { item: Shelves[S]; beside: Shelves[S] | null } {
   const [ours, theirs] = [a.version ?? NO_VERSION, b.version ?? NO_VERSION];

@@ -127,6 +127,15 @@ describe('another program', () => {
   });
 });
 
+it('of two files that come together under one base name each gets a sidecar of its own, and none says the words of the other', async () => {
+  await db.photos.put(photoRecord('q', { embedded: {}, fields: { city: 'Sandur' } }));
+  await db.files.put(fileRecord('d', 'x.dng', 'q', { sidecarTarget: 'x.xmp' }));
+  await edit('city', 'Gjógv');
+  expect([await write(), await writeSidecar(db, drive, 'd/x.dng', 1, () => undefined)]).toEqual(['written', 'written']);
+  expect([drive.text('x.xmp')?.includes('Gjógv'), drive.text('x.dng.xmp')?.includes('Sandur')]).toEqual([true, true]);
+  expect([(await fields())?.city, (await db.photos.get('q'))?.fields.city, await db.conflicts.count()]).toEqual(['Gjógv', 'Sandur', 0]);
+});
+
 it('what is to be decided stays so when the sidecar is met again, by a scan beside the outbox', async () => {
   await edit('city', 'Gjógv');
   await write();

@@ -3,6 +3,7 @@
 
 import { sameBytes } from '@/core/bytes/join';
 import { endingOf } from '@/core/containers/formats';
+import { baseOf, foldName, nameIn } from '@/core/names/file-names';
 import type { Change } from '@/core/changes/change';
 import { type FieldEdit, applyEdit, editOf, planFields } from '@/core/changes/edits';
 import { NO_VERSION, type Version, bumped, writerOf } from '@/core/changes/version';
@@ -85,7 +86,7 @@ export async function takeSidecar(db: CatalogDatabase, fileId: string, found: Fo
       return { state: 'unreadable', problems: sidecar.state === 'unreadable' ? sidecar.problems : [] };
     }
     const words = foundWords(embeddedIn(file, photo), sidecar.value);
-    const met = await meetWords(db, fileId, photo, { base: baseOf(file, photo), found: words, from: 'sidecar', sidecarSha256: sha256, record: { sidecar: recordOf(found, sha256, words.fields), sidecarTarget: found.path } }, at);
+    const met = await meetWords(db, fileId, photo, { base: lastMet(file, photo), found: words, from: 'sidecar', sidecarSha256: sha256, record: { sidecar: recordOf(found, sha256, words.fields), sidecarTarget: found.path } }, at);
     const [now, said] = [await db.files.get(fileId), await db.photos.get(photo.id)];
     if (now && said && !isUpToDate(now, said)) await db.outbox.put(sidecarItem(now, at));
     return { state: 'taken', ...met };
@@ -94,7 +95,7 @@ export async function takeSidecar(db: CatalogDatabase, fileId: string, found: Fo
 
 const wordsOf = ({ fields, versions = {} }: PhotoRecord): Words => ({ fields, versions });
 
-const baseOf = (file: FileRecord, photo: PhotoRecord): Base => (file.sidecar ? { fields: file.sidecar.base, isMet: true } : { fields: embeddedIn(file, photo), isMet: false });
+const lastMet = (file: FileRecord, photo: PhotoRecord): Base => (file.sidecar ? { fields: file.sidecar.base, isMet: true } : { fields: embeddedIn(file, photo), isMet: false });
 
 export const recordOf = (found: Omit<FoundSidecar, 'bytes'>, sha256: string, base: FieldValues): SidecarRecord => ({
   path: found.path, sizeBytes: found.sizeBytes, modifiedMs: found.modifiedMs, sha256, base,
@@ -108,12 +109,27 @@ export const embeddedIn = (file: FileRecord, photo: PhotoRecord): FieldValues =>
 
 export type Written = 'written' | 'nothing-to-do' | 'conflict' | { trouble: string };
 
+/**
+ * Where the first sidecar of a file goes: as it was chosen, unless another file has that one by now, by the catalog or by what it says itself. Files of
+ * one base name come together in many ways, and no words of one are ever taken for those of another.
+ */
+async function freeSidecar(db: CatalogDatabase, drive: Drive, { id, driveId, path, sidecarTarget }: FileRecord): Promise<string> {
+  const own = `${path}.xmp`;
+  if (sidecarTarget === own) return own;
+  const alike = await db.files.where('id').startsWithIgnoreCase(`${driveId}/${path.slice(0, path.length - nameIn(path).length)}${baseOf(nameIn(path))}`).toArray();
+  if (alike.some((other) => other.id !== id && other.sidecar !== null && foldName(other.sidecar.path) === foldName(sidecarTarget))) return own;
+  const there = await readIfThere(drive, sidecarTarget);
+  const parsed = there && parseSidecar(there);
+  const ending = parsed?.state === 'read' ? parsed.value.forEnding : null;
+  return ending === null || ending === endingOf(path) ? sidecarTarget : own;
+}
+
 /** Brings the sidecar of one file up to date. What another program wrote meanwhile is taken in first. */
 export async function writeSidecar(db: CatalogDatabase, drive: Drive, fileId: string, at: number, onPhotos: (photoIds: string[]) => void): Promise<Written> {
   const file = await db.files.get(fileId);
   let photo = file?.photoId ? await db.photos.get(file.photoId) : undefined;
   if (!file || !photo || file.state === 'missing') return 'nothing-to-do';
-  const path = file.sidecar?.path ?? file.sidecarTarget;
+  const path = file.sidecar?.path ?? (await freeSidecar(db, drive, file));
   const existing = await readIfThere(drive, path);
   const existingSha256 = existing ? await sha256Hex(existing) : null;
   if (existing && existingSha256 !== file.sidecar?.sha256) {

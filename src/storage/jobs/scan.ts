@@ -20,7 +20,7 @@ import { fileInDoubt, moveFile, retirePaths } from '../catalog/photos';
 import { takeHistory } from '../catalog/history';
 import { adoptSettings, driveSetting, takeShelf, trackSetting } from '../catalog/shelves';
 import { takeTracks } from '../catalog/tracks';
-import { type Drive, type DriveEntry, isBelow, splitPath } from '../drives/drive';
+import { ARCHIVE_FOLDER, type Drive, type DriveEntry, isBelow, splitPath } from '../drives/drive';
 import { listAll } from '../drives/list-all';
 import { bytesOf } from '../drives/safe-write';
 import { digestNew } from './digesting';
@@ -140,6 +140,8 @@ async function entriesOf({ control, db }: JobTools, drive: Drive, report: ScanRe
       await control.atRest();
     }
   }
+  // parts of our own files, too
+  for await (const _ of drive.list({ below: ARCHIVE_FOLDER, onLeftover: options.onLeftover })) void _;
   control.progress({ ...progress });
   for (const [folder, driveId] of await innerDrives(db, drive, archives)) inner.set(folder, driveId);
   report.nested.push(...inner.keys());
