@@ -129,7 +129,7 @@ await outcome.getByRole('button', { name: 'Take in 48 photos' }).click();
 await outcome.getByText('48 on Copy, Klaksvík · all checksums equal').first().waitFor({ timeout: 120_000 });
 await allWritten(page);
 await page.getByRole('button', { name: 'May it be emptied?' }).click();
-await page.getByText('may go').waitFor();
+await page.getByText('may go').first().waitFor();
 await page.getByRole('heading', { name: 'Empty Card HS-7' }).scrollIntoViewIfNeeded();
 await page.mouse.wheel(0, 2000);
 await shoot('take-in-done');
