@@ -57,6 +57,7 @@ const FAULTS: Record<string, string> = {
   'browser-full': 'The browser has no room left for the catalog. Nothing on the drives is affected; make room on this computer and resume.',
   'bad-name': 'The browser does not allow this file name.',
   'changed-meanwhile': 'Another program changed the file while it was to be written. Nothing was overwritten; it is tried again.',
+  described: 'Another program wrote metadata into it since it was last looked at; the picture is unchanged. Look through the drive, and the catalog hears what was written.',
   exists: 'Too many files of this name are there already.',
   'read-back-differs': 'What was written does not read back as it should. The new file was taken away; the drive may be failing.',
   'source-damaged': 'It is not what was first measured: it is damaged. It was not copied or written into; it is listed in Safekeep.',

@@ -45,7 +45,8 @@ export function chooseSidecars(photos: string[], sidecars: string[], forEnding: 
 /** Of photos whose names differ by case alone, as some drives allow, the one that is spelt as the sidecar is. */
 function ownerOf(sidecar: string, photos: readonly string[], ending: string | null): string | undefined {
   const fitting = ending === null ? photos : photos.filter((name) => endingOf(name) === ending);
-  return fitting.find((name) => baseOf(name) === stemOf(sidecar)) ?? fitting[0];
+  const [first = ''] = fitting;
+  return fitting.find((name) => fold(name) === fold(first) && baseOf(name) === stemOf(sidecar)) ?? fitting[0];
 }
 
 const stemOf = (sidecar: string): string => sidecar.slice(0, -'.xmp'.length);

@@ -137,7 +137,8 @@ export async function moveFile(db: CatalogDatabase, beforeId: string, after: Pic
 /** What a file was when its bytes were read; if it is another by now, the reading says nothing of it. */
 export type Seen = Pick<FileRecord, 'sizeBytes' | 'modifiedMs'>;
 
-export type Verdict = 'verified' | 'damaged' | 'other';
+/** `described`: the picture is what it was, and another program wrote metadata beside it since it was last looked at; a scan hears what. */
+export type Verdict = 'verified' | 'damaged' | 'described' | 'other';
 
 /**
  * All bytes of a file were read. The first reading is its measure; a later one is held against that.
@@ -150,6 +151,11 @@ export async function fileRead(db: CatalogDatabase, read: Pick<FileRecord, 'id' 
     const file = await db.files.get(read.id);
     if (!file || file.sha256 !== read.sha256) return 'other';
     const sound = file.sha256 === null || file.sha256 === digests.file;
+    const isChanged = seen.sizeBytes !== file.sizeBytes || seen.modifiedMs !== file.modifiedMs;
+    if (!sound && isChanged && file.state === 'present' && file.imageSha256 !== null && digests.image === file.imageSha256) {
+      await db.files.update(file.id, { verifiedAt: null });
+      return 'described';
+    }
     if (!sound) {
       if (file.state !== 'damaged' || file.foundSha256 !== digests.file) await db.outbox.put(manifestItem(file.driveId, at));
       await db.files.update(file.id, { ...seen, state: 'damaged', foundSha256: digests.file, verifiedAt: null });

@@ -148,6 +148,7 @@ export async function checkDrive(tools: JobTools, driveId: string, drive: Drive,
     progress.doneItems += 1;
     control.progress({ ...progress });
     if (verdict === 'damaged') report.damaged.push(path);
+    if (verdict === 'described') report.troubles.push({ path, problem: { code: 'drive/fault', fault: 'described' } });
     if (verdict === 'verified') report.sound += 1;
   };
   await forEachItem(entries, control, work, (entry, error) => report.troubles.push(troubleOf(entry.path, error)));

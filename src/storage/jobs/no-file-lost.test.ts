@@ -343,6 +343,16 @@ describe('pictures of one length with equal edges', () => {
 });
 
 describe('a file that was replaced by another picture', () => {
+  it('into which another program wrote metadata is no damage to a check that comes first; a scan hears what was written', async () => {
+    drives.studio?.put('a.jpg', pictureBytes(1, false));
+    await scan('studio');
+    drives.studio?.put('a.jpg', pictureBytes(1, false, 'said elsewhere'));
+    expect(await check('studio')).toMatchObject({ sound: 0, damaged: [], troubles: [{ path: 'a.jpg', problem: { fault: 'described' } }] });
+    expect((await fileAt('studio/a.jpg'))?.verifiedAt).toBeNull();
+    expect(await scan('studio')).toMatchObject({ changed: 1, damaged: [] });
+    expect((await db.photos.toCollection().first())?.fields.headline).toBe('said elsewhere');
+  });
+
   it('before it was ever read in full is cataloged as what it is', async () => {
     drives.studio?.put('a.jpg', pictureBytes(1, false));
     await scan('studio');
