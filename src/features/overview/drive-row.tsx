@@ -21,7 +21,9 @@ export function DriveRow({ drive }: { drive: DriveRecord }) {
   const connection = useSession((all) => all.connections[drive.id]);
   const state = connection?.state ?? 'away';
   const sums = useSum(session.db, 'files', () => driveStanding(session.db, drive.id), [drive.id]);
-  const waiting = useLive(async () => (await session.db.outbox.where('driveId').equals(drive.id).toArray()).filter(({ task }) => isOfFiles(task)), [drive.id]) ?? [];
+  const outbox = useLive(() => session.db.outbox.where('driveId').equals(drive.id).toArray(), [drive.id]) ?? [];
+  const waiting = outbox.filter(({ task }) => isOfFiles(task));
+  const ownTrouble = outbox.find(({ task, trouble: why }) => !isOfFiles(task) && why !== null)?.trouble;
   const trouble = waiting.find((item) => item.trouble !== null)?.trouble;
   const look = async () => {
     const now = await session.drives.reconnect(drive.id);
@@ -60,6 +62,7 @@ export function DriveRow({ drive }: { drive: DriveRecord }) {
       </p>
       {connection?.state === 'stranger' && <Stranger drive={drive} connection={connection} />}
       {!drive.marked && <p className="quiet">It bears no mark of its own, so nothing tells it from another: its copies do not count as verified.</p>}
+      {state === 'connected' && ownTrouble && <p className={styles.trouble}>What Wembo keeps on it could not be written. {faultSentence(ownTrouble)} It is tried again.</p>}
       {waiting.length > 0 && <p className={styles.waiting}>{waitingWords(waiting, drive.embeds)} in the outbox{trouble ? `. ${faultSentence(trouble)}` : state === 'connected' ? '' : ' until the drive is back'}</p>}
     </li>
   );

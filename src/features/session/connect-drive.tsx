@@ -12,6 +12,7 @@ import { type Folder, type Recognised, accessTo } from '@/storage/drives/connect
 import { HandleDrive } from '@/storage/drives/handle-drive';
 import { ListedDrive } from '@/storage/drives/listed-drive';
 import { bytes, photos, plural } from '@/ui/format';
+import { DRIVE_NAME_LENGTH } from '@/storage/archive/archive-files';
 import { session } from './session';
 
 /** Take in, with a source chosen. */
@@ -133,7 +134,7 @@ function Ask({ question: { folder, access, recognised }, onDone }: { question: Q
       {recognised.state === 'lost-mark' && <p>“{recognised.record.name}” lay here, and this folder bears no mark: an empty mount point, another disk, or its folder <code>_wembo</code> was deleted. Nothing is done with it until you say which.</p>}
       {recognised.state === 'around' && <p>{recognised.inner.map(({ record, path }) => `“${record.name}” (${path})`).join(', ')} {recognised.inner.length === 1 ? 'lies' : 'lie'} in this folder. No file can lie on two drives: connected, this folder takes {recognised.inner.length === 1 ? 'its' : 'their'} place, with all that is known of the photos and all that waits to be written.</p>}
       <label htmlFor="drive-name">What do you call this drive?</label>
-      <Input id="drive-name" ref={input} value={name} onChange={(event) => setName(event.target.value)} onPressEnter={() => name.trim() && add()} />
+      <Input id="drive-name" ref={input} value={name} maxLength={DRIVE_NAME_LENGTH} onChange={(event) => setName(event.target.value)} onPressEnter={() => name.trim() && add()} />
       <div style={{ display: 'flex', gap: 8, justifyContent: 'flex-end' }}>
         {recognised.state !== 'around' && <Button type="text" style={{ marginRight: 'auto' }} onClick={() => void takeIn()}>It is a card: take in from it</Button>}
         {recognised.state === 'lost-mark' && 'handle' in folder && <Button onClick={() => { session.drives.markAgain(recognised.record.id, folder.handle).catch((error: unknown) => message.error(`It could not be marked: ${String(error)}`)); onDone(); }}>It is “{recognised.record.name}”: mark it again</Button>}

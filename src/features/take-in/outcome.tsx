@@ -14,6 +14,7 @@ import type { SourceRecord } from '@/storage/catalog/records';
 import { bytes, count, photos, plural } from '@/ui/format';
 import { findAddress } from '../scope/use-scope';
 import { JobsList, useJobs } from '../session/jobs-list';
+import { NOTE_LENGTH } from '@/storage/archive/schemas';
 import { session, useSession } from '../session/session';
 import { begin } from './begin';
 import { useTakeIn } from './take-in-state';
@@ -55,7 +56,7 @@ export function Outcome({ source, chosen }: Props) {
           <Sentence plan={plan} source={source} />
           {(look?.progress.phase !== 'done' || cataloging) && <p className={styles.caution}>{cataloging ? 'A drive is still being cataloged' : `${source.name} is still being looked through`}: some of the ticked frames may yet be found to be known.</p>}
           {way.length > 0 && <ul className={styles.way}>{way.map((reason) => <li key={reason}>{reason}</li>)}</ul>}
-          <Input.TextArea value={note} autoSize={{ minRows: 1, maxRows: 4 }} placeholder="Note for the record" aria-label="Note for the record" onChange={({ target }) => useTakeIn.setState({ note: target.value })} />
+          <Input.TextArea value={note} maxLength={NOTE_LENGTH} autoSize={{ minRows: 1, maxRows: 4 }} placeholder="Note for the record" aria-label="Note for the record" onChange={({ target }) => useTakeIn.setState({ note: target.value })} />
           <Button type="primary" disabled={way.length > 0} loading={starting} onClick={() => void start()}>Take in {photos(plan.photos)}</Button>
         </>
       )}

@@ -37,7 +37,15 @@ export const json = (value: unknown) => `${JSON.stringify(value, null, 1)}\n`;
 /** The mark of a drive; or of one that lies in a folder of it. */
 export const readDriveFile = (drive: Drive, folder = ''): Promise<DriveFile | null> => readJson(drive, folder === '' ? DRIVE_FILE : `${folder}/${DRIVE_FILE}`, driveFile);
 export const writeDriveFile = (drive: Drive, { id, name, createdAt }: Omit<DriveFile, 'format' | 'version'>): Promise<void> =>
-  writeText(drive, DRIVE_FILE, json({ format: 'wembo-drive', version: 1, id, name, createdAt }));
+  writeText(drive, DRIVE_FILE, markText({ id, name, createdAt }));
+
+/** What we write we can read: throws where it could not be read back. */
+function readable<T>(schema: z.ZodType, value: T): T {
+  schema.parse(value);
+  return value;
+}
+
+const markText = ({ id, name, createdAt }: Omit<DriveFile, 'format' | 'version'>): string => json({ format: 'wembo-drive', version: 1, id, name: readable(driveFile.shape.name, name), createdAt });
 
 /**
  * Marks a drive for the first time, or anew: only where it bears none, its own, or (`over`) the one the person saw and said is to be replaced.
@@ -47,7 +55,7 @@ export async function markDrive(drive: Drive, { id, name, createdAt }: Omit<Driv
   const there = await readIfThere(drive, DRIVE_FILE);
   const mark = there && parseJson(DRIVE_FILE, new TextDecoder().decode(there), driveFile, 1);
   if (mark && mark.id !== id && mark.id !== over) throw new DriveError('other-drive', '');
-  const bytes = new TextEncoder().encode(json({ format: 'wembo-drive', version: 1, id, name, createdAt }));
+  const bytes = new TextEncoder().encode(markText({ id, name, createdAt }));
   if (!there || !sameBytes(there, bytes)) await replaceFile(drive, DRIVE_FILE, bytes, there);
 }
 
@@ -65,7 +73,7 @@ const ACCESSIONS_FOLDER = path('accessions');
 
 /** The record of an accession, as JSON and as a page of text. */
 export async function writeAccession(drive: Drive, accession: AccessionOnDrive, page: string): Promise<void> {
-  await writeText(drive, `${ACCESSIONS_FOLDER}/${accession.number}.json`, json({ format: 'wembo-accession', version: 1, ...accession }));
+  await writeText(drive, `${ACCESSIONS_FOLDER}/${accession.number}.json`, json(readable(accessionFile, { format: 'wembo-accession', version: 1, ...accession })));
   await writeText(drive, `${ACCESSIONS_FOLDER}/${accession.number}.txt`, page);
 }
 

@@ -46,10 +46,13 @@ const file: z.ZodType<AccessionFile> = z.object({
   placed: z.array(z.object({ driveId: id, path })).max(20),
 });
 
+/** Letters of the note of an accession, at most. */
+export const NOTE_LENGTH = 100_000;
+
 export type AccessionOnDrive = Accession & { files: AccessionFile[] };
 
 export const accessionFile: z.ZodType<AccessionOnDrive> = z.object({
   format: z.literal('wembo-accession'), version: z.literal(1),
-  id, number: z.string().regex(/^\d{4}\.\d{3,9}$/), name: text, note: z.string().max(100_000), source: text, startedAt: z.number(), endedAt: z.number().nullable(),
+  id, number: z.string().regex(/^\d{4}\.\d{3,9}$/), name: text, note: z.string().max(NOTE_LENGTH), source: text, startedAt: z.number(), endedAt: z.number().nullable(),
   onSource: whole, known: whole, leftOut: whole, routine: text.nullable(), sheet, files: z.array(file).max(200_000),
 });
