@@ -88,7 +88,7 @@ async function one(world: World, model: Model, act: Act, tally: Tally): Promise<
     else if (act.kind === 'other-catalog') await world.switchCatalog();
     else await world.restart();
     tally.restarts += 1;
-    return model.note();
+    return model.note(act.kind !== 'restart');
   }
   world.process.arm(act.stop);
   // a disk without a mark that is swapped for another without one while it gets its first cannot be told from it

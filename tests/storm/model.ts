@@ -170,10 +170,10 @@ export class Model {
   }
 
   /** Remembers the world as it is after the world itself changed. */
-  async note(): Promise<void> {
+  async note(isAnotherCatalog = false): Promise<void> {
     const after = await stateOf(this.world, this.before.catalogs);
     this.noteMoves(this.before, after);
-    this.words.forget(after.catalogs);
+    this.words.forget(after.catalogs, isAnotherCatalog);
     this.before = after;
   }
 

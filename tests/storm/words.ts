@@ -7,6 +7,7 @@ import type { FieldKey, FieldValues } from '@/core/fields/registry';
 import type { Collection } from '@/core/collections/collection';
 import type { ConflictRecord, PhotoRecord } from '@/storage/catalog/records';
 import { embeddedIn } from '@/storage/catalog/sidecars';
+import { isLeftover } from '@/storage/drives/drive';
 import type { Disk } from './disks';
 import type { World } from './world';
 
@@ -129,7 +130,8 @@ export class WordsModel {
       for (const { theirs, keys } of conflicts) for (const key of keys) there.add(valueOf(theirs, key) ?? '');
       for (const { name } of collections.values()) for (const word of name.match(NAME) ?? []) there.add(word);
     }
-    for (const disk of this.world.allDisks) for (const { bytes } of disk.drive.files.values()) for (const word of wordsIn(bytes)) there.add(word);
+    // a part that an interruption left behind is no place: it is cleared away
+    for (const disk of this.world.allDisks) for (const [path, { bytes }] of disk.drive.files) for (const word of isLeftover(path) ? [] : wordsIn(bytes)) there.add(word);
     return there;
   }
 
@@ -140,11 +142,13 @@ export class WordsModel {
   }
 
   /** The world changed, or a browser's data are gone: what went with that is no fault of ours. */
-  forget(catalogs: readonly CatalogWords[]): void {
+  forget(catalogs: readonly CatalogWords[], isAnotherCatalog: boolean): void {
     const there = this.places(catalogs);
     for (const word of this.alive) {
       if (!there.has(word)) this.alive.delete(word);
     }
+    // that it was replaced may be known to the data alone that are gone, or to a catalog that has not written it yet
+    if (isAnotherCatalog) for (const word of this.replaced) if (there.has(word)) this.replaced.delete(word);
   }
 
   /** W5, W6, W7: everything is plugged in and written. Nothing holds that was replaced, and every sidecar says what the catalog says. */
