@@ -184,6 +184,7 @@ it('a shelf that was cut is kept aside and written anew, one of a later version 
   await told.getByRole('button', { name: 'Keep aside and write anew' }).click();
   await page.getByRole('tooltip').getByRole('button', { name: 'Keep aside and write anew' }).click();
   await told.getByText('It is kept aside as _wembo/kept-aside/kits.json').waitFor();
+  await until('it is there', () => existsSync(path.join(folder, '_wembo/kept-aside/kits.json'))); // told first, then done
   expect(readFileSync(path.join(folder, '_wembo/kept-aside/kits.json'), 'utf8')).toBe(newer);
   await told.getByRole('button', { name: 'Understood' }).click();
   await told.waitFor({ state: 'detached' });
