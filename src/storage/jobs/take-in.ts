@@ -200,9 +200,14 @@ class TakeIn {
     const { db, now } = this.tools;
     const { reading, fingerprint } = read as NonNullable<TakenIn['read']>;
     const measure = digests && { sha256: digests.file, imageSha256: digests.image };
+    const kin = await kinOf(db, fingerprint, null);
     const isTaken = (await db.photos.get(fingerprint)) !== undefined;
-    const id = photoFor(fingerprint, measure, await kinOf(db, fingerprint, null), null, () => isTaken);
-    const known = await db.photos.get(id);
+    const chosen = photoFor(fingerprint, measure, kin, null, () => isTaken);
+    const there = await db.photos.get(chosen);
+    // another frame of this fingerprint may have come while this one was looked up: only proof makes them one photo
+    const isOther = there !== undefined && measure !== null && there.sha256 !== null && there.sha256 !== measure.sha256 && !kin.some(({ photoId }) => photoId === chosen);
+    const id = isOther ? photoFor(fingerprint, measure, [], null, () => true) : chosen;
+    const known = isOther ? await db.photos.get(id) : there;
     if (known) return { photo: known, isNew: false };
     const parsed = sidecar ? parseSidecar(sidecar) : null;
     const { fields: embedded, captured: _, ...rest } = reading;
