@@ -157,6 +157,8 @@ export class Model {
     const after = await stateOf(this.world, this.before.catalogs);
     const { before } = this;
     this.noteMoves(before, after);
+    // what was emptied from a folder of a drive was taken from there by us
+    if (acted.kind === 'empty') for (const [disk, { photos }] of before.disks) for (const path of photos.keys()) if (!after.disks.get(disk)?.photos.has(path)) this.left.add(`${disk.name}/${path}`);
     this.holdBytes(before, after, acted);
     this.holdStrangers(before, after);
     this.holdManifests(before, after);
