@@ -4,7 +4,6 @@
 import { z } from 'zod';
 import type { HistoryLine } from '@/core/changes/history';
 import { isFieldKey } from '@/core/fields/registry';
-import { sameBytes } from '@/core/bytes/join';
 import { ARCHIVE_FOLDER, type Drive, type DriveEntry } from '../drives/drive';
 import { openIfThere, readIfThere, replaceFile } from '../drives/safe-write';
 import { batchesOf } from './line-files';
@@ -45,10 +44,9 @@ export async function* historyFiles(drive: Drive): AsyncGenerator<HistoryFile> {
 export const historyPath = (catalog: string, { seq, at }: Pick<HistoryLine, 'seq' | 'at'>): string =>
   `${HISTORY_FOLDER}/${String(new Date(at).getUTCFullYear()).padStart(4, '0')}/${catalog}-${String(Math.floor(seq / ACTS_A_FILE)).padStart(6, '0')}.jsonl`;
 
-function parseLine(text: string): (HistoryLine & { path: string }) | null {
+function parseLine(text: string): HistoryLine | null {
   try {
-    const line = historyLine.safeParse(JSON.parse(text));
-    return line.success ? { ...line.data, path: '' } : null;
+    return historyLine.safeParse(JSON.parse(text)).data ?? null;
   } catch {
     return null;
   }
@@ -57,7 +55,7 @@ function parseLine(text: string): (HistoryLine & { path: string }) | null {
 /** The lines of a file; what is not understood is left out. */
 export async function* readHistory(drive: Drive, path: string): AsyncGenerator<HistoryLine[]> {
   const file = await openIfThere(drive, path);
-  for await (const batch of file ? batchesOf(file, parseLine) : []) yield batch.map(({ path: _, ...line }) => line);
+  if (file) yield* batchesOf(file, parseLine);
 }
 
 const keyOf = ({ seq, part = 0 }: Pick<HistoryLine, 'seq' | 'part'>): string => `${seq}/${part}`;
@@ -70,6 +68,5 @@ export async function addHistory(drive: Drive, catalog: string, path: string, li
   const added = lines.filter((line) => !there.has(keyOf(line))).map((line) => JSON.stringify(line));
   if (added.length === 0) return;
   const bytes = new TextEncoder().encode([...texts, ...added, ''].join('\n'));
-  if (!before || !sameBytes(before, bytes)) await replaceFile(drive, path, bytes, before);
+  await replaceFile(drive, path, bytes, before);
 }
-

@@ -19,10 +19,10 @@ export interface Line {
   path: string;
 }
 
-export type ParseLine<T extends Line> = (text: string) => T | null;
+export type ParseLine<T> = (text: string) => T | null;
 
 /** The lines of a file, as many at a time as stand in a slice; what is not understood is left out. */
-export async function* batchesOf<T extends Line>(file: Blob, parse: ParseLine<T>): AsyncGenerator<T[]> {
+export async function* batchesOf<T>(file: Blob, parse: ParseLine<T>): AsyncGenerator<T[]> {
   const decoder = new TextDecoder();
   let rest = '';
   for (let at = 0; at < file.size; at += SLICE_BYTES) {

@@ -41,30 +41,31 @@ export async function makeChange(db: CatalogDatabase, change: Change, at: number
   return db.transaction('rw', changeTables(db), async () => {
     const { made, ...applied } = await applyChange(db, change, at, 'new');
     if (change.kind === 'fields' && photosOfChange(made).length === 0) return applied;
-    await db.journal.where('state').equals('undone').modify({ state: 'dropped' });
-    await db.journal.add({ at, change: made, state: 'done', photoIds: photosOfChange(made) });
-    await queueHistory(db, at);
+    await enter(db, { at, change: made, state: 'done' });
     return applied;
   });
+}
+
+/** An entry of the journal, and so of the history. After an act of the person's what was undone can no longer be redone. */
+async function enter(db: CatalogDatabase, entry: Omit<JournalRecord, 'seq' | 'photoIds'>): Promise<void> {
+  if (entry.state === 'done') await db.journal.where('state').equals('undone').modify({ state: 'dropped' });
+  await db.journal.add({ ...entry, photoIds: photosOfChange(entry.change) });
+  await queueHistory(db, entry.at);
 }
 
 /** A change of fields that was made is an act of the person's, and written on the drives. For within a transaction over `changeTables`. */
 export async function recordDone(db: CatalogDatabase, change: Change & { kind: 'fields' }, at: number): Promise<Applied> {
   const photoIds = photosOfChange(change);
-  await db.journal.where('state').equals('undone').modify({ state: 'dropped' });
-  await db.journal.add({ at, change, state: 'done', photoIds });
+  await enter(db, { at, change, state: 'done' });
   await queueSidecars(db, photoIds, at);
-  await queueHistory(db, at);
   return { photoIds, left: 0 };
 }
 
 /** What was said elsewhere is taken over: it stands in the history, and is no act of the person's that undo comes to. For within a transaction over `changeTables`. */
 export async function takeOver(db: CatalogDatabase, edits: readonly FieldEdit[], origin: Origin, at: number): Promise<void> {
   const change: Change = { kind: 'fields', origin, edits: [...edits] };
-  const photoIds = photosOfChange(change);
-  await db.journal.add({ at, change, state: 'noted', photoIds });
-  await queueSidecars(db, photoIds, at);
-  await queueHistory(db, at);
+  await enter(db, { at, change, state: 'noted' });
+  await queueSidecars(db, photosOfChange(change), at);
 }
 
 /** A choice of the person's that belongs to the archive: it goes to the drives, and is no act that undo comes to. */
@@ -87,8 +88,7 @@ async function stepInJournal(db: CatalogDatabase, how: 'undo' | 'redo', at: numb
     if (!entry?.seq) return null;
     await db.journal.update(entry.seq, { state: how === 'undo' ? 'undone' : 'done' });
     const { made, ...applied } = await applyChange(db, how === 'undo' ? inverse(entry.change, at) : stamped(entry.change, at), at, 'again');
-    await db.journal.add({ at, change: made, state: 'noted', photoIds: photosOfChange(made), of: { seq: entry.seq, how } });
-    await queueHistory(db, at);
+    await enter(db, { at, change: made, state: 'noted', of: { seq: entry.seq, how } });
     return applied;
   });
 }

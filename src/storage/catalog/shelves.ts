@@ -5,11 +5,11 @@ import type { Table } from 'dexie';
 import { z } from 'zod';
 import type { Shelf, Shelves } from '@/core/changes/change';
 import { mergeKept } from '@/core/changes/kept';
-import { nthPath } from '@/core/names/file-names';
+import { nameIn } from '@/core/names/file-names';
 import { type ShelfOnDrive, keptFile, readShelf, writeShelf } from '../archive/shelf-files';
 import { ArchiveFileError } from '../archive/read-json';
 import { ARCHIVE_FOLDER, type Drive, DriveError } from '../drives/drive';
-import { openIfThere } from '../drives/safe-write';
+import { freePath } from '../drives/safe-write';
 import type { CatalogDatabase } from './database';
 import { queueArchives } from './changes';
 import type { ArchiveTroubleRecord } from './records';
@@ -114,10 +114,7 @@ async function madeFree<S extends Shelf>(db: CatalogDatabase, { id, drive }: Met
 export async function keepAside(db: CatalogDatabase, drive: Drive, { id, path }: Pick<ArchiveTroubleRecord, 'id' | 'path'>, isStill: () => Promise<boolean>): Promise<void> {
   await drive.alone(async () => {
     if (!(await isStill())) throw new DriveError('changed-meanwhile', path);
-    const name = path.slice(path.lastIndexOf('/') + 1);
-    let number = 1;
-    while (await openIfThere(drive, nthPath(`${ASIDE_FOLDER}/${name}`, number))) number += 1;
-    const keptAs = nthPath(`${ASIDE_FOLDER}/${name}`, number);
+    const keptAs = await freePath(drive, `${ASIDE_FOLDER}/${nameIn(path)}`);
     // told first: it is found by that, wherever this ends
     await db.archiveTroubles.update(id, { keptAs });
     await drive.move(path, keptAs);

@@ -3,6 +3,7 @@
 
 import { sameBytes } from '@/core/bytes/join';
 import type { ByteSource } from '@/core/bytes/source';
+import { nthPath } from '@/core/names/file-names';
 import { type Drive, DriveError, type Part } from './drive';
 
 export const blobSource = (blob: Blob): ByteSource => ({
@@ -26,6 +27,13 @@ export async function openIfThere(drive: Drive, path: string): Promise<File | nu
 export async function readIfThere(drive: Drive, path: string): Promise<Uint8Array<ArrayBuffer> | null> {
   const file = await openIfThere(drive, path);
   return file && bytesOf(file);
+}
+
+/** The path, or the first numbered one that nothing has. What was free may be taken a moment later: it is given under `alone`, or to `move`, which refuses. */
+export async function freePath(drive: Drive, path: string): Promise<string> {
+  let number = 1;
+  while (await openIfThere(drive, nthPath(path, number))) number += 1;
+  return nthPath(path, number);
 }
 
 /** Works on a part, and takes it away again where that does not come to its end. */

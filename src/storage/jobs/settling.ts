@@ -1,7 +1,6 @@
 // What the person settles of a file that is not as it should be.
 
 import { unreadableBecause } from '@/core/reading/reading';
-import { nthPath } from '@/core/names/file-names';
 import { pathAside } from '@/core/names/set-aside';
 import { placeCopy } from '../catalog/copies';
 import { moveWanted } from '../catalog/moves';
@@ -9,7 +8,7 @@ import { queueMove } from '../catalog/changes';
 import type { FileRecord } from '../catalog/records';
 import { fileDamaged, settleAsItIs, settleMissing } from '../catalog/photos';
 import { type Drive, DriveError } from '../drives/drive';
-import { openIfThere } from '../drives/safe-write';
+import { freePath } from '../drives/safe-write';
 import type { JobTools } from './job-tools';
 
 /**
@@ -65,9 +64,7 @@ export async function mendFile({ db, hands, now, control, onPhotos }: Omit<JobTo
 
 /** By the same way as everything that is moved: noted first, so that a stop in the middle leaves it known. @throws DriveError where it stayed */
 async function setAsideDamaged(db: JobTools['db'], drive: Drive, file: FileRecord, day: string, at: number): Promise<void> {
-  let number = 1;
-  while (await openIfThere(drive, nthPath(pathAside(file.path, day), number))) number += 1;
-  const aside = nthPath(pathAside(file.path, day), number);
+  const aside = await freePath(drive, pathAside(file.path, day));
   await queueMove(db, file.id, aside, at);
   await moveWanted(db, file.driveId, drive, at);
   if (!(await db.files.get(`${file.driveId}/${aside}`))) throw new DriveError('changed-meanwhile', file.path);
