@@ -135,32 +135,61 @@ function debianSources() {
   });
 }
 
-function check() {
+/** Runs programs at the same time, and ends this one when one of them failed. */
+async function together(...programs) {
+  const failed = await Promise.all(programs.map(([program, ...args]) => new Promise((resolve) => {
+    const child = spawn(bin(program), args, { stdio: 'inherit' });
+    child.on('error', () => resolve(program));
+    child.on('exit', (code) => resolve(code === 0 ? null : program));
+  })));
+  const names = failed.filter(Boolean);
+  if (names.length === 0) return;
+  console.error(`\n${names.join(', ')} failed.`);
+  process.exit(1);
+}
+
+async function check() {
   run(bin('next'), ['typegen']);
-  run(bin('tsc'), ['--noEmit']);
-  run(bin('tsc'), ['-p', 'src/core/tsconfig.json']);
-  run(bin('eslint'), ['.', '--max-warnings', '0']);
-  run(bin('depcruise'), ['src', '--config', '.dependency-cruiser.cjs', '--output-type', 'err']);
-  run(bin('knip'), []);
+  await together(['tsc', '--noEmit'], ['eslint', '.', '--max-warnings', '0']);
+  await together(['tsc', '-p', 'src/core/tsconfig.json'], ['depcruise', 'src', '--config', '.dependency-cruiser.cjs', '--output-type', 'err'], ['knip']);
   console.log('types, lint, import directions, unused code: in order');
 }
 
-/** Runs all tests, and ends with one line that counts them. */
-function test() {
+const SLOWEST = 10;
+
+/** Runs all tests; says which took longest and how long each stage took, and ends with one line that counts them. */
+function test(stages) {
   const report = path.join(ROOT, '.work', 'tests.json');
   const { status } = spawnSync(bin('vitest'), ['run', '--reporter=default', '--reporter=json', `--outputFile.json=${report}`, ...process.argv.slice(3)], { stdio: 'inherit' });
   if (!existsSync(report)) process.exit(status || 1);
-  const { numPassedTests, numFailedTests, numFailedTestSuites } = JSON.parse(readFileSync(report, 'utf8'));
+  const { numPassedTests, numFailedTests, numFailedTestSuites, numPendingTests, testResults } = JSON.parse(readFileSync(report, 'utf8'));
   const failed = numFailedTests || (status === 0 ? 0 : Math.max(1, numFailedTestSuites));
-  console.log(`\n${numPassedTests} passed, ${failed} failed`);
+  const slowest = testResults.flatMap(({ name, assertionResults }) => assertionResults.map(({ title, duration }) => ({ file: path.relative(ROOT, name), title, duration: duration ?? 0 }))).sort((a, b) => b.duration - a.duration).slice(0, SLOWEST);
+  console.log(`\nThe slowest ${SLOWEST}:\n${slowest.map(({ file, title, duration }) => `${seconds(duration).padStart(7)}  ${file}: ${title}`).join('\n')}`);
+  console.log(`\nStages:\n${stages().map(({ name, ms }) => `${seconds(ms).padStart(7)}  ${name}`).join('\n')}`);
+  console.log(`\n${numPassedTests} passed, ${failed} failed${numPendingTests > 0 ? `, ${numPendingTests} left out` : ''}`);
   process.exit(failed > 0 || numPassedTests === 0 ? 1 : 0);
 }
 
+const seconds = (ms) => `${(ms / 1000).toFixed(1)} s`;
+
+/** Does the steps of a command one after the other, each named and timed; the last is told how long those before it took. */
+async function inStages(steps) {
+  const started = Date.now();
+  const stages = [];
+  for (const [name, step] of Object.entries(steps)) {
+    const begun = Date.now();
+    await step(() => [...stages, { name, ms: Date.now() - begun }, { name: 'in all', ms: Date.now() - started }]);
+    stages.push({ name, ms: Date.now() - begun });
+  }
+}
+
+const packages = installPackages;
 const commands = {
-  demo: () => { installPackages(); makeDemo(); build(); serve(true); },
-  start: () => { installPackages(); build(); serve(false); },
-  check: () => { installPackages(); check(); },
-  test: () => { installPackages(); installPrograms(); fetchCorpora(); makeDemo(); check(); build(); test(); },
+  demo: { packages, 'demo data': makeDemo, build, serve: () => serve(true) },
+  start: { packages, build, serve: () => serve(false) },
+  check: { packages, check },
+  test: { packages, programs: installPrograms, 'test pictures': fetchCorpora, 'demo data': makeDemo, check, build, tests: test },
 };
 
 const command = commands[process.argv[2]];
@@ -168,4 +197,4 @@ if (!command) {
   console.error('Usage: node tools/setup/run.mjs demo | start | test | check');
   process.exit(1);
 }
-command();
+await inStages(command);
