@@ -4,10 +4,11 @@
 import { planOnPhotos } from '../src/core/vocabulary/plan';
 import { Completions } from '../src/core/vocabulary/completion';
 import { findAlike } from '../src/core/vocabulary/alike';
-import { plain, vocabularyOf } from '../src/core/vocabulary/vocabulary';
+import { vocabularyOf } from '../src/core/vocabulary/vocabulary';
 import { until } from '../tests/e2e/folders';
 import { openPlace, shownCount, typeScope } from '../tests/e2e/person';
 import { withFilledCatalog } from './sift';
+import { plain } from '@/core/text/fold';
 
 const PHOTOS = 100_000;
 const WORDS = 20_000;

@@ -1,7 +1,7 @@
 // What `wembo inspect` says of a file.
 
-import { digestBoth } from '../src/core/digest/image-digest';
-import { readPhoto, turned } from '../src/core/reading/reading';
+import { digestBoth } from '../src/core/metadata/picture-digest/image-digest';
+import { readPhoto, turned } from '../src/core/metadata/reading/reading';
 import { newDigest } from './node-digest';
 import { fileSource } from './node-source';
 

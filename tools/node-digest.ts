@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import type { RunningDigest } from '../src/core/fixity/digest';
+import type { RunningDigest } from '../src/core/bytes/digest';
 
 /** A running SHA-256 by the platform. */
 export async function newDigest(): Promise<RunningDigest> {

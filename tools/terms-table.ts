@@ -2,7 +2,7 @@
 
 import { readFileSync, writeFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
-import { TERMS } from '../src/core/scope/terms';
+import { TERMS } from '../src/core/query/terms';
 
 export const TERMS_PAGE = 'docs/FINDING.md';
 const BEGIN = '<!-- terms: made by npm run terms-page -->';

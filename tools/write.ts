@@ -3,16 +3,16 @@
 
 import { open, readFile, readdir, rename, rm } from 'node:fs/promises';
 import path from 'node:path';
-import { applyEdit, planList, planSet } from '../src/core/changes/edits';
-import { endingOf, isPhotoName, isSidecarName } from '../src/core/containers/formats';
-import { planEmbed } from '../src/core/embed/embed';
-import { sourceOfParts } from '../src/core/embed/parts';
+import { applyEdit, planList, planSet } from '../src/core/fields/edits';
+import { endingOf, isPhotoName, isSidecarName } from '../src/core/formats/containers/formats';
+import { planEmbed } from '../src/core/metadata/embed/embed';
+import { sourceOfParts } from '../src/core/metadata/embed/parts';
 import { type FieldKey, type FieldValues, fieldOf, isFieldKey } from '../src/core/fields/registry';
 import { type FieldValue, isList } from '../src/core/fields/shape';
 import { fromTyped, misfitOf, wordsIn } from '../src/core/fields/values';
 import { chooseSidecars } from '../src/core/names/sidecar-names';
-import { readPhoto } from '../src/core/reading/reading';
-import { effectiveFields, parseSidecar, planSidecar } from '../src/core/xmp/sidecar';
+import { readPhoto } from '../src/core/metadata/reading/reading';
+import { effectiveFields, parseSidecar, planSidecar } from '../src/core/metadata/xmp/sidecar';
 import { misfitSentence } from '../src/messages/fields';
 import { reasonOf } from './inspect';
 import { newDigest } from './node-digest';

@@ -1,4 +1,4 @@
-import { OverviewPlace } from '@/features/overview/overview-place';
+import { OverviewPlace } from '@/features/places/overview/overview-place';
 
 export default function Page() {
   return <OverviewPlace />;

@@ -1,9 +1,9 @@
-import type { Change, KeptChange, Origin, Shelf, Shelves } from '@/core/changes/change';
+import type { Change, KeptChange, Origin, Shelf, Shelves } from '@/core/catalog/change';
 import type { WordChange } from '@/core/vocabulary/plan';
-import type { CollectionKind } from '@/core/collections/collection';
+import type { CollectionKind } from '@/core/catalog/collection';
 import { asideOf } from '@/core/names/set-aside';
 import { fieldOf } from '@/core/fields/registry';
-import type { Misfit } from '@/core/changes/kept';
+import type { Misfit } from '@/core/catalog/kept';
 
 const ORIGINS = { person: '', sidecar: ', from a sidecar', file: ', from the image file' };
 

@@ -1,6 +1,6 @@
 // Why a typed text is no value of its field, as a sentence.
 
-import { type WrongCode, codeListOf } from '@/core/codes/check-codes';
+import { type WrongCode, codeListOf } from '@/core/fields/check-codes';
 import type { Misfit } from '@/core/fields/values';
 
 const SENTENCES: Record<Misfit, string> = {

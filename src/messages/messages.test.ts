@@ -1,9 +1,8 @@
 import { describe, expect, it } from 'vitest';
-import type { Change } from '@/core/changes/change';
-import { type Collection, newCollection } from '@/core/collections/collection';
-import type { Problem } from '@/core/problems/problem';
+import type { Change } from '@/core/catalog/change';
+import { type Collection, newCollection } from '@/core/catalog/collection';
+import type { Problem, TrackFault } from '@/core/problems/problem';
 import { changeWords } from './changes';
-import type { TrackFault } from '@/core/tracks/read-track';
 import { faultSentence, problemSentence } from './problems';
 import { droppedSentence } from './tracks';
 

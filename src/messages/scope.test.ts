@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { parseScope } from '@/core/scope/parse-scope';
-import { queryOf } from '@/core/scope/query';
+import { parseScope } from '@/core/query/parse-scope';
+import { queryOf } from '@/core/query/query';
 import { faultWords, queryWords, unheardWords } from './scope';
 
 describe('a scope in words', () => {

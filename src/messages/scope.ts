@@ -1,8 +1,8 @@
 // What a scope says, and what of it is not understood, in words.
 
 import type { Explained } from '@/core/search/explain';
-import type { Fault, FaultCode, Operator, Query, Term } from '@/core/scope/query';
-import { termRow } from '@/core/scope/terms';
+import type { Fault, FaultCode, Operator, Query, Term } from '@/core/query/query';
+import { termRow } from '@/core/query/terms';
 
 const FAULTS: Record<FaultCode, (fault: Fault) => string> = {
   'unknown-field': ({ text }) => `“${text.split(/[:<>=]/)[0] ?? text}” is no field`,

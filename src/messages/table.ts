@@ -1,4 +1,4 @@
-import type { RowTrouble } from '@/core/table/photo-table';
+import type { RowTrouble } from '@/core/describe/photo-table';
 
 /** What could not be understood in a table, as a sentence. */
 export function troubleSentence({ row, why, what }: RowTrouble): string {

@@ -1,7 +1,7 @@
 // What is wrong with a track file, as a sentence. The file's name stands beside it on the screen.
 
-import type { TrackFault } from '@/core/tracks/read-track';
-import type { Dropped } from '@/core/tracks/track';
+import type { Dropped } from '@/core/locate/tracks/track';
+import type { TrackFault } from '@/core/problems/problem';
 
 export function trackFaultSentence(fault: TrackFault): string {
   switch (fault.code) {

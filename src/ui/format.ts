@@ -1,8 +1,8 @@
 // How numbers, sizes, dates and exposures are shown. Dates are shown from their written digits, never through a local zone.
 
-import type { Exposure } from '@/core/exif/technical';
+import type { Exposure } from '@/core/formats/tiff/technical';
 import type { Direction } from '@/core/geo/direction';
-import type { SortBy } from '@/core/scope/query';
+import type { SortBy } from '@/core/query/query';
 import type { Captured } from '@/core/time/captured';
 import { MONTHS } from '@/core/time/date-words';
 

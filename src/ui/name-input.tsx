@@ -2,7 +2,7 @@
 
 import { Input } from 'antd';
 import { useId, useState } from 'react';
-import { NAME_LENGTH } from '@/core/changes/kept';
+import { NAME_LENGTH } from '@/core/catalog/kept';
 import { count } from './format';
 
 export interface NameInputProps {

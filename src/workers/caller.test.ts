@@ -1,5 +1,5 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest';
-import type { FileDigests } from '@/core/digest/image-digest';
+import type { FileDigests } from '@/core/metadata/picture-digest/image-digest';
 import { DriveError } from '@/storage/drives/drive';
 import { WorkerCaller, WorkerDied } from './caller';
 import type { FromWorker, ToWorker } from './protocol';

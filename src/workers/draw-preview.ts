@@ -1,7 +1,7 @@
 // Previews: the largest embedded JPEG where it is large enough, else the image itself decoded at a small size.
 // Runs in a worker. Measured (24 MP): embedded 28 images/s, decoder with a desired size 6, plain bitmap 2.5.
 
-import { PREVIEW_PIXELS, type PreviewSize, type Previewable } from '@/storage/jobs/hands';
+import { PREVIEW_PIXELS, type PreviewSize, type Previewable } from '@/storage/file-tasks/file-tasks';
 import { browserReads, decoded, drawTurned, turnsItself } from './open-picture';
 
 /** An embedded JPEG shorter than this is a thumbnail of 160 pixels, too small for the wall. */

@@ -1,5 +1,5 @@
 import type { Fit } from '@/core/locate/fit';
-import type { Track } from '@/core/tracks/track';
+import type { Track } from '@/core/locate/tracks/track';
 import { WorkerCaller } from './caller';
 import type { Requests } from './protocol';
 

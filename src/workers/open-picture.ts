@@ -1,9 +1,9 @@
 // A picture as the browser can show it: the image itself where it can be decoded, the largest embedded JPEG otherwise; upright,
 // in the screen's colours (the browser applies the profile). A JPEG that breaks off is shown as far as it goes. In a worker.
 
-import { readPhoto } from '@/core/reading/reading';
+import { readPhoto } from '@/core/metadata/reading/reading';
 import { blobSource } from '@/storage/drives/safe-write';
-import type { Previewable } from '@/storage/jobs/hands';
+import type { Previewable } from '@/storage/file-tasks/file-tasks';
 
 /** What an image element shows by itself. */
 const BROWSER_READS = new Set(['jpeg', 'png', 'webp', 'gif', 'avif']);

@@ -1,9 +1,9 @@
 // Decoding and measuring pictures, away from the page. Three workers, so that the picture asked for does not wait behind one that
 // is fetched ahead or measured, nor that one behind looks, which nobody waits for.
 
-import type { Look } from '@/core/looks/look';
-import type { Histogram } from '@/core/sift/histogram';
-import type { Previewable } from '@/storage/jobs/hands';
+import type { Look } from '@/core/picture/look';
+import type { Histogram } from '@/core/picture/histogram';
+import type { Previewable } from '@/storage/file-tasks/file-tasks';
 import { WorkerCaller } from './caller';
 import type { OpenedPicture } from './open-picture';
 

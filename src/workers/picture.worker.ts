@@ -1,8 +1,8 @@
-import { clippingOf, histogramOf } from '@/core/sift/histogram';
-import { type Gray, grayOf } from '@/core/sift/gray';
-import { OVERLAP_PIXELS, overlapsAtEdge } from '@/core/sift/overlap';
-import { lookOf } from '@/core/looks/measure';
-import { sharpnessOf } from '@/core/sift/sharpness';
+import { clippingOf, histogramOf } from '@/core/picture/histogram';
+import { type Gray, grayOf } from '@/core/picture/gray';
+import { OVERLAP_PIXELS, overlapsAtEdge } from '@/core/picture/overlap';
+import { lookOf } from '@/core/picture/measure';
+import { sharpnessOf } from '@/core/picture/sharpness';
 import { openPicture } from './open-picture';
 import { serve } from './serve';
 

@@ -1,13 +1,13 @@
 // What crosses between the page and its workers. Codes and values cross intact; every request ends in one answer.
 
-import type { FileDigests } from '@/core/digest/image-digest';
+import type { FileDigests } from '@/core/metadata/picture-digest/image-digest';
 import type { Measure } from '@/core/fixity/found-file';
 import type { FieldValues } from '@/core/fields/registry';
 import type { LatLon } from '@/core/geo/position';
 import type { Box } from '@/core/geo/sphere';
-import type { Look } from '@/core/looks/look';
+import type { Look } from '@/core/picture/look';
 import type { Fit } from '@/core/locate/fit';
-import type { Property } from '@/core/reading/properties';
+import type { Property } from '@/core/metadata/reading/properties';
 import type { AlikeGroups } from '@/core/search/alike-groups';
 import type { KeptCollection } from '@/core/search/collections';
 import type { Completion } from '@/core/search/complete';
@@ -19,15 +19,15 @@ import type { Heap } from '@/core/search/map-photos';
 import type { Placing } from '@/core/search/placing';
 import type { Ordered, SearchOrder, SearchRecord, SearchResult } from '@/core/search/search-record';
 import type { Suggestion } from '@/core/search/word-uses';
-import type { Track } from '@/core/tracks/track';
+import type { Track } from '@/core/locate/tracks/track';
 import type { UsedWord } from '@/core/vocabulary/alike';
-import type { Histogram } from '@/core/sift/histogram';
+import type { Histogram } from '@/core/picture/histogram';
 import type { SetKind } from '@/core/sift/sets';
 import type { DriveFault } from '@/storage/drives/drive';
-import type { EmbedResult } from '@/storage/drives/embed-into';
-import type { DemoPack } from '@/storage/drives/practice';
-import type { CopyResult } from '@/storage/drives/verified-copy';
-import type { Preview, PreviewSize, Previewable, ReadResult, ReadTrack, TakenIn } from '@/storage/jobs/hands';
+import type { EmbedResult } from '@/storage/file-tasks/embed-into';
+import type { DemoPack } from '@/storage/connections/practice';
+import type { CopyResult } from '@/storage/file-tasks/verified-copy';
+import type { Preview, PreviewSize, Previewable, ReadResult, ReadTrack, TakenIn } from '@/storage/file-tasks/file-tasks';
 import type { OpenedPicture } from './open-picture';
 
 export interface HeapsInView {

@@ -7,11 +7,11 @@ import path from 'node:path';
 import { describe, expect, it } from 'vitest';
 import { type Drive, DriveError, isLeftover, partOf, wholeOf } from '@/storage/drives/drive';
 import { HandleDrive } from '@/storage/drives/handle-drive';
-import { MarkedDrive } from '@/storage/drives/marked-drive';
+import { MarkedDrive } from '@/storage/archive/marked-drive';
 import { ListedDrive } from '@/storage/drives/listed-drive';
 import { MemoryDrive } from '@/storage/drives/memory-drive';
 import { bytesOf, readIfThere, replaceFile } from '@/storage/drives/safe-write';
-import { copyVerified } from '@/storage/drives/verified-copy';
+import { copyVerified } from '@/storage/file-tasks/verified-copy';
 import { newSha256 } from '@/storage/drives/sha256';
 import { nodeFolder } from './node-handles';
 

@@ -5,9 +5,9 @@ import { existsSync, mkdirSync, readFileSync, readdirSync, writeFileSync } from 
 import path from 'node:path';
 import sharp from 'sharp';
 import { memorySource } from '../../src/core/bytes/source';
-import { planEmbed } from '../../src/core/embed/embed';
-import { listProperties } from '../../src/core/reading/properties';
-import { readPhoto } from '../../src/core/reading/reading';
+import { planEmbed } from '../../src/core/metadata/embed/embed';
+import { listProperties } from '../../src/core/metadata/reading/properties';
+import { readPhoto } from '../../src/core/metadata/reading/reading';
 import { XMP, avi, cr3, exif, film, gif, jxl, psd, raf } from '../fixtures/made-files';
 import { newDigest } from '../../tools/node-digest';
 

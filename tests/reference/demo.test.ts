@@ -9,7 +9,7 @@ import path from 'node:path';
 import sharp from 'sharp';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { memorySource } from '@/core/bytes/source';
-import { readPhoto } from '@/core/reading/reading';
+import { readPhoto } from '@/core/metadata/reading/reading';
 import { PLANTED } from '@/demo/archive/drives';
 import { filesOf } from '@/demo/archive/frames';
 import { paintView, paintingName } from '@/demo/archive/paintings';

@@ -7,11 +7,10 @@ import { existsSync, readFileSync, readdirSync } from 'node:fs';
 import path from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { memorySource } from '@/core/bytes/source';
-import { planEmbed, takesMetadata } from '@/core/embed/embed';
-import { toStrings } from '@/core/fields/values';
-import { listProperties } from '@/core/reading/properties';
-import { type PhotoReading, readPhoto, turned } from '@/core/reading/reading';
-import { positionIn } from '@/core/geo/position';
+import { planEmbed, takesMetadata } from '@/core/metadata/embed/embed';
+import { toStrings, positionIn } from '@/core/fields/values';
+import { listProperties } from '@/core/metadata/reading/properties';
+import { type PhotoReading, readPhoto, turned } from '@/core/metadata/reading/reading';
 import { newDigest } from '../../tools/node-digest';
 
 const CORPORA = ['.reference/libimage-exiftool-perl/t/images', '.reference/exiv2/test/data'];

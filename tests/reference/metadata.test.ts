@@ -10,7 +10,7 @@ import { memorySource } from '@/core/bytes/source';
 import { FIELDS, type FieldKey, type FieldRow, type FieldValues } from '@/core/fields/registry';
 import { type FieldValue, isList } from '@/core/fields/shape';
 import { toStrings } from '@/core/fields/values';
-import { readPhoto } from '@/core/reading/reading';
+import { readPhoto } from '@/core/metadata/reading/reading';
 import { evened, exiftool, iimTag, inTheirTerms, readAll, writeXmp, xmpTag } from './exiftool';
 import { DATES, WORDS, sampleFields } from './samples';
 

@@ -8,7 +8,7 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import sharp from 'sharp';
 import { describe, expect, it } from 'vitest';
-import { GPS_TAG_NAMES, TAG_NAMES } from '@/core/exif/exif-names';
+import { GPS_TAG_NAMES, TAG_NAMES } from '@/core/formats/tiff/exif-names';
 import { FIELDS, type FieldRow } from '@/core/fields/registry';
 import type { Shape } from '@/core/fields/shape';
 import { STRUCTURES } from '@/core/fields/structures';

@@ -2,8 +2,8 @@
 
 import fc from 'fast-check';
 import type { FieldValues } from '@/core/fields/registry';
-import { isPhotoName } from '@/core/containers/formats';
-import { parseSidecar, planSidecar } from '@/core/xmp/sidecar';
+import { isPhotoName } from '@/core/formats/containers/formats';
+import { parseSidecar, planSidecar } from '@/core/metadata/xmp/sidecar';
 import { DriveError, isLeftover } from '@/storage/drives/drive';
 import { type Disk, sha256Of } from './disks';
 import type { Acted, Model } from './model';

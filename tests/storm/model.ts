@@ -4,7 +4,7 @@
 import { standingOf } from '@/core/fixity/copies';
 import { parseManifestLine } from '@/core/fixity/manifest';
 import { asideOf } from '@/core/names/set-aside';
-import { isPhotoName } from '@/core/containers/formats';
+import { isPhotoName } from '@/core/formats/containers/formats';
 import type { FileRecord } from '@/storage/catalog/records';
 import { isLeftover } from '@/storage/drives/drive';
 import { type Disk, sha256Of } from './disks';

@@ -2,9 +2,9 @@
 // alive until somebody who saw it says something else in its place. Whatever happens, a word that is alive is found: in a catalog, in a conflict,
 // in a sidecar, in an image, on a shelf. At rest none that is not alive holds anywhere, and catalog and sidecars say the same.
 
-import { effectiveFields, foundWords, parseSidecar } from '@/core/xmp/sidecar';
+import { effectiveFields, foundWords, parseSidecar } from '@/core/metadata/xmp/sidecar';
 import type { FieldKey, FieldValues } from '@/core/fields/registry';
-import type { Collection } from '@/core/collections/collection';
+import type { Collection } from '@/core/catalog/collection';
 import type { ConflictRecord, PhotoRecord } from '@/storage/catalog/records';
 import { embeddedIn } from '@/storage/catalog/sidecars';
 import { isLeftover } from '@/storage/drives/drive';

@@ -1,4 +1,4 @@
-import { DescribePlace } from '@/features/describe/describe-place';
+import { DescribePlace } from '@/features/places/describe/describe-place';
 
 export default function Page() {
   return <DescribePlace />;

@@ -1,4 +1,4 @@
-import { FindPlace } from '@/features/find/find-place';
+import { FindPlace } from '@/features/places/find/find-place';
 
 export default function Page() {
   return <FindPlace />;

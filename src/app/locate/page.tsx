@@ -1,4 +1,4 @@
-import { LocatePlace } from '@/features/locate/locate-place';
+import { LocatePlace } from '@/features/places/locate/locate-place';
 
 export default function Page() {
   return <LocatePlace />;

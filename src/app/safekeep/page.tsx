@@ -1,4 +1,4 @@
-import { SafekeepPlace } from '@/features/safekeep/safekeep-place';
+import { SafekeepPlace } from '@/features/places/safekeep/safekeep-place';
 
 export default function Page() {
   return <SafekeepPlace />;

@@ -1,4 +1,4 @@
-import { SiftPlace } from '@/features/sift/sift-place';
+import { SiftPlace } from '@/features/places/sift/sift-place';
 
 export default function Page() {
   return <SiftPlace />;

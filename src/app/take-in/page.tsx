@@ -1,4 +1,4 @@
-import { TakeInPlace } from '@/features/take-in/take-in-place';
+import { TakeInPlace } from '@/features/places/take-in/take-in-place';
 
 export default function Page() {
   return <TakeInPlace />;

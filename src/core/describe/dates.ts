@@ -1,7 +1,7 @@
 // Dates put right: a clock that was wrong, a zone that was not said, a scan whose date is known in part. What was written at first stays
 // as the date digitised, where nothing stands there; photos keep the distances they had.
 
-import { type Described, type FieldEdit, planSet } from '../changes/edits';
+import { type Described, type FieldEdit, planSet } from '../fields/edits';
 import { capturedIn } from '../fields/values';
 import { type Captured, clockSeconds, parseCaptured, shiftCaptured } from '../time/captured';
 import { isoOfSeconds } from '../time/civil';

@@ -1,7 +1,7 @@
 // Shorthand: short codes that grow into names and phrases. A code is only ever offered, and only where it stands as a word of its
 // own right before the cursor; it grows when the person asks for it, so no ordinary word can turn into something else.
 
-import type { Versioned } from '../changes/version';
+import type { Versioned } from '../fields/version';
 
 /** A list of codes, kept under its name. */
 export interface ShorthandList extends Versioned {

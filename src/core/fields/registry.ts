@@ -3,9 +3,9 @@
 // Standard 2023.1 Core and Extension, PLUS LDF 1.2, EXIF 2.32, XMP part 2 and the MWG guidelines 2.0: from memory,
 // checked against ExifTool's and exiv2's tables in tests/reference.
 
-import { EXIF, GPS, MAIN } from '../exif/exif-tags';
-import { IIM, type IimDataset } from '../iim/datasets';
-import type { Prefix, XmpName } from '../xmp/namespaces';
+import { EXIF, GPS, MAIN } from '../formats/tiff/exif-tags';
+import { IIM, type IimDataset } from '../formats/iim/datasets';
+import type { Prefix, XmpName } from '../formats/xmp/namespaces';
 import { PLUS_VOCABULARY } from './plus';
 import type { Choice, FieldValue, Form, Shape, ValueKind } from './shape';
 import type { StructureName } from './structures';

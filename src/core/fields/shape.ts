@@ -1,7 +1,7 @@
 // How a value is built: what a single value is, and whether it stands alone, in several languages, or in a list.
 // The same words describe a field, a member of a structure, and what stands for it in XMP.
 
-import type { XmpName } from '../xmp/namespaces';
+import type { XmpName } from '../formats/xmp/namespaces';
 import type { StructureName } from './structures';
 
 /**

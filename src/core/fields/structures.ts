@@ -1,7 +1,7 @@
 // The structures of the IPTC Photo Metadata Standard 2023.1, PLUS LDF 1.2 and the MWG keyword tree: one table each.
 // From memory; `tests/reference/registry.test.ts` holds every member against ExifTool's tables.
 
-import type { Prefix } from '../xmp/namespaces';
+import type { Prefix } from '../formats/xmp/namespaces';
 import { PLUS_VOCABULARY } from './plus';
 import type { Form, Shape, ValueKind } from './shape';
 

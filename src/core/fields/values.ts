@@ -3,11 +3,11 @@
 import { FIELDS, type FieldKey, type FieldRow, type FieldValues, fieldOf } from './registry';
 import { parseDirection } from '../geo/direction';
 import { parseCoordinates } from '../geo/coordinates';
-import { parsePosition, positionText } from '../geo/position';
+import { type Position, parsePosition, positionText } from '../geo/position';
 import { type Captured, parseCaptured } from '../time/captured';
 import { type FieldValue, type Shape, type Structure, isList, isStructure, isWordList } from './shape';
 import { STRUCTURES } from './structures';
-import { xmlCharacters } from '../xmp/xml-tree';
+import { xmlCharacters } from '../formats/xmp/xml-tree';
 
 export function sameValue(a: FieldValue | undefined, b: FieldValue | undefined): boolean {
   if (a === b) return true;
@@ -135,3 +135,6 @@ function tidyMember(shape: Shape, value: FieldValue | undefined): FieldValue | u
   }
   return items.length > 0 ? items : undefined;
 }
+
+/** Where the camera stood, as the fields say. */
+export const positionIn = ({ position }: FieldValues): Position | null => (typeof position === 'string' ? parsePosition(position) : null);

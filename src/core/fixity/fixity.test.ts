@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { memorySource } from '../bytes/source';
 import { copiesOf, verifiedCount, type FileOnDrive } from './copies';
-import { fingerprint } from './digest';
+import { fingerprint } from '../bytes/digest';
 import { manifestLine, parseManifestLine } from './manifest';
 
 const A = 'a'.repeat(64);

@@ -17,7 +17,7 @@
 // Which photo a file is of (`photoFor`): equal digests of all bytes, or of the picture where it says nothing else, make it a file of a photo
 // the catalog has. The fingerprint only suggests: photos that share one and nothing else are different photos.
 
-import type { FileDigests } from '../digest/image-digest';
+import type { FileDigests } from '../metadata/picture-digest/image-digest';
 
 /** What a file is held against. */
 export interface Measure {

@@ -2,8 +2,6 @@
 // of WGS-84, nine places at most (a tenth of a millimetre, as fine as files say it); the altitude is above sea level, below it negative, to the millimetre.
 // One text, so that latitude and longitude of two different sources can never be merged into a place nobody was at.
 
-import type { FieldValues } from '../fields/registry';
-
 export interface LatLon {
   /** Degrees, −90 to 90. */
   lat: number;
@@ -42,9 +40,6 @@ export function parsePosition(text: string): Position | null {
   const position = { lat: Number(found[1]), lon: Number(found[2]), altitudeM: found[3] === undefined ? null : Number(found[3]) };
   return onEarth(position) ? position : null;
 }
-
-/** Where the camera stood, as the fields say. */
-export const positionIn = ({ position }: FieldValues): Position | null => (typeof position === 'string' ? parsePosition(position) : null);
 
 /** Readings of one position by formats of different fineness lie within this, in degrees: about two metres. */
 const SAME_WITHIN_DEGREES = 0.00002;

@@ -6,9 +6,9 @@
 
 import type { LatLon } from '../geo/position';
 import { distanceM } from '../geo/sphere';
-import type { Track } from '../tracks/track';
+import type { Track } from './tracks/track';
 import { TrackMatcher } from './match';
-import { segmentsOf, pointAt } from '../tracks/track';
+import { segmentsOf, pointAt } from './tracks/track';
 
 /** A camera set to the wrong day is found by its date, not here; zones reach from −12 to +14 hours. */
 const REACH_SECONDS = 26 * 3600;

@@ -1,6 +1,6 @@
 // What is kept of places and clocks, in the catalog and on every drive.
 
-import type { Versioned } from '../changes/version';
+import type { Versioned } from '../fields/version';
 import type { FieldValues } from '../fields/registry';
 import type { LatLon } from '../geo/position';
 import { distanceM } from '../geo/sphere';

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { bearing, between, destination, distanceM } from '../geo/sphere';
-import { type Fix, TrackBuilder } from '../tracks/track';
+import { type Fix, TrackBuilder } from './tracks/track';
 import { secondsOfIso } from '../time/civil';
 import { instantOf, offsetAt } from '../time/zone';
 import { differenceShown, differenceText, differenceToUtc, parseDifference, rightedDate, trueTime } from './clock';

@@ -10,7 +10,7 @@
 
 import type { Position } from '../geo/position';
 import { between } from '../geo/sphere';
-import { type Track, pointAt, segmentsOf } from '../tracks/track';
+import { type Track, pointAt, segmentsOf } from './tracks/track';
 
 /** Ten minutes: a walk of half a kilometre, a break under a roof. Changed by the person (no published figure; our choice). */
 export const DEFAULT_GAP_SECONDS = 600;

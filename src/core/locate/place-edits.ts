@@ -1,12 +1,12 @@
 // The edits that give photos a position, with how and when it was found; and those that say which place they show.
 
-import { type Described, type FieldEdit, planFields } from '../changes/edits';
+import { type Described, type FieldEdit, planFields } from '../fields/edits';
 import type { FieldValues } from '../fields/registry';
 import type { Structure } from '../fields/shape';
 import { sameValue, structuresIn } from '../fields/values';
 import { type LatLon, type Position, positionText } from '../geo/position';
 import { isoOfSeconds } from '../time/civil';
-import { coordinateText } from '../xmp/gps';
+import { coordinateText } from '../metadata/xmp/gps';
 
 export interface PositionFound {
   position: Position | null;

@@ -1,6 +1,6 @@
 // File names as parts, and as they are compared: half the world's drives take no notice of case, and spell accents their own way.
 
-import { endingOf } from '../containers/formats';
+import { endingOf } from '../formats/containers/formats';
 
 /** The name without its ending. */
 export function baseOf(name: string): string {

@@ -8,7 +8,7 @@
 //
 // Names are compared without case, since half the world's drives do; where a drive tells `B2.jpg` from `b2.jpg`, the one spelt alike goes first.
 
-import { endingOf, rawsFirst } from '../containers/formats';
+import { endingOf, rawsFirst } from '../formats/containers/formats';
 import { baseOf, foldName as fold } from './file-names';
 
 export interface SidecarChoice {

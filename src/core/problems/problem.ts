@@ -1,7 +1,5 @@
 // Problems are data: what is wrong with a file, by code and values. The sentence is made in `messages/`.
 
-import type { TrackFault } from '../tracks/read-track';
-
 export type Problem =
   | { code: 'file/empty' }
   | { code: 'file/not-understood'; found: string }
@@ -37,6 +35,14 @@ export type Problem =
   | { code: 'track/fault'; fault: TrackFault }
   | { code: 'embed/refused'; reason: string }
   | { code: 'preview/not-made'; reason: string };
+
+/** What is wrong with a file of tracks. */
+export type TrackFault =
+  | { code: 'too-large'; bytes: number; limit: number }
+  | { code: 'not-a-track' }
+  | { code: 'doctype' }
+  | { code: 'not-well-formed'; detail: string }
+  | { code: 'no-timed-points'; withoutTime: number };
 
 /** A reading of something that may be missing or damaged: three different answers. */
 export type Reading<T> =

@@ -1,8 +1,8 @@
 // Photos that are one picture or look like one: for the person to decide over, side by side. The same image data under several photos
 // (files whose metadata differ) is told apart from pictures that are only near each other.
 
-import { groupsAlike } from '../looks/alike';
-import { bitsApart } from '../looks/look';
+import { groupsAlike } from '../picture/alike';
+import { bitsApart } from '../picture/look';
 import type { Facts } from './facts';
 import { FLAG } from './search-record';
 

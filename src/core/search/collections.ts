@@ -1,10 +1,10 @@
 // Collections as the index knows them: photos gathered by hand, scopes that fill themselves, and folders of both. A scope that refers
 // to itself, over whatever others, finds nothing there; the interface says so.
 
-import { plain } from '../vocabulary/vocabulary';
 import { type Bits, bitsFor, orInto, setBit } from './bit-set';
 import type { Facts } from './facts';
-import { findNamed, scopeName, type CollectionNode } from '../collections/collection';
+import { findNamed, scopeName, type CollectionNode } from '../catalog/collection';
+import { plain } from '../text/fold';
 
 /** What the index is told of a collection. */
 export type KeptCollection = CollectionNode & ({ kind: 'smart'; scope: string } | { kind: 'hand'; photoIds: readonly string[] } | { kind: 'folder' });

@@ -1,16 +1,16 @@
 // What can be typed next in the scope line: fields while a word begins, values with counts behind a colon. Counts are of the whole
 // catalog: they say whether something is there to be found at all.
 
-import { pieces } from '../scope/lex';
-import { TERMS, type TermRow, termRow } from '../scope/terms';
-import { quoted } from '../scope/write-scope';
-import { WHEN_WORDS } from '../scope/when';
-import { COLOUR_NAMES } from '../looks/colour-names';
+import { pieces } from '../query/lex';
+import { TERMS, type TermRow, termRow } from '../query/terms';
+import { quoted } from '../query/write-scope';
+import { WHEN_WORDS } from '../query/when';
+import { COLOUR_NAMES } from '../picture/colour-names';
 import { FIELDS } from '../fields/registry';
 import { slotsIn } from './bit-set';
 import type { Ground } from './ground';
 import { FACETS, FACET_NAMES, countFacet } from './facets';
-import { foldText } from './fold';
+import { foldText } from '../text/fold';
 
 export interface Completion {
   kind: 'field' | 'value' | 'word';

@@ -1,14 +1,14 @@
 // What each condition of a scope does: how many photos it finds alone, and how many there would be without it. For the moment in which
 // nothing is found, and for the line's own explanation; with words that occur nowhere, and what was meant most likely.
 
-import { type Piece, pieces } from '../scope/lex';
-import { parseScope } from '../scope/parse-scope';
-import { collectionsIn, queryOf } from '../scope/query';
+import { type Piece, pieces } from '../query/lex';
+import { parseScope } from '../query/parse-scope';
+import { collectionsIn, queryOf } from '../query/query';
 import { countBits } from './bit-set';
-import { editDistance } from './edit-distance';
+import { editDistance } from '../text/edit-distance';
 import { evaluate } from './evaluate';
 import type { Ground } from './ground';
-import { wordsOf } from './fold';
+import { wordsOf } from '../text/fold';
 
 export interface ExplainedItem {
   start: number;

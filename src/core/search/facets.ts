@@ -6,7 +6,7 @@ import { searchedTexts } from '../fields/searched';
 import { shapeOf } from './evaluate';
 import type { Ground } from './ground';
 import { type Facts, type ListName, listIn, valueOf } from './facts';
-import { foldText } from './fold';
+import { foldText } from '../text/fold';
 import { FLAG, type FacetCount } from './search-record';
 import type { TextColumn } from './value-columns';
 

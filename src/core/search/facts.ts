@@ -1,14 +1,13 @@
 // What is known of each photo, by slot: one typed array for each thing that is counted, compared or sorted, and columns of texts for
 // the fields of the registry. Nothing else is kept of a photo, so that a million of them fit and are saved as they lie.
 
-import { wrongCodes } from '../codes/check-codes';
+import { wrongCodes } from '../fields/check-codes';
 import { hasOpenBlank } from '../describe/blanks';
 import { FIELDS, type FieldKey, type FieldValues } from '../fields/registry';
 import type { FieldValue } from '../fields/shape';
-import { wordsIn } from '../fields/values';
-import { positionIn } from '../geo/position';
-import { packColour } from '../looks/look';
-import { numbered } from '../names/natural';
+import { wordsIn, positionIn } from '../fields/values';
+import { packColour } from '../picture/look';
+import { numbered } from '../text/natural';
 import type { Shot } from '../sift/sets';
 import { numberAmong } from '../take-in/accession';
 import { type Bits, bitsFor, clearBit, hasBit, setBit } from './bit-set';

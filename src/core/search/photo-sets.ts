@@ -5,7 +5,7 @@
 import { ALONE, type Member, SET_LIMITS, type SetKind, findSets, panoramaQuestions } from '../sift/sets';
 import { hasBit, slotsIn } from './bit-set';
 import type { Facts } from './facts';
-import { lowerBound } from './lower-bound';
+import { lowerBound } from '../text/lower-bound';
 import { SET_CODES } from './search-record';
 import type { Sections } from './sections';
 import { marksOf, placeIn, reordered } from './slot-order';

@@ -3,7 +3,7 @@
 // words with one beginning lie side by side; a word whose list changed has a list of its own until it is settled again.
 
 import { type Bits, setBit } from './bit-set';
-import { lowerBound } from './lower-bound';
+import { lowerBound } from '../text/lower-bound';
 import type { Sections } from './sections';
 
 /** Words that are new since the last sorting wait in a short list that is read through. */

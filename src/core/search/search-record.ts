@@ -2,7 +2,7 @@
 
 import type { FieldValues } from '../fields/registry';
 import type { FileTrouble } from '../fixity/copies';
-import type { Look } from '../looks/look';
+import type { Look } from '../picture/look';
 import type { SetKind, Shot } from '../sift/sets';
 
 export interface SearchRecord {

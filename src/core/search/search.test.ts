@@ -1,12 +1,12 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { FieldValues } from '../fields/registry';
-import { parseScope } from '../scope/parse-scope';
-import { queryOf, termsOf } from '../scope/query';
-import { areaText } from '../scope/terms';
-import { quoted, termOf, withTerm } from '../scope/write-scope';
+import { parseScope } from '../query/parse-scope';
+import { queryOf, termsOf } from '../query/query';
+import { areaText } from '../query/terms';
+import { quoted, termOf, withTerm } from '../query/write-scope';
 import { searchRecord as record } from '../../../tests/fixtures/records';
-import { foldText, wordsOf } from './fold';
+import { foldText, wordsOf } from '../text/fold';
 import { PhotoOrder } from './photo-order';
 import { SearchIndex } from './search-index';
 import { Strings } from './strings';

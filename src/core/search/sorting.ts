@@ -1,7 +1,7 @@
 // The orders a scope can be seen in, and the groups they fall into. What is the same by the order asked for stands in the
 // order of time; what is the same in time, in that of names.
 
-import type { Sort, SortBy } from '../scope/query';
+import type { Sort, SortBy } from '../query/query';
 import { dayNumberOf, daysOfMs } from '../time/captured';
 import { type Bits, countBits, hasBit, slotsIn } from './bit-set';
 import type { Facts } from './facts';

@@ -3,10 +3,9 @@
 
 import { fieldNamed, fieldOf } from '../fields/registry';
 import { SEARCHED_FIELDS, searchedTexts } from '../fields/searched';
-import { plain } from '../vocabulary/vocabulary';
 import { type Bits, andInto, bitsFor, bitsOfTable, bitsWhere, countBits, keepOnly, orInto } from './bit-set';
 import { type Facts, LISTS, type ListName, valueOf } from './facts';
-import { foldText, wordsOf } from './fold';
+import { foldText, wordsOf, plain } from '../text/fold';
 import { type Found, type Ground } from './ground';
 import type { TextColumn } from './value-columns';
 

@@ -3,7 +3,7 @@
 
 import { type Sections } from './sections';
 import { grown, Strings } from './strings';
-import { plain } from '../vocabulary/vocabulary';
+import { plain } from '../text/fold';
 
 type Numbers = Uint8Array<ArrayBuffer> | Uint16Array<ArrayBuffer> | Uint32Array<ArrayBuffer>;
 

@@ -1,9 +1,9 @@
 // What the vocabulary adds to search: a word finds the photos that carry a word below it, and a synonym those that carry the word it
 // stands for, whether or not the photos say so themselves.
 
-import { plain, type Vocabulary } from '../vocabulary/vocabulary';
-import { wordsOf } from './fold';
-import { lowerBound } from './lower-bound';
+import { type Vocabulary } from '../vocabulary/vocabulary';
+import { wordsOf, plain } from '../text/fold';
+import { lowerBound } from '../text/lower-bound';
 
 /** A word of the vocabulary, plain, and the texts by which it is found besides: its synonyms, the words above it and theirs. */
 export interface KnownWord {

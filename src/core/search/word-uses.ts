@@ -3,9 +3,9 @@
 
 import { wordsIn } from '../fields/values';
 import type { UsedWord } from '../vocabulary/alike';
-import { plain } from '../vocabulary/vocabulary';
 import { slotsIn } from './bit-set';
 import type { Facts } from './facts';
+import { plain } from '../text/fold';
 
 const live = (facts: Facts): Uint32Array => slotsIn(facts.live);
 

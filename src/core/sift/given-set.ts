@@ -2,7 +2,7 @@
 // address says that it is one of our sets.
 
 import type { FieldValues } from '../fields/registry';
-import { type FieldEdit, planSet, type Described } from '../changes/edits';
+import { type FieldEdit, planSet, type Described } from '../fields/edits';
 import type { Structure } from '../fields/shape';
 import { ALONE } from './sets';
 

@@ -1,6 +1,6 @@
 // What a person judges by: the meanings of the rungs, and markers. Both are theirs for the whole catalog.
 
-import type { Versioned } from '../changes/version';
+import type { Versioned } from '../fields/version';
 
 export interface Ladder extends Versioned {
   /** There is one. */

@@ -1,7 +1,7 @@
 // A round: one pass over a fixed set of photos that asks one question of each: up, leave, or reject. `up` lifts a photo to
 // the rung of the round, `reject` marks it so, `leave` lets it be as it was. The next round starts from what went up.
 
-import type { Versioned } from '../changes/version';
+import type { Versioned } from '../fields/version';
 
 export type Decision = 'up' | 'leave' | 'reject';
 

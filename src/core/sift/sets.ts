@@ -9,7 +9,7 @@
 // A photo is in at most one set, of the first rule above that holds; a raw brings its companion along. The limits are common
 // practice, no source. Linear after sorting.
 
-import { numbered } from '../names/natural';
+import { numbered } from '../text/natural';
 
 export type SetKind = 'companion' | 'bracket' | 'burst' | 'panorama' | 'chosen';
 

@@ -1,9 +1,9 @@
 // What of a photo tells which set it belongs to.
 
-import { isRawFormat } from '../containers/formats';
+import { isRawFormat } from '../formats/containers/formats';
 import type { FieldValues } from '../fields/registry';
 import { capturedIn } from '../fields/values';
-import type { PhotoReading } from '../reading/reading';
+import type { PhotoReading } from '../metadata/reading/reading';
 import { clockSecondsWithFraction } from '../time/captured';
 import { givenSet } from './given-set';
 import type { Shot } from './sets';

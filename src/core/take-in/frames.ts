@@ -1,7 +1,7 @@
 // The files of a card or folder as frames: a raw with its companion, its sidecar and a spoken note are one frame and keep
 // together. Files that belong to no photo stay where they are, and are named.
 
-import { isBesideName, isPhotoName, isSidecarName, rawsFirst } from '../containers/formats';
+import { isBesideName, isPhotoName, isSidecarName, rawsFirst } from '../formats/containers/formats';
 import { baseOf, foldName, folderIn, joined, nameIn } from '../names/file-names';
 import { chooseSidecars } from '../names/sidecar-names';
 

@@ -1,7 +1,7 @@
 // What a take-in will do, before it does it: where every file goes and what it is called, which folders are new, what is in
 // the way. Linear in the number of files.
 
-import { endingOf, isPhotoName, isSidecarName } from '../containers/formats';
+import { endingOf, isPhotoName, isSidecarName } from '../formats/containers/formats';
 import { baseOf, foldName, folderIn, joined, nameIn } from '../names/file-names';
 import { type GivenName, giveNames } from '../names/naming';
 import { type NameFacts, fillFolder } from '../names/pattern';

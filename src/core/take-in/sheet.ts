@@ -1,6 +1,6 @@
 // The sheet of a take-in: where photos go, what they are called, what is written on arrival. A routine is a sheet kept under a name.
 
-import type { Versioned } from '../changes/version';
+import type { Versioned } from '../fields/version';
 import type { BlankName, Pattern } from '../names/pattern';
 
 export interface Sheet {

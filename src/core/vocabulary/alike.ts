@@ -1,7 +1,7 @@
 // Words that are most likely meant to be one: the same but for case, accents, spacing or number, or a letter apart. Found by
 // forms that both share, so that the time grows with the number of words and not with its square.
 
-import { foldText } from '../search/fold';
+import { foldText } from '../text/fold';
 
 export interface UsedWord {
   word: string;

@@ -1,8 +1,8 @@
 // Words offered while typing: those that begin so, then those with a word in them that begins so; of each kind the most used first.
 
-import { lowerBound } from '../search/lower-bound';
+import { lowerBound } from '../text/lower-bound';
 import type { UsedWord } from './alike';
-import { plain } from './vocabulary';
+import { plain } from '../text/fold';
 
 export interface Completion extends UsedWord {
   /** Where it stands, from the top, without itself; for telling two of one name apart. */

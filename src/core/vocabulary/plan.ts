@@ -1,9 +1,10 @@
 // What is done to the vocabulary, and with it to every photo that carries the word: planned as plain values, so that it can be
 // counted before it happens and taken back after.
 
-import { type FieldEdit, type Described, planSet } from '../changes/edits';
+import { type FieldEdit, type Described, planSet } from '../fields/edits';
 import { wordsIn } from '../fields/values';
-import { type Vocabulary, type VocabularyWord, isBelow, plain, sameWord, wordMeant } from './vocabulary';
+import { type Vocabulary, type VocabularyWord, isBelow, sameWord, wordMeant } from './vocabulary';
+import { plain } from '../text/fold';
 
 export interface WordChange {
   before: VocabularyWord | null;

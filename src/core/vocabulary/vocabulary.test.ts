@@ -6,8 +6,9 @@ import { readIndented, writeIndented } from './indented';
 import { type ListedWord, countListed, listed, listedOf, planTaken } from './listed';
 import { type ActPlan, type VocabularyAct, planAct, planOnPhotos, replaceWord } from './plan';
 import { RDF_TYPE, SKOS, readSkos, skosTriples } from './skos';
-import { type VocabularyWord, plain, vocabularyOf, wordMeant, wordsToGive } from './vocabulary';
+import { type VocabularyWord, vocabularyOf, wordMeant, wordsToGive } from './vocabulary';
 import { readWordRows, wordRows } from './word-table';
+import { plain } from '@/core/text/fold';
 
 const word = (id: string, name: string, parentId: string | null = null, more: Partial<VocabularyWord> = {}): VocabularyWord => ({ id, word: name, parentId, synonyms: [], note: '', updatedAt: 1, deleted: false, ...more });
 const WORDS = [

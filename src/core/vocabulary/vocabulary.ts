@@ -2,8 +2,8 @@
 // holds, so copies from several drives can be put together into a tree with gaps or rings. Those are mended on reading: a word whose
 // parent is not there, or is below itself, stands at the top.
 
-import type { Versioned } from '../changes/version';
-import { foldText } from '../search/fold';
+import type { Versioned } from '../fields/version';
+import { plain } from '../text/fold';
 
 export interface VocabularyWord extends Versioned {
   id: string;
@@ -30,9 +30,6 @@ export interface Vocabulary {
 }
 
 export const sameWord = (a: string, b: string): boolean => plain(a) === plain(b);
-
-/** The form in which words are compared: case, accents and spaces around do not tell words apart. */
-export const plain = (text: string): string => foldText(text.trim()).replace(/\s+/g, ' ');
 
 export function vocabularyOf(entries: readonly VocabularyWord[]): Vocabulary {
   const byId = new Map(entries.filter(({ deleted }) => !deleted).map((word) => [word.id, word]));

@@ -2,7 +2,7 @@
 
 import { describe, expect, it } from 'vitest';
 import { exposureOf, exifEntries } from './exif-block';
-import { EXIF } from '@/core/exif/exif-tags';
+import { EXIF } from '@/core/formats/tiff/exif-tags';
 import { PLANTED } from './drives';
 import { paintingName } from './paintings';
 import { type Shoot, fieldsOf, frameCount, nameOf, takenAt, viewsOf, weatherOf } from './shoot';

@@ -6,7 +6,7 @@ import { parseManifestLine } from '@/core/fixity/manifest';
 import { readAccessions } from '@/storage/archive/archive-files';
 import { readShelf } from '@/storage/archive/shelf-files';
 import { MemoryDrive } from '@/storage/drives/memory-drive';
-import { parseScope } from '@/core/scope/parse-scope';
+import { parseScope } from '@/core/query/parse-scope';
 import { DRIVES, type LaidFile, PLANTED, layOut, proofOf } from './drives';
 import { frameCount, nameOf } from './shoot';
 import { SHOOTS } from './shoots';

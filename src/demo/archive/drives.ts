@@ -2,15 +2,15 @@
 
 import { createHash } from 'node:crypto';
 import { memorySource } from '@/core/bytes/source';
-import { digestBoth } from '@/core/digest/image-digest';
+import { digestBoth } from '@/core/metadata/picture-digest/image-digest';
 import { manifestLine } from '@/core/fixity/manifest';
-import { isPhotoName } from '@/core/containers/formats';
+import { isPhotoName } from '@/core/formats/containers/formats';
 import type { Ladder, Marker } from '@/core/sift/judging';
-import type { Kit } from '@/core/kits/kit';
+import type { Kit } from '@/core/describe/kit';
 import type { Pattern } from '@/core/names/pattern';
 import { type Accession, type AccessionFile, accessionPage, photoNumber } from '@/core/take-in/accession';
 import { NEW_SHEET, type Sheet } from '@/core/take-in/sheet';
-import { planSidecar } from '@/core/xmp/sidecar';
+import { planSidecar } from '@/core/metadata/xmp/sidecar';
 import type { MadeFile } from './frames';
 import { tracks } from './tracks';
 import { demoShorthand, demoVocabulary } from './words';

@@ -1,6 +1,6 @@
 // The EXIF block a camera writes: who, what, when, with which exposure for the light there was, and where if it can.
 
-import { EXIF, GPS, MAIN } from '@/core/exif/exif-tags';
+import { EXIF, GPS, MAIN } from '@/core/formats/tiff/exif-tags';
 import { clamp } from '../paint/noise';
 import type { Shoot, View } from './shoot';
 import { takenAt, weatherOf } from './shoot';

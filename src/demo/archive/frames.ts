@@ -3,7 +3,7 @@
 import sharp from 'sharp';
 import { FIELDS, type FieldValues } from '@/core/fields/registry';
 import { toStrings } from '@/core/fields/values';
-import { planSidecar } from '@/core/xmp/sidecar';
+import { planSidecar } from '@/core/metadata/xmp/sidecar';
 import { exifBlock, exifEntries } from './exif-block';
 import { lyingOf } from './paintings';
 import { writeDng, writeScan } from './raw-writer';

@@ -3,8 +3,8 @@
 import sharp from 'sharp';
 import { describe, expect, it } from 'vitest';
 import { memorySource } from '@/core/bytes/source';
-import { readPhoto } from '@/core/reading/reading';
-import { MAIN, EXIF } from '@/core/exif/exif-tags';
+import { readPhoto } from '@/core/metadata/reading/reading';
+import { MAIN, EXIF } from '@/core/formats/tiff/exif-tags';
 import { writeClip } from './clip-writer';
 import { writeDng, writeScan } from './raw-writer';
 import { type Entries, ascii, directory, long, ratio, short, writeExif, writeIim } from './tiff-writer';

@@ -3,12 +3,12 @@
 import { App } from 'antd';
 import { useEffect, useRef, useState } from 'react';
 import { usePathname, useRouter } from 'next/navigation';
-import { isTrackName } from '@/core/tracks/read-track';
+import { isTrackName } from '@/core/locate/tracks/read-track';
 import { ListedDrive } from '@/storage/drives/listed-drive';
-import { addTracks } from '../session/add-tracks';
-import { offerFolder, takeInAddress } from '../session/connect-drive';
-import { session } from '../session/session';
-import { whichCatalog } from '../session/which-catalog';
+import { addTracks } from '@/features/parts/connecting/add-tracks';
+import { offerFolder, takeInAddress } from '@/features/parts/connecting/connect-drive';
+import { session } from '@/engine/session';
+import { whichCatalog } from '@/engine/which-catalog';
 import styles from './frame.module.css';
 
 /** By their names; on the map whatever files are dropped, since tables and plain JSON can be tracks. */

@@ -5,11 +5,12 @@
 import { App, Button, Switch } from 'antd';
 import { useLive } from '@/storage/catalog/live';
 import { SmallCard } from '@/ui/small-card';
-import { session, useSession } from '../session/session';
-import { leaveDemo } from '../session/which-catalog';
+import { session } from '@/engine/session';
+import { leaveDemo } from '@/engine/which-catalog';
 import styles from './frame.module.css';
 import { DriveIcon } from './icons';
 import { startTour } from './tour';
+import { useSession } from '@/features/parts/session/use-session';
 
 /** Drives and cards of the demo. */
 const usePracticePlaces = () => useLive(async () => [...(await session.db.drives.toArray()), ...(await session.db.sources.toArray())].filter(({ kind }) => kind === 'practice')) ?? [];

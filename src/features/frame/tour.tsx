@@ -7,12 +7,13 @@ import { App, Button } from 'antd';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { create } from 'zustand';
-import { findAddress } from '../scope/use-scope';
-import { climb } from '../judging/rate';
-import { selectOnly } from '../session/selection';
-import { session, useSession } from '../session/session';
-import { setField } from '../session/set-field';
+import { findAddress } from '@/features/parts/search/use-scope';
+import { climb } from '@/features/parts/judging/rate';
+import { selectOnly } from '@/features/parts/selection/selection';
+import { session } from '@/engine/session';
+import { setField } from '@/engine/set-field';
 import styles from './frame.module.css';
+import { useSession } from '@/features/parts/session/use-session';
 
 interface Step {
   title: string;

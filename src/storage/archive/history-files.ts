@@ -2,7 +2,7 @@
 // holds the acts 12,000 to 12,999. Lines are added and never changed; a file is brought up to date as a whole, so that it is never half written.
 
 import { z } from 'zod';
-import type { HistoryLine } from '@/core/changes/history';
+import type { HistoryLine } from '@/core/catalog/history';
 import { isFieldKey } from '@/core/fields/registry';
 import { ARCHIVE_FOLDER, type Drive, type DriveEntry } from '../drives/drive';
 import { openIfThere, readIfThere, replaceFile } from '../drives/safe-write';

@@ -1,8 +1,8 @@
 // Files of the archive folder that hold a line for each file of the drive, sorted by path: read in slices, merged with what the catalog knows
 // line by line, and written as they are merged, so that a million lines neither hold up the page nor lie in memory together.
 
-import type { RunningDigest } from '@/core/fixity/digest';
-import { digestWhole } from '@/core/fixity/digest';
+import type { RunningDigest } from '@/core/bytes/digest';
+import { digestWhole } from '@/core/bytes/digest';
 import { type Drive, DriveError } from '../drives/drive';
 import { blobSource, openIfThere, withPart } from '../drives/safe-write';
 import { newSha256 } from '../drives/sha256';

@@ -3,7 +3,7 @@
 import { z } from 'zod';
 import { type FieldKey, isFieldKey } from '@/core/fields/registry';
 import type { FieldValue } from '@/core/fields/shape';
-import type { KitEntry } from '@/core/kits/kit';
+import type { KitEntry } from '@/core/describe/kit';
 import type { Part, Pattern } from '@/core/names/pattern';
 import type { Accession, AccessionFile } from '@/core/take-in/accession';
 import type { Sheet } from '@/core/take-in/sheet';

@@ -3,9 +3,9 @@
 
 import { z } from 'zod';
 import { sameBytes } from '@/core/bytes/join';
-import type { Shelf, Shelves } from '@/core/changes/change';
-import { type Misfit, NAME_LENGTH } from '@/core/changes/kept';
-import { isVersion } from '@/core/changes/version';
+import type { Shelf, Shelves } from '@/core/catalog/change';
+import { type Misfit, NAME_LENGTH } from '@/core/catalog/kept';
+import { isVersion } from '@/core/fields/version';
 import { SPOT_FIELDS } from '@/core/locate/kept';
 import { MARKER_SHAPES } from '@/core/sift/judging';
 import { ARCHIVE_FOLDER, type Drive } from '../drives/drive';

@@ -1,10 +1,10 @@
 // Applying changes: catalog, outbox, conflicts and journal in one transaction; undo and redo from the journal.
 
-import { type Change, type FileMove, type KeptChange, type Origin, type SettingValue, type Shelf, type Shelves, inverse, photosOfChange } from '@/core/changes/change';
-import { type Misfit, rebased } from '@/core/changes/kept';
-import { NO_VERSION, bumped, joined, writerOf } from '@/core/changes/version';
-import { gathered } from '@/core/collections/collection';
-import { type FieldEdit, applyEdit, editOf } from '@/core/changes/edits';
+import { type Change, type FileMove, type KeptChange, type Origin, type SettingValue, type Shelf, type Shelves, inverse, photosOfChange } from '@/core/catalog/change';
+import { type Misfit, rebased } from '@/core/catalog/kept';
+import { NO_VERSION, bumped, joined, writerOf } from '@/core/fields/version';
+import { gathered } from '@/core/catalog/collection';
+import { type FieldEdit, applyEdit, editOf } from '@/core/fields/edits';
 import { sameValue } from '@/core/fields/values';
 import type { Table } from 'dexie';
 import { DRIVE_NAME_LENGTH } from '../archive/archive-files';

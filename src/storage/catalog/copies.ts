@@ -3,7 +3,7 @@
 import { sameBytes } from '@/core/bytes/join';
 import { nthPath, pathBeside } from '@/core/names/file-names';
 import { type Drive, DriveError } from '../drives/drive';
-import type { CopyResult } from '../drives/verified-copy';
+import type { CopyResult } from '../file-tasks/verified-copy';
 import { readIfThere, replaceFile } from '../drives/safe-write';
 import { sha256Hex } from '../drives/sha256';
 import { sidecarItem } from './changes';

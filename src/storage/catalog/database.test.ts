@@ -1,7 +1,7 @@
 // A catalog of version 1, as it was stored, opened by this version: nothing of the person's is lost, and the digests that
 // version 1 did not have are read anew.
 
-import { newCollection } from '@/core/collections/collection';
+import { newCollection } from '@/core/catalog/collection';
 import 'fake-indexeddb/auto';
 import Dexie from 'dexie';
 import { expect, it } from 'vitest';

@@ -1,7 +1,7 @@
 // The catalog's database. Dexie is imported here and in the other files of `storage/`, nowhere else.
 
 import Dexie, { type EntityTable, type Table } from 'dexie';
-import { type Shelves, photosOfChange } from '@/core/changes/change';
+import { type Shelves, photosOfChange } from '@/core/catalog/change';
 import { positionText } from '@/core/geo/position';
 import type { AccessionFileRecord, AccessionRecord, ArchiveTroubleRecord, ConflictRecord, DriveRecord, FileRecord, HistoryFileRecord, JobRecord, JournalRecord, LookRecord, OutboxRecord, OverlapRecord, PastRecord, PhotoRecord, PreviewRecord, RetiredRecord, SharpnessRecord, SourceRecord, TrackRecord, UnindexedRecord } from './records';
 import { noteUnindexed } from './unindexed';

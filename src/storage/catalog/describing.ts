@@ -1,10 +1,10 @@
 // Edits that need to know where the files of the photos lie: values with fill-ins, and kits.
 
-import { type FieldEdit, planSet } from '@/core/changes/edits';
+import { type FieldEdit, planSet } from '@/core/fields/edits';
 import { filledIn, hasFillIn } from '@/core/describe/fill-ins';
 import type { FieldKey } from '@/core/fields/registry';
 import type { FieldValue } from '@/core/fields/shape';
-import { type KitEntry, planEntries } from '@/core/kits/kit';
+import { type KitEntry, planEntries } from '@/core/describe/kit';
 import { pathToBe } from './changes';
 import type { CatalogDatabase } from './database';
 import type { PhotoRecord } from './records';

@@ -1,11 +1,11 @@
 // Writing fields into the image files of a drive that is set to it, after the sidecar is safe.
 
-import { isRawName } from '@/core/containers/formats';
+import { isRawName } from '@/core/formats/containers/formats';
 import type { FieldValues } from '@/core/fields/registry';
 import { sameFields } from '@/core/fields/values';
 import type { Measure } from '@/core/fixity/found-file';
 import { type Drive, DriveError } from '../drives/drive';
-import type { EmbedResult } from '../drives/embed-into';
+import type { EmbedResult } from '../file-tasks/embed-into';
 import { sidecarItem } from './changes';
 import type { CatalogDatabase } from './database';
 import { fileDamaged, fileWritten } from './photos';

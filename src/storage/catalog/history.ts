@@ -1,7 +1,7 @@
 // The history of what was changed: the catalog's own acts from its journal, those of others from the drives; all of it on every drive, and for
 // each photo at hand.
 
-import { type HistoryEdit, type HistoryLine, type HistoryMove, historyLines, photosOfLine } from '@/core/changes/history';
+import { type HistoryEdit, type HistoryLine, type HistoryMove, historyLines, photosOfLine } from '@/core/catalog/history';
 import { addHistory, historyFiles, historyPath, readHistory } from '../archive/history-files';
 import type { Drive } from '../drives/drive';
 import { queueHistory } from './changes';

@@ -1,7 +1,7 @@
 // A folder is connected that holds a drive of the catalog: the drive becomes a part of the new one, with all that is known of its files, so
 // that no file lies on two drives at once.
 
-import type { Change, FileMove } from '@/core/changes/change';
+import type { Change, FileMove } from '@/core/catalog/change';
 import { asideOf } from '@/core/names/set-aside';
 import { archiveItem, historyItem, manifestItem, pathToBe } from './changes';
 import type { CatalogDatabase } from './database';

@@ -9,7 +9,7 @@
 // Where a file is going is noted before it goes, and what is wanted of it is asked anew before each move and after it: an interruption or an
 // undo at any point leaves every file where it is wanted, or on its way there.
 
-import { isBesideName, isSidecarName } from '@/core/containers/formats';
+import { isBesideName, isSidecarName } from '@/core/formats/containers/formats';
 import { baseOf, foldName, folderIn, joined, nameIn, pathBeside, spelledEnding } from '@/core/names/file-names';
 import { type Drive, DriveError } from '../drives/drive';
 import { openIfThere } from '../drives/safe-write';

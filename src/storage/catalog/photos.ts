@@ -1,16 +1,16 @@
 // What may happen to a photo and its files: added, read, moved, described by another program, gone, joined, settled by the person, removed.
 // Each is one transaction, and nowhere else are files or photos put, moved or deleted.
 
-import type { FileDigests } from '@/core/digest/image-digest';
-import { applyEdit, planFields } from '@/core/changes/edits';
-import { type FoundWords, mergeWords } from '@/core/changes/merge';
+import type { FileDigests } from '@/core/metadata/picture-digest/image-digest';
+import { applyEdit, planFields } from '@/core/fields/edits';
+import { type FoundWords, mergeWords } from '@/core/fields/merge';
 import { samePicture } from '@/core/fixity/copies';
 import { type Kin, photoFor } from '@/core/fixity/found-file';
 import { differingKeys } from '@/core/fields/values';
-import type { PhotoReading } from '@/core/reading/reading';
+import type { PhotoReading } from '@/core/metadata/reading/reading';
 import { type CatalogDatabase } from './database';
 import { manifestAfterWriting, manifestItem, moveItem, sidecarItem, takeOver } from './changes';
-import type { WrittenFile } from '../drives/embed-into';
+import type { WrittenFile } from '../file-tasks/embed-into';
 import type { AccessionFileRecord, FileRecord, PhotoRecord } from './records';
 import { embeddedIn, isUpToDate } from './sidecars';
 

@@ -1,17 +1,17 @@
 // The records of the catalog, as they lie in the browser's database. Times are milliseconds since 1970, UTC.
 
-import type { Change, Conflict } from '@/core/changes/change';
-import type { HistoryLine } from '@/core/changes/history';
-import type { Versions } from '@/core/changes/merge';
+import type { Change, Conflict } from '@/core/catalog/change';
+import type { HistoryLine } from '@/core/catalog/history';
+import type { Versions } from '@/core/fields/merge';
 import type { FileState } from '@/core/fixity/copies';
 import type { FieldValues } from '@/core/fields/registry';
-import type { Look } from '@/core/looks/look';
-import type { Problem } from '@/core/problems/problem';
-import type { PhotoReading } from '@/core/reading/reading';
+import type { Look } from '@/core/picture/look';
+import type { Problem, TrackFault } from '@/core/problems/problem';
+import type { PhotoReading } from '@/core/metadata/reading/reading';
 import type { Accession, AccessionFile } from '@/core/take-in/accession';
 import type { Run } from '@/core/take-in/sheet';
-import type { TrackFault, TrackKind } from '@/core/tracks/read-track';
-import type { Dropped, Track, TrackFacts } from '@/core/tracks/track';
+import type { TrackKind } from '@/core/locate/tracks/read-track';
+import type { Dropped, Track, TrackFacts } from '@/core/locate/tracks/track';
 
 export interface DriveRecord {
   id: string;

@@ -1,8 +1,8 @@
 // New names for photos that are in the catalog: planned once, from what each frame is, and the same on every drive that has
 // a file of it. Sidecars and what lies beside follow when the files are moved; companions of the same base name come along.
 
-import { type FileMove } from '@/core/changes/change';
-import { type FieldEdit, planSet } from '@/core/changes/edits';
+import { type FileMove } from '@/core/catalog/change';
+import { type FieldEdit, planSet } from '@/core/fields/edits';
 import { capturedIn, wordsIn } from '@/core/fields/values';
 import { baseOf, foldName, folderIn, joined, nameIn } from '@/core/names/file-names';
 import { type Group, giveNames } from '@/core/names/naming';

@@ -1,9 +1,9 @@
 // What the search index knows of a photo, put together from the catalog's records.
 
-import { sentByPhoto } from '@/core/collections/delivery';
+import { sentByPhoto } from '@/core/catalog/delivery';
 import { FILE_TROUBLES, copiesOf, verifiedCount } from '@/core/fixity/copies';
 import { safeUntil } from '@/core/fixity/safe';
-import type { Look } from '@/core/looks/look';
+import type { Look } from '@/core/picture/look';
 import { baseOf, foldName, folderIn } from '@/core/names/file-names';
 import { asideOf } from '@/core/names/set-aside';
 import type { SearchRecord } from '@/core/search/search-record';

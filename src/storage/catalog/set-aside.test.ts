@@ -7,7 +7,7 @@ import { MemoryDrive } from '../drives/memory-drive';
 import { checkDrive } from '../jobs/fixity';
 import type { JobTools } from '../jobs/job-tools';
 import { scanDrive } from '../jobs/scan';
-import { directHands } from '../jobs/hands';
+import { directHands } from '../file-tasks/file-tasks';
 import { makeChange, undoLast } from './changes';
 import { CatalogDatabase } from './database';
 import { emptyOutbox } from './outbox';

@@ -2,8 +2,8 @@
 // their drive, and can come back), erased (only what was set aside). What each would do is planned first, over all its files on
 // all drives, so that counts, bytes and drives can be said before anything happens.
 
-import type { Change, FileMove } from '@/core/changes/change';
-import { isBesideName } from '@/core/containers/formats';
+import type { Change, FileMove } from '@/core/catalog/change';
+import { isBesideName } from '@/core/formats/containers/formats';
 import { baseOf, foldName, folderIn, nameIn } from '@/core/names/file-names';
 import { type Aside, SET_ASIDE_FOLDER, asideOf, pathAside } from '@/core/names/set-aside';
 import { type Drive, DriveError } from '../drives/drive';

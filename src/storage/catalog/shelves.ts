@@ -3,8 +3,8 @@
 
 import type { Table } from 'dexie';
 import { z } from 'zod';
-import type { Shelf, Shelves } from '@/core/changes/change';
-import { mergeKept } from '@/core/changes/kept';
+import type { Shelf, Shelves } from '@/core/catalog/change';
+import { mergeKept } from '@/core/catalog/kept';
 import { nameIn } from '@/core/names/file-names';
 import { type ShelfOnDrive, keptFile, readShelf, writeShelf } from '../archive/shelf-files';
 import { ArchiveFileError } from '../archive/read-json';

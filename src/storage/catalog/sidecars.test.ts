@@ -2,11 +2,11 @@
 
 import 'fake-indexeddb/auto';
 import { beforeEach, describe, expect, it } from 'vitest';
-import { planSet } from '@/core/changes/edits';
+import { planSet } from '@/core/fields/edits';
 import type { FieldKey, FieldValues } from '@/core/fields/registry';
 import type { FieldValue } from '@/core/fields/shape';
 import { fileRecord, photoRecord } from '../../../tests/fixtures/records';
-import { planSidecar } from '@/core/xmp/sidecar';
+import { planSidecar } from '@/core/metadata/xmp/sidecar';
 import { MemoryDrive } from '../drives/memory-drive';
 import { makeChange, undoLast } from './changes';
 import { CatalogDatabase } from './database';

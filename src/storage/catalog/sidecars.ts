@@ -2,17 +2,17 @@
 // both sides changed, and writing what the catalog holds. Pure decisions are in core/changes/merge.ts.
 
 import { sameBytes } from '@/core/bytes/join';
-import { endingOf } from '@/core/containers/formats';
+import { endingOf } from '@/core/formats/containers/formats';
 import { baseOf, foldName, nameIn } from '@/core/names/file-names';
-import type { Change } from '@/core/changes/change';
-import { type FieldEdit, applyEdit, editOf, planFields } from '@/core/changes/edits';
-import { NO_VERSION, type Version, bumped, writerOf } from '@/core/changes/version';
+import type { Change } from '@/core/catalog/change';
+import { type FieldEdit, applyEdit, editOf, planFields } from '@/core/fields/edits';
+import { NO_VERSION, type Version, bumped, writerOf } from '@/core/fields/version';
 import type { FieldValue } from '@/core/fields/shape';
-import { type Base, type FoundWords, type Words, mergeWords } from '@/core/changes/merge';
+import { type Base, type FoundWords, type Words, mergeWords } from '@/core/fields/merge';
 import type { FieldKey, FieldValues } from '@/core/fields/registry';
 import { differingKeys, sameFields, sameValue } from '@/core/fields/values';
 import type { Problem } from '@/core/problems/problem';
-import { foundWords, parseSidecar, planSidecar } from '@/core/xmp/sidecar';
+import { foundWords, parseSidecar, planSidecar } from '@/core/metadata/xmp/sidecar';
 import { type Drive } from '../drives/drive';
 import { readIfThere, replaceFile } from '../drives/safe-write';
 import { sha256Hex } from '../drives/sha256';

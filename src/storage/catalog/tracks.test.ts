@@ -4,7 +4,7 @@ import 'fake-indexeddb/auto';
 import { expect, it } from 'vitest';
 import { MemoryDrive } from '../drives/memory-drive';
 import { bytesOf } from '../drives/safe-write';
-import { directHands } from '../jobs/hands';
+import { directHands } from '../file-tasks/file-tasks';
 import type { JobTools } from '../jobs/job-tools';
 import { scanDrive } from '../jobs/scan';
 import { CatalogDatabase } from './database';

@@ -2,25 +2,24 @@
 // archive folder of every drive.
 
 import { sameBytes } from '@/core/bytes/join';
-import { isTrackName } from '@/core/tracks/read-track';
-import { ARCHIVE_FOLDER, type Drive, type DriveEntry, splitPath } from '../drives/drive';
+import { ARCHIVE_FOLDER, type Drive } from '../drives/drive';
 import { bytesOf, readIfThere, replaceFile } from '../drives/safe-write';
-import { type JobTools, forEachItem, troubleOf } from '../jobs/job-tools';
-import type { ReadTrack } from '../jobs/hands';
+import type { ReadTrack } from '../file-tasks/file-tasks';
 import { queueArchives } from './changes';
 import type { CatalogDatabase } from './database';
-import type { ItemTrouble, TrackRecord } from './records';
+import type { TrackRecord } from './records';
 
 export const TRACKS_FOLDER = `${ARCHIVE_FOLDER}/tracks`;
 
-const recordOf = ({ sha256, file, zone, facts }: ReadTrack, name: string, addedAt: number): TrackRecord =>
+/** The record of a track as it was read, which lies nowhere yet. */
+export const trackRecordOf = ({ sha256, file, zone, facts }: ReadTrack, name: string, addedAt: number): TrackRecord =>
   file.state === 'read'
     ? { id: sha256, name, kind: file.kind, title: file.reading.name, track: file.reading.track, facts, dropped: file.reading.dropped, fault: file.fault, zone, places: [], kept: null, used: true, addedAt }
     : { id: sha256, name, kind: null, title: null, track: null, facts: null, dropped: null, fault: file.fault, zone: null, places: [], kept: null, used: false, addedAt };
 
 /** A track that a person hands over. The same bytes again are the same track. */
 export async function addTrack(db: CatalogDatabase, read: ReadTrack, file: File, at: number): Promise<{ record: TrackRecord; isNew: boolean }> {
-  const record = recordOf(read, file.name, at);
+  const record = trackRecordOf(read, file.name, at);
   if (record.track === null) return { record, isNew: false };
   const kept = new Blob([await file.arrayBuffer()]);
   return db.transaction('rw', db.tracks, db.drives, db.outbox, async () => {
@@ -55,30 +54,4 @@ async function placeTrack(drive: Drive, id: string, name: string, bytes: Uint8Ar
     return path;
   }
   return null;
-}
-
-/** Reads the tracks of a drive that are not as recorded; those that are gone from it lose their place there. */
-export async function takeTracks(tools: JobTools, driveId: string, drive: Drive, entries: readonly DriveEntry[], troubles: ItemTrouble[]): Promise<void> {
-  const { db, control, hands, now } = tools;
-  const found = entries.filter(({ path }) => isTrackName(path));
-  for await (const entry of drive.list({ below: TRACKS_FOLDER, shallow: true })) found.push(entry);
-  const known = await db.tracks.toArray();
-  const placeOf = new Map(known.flatMap((record) => record.places.filter((place) => place.driveId === driveId).map((place) => [place.path, { record, place }] as const)));
-  const there = new Set(found.map(({ path }) => path));
-  for (const { record, place } of placeOf.values()) if (!there.has(place.path)) await db.tracks.update(record.id, { places: record.places.filter((one) => one !== place) });
-  const waiting = found.filter(({ path, sizeBytes, modifiedMs }) => {
-    const at = placeOf.get(path)?.place;
-    return !at || at.sizeBytes !== sizeBytes || at.modifiedMs !== modifiedMs;
-  });
-  const read = async ({ path, sizeBytes, modifiedMs }: DriveEntry) => {
-    const record = recordOf(await hands.readTrack(await drive.open(path), control.signal), splitPath(path).name, now());
-    if (record.fault) troubles.push({ path, problem: { code: 'track/fault', fault: record.fault } });
-    if (!record.track) return;
-    await db.transaction('rw', db.tracks, async () => {
-      const before = await db.tracks.get(record.id);
-      const places = (before?.places ?? []).filter((place) => place.driveId !== driveId || place.path !== path);
-      await db.tracks.put({ ...(before ?? record), places: [...places, { driveId, path, sizeBytes, modifiedMs }] });
-    });
-  };
-  await forEachItem(waiting, control, read, (entry, error) => troubles.push(troubleOf(entry.path, error)));
 }

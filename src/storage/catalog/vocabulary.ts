@@ -1,10 +1,10 @@
 // What an act on the vocabulary does to the photos of the catalog, counted first and then made as one change.
 
-import type { Change } from '@/core/changes/change';
-import type { FieldEdit } from '@/core/changes/edits';
+import type { Change } from '@/core/catalog/change';
+import type { FieldEdit } from '@/core/fields/edits';
 import { type ActPlan, type WordChange, planAct, planOnPhotos } from '@/core/vocabulary/plan';
 import { type Vocabulary, type VocabularyWord, vocabularyOf } from '@/core/vocabulary/vocabulary';
-import { planSet } from '@/core/changes/edits';
+import { planSet } from '@/core/fields/edits';
 import { wordsIn } from '@/core/fields/values';
 import type { CatalogDatabase } from './database';
 import { photoLots, photosOf } from './describing';

@@ -1,5 +1,5 @@
 import { createSHA256 } from 'hash-wasm';
-import type { RunningDigest } from '@/core/fixity/digest';
+import type { RunningDigest } from '@/core/bytes/digest';
 import { toHex } from '@/core/bytes/hex';
 
 /** SHA-256 in steps. The platform's own digest wants the whole file in memory; this one does not. */

@@ -4,7 +4,7 @@ import type { FileRecord, JobReport } from '../catalog/records';
 import { type Verdict, fileRead, joinByProof } from '../catalog/photos';
 import type { CatalogDatabase } from '../catalog/database';
 import type { Drive } from '../drives/drive';
-import type { Hands } from './hands';
+import type { Hands } from '../file-tasks/file-tasks';
 import { type JobTools, forEachItem, startProgress, troubleOf } from './job-tools';
 
 export interface ReadingTools {

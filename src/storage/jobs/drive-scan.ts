@@ -1,14 +1,14 @@
 // One scan of one drive: each file is read as far as its decision asks for (core/fixity/found-file.ts), and the decision carried out.
 
-import type { FileDigests } from '@/core/digest/image-digest';
-import { type Words, wordsBegunWith } from '@/core/changes/merge';
-import { NO_VERSION } from '@/core/changes/version';
+import type { FileDigests } from '@/core/metadata/picture-digest/image-digest';
+import { type Words, wordsBegunWith } from '@/core/fields/merge';
+import { NO_VERSION } from '@/core/fields/version';
 import { samePicture } from '@/core/fixity/copies';
 import { foldName, nameIn } from '@/core/names/file-names';
 import { differingKeys, sameFields } from '@/core/fields/values';
 import { type Claim, type Decision, type Kin, type KnownFile, type Measure, decide, isOther, mustRead, needsProof, photoFor } from '@/core/fixity/found-file';
-import { unreadableBecause } from '@/core/reading/reading';
-import { foundWords, parseSidecar } from '@/core/xmp/sidecar';
+import { unreadableBecause } from '@/core/metadata/reading/reading';
+import { foundWords, parseSidecar } from '@/core/metadata/xmp/sidecar';
 import type { DriveRecords, OnRecord } from '../archive/fixity-file';
 import { changeTables, manifestItem, sidecarItem } from '../catalog/changes';
 import type { CatalogDatabase } from '../catalog/database';
@@ -17,7 +17,7 @@ import type { FileRecord, ItemTrouble, JobReport, PhotoRecord } from '../catalog
 import { type FoundSidecar, embeddedIn, isUpToDate, meetImage, takeSidecar } from '../catalog/sidecars';
 import type { Drive, DriveEntry } from '../drives/drive';
 import { bytesOf } from '../drives/safe-write';
-import type { ReadResult } from './hands';
+import type { ReadResult } from '../file-tasks/file-tasks';
 import { type JobTools, forEachItem, startProgress, troubleOf } from './job-tools';
 
 export interface Item {

@@ -2,9 +2,9 @@
 
 import 'fake-indexeddb/auto';
 import { beforeEach, describe, expect, it } from 'vitest';
-import { planSet } from '@/core/changes/edits';
-import { planEmbed } from '@/core/embed/embed';
-import { sourceOfParts } from '@/core/embed/parts';
+import { planSet } from '@/core/fields/edits';
+import { planEmbed } from '@/core/metadata/embed/embed';
+import { sourceOfParts } from '@/core/metadata/embed/parts';
 import type { FieldValues } from '@/core/fields/registry';
 import { copiesOf, verifiedCount } from '@/core/fixity/copies';
 import { ascii, short, withBlocks, writeExif } from '@/demo/archive/tiff-writer';
@@ -21,7 +21,7 @@ import { MemoryDrive } from '../drives/memory-drive';
 import { blobSource } from '../drives/safe-write';
 import { newSha256, sha256Hex } from '../drives/sha256';
 import { checkDrive, copyPhotos } from './fixity';
-import { directHands } from './hands';
+import { directHands } from '../file-tasks/file-tasks';
 import type { JobTools } from './job-tools';
 import { scanDrive } from './scan';
 

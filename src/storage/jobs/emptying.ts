@@ -7,7 +7,7 @@ import { standingOf } from '@/core/fixity/copies';
 import { SAFE_RULE } from '@/core/fixity/safe';
 import { type EmptyRule, type Emptying, type Justifying, type ReadOnCard, planEmptying } from '@/core/take-in/emptying';
 import { filesOf, framesOf } from '@/core/take-in/frames';
-import { isPhotoName } from '@/core/containers/formats';
+import { isPhotoName } from '@/core/formats/containers/formats';
 import { folderIn, nameIn, pathBeside } from '@/core/names/file-names';
 import { keptAsItCame } from '@/core/take-in/accession';
 import { readDriveFile } from '../archive/archive-files';
@@ -18,7 +18,7 @@ import { type Drive, type DriveEntry, DriveError } from '../drives/drive';
 import { isSamePlace } from '../drives/overlap';
 import { openIfThere } from '../drives/safe-write';
 import { verifyFile } from './digesting';
-import type { Hands } from './hands';
+import type { Hands } from '../file-tasks/file-tasks';
 import { type JobTools, forEachItem, startProgress, troubleOf } from './job-tools';
 import { suspectOf } from './source-look';
 

@@ -1,6 +1,6 @@
 // Second copies and checks: every byte read, every digest held against the file's measure, the drive's records brought up to date.
 
-import { isPhotoName } from '@/core/containers/formats';
+import { isPhotoName } from '@/core/formats/containers/formats';
 import { baseOf, foldName, folderIn, joined, nameIn, nthPath } from '@/core/names/file-names';
 import { asideOf } from '@/core/names/set-aside';
 import { type DriveRecords, MANIFEST_FILE, readRecords } from '../archive/fixity-file';

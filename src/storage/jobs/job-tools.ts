@@ -1,7 +1,7 @@
 import type { CatalogDatabase } from '../catalog/database';
 import type { ItemTrouble, JobProgress, JobReport } from '../catalog/records';
 import { DriveError } from '../drives/drive';
-import type { Hands } from './hands';
+import type { Hands } from '../file-tasks/file-tasks';
 
 /** How a job is steered from outside. */
 export interface JobControl {

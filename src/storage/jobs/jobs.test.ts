@@ -2,7 +2,7 @@
 
 import 'fake-indexeddb/auto';
 import { beforeEach, describe, expect, it } from 'vitest';
-import { planSet } from '@/core/changes/edits';
+import { planSet } from '@/core/fields/edits';
 import { writeExif, ascii, short, withBlocks, writeIim } from '@/demo/archive/tiff-writer';
 import { makeChange, redoNext, undoLast } from '../catalog/changes';
 import { CatalogDatabase } from '../catalog/database';
@@ -11,7 +11,7 @@ import type { DriveRecord, JobProgress } from '../catalog/records';
 import { isLeftover } from '../drives/drive';
 import { MemoryDrive } from '../drives/memory-drive';
 import { checkDrive, copyPhotos } from './fixity';
-import { directHands } from './hands';
+import { directHands } from '../file-tasks/file-tasks';
 import type { JobTools } from './job-tools';
 import { clearLeftovers, scanDrive } from './scan';
 

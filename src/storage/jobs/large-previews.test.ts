@@ -3,7 +3,7 @@ import { beforeEach, describe, expect, it } from 'vitest';
 import { fileRecord, photoRecord } from '../../../tests/fixtures/records';
 import { CatalogDatabase } from '../catalog/database';
 import { MemoryDrive } from '../drives/memory-drive';
-import { directHands } from './hands';
+import { directHands } from '../file-tasks/file-tasks';
 import { drawLargePreviews, isNight } from './large-previews';
 
 let db: CatalogDatabase;

@@ -7,8 +7,8 @@
 //   path recorded and not there, on a drive that still bears its mark → missing (its photo stays, and says so)
 
 import { chooseSidecars } from '@/core/names/sidecar-names';
-import { endingOf, isPhotoName, isSidecarName } from '@/core/containers/formats';
-import { parseSidecar } from '@/core/xmp/sidecar';
+import { endingOf, isPhotoName, isSidecarName } from '@/core/formats/containers/formats';
+import { parseSidecar } from '@/core/metadata/xmp/sidecar';
 import { IDENTITIES_FILE, readAccessions, readIdentities } from '../archive/archive-files';
 import { HISTORY_FOLDER } from '../archive/history-files';
 import { keptFile } from '../archive/shelf-files';
@@ -19,7 +19,7 @@ import { SHELVES, manifestItem } from '../catalog/changes';
 import { fileInDoubt, moveFile, retirePaths } from '../catalog/photos';
 import { takeHistory } from '../catalog/history';
 import { adoptSettings, driveSetting, takeShelf, trackSetting } from '../catalog/shelves';
-import { takeTracks } from '../catalog/tracks';
+import { scanTracks } from './scan-tracks';
 import { ARCHIVE_FOLDER, type Drive, type DriveEntry, isBelow, splitPath } from '../drives/drive';
 import { listAll } from '../drives/list-all';
 import { bytesOf } from '../drives/safe-write';
@@ -48,7 +48,7 @@ export async function scanDrive(tools: JobTools, driveId: string, drive: Drive):
   const known = await asSpelled(tools, recorded, entries);
   await recordsAsSpelled(tools, driveId, records, entries);
   const sidecars = await readSidecars(tools, drive, entries, known, report);
-  await takeTracks(tools, driveId, drive, entries, report.troubles);
+  await scanTracks(tools, driveId, drive, entries, report.troubles);
   await adoptSettings(db, [driveSetting(driveId), ...(await db.tracks.toCollection().primaryKeys()).map(trackSetting)]);
   const items = planItems(entries, known, sidecars);
   report.photos = items.length;

@@ -1,6 +1,6 @@
 // What the person settles of a file that is not as it should be.
 
-import { unreadableBecause } from '@/core/reading/reading';
+import { unreadableBecause } from '@/core/metadata/reading/reading';
 import { pathAside } from '@/core/names/set-aside';
 import { placeCopy } from '../catalog/copies';
 import { moveWanted } from '../catalog/moves';

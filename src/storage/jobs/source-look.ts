@@ -11,13 +11,13 @@
 import { sameFrameTime } from '@/core/take-in/known';
 import { type Frame, type SourceFile, type SourceListing, framesOf } from '@/core/take-in/frames';
 import { nameIn } from '@/core/names/file-names';
-import { type PhotoReading, unreadableBecause } from '@/core/reading/reading';
+import { type PhotoReading, unreadableBecause } from '@/core/metadata/reading/reading';
 import type { Problem } from '@/core/problems/problem';
 import type { CatalogDatabase } from '../catalog/database';
 import type { ItemTrouble, PhotoRecord } from '../catalog/records';
 import { cameraName } from '../catalog/search-feed';
 import type { Drive } from '../drives/drive';
-import type { Hands } from './hands';
+import type { Hands } from '../file-tasks/file-tasks';
 import { troubleOf } from './job-tools';
 
 export type Standing =

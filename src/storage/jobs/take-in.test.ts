@@ -17,7 +17,7 @@ import type { AccessionFileRecord, AccessionRecord, DriveRecord, FileRecord } fr
 import { planRename } from '../catalog/renaming';
 import { MemoryDrive } from '../drives/memory-drive';
 import { cardStanding, emptySource } from './emptying';
-import { directHands } from './hands';
+import { directHands } from '../file-tasks/file-tasks';
 import type { JobTools } from './job-tools';
 import { scanDrive } from './scan';
 import { lookAtSource } from './source-look';

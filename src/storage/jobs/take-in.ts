@@ -11,28 +11,28 @@
 // What is written on arrival comes at the end, as one change: it can be undone by itself. The number and the name the camera
 // gave are there from the beginning.
 
-import { planEntries, type KitEntry } from '@/core/kits/kit';
+import { planEntries, type KitEntry } from '@/core/describe/kit';
 import { foldName, folderIn, nameIn, nthPath, pathBeside } from '@/core/names/file-names';
 import { photoFor } from '@/core/fixity/found-file';
 import { countAccession, countsLine, keptAsItCame } from '@/core/take-in/accession';
-import { rawsFirst } from '@/core/containers/formats';
+import { rawsFirst } from '@/core/formats/containers/formats';
 import { differingKeys, sameFields, wordsIn } from '@/core/fields/values';
 import type { FieldValues } from '@/core/fields/registry';
-import { unreadableBecause } from '@/core/reading/reading';
-import { wordsBegunWith } from '@/core/changes/merge';
-import { NO_VERSION, bumped } from '@/core/changes/version';
-import { foundWords, parseSidecar } from '@/core/xmp/sidecar';
+import { unreadableBecause } from '@/core/metadata/reading/reading';
+import { wordsBegunWith } from '@/core/fields/merge';
+import { NO_VERSION, bumped } from '@/core/fields/version';
+import { foundWords, parseSidecar } from '@/core/metadata/xmp/sidecar';
 import { accessionItem, makeChange, manifestItem, queueSidecars, taskItem } from '../catalog/changes';
 import { recordOf } from '../catalog/sidecars';
 import { filesTakenIn, kinOf } from '../catalog/photos';
 import { writeFixityOf } from '../catalog/manifest';
 import type { AccessionFileRecord, AccessionRecord, FileRecord, JobReport, OutboxRecord, PhotoRecord } from '../catalog/records';
 import { type Drive, DriveError, wholeOf } from '../drives/drive';
-import type { Placed, Target } from '../drives/verified-copy';
+import type { Placed, Target } from '../file-tasks/verified-copy';
 import { MANIFEST_FILE } from '../archive/fixity-file';
 import { bytesOf } from '../drives/safe-write';
 import { sha256Hex } from '../drives/sha256';
-import type { TakenIn } from './hands';
+import type { TakenIn } from '../file-tasks/file-tasks';
 import { type JobTools, forEachItem, startProgress, stopsAll, troubleOf } from './job-tools';
 
 export type TakeInReport = JobReport & { kind: 'take-in' };

@@ -1,0 +1,61 @@
+import 'fake-indexeddb/auto';
+import { beforeEach, describe, expect, it, vi } from 'vitest';
+import { LOOK_VERSION } from '@/core/picture/measure';
+import { CatalogDatabase } from '@/storage/catalog/database';
+import type { JobRecord } from '@/storage/catalog/records';
+import type { PictureClient } from '@/workers/picture-client';
+import { Seeing, type SeeingProgress } from './seeing';
+
+const LOOK = { high: 1, low: 2, colours: [] };
+let db: CatalogDatabase;
+let number = 0;
+let told: (SeeingProgress | null)[];
+let fed: string[];
+let measured: number;
+let onMeasure: () => void;
+
+const seeing = (mine = told) => new Seeing({
+  db, onPhotos: (ids) => void fed.push(...ids), onProgress: (progress) => void mine.push(progress), alone: (work) => work(),
+  pictures: () => ({ look: async () => { measured += 1; onMeasure(); return LOOK; } }) as unknown as PictureClient,
+});
+const done = () => vi.waitFor(() => expect(told.at(-1)).toBeNull(), 5000);
+
+beforeEach(async () => {
+  db = new CatalogDatabase(`seeing-${number++}`);
+  [told, fed, measured, onMeasure] = [[], [], 0, () => undefined];
+  await db.previews.bulkPut(Array.from({ length: 100 }, (_, at) => ({ photoId: String(at), blob: new Blob([]) })));
+});
+
+describe('looks are measured behind the screens', () => {
+  it('each once, with the way told, and those of an earlier measure anew', async () => {
+    await db.looks.bulkPut([{ photoId: '0', look: LOOK, version: LOOK_VERSION }, { photoId: '1', look: LOOK, version: LOOK_VERSION - 1 }]);
+    seeing().goOn();
+    await done();
+    expect([measured, new Set(fed).size, await db.looks.where('version').equals(LOOK_VERSION).count()]).toEqual([99, 99, 100]);
+    expect(told[0]).toEqual({ done: 1, all: 100, state: 'measuring' });
+    seeing().goOn();
+    await vi.waitFor(() => expect(told.filter((one) => one === null)).toHaveLength(2));
+    expect(measured).toBe(99);
+  });
+
+  it('rest when they are told to, keep what is measured, and go on', async () => {
+    const one = seeing();
+    onMeasure = () => measured === 30 && one.pause();
+    one.goOn();
+    await vi.waitFor(() => expect(told.at(-1)).toEqual({ done: 40, all: 100, state: 'paused' }));
+    expect(await db.looks.count()).toBe(40);
+    one.goOn();
+    await done();
+    expect(measured).toBe(100);
+  });
+
+  it('wait for a job that is running', async () => {
+    await db.jobs.put({ id: 'j', state: 'running' } as JobRecord);
+    seeing().goOn();
+    await vi.waitFor(() => expect(told).toEqual([{ done: 0, all: 100, state: 'waits-for-job' }]));
+    expect(measured).toBe(0);
+    await db.jobs.delete('j');
+    await done(); // it looks again by itself
+    expect(measured).toBe(100);
+  });
+});

@@ -1,0 +1,89 @@
+// Measures how pictures look (their hash and colours), from their previews, behind the screens: a few at a time while nothing else
+// runs, each once. What is measured is found by `like:` and `colour:`, and in the desk for look-alikes.
+
+import { LOOK_VERSION } from '@/core/picture/measure';
+import type { CatalogDatabase } from '@/storage/catalog/database';
+import type { PictureClient } from '@/workers/picture-client';
+
+const REST_MS = 2500;
+const LOT = 40;
+
+export interface SeeingTools {
+  db: CatalogDatabase;
+  pictures: () => PictureClient;
+  onPhotos: (photoIds: string[]) => void;
+  /** Does the work where no other tab does it just now. */
+  alone: (work: () => Promise<void>) => Promise<void>;
+  /** How far it is; `null` where every preview is measured. */
+  onProgress: (seeing: SeeingProgress | null) => void;
+}
+
+export interface SeeingProgress {
+  done: number;
+  all: number;
+  state: 'measuring' | 'waits-for-job' | 'paused';
+}
+
+export class Seeing {
+  private timer: ReturnType<typeof setTimeout> | null = null;
+  private seeing = false;
+  private paused = false;
+
+  constructor(private readonly tools: SeeingTools) {}
+
+  /** Looks for previews that were not measured yet, when nothing has come in for a moment. */
+  later(): void {
+    if (this.timer) clearTimeout(this.timer);
+    this.timer = setTimeout(() => void this.see(), REST_MS);
+  }
+
+  /** Stops after the pictures in hand; what is measured stays. Until the page is loaded again, or gone on with. */
+  pause(): void {
+    this.paused = true;
+    void this.see();
+  }
+
+  goOn(): void {
+    this.paused = false;
+    void this.see();
+  }
+
+  private async see(): Promise<void> {
+    if (this.seeing) return this.later();
+    this.seeing = true;
+    try {
+      await this.tools.alone(() => this.measureAll());
+    } catch (error) {
+      console.error(error); // a worker died: the next photo that comes in begins again
+      this.tools.onProgress(null);
+    } finally {
+      this.seeing = false;
+    }
+  }
+
+  private async measureAll(): Promise<void> {
+    const { db, onProgress } = this.tools;
+    const current = db.looks.where('version').equals(LOOK_VERSION);
+    const [before, all] = [await current.count(), await db.previews.count()];
+    if (before === all) return onProgress(null); // every preview is measured; each has its look, and no look is left without
+    const measured = new Set(await current.primaryKeys());
+    const left = (await db.previews.toCollection().primaryKeys()).filter((id) => !measured.has(id));
+    for (let from = 0; from < left.length; from += LOT) {
+      const busy = (await db.jobs.where('state').equals('running').count()) > 0;
+      onProgress({ done: all - left.length + from, all, state: this.paused ? 'paused' : busy ? 'waits-for-job' : 'measuring' });
+      if (this.paused) return;
+      if (busy) return this.later();
+      await this.measure(left.slice(from, from + LOT));
+    }
+    onProgress(null);
+  }
+
+  private async measure(ids: string[]): Promise<void> {
+    const { db, pictures, onPhotos } = this.tools;
+    const previews = (await db.previews.bulkGet(ids)).filter((one) => one !== undefined);
+    const looks = [];
+    for (const { photoId, blob } of previews) looks.push({ photoId, look: await pictures().look(blob).catch(() => null), version: LOOK_VERSION });
+    await db.looks.bulkPut(looks);
+    onPhotos(looks.map(({ photoId }) => photoId));
+  }
+}

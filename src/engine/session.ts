@@ -1,0 +1,423 @@
+// The running application: one catalog, its drives, its workers, and the work that goes on behind the screens.
+// Screens read the database live and this session's small store; they act through its methods.
+
+import { createStore } from 'zustand/vanilla';
+import type { Change, KeptChange, SettingValue, Shelf, Shelves } from '@/core/catalog/change';
+import type { Versioned } from '@/core/fields/version';
+import type { FieldKey } from '@/core/fields/registry';
+import type { FieldValue } from '@/core/fields/shape';
+import { leftSentence, misfitSentence } from '@/messages/changes';
+import { faultSentence } from '@/messages/problems';
+import { type Applied, MisfitError, archiveItem, firstUndone, keepSetting, lastDone, makeChange, redoNext, undoLast } from '@/storage/catalog/changes';
+import { CatalogDatabase } from '@/storage/catalog/database';
+import type { Property } from '@/core/metadata/reading/properties';
+import { type AccessionFileRecord, type AccessionRecord, type Agreed, type ArchiveTroubleRecord, type DriveRecord, type FileRecord, type JobRecord, type JobReport, type JournalRecord, type SourceRecord, isResting } from '@/storage/catalog/records';
+import { keepAside, trackSetting } from '@/storage/catalog/shelves';
+import { settleAccession } from '@/storage/catalog/accessions';
+import type { Verdict } from '@/storage/catalog/photos';
+import { type Decision, type Seen, planDecision, sayApart } from '@/storage/catalog/sidecars';
+import type { Connection } from '@/storage/connections/connections';
+import { type JobControl, type JobTools, faultOf } from '@/storage/jobs/job-tools';
+import { verifyFile } from '@/storage/jobs/digesting';
+import { type Settled, mendFile, settleFile } from '@/storage/jobs/settling';
+import { JobRunner, type NewJob } from '@/storage/jobs/runner';
+import { type WorkerHands, workerHands } from '@/workers/file-task-client';
+import { type LocateClient, workerLocate } from '@/workers/locate-client';
+import { type PictureClient, workerPictures } from '@/workers/picture-client';
+import { type SearchClient, workerSearch } from '@/workers/search-client';
+import { type SpellingClient, workerSpelling } from '@/workers/spelling-client';
+import { today } from '@/ui/format';
+import { followChoices } from './archive-choice';
+import { Connections } from './connections';
+import { JOB_FEED_DELAY_MS, SearchFeeding } from './search-feeding';
+import { type DemoState, loadDemo, lookForDemo } from './demo';
+import { FolderWatch } from './folder-watch';
+import { inTurn } from './in-turn';
+import { IndexKeeping } from './index-keeping';
+import { Looking } from './looking';
+import { openOriginal } from './open-original';
+import { OutboxPump } from './outbox-pump';
+import { Seeing, type SeeingProgress } from './seeing';
+import { type StorageRoom, storageRoom } from './storage-room';
+import { catalogName, removeLeftDemo } from './which-catalog';
+import { workOf } from './work-of';
+
+export interface SessionState {
+  /** `outdated`: a newer version of Wembo has opened the catalog; this page writes nothing any more. */
+  stage: 'opening' | 'ready' | 'failed' | 'outdated';
+  failure: string | null;
+  /** Something the person must hear; the frame shows it once. */
+  notice: { text: string; at: number } | null;
+  /** Photos in the search index so far. */
+  indexed: number;
+  /** Counts up whenever the search index has new content. */
+  indexVersion: number;
+  /** Of drives and of sources, by id. */
+  connections: Record<string, Connection>;
+  /** A card or folder that was not there before and is now. */
+  arrived: { sourceId: string; at: number } | null;
+  storage: StorageRoom | null;
+  /** How far measuring how pictures look has come; `null` where nothing is left. */
+  seeing: SeeingProgress | null;
+  /** Whether the server has a demo to offer; in the demo's catalog, how far its drives are loaded. */
+  demo: DemoState;
+}
+
+export const sessionState = createStore<SessionState>(() => ({
+  stage: 'opening', failure: null, notice: null, indexed: 0, indexVersion: 0, connections: {}, arrived: null, storage: null, seeing: null, demo: { state: 'unknown' },
+}));
+
+const set = sessionState.setState;
+
+const DAY_MS = 86_400_000;
+/** Whoever looks at a picture wants the next one first. */
+const LOOKED_AT_AFTER_MS = 3000;
+
+class Session {
+  readonly db = new CatalogDatabase(catalogName());
+  private hands: WorkerHands | null = null;
+  private searchClient: SearchClient | null = null;
+  private pictureClient: PictureClient | null = null;
+  private spellingClient: SpellingClient | null = null;
+  private locateClient: LocateClient | null = null;
+  private runner: JobRunner | null = null;
+  private readonly feeding = new SearchFeeding(this.db, () => this.search, (indexed) => this.indexed(indexed));
+  readonly looking = new Looking({ db: this.db, search: () => this.search, pictures: () => this.pictures, original: (photoId) => this.original(photoId), onPhotos: (ids) => this.feeding.later(ids) });
+  readonly seeing = new Seeing({ db: this.db, pictures: () => this.pictures, onPhotos: (ids) => this.feeding.later(ids), onProgress: (seeing) => set({ seeing }), alone: (work) => navigator.locks.request(`${this.db.name}-seeing`, { ifAvailable: true }, (lock) => (lock ? work() : undefined)) });
+  private readonly keeping = new IndexKeeping({
+    db: this.db, search: () => this.search, locks: { request: (...order: Parameters<LockManager['request']>) => navigator.locks.request(...order) } as LockManager, newId: () => crypto.randomUUID(), onProgress: (indexed) => set({ indexed }), onFed: (indexed) => this.indexed(indexed),
+  });
+  private readonly outbox = new OutboxPump({
+    db: this.db,
+    now: Date.now,
+    driveOf: (driveId) => {
+      const connection = this.drives.of(driveId);
+      if (this.isOutdated) return null;
+      return connection.state === 'connected' && connection.writable ? connection.drive : null;
+    },
+    embed: (order) => this.handsAtWork.embed(order),
+    copy: (order) => this.handsAtWork.copy(order, () => undefined),
+    onPhotos: (ids) => this.feeding.later(ids),
+  });
+  private readonly watch = new FolderWatch({ db: this.db, lookThrough: (driveId) => this.lookThrough(driveId) });
+  private opened = false;
+  private isOutdated = false;
+  /** Files that were read in full because somebody looked at them. */
+  private readonly looked = new Set<string>();
+  readonly drives = new Connections({
+    db: this.db, watch: this.watch, known: () => sessionState.getState().connections, note: (id, connection) => set((state) => ({ connections: { ...state.connections, [id]: connection } })),
+    onArrival: (sourceId) => set({ arrived: { sourceId, at: Date.now() } }), wake: () => this.outbox.wake(), startScan: (driveId) => this.startScan(driveId), onAdded: () => void this.lookAtStorage(true),
+  });
+  /** The person's day, when what is told from today was last asked for. */
+  private day = new Date().toDateString();
+
+  get handsAtWork(): WorkerHands {
+    return (this.hands ??= workerHands());
+  }
+
+  get search(): SearchClient {
+    return (this.searchClient ??= workerSearch(() => void this.refillIndex()));
+  }
+
+  get pictures(): PictureClient {
+    return (this.pictureClient ??= workerPictures());
+  }
+
+  get locate(): LocateClient {
+    return (this.locateClient ??= workerLocate());
+  }
+
+  get spelling(): SpellingClient {
+    return (this.spellingClient ??= workerSpelling());
+  }
+
+  private indexed(indexed: number): void {
+    set((state) => ({ indexed, indexVersion: state.indexVersion + 1 }));
+    this.looking.later();
+    this.seeing.later();
+    this.keeping.later();
+  }
+
+  /** What is found changed although no photo did: words or collections are others. */
+  searchedAnew(): void {
+    set((state) => ({ indexVersion: state.indexVersion + 1 }));
+  }
+
+  async open(): Promise<void> {
+    if (this.opened) return;
+    this.opened = true;
+    try {
+      this.db.onOutdated = () => this.stopOutdated();
+      await removeLeftDemo();
+      await this.db.open();
+      followChoices(this.db, (id, value) => this.keepSetting(id, value));
+      this.feeding.listen();
+      this.runner = new JobRunner(this.db, (job, control) => this.carryOut(job, control), navigator.locks, Date.now, (fault) => say(faultSentence(fault)));
+      this.drives.listen();
+      await this.drives.openAll();
+      this.indexed(await this.keeping.open());
+      set({ stage: 'ready' });
+      await this.runner.findInterrupted();
+      void this.outbox.run();
+      void this.lookAtStorage(true);
+      void this.lookForDemo();
+      window.addEventListener('focus', () => this.cameBack());
+    } catch (error) {
+      if (sessionState.getState().stage === 'outdated') return;
+      set({ stage: 'failed', failure: error instanceof Error ? error.message : String(error) });
+    }
+  }
+
+  /** From here on nothing is written, not even what is in work: what another version keeps may have another form. */
+  private stopOutdated(): void {
+    set({ stage: 'outdated' });
+    this.isOutdated = true;
+  }
+
+  /** The person came back to the window, perhaps on another day. */
+  private cameBack(): void {
+    void this.drives.lookAround();
+    const today = new Date().toDateString();
+    if (today !== this.day) this.searchedAnew();
+    this.day = today;
+  }
+
+  /** The worker died, and the index with it. */
+  private async refillIndex(): Promise<void> {
+    set({ stage: 'opening', indexed: 0 });
+    this.indexed(await this.keeping.build());
+    set({ stage: 'ready' }); // words and collections are told again
+  }
+
+  // --- jobs ---
+
+  private async startJob(job: NewJob): Promise<string | undefined> {
+    try {
+      return await this.runner?.start(job);
+    } catch (error) {
+      say(faultSentence(faultOf(error)));
+      return undefined;
+    }
+  }
+
+  startScan = (driveId: string) => this.startJob({ kind: 'scan', driveId });
+
+  /** A scan nobody asked for: it is only mentioned when it found something. */
+  private async lookThrough(driveId: string): Promise<void> {
+    const jobId = (await this.startJob({ kind: 'scan', driveId, noticed: true })) ?? '';
+    await this.runner?.ended(jobId);
+    const job = await this.db.jobs.get(jobId);
+    if (job?.state === 'done' && job.report?.kind === 'scan' && job.report.added === 0) await this.dismissJob(jobId);
+  }
+
+  startCopy = (driveId: string, targetDriveId: string, photoIds: string[] | null) => this.startJob({ kind: 'copy', driveId, photoIds, targetDriveId });
+  startCheck = (driveId: string) => this.startJob({ kind: 'check', driveId });
+  startEmptying = (sourceId: string, agreed: Agreed) => this.startJob({ kind: 'empty', driveId: sourceId, sourceId, agreed });
+
+  /** Records an accession and begins to take it in. */
+  async startTakeIn(accession: AccessionRecord, files: AccessionFileRecord[]): Promise<string | undefined> {
+    await this.db.transaction('rw', this.db.accessions, this.db.accessionFiles, async () => {
+      await this.db.accessions.put(accession);
+      await this.db.accessionFiles.bulkPut(files);
+    });
+    return this.startJob({ kind: 'take-in', driveId: accession.sheet.driveId ?? '', targetDriveId: accession.sheet.second.driveId, sourceId: accession.sourceId, accessionId: accession.id });
+  }
+
+  startLargePreviews = (photoIds: string[], byNight: boolean) => this.startJob({ kind: 'previews', driveId: 'previews', photoIds, byNight });
+
+  pauseJob = (jobId: string) => this.runner?.pause(jobId);
+  resumeJob = (jobId: string) => this.runner?.resume(jobId);
+  cancelJob = (jobId: string) => this.runner?.cancel(jobId);
+
+  /** Puts a job away. A take-in that was not finished will not be taken up again. */
+  async dismissJob(jobId: string): Promise<void> {
+    const job = await this.db.jobs.get(jobId);
+    if (job?.accessionId && job.state !== 'done') await settleAccession(this.db, job.accessionId, Date.now());
+    await this.db.jobs.delete(jobId);
+  }
+
+  private async carryOut(job: JobRecord, control: JobControl): Promise<JobReport> {
+    const tools: JobTools = { db: this.db, hands: this.handsAtWork, now: Date.now, control, onPhotos: (ids) => this.feeding.later(ids, JOB_FEED_DELAY_MS) };
+    try {
+      const report = await workOf(job, tools, { connected: (id) => this.drives.connected(id), now: (id) => this.drives.driveNow(id), apartFrom: (id) => this.drives.apartFrom(id) });
+      if (job.kind === 'take-in') await this.previewsAfter(job);
+      return report;
+    } finally {
+      await this.feeding.now(); // what the job found can be searched for when it says that it is done
+      this.outbox.wake();
+      void this.lookAtStorage(false);
+    }
+  }
+
+  /** Large previews never slow the taking in: they come when it is over. */
+  private async previewsAfter({ accessionId }: JobRecord): Promise<void> {
+    const accession = await this.db.accessions.get(accessionId ?? '');
+    if (!accession || accession.sheet.previews === 'small') return;
+    const files = await this.db.accessionFiles.where('accessionId').equals(accession.id).toArray();
+    await this.startLargePreviews(files.flatMap(({ photoId }) => photoId ?? []), accession.sheet.previews === 'by-night');
+  }
+
+  // --- changes ---
+
+  /** Makes a change. When it cannot be kept, the person is told why, and that it was not made. */
+  async change(change: Change): Promise<boolean> {
+    try {
+      this.afterChange(await makeChange(this.db, change, Date.now()));
+      return true;
+    } catch (error) {
+      say(`The change was not made. ${error instanceof MisfitError ? misfitSentence(error.misfit) : faultSentence(faultOf(error))}`);
+      return false;
+    }
+  }
+
+  /** Says something in a field of one photo, beside what came in since it was `seen`. Answers whether something had. */
+  async sayApart(photoId: string, key: FieldKey, value: FieldValue | undefined, seen: Seen): Promise<boolean> {
+    const applied = await sayApart(this.db, photoId, key, value, seen, Date.now());
+    if (applied) this.afterChange(applied);
+    return applied !== null;
+  }
+
+  undo(): Promise<Change | null> {
+    return inTurn(async () => this.stepInJournal(await lastDone(this.db), undoLast));
+  }
+
+  redo(): Promise<Change | null> {
+    return inTurn(async () => this.stepInJournal(await firstUndone(this.db), redoNext));
+  }
+
+  private async stepInJournal(entry: JournalRecord | undefined, step: typeof undoLast): Promise<Change | null> {
+    const applied = await step(this.db, Date.now());
+    if (applied) this.afterChange(applied);
+    return entry?.change ?? null;
+  }
+
+  private afterChange({ photoIds, left }: Applied): void {
+    if (left > 0) say(leftSentence(left));
+    this.feeding.later(photoIds, 0);
+    this.outbox.wake();
+  }
+
+  /** Something was queued for the drives beside a change. */
+  wakeOutbox(): void {
+    this.outbox.wake();
+  }
+
+  /** A choice that belongs to the archive. */
+  async keepSetting(id: string, value: SettingValue): Promise<void> {
+    await keepSetting(this.db, id, value, Date.now());
+    this.outbox.wake();
+  }
+
+  async useTrack(trackId: string, used: boolean): Promise<void> {
+    await this.db.tracks.update(trackId, { used });
+    await this.keepSetting(trackSetting(trackId), { used });
+  }
+
+  /** A file of ours that a later version wrote is kept aside, and what this catalog knows is written in its place. */
+  async keepAside(trouble: ArchiveTroubleRecord): Promise<void> {
+    const { drive } = await this.drives.connected(trouble.driveId);
+    await keepAside(this.db, drive, trouble, async () => true);
+    await this.db.outbox.put(archiveItem(trouble.driveId, Date.now()));
+    this.outbox.wake();
+  }
+
+  /** The person decides conflicts, one or many, as one act. */
+  async decide(decisions: readonly Decision[]): Promise<void> {
+    const change = await planDecision(this.db, decisions);
+    if (change) await this.change(change);
+  }
+
+  /** Keeps something new under a name, on this catalog's drives too. Returns its id; `null` where it was not kept, which the person was told. */
+  async keep<S extends Shelf>(shelf: S, content: Omit<Shelves[S], 'id' | keyof Versioned>): Promise<string | null> {
+    const id = crypto.randomUUID();
+    const isKept = await this.change({ kind: 'kept', shelf, before: null, after: { ...content, id, updatedAt: Date.now(), deleted: false } } as unknown as KeptChange);
+    return isKept ? id : null;
+  }
+
+  changeKept<S extends Shelf>(shelf: S, before: Shelves[S], patch: Partial<Omit<Shelves[S], 'id' | 'updatedAt'>>): Promise<boolean> {
+    return this.change({ kind: 'kept', shelf, before, after: { ...before, ...patch, updatedAt: Date.now() } } as KeptChange);
+  }
+
+  // --- files that are not as they should be ---
+
+  /** The person settles it. @throws DriveError where the drive cannot be read */
+  async settle(file: FileRecord, as: Settled): Promise<void> {
+    await settleFile(this.reading(), this.drives.driveNow(file.driveId), file.id, as);
+    this.outbox.wake();
+  }
+
+  /** Brings a damaged or missing file back from a verified copy. @throws DriveError where that does not work */
+  async mend(file: FileRecord, from: FileRecord): Promise<void> {
+    const [{ drive }, source] = [await this.drives.connected(file.driveId), await this.drives.connected(from.driveId)];
+    await mendFile(this.reading(), file.id, { drive, from: { drive: source.drive, fileId: from.id }, day: today() });
+    this.outbox.wake();
+  }
+
+  /** Reads a file that does not look as it should once more, in full: damage is filed wherever it is met. */
+  async verify({ driveId, id }: FileRecord): Promise<Verdict> {
+    const [{ drive }, record] = [await this.drives.connected(driveId), await this.db.drives.get(driveId)];
+    const verdict = await verifyFile({ ...this.reading(), signal: new AbortController().signal }, drive, id, record?.marked ?? false);
+    const photoId = (await this.db.files.get(id))?.photoId;
+    if (photoId) this.feeding.later([photoId]);
+    this.outbox.wake();
+    return verdict;
+  }
+
+  /** What is shown pixel by pixel is read in full behind that, once a day; at once where it cannot be drawn as it should. */
+  lookedAt(record: FileRecord, whole: boolean): void {
+    const isFresh = record.verifiedAt !== null && Date.now() - record.verifiedAt < DAY_MS;
+    if ((whole && isFresh) || this.looked.has(record.id)) return;
+    this.looked.add(record.id);
+    setTimeout(() => void this.verify(record).catch(() => this.looked.delete(record.id)), whole ? LOOKED_AT_AFTER_MS : 0);
+  }
+
+  private reading() {
+    return { db: this.db, hands: this.handsAtWork, now: Date.now, control: { signal: new AbortController().signal }, onPhotos: (ids: string[]) => this.feeding.later(ids.filter((id) => id !== ''), 0) };
+  }
+
+  // --- pictures ---
+
+  /** The original of a photo from a connected drive, or `null` when all its drives are away. */
+  async original(photoId: string): Promise<{ file: File; record: FileRecord } | null> {
+    return openOriginal(this.db, (driveId) => this.drives.of(driveId), photoId);
+  }
+
+  /** Everything the original says; `null` when all its drives are away. */
+  async properties(photoId: string): Promise<Property[] | null> {
+    const found = await this.original(photoId);
+    return found && this.handsAtWork.properties(found.file, found.record.path);
+  }
+
+  // --- the browser's storage, the demo ---
+
+  private async lookAtStorage(ask: boolean): Promise<void> {
+    set({ storage: await storageRoom(ask) });
+  }
+
+  private lookForDemo(): Promise<void> {
+    return lookForDemo(this.db, () => this.loadDemo(), (demo) => set({ demo }));
+  }
+
+  /** Fills the demo's catalog with its practice drives; goes on where it was interrupted. */
+  loadDemo(): Promise<void> {
+    const begin = async (record: DriveRecord | SourceRecord) => {
+      await this.drives.connect({ ...record, takenOut: false });
+      if (!('scannedAt' in record)) return;
+      const jobId = await this.startScan(record.id);
+      if (jobId && record.takenOut) void this.takeOutWhenDone(jobId, record.id);
+    };
+    return loadDemo(this.db, this.handsAtWork.writePack, begin, (demo) => set({ demo }));
+  }
+
+  /** A drive that is to be away is taken out when it is cataloged and has its mark. */
+  private async takeOutWhenDone(jobId: string, driveId: string): Promise<void> {
+    await this.runner?.ended(jobId);
+    const waiting = () => this.db.outbox.where('driveId').equals(driveId).filter((item) => !isResting(item)).count();
+    for (let tries = 0; tries < 600 && (await waiting()) > 0; tries++) await new Promise((resolve) => setTimeout(resolve, 200));
+    await this.drives.setTakenOut(driveId, true);
+  }
+}
+
+const say = (text: string) => set({ notice: { text, at: Date.now() } });
+
+export const session = new Session();

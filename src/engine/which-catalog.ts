@@ -1,0 +1,40 @@
+// Which catalog this browser has open: the person's own, or that of the demo. Each has its own database, so that they
+// never mix; the demo's is removed as a whole, with its practice drives.
+
+import { CatalogDatabase } from '@/storage/catalog/database';
+import { removeIndex } from '@/workers/kept-index';
+import { removePracticeDrives } from '@/storage/connections/practice';
+
+export type Which = 'own' | 'demo';
+
+const DATABASE: Record<Which, string> = { own: 'wembo', demo: 'wembo-demo' };
+const OPEN = 'wembo-catalog';
+/** Set while a demo that was left has not been removed yet. */
+const LEFT = 'wembo-demo-left';
+
+const kept = (key: string): string | null => (typeof localStorage === 'undefined' ? null : localStorage.getItem(key));
+
+export const whichCatalog = (): Which => (kept(OPEN) === 'demo' ? 'demo' : 'own');
+
+export const catalogName = (): string => DATABASE[whichCatalog()];
+
+/** Opens the other catalog: the page begins anew with it. */
+export function openDemo(): void {
+  localStorage.setItem(OPEN, 'demo');
+  location.assign('/');
+}
+
+/** Back to one's own catalog. The demo is removed when the page has begun anew and nothing of it is open any more. */
+export function leaveDemo(): void {
+  localStorage.removeItem(OPEN);
+  localStorage.setItem(LEFT, 'yes');
+  location.assign('/');
+}
+
+export async function removeLeftDemo(): Promise<void> {
+  if (whichCatalog() !== 'own' || kept(LEFT) === null) return;
+  await new CatalogDatabase(DATABASE.demo).delete();
+  await removePracticeDrives();
+  await removeIndex(DATABASE.demo);
+  localStorage.removeItem(LEFT);
+}

@@ -1,0 +1,72 @@
+// What a job does, by its kind.
+
+import { archiveItem, historyItem, manifestItem } from '@/storage/catalog/changes';
+import type { JobRecord, JobReport } from '@/storage/catalog/records';
+import type { Connection } from '@/storage/connections/connections';
+import { type Drive, DriveError } from '@/storage/drives/drive';
+import { emptySource } from '@/storage/jobs/emptying';
+import { checkDrive, copyPhotos } from '@/storage/jobs/fixity';
+import { type JobTools, startProgress } from '@/storage/jobs/job-tools';
+import { drawLargePreviews, isNight } from '@/storage/jobs/large-previews';
+import { clearLeftovers, scanDrive } from '@/storage/jobs/scan';
+import { takeIn } from '@/storage/jobs/take-in';
+
+type Connected = Extract<Connection, { state: 'connected' }>;
+
+export interface DrivesAtHand {
+  /** The drive or source, asked anew whether it is there. Rejects with `DriveError` when it is not. */
+  connected: (id: string) => Promise<Connected>;
+  /** As last known. */
+  now: (id: string) => Drive | null;
+  /** The same, without drives that share their place with a card. */
+  apartFrom: (sourceId: string) => Promise<(id: string) => Drive | null>;
+}
+
+export async function workOf(job: JobRecord, tools: JobTools, drives: DrivesAtHand): Promise<JobReport> {
+  if (job.kind === 'take-in') return workOfTakeIn(job, tools, drives);
+  if (job.kind === 'previews') return drawLargePreviews(tools, { photoIds: job.photoIds ?? [], driveOf: drives.now, untilNight: () => untilNight(job, tools) });
+  const { drive, writable } = await drives.connected(job.driveId);
+  switch (job.kind) {
+    case 'scan': return scan(job, tools, drive, writable);
+    case 'check': return checkDrive(tools, job.driveId, drive, writable);
+    case 'empty': return emptySource(tools, drive, job.agreed ?? { files: 0, copies: 2, awayCounts: false }, await drives.apartFrom(job.driveId));
+    case 'copy': {
+      const targetId = job.targetDriveId ?? '';
+      const target = await drives.connected(targetId);
+      return copyPhotos(tools, { source: { id: job.driveId, drive, writable }, target: { id: targetId, drive: target.drive }, photoIds: job.photoIds });
+    }
+  }
+}
+
+/** How often it is asked whether the night has come. */
+const NIGHT_LOOK_MS = 30_000;
+
+async function untilNight({ byNight, photoIds }: JobRecord, { control }: JobTools): Promise<void> {
+  while (byNight && !isNight(new Date().getHours())) {
+    control.progress(startProgress('waiting', photoIds?.length ?? 0));
+    await new Promise((resolve) => {
+      const timer = setTimeout(resolve, NIGHT_LOOK_MS);
+      control.signal.addEventListener('abort', () => { clearTimeout(timer); resolve(null); }, { once: true });
+    });
+    await control.atRest();
+  }
+}
+
+async function scan({ driveId, noticed }: JobRecord, tools: JobTools, drive: Drive, writable: boolean): Promise<JobReport> {
+  const report = await scanDrive(tools, driveId, drive);
+  if (writable) await clearLeftovers(drive, report.leftovers, Date.now());
+  if (writable && !noticed) await tools.db.outbox.bulkPut([archiveItem(driveId, Date.now()), manifestItem(driveId, Date.now()), historyItem(driveId, Date.now(), 0)]);
+  return report;
+}
+
+async function workOfTakeIn(job: JobRecord, tools: JobTools, drives: DrivesAtHand): Promise<JobReport> {
+  const accession = await tools.db.accessions.get(job.accessionId ?? '');
+  if (!accession) throw new Error('there is no such accession');
+  const main = await drives.connected(job.driveId).catch(() => null);
+  if (!main) throw new DriveError('target-gone', '');
+  const source = await drives.connected(job.sourceId ?? '').catch(() => null);
+  if (!source) throw new DriveError('source-gone', accession.source);
+  // a second drive that is away, or may not be written, gets its copies later
+  const second = job.targetDriveId === null ? null : { id: job.targetDriveId, drive: await drives.connected(job.targetDriveId).then(({ drive, writable }) => (writable ? drive : null), () => null) };
+  return takeIn(tools, { accession, source: source.drive, main: { id: job.driveId, drive: main.drive }, second });
+}

@@ -1,0 +1,176 @@
+// Decoded pictures at hand: the one that is looked at, three ahead and two behind at the size of the screen, real pixels of the
+// one or few that are looked at so. Each is kept under the id of its photo; whoever draws asks by that id, so that no picture can
+// stand under the name of another. What falls out of the window is closed at once: a decoded picture is large.
+
+import type { FileRecord, PhotoRecord } from '@/storage/catalog/records';
+import { OF_PREVIEW } from '@/storage/file-tasks/file-tasks';
+import type { PictureClient } from '@/workers/picture-client';
+import type { OpenedPicture } from '@/workers/open-picture';
+
+export type Size = 'preview' | 'screen' | 'full';
+
+/** Why what is shown is not the original. */
+export type Instead = 'away' | 'undecodable' | 'embedded' | null;
+
+export interface Picture {
+  bitmap: ImageBitmap;
+  size: Size;
+  instead: Instead;
+  /** Not for a file that breaks off: it is shown as far as it goes. */
+  whole: boolean;
+}
+
+export interface Shown {
+  /** The best there is now. */
+  picture: Picture | null;
+  /** Nothing better will come. */
+  settled: boolean;
+}
+
+export interface PictureSources {
+  photo: (photoId: string) => Promise<PhotoRecord | undefined>;
+  original: (photoId: string) => Promise<{ file: File; record: FileRecord } | null>;
+  preview: (photoId: string) => Promise<Blob | null>;
+  largePreview: (photoId: string) => Promise<Blob | null>;
+  pictures: () => PictureClient;
+  /** The original is looked at, pixel by pixel; `whole` where all of it could be drawn. */
+  onLookedAt: (record: FileRecord, whole: boolean) => void;
+}
+
+const SIZES: Size[] = ['full', 'screen', 'preview'];
+const NOTHING: Shown = { picture: null, settled: false };
+
+interface Entry {
+  pictures: Map<Size, Picture>;
+  loading: Set<Size>;
+  /** Sizes that were tried and are as good as they get. */
+  tried: Set<Size>;
+  shown: Shown;
+}
+
+export class PictureStore {
+  private readonly entries = new Map<string, Entry>();
+  private readonly listeners = new Set<() => void>();
+  private wanted = new Map<string, Set<Size>>();
+  private list: readonly { id: string; sizes: readonly Size[] }[] = [];
+  private fetching = 0;
+
+  /** @param screenPixels the long edge of what fits the screen */
+  constructor(private readonly sources: PictureSources, private readonly screenPixels: () => number) {}
+
+  subscribe = (listener: () => void): (() => void) => {
+    this.listeners.add(listener);
+    return () => this.listeners.delete(listener);
+  };
+
+  /** The same object as long as nothing changed. */
+  shown(photoId: string): Shown {
+    return this.entries.get(photoId)?.shown ?? NOTHING;
+  }
+
+  /** Real pixels, or the largest there is of them. */
+  has(photoId: string, size: Size): boolean {
+    return this.entries.get(photoId)?.pictures.has(size) ?? false;
+  }
+
+  /** What is to be at hand from now on, most urgent first; everything else is let go. */
+  want(list: readonly { id: string; sizes: readonly Size[] }[]): void {
+    this.wanted = new Map();
+    for (const { id, sizes } of list) this.wanted.set(id, new Set([...(this.wanted.get(id) ?? []), ...sizes]));
+    for (const [id, entry] of this.entries) {
+      const keep = this.wanted.get(id);
+      for (const [size, { bitmap }] of entry.pictures) {
+        if (keep?.has(size)) continue;
+        bitmap.close();
+        entry.pictures.delete(size);
+        entry.tried.delete(size);
+      }
+      if (!keep) this.entries.delete(id);
+      else this.settle(id, entry);
+    }
+    this.list = list;
+    void this.fetch();
+  }
+
+  /**
+   * One after the other, what is looked at before what is fetched ahead: several large pictures decoded at once make each of them
+   * late. The small previews of all come at once beside that.
+   */
+  private async fetch(): Promise<void> {
+    const mine = ++this.fetching;
+    const { list } = this;
+    list.forEach(({ id, sizes }, index) => sizes.includes('preview') && void this.load(id, 'preview', index > 0));
+    for (const large of ['screen', 'full'] as const) if (list[0]?.sizes.includes(large)) await this.load(list[0].id, large, false);
+    for (const { id, sizes } of list.slice(1)) {
+      for (const large of ['screen', 'full'] as const) {
+        if (mine !== this.fetching) return;
+        if (sizes.includes(large)) await this.load(id, large, true);
+      }
+    }
+  }
+
+  /** Files that were away may be there now: what was tried in vain is tried again. */
+  again(): void {
+    for (const entry of this.entries.values()) {
+      for (const size of entry.tried) if (!entry.pictures.has(size) || entry.pictures.get(size)?.instead === 'away') entry.tried.delete(size);
+    }
+    void this.fetch();
+  }
+
+  close(): void {
+    this.want([]);
+  }
+
+  private entryOf(id: string): Entry {
+    const entry = this.entries.get(id) ?? { pictures: new Map(), loading: new Set(), tried: new Set(), shown: NOTHING };
+    this.entries.set(id, entry);
+    return entry;
+  }
+
+  private async load(id: string, size: Size, ahead: boolean): Promise<void> {
+    const entry = this.entryOf(id);
+    if (entry.loading.has(size) || entry.tried.has(size)) return;
+    entry.loading.add(size);
+    const picture = await this.open(id, size, ahead).catch(() => null);
+    entry.loading.delete(size);
+    if (this.entries.get(id) !== entry || !this.wanted.get(id)?.has(size)) {
+      picture?.bitmap.close(); // no longer wanted when it came
+      return;
+    }
+    entry.tried.add(size);
+    if (picture) entry.pictures.set(size, picture);
+    this.settle(id, entry);
+  }
+
+  private async open(id: string, size: Size, ahead: boolean): Promise<Picture | null> {
+    const { sources } = this;
+    if (size === 'preview') return this.ofBlob(await sources.preview(id), size, null, ahead);
+    const photo = await sources.photo(id);
+    const found = photo ? await sources.original(id) : null;
+    const pixels = size === 'full' ? null : this.screenPixels();
+    const opened = found && photo ? await sources.pictures().show(found.file, photo, pixels, ahead) : null;
+    if (found && size === 'full' && !ahead) sources.onLookedAt(found.record, opened?.from === 'original' && opened.whole);
+    if (opened?.from === 'original') return { ...pick(opened), size, instead: null };
+    const large = await this.ofBlob(await sources.largePreview(id), size, found ? 'undecodable' : 'away', ahead);
+    const better = opened && large ? (opened.bitmap.width > large.bitmap.width ? opened : null) : opened;
+    if (opened && !better) opened.bitmap.close();
+    if (better) large?.bitmap.close();
+    return better ? { ...pick(better), size, instead: 'embedded' } : (large ?? this.ofBlob(await sources.preview(id), size, found ? 'undecodable' : 'away', ahead));
+  }
+
+  private async ofBlob(blob: Blob | null, size: Size, instead: Instead, ahead: boolean): Promise<Picture | null> {
+    const opened = blob && (await this.sources.pictures().show(blob, OF_PREVIEW, null, ahead));
+    return opened && { ...pick(opened), size, instead };
+  }
+
+  private settle(id: string, entry: Entry): void {
+    const size = SIZES.find((one) => entry.pictures.has(one));
+    const picture = (size && entry.pictures.get(size)) ?? null;
+    const settled = [...(this.wanted.get(id) ?? [])].every((one) => entry.tried.has(one));
+    if (entry.shown.picture === picture && entry.shown.settled === settled) return;
+    entry.shown = { picture, settled };
+    for (const listener of this.listeners) listener();
+  }
+}
+
+const pick = ({ bitmap, whole }: OpenedPicture) => ({ bitmap, whole });

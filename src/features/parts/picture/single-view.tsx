@@ -1,0 +1,121 @@
+'use client';
+
+// One photo large, its neighbours in a strip below. Three ahead and two behind are decoded before they are asked for; at 100 % the
+// next one's real pixels too, so that sharpness can be compared from frame to frame.
+
+import { Button } from 'antd';
+import { type ReactNode, memo, useDeferredValue } from 'react';
+import { setWords } from '@/messages/sets';
+import { useLive } from '@/storage/catalog/live';
+import { count } from '@/ui/format';
+import { useKeys } from '@/ui/keys';
+import { RatingBars } from '@/ui/rating-bars';
+import { useStable } from '@/ui/use-stable';
+import type { OrderedPhotos } from '@/workers/search-client';
+import { session } from '@/engine/session';
+import { Histogram } from './histogram';
+import { LookBar, lookKeys } from './look-bar';
+import styles from './picture.module.css';
+import type { Size } from './picture-store';
+import { PictureStage, moveView } from './picture-stage';
+import { useAtHand, useLooking, useRoom, useShown } from './pictures';
+import { altOf, captureLine, shownWords } from './picture-words';
+import { useSharpness } from './sharpness';
+import { Strip } from './strip';
+
+interface Props {
+  photoId: string;
+  result: OrderedPhotos;
+  onStep: (step: 1 | -1) => void;
+  onOpen: (id: string) => void;
+  onClose: () => void;
+  onSideBySide: () => void;
+  decided?: (id: string) => string | undefined;
+  /** Beside the position: what this place has to say. */
+  remark?: ReactNode;
+  /** Where Escape leads. */
+  back: string;
+}
+
+const AHEAD = [1, 2, 3, -1, -2];
+const SCREEN: readonly Size[] = ['preview', 'screen'];
+const REAL: readonly Size[] = ['preview', 'screen', 'full'];
+
+export function SingleView({ photoId, result, onStep, onOpen, onClose, onSideBySide, decided, remark, back }: Props) {
+  const { order } = result;
+  const photo = useLive(() => session.db.photos.get(photoId), [photoId]);
+  const same = photo?.id === photoId ? photo : undefined; // never what is known of another one
+  const zoomed = useLooking((state) => state.view.scale !== 'fit');
+  const histogram = useLooking((state) => state.histogram);
+  const surround = useRoom((state) => state.surround);
+  const place = order.indexOf(photoId);
+  const neighbours = AHEAD.flatMap((step) => order.at(place + step) ?? []).filter((id) => place >= 0 && id !== photoId);
+  useAtHand([{ id: photoId, sizes: zoomed ? REAL : SCREEN }, ...neighbours.map((id, index) => ({ id, sizes: zoomed && index === 0 ? REAL : SCREEN }))]);
+  useKeys({ ...lookKeys(moveView), c: onSideBySide, Enter: onClose, Escape: onClose });
+  const said = shownWords(useShown(photoId), zoomed);
+  const rating = place >= 0 ? (result.ratings[place] ?? 0) : 0;
+  const later = useDeferredValue(photoId); // the picture first, what stands below it a moment later
+  const step = useStable(onStep);
+  const open = useStable(onOpen);
+  const close = useStable(onClose);
+  const beside = useStable(onSideBySide);
+  return (
+    <section className={styles.view} aria-label="Single view" data-surround={surround}>
+      <div className={styles.room}>
+        <PictureStage photoId={photoId} photo={same} words={altOf(same)} onClose={close} onSwipe={step} />
+        {histogram && <Histogram photoId={photoId} />}
+        {said && <p className={styles.said} role="status">{said}</p>}
+      </div>
+      <Capture photoId={later} result={result} />
+      <Strip result={result} photoId={later} onOpen={open} {...(decided && { decided })} />
+      <footer className={styles.foot}>
+        <StepButton way="back" disabled={place <= 0} onStep={step} />
+        <span className="mono">{count(place + 1)} of {count(order.length)}</span>
+        <StepButton way="on" disabled={place < 0 || place >= order.length - 1} onStep={step} />
+        <RatingBars rating={rating} size="large" />
+        {remark}
+        <Looks back={back} onSideBySide={beside} onClose={close} />
+      </footer>
+    </section>
+  );
+}
+
+/** What the camera wrote, and what the photo is in its set. */
+const Capture = memo(function Capture({ photoId, result }: Pick<Props, 'photoId' | 'result'>) {
+  const photo = useLive(() => session.db.photos.get(photoId), [photoId]);
+  const place = result.order.indexOf(photoId);
+  const frames = useSetFrames(photoId, result);
+  const sharpness = useSharpness(frames).get(photoId);
+  return (
+    <p className={styles.capture}>
+      <span className="mono">{captureLine(photo?.id === photoId ? photo : undefined)}</span>
+      {frames.length > 1 && <span>{setWords(result.setKinds[place] ?? 0, result.setSizes[place] ?? 0)}{sharpness && sharpness.percent !== null && ` · ${sharpness.percent === 100 ? 'the sharpest of them' : `sharpness ${sharpness.percent} % of the sharpest`}${sharpness.ofPreview ? ', by the preview' : ''}`}</span>}
+    </p>
+  );
+});
+
+const StepButton = memo(function StepButton({ way, disabled, onStep }: { way: 'back' | 'on'; disabled: boolean; onStep: Props['onStep'] }) {
+  return way === 'back' ? <Button type="text" size="small" onClick={() => onStep(-1)} disabled={disabled} aria-label="← A: previous photo">← <kbd>A</kbd></Button> : <Button type="text" size="small" onClick={() => onStep(1)} disabled={disabled} aria-label="D →: next photo"><kbd>D</kbd> →</Button>;
+});
+
+const Looks = memo(function Looks({ back, onSideBySide, onClose }: Pick<Props, 'back' | 'onSideBySide' | 'onClose'>) {
+  return (
+    <>
+      <span className={styles.looks}><LookBar /></span>
+      <Button type="text" size="small" onClick={onSideBySide}>Side by side <kbd>C</kbd></Button>
+      <Button type="text" size="small" onClick={onClose}>{back} <kbd>Esc</kbd></Button>
+    </>
+  );
+});
+
+/** The frames of the photo's set that are in this order, neighbours of it. */
+function useSetFrames(photoId: string, { order, sets }: OrderedPhotos): string[] {
+  const at = order.indexOf(photoId);
+  const set = at < 0 ? -1 : (sets[at] ?? -1);
+  if (set < 0) return [];
+  let first = at;
+  while (first > 0 && sets[first - 1] === set) first -= 1;
+  let end = at + 1;
+  while (end < order.length && sets[end] === set) end += 1;
+  return order.slice(first, end);
+}

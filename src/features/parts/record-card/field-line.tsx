@@ -1,0 +1,134 @@
+'use client';
+
+import { NO_PHOTOS } from '@/core/search/photo-order';
+import { Input, Tooltip } from 'antd';
+import { type KeyboardEvent, type ReactNode, useEffect, useId, useRef, useState } from 'react';
+import type { Shared } from '@/core/fields/common-values';
+import type { FieldRow } from '@/core/fields/registry';
+import { fromTyped, misfitOf, toTyped } from '@/core/fields/values';
+import { codeListOf } from '@/core/fields/check-codes';
+import { misfitSentence } from '@/messages/fields';
+import { useKeys } from '@/ui/keys';
+import { stepFocus } from '@/features/parts/selection/selection';
+import { useResult } from '@/features/parts/search/use-result';
+import { photos as photosWords } from '@/ui/format';
+import { type WordingHandle, Wording } from '@/features/parts/describing/wording';
+import { type Seen, seenIn } from '@/storage/catalog/sidecars';
+import { session } from '@/engine/session';
+import { setField } from '@/engine/set-field';
+import { MixedValues } from './mixed-values';
+import { CodeField } from './code-field';
+import styles from './record-card.module.css';
+
+interface Props {
+  row: FieldRow;
+  shared: Shared;
+  photoIds: string[];
+  origin: ReactNode;
+  /** When this changes, the cursor goes into the field, to its first blank. */
+  enterOn?: string | null;
+}
+
+/** One field of the selection. It is written when the cursor leaves it, or with Enter (Ctrl+Enter in the caption). */
+export function FieldLine({ row, shared, photoIds, origin, enterOn = null }: Props) {
+  const value = shared.state === 'same' ? toTyped(shared.value) : '';
+  const [typed, setTyped] = useState(value);
+  const [touched, setTouched] = useState(false);
+  const wording = useRef<WordingHandle>(null);
+  const id = useId();
+  const target = photoIds.join(' ');
+  // what was typed for one selection is written to that one, even when the selection changes before the field is left
+  const pending = useRef<Pending | null>(null);
+
+  useEffect(() => {
+    // what is being typed stays, also when another tab or program changes the value meanwhile
+    if (pending.current) return;
+    setTyped(value);
+    setTouched(false);
+  }, [value, target]);
+  useEffect(() => () => {
+    if (pending.current) void write(row, pending.current);
+    pending.current = null;
+  }, [target, row]);
+  useKeys(row.key === 'caption' ? { t: () => wording.current?.enter() } : {});
+  useEffect(() => {
+    if (enterOn === null || document.activeElement?.closest('[role=search]')) return; // the scope is being typed
+    // the text of the photo that has just come is there with the next drawing
+    const timer = setTimeout(() => wording.current?.enter());
+    return () => clearTimeout(timer);
+  }, [enterOn]);
+
+  const misfit = touched ? misfitOf(row.key, typed) : null;
+  const why = misfit && misfitSentence(misfit);
+  const save = async () => {
+    const waiting = pending.current;
+    if (waiting && misfitOf(row.key, waiting.typed) !== null) return; // stays, with its reason, until it is mended or given up
+    pending.current = null;
+    setTouched(false);
+    if (waiting) await write(row, waiting);
+  };
+  const change = (text: string) => {
+    setTyped(text);
+    setTouched(true);
+    pending.current = { photoIds, typed: text, seen: pending.current?.seen ?? seenNow(row, photoIds) };
+  };
+  const saveAndGoOn = async () => {
+    await save();
+    stepFocus(useResult.getState().result?.order ?? NO_PHOTOS, 1);
+  };
+  const cancel = () => {
+    pending.current = null;
+    setTyped(value);
+    setTouched(false);
+  };
+  const placeholder = shared.state === 'differs' && !touched ? `${shared.kinds} different values` : '';
+  const onKeyDown = (event: KeyboardEvent<HTMLElement>) => {
+    if (event.key === 'Escape') {
+      cancel();
+      (event.target as HTMLElement).blur();
+    } else if (event.key === 'Enter' && (event.ctrlKey || event.metaKey)) void saveAndGoOn();
+    else if (event.key === 'Enter' && !row.long) void save();
+  };
+  const describedBy = why ? `${id}-why` : undefined;
+  const common = { id, value: typed, placeholder, status: why ? ('error' as const) : ('' as const), onBlur: () => void save(), onKeyDown };
+  return (
+    <div className={isWide(row) ? styles.field : `${styles.field} ${styles.line}`} data-differs={shared.state === 'differs' && !touched}>
+      <Tooltip title={row.help} placement="left" mouseEnterDelay={0.6}>
+        <label htmlFor={id}>{row.label}</label>
+      </Tooltip>
+      {origin}
+      {codeListOf(row.key) ? <CodeField {...common} row={row} describedBy={describedBy} onChange={change} />
+        : row.value === 'text' ? <Wording {...common} long={row.long === true} handle={wording} describedBy={describedBy} onChange={change} />
+        : <Input {...common} variant="borderless" aria-describedby={describedBy} onChange={(event) => change(event.target.value)} />}
+      {shared.state === 'differs' && !touched && <MixedValues row={row} shared={shared} onTake={(value) => void setField(row.key, value, photoIds)} />}
+      {touched && !why && photoIds.length > 1 && <p className={styles.willDo} role="status">{willDo(shared, photoIds.length, typed)}</p>}
+      {why && <p className={styles.why} id={`${id}-why`} role="alert">{why}</p>}
+    </div>
+  );
+}
+
+/** What leaving the field will do to several photos, before it is done. */
+function willDo(shared: Shared, count: number, typed: string): string {
+  const said = shared.state === 'differs' ? shared.values.reduce((sum, { value, photos }) => sum + (value === undefined ? 0 : photos), 0) : shared.value === undefined ? 0 : count;
+  const act = typed.trim() === '' ? `Takes it from ${photosWords(said)}` : `Goes to all ${photosWords(count)}`;
+  return `${act}${typed.trim() !== '' && said > 0 ? `, and replaces what ${said === count ? 'they' : photosWords(said)} say${said === 1 ? 's' : ''} now` : ''}. One undo.`;
+}
+
+/** Fields of more than a few words have the whole width. */
+const isWide = (row: FieldRow): boolean => row.long === true || (row.iim?.maxBytes ?? 0) > 64;
+
+interface Pending {
+  photoIds: string[];
+  typed: string;
+  /** Of one photo, what stood there when the typing began. */
+  seen: Promise<Seen | null>;
+}
+
+async function seenNow({ key }: FieldRow, photoIds: string[]): Promise<Seen | null> {
+  const photo = photoIds.length === 1 ? await session.db.photos.get(photoIds[0] ?? '') : undefined;
+  return photo ? seenIn(photo, key) : null;
+}
+
+async function write(row: FieldRow, { photoIds, typed, seen }: Pending): Promise<void> {
+  if (misfitOf(row.key, typed) === null) await setField(row.key, fromTyped(row.key, typed), photoIds, await seen);
+}

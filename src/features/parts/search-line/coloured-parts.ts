@@ -1,0 +1,31 @@
+// The text of a scope in stretches, each as what it is shown: what the line colours.
+
+import { pieces } from '@/core/query/lex';
+import { parseScope } from '@/core/query/parse-scope';
+
+export interface Coloured {
+  text: string;
+  as: 'plain' | 'field' | 'value' | 'sign' | 'fault';
+}
+
+export function colouredParts(text: string): Coloured[] {
+  const { faults } = parseScope(text);
+  const parts: Coloured[] = [];
+  let at = 0;
+  const put = (end: number, as: Coloured['as']) => {
+    if (end > at) parts.push({ text: text.slice(at, end), as });
+    at = Math.max(at, end);
+  };
+  for (const piece of pieces(text)) {
+    put(piece.start, 'plain');
+    const isFault = faults.some(({ start, end, code }) => code !== 'group-open' && start <= piece.start && end >= piece.end);
+    if (isFault) put(piece.end, 'fault');
+    else if (piece.kind !== 'term') put(piece.end, 'sign');
+    else {
+      put(piece.valueStart, 'field');
+      put(piece.end, piece.key === null && !piece.quoted ? 'plain' : 'value');
+    }
+  }
+  put(text.length, 'plain');
+  return parts;
+}

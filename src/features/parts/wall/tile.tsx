@@ -1,0 +1,49 @@
+'use client';
+
+import { type MouseEvent, type PointerEvent, memo } from 'react';
+import { capturedIn } from '@/core/fields/values';
+import type { PhotoRecord } from '@/storage/catalog/records';
+import { dragPhotos } from '@/features/parts/selection/dragged-photos';
+import { usePreview } from '@/features/parts/picture/previews';
+import { useSelection } from '@/features/parts/selection/selection';
+import { type TileFacts, TileMarks, signsOf } from './tile-marks';
+import { useWallChoices } from './wall-choices';
+import styles from './wall.module.css';
+import { useSession } from '@/features/parts/session/use-session';
+
+interface Props extends TileFacts {
+  id: string;
+  photo: PhotoRecord | undefined;
+  left: number;
+  width: number;
+  height: number;
+  inSight: boolean;
+  onChoose: (id: string, event: MouseEvent) => void;
+  onOpen: (id: string) => void;
+  onHold: (id: string, event: PointerEvent) => void;
+}
+
+export const Tile = memo(function Tile({ id, photo, left, width, height, onChoose, onOpen, onHold, inSight, ...facts }: Props) {
+  const version = useSession((state) => state.indexVersion);
+  const preview = usePreview(id, version, inSight);
+  const selected = useSelection((state) => state.ids.has(id));
+  const focused = useSelection((state) => state.focus === id);
+  const shown = useWallChoices((state) => state.marks);
+  const signs = signsOf(facts, shown);
+  return (
+    <button
+      type="button" data-keys="through" data-photo={id} data-focus={focused} className={styles.tile} style={{ left, width, height }} aria-pressed={selected} data-rejected={facts.rating === -1} data-stacked={facts.closed}
+      aria-label={[nameOf(photo), ...signs.filter(({ mark }) => mark !== 'ready').map(({ words }) => words), preview === null && 'no preview'].filter(Boolean).join(', ')}
+      draggable={selected} onDragStart={(event) => dragPhotos(event.dataTransfer, [...useSelection.getState().ids])}
+      title={signs.map(({ words }) => words).join(' · ')} onClick={(event) => onChoose(id, event)} onDoubleClick={() => onOpen(id)} onPointerDown={(event) => onHold(id, event)}
+    >
+      {preview ? <img src={preview} alt="" draggable={false} /> : <span className={styles.blank}>{preview === null ? 'no preview' : ''}</span>}
+      <TileMarks signs={signs} />
+    </button>
+  );
+});
+
+export function nameOf(photo: PhotoRecord | undefined): string {
+  const said = photo?.fields.headline ?? photo?.fields.title ?? photo?.fields.caption;
+  return typeof said === 'string' ? said : `Photo of ${(photo && capturedIn(photo.fields)?.written.slice(0, 10)) ?? 'unknown date'}`;
+}

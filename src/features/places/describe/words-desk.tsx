@@ -1,0 +1,156 @@
+'use client';
+
+// The vocabulary as a tree, and the word that is chosen in it; beside it what is most likely wrong.
+
+import { Button, Checkbox, Dropdown, Input, Tabs, Upload, App } from 'antd';
+import { useMemo, useState } from 'react';
+import { splitKeywords } from '@/core/fields/values';
+import { countListed, listed, listedOf, planTaken } from '@/core/vocabulary/listed';
+import { type Vocabulary } from '@/core/vocabulary/vocabulary';
+import { count, plural } from '@/ui/format';
+import { saveText } from '@/ui/save-text';
+import { useGiving, useWords } from '@/features/parts/describing/words';
+import { session } from '@/engine/session';
+import { AlikeWords } from './alike-words';
+import styles from './describe.module.css';
+import { OnceWords } from './once-words';
+import { UnknownWords } from './unknown-words';
+import { WORD_FILES, readWordFile } from './word-files';
+import { WordCard } from './word-card';
+import { plain } from '@/core/text/fold';
+
+export function WordsDesk() {
+  const vocabulary = useWords((state) => state.vocabulary);
+  const counts = useWords((state) => state.counts);
+  const implied = useGiving((state) => state.implied);
+  const [chosen, setChosen] = useState<string | null>(null);
+  const [sought, setSought] = useState('');
+  const word = chosen === null ? undefined : vocabulary.byId.get(chosen);
+  return (
+    <section className={styles.page} aria-label="Words">
+      <header className={styles.bar}>
+        <Input allowClear value={sought} onChange={({ target }) => setSought(target.value)} placeholder="find a word" aria-label="Find a word" style={{ width: 200 }} />
+        <span className="quiet">{plural(vocabulary.byId.size, 'word')} in the vocabulary</span>
+        <Checkbox checked={implied} onChange={({ target }) => useGiving.setState({ implied: target.checked })}>giving a word gives those above it too</Checkbox>
+        <span className={styles.push} />
+        <Exchange vocabulary={vocabulary} />
+      </header>
+      <div className={styles.wordsPage}>
+        <div className={styles.tree}>
+          <NewWord parentId={chosen} above={word?.word} onMade={setChosen} />
+          {vocabulary.byId.size === 0 ? <p className="quiet">No words yet. A keyword that is given to a photo comes here by itself; a list can be taken in from a file.</p> : <Tree vocabulary={vocabulary} counts={counts} sought={plain(sought)} chosen={chosen} onChoose={setChosen} />}
+        </div>
+        <div className={styles.beside}>
+          <Tabs
+            size="small" destroyOnHidden items={[
+              { key: 'word', label: 'Word', children: word ? <WordCard key={word.id} word={word} vocabulary={vocabulary} onChoose={setChosen} /> : <p className="quiet">Choose a word in the tree.</p> },
+              { key: 'alike', label: 'Nearly the same', children: <AlikeWords /> },
+              { key: 'once', label: 'Used once', children: <OnceWords /> },
+              { key: 'unknown', label: 'Spelling', children: <UnknownWords /> },
+            ]}
+          />
+        </div>
+      </div>
+    </section>
+  );
+}
+
+/** Rows drawn at most; the search narrows further. */
+const ROWS = 2000;
+
+interface TreeProps {
+  vocabulary: Vocabulary;
+  counts: ReadonlyMap<string, number>;
+  sought: string;
+  chosen: string | null;
+  onChoose: (id: string) => void;
+}
+
+function Tree({ vocabulary, counts, sought, chosen, onChoose }: TreeProps) {
+  const [closed, setClosed] = useState<ReadonlySet<string>>(new Set());
+  const rows = useMemo(() => rowsOf(vocabulary, sought, closed), [vocabulary, sought, closed]);
+  const toggle = (id: string) => setClosed((now) => (now.has(id) ? new Set([...now].filter((one) => one !== id)) : new Set([...now, id])));
+  return (
+    <ul className={styles.treeRows} role="tree" aria-label="Vocabulary">
+      {rows.slice(0, ROWS).map(({ id, word, synonyms, depth, below }) => (
+        <li key={id} role="treeitem" aria-level={depth + 1} aria-selected={id === chosen} aria-expanded={below ? !closed.has(id) : undefined} style={{ paddingLeft: depth * 16 }}>
+          {below ? <button type="button" className={styles.fold} onClick={() => toggle(id)} aria-label={`${closed.has(id) ? 'Open' : 'Close'} ${word}`}>{closed.has(id) ? '+' : '−'}</button> : <span className={styles.fold} />}
+          <button type="button" className={styles.treeWord} data-chosen={id === chosen} onClick={() => onChoose(id)}>{word}{synonyms.length > 0 && <em> {synonyms.join(', ')}</em>}<span className="mono">{count(counts.get(plain(word)) ?? 0)}</span></button>
+        </li>
+      ))}
+      {rows.length > ROWS && <li className="quiet">and {count(rows.length - ROWS)} more words: find one above</li>}
+    </ul>
+  );
+}
+
+interface Row {
+  id: string;
+  word: string;
+  synonyms: string[];
+  depth: number;
+  below: boolean;
+}
+
+/** The open part of the tree; what is sought with the words above it. */
+function rowsOf(vocabulary: Vocabulary, sought: string, closed: ReadonlySet<string>): Row[] {
+  const fits = sought === '' ? null : new Set([...vocabulary.byId.values()].filter(({ word, synonyms }) => [word, ...synonyms].some((text) => plain(text).includes(sought))).flatMap(({ id }) => vocabulary.path(id).map((above) => above.id)));
+  const rows: Row[] = [];
+  const add = (id: string | null, depth: number) => {
+    for (const { id: own, word, synonyms } of vocabulary.below(id)) {
+      if (fits && !fits.has(own)) continue;
+      rows.push({ id: own, word, synonyms, depth, below: vocabulary.below(own).length > 0 });
+      if (!closed.has(own) || fits) add(own, depth + 1);
+    }
+  };
+  add(null, 0);
+  return rows;
+}
+
+function NewWord({ parentId, above, onMade }: { parentId: string | null; above: string | undefined; onMade: (id: string) => void }) {
+  const [typed, setTyped] = useState('');
+  const make = async (under: string | null) => {
+    const words = splitKeywords(typed);
+    if (words.length === 0) return;
+    const changes = planTaken(useWords.getState().vocabulary, words.map(listed), Date.now(), () => crypto.randomUUID(), under);
+    setTyped('');
+    await session.change({ kind: 'words', changes });
+    const last = changes.at(-1);
+    if (last && under === null) onMade(last.after.id);
+  };
+  return (
+    <div className={styles.newWord}>
+      <Input size="small" value={typed} onChange={({ target }) => setTyped(target.value)} onPressEnter={() => void make(parentId)} placeholder={above ? `new word below “${above}”` : 'new word at the top'} aria-label="New word" />
+      {above && <Button size="small" type="text" disabled={typed.trim() === ''} onClick={() => void make(null)}>at the top</Button>}
+    </div>
+  );
+}
+
+/** Files in and out. What would come in is counted first. */
+function Exchange({ vocabulary }: { vocabulary: Vocabulary }) {
+  const { message, modal } = App.useApp();
+  const takeIn = async (file: File) => {
+    try {
+      const words = await readWordFile(file);
+      const changes = planTaken(useWords.getState().vocabulary, words, Date.now(), () => crypto.randomUUID());
+      const made = changes.filter(({ before }) => before === null).length;
+      if (changes.length === 0) return void message.info(`${file.name} has ${plural(countListed(words), 'word')}, and all of them are here already.`);
+      modal.confirm({
+        title: `Take in ${file.name}?`, content: `${plural(countListed(words), 'word')} in it: ${count(made)} new, ${plural(changes.length - made, 'word')} that get synonyms or a note. Nothing is taken away; one undo takes all of it back.`, okText: 'Take in', cancelText: 'Leave it', icon: null,
+        onOk: () => session.change({ kind: 'words', changes }),
+      });
+    } catch (error) {
+      void message.error(`${file.name} was not taken in. ${error instanceof Error ? error.message : String(error)}`, 8);
+    }
+  };
+  const giveOut = async (key: string) => {
+    const form = WORD_FILES.find(({ ending }) => ending === key);
+    if (form) saveText(`vocabulary.${form.ending}`, await form.write(listedOf(vocabulary)), form.type);
+  };
+  return (
+    <>
+      <Upload accept=".txt,.csv,.tsv,.ttl,.jsonld,.json" showUploadList={false} beforeUpload={(file) => { void takeIn(file); return false; }}><Button size="small">Take in a file…</Button></Upload>
+      <Dropdown trigger={['click']} menu={{ items: WORD_FILES.map(({ ending, label }) => ({ key: ending, label })), onClick: ({ key }) => void giveOut(key) }}><Button size="small" disabled={vocabulary.byId.size === 0}>Give out…</Button></Dropdown>
+    </>
+  );
+}
+

@@ -1,0 +1,121 @@
+// The sheet as it stands: the source, what was found on it, what is ticked, and the settings. It outlives the screen, so that
+// one can look something up and come back.
+
+import { create } from 'zustand';
+import { endingOf } from '@/core/formats/containers/formats';
+import { NEW_SHEET, type Run, type Sheet } from '@/core/take-in/sheet';
+import { type LookedAt, type SourceLook, lookAtSource } from '@/storage/jobs/source-look';
+import { session } from '@/engine/session';
+
+export interface TakeInState {
+  sourceId: string | null;
+  /** One folder of the source, or all of it. */
+  below: string;
+  look: SourceLook | null;
+  /** Counts up as the look goes on; `look` is one object that grows. */
+  version: number;
+  failure: string | null;
+  /** New frames the person left out, and known ones they take all the same. */
+  leftOut: ReadonlySet<string>;
+  insisted: ReadonlySet<string>;
+  /** Frames already given to an accession in this visit. */
+  given: ReadonlySet<string>;
+  /** The run marked by a click and a Shift-click, by keys in clock order. */
+  mark: { first: string; last: string } | null;
+  runs: Run[];
+  sheet: Sheet;
+  routineId: string | null;
+  note: string;
+  /** The accession begun last; its progress and end are shown. */
+  begun: string | null;
+}
+
+const NOTHING_CHOSEN = { leftOut: new Set<string>(), insisted: new Set<string>(), given: new Set<string>(), mark: null, runs: [] };
+
+export const useTakeIn = create<TakeInState>(() => ({
+  sourceId: null, below: '', look: null, version: 0, failure: null, ...NOTHING_CHOSEN, sheet: NEW_SHEET, routineId: null, note: '', begun: null,
+}));
+
+const set = useTakeIn.setState;
+let looking = new AbortController();
+/** The screen hears of a look at most so often, and of many frames less often: each time all are put in order and planned anew. */
+const TELL_MS = 150;
+const TELL_MS_PER_FRAME = 0.6;
+
+export const setSheet = (patch: Partial<Sheet>): void => set(({ sheet }) => ({ sheet: { ...sheet, ...patch } }));
+
+export async function chooseSource(sourceId: string, below = ''): Promise<void> {
+  set({ sourceId, below, look: null, failure: null, ...NOTHING_CHOSEN });
+  if (!session.drives.driveNow(sourceId)) {
+    looking.abort();
+    return set({ failure: 'It is not there. Put it in, or choose it again.' });
+  }
+  await session.db.sources.update(sourceId, { usedAt: Date.now() });
+  await lookAgain();
+}
+
+/** Looks at the chosen source as it is now; what is ticked and marked stays. */
+export async function lookAgain(): Promise<void> {
+  looking.abort();
+  looking = new AbortController();
+  const { signal } = looking;
+  const { sourceId, below, sheet } = useTakeIn.getState();
+  const drive = sourceId === null ? null : session.drives.driveNow(sourceId);
+  if (!drive) return;
+  const shown = useTakeIn.getState().look !== null;
+  let told = 0;
+  const onProgress = (look: SourceLook) => {
+    // what is shown stays until the new look is whole
+    if (signal.aborted || (look.progress.phase !== 'done' && (shown || Date.now() - told < Math.max(TELL_MS, TELL_MS_PER_FRAME * look.items.length)))) return;
+    told = Date.now();
+    set(({ version }) => ({ look, version: version + 1 }));
+  };
+  try {
+    await lookAtSource({ db: session.db, hands: session.handsAtWork, signal, onProgress }, drive, { withSubfolders: sheet.withSubfolders, below });
+  } catch (error) {
+    if (!signal.aborted) set({ failure: `It could not be looked at to the end: ${error instanceof Error ? error.message : String(error)}` });
+  }
+}
+
+export function closeSource(): void {
+  looking.abort();
+  set({ sourceId: null, below: '', look: null, failure: null, ...NOTHING_CHOSEN });
+}
+
+const FILMS = new Set(['mp4', 'm4v', 'mov', 'avi']);
+export const isFilm = ({ frame }: LookedAt): boolean => frame.photos.every(({ path }) => FILMS.has(endingOf(path)));
+
+export const isKnown = ({ standing }: LookedAt): boolean => standing?.state === 'known' || standing?.state === 'likely';
+
+/** Whether a frame goes into the next accession. */
+export function isTicked(item: LookedAt, { leftOut, insisted, given, sheet }: Pick<TakeInState, 'leftOut' | 'insisted' | 'given' | 'sheet'>): boolean {
+  const { key } = item.frame;
+  if (item.problem || given.has(key) || (!sheet.withFilms && isFilm(item))) return false;
+  return isKnown(item) ? insisted.has(key) : !leftOut.has(key);
+}
+
+/** Ticks frames or takes their ticks away. Known ones are ticked only one by one. */
+export function tick(items: readonly LookedAt[], ticked: boolean): void {
+  set((state) => {
+    const leftOut = new Set(state.leftOut);
+    const insisted = new Set(state.insisted);
+    for (const item of items) {
+      const { key } = item.frame;
+      if (!isKnown(item) && ticked) leftOut.delete(key);
+      else if (!isKnown(item)) leftOut.add(key);
+      else if (!ticked) insisted.delete(key);
+      else if (items.length === 1) insisted.add(key);
+    }
+    return { leftOut, insisted };
+  });
+}
+
+/** Marks the run from where it began to this frame. */
+export function markRun(key: string, extend: boolean): void {
+  set(({ mark }) => ({ mark: extend && mark ? { first: mark.first, last: key } : { first: key, last: key } }));
+}
+
+/** The frames of an accession that was begun are no longer there to be chosen. */
+export function given(accessionId: string, keys: readonly string[]): void {
+  set((state) => ({ begun: accessionId, given: new Set([...state.given, ...keys]), mark: null, runs: [], note: '' }));
+}

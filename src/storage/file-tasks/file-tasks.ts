@@ -1,0 +1,152 @@
+// The heavy work on one file. In the application it is done by workers (`workers/hands-client.ts`); in tests and on the
+// command line directly. Both give the same answers.
+
+import type { ByteSource } from '@/core/bytes/source';
+import { type FileDigests, digestBoth } from '@/core/metadata/picture-digest/image-digest';
+import type { FieldValues } from '@/core/fields/registry';
+import { fingerprint } from '@/core/bytes/digest';
+import type { Problem } from '@/core/problems/problem';
+import { type Property, listProperties } from '@/core/metadata/reading/properties';
+import { DEFAULT_GAP_SECONDS } from '@/core/locate/match';
+import { type PhotoReading, readPhoto } from '@/core/metadata/reading/reading';
+import { zoneOfPlace } from '@/core/time/zone-of-place';
+import { type TrackFile, readTrack } from '@/core/locate/tracks/read-track';
+import { type TrackFacts, factsOf, pointAt } from '@/core/locate/tracks/track';
+import type { Measure } from '@/core/fixity/found-file';
+import { type Drive, DriveError } from '../drives/drive';
+import { type EmbedResult, embedInto } from './embed-into';
+import { blobSource, bytesOf } from '../drives/safe-write';
+import { type CopyResult, type Placed, type Target, copyVerified } from './verified-copy';
+import { newSha256, sha256, sha256Hex } from '../drives/sha256';
+
+export interface ReadResult {
+  reading: PhotoReading;
+  fingerprint: string;
+}
+
+export interface Preview {
+  /** A JPEG of at most `PREVIEW_PIXELS` of its size on its long edge; `null` where none could be made. */
+  blob: Blob | null;
+  /** Why not, where it should have been possible. */
+  problem: Problem | null;
+}
+
+export interface CopyOrder {
+  drive: Drive;
+  path: string;
+  file: Blob;
+  /** The source's name, which says how its picture is found in it. */
+  name: string;
+  expected: string | null;
+}
+
+export interface TakeInOrder {
+  file: File;
+  /** Its path on the source. */
+  name: string;
+  targets: Target[];
+  /** Whether it is a photo or film: then its metadata are read and a preview is made from the same reading. */
+  isPhoto: boolean;
+}
+
+export interface TakenIn {
+  /** `null` for what is no photo. */
+  read: ReadResult | null;
+  /** `null` where it could be placed nowhere and was too long to be held in memory. */
+  digests: FileDigests | null;
+  preview: Blob | null;
+  /** The bytes of what is no photo, where they are few: those of a sidecar are wanted at once. */
+  bytes: Uint8Array | null;
+  /** In the order of the targets. */
+  placed: Placed[];
+}
+
+export interface EmbedOrder {
+  drive: Drive;
+  path: string;
+  fields: FieldValues;
+  /** What the file is held against before it is written into. */
+  expected: Measure | null;
+}
+
+export interface ReadTrack {
+  sha256: string;
+  file: TrackFile;
+  facts: TrackFacts | null;
+  /** Zone of its first point. */
+  zone: string | null;
+}
+
+export interface Hands {
+  read(file: File, name: string, signal?: AbortSignal): Promise<ReadResult>;
+  preview(file: File, reading: Previewable, size: PreviewSize, signal?: AbortSignal): Promise<Preview>;
+  /** SHA-256 of all bytes, and of the picture alone. */
+  digest(file: File, onBytes: (bytes: number) => void, signal?: AbortSignal): Promise<FileDigests>;
+  /** Everything the file says, raw. */
+  properties(file: File, name: string): Promise<Property[]>;
+  readTrack(file: File, signal?: AbortSignal): Promise<ReadTrack>;
+  embed(order: EmbedOrder): Promise<EmbedResult>;
+  /** Copies, digests, metadata and preview from one reading of the file. */
+  takeIn(order: TakeInOrder, onBytes: (bytes: number) => void, signal?: AbortSignal): Promise<TakenIn>;
+  copy(order: CopyOrder, onBytes: (bytes: number) => void, signal?: AbortSignal): Promise<CopyResult>;
+}
+
+/** `small` is for walls; `large` fills a screen and shows whether a picture is sharp while its drive is away. */
+export type PreviewSize = 'small' | 'large';
+
+/** Long edge in pixels. */
+export const PREVIEW_PIXELS: Record<PreviewSize, number> = { small: 640, large: 2560 };
+
+/** What drawing a preview needs to know of a photo. */
+export type Previewable = Pick<PhotoReading, 'format' | 'orientation' | 'previews'>;
+
+/** A preview is a JPEG that lies upright and has no others in it. */
+export const OF_PREVIEW: Previewable = { format: 'jpeg', orientation: 1, previews: [] };
+
+/** No sidecar is longer. */
+const FEW_BYTES = 4 * 1024 * 1024;
+
+export type MakePreview = (file: Blob, reading: Previewable, size: PreviewSize) => Promise<Blob | null>;
+
+/** Work done right here; `makePreview` is handed in, because only a browser can draw. */
+export function directHands(makePreview: MakePreview = async () => null): Hands {
+  const read = async (source: ByteSource, name: string): Promise<ReadResult> => ({ reading: await readPhoto(source, name), fingerprint: await fingerprint(source, sha256) });
+  const preview = async (file: Blob, reading: Previewable, size: PreviewSize): Promise<Preview> => {
+    try {
+      return { blob: await makePreview(file, reading, size), problem: null };
+    } catch (error) {
+      return { blob: null, problem: { code: 'preview/not-made', reason: error instanceof Error ? error.message : String(error) } };
+    }
+  };
+  return {
+    read: (file, name) => read(blobSource(file), name),
+    preview,
+    takeIn: async ({ file, name, targets, isPhoto }, onBytes, signal) => {
+      const { digests, placed, source, blob } = await copyVerified(file, name, targets, { newDigest: newSha256, onBytes, signal });
+      if (!isPhoto) return { read: null, digests, preview: null, bytes: blob.size <= FEW_BYTES ? await bytesOf(blob) : null, placed };
+      const result = await read(source, name);
+      const drawn = await preview(blob, result.reading, 'small');
+      if (drawn.problem) result.reading.problems.push(drawn.problem);
+      return { read: result, digests, preview: drawn.blob, bytes: null, placed };
+    },
+    digest: (file, onBytes, signal) =>
+      digestBoth(blobSource(file), file.name, newSha256, (bytes) => {
+        signal?.throwIfAborted();
+        onBytes(bytes);
+      }),
+    properties: (file, name) => listProperties(blobSource(file), name),
+    readTrack: async (file) => {
+      const bytes = await bytesOf(file);
+      const read = readTrack(bytes);
+      const track = read.state === 'read' ? read.reading.track : null;
+      return { sha256: await sha256Hex(bytes), file: read, facts: track && factsOf(track, DEFAULT_GAP_SECONDS), zone: track && zoneOfPlace(pointAt(track, 0)) };
+    },
+    embed: ({ drive, path, fields, expected }) => embedInto(drive, path, fields, expected, newSha256),
+    copy: async ({ drive, path, file, name, expected }, onBytes, signal) => {
+      const { digests, placed } = await copyVerified(file, name, [{ drive, path }], { newDigest: newSha256, onBytes, signal, expected });
+      const [one] = placed;
+      if (one?.state !== 'placed' || !digests) throw new DriveError(one?.state === 'failed' ? one.fault : 'failed', path);
+      return { ...one, sha256: digests.file, imageSha256: digests.image };
+    },
+  };
+}

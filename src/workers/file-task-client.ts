@@ -1,0 +1,42 @@
+// The hands as a pool of workers.
+
+import { type Drive, DriveError } from '@/storage/drives/drive';
+import { HandleDrive } from '@/storage/drives/handle-drive';
+import { MarkedDrive } from '@/storage/archive/marked-drive';
+import type { WritePack } from '@/storage/connections/practice';
+import type { Hands } from '@/storage/file-tasks/file-tasks';
+import { WorkerCaller } from './caller';
+import type { HandedDrive } from './protocol';
+
+/** More workers than this only wait for the same disk. */
+const WORKERS_LIMIT = 4;
+
+/** A drive as it can be handed to a worker, which opens it again: by its handle and, where it is known by its mark, that mark's id. */
+function handed(drive: Drive, path: string): HandedDrive {
+  const folder = drive instanceof MarkedDrive ? drive.inner : drive;
+  if (!(folder instanceof HandleDrive)) throw new DriveError('failed', path);
+  return { root: folder.root, id: folder.id, marked: drive instanceof MarkedDrive };
+}
+
+/** The hands, and the work of laying out practice drives, which only the application has. */
+export type WorkerHands = Hands & { writePack: WritePack };
+
+export function workerHands(): WorkerHands {
+  const count = Math.max(1, Math.min(WORKERS_LIMIT, navigator.hardwareConcurrency || 2));
+  const pool = Array.from({ length: count }, () => new WorkerCaller(() => new Worker(new URL('./file-task.worker.ts', import.meta.url), { type: 'module' })));
+  const freest = () => pool.reduce((best, one) => (one.busy < best.busy ? one : best));
+  return {
+    read: (file, name, signal) => freest().call('read', { file, name }, { signal }),
+    preview: (file, { format, orientation, previews }, size, signal) => freest().call('preview', { file, reading: { format, orientation, previews }, size }, { signal }),
+    digest: (file, onBytes, signal) => freest().call('digest', { file }, { onBytes, signal }),
+    writePack: (root, pack) => freest().call('layPack', { root, pack }),
+    properties: (file, name) => freest().call('properties', { file, name }),
+    readTrack: (file, signal) => freest().call('readTrack', { file }, { signal }),
+    embed: async ({ drive, path, fields, expected }) => freest().call('embed', { drive: handed(drive, path), path, fields, expected }),
+    takeIn: async ({ file, name, targets, isPhoto }, onBytes, signal) => {
+      const placed = targets.map(({ drive, path }) => ({ drive: handed(drive, path), path }));
+      return freest().call('takeIn', { file, name, targets: placed, isPhoto }, { onBytes, signal });
+    },
+    copy: async ({ drive, path, file, name, expected }, onBytes, signal) => freest().call('copy', { drive: handed(drive, path), path, file, name, expected }, { onBytes, signal }),
+  };
+}

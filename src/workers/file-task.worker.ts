@@ -1,0 +1,27 @@
+import type { Drive } from '@/storage/drives/drive';
+import { HandleDrive } from '@/storage/drives/handle-drive';
+import { MarkedDrive } from '@/storage/archive/marked-drive';
+import { writePackHere } from '@/storage/connections/practice';
+import { directHands } from '@/storage/file-tasks/file-tasks';
+import { drawPreview } from './draw-preview';
+import type { HandedDrive } from './protocol';
+import { serve } from './serve';
+
+const hands = directHands(drawPreview);
+
+function opened({ root, id, marked }: HandedDrive): Drive {
+  const folder = new HandleDrive(root, id);
+  return marked ? new MarkedDrive(folder, id) : folder;
+}
+
+serve<'read' | 'preview' | 'digest' | 'properties' | 'readTrack' | 'embed' | 'copy' | 'takeIn' | 'layPack'>(self, {
+  read: ({ file, name }) => hands.read(file, name),
+  preview: ({ file, reading, size }) => hands.preview(file, reading, size),
+  digest: ({ file }, { onBytes, signal }) => hands.digest(file, onBytes, signal),
+  properties: ({ file, name }) => hands.properties(file, name),
+  readTrack: ({ file }) => hands.readTrack(file),
+  embed: ({ drive, path, fields, expected }) => hands.embed({ drive: opened(drive), path, fields, expected }),
+  layPack: ({ root, pack }) => writePackHere(root, pack),
+  takeIn: ({ file, name, targets, isPhoto }, { onBytes, signal }) => hands.takeIn({ file, name, targets: targets.map(({ drive, path }) => ({ drive: opened(drive), path })), isPhoto }, onBytes, signal),
+  copy: ({ drive, path, file, name, expected }, { onBytes, signal }) => hands.copy({ drive: opened(drive), path, file, name, expected }, onBytes, signal),
+});
