@@ -11,8 +11,8 @@ import { bent } from './pictures';
 import { WORD_FIELDS, isOurs, sidecarsOn } from './words';
 import { CARD, PLACES, World } from './world';
 
-const PERSON = ['connect', 'scan', 'copy', 'check', 'outbox', 'take-in', 'empty', 'rename', 'set-aside', 'bring-back', 'erase', 'undo', 'redo', 'describe', 'embed', 'settle', 'decide', 'keep', 'mend', 'mark-again', 'describe-and-outbox', 'check-and-outbox', 'copy-and-outbox', 'scan-and-outbox'] as const;
-const WORLD = ['add', 'add-edged', 'add-to-card', 'same-name', 'rot', 'rot-and-touch', 'describe-elsewhere', 'move-elsewhere', 'delete-elsewhere', 'copy-elsewhere', 'mend-elsewhere', 'plug', 'clone', 'lose-archive', 'fill', 'clock-back', 'words-elsewhere', 'sidecar-put-back', 'shelf-cut'] as const;
+const PERSON = ['connect', 'scan', 'copy', 'check', 'outbox', 'take-in', 'empty', 'rename', 'set-aside', 'bring-back', 'erase', 'undo', 'redo', 'describe', 'embed', 'settle', 'decide', 'keep', 'mend', 'mark-again', 'describe-and-outbox', 'begin-typing', 'leave-field', 'choose', 'look-closely', 'keep-aside', 'check-and-outbox', 'copy-and-outbox', 'scan-and-outbox'] as const;
+const WORLD = ['add', 'add-edged', 'add-to-card', 'same-name', 'rot', 'rot-and-touch', 'describe-elsewhere', 'move-elsewhere', 'delete-elsewhere', 'copy-elsewhere', 'mend-elsewhere', 'plug', 'clone', 'lose-archive', 'fill', 'clock-back', 'words-elsewhere', 'sidecar-put-back', 'shelf-cut', 'shelf-of-later-version'] as const;
 const BROWSER = ['restart', 'rebuild', 'other-catalog'] as const;
 
 export interface Act {
@@ -169,6 +169,11 @@ async function personAct(world: World, model: Model, act: Act): Promise<Acted> {
     case 'describe-and-outbox': return Promise.all([describe(world, model, a, b), world.outbox()]).then(() => ({ ...done(), kind: 'describe' }));
     case 'decide': return world.decide(a).then(() => done());
     case 'keep': return world.keep(a, () => model.words.newName()).then(() => done());
+    case 'begin-typing': return world.beginTyping(a, WORD_FIELDS[b % WORD_FIELDS.length] ?? 'headline').then(() => done());
+    case 'leave-field': return world.leaveField((picture) => model.words.newWord(picture)).then(() => done());
+    case 'choose': return world.choose(a, model.words.newChoice()).then(() => done());
+    case 'look-closely': return world.lookClosely(a).then(() => done());
+    case 'keep-aside': return world.keepAside().then(() => done());
     case 'mend': return world.mend(a).then(() => done());
     case 'mark-again': return world.markAgain(a).then(() => done());
     case 'embed': return world.embed(a).then(() => done());
@@ -237,7 +242,7 @@ function worldAct(world: World, model: Model, { kind, a, b }: Act): void {
       const word = model.words.newWord(content.picture);
       model.words.replacedInImage(disk.drive.files.get(path)?.bytes ?? new Uint8Array());
       disk.drive.put(path, world.newPicture(content.picture.startsWith('edged'), word, number));
-      model.words.saidElsewhere(word, null);
+      model.words.saidElsewhere(word, null, disk);
       return;
     }
     case 'move-elsewhere': {
@@ -319,6 +324,12 @@ function worldAct(world: World, model: Model, { kind, a, b }: Act): void {
       if (shelf) disk.drive.put('_wembo/collections.json', shelf.bytes.slice(0, Math.floor((shelf.bytes.length * (a + 1)) / 14)));
       return;
     }
+    case 'shelf-of-later-version': {
+      const path = `_wembo/${b % 2 === 0 ? 'collections' : 'settings'}.json`;
+      const shelf = disk.drive.text(path);
+      if (shelf) disk.drive.put(path, shelf.replace(/"version": ?\d+/, '"version": 99'));
+      return;
+    }
     case 'clock-back':
       world.clock -= 3_600_000 * (1 + b);
       return;
@@ -341,7 +352,7 @@ function writeElsewhere(model: Model, disk: Disk, path: string, picture: string,
   if (!('bytes' in plan)) return;
   const text = Buffer.from(plan.bytes).toString('utf8');
   disk.drive.put(beside, new Uint8Array(Buffer.from(b % 4 === 0 ? text.replace(/<wembo:Versions>[\s\S]*?<\/wembo:Versions>/, '') : text)));
-  model.words.saidElsewhere(word, typeof said[key] === 'string' ? String(said[key]) : null);
+  model.words.saidElsewhere(word, typeof said[key] === 'string' ? String(said[key]) : null, disk);
 }
 
 function isThere(disk: Disk, path: string): boolean {
@@ -353,7 +364,7 @@ function isThere(disk: Disk, path: string): boolean {
 async function rebuildDrill(world: World, model: Model, tally: Tally, order: number): Promise<void> {
   const before = await settledWords(world, model);
   const places = PLACES.map((_, index) => (index + order) % PLACES.length);
-  const drill: Pick<Act, 'kind' | 'a'>[] = [{ kind: 'rebuild', a: 0 }, ...places.map((a) => ({ kind: 'connect', a }) as const), { kind: 'scan', a: order }, { kind: 'scan', a: order + 1 }, { kind: 'scan', a: order + 2 }, { kind: 'outbox', a: 0 }, { kind: 'check', a: order }, { kind: 'outbox', a: 0 }];
+  const drill: Pick<Act, 'kind' | 'a'>[] = [{ kind: 'rebuild', a: 0 }, ...places.map((a) => ({ kind: 'connect', a }) as const), { kind: 'scan', a: order }, { kind: 'scan', a: order + 1 }, { kind: 'scan', a: order + 2 }, { kind: 'outbox', a: 0 }, { kind: 'keep-aside', a: 0 }, { kind: 'check', a: order }, { kind: 'outbox', a: 0 }];
   for (const act of drill) {
     await one(world, model, { b: 0, stop: null, swap: null, ...act }, tally).catch((error: unknown) => {
       throw new Error(`made anew, ${act.kind} ${act.a}: ${error instanceof Error ? error.message : String(error)}`, { cause: error });
@@ -379,7 +390,7 @@ async function settledWords(world: World, model: Model): Promise<Map<string, Fie
   }
   // two photos of one picture that say different things are two still
   for (const picture of twice) said.delete(picture);
-  const heard = new Set([...world.connected.keys()].map((id) => world.places.at(world.catalog.placeOf.get(id) ?? '')?.disk));
+  const heard = world.heardDisks();
   for (const disk of world.allDisks) if (!heard.has(disk)) for (const path of photosOn(disk)) said.delete(world.contents.get(sha256Of(disk.drive.files.get(path)?.bytes ?? new Uint8Array()))?.picture ?? '');
   return said;
 }
@@ -387,7 +398,7 @@ async function settledWords(world: World, model: Model): Promise<Map<string, Fie
 /** Everything is plugged in where it was picked, written and looked through: then catalog and disks agree. */
 async function calm(world: World, model: Model, tally: Tally): Promise<void> {
   for (const disk of world.disks) disk.drive.capacityBytes = Infinity;
-  for (const act of [{ kind: 'outbox' }, { kind: 'scan', a: 0 }, { kind: 'scan', a: 1 }, { kind: 'scan', a: 2 }, { kind: 'outbox' }, { kind: 'check', a: 0 }, { kind: 'check', a: 1 }, { kind: 'check', a: 2 }, { kind: 'outbox' }, { kind: 'outbox' }, { kind: 'scan', a: 0 }, { kind: 'scan', a: 1 }, { kind: 'scan', a: 2 }, { kind: 'outbox' }, { kind: 'outbox' }] as const) {
+  for (const act of [{ kind: 'outbox' }, { kind: 'keep-aside' }, { kind: 'outbox' }, { kind: 'scan', a: 0 }, { kind: 'scan', a: 1 }, { kind: 'scan', a: 2 }, { kind: 'outbox' }, { kind: 'check', a: 0 }, { kind: 'check', a: 1 }, { kind: 'check', a: 2 }, { kind: 'outbox' }, { kind: 'outbox' }, { kind: 'scan', a: 0 }, { kind: 'scan', a: 1 }, { kind: 'scan', a: 2 }, { kind: 'outbox' }, { kind: 'outbox' }] as const) {
     await one(world, model, { a: 0, b: 0, stop: null, swap: null, ...act }, tally).catch((error: unknown) => {
       throw new Error(`at rest, ${act.kind}: ${error instanceof Error ? error.message : String(error)}`, { cause: error });
     });

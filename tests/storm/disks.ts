@@ -90,8 +90,8 @@ export class Places {
 export class PlaceDrive implements Drive {
   constructor(private readonly process: Process, private readonly places: Places, readonly place: string) {}
 
-  private async there(path: string): Promise<{ drive: MemoryDrive; full: string }> {
-    this.places.onStep();
+  private async there(path: string, underMark = false): Promise<{ drive: MemoryDrive; full: string }> {
+    if (!underMark) this.places.onStep();
     await this.process.step();
     const at = this.places.at(this.place);
     if (!at) throw new DriveError('not-found', path);
@@ -121,7 +121,8 @@ export class PlaceDrive implements Drive {
   }
 
   async createPart(path: string, pieces: AsyncIterable<Uint8Array<ArrayBuffer>>) {
-    const { drive, full } = await this.there(path);
+    // begun under a mark that was read in the step before: nobody swaps a disk between the two
+    const { drive, full } = await this.there(path, true);
     const part = await drive.createPart(full, pieces);
     return {
       path: part.path.slice(full.length - path.length),

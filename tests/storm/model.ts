@@ -86,7 +86,7 @@ const fail = (row: string, words: string): never => {
 };
 
 /** Acts by which a person says something in the place of what stands in the catalog. */
-const SAYING: ReadonlySet<string> = new Set(['describe', 'undo', 'redo', 'decide', 'keep']);
+const SAYING: ReadonlySet<string> = new Set(['describe', 'undo', 'redo', 'decide', 'keep', 'leave-field']);
 
 export class Model {
   /** Digests of what was damaged after it had been measured: they are nobody's measure. */

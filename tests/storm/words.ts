@@ -16,6 +16,7 @@ export const WORD_FIELDS = ['headline', 'city', 'source'] as const satisfies rea
 /** Words end as they begin, so that none is found in another. */
 const WORD = /w\d+w/g;
 const NAME = /k\d+k/g;
+const CHOICE = /c\d+c/;
 
 export interface CatalogWords {
   photos: Map<string, PhotoRecord>;
@@ -45,8 +46,8 @@ export class WordsModel {
   /** Of what each word was said: the picture, or a collection. */
   private readonly said = new Map<string, string>();
   private readonly alive = new Set<string>();
-  /** Words that somebody saw and said something else in the place of. */
-  private readonly replaced = new Set<string>();
+  /** Words that somebody saw and said something else in the place of; and the disk on which another program did, which a catalog must hear to know it. */
+  private readonly replaced = new Map<string, Disk | null>();
 
   constructor(private readonly world: World) {}
 
@@ -62,9 +63,14 @@ export class WordsModel {
     return name;
   }
 
+  /** What is chosen is no word: of two choices made apart one holds. It is only asked for where it holds. */
+  newChoice(): string {
+    return `c${++this.number}c`;
+  }
+
   /** Another program says something in the place of what stood there. */
-  saidElsewhere(word: string, instead: string | null): void {
-    if (instead) this.replace(instead);
+  saidElsewhere(word: string, instead: string | null, disk: Disk): void {
+    if (instead) this.replace(instead, disk);
     this.say(word);
   }
 
@@ -73,9 +79,9 @@ export class WordsModel {
     this.replaced.delete(word);
   }
 
-  private replace(word: string): void {
+  private replace(word: string, on: Disk | null = null): void {
     this.alive.delete(word);
-    this.replaced.add(word);
+    this.replaced.set(word, on);
   }
 
   /** Another program wrote the image anew, with nothing of what stood in it: some of that it saw, and some it cannot have seen. */
@@ -148,17 +154,19 @@ export class WordsModel {
       if (!there.has(word)) this.alive.delete(word);
     }
     // that it was replaced may be known to the data alone that are gone, or to a catalog that has not written it yet
-    if (isAnotherCatalog) for (const word of this.replaced) if (there.has(word)) this.replaced.delete(word);
+    if (isAnotherCatalog) for (const word of this.replaced.keys()) if (there.has(word)) this.replaced.delete(word);
   }
 
   /** W5, W6, W7: everything is plugged in and written. Nothing holds that was replaced, and every sidecar says what the catalog says. */
   async holdAtRest(words: CatalogWords): Promise<void> {
     const { db } = this.world;
+    const heard = this.world.heardDisks();
     for (const photo of words.photos.values()) {
       const conflicts = words.conflicts.filter(({ photoId }) => photoId === photo.id);
       for (const key of WORD_FIELDS) {
         const value = valueOf(photo.fields, key);
-        if (value && this.replaced.has(value)) fail('W6', `${value} holds in ${key} again, although it was replaced`);
+        const replacedOn = value === null ? undefined : this.replaced.get(value);
+        if (replacedOn === null || (replacedOn && heard.has(replacedOn))) fail('W6', `${String(value)} holds in ${key} again, although it was replaced`);
       }
       if (conflicts.length > 0) continue;
       for (const file of await db.files.where('photoId').equals(photo.id).toArray()) {
@@ -177,6 +185,14 @@ export class WordsModel {
         const drive = this.world.driveOf(id);
         const opened = await drive?.open('_wembo/collections.json').catch(() => null);
         if (drive && name && !(await opened?.text())?.includes(name)) fail('W8', `the collection ${name} is not on ${id}`);
+      }
+    }
+    for (const { id: setting, value } of await db.settings.toArray()) {
+      const [chosen] = JSON.stringify(value).match(CHOICE) ?? [];
+      for (const { id } of chosen ? await db.drives.toArray() : []) {
+        const drive = this.world.driveOf(id);
+        const opened = await drive?.open('_wembo/settings.json').catch(() => null);
+        if (drive && chosen && !(await opened?.text())?.includes(chosen)) fail('W8', `what was chosen for ${setting} is not on ${id}`);
       }
     }
     const open = new Set(words.conflicts.map(({ fileId }) => fileId));

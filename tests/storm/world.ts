@@ -9,7 +9,7 @@ import type { FieldKey } from '@/core/fields/registry';
 import { standingOf } from '@/core/fixity/copies';
 import type { Change } from '@/core/catalog/change';
 import { nextNumber } from '@/storage/catalog/accessions';
-import { archiveItem, historyItem, makeChange, manifestItem, redoNext, undoLast } from '@/storage/catalog/changes';
+import { archiveItem, historyItem, keepSetting, makeChange, manifestItem, redoNext, undoLast } from '@/storage/catalog/changes';
 import { CatalogDatabase } from '@/storage/catalog/database';
 import { queueEmbedding } from '@/storage/catalog/embedding';
 import { emptyOutbox } from '@/storage/catalog/outbox';
@@ -27,7 +27,9 @@ import type { JobTools } from '@/storage/jobs/job-tools';
 import { clearLeftovers, scanDrive } from '@/storage/jobs/scan';
 import { lookAtSource } from '@/storage/jobs/source-look';
 import { takeIn } from '@/storage/jobs/take-in';
-import { decisionsFor, planDecision } from '@/storage/catalog/sidecars';
+import { keepAside } from '@/storage/catalog/shelves';
+import { type Seen, decisionsFor, planDecision, sayApart, seenIn } from '@/storage/catalog/sidecars';
+import { verifyFile } from '@/storage/jobs/digesting';
 import { mendFile, settleFile } from '@/storage/jobs/settling';
 import { type Disk, PlaceDrive, Places, Process, newDisk, sha256Of } from './disks';
 import { type Content, codedIn, pictureBytes } from './pictures';
@@ -64,6 +66,8 @@ export class World {
   private readonly markedDisks = new Map<string, Disk | null>();
   private number = 0;
   private readonly hands = directHands();
+  /** The field in which the person is typing, and what stood there when it began. */
+  private typing: { photoId: string; key: FieldKey; seen: Seen } | null = null;
 
   constructor() {
     const id = ++worlds;
@@ -108,6 +112,7 @@ export class World {
   async start(): Promise<void> {
     this.process = new Process();
     this.connected = new Map();
+    this.typing = null;
     this.db = new CatalogDatabase(this.catalog.name);
     const { process } = this;
     this.db.use({
@@ -151,6 +156,11 @@ export class World {
       const connection = place === undefined ? null : await meetMark(this.drive(place), record).catch(() => null);
       if (connection?.state === 'connected') this.connected.set(record.id, connection.drive);
     }
+  }
+
+  /** The disks the catalog can read now. */
+  heardDisks(): Set<Disk | undefined> {
+    return new Set([...this.connected.keys()].map((id) => this.places.at(this.catalog.placeOf.get(id) ?? '')?.disk));
   }
 
   driveOf = (id: string): Drive | null => this.connected.get(id) ?? null;
@@ -296,6 +306,48 @@ export class World {
     const file = await this.db.files.where('photoId').equals(photo.id).first();
     const picture = this.contents.get(file?.sha256 ?? '')?.picture ?? '';
     await this.change({ kind: 'fields', origin: 'person', edits: planSet([photo], key, said(picture)) });
+  }
+
+  /** The person begins to type in a field of one photo: what stands there now was seen. */
+  async beginTyping(number: number, key: FieldKey): Promise<void> {
+    const all = await this.db.photos.toCollection().primaryKeys();
+    const photo = await this.db.photos.get(all[number % Math.max(1, all.length)] ?? '');
+    this.typing = photo ? { photoId: photo.id, key, seen: seenIn(photo, key) } : null;
+  }
+
+  /** What was typed is kept, beside what came in meanwhile. */
+  async leaveField(said: (picture: string) => string): Promise<void> {
+    const { typing } = this;
+    this.typing = null;
+    const photo = await this.db.photos.get(typing?.photoId ?? '');
+    if (!typing || !photo) return;
+    const file = await this.db.files.where('photoId').equals(photo.id).first();
+    const word = said(this.contents.get(file?.sha256 ?? '')?.picture ?? '');
+    if (await sayApart(this.db, photo.id, typing.key, word, typing.seen, this.now())) return;
+    await this.change({ kind: 'fields', origin: 'person', edits: planSet([photo], typing.key, word) });
+  }
+
+  /** A choice that belongs to the archive. */
+  async choose(number: number, value: string): Promise<void> {
+    await keepSetting(this.db, number % 2 === 0 ? 'pinned' : 'card-fields', { chosen: value }, this.now());
+  }
+
+  /** A photo is looked at pixel by pixel: one of its files is read in full behind that. */
+  async lookClosely(number: number): Promise<void> {
+    const files = (await this.db.files.toArray()).filter(({ driveId, photoId, state }) => photoId !== null && state !== 'missing' && this.connected.has(driveId));
+    const file = files[number % Math.max(1, files.length)];
+    const drive = this.driveOf(file?.driveId ?? '');
+    if (file && drive) await verifyFile({ ...this.tools(), signal: new AbortController().signal }, drive, file.id, true);
+  }
+
+  /** The person has files of a later version kept aside, wherever they are in the way. */
+  async keepAside(): Promise<void> {
+    for (const trouble of await this.db.archiveTroubles.filter(({ kind, keptAs }) => kind === 'newer' && keptAs === null).toArray()) {
+      const drive = this.driveOf(trouble.driveId);
+      if (!drive) continue;
+      await keepAside(this.db, drive, trouble, async () => true);
+      await this.db.outbox.put(archiveItem(trouble.driveId, this.now()));
+    }
   }
 
   /** Decides some of what is to be decided: for here, or for there. */
