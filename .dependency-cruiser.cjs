@@ -2,16 +2,56 @@
 
 const FLOORS = ['core', 'messages', 'ui', 'storage', 'workers', 'engine', 'features', 'app'];
 const CORE = [
-  'bytes', 'problems', 'text', 'geo', 'time', 'picture',
-  'formats/xmp', 'formats/iim', 'formats/tiff', 'formats/containers',
+  'bytes',
+  'problems',
+  'text',
+  'geo',
+  'time',
+  'picture',
+  'formats/xmp',
+  'formats/iim',
+  'formats/tiff',
+  'formats/containers',
   'fields',
-  'metadata/xmp', 'metadata/reading', 'metadata/picture-digest', 'metadata/embed',
-  'fixity', 'names', 'vocabulary', 'take-in', 'describe', 'locate/tracks', 'locate', 'locate/places', 'sift',
-  'query', 'catalog', 'search', 'wall',
+  'metadata/xmp',
+  'metadata/reading',
+  'metadata/picture-digest',
+  'metadata/embed',
+  'fixity',
+  'names',
+  'vocabulary',
+  'take-in',
+  'describe',
+  'locate/tracks',
+  'locate',
+  'locate/places',
+  'sift',
+  'query',
+  'catalog',
+  'search',
+  'wall',
 ];
 const STORAGE = ['drives', 'archive', 'file-tasks', 'catalog', 'connections', 'jobs'];
 
-const PARTS = ['session', 'selection', 'search', 'desks', 'jobs', 'connecting', 'collections', 'almanac', 'judging', 'naming', 'search-line', 'shelves', 'describing', 'picture', 'map', 'record-card', 'wall'];
+const PARTS = [
+  'session',
+  'selection',
+  'search',
+  'desks',
+  'jobs',
+  'connecting',
+  'collections',
+  'almanac',
+  'judging',
+  'naming',
+  'search-line',
+  'shelves',
+  'describing',
+  'picture',
+  'map',
+  'record-card',
+  'wall',
+];
 
 const isTest = '[.]test[.]tsx?$';
 
@@ -26,10 +66,20 @@ const downwards = (base, list) =>
     name: `${base}/${name} imports only what stands before it`,
     severity: 'error',
     from: { path: inside(base, name, list), pathNot: isTest },
-    to: { path: list.slice(at + 1).map((later) => inside(base, later, list)).join('|') },
+    to: {
+      path: list
+        .slice(at + 1)
+        .map((later) => inside(base, later, list))
+        .join('|'),
+    },
   }));
 
-const apart = (name, from, to) => ({ name, severity: 'error', from: { path: from, pathNot: isTest }, to: { path: '^src/', pathNot: to } });
+const apart = (name, from, to) => ({
+  name,
+  severity: 'error',
+  from: { path: from, pathNot: isTest },
+  to: { path: '^src/', pathNot: to },
+});
 
 module.exports = {
   forbidden: [
@@ -37,17 +87,56 @@ module.exports = {
     ...downwards('src/core', CORE),
     ...downwards('src/storage', STORAGE),
     ...downwards('src/features/parts', PARTS),
-    ...[['src/core', CORE], ['src/storage', STORAGE], ['src/features/parts', PARTS]].map(([base, list]) => ({ name: `every folder of ${base} stands in its list`, severity: 'error', from: { path: `^${base}/`, pathNot: `^${base}/(${list.join('|')})/|ambient` }, to: {} })),
+    ...[
+      ['src/core', CORE],
+      ['src/storage', STORAGE],
+      ['src/features/parts', PARTS],
+    ].map(([base, list]) => ({
+      name: `every folder of ${base} stands in its list`,
+      severity: 'error',
+      from: { path: `^${base}/`, pathNot: `^${base}/(${list.join('|')})/|ambient` },
+      to: {},
+    })),
     apart('storage and workers show nothing', '^src/(storage|workers)/', '^src/(storage|workers|core)/'),
     apart('what the screen says is made from the core', '^src/(messages|ui)/', '^src/(messages|ui|core)/'),
     apart('the server has the core', '^src/server/', '^src/(server|core)/'),
     apart('the demo has the core', '^src/demo/', '^src/(demo|core)/'),
-    { name: 'no place imports another place', severity: 'error', from: { path: '^src/features/places/([^/]+)/' }, to: { path: '^src/features/(places|frame)/', pathNot: '^src/features/places/$1/' } },
-    { name: 'what places share imports no place', severity: 'error', from: { path: '^src/features/parts/' }, to: { path: '^src/features/(places|frame)/' } },
-    { name: 'the engine runs without React', severity: 'error', from: { path: '^src/engine/' }, to: { path: 'node_modules/(react|antd|next)/' } },
-    { name: 'Dexie only in storage', severity: 'error', from: { path: '^src/', pathNot: '^src/storage/' }, to: { path: 'node_modules/dexie' } },
-    { name: 'no ring of files', severity: 'error', from: {}, to: { circular: true, dependencyTypesNot: ['type-only'] } },
-    { name: 'no file nobody needs', severity: 'error', from: { orphan: true, pathNot: '(\\.d\\.ts|\\.test\\.ts|^src/app/.*|worker\\.ts)$' }, to: {} },
+    {
+      name: 'no place imports another place',
+      severity: 'error',
+      from: { path: '^src/features/places/([^/]+)/' },
+      to: { path: '^src/features/(places|frame)/', pathNot: '^src/features/places/$1/' },
+    },
+    {
+      name: 'what places share imports no place',
+      severity: 'error',
+      from: { path: '^src/features/parts/' },
+      to: { path: '^src/features/(places|frame)/' },
+    },
+    {
+      name: 'the engine runs without React',
+      severity: 'error',
+      from: { path: '^src/engine/' },
+      to: { path: 'node_modules/(react|antd|next)/' },
+    },
+    {
+      name: 'Dexie only in storage',
+      severity: 'error',
+      from: { path: '^src/', pathNot: '^src/storage/' },
+      to: { path: 'node_modules/dexie' },
+    },
+    {
+      name: 'no ring of files',
+      severity: 'error',
+      from: {},
+      to: { circular: true, dependencyTypesNot: ['type-only'] },
+    },
+    {
+      name: 'no file nobody needs',
+      severity: 'error',
+      from: { orphan: true, pathNot: '(\\.d\\.ts|\\.test\\.ts|^src/app/.*|worker\\.ts)$' },
+      to: {},
+    },
   ],
   options: {
     doNotFollow: { path: 'node_modules' },

@@ -30,7 +30,10 @@ export default ts.config(
       'no-restricted-syntax': [
         'error',
         { selector: 'ExportDefaultDeclaration', message: 'No default exports in the core.' },
-        { selector: "MemberExpression[object.name='Math'][property.name='random']", message: 'Randomness is an argument.' },
+        {
+          selector: "MemberExpression[object.name='Math'][property.name='random']",
+          message: 'Randomness is an argument.',
+        },
       ],
     },
   },

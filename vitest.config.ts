@@ -7,7 +7,14 @@ export default defineConfig({
     // as many as our smallest machine has cores; by default one core would stay idle there
     maxWorkers: 2,
     projects: [
-      { extends: true, test: { name: 'unit', testTimeout: 60_000, include: ['src/**/*.test.ts', 'tests/contract/**/*.test.ts', 'tests/storm/**/*.test.ts'] } },
+      {
+        extends: true,
+        test: {
+          name: 'unit',
+          testTimeout: 60_000,
+          include: ['src/**/*.test.ts', 'tests/contract/**/*.test.ts', 'tests/storm/**/*.test.ts'],
+        },
+      },
       { extends: true, test: { name: 'reference', include: ['tests/reference/**/*.test.ts'], testTimeout: 60_000 } },
       {
         extends: true,

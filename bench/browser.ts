@@ -1,4 +1,5 @@
-// The same reading in the browser's workers: the core bundled as a worker, the files picked in an input as a person would.
+// The same reading in the browser's workers: the core bundled as a worker, the files picked in an input as a person
+// would.
 
 import { createServer } from 'node:http';
 import { build } from 'esbuild';
@@ -42,7 +43,13 @@ export interface BrowserTimes {
 }
 
 export async function benchInBrowser(files: string[], headBytes: number): Promise<BrowserTimes> {
-  const bundle = await build({ stdin: { contents: WORKER, resolveDir: process.cwd(), loader: 'ts' }, bundle: true, write: false, format: 'iife', minify: true });
+  const bundle = await build({
+    stdin: { contents: WORKER, resolveDir: process.cwd(), loader: 'ts' },
+    bundle: true,
+    write: false,
+    format: 'iife',
+    minify: true,
+  });
   const script = bundle.outputFiles[0]?.text ?? '';
   const server = createServer((request, response) => {
     response.setHeader('content-type', request.url === '/worker.js' ? 'text/javascript' : 'text/html');
@@ -59,7 +66,13 @@ export async function benchInBrowser(files: string[], headBytes: number): Promis
     const median = async (onlyBytes: number) => {
       const seconds: number[] = [];
       for (let round = 0; round < 3; round++) {
-        const result = await browser.page.evaluate(([count, bytes]) => (window as unknown as { run: (count: number, bytes: number) => Promise<{ seconds: number; read: number }> }).run(count, bytes), [workers, onlyBytes] as const);
+        const result = await browser.page.evaluate(
+          ([count, bytes]) =>
+            (
+              window as unknown as { run: (count: number, bytes: number) => Promise<{ seconds: number; read: number }> }
+            ).run(count, bytes),
+          [workers, onlyBytes] as const,
+        );
         if (result.read !== files.length) throw new Error('not every file was read');
         seconds.push(result.seconds);
       }

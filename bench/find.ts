@@ -1,6 +1,7 @@
-// Finding: building the index, opening it from its file, memory, and four queries, each with its count, facets by year, camera, rating
-// and the top 20 keywords, and the first 200 ids; against SQLite (WebAssembly, full text and indexes) and a general text index, in the
-// same run. `npm run bench -- find [photos]`; more than 200,000 photos leave the other two out but for the memory they allow.
+// Finding: building the index, opening it from its file, memory, and four queries, each with its count, facets by year,
+// camera, rating and the top 20 keywords, and the first 200 ids; against SQLite (WebAssembly, full text and indexes)
+// and a general text index, in the same run. `npm run bench -- find [photos]`; more than 200,000 photos leave the other
+// two out but for the memory they allow.
 
 import initSqlJs, { type Database } from 'sql.js';
 import MiniSearch from 'minisearch';
@@ -34,7 +35,32 @@ function zipf(size: number): () => number {
   };
 }
 
-const SYLLABLES = ['bo', 'at', 'sli', 'fer', 'ry', 'no', 'rd', 'wo', 'ol', 'ha', 'rb', 'our', 'ki', 'la', 'ks', 'vik', 'tor', 'sha', 'vn', 'ei', 'du', 'mu', 'sto', 'ne'];
+const SYLLABLES = [
+  'bo',
+  'at',
+  'sli',
+  'fer',
+  'ry',
+  'no',
+  'rd',
+  'wo',
+  'ol',
+  'ha',
+  'rb',
+  'our',
+  'ki',
+  'la',
+  'ks',
+  'vik',
+  'tor',
+  'sha',
+  'vn',
+  'ei',
+  'du',
+  'mu',
+  'sto',
+  'ne',
+];
 const wordAt = (rank: number): string => {
   let word = '';
   for (let left = rank + 24; left > 0; left = Math.floor(left / 24)) word += SYLLABLES[left % 24];
@@ -47,17 +73,62 @@ const LENSES = ['24 mm f/2.8', '35 mm f/2', '50 mm f/1.8', '85 mm f/1.8', '24–
 const PLACES = Array.from({ length: 120 }, (_, at) => wordAt(5000 + at));
 
 function photo(at: number): SearchRecord {
-  const [year, month, date] = [2004 + Math.floor(random() * 23), 1 + Math.floor(random() * 12), 1 + Math.floor(random() * 28)];
+  const [year, month, date] = [
+    2004 + Math.floor(random() * 23),
+    1 + Math.floor(random() * 12),
+    1 + Math.floor(random() * 28),
+  ];
   const day = year * 10_000 + month * 100 + date;
   const second = Math.floor(random() * 86_400);
   const words = (length: number) => Array.from({ length }, () => wordAt(word())).join(' ');
   const iso = pick([100, 200, 400, 800, 1600, 3200, 6400]);
   return {
-    id: `${at.toString(16).padStart(8, '0')}${Math.floor(random() * 2 ** 32).toString(16).padStart(8, '0')}`,
-    names: [`IMG_${String(at).padStart(7, '0')}.jpg`], folders: [`${year}/${year}-${String(month).padStart(2, '0')}`], drives: [pick(['Studio', 'Attic', 'Copy'])], camera: pick(CAMERAS), lens: pick(LENSES), format: 'jpeg', film: false,
-    day, second, addedAt: 1.7e12, aspect: pick([1.5, 0.667]), megapixels: 24, copies: pick([1, 2, 3]), troubles: [], safeUntil: 0, edited: false, sent: [], look: null, large: false, placed: true,
-    shot: { body: 'b', at: day * 100_000 + second, fraction: false, seconds: 1 / 250, fNumber: 8, iso, focalMm: 35, biasEv: 0, stems: [`s/${at}`], raw: false, given: null, overlaps: {} },
-    fields: { rating: pick([0, 0, 0, 1, 2, 3, 4, 5]), caption: words(9), headline: words(4), keywords: [...new Set(Array.from({ length: 5 }, () => `k${wordAt(keyword())}`))], city: pick(PLACES), country: 'Faroe Islands', captured: `${year}-${month}-${date}` },
+    id: `${at.toString(16).padStart(8, '0')}${Math.floor(random() * 2 ** 32)
+      .toString(16)
+      .padStart(8, '0')}`,
+    names: [`IMG_${String(at).padStart(7, '0')}.jpg`],
+    folders: [`${year}/${year}-${String(month).padStart(2, '0')}`],
+    drives: [pick(['Studio', 'Attic', 'Copy'])],
+    camera: pick(CAMERAS),
+    lens: pick(LENSES),
+    format: 'jpeg',
+    film: false,
+    day,
+    second,
+    addedAt: 1.7e12,
+    aspect: pick([1.5, 0.667]),
+    megapixels: 24,
+    copies: pick([1, 2, 3]),
+    troubles: [],
+    safeUntil: 0,
+    edited: false,
+    sent: [],
+    look: null,
+    large: false,
+    placed: true,
+    shot: {
+      body: 'b',
+      at: day * 100_000 + second,
+      fraction: false,
+      seconds: 1 / 250,
+      fNumber: 8,
+      iso,
+      focalMm: 35,
+      biasEv: 0,
+      stems: [`s/${at}`],
+      raw: false,
+      given: null,
+      overlaps: {},
+    },
+    fields: {
+      rating: pick([0, 0, 0, 1, 2, 3, 4, 5]),
+      caption: words(9),
+      headline: words(4),
+      keywords: [...new Set(Array.from({ length: 5 }, () => `k${wordAt(keyword())}`))],
+      city: pick(PLACES),
+      country: 'Faroe Islands',
+      captured: `${year}-${month}-${date}`,
+    },
   };
 }
 
@@ -68,26 +139,58 @@ interface Query {
 }
 
 const QUERIES: Query[] = [
-  { name: 'two words', ours: () => {
-    const [a, b] = [wordAt(Math.floor(random() * 60)), wordAt(Math.floor(random() * 300))];
-    return { scope: `"${a}" "${b}"`, sql: ['id IN (SELECT rowid FROM words WHERE words MATCH ?)', [`"${a}"* "${b}"*`]], words: `${a} ${b}` };
-  } },
-  { name: 'keyword and rating and years', ours: () => {
-    const [key, from] = [`k${wordAt(Math.floor(random() * 100))}`, 2004 + Math.floor(random() * 18)];
-    return { scope: `keyword=${key} rating>=3 taken:${from}..${from + 4}`, sql: ['id IN (SELECT photo FROM keywords WHERE word = ?) AND rating >= 3 AND day BETWEEN ? AND ?', [key, from * 10_000, (from + 4) * 10_000 + 9999]], words: null };
-  } },
-  { name: 'camera and lens and ISO sorted by date', ours: () => {
-    const [camera, lens, iso] = [pick(CAMERAS), pick(LENSES), pick([200, 400, 800])];
-    return { scope: `camera="${camera}" lens="${lens}" iso>=${iso}`, sql: ['camera = ? AND lens = ? AND iso >= ?', [camera, lens, iso]], words: null };
-  } },
-  { name: 'three-letter prefix', ours: () => {
-    const prefix = wordAt(Math.floor(random() * 2000)).slice(0, 3);
-    return { scope: prefix, sql: ['id IN (SELECT rowid FROM words WHERE words MATCH ?)', [`${prefix}*`]], words: prefix };
-  } },
+  {
+    name: 'two words',
+    ours: () => {
+      const [a, b] = [wordAt(Math.floor(random() * 60)), wordAt(Math.floor(random() * 300))];
+      return {
+        scope: `"${a}" "${b}"`,
+        sql: ['id IN (SELECT rowid FROM words WHERE words MATCH ?)', [`"${a}"* "${b}"*`]],
+        words: `${a} ${b}`,
+      };
+    },
+  },
+  {
+    name: 'keyword and rating and years',
+    ours: () => {
+      const [key, from] = [`k${wordAt(Math.floor(random() * 100))}`, 2004 + Math.floor(random() * 18)];
+      return {
+        scope: `keyword=${key} rating>=3 taken:${from}..${from + 4}`,
+        sql: [
+          'id IN (SELECT photo FROM keywords WHERE word = ?) AND rating >= 3 AND day BETWEEN ? AND ?',
+          [key, from * 10_000, (from + 4) * 10_000 + 9999],
+        ],
+        words: null,
+      };
+    },
+  },
+  {
+    name: 'camera and lens and ISO sorted by date',
+    ours: () => {
+      const [camera, lens, iso] = [pick(CAMERAS), pick(LENSES), pick([200, 400, 800])];
+      return {
+        scope: `camera="${camera}" lens="${lens}" iso>=${iso}`,
+        sql: ['camera = ? AND lens = ? AND iso >= ?', [camera, lens, iso]],
+        words: null,
+      };
+    },
+  },
+  {
+    name: 'three-letter prefix',
+    ours: () => {
+      const prefix = wordAt(Math.floor(random() * 2000)).slice(0, 3);
+      return {
+        scope: prefix,
+        sql: ['id IN (SELECT rowid FROM words WHERE words MATCH ?)', [`${prefix}*`]],
+        words: prefix,
+      };
+    },
+  },
 ];
 
 const FACETS = ['year', 'camera', 'rating', 'keyword'] as const;
-const quantile = (times: number[], share: number): number => times.toSorted((a, b) => a - b)[Math.min(times.length - 1, Math.floor(times.length * share))] ?? 0;
+const quantile = (times: number[], share: number): number =>
+  times.toSorted((a, b) => a - b)[Math.min(times.length - 1, Math.floor(times.length * share))] ?? 0;
 
 function measured(repeats: number, once: () => void): { p50: number; p95: number } {
   for (let warm = 0; warm < Math.min(10, repeats); warm++) once();
@@ -101,18 +204,31 @@ function measured(repeats: number, once: () => void): { p50: number; p95: number
 
 function filledSqlite(SQL: Awaited<ReturnType<typeof initSqlJs>>, photos: Iterable<SearchRecord>): Database {
   const db = new SQL.Database();
-  db.run('CREATE TABLE photos (id INTEGER PRIMARY KEY, photo TEXT, day INT, second INT, rating INT, camera TEXT, lens TEXT, iso INT); CREATE TABLE keywords (word TEXT, photo INT); CREATE VIRTUAL TABLE words USING fts4(text)');
+  db.run(
+    'CREATE TABLE photos (id INTEGER PRIMARY KEY, photo TEXT, day INT, second INT, rating INT, camera TEXT, lens TEXT, iso INT); CREATE TABLE keywords (word TEXT, photo INT); CREATE VIRTUAL TABLE words USING fts4(text)',
+  );
   db.run('BEGIN');
-  const [row, key, text] = [db.prepare('INSERT INTO photos VALUES (?, ?, ?, ?, ?, ?, ?, ?)'), db.prepare('INSERT INTO keywords VALUES (?, ?)'), db.prepare('INSERT INTO words (rowid, text) VALUES (?, ?)')];
+  const [row, key, text] = [
+    db.prepare('INSERT INTO photos VALUES (?, ?, ?, ?, ?, ?, ?, ?)'),
+    db.prepare('INSERT INTO keywords VALUES (?, ?)'),
+    db.prepare('INSERT INTO words (rowid, text) VALUES (?, ?)'),
+  ];
   let at = 0;
   for (const { id, day, second, camera, lens, shot, fields, names } of photos) {
     at += 1;
     row.run([at, id, day, second, Number(fields.rating), camera, lens, shot.iso]);
     for (const one of fields.keywords as string[]) key.run([one, at]);
-    text.run([at, [fields.caption, fields.headline, ...(fields.keywords as string[]), fields.city, fields.country, names[0]].join(' ')]);
+    text.run([
+      at,
+      [fields.caption, fields.headline, ...(fields.keywords as string[]), fields.city, fields.country, names[0]].join(
+        ' ',
+      ),
+    ]);
   }
   for (const statement of [row, key, text]) statement.free();
-  db.run('COMMIT; CREATE INDEX k ON keywords (word, photo); CREATE INDEX p ON keywords (photo); CREATE INDEX d ON photos (day, second); CREATE INDEX c ON photos (camera, lens, iso); ANALYZE');
+  db.run(
+    'COMMIT; CREATE INDEX k ON keywords (word, photo); CREATE INDEX p ON keywords (photo); CREATE INDEX d ON photos (day, second); CREATE INDEX c ON photos (camera, lens, iso); ANALYZE',
+  );
   return db;
 }
 
@@ -120,9 +236,14 @@ function askSqlite(db: Database, [where, parameters]: [string, (string | number)
   db.run('DROP TABLE IF EXISTS hit; CREATE TEMP TABLE hit (id INTEGER PRIMARY KEY)');
   db.run(`INSERT INTO hit SELECT id FROM photos WHERE ${where}`, parameters);
   for (const sql of [
-    'SELECT count(*) FROM hit', 'SELECT day / 10000, count(*) FROM hit JOIN photos USING (id) GROUP BY 1', 'SELECT camera, count(*) FROM hit JOIN photos USING (id) GROUP BY 1', 'SELECT rating, count(*) FROM hit JOIN photos USING (id) GROUP BY 1',
-    'SELECT word, count(*) FROM hit JOIN keywords ON keywords.photo = hit.id GROUP BY 1 ORDER BY 2 DESC LIMIT 20', 'SELECT photo FROM hit JOIN photos USING (id) ORDER BY day, second LIMIT 200',
-  ]) db.exec(sql);
+    'SELECT count(*) FROM hit',
+    'SELECT day / 10000, count(*) FROM hit JOIN photos USING (id) GROUP BY 1',
+    'SELECT camera, count(*) FROM hit JOIN photos USING (id) GROUP BY 1',
+    'SELECT rating, count(*) FROM hit JOIN photos USING (id) GROUP BY 1',
+    'SELECT word, count(*) FROM hit JOIN keywords ON keywords.photo = hit.id GROUP BY 1 ORDER BY 2 DESC LIMIT 20',
+    'SELECT photo FROM hit JOIN photos USING (id) ORDER BY day, second LIMIT 200',
+  ])
+    db.exec(sql);
 }
 
 const memory = (): number => {
@@ -156,29 +277,48 @@ export async function benchFind(photosAsked: number): Promise<void> {
     index = SearchIndex.fromBytes(bytes) ?? index;
     first = index.answer('', FACETS, 200).count;
   });
-  say(`${count(first)} photos: built in ${(ms / 1000).toFixed(1)} s, opened and answered in ${opening.p50.toFixed(0)} ms, ${(bytes.length / photosAsked).toFixed(0)} bytes a photo in its file and in memory, of which ${(index.textBytes / photosAsked).toFixed(0)} are texts as they are written${withOthers ? '' : `; process ${((memory() - before) / photosAsked).toFixed(0)}`}`);
+  say(
+    `${count(first)} photos: built in ${(ms / 1000).toFixed(1)} s, opened and answered in ${opening.p50.toFixed(0)} ms, ${(bytes.length / photosAsked).toFixed(0)} bytes a photo in its file and in memory, of which ${(index.textBytes / photosAsked).toFixed(0)} are texts as they are written${withOthers ? '' : `; process ${((memory() - before) / photosAsked).toFixed(0)}`}`,
+  );
 
   const changed = { ...photo(photosAsked), ...(kept[17] ?? {}) };
   const edit = measured(200, () => {
-    index.put({ ...changed, fields: { ...changed.fields, rating: Math.floor(random() * 6), caption: `${wordAt(word())} ${wordAt(word())}` } });
+    index.put({
+      ...changed,
+      fields: { ...changed.fields, rating: Math.floor(random() * 6), caption: `${wordAt(word())} ${wordAt(word())}` },
+    });
     index.answer('rating>=3 taken:2019', FACETS, 200);
   });
-  say(`a caption and rating changed and the scope asked again: p50 ${edit.p50.toFixed(2)} ms, p95 ${edit.p95.toFixed(2)} ms`);
+  say(
+    `a caption and rating changed and the scope asked again: p50 ${edit.p50.toFixed(2)} ms, p95 ${edit.p95.toFixed(2)} ms`,
+  );
   let more = photosAsked;
   const added = measured(100, () => {
     index.put(photo(more++));
     index.search(plainly('rating>=5 taken:2019'));
   });
-  say(`a photo more, with its place in time and among its sets, and a scope asked for the wall: p50 ${added.p50.toFixed(2)} ms, p95 ${added.p95.toFixed(2)} ms`);
+  say(
+    `a photo more, with its place in time and among its sets, and a scope asked for the wall: p50 ${added.p50.toFixed(2)} ms, p95 ${added.p95.toFixed(2)} ms`,
+  );
 
   const db = withOthers ? filledSqlite(await initSqlJs(), kept) : null;
   const general = withOthers ? new MiniSearch<{ id: number; text: string }>({ fields: ['text'] }) : null;
-  general?.addAll(kept.map(({ fields, names }, id) => ({ id, text: [fields.caption, fields.headline, ...(fields.keywords as string[]), fields.city, names[0]].join(' ') })));
+  general?.addAll(
+    kept.map(({ fields, names }, id) => ({
+      id,
+      text: [fields.caption, fields.headline, ...(fields.keywords as string[]), fields.city, names[0]].join(' '),
+    })),
+  );
   for (const { name, ours } of QUERIES) {
     const own = measured(withOthers ? 300 : 100, () => void index.answer(ours().scope, FACETS, 200));
     const sqlite = db && measured(25, () => askSqlite(db, ours().sql));
-    const text = general && ours().words !== null ? measured(25, () => void general.search(ours().words ?? '', { combineWith: 'AND', prefix: true }).length) : null;
-    say(`${name}: p50 ${own.p50.toFixed(2)} ms, p95 ${own.p95.toFixed(2)} ms${sqlite ? `; SQLite p95 ${sqlite.p95.toFixed(0)} ms, ${(sqlite.p95 / own.p95).toFixed(0)} times as long` : ''}${text ? `; a general text index, without facets, p95 ${text.p95.toFixed(0)} ms, ${(text.p95 / own.p95).toFixed(0)} times` : ''}`);
+    const text =
+      general && ours().words !== null
+        ? measured(25, () => void general.search(ours().words ?? '', { combineWith: 'AND', prefix: true }).length)
+        : null;
+    say(
+      `${name}: p50 ${own.p50.toFixed(2)} ms, p95 ${own.p95.toFixed(2)} ms${sqlite ? `; SQLite p95 ${sqlite.p95.toFixed(0)} ms, ${(sqlite.p95 / own.p95).toFixed(0)} times as long` : ''}${text ? `; a general text index, without facets, p95 ${text.p95.toFixed(0)} ms, ${(text.p95 / own.p95).toFixed(0)} times` : ''}`,
+    );
   }
 }
 
@@ -210,11 +350,16 @@ async function typing(scopes: string[]): Promise<number[]> {
 /** The built application with 100,000 photos: opening with the kept index and without, and typing. */
 export async function benchFindInBrowser(work: string): Promise<void> {
   await withFilledCatalog(work, IN_BROWSER, async (page) => {
-    const kept = () => page.evaluate(async () => {
-      const folder = await (await navigator.storage.getDirectory()).getDirectoryHandle('wembo-index').catch(() => null);
-      const file = await (await folder?.getFileHandle('wembo.bin').catch(() => null))?.getFile();
-      return { bytes: file?.size ?? 0, at: file?.lastModified ?? 0 };
-    });
+    const kept = () =>
+      page.evaluate(async () => {
+        const folder = await (
+          await navigator.storage.getDirectory()
+        )
+          .getDirectoryHandle('wembo-index')
+          .catch(() => null);
+        const file = await (await folder?.getFileHandle('wembo.bin').catch(() => null))?.getFile();
+        return { bytes: file?.size ?? 0, at: file?.lastModified ?? 0 };
+      });
     const opened = async () => {
       const start = performance.now();
       await page.goto(`${ORIGIN}/find`);
@@ -224,9 +369,17 @@ export async function benchFindInBrowser(work: string): Promise<void> {
     const built = await opened();
     await until('the index is kept', async () => (await kept()).bytes > 1e6, 120_000);
     const times = [await opened(), await opened(), await opened()].sort((a, b) => a - b);
-    console.log(`find     ${count(IN_BROWSER)} photos in the application: opened in ${((times[1] ?? 0) / 1000).toFixed(1)} s with the kept index of ${((await kept()).bytes / 1e6).toFixed(0)} MB, in ${(built / 1000).toFixed(1)} s where it is built`);
+    console.log(
+      `find     ${count(IN_BROWSER)} photos in the application: opened in ${((times[1] ?? 0) / 1000).toFixed(1)} s with the kept index of ${((await kept()).bytes / 1e6).toFixed(0)} MB, in ${(built / 1000).toFixed(1)} s where it is built`,
+    );
     await openPlace(page, 'Find');
-    const scopes = (number: number) => Array.from({ length: number }, (_, at) => [`word${at * 3}`, `har rating>=${at % 5} taken:${2004 + (at % 18)}`, `town ${at}`, `made ${at}`][at % 4] ?? '');
+    const scopes = (number: number) =>
+      Array.from(
+        { length: number },
+        (_, at) =>
+          [`word${at * 3}`, `har rating>=${at % 5} taken:${2004 + (at % 18)}`, `town ${at}`, `made ${at}`][at % 4] ??
+          '',
+      );
     const typed = async (number: number) => {
       const taken = (await page.evaluate(typing, scopes(number))).sort((a, b) => a - b);
       return `p50 ${quantile(taken, 0.5).toFixed(0)} ms, p95 ${quantile(taken, 0.95).toFixed(0)} ms, the longest ${(taken.at(-1) ?? 0).toFixed(0)} ms`;
@@ -236,6 +389,8 @@ export async function benchFindInBrowser(work: string): Promise<void> {
     await page.getByRole('group', { name: 'Wall' }).getByRole('button').first().click();
     await page.keyboard.press('4');
     const meanwhile = await typed(90);
-    console.log(`         the same, while the index is kept after a change${(await kept()).at > before ? '' : ' (it was not)'}: ${meanwhile}`);
+    console.log(
+      `         the same, while the index is kept after a change${(await kept()).at > before ? '' : ' (it was not)'}: ${meanwhile}`,
+    );
   });
 }

@@ -1,6 +1,7 @@
-// Taking in, by the built application in Chromium: files of 5 MB from one folder on the disk to two others, each copy proven,
-// against `cp` twice and `sha256sum` of all three in the same run; the same between practice drives, by the same code in two
-// workers; what the browser's lookup of written files costs; and how long the page keeps a frame waiting meanwhile.
+// Taking in, by the built application in Chromium: files of 5 MB from one folder on the disk to two others, each copy
+// proven, against `cp` twice and `sha256sum` of all three in the same run; the same between practice drives, by the
+// same code in two workers; what the browser's lookup of written files costs; and how long the page keeps a frame
+// waiting meanwhile.
 
 import { spawnSync } from 'node:child_process';
 import { createServer } from 'node:http';
@@ -17,17 +18,44 @@ const FILES = 200;
 const FILES_WITH_LOOKUP = 40;
 const BYTES = 5_000_000;
 
-/** Photos of 5 MB: a small picture with EXIF, with bytes in its scan that no two of them share, so that all of it counts as picture. */
+/**
+ * Photos of 5 MB: a small picture with EXIF, with bytes in its scan that no two of them share, so that all of it counts
+ * as picture.
+ */
 async function makeCard(folder: string, count: number): Promise<void> {
   mkdirSync(path.join(folder, 'DCIM/100BENCH'), { recursive: true });
-  const pixels = await sharp({ create: { width: 900, height: 600, channels: 3, background: '#456', noise: { type: 'gaussian', mean: 120, sigma: 40 } } }).jpeg({ quality: 85 }).toBuffer();
+  const pixels = await sharp({
+    create: {
+      width: 900,
+      height: 600,
+      channels: 3,
+      background: '#456',
+      noise: { type: 'gaussian', mean: 120, sigma: 40 },
+    },
+  })
+    .jpeg({ quality: 85 })
+    .toBuffer();
   for (let index = 0; index < count; index++) {
     const at = `2026:08:30 ${String(8 + Math.floor(index / 60)).padStart(2, '0')}:${String(index % 60).padStart(2, '0')}:00`;
-    const exif = writeExif(new Map([[0x010f, ascii('Norda')], [0x0110, ascii('Norda K4')], [0x0112, short(1)]]), new Map([[0x829a, ratio([1, 250])], [0x9003, ascii(at)]]), null);
+    const exif = writeExif(
+      new Map([
+        [0x010f, ascii('Norda')],
+        [0x0110, ascii('Norda K4')],
+        [0x0112, short(1)],
+      ]),
+      new Map([
+        [0x829a, ratio([1, 250])],
+        [0x9003, ascii(at)],
+      ]),
+      null,
+    );
     const jpeg = withBlocks(pixels, { exif });
     const filler = Buffer.alloc(BYTES - jpeg.length, index % 250); // no 0xff, which would be a marker
     filler.writeUInt32BE(index, 0);
-    writeFileSync(path.join(folder, `DCIM/100BENCH/B_${String(index).padStart(4, '0')}.jpg`), Buffer.concat([jpeg.subarray(0, -2), filler, jpeg.subarray(-2)]));
+    writeFileSync(
+      path.join(folder, `DCIM/100BENCH/B_${String(index).padStart(4, '0')}.jpg`),
+      Buffer.concat([jpeg.subarray(0, -2), filler, jpeg.subarray(-2)]),
+    );
   }
 }
 
@@ -38,7 +66,11 @@ interface Taken {
 }
 
 async function takeInOnDisk(work: string, count: number, { lookup = false, frames = false }): Promise<Taken> {
-  const [card, studio, vault] = ['card', 'studio', 'vault'].map((name) => path.join(work, `${name}-${count}`)) as [string, string, string];
+  const [card, studio, vault] = ['card', 'studio', 'vault'].map((name) => path.join(work, `${name}-${count}`)) as [
+    string,
+    string,
+    string,
+  ];
   await makeCard(card, count);
   for (const drive of [studio, vault]) mkdirSync(drive, { recursive: true });
   const browser = await openBrowser({ origin: ORIGIN, lookup });
@@ -59,7 +91,10 @@ async function takeInOnDisk(work: string, count: number, { lookup = false, frame
   }
 }
 
-/** Watching the frames makes the page draw sixty times a second, which takes a good part of a core here: so it is done in a run of its own. */
+/**
+ * Watching the frames makes the page draw sixty times a second, which takes a good part of a core here: so it is done
+ * in a run of its own.
+ */
 async function timed({ page }: Browser, count: number, frames: boolean): Promise<Taken> {
   await page.evaluate((watch) => {
     const waits: number[] = [];
@@ -84,7 +119,11 @@ async function timed({ page }: Browser, count: number, frames: boolean): Promise
 
 /** `cp` twice, `sha256sum` of the source and of both copies, held against each other. */
 async function byTools(work: string): Promise<number> {
-  const [card, one, two] = ['card', 'one', 'two'].map((name) => path.join(work, `tools-${name}`)) as [string, string, string];
+  const [card, one, two] = ['card', 'one', 'two'].map((name) => path.join(work, `tools-${name}`)) as [
+    string,
+    string,
+    string,
+  ];
   await makeCard(card, FILES);
   for (const folder of [one, two]) mkdirSync(folder, { recursive: true });
   const script = `cp -r "$0"/DCIM "$1"/ && cp -r "$0"/DCIM "$2"/ && (cd "$0" && find DCIM -type f -exec sha256sum {} +) > "$3" && (cd "$1" && sha256sum -c --quiet "$3") && (cd "$2" && sha256sum -c --quiet "$3")`;
@@ -138,7 +177,14 @@ window.run = async (count, bytes) => {
 
 /** The same code on practice drives, in two workers. */
 async function onPracticeDrives(): Promise<number> {
-  const bundle = await build({ stdin: { contents: WORKER, resolveDir: process.cwd(), loader: 'ts' }, alias: { '@': './src' }, bundle: true, write: false, format: 'iife', minify: true });
+  const bundle = await build({
+    stdin: { contents: WORKER, resolveDir: process.cwd(), loader: 'ts' },
+    alias: { '@': './src' },
+    bundle: true,
+    write: false,
+    format: 'iife',
+    minify: true,
+  });
   const script = bundle.outputFiles[0]?.text ?? '';
   const server = createServer((request, response) => {
     response.setHeader('content-type', request.url === '/worker.js' ? 'text/javascript' : 'text/html');
@@ -150,7 +196,13 @@ async function onPracticeDrives(): Promise<number> {
   const browser = await openBrowser({ origin });
   try {
     await browser.page.goto(origin);
-    const result = await browser.page.evaluate(([count, bytes]) => (window as unknown as { run: (count: number, bytes: number) => Promise<{ seconds: number; placed: number }> }).run(count, bytes), [FILES, BYTES] as const);
+    const result = await browser.page.evaluate(
+      ([count, bytes]) =>
+        (
+          window as unknown as { run: (count: number, bytes: number) => Promise<{ seconds: number; placed: number }> }
+        ).run(count, bytes),
+      [FILES, BYTES] as const,
+    );
     if (result.placed !== 2 * FILES) throw new Error(`${result.placed} of ${2 * FILES} copies were placed`);
     return result.seconds;
   } finally {

@@ -1,4 +1,5 @@
-// The page of all fields, made from the registry: `npm run fields-page` writes it, a test holds it against the registry.
+// The page of all fields, made from the registry: `npm run fields-page` writes it, a test holds it against the
+// registry.
 
 import { writeFileSync } from 'node:fs';
 import { pathToFileURL } from 'node:url';
@@ -10,11 +11,20 @@ export const FIELDS_PAGE = 'docs/FIELDS.md';
 
 const FORMS = { single: '', alt: 'language alternative (`x-default`)', bag: 'bag', seq: 'sequence' } as const;
 
-const kindOf = (shape: Shape): string => [FORMS[shape.form], shape.structure ? `structure *${shape.structure}*` : shape.value].filter(Boolean).join(' of ');
+const kindOf = (shape: Shape): string =>
+  [FORMS[shape.form], shape.structure ? `structure *${shape.structure}*` : shape.value].filter(Boolean).join(' of ');
 
 function iimOf({ iim }: FieldRow): string {
   if (!iim) return '';
-  const notes = [`${iim.maxBytes} bytes`, iim.repeatable && 'repeatable', iim.padded && 'padded', iim.readOnly && 'read only', iim.time && `time in ${iim.time.record}:${iim.time.dataset}`, iim.notation === 'reference' && '`IPTC:code:::`', iim.notation === 'numbered' && '`NNN:words`'];
+  const notes = [
+    `${iim.maxBytes} bytes`,
+    iim.repeatable && 'repeatable',
+    iim.padded && 'padded',
+    iim.readOnly && 'read only',
+    iim.time && `time in ${iim.time.record}:${iim.time.dataset}`,
+    iim.notation === 'reference' && '`IPTC:code:::`',
+    iim.notation === 'numbered' && '`NNN:words`',
+  ];
   return `${iim.record}:${String(iim.dataset).padStart(2, '0')}, ${notes.filter(Boolean).join(', ')}`;
 }
 
@@ -29,8 +39,14 @@ function exifOf({ exif }: FieldRow): string {
 const xmpOf = ({ xmp: { prefix, name } }: Shape) => `${prefix}:${name}`;
 
 export function fieldsPage(): string {
-  const rows = FIELDS.map((row) => `| ${row.key} | ${row.label} | ${row.standardName} | ${[row, ...(row.xmpAlso ?? []).map((xmp) => ({ ...row, xmp }))].map(xmpOf).join(', else ')} | ${kindOf(row)} | ${iimOf(row)} | ${exifOf(row)} | ${row.searchName} |`);
-  const structures = Object.entries(STRUCTURES).map(([name, members]) => `### ${name}\n\n| member | label | XMP | form |\n|---|---|---|---|\n${members.map((row) => `| ${row.key} | ${row.label} | ${xmpOf(row)} | ${kindOf(row)} |`).join('\n')}\n`);
+  const rows = FIELDS.map(
+    (row) =>
+      `| ${row.key} | ${row.label} | ${row.standardName} | ${[row, ...(row.xmpAlso ?? []).map((xmp) => ({ ...row, xmp }))].map(xmpOf).join(', else ')} | ${kindOf(row)} | ${iimOf(row)} | ${exifOf(row)} | ${row.searchName} |`,
+  );
+  const structures = Object.entries(STRUCTURES).map(
+    ([name, members]) =>
+      `### ${name}\n\n| member | label | XMP | form |\n|---|---|---|---|\n${members.map((row) => `| ${row.key} | ${row.label} | ${xmpOf(row)} | ${kindOf(row)} |`).join('\n')}\n`,
+  );
   return `# All fields
 
 Made from \`src/core/fields\` by \`npm run fields-page\`; a test fails when it is not current. Names and properties are those of

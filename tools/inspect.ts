@@ -13,10 +13,47 @@ export async function inspectLine(file: string, withDigest: boolean): Promise<ob
   try {
     const source = fileSource(file);
     try {
-      const { format, orientation, captured, camera, lens, exposure, fields, sources, disagreements, previews, profile, seconds, shutterCount, problems, ...reading } = await readPhoto(source, file);
+      const {
+        format,
+        orientation,
+        captured,
+        camera,
+        lens,
+        exposure,
+        fields,
+        sources,
+        disagreements,
+        previews,
+        profile,
+        seconds,
+        shutterCount,
+        problems,
+        ...reading
+      } = await readPhoto(source, file);
       const [width, height] = turned(orientation, reading.width, reading.height);
       const digest = withDigest ? { digest: await digestBoth(source, file, newDigest, () => undefined) } : {};
-      return { file, format, bytes: source.size, modifiedMs: source.modifiedMs, width, height, orientation, captured, camera, lens, exposure, shutterCount, profile, seconds, fields, sources, disagreements, preview: previews[0] ?? null, ...digest, problems };
+      return {
+        file,
+        format,
+        bytes: source.size,
+        modifiedMs: source.modifiedMs,
+        width,
+        height,
+        orientation,
+        captured,
+        camera,
+        lens,
+        exposure,
+        shutterCount,
+        profile,
+        seconds,
+        fields,
+        sources,
+        disagreements,
+        preview: previews[0] ?? null,
+        ...digest,
+        problems,
+      };
     } finally {
       source.close();
     }

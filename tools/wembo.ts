@@ -3,9 +3,9 @@
 //   npm run --silent wembo -- inspect [--digest] [--files-from -] FILE...      one JSON line a file
 //   npm run --silent wembo -- write --set KEY=VALUE... [--add KEY=VALUE...] [--embed] FILE...
 //
-// `write` puts fields into the sidecar of each file, or with --embed into the file itself. An empty VALUE clears the field;
-// structures are given as JSON. Each file gives a line that says what is now true. A file that could not be read or
-// written gives a line with its problem; the exit code is then 1.
+// `write` puts fields into the sidecar of each file, or with --embed into the file itself. An empty VALUE clears the
+// field; structures are given as JSON. Each file gives a line that says what is now true. A file that could not be read
+// or written gives a line with its problem; the exit code is then 1.
 
 import { createInterface } from 'node:readline';
 import { inspectLine } from './inspect';
@@ -46,7 +46,9 @@ function parseArguments(words: readonly string[]): Arguments | null {
 }
 
 function usage(why: string): never {
-  console.error(`${why}\nUsage: wembo inspect [--digest] [--files-from -] FILE...\n       wembo write --set KEY=VALUE... [--add KEY=VALUE...] [--embed] FILE...`);
+  console.error(
+    `${why}\nUsage: wembo inspect [--digest] [--files-from -] FILE...\n       wembo write --set KEY=VALUE... [--add KEY=VALUE...] [--embed] FILE...`,
+  );
   process.exit(2);
 }
 
@@ -64,7 +66,10 @@ const wishes = command === 'write' ? parseWishes(options.get('--set') ?? [], opt
 if (typeof wishes === 'string') usage(wishes);
 let sound = true;
 for await (const file of listed(files, fromInput)) {
-  const line = command === 'inspect' ? await inspectLine(file, options.has('--digest')) : await writeLine(file, wishes, options.has('--embed'));
+  const line =
+    command === 'inspect'
+      ? await inspectLine(file, options.has('--digest'))
+      : await writeLine(file, wishes, options.has('--embed'));
   console.log(JSON.stringify(line));
   if ('failed' in line) sound = false;
 }

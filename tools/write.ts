@@ -1,5 +1,5 @@
-// What `wembo write` does with a file: into its sidecar, or with `embed` into itself. The new file is written beside the
-// old one and read back before it takes its place.
+// What `wembo write` does with a file: into its sidecar, or with `embed` into itself. The new file is written beside
+// the old one and read back before it takes its place.
 
 import { open, readFile, readdir, rename, rm } from 'node:fs/promises';
 import path from 'node:path';
@@ -28,7 +28,10 @@ export interface Wish {
 /** `KEY=VALUE` words into wishes; a sentence where one is not understood. */
 export function parseWishes(set: readonly string[], add: readonly string[]): Wish[] | string {
   const wishes: Wish[] = [];
-  for (const [word, adds] of [...set.map((text) => [text, false] as const), ...add.map((text) => [text, true] as const)]) {
+  for (const [word, adds] of [
+    ...set.map((text) => [text, false] as const),
+    ...add.map((text) => [text, true] as const),
+  ]) {
     const [, key = '', text = ''] = /^([^=]+)=(.*)$/s.exec(word) ?? [];
     if (!isFieldKey(key)) return `There is no field ${key || word}.`;
     const row = fieldOf(key);
@@ -36,7 +39,11 @@ export function parseWishes(set: readonly string[], add: readonly string[]): Wis
     if (misfit) return `${key} cannot be “${text}”. ${misfitSentence(misfit)}`;
     if (adds && !isList(row)) return `${key} holds one value; use --set.`;
     try {
-      wishes.push({ key, add: adds, value: row.value === 'structure' && text !== '' ? (JSON.parse(text) as FieldValue) : fromTyped(key, text) });
+      wishes.push({
+        key,
+        add: adds,
+        value: row.value === 'structure' && text !== '' ? (JSON.parse(text) as FieldValue) : fromTyped(key, text),
+      });
     } catch (error) {
       return `${key} is a structure and wants JSON (${reasonOf(error)}).`;
     }
@@ -80,9 +87,15 @@ async function intoSidecar(file: string, wishes: readonly Wish[]): Promise<objec
   if (reading.format === 'unknown') return { file, failed: true, reason: 'it is not a format that has sidecars here' };
   const { existing, target } = await sidecarOf(file);
   const sidecar = existing === null ? null : parseSidecar(existing);
-  if (sidecar && sidecar.state !== 'read') return { file, failed: true, wrote: null, reason: `${target} cannot be understood and is not written over` };
+  if (sidecar && sidecar.state !== 'read')
+    return { file, failed: true, wrote: null, reason: `${target} cannot be understood and is not written over` };
   const before = effectiveFields(reading.fields, sidecar?.value ?? null);
-  const plan = planSidecar({ existing, fields: fulfilled(before, wishes), embedded: reading.fields, ending: endingOf(file) });
+  const plan = planSidecar({
+    existing,
+    fields: fulfilled(before, wishes),
+    embedded: reading.fields,
+    ending: endingOf(file),
+  });
   if ('problems' in plan) return { file, failed: true, problems: plan.problems };
   if (existing !== null && Buffer.compare(existing, plan.bytes) === 0) return { file, state: 'nothing-to-do' };
   await replace(target, plan.bytes);
@@ -94,11 +107,17 @@ async function sidecarOf(file: string): Promise<{ existing: Uint8Array<ArrayBuff
   const folder = path.dirname(file);
   const names = await readdir(folder);
   const saidEndings = new Map<string, string | null>();
-  for (const name of names.filter((candidate) => isSidecarName(candidate) && candidate.toLowerCase().startsWith(path.parse(file).name.toLowerCase()))) {
+  for (const name of names.filter(
+    (candidate) => isSidecarName(candidate) && candidate.toLowerCase().startsWith(path.parse(file).name.toLowerCase()),
+  )) {
     const parsed = parseSidecar(await readFile(path.join(folder, name)));
     saidEndings.set(name, parsed.state === 'read' ? parsed.value.forEnding : null);
   }
-  const choice = chooseSidecars(names.filter(isPhotoName), names.filter(isSidecarName), (name) => saidEndings.get(name) ?? null).get(path.basename(file));
+  const choice = chooseSidecars(
+    names.filter(isPhotoName),
+    names.filter(isSidecarName),
+    (name) => saidEndings.get(name) ?? null,
+  ).get(path.basename(file));
   if (!choice) throw new Error('its ending is not that of a photo');
   const target = path.join(folder, choice.target);
   return { existing: choice.existing === null ? null : Uint8Array.from(await readFile(target)), target };
@@ -111,7 +130,8 @@ async function replace(target: string, bytes: Uint8Array): Promise<void> {
     await handle.writeFile(bytes);
     await handle.sync();
     await handle.close();
-    if (Buffer.compare(await readFile(part), bytes) !== 0) throw new Error('what was written does not read back as it should');
+    if (Buffer.compare(await readFile(part), bytes) !== 0)
+      throw new Error('what was written does not read back as it should');
     await rename(part, target);
   } catch (error) {
     await rm(part, { force: true });

@@ -9,7 +9,11 @@ import type { Metadata } from 'next';
 import { type ReactNode, Suspense } from 'react';
 import { Frame } from '@/features/frame/frame';
 
-export const metadata: Metadata = { title: 'Wembo', description: 'A reading room for a lifetime of photographs.', icons: { icon: '/icon.svg' } };
+export const metadata: Metadata = {
+  title: 'Wembo',
+  description: 'A reading room for a lifetime of photographs.',
+  icons: { icon: '/icon.svg' },
+};
 
 export default function Layout({ children }: { children: ReactNode }) {
   return (

@@ -1,5 +1,6 @@
 // Makes the demo archive in `.demo/` from the pictures that ship with it (painted by paint-pictures.ts): writes their
-// metadata, the drives and the index. What is there already and was made by the same generator is left. Usage: npm run demo-data [-- FOLDER]
+// metadata, the drives and the index. What is there already and was made by the same generator is left. Usage: npm run
+// demo-data [-- FOLDER]
 
 import { createHash } from 'node:crypto';
 import { existsSync, mkdirSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
@@ -28,9 +29,28 @@ const proven = <T>(proof: T | null) => (proof ? { proof } : {});
 /** Whatever the generator is made of, in one digest. */
 function generatorKey(): string {
   const hash = createHash('sha256');
-  const sources = (folder: string): string[] => readdirSync(folder, { withFileTypes: true }).flatMap((entry) => (entry.isDirectory() ? sources(path.join(folder, entry.name)) : [path.join(folder, entry.name)]));
-  const core = ['fields/registry.ts', 'fields/values.ts', 'xmp/packet.ts', 'xmp/sidecar.ts', 'xmp/xml-tree.ts', 'exif/exif-tags.ts', 'take-in/sheet.ts', 'take-in/accession.ts', 'names/pattern.ts'].map((file) => path.join(HERE, '../core', file));
-  for (const file of [...sources(HERE).filter((name) => !name.endsWith('.test.ts')).sort(), ...core]) hash.update(readFileSync(file));
+  const sources = (folder: string): string[] =>
+    readdirSync(folder, { withFileTypes: true }).flatMap((entry) =>
+      entry.isDirectory() ? sources(path.join(folder, entry.name)) : [path.join(folder, entry.name)],
+    );
+  const core = [
+    'fields/registry.ts',
+    'fields/values.ts',
+    'xmp/packet.ts',
+    'xmp/sidecar.ts',
+    'xmp/xml-tree.ts',
+    'exif/exif-tags.ts',
+    'take-in/sheet.ts',
+    'take-in/accession.ts',
+    'names/pattern.ts',
+  ].map((file) => path.join(HERE, '../core', file));
+  for (const file of [
+    ...sources(HERE)
+      .filter((name) => !name.endsWith('.test.ts'))
+      .sort(),
+    ...core,
+  ])
+    hash.update(readFileSync(file));
   return hash.digest('hex');
 }
 
@@ -69,11 +89,19 @@ async function make(): Promise<void> {
       for (const file of part) put(`${drive}/${file.path}`, file.bytes);
       const pack: string = `packs/${drive}-${String(packs.length).padStart(2, '0')}.bin`;
       put(pack, Buffer.concat(part.map(({ bytes }) => bytes)));
-      packs.push({ from: pack, files: await Promise.all(part.map(async (file) => ({ path: file.path, bytes: file.bytes.length, ...proven(await proofOf(file)) }))) });
+      packs.push({
+        from: pack,
+        files: await Promise.all(
+          part.map(async (file) => ({ path: file.path, bytes: file.bytes.length, ...proven(await proofOf(file)) })),
+        ),
+      });
     }
     drives.push({ id, name, folder: drive, takenOut, card, packs });
   }
-  writeFileSync(path.join(OUT, 'index.json'), `${JSON.stringify({ format: 'wembo-demo', version: 3, drives }, null, 1)}\n`);
+  writeFileSync(
+    path.join(OUT, 'index.json'),
+    `${JSON.stringify({ format: 'wembo-demo', version: 3, drives }, null, 1)}\n`,
+  );
   writeFileSync(keyFile, key);
   console.log(`${PHOTOS} photos, ${files.length} files, made in ${((performance.now() - began) / 1000).toFixed(0)} s`);
 }

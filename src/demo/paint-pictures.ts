@@ -1,4 +1,5 @@
-// Paints the pictures of the demo archive into `src/demo/pictures/`, on all cores: those that are not there yet, or all.
+// Paints the pictures of the demo archive into `src/demo/pictures/`, on all cores: those that are not there yet, or
+// all.
 // Usage: npm run paint-pictures [-- --all | -- MOTIF …]
 
 import { fork } from 'node:child_process';
@@ -14,8 +15,14 @@ const HERE = path.dirname(fileURLToPath(import.meta.url));
 const PICTURES = path.join(HERE, 'pictures');
 const asked = process.argv.slice(2);
 
-const fileOf = (number: number, frame: number) => path.join(PICTURES, SHOOTS[number]!.drive, paintingName(SHOOTS[number]!, frame));
-const wanted = VIEWS.filter(({ number, frames }) => asked.includes('--all') || asked.includes(SHOOTS[number]!.motif) || frames.some((frame) => !existsSync(fileOf(number, frame))));
+const fileOf = (number: number, frame: number) =>
+  path.join(PICTURES, SHOOTS[number]!.drive, paintingName(SHOOTS[number]!, frame));
+const wanted = VIEWS.filter(
+  ({ number, frames }) =>
+    asked.includes('--all') ||
+    asked.includes(SHOOTS[number]!.motif) ||
+    frames.some((frame) => !existsSync(fileOf(number, frame))),
+);
 
 async function paint(): Promise<void> {
   // the longest work first, so that no core is left with a panorama at the end
@@ -51,7 +58,9 @@ async function paint(): Promise<void> {
 /** Pictures no shoot has any more. */
 function clearLeft(): void {
   const kept = new Set(VIEWS.flatMap(({ number, frames }) => frames.map((frame) => fileOf(number, frame))));
-  for (const drive of readdirSync(PICTURES)) for (const name of readdirSync(path.join(PICTURES, drive))) if (!kept.has(path.join(PICTURES, drive, name))) rmSync(path.join(PICTURES, drive, name));
+  for (const drive of readdirSync(PICTURES))
+    for (const name of readdirSync(path.join(PICTURES, drive)))
+      if (!kept.has(path.join(PICTURES, drive, name))) rmSync(path.join(PICTURES, drive, name));
 }
 
 await paint();

@@ -1,5 +1,6 @@
-// Choices of the person's that belong to the archive and not to this screen: they are kept on the drives, and are there again in another browser and
-// after a rebuild. A choice of before that is kept in this browser alone is taken over once.
+// Choices of the person's that belong to the archive and not to this screen: they are kept on the drives, and are there
+// again in another browser and after a rebuild. A choice of before that is kept in this browser alone is taken over
+// once.
 
 import type { z } from 'zod';
 import { type StoreApi, createStore } from 'zustand/vanilla';
@@ -20,24 +21,35 @@ export function followChoices(db: CatalogDatabase, keep: Keep): void {
   for (const follow of waiting.splice(0)) follow(db, keep);
 }
 
-/** A store whose state is kept as the setting `id`; what is there and does not fit `schema` is left alone. `before`: the key it had in this browser. */
-export function archiveChoice<T extends object>(id: string, schema: z.ZodType<T>, start: T, before: string): StoreApi<T> {
+/**
+ * A store whose state is kept as the setting `id`; what is there and does not fit `schema` is left alone. `before`: the
+ * key it had in this browser.
+ */
+export function archiveChoice<T extends object>(
+  id: string,
+  schema: z.ZodType<T>,
+  start: T,
+  before: string,
+): StoreApi<T> {
   const store = createStore<T>(() => start);
   // what was read from the catalog, as text: that is not written back
   let known = JSON.stringify(start);
   const follow: Follow = (db, keep) => {
     let isFirst = true;
-    followQuery(() => db.settings.get(id), (setting) => {
-      const read = schema.safeParse(setting?.value);
-      if (read.success) {
-        known = JSON.stringify(read.data);
-        store.setState(read.data);
-      } else if (isFirst && setting === undefined) {
-        const old = readChoice(before, schema);
-        if (old) store.setState(old);
-      }
-      isFirst = false;
-    });
+    followQuery(
+      () => db.settings.get(id),
+      (setting) => {
+        const read = schema.safeParse(setting?.value);
+        if (read.success) {
+          known = JSON.stringify(read.data);
+          store.setState(read.data);
+        } else if (isFirst && setting === undefined) {
+          const old = readChoice(before, schema);
+          if (old) store.setState(old);
+        }
+        isFirst = false;
+      },
+    );
     store.subscribe((state) => {
       const text = JSON.stringify(state);
       if (text === known) return;

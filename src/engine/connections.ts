@@ -1,4 +1,5 @@
-// Drives, cards and folders: which of them are there, and may be read or written. A click asks the browser for leave where that is needed.
+// Drives, cards and folders: which of them are there, and may be read or written. A click asks the browser for leave
+// where that is needed.
 
 import { keepSetting } from '@/storage/catalog/changes';
 import { driveSetting } from '@/storage/catalog/shelves';
@@ -6,7 +7,17 @@ import type { CatalogDatabase } from '@/storage/catalog/database';
 import { queueEmbedding } from '@/storage/catalog/embedding';
 import { joinDrive, setAsideOn } from '@/storage/catalog/joining';
 import type { DriveRecord, SourceRecord } from '@/storage/catalog/records';
-import { type Connection, type Folder, type Recognised, addFolderDrive, addFolderSource, connectionOf, markAgain, recognise, sharesPlace } from '@/storage/connections/connections';
+import {
+  type Connection,
+  type Folder,
+  type Recognised,
+  addFolderDrive,
+  addFolderSource,
+  connectionOf,
+  markAgain,
+  recognise,
+  sharesPlace,
+} from '@/storage/connections/connections';
 import { type Drive, DriveError } from '@/storage/drives/drive';
 import type { ListedDrive } from '@/storage/drives/listed-drive';
 import type { FolderWatch } from './folder-watch';
@@ -34,7 +45,10 @@ export class Connections {
 
   constructor(private readonly ports: ConnectionPorts) {}
 
-  /** From now on a drive that is connected in another tab is at hand here too: its handle lies in the catalog, and the browser's leave holds for all tabs. */
+  /**
+   * From now on a drive that is connected in another tab is at hand here too: its handle lies in the catalog, and the
+   * browser's leave holds for all tabs.
+   */
   listen(): void {
     this.channel = new BroadcastChannel(`${this.ports.db.name}-drives`);
     this.channel.onmessage = ({ data }) => void this.lookAgain(String(data));
@@ -66,9 +80,12 @@ export class Connections {
 
   private async look(record: DriveRecord | SourceRecord, ask: boolean): Promise<Connection> {
     const listed = this.listed.get(record.id);
-    const connection: Connection = listed ? { state: 'connected', drive: listed, writable: false } : await connectionOf(record, ask);
+    const connection: Connection = listed
+      ? { state: 'connected', drive: listed, writable: false }
+      : await connectionOf(record, ask);
     this.ports.note(record.id, connection);
-    if (connection.state === 'connected' && record.handle && 'scannedAt' in record) void this.ports.watch.watch(record.id, record.handle);
+    if (connection.state === 'connected' && record.handle && 'scannedAt' in record)
+      void this.ports.watch.watch(record.id, record.handle);
     return connection;
   }
 
@@ -87,16 +104,22 @@ export class Connections {
     return connection.state === 'connected' ? connection.drive : null;
   }
 
-  /** Drives that are there now and do not share their place with a card: the same folder, one in it, or one around it. */
+  /**
+   * Drives that are there now and do not share their place with a card: the same folder, one in it, or one around it.
+   */
   async apartFrom(sourceId: string): Promise<(driveId: string) => Drive | null> {
     const { db } = this.ports;
     const source = await db.sources.get(sourceId);
     const sharing = new Set<string>([sourceId]);
-    for (const drive of await db.drives.toArray()) if (source && (await sharesPlace(source, drive))) sharing.add(drive.id);
+    for (const drive of await db.drives.toArray())
+      if (source && (await sharesPlace(source, drive))) sharing.add(drive.id);
     return (driveId) => (sharing.has(driveId) ? null : this.driveNow(driveId));
   }
 
-  /** A click on a drive: asks the browser for permission where that is needed, looks whether it is there, writes what waits. */
+  /**
+   * A click on a drive: asks the browser for permission where that is needed, looks whether it is there, writes what
+   * waits.
+   */
   async reconnect(driveId: string): Promise<Connection['state']> {
     const record = await this.ports.db.drives.get(driveId);
     if (!record) return 'away';
@@ -112,7 +135,10 @@ export class Connections {
     await this.reconnect(id);
   }
 
-  /** Whether drives and cards that can be plugged are still where they were; for when the person comes back to the window. */
+  /**
+   * Whether drives and cards that can be plugged are still where they were; for when the person comes back to the
+   * window.
+   */
   async lookAround(): Promise<void> {
     const { db, watch, wake } = this.ports;
     for (const { id } of await db.sources.toArray()) await this.lookAtSource(id);
@@ -129,9 +155,20 @@ export class Connections {
   }
 
   /** Registers a folder as a drive and starts to catalog it. */
-  async addDrive(folder: Folder, mark: { id: string; name: string; createdAt: number } | { name: string; over: string | null }, access: DriveRecord['access']): Promise<void> {
+  async addDrive(
+    folder: Folder,
+    mark: { id: string; name: string; createdAt: number } | { name: string; over: string | null },
+    access: DriveRecord['access'],
+  ): Promise<void> {
     const id = 'id' in mark ? mark.id : crypto.randomUUID();
-    const record = await addFolderDrive(this.ports.db, { id, name: mark.name, folder, access, at: 'createdAt' in mark ? mark.createdAt : Date.now(), over: 'over' in mark ? mark.over : null });
+    const record = await addFolderDrive(this.ports.db, {
+      id,
+      name: mark.name,
+      folder,
+      access,
+      at: 'createdAt' in mark ? mark.createdAt : Date.now(),
+      over: 'over' in mark ? mark.over : null,
+    });
     if ('listed' in folder) this.listed.set(id, folder.listed);
     await this.connect(record);
     await this.ports.startScan(id);
@@ -155,11 +192,24 @@ export class Connections {
   }
 
   /** Connects a folder in which drives of the catalog lie: they become a part of it. */
-  async joinDrives(folder: Folder, name: string, access: DriveRecord['access'], inner: readonly { record: DriveRecord; path: string }[]): Promise<void> {
+  async joinDrives(
+    folder: Folder,
+    name: string,
+    access: DriveRecord['access'],
+    inner: readonly { record: DriveRecord; path: string }[],
+  ): Promise<void> {
     const { db } = this.ports;
-    for (const { record: { id, name: innerName } } of inner) if ((await setAsideOn(db, id)) > 0) throw new Error(`on “${innerName}” files are set aside; bring them back or erase them first`);
+    for (const {
+      record: { id, name: innerName },
+    } of inner)
+      if ((await setAsideOn(db, id)) > 0)
+        throw new Error(`on “${innerName}” files are set aside; bring them back or erase them first`);
     const record = await addFolderDrive(db, { id: crypto.randomUUID(), name, folder, access, at: Date.now() });
-    for (const { record: { id }, path } of inner) await joinDrive(db, { innerId: id, outerId: record.id, path }, Date.now());
+    for (const {
+      record: { id },
+      path,
+    } of inner)
+      await joinDrive(db, { innerId: id, outerId: record.id, path }, Date.now());
     await this.connect(record);
     await this.ports.startScan(record.id);
     this.ports.onAdded();

@@ -5,11 +5,21 @@ import type { DriveRecord, SourceRecord } from '@/storage/catalog/records';
 import { type WritePack, demoIncomplete, fetchDemoIndex, loadPracticeDrives } from '@/storage/connections/practice';
 import { whichCatalog } from './which-catalog';
 
-export type DemoState = { state: 'unknown' | 'none' | 'offered' | 'loaded' } | { state: 'loading'; done: number; total: number } | { state: 'failed'; reason: string };
+export type DemoState =
+  | { state: 'unknown' | 'none' | 'offered' | 'loaded' }
+  | { state: 'loading'; done: number; total: number }
+  | { state: 'failed'; reason: string };
 
-const failed = (error: unknown): DemoState => ({ state: 'failed', reason: error instanceof Error ? error.message : String(error) });
+const failed = (error: unknown): DemoState => ({
+  state: 'failed',
+  reason: error instanceof Error ? error.message : String(error),
+});
 
-export async function lookForDemo(db: CatalogDatabase, load: () => Promise<void>, tell: (demo: DemoState) => void): Promise<void> {
+export async function lookForDemo(
+  db: CatalogDatabase,
+  load: () => Promise<void>,
+  tell: (demo: DemoState) => void,
+): Promise<void> {
   try {
     const index = await fetchDemoIndex();
     if (!index || whichCatalog() !== 'demo') return tell({ state: index ? 'offered' : 'none' });
@@ -23,12 +33,21 @@ export async function lookForDemo(db: CatalogDatabase, load: () => Promise<void>
   }
 }
 
-/** Lays everything out; `begin` is called for each drive and card that is there now. Goes on where it was interrupted. */
-export async function loadDemo(db: CatalogDatabase, writePack: WritePack, begin: (record: DriveRecord | SourceRecord) => Promise<void>, tell: (demo: DemoState) => void): Promise<void> {
+/**
+ * Lays everything out; `begin` is called for each drive and card that is there now. Goes on where it was interrupted.
+ */
+export async function loadDemo(
+  db: CatalogDatabase,
+  writePack: WritePack,
+  begin: (record: DriveRecord | SourceRecord) => Promise<void>,
+  tell: (demo: DemoState) => void,
+): Promise<void> {
   const index = await fetchDemoIndex();
   if (!index) return tell({ state: 'none' });
   try {
-    const records = await loadPracticeDrives(db, index, writePack, Date.now(), (done, total) => tell({ state: 'loading', done, total }));
+    const records = await loadPracticeDrives(db, index, writePack, Date.now(), (done, total) =>
+      tell({ state: 'loading', done, total }),
+    );
     for (const record of [...records, ...(await db.sources.toArray())]) await begin(record);
     tell({ state: 'loaded' });
   } catch (error) {

@@ -3,7 +3,13 @@ import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { CatalogDatabase } from '@/storage/catalog/database';
 import { FolderWatch } from './folder-watch';
 
-type Tell = (changes: { type: 'appeared' | 'modified' | 'disappeared'; relativePathComponents: string[]; changedHandle: { kind: 'file' | 'directory' } | null }[]) => void;
+type Tell = (
+  changes: {
+    type: 'appeared' | 'modified' | 'disappeared';
+    relativePathComponents: string[];
+    changedHandle: { kind: 'file' | 'directory' } | null;
+  }[],
+) => void;
 
 let db: CatalogDatabase;
 let number = 0;
@@ -19,8 +25,13 @@ class Observer {
 }
 
 const handle = { isSameEntry: async () => true } as unknown as FileSystemDirectoryHandle;
-const file = (...parts: string[]) => ({ type: 'appeared' as const, relativePathComponents: parts, changedHandle: { kind: 'file' as const } });
-const watch = (observer: unknown = Observer) => new FolderWatch({ db, lookThrough: async (driveId) => void looked.push(driveId) }, observer as never);
+const file = (...parts: string[]) => ({
+  type: 'appeared' as const,
+  relativePathComponents: parts,
+  changedHandle: { kind: 'file' as const },
+});
+const watch = (observer: unknown = Observer) =>
+  new FolderWatch({ db, lookThrough: async (driveId) => void looked.push(driveId) }, observer as never);
 /** Lets what was noticed come to rest. */
 const rest = async () => {
   await vi.advanceTimersByTimeAsync(2600);
@@ -53,7 +64,17 @@ describe('a folder that is observed', () => {
   it('is left alone for what is ours or nobody’s: parts, sidecars, the archive folder, what the catalog has, what went', async () => {
     await db.files.put({ id: 'd/in/known.jpg' } as never);
     await watch().watch('d', handle);
-    tell([file('in', 'a.wembo-part.jpg'), file('in', 'a.wembo-part.jpg.crswap'), file('in', 'a.xmp'), file('_wembo', 'x.jpg'), file('.trash', 'x.jpg'), file('in', '._a.jpg'), file('in', 'known.jpg'), { ...file('in', 'gone.jpg'), type: 'disappeared' }, { type: 'appeared', relativePathComponents: ['in'], changedHandle: { kind: 'directory' } }]);
+    tell([
+      file('in', 'a.wembo-part.jpg'),
+      file('in', 'a.wembo-part.jpg.crswap'),
+      file('in', 'a.xmp'),
+      file('_wembo', 'x.jpg'),
+      file('.trash', 'x.jpg'),
+      file('in', '._a.jpg'),
+      file('in', 'known.jpg'),
+      { ...file('in', 'gone.jpg'), type: 'disappeared' },
+      { type: 'appeared', relativePathComponents: ['in'], changedHandle: { kind: 'directory' } },
+    ]);
     await rest();
     expect(looked).toEqual([]);
   });
@@ -73,10 +94,16 @@ describe('a folder that is observed', () => {
 describe('coming back to the window', () => {
   it('looks through drives, at most after a while, and after long looks less often', async () => {
     await db.drives.put({ id: 'd', scannedAt: Date.now() } as never);
-    const slow = new FolderWatch({ db, lookThrough: async (driveId) => {
-      looked.push(driveId);
-      vi.setSystemTime(Date.now() + 10_000);
-    } }, undefined);
+    const slow = new FolderWatch(
+      {
+        db,
+        lookThrough: async (driveId) => {
+          looked.push(driveId);
+          vi.setSystemTime(Date.now() + 10_000);
+        },
+      },
+      undefined,
+    );
     await slow.onFocus(['d']);
     expect(looked).toEqual([]);
     vi.setSystemTime(Date.now() + 9000);

@@ -1,12 +1,16 @@
-// Known folders are watched: files that appear in them are cataloged without anybody asking. Where the browser can observe a
-// folder it does. That tells what this browser does and, on some systems, what other programs do; so the drives are also
-// looked through when the person comes back to the window (measured: Chromium 156 on Linux told nothing of other programs).
+// Known folders are watched: files that appear in them are cataloged without anybody asking. Where the browser can
+// observe a folder it does. That tells what this browser does and, on some systems, what other programs do; so the
+// drives are also looked through when the person comes back to the window (measured: Chromium 156 on Linux told nothing
+// of other programs).
 
 import { isPhotoName } from '@/core/formats/containers/formats';
 import type { CatalogDatabase } from '@/storage/catalog/database';
 import { isDebris, isHiddenFolder, isLeftover } from '@/storage/drives/drive';
 
-/** The observer of the File System standard's editors' draft, in Chromium since 133; the type library does not know it yet. */
+/**
+ * The observer of the File System standard's editors' draft, in Chromium since 133; the type library does not know it
+ * yet.
+ */
 interface FolderObserver {
   observe(handle: FileSystemDirectoryHandle, options: { recursive: boolean }): Promise<void>;
   disconnect(): void;
@@ -38,7 +42,10 @@ export class FolderWatch {
   private readonly timers = new Map<string, ReturnType<typeof setTimeout>>();
   private readonly looks = new Map<string, { tookMs: number; endedAt: number }>();
 
-  constructor(private readonly ports: WatchPorts, private readonly Observer = (globalThis as { FileSystemObserver?: ObserverMaker }).FileSystemObserver) {}
+  constructor(
+    private readonly ports: WatchPorts,
+    private readonly Observer = (globalThis as { FileSystemObserver?: ObserverMaker }).FileSystemObserver,
+  ) {}
 
   /** Watches a drive's folder while it is connected. */
   async watch(driveId: string, handle: FileSystemDirectoryHandle): Promise<void> {
@@ -54,8 +61,12 @@ export class FolderWatch {
   /** The person came back to the window. */
   async onFocus(driveIds: string[]): Promise<void> {
     for (const driveId of driveIds) {
-      const last = this.looks.get(driveId) ?? { tookMs: 0, endedAt: (await this.ports.db.drives.get(driveId))?.scannedAt ?? Date.now() };
-      if (Date.now() - last.endedAt > Math.max(FOCUS_EVERY_MS, FOCUS_EVERY_LOOKS * last.tookMs)) await this.look(driveId);
+      const last = this.looks.get(driveId) ?? {
+        tookMs: 0,
+        endedAt: (await this.ports.db.drives.get(driveId))?.scannedAt ?? Date.now(),
+      };
+      if (Date.now() - last.endedAt > Math.max(FOCUS_EVERY_MS, FOCUS_EVERY_LOOKS * last.tookMs))
+        await this.look(driveId);
     }
   }
 
@@ -66,36 +77,58 @@ export class FolderWatch {
   }
 
   private notice(driveId: string, changes: ObservedChange[]): void {
-    const paths = changes.filter(isOfInterest).map(({ relativePathComponents: parts, changedHandle }) => (changedHandle?.kind === 'directory' ? `${parts.join('/')}/` : parts.join('/')));
+    const paths = changes
+      .filter(isOfInterest)
+      .map(({ relativePathComponents: parts, changedHandle }) =>
+        changedHandle?.kind === 'directory' ? `${parts.join('/')}/` : parts.join('/'),
+      );
     if (paths.length === 0) return;
     const noticed = this.noticed.get(driveId) ?? new Set();
     this.noticed.set(driveId, noticed);
     for (const path of paths) noticed.add(path);
     const waiting = this.timers.get(driveId);
     if (waiting) clearTimeout(waiting);
-    this.timers.set(driveId, setTimeout(() => void this.settle(driveId), REST_MS));
+    this.timers.set(
+      driveId,
+      setTimeout(() => void this.settle(driveId), REST_MS),
+    );
   }
 
-  /** What was noticed and is not in the catalog when it has come to rest is new. Our own writing is in the catalog by then, or its job still runs. */
+  /**
+   * What was noticed and is not in the catalog when it has come to rest is new. Our own writing is in the catalog by
+   * then, or its job still runs.
+   */
   private async settle(driveId: string): Promise<void> {
     const { db } = this.ports;
-    const busy = (await db.jobs.where('state').anyOf('running', 'paused').toArray()).some((job) => job.driveId === driveId || job.targetDriveId === driveId);
-    const moving = (await db.outbox.where('driveId').equals(driveId).toArray()).some(({ task }) => task.kind !== 'sidecar' && task.kind !== 'archive');
+    const busy = (await db.jobs.where('state').anyOf('running', 'paused').toArray()).some(
+      (job) => job.driveId === driveId || job.targetDriveId === driveId,
+    );
+    const moving = (await db.outbox.where('driveId').equals(driveId).toArray()).some(
+      ({ task }) => task.kind !== 'sidecar' && task.kind !== 'archive',
+    );
     if (busy || moving) {
-      this.timers.set(driveId, setTimeout(() => void this.settle(driveId), REST_MS));
+      this.timers.set(
+        driveId,
+        setTimeout(() => void this.settle(driveId), REST_MS),
+      );
       return;
     }
     const paths = [...(this.noticed.get(driveId) ?? [])];
     this.noticed.delete(driveId);
     for (const path of paths) {
       // of a folder that appeared, what was put into it at the same time is not always told
-      const known = path.endsWith('/') ? await db.files.where('id').startsWith(`${driveId}/${path}`).count() : await db.files.where('id').equals(`${driveId}/${path}`).count();
+      const known = path.endsWith('/')
+        ? await db.files.where('id').startsWith(`${driveId}/${path}`).count()
+        : await db.files.where('id').equals(`${driveId}/${path}`).count();
       if (known === 0) return this.look(driveId);
     }
   }
 }
 
-/** A folder or a photo, not one of ours in the making, nor below a folder that is not looked into. Sidecars of other programs come with a photo, or when a drive is looked through. */
+/**
+ * A folder or a photo, not one of ours in the making, nor below a folder that is not looked into. Sidecars of other
+ * programs come with a photo, or when a drive is looked through.
+ */
 function isOfInterest({ type, relativePathComponents: parts, changedHandle }: ObservedChange): boolean {
   const name = parts.at(-1) ?? '';
   if (type === 'disappeared' || name === '' || parts.slice(0, -1).some(isHiddenFolder)) return false;

@@ -32,8 +32,17 @@ function page() {
       return ids.size;
     },
   };
-  const locks = { request: async (_: string, __: unknown, act: (lock: object | null) => unknown) => act({}) } as unknown as LockManager;
-  const keeping = new IndexKeeping({ db, search: () => search, locks, newId: () => `catalog-${db.name}`, onProgress: () => undefined, onFed: (indexed) => told.push(indexed) });
+  const locks = {
+    request: async (_: string, __: unknown, act: (lock: object | null) => unknown) => act({}),
+  } as unknown as LockManager;
+  const keeping = new IndexKeeping({
+    db,
+    search: () => search,
+    locks,
+    newId: () => `catalog-${db.name}`,
+    onProgress: () => undefined,
+    onFed: (indexed) => told.push(indexed),
+  });
   return { keeping, fed, told };
 }
 

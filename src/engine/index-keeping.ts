@@ -1,8 +1,16 @@
-// Opens the search index as it was kept, brings it up to date with what changed since, and keeps it again when nothing has changed for
-// a while. Where none is kept, or it is damaged, of another version or of another catalog, it is built from the catalog.
+// Opens the search index as it was kept, brings it up to date with what changed since, and keeps it again when nothing
+// has changed for a while. Where none is kept, or it is damaged, of another version or of another catalog, it is built
+// from the catalog.
 
 import type { CatalogDatabase } from '@/storage/catalog/database';
-import { allSearchRecords, forgetNoted, nameCatalog, notedSince, notedSoFar, searchRecords } from '@/storage/catalog/search-feed';
+import {
+  allSearchRecords,
+  forgetNoted,
+  nameCatalog,
+  notedSince,
+  notedSoFar,
+  searchRecords,
+} from '@/storage/catalog/search-feed';
 import type { SearchClient } from '@/workers/search-client';
 
 /** So long without a change before it is kept. */
@@ -34,7 +42,12 @@ export class IndexKeeping {
   async open(): Promise<number> {
     const { db, search, onProgress } = this.tools;
     const { catalog, last } = await notedSoFar(db);
-    const opened = catalog === null ? null : await search().open(db.name, catalog).catch(() => null);
+    const opened =
+      catalog === null
+        ? null
+        : await search()
+            .open(db.name, catalog)
+            .catch(() => null);
     if (!opened || opened.upTo > last) return this.build();
     this.keptUpTo = this.upTo = opened.upTo;
     onProgress(opened.size);
@@ -62,9 +75,15 @@ export class IndexKeeping {
 
   /** Keeps it; only one page of the catalog at a time does. */
   keep(): Promise<void> {
-    const once = () => this.tools.locks.request(`wembo-index-${this.tools.db.name}`, { ifAvailable: true }, (lock) => (lock ? this.keepNow() : this.later()));
+    const once = () =>
+      this.tools.locks.request(`wembo-index-${this.tools.db.name}`, { ifAvailable: true }, (lock) =>
+        lock ? this.keepNow() : this.later(),
+      );
     // a full disk, a dead worker: the next start builds it
-    return (this.keeping = this.keeping.then(once).then(() => undefined, (error: unknown) => console.error(error)));
+    return (this.keeping = this.keeping.then(once).then(
+      () => undefined,
+      (error: unknown) => console.error(error),
+    ));
   }
 
   private async keepNow(): Promise<void> {

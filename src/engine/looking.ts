@@ -1,5 +1,5 @@
-// What must be seen to be known: whether neighbouring pictures overlap, which makes a panorama of them, and how sharp the frames
-// of a set are. Looked at behind the screens, once, and kept in the catalog.
+// What must be seen to be known: whether neighbouring pictures overlap, which makes a panorama of them, and how sharp
+// the frames of a set are. Looked at behind the screens, once, and kept in the catalog.
 
 import { SHARPNESS_VERSION } from '@/core/picture/sharpness';
 import type { CatalogDatabase } from '@/storage/catalog/database';
@@ -43,7 +43,9 @@ export class Looking {
       const { db } = this.tools;
       for (;;) {
         if ((await db.jobs.where('state').equals('running').count()) > 0) return this.later();
-        const questions = (await this.tools.search().questions(QUESTIONS_AT_ONCE + this.unseen.size)).filter(([a, b]) => !this.unseen.has(`${a} ${b}`));
+        const questions = (await this.tools.search().questions(QUESTIONS_AT_ONCE + this.unseen.size)).filter(
+          ([a, b]) => !this.unseen.has(`${a} ${b}`),
+        );
         if (questions.length === 0) return;
         for (const [a, b] of questions.slice(0, QUESTIONS_AT_ONCE)) await this.compare(a, b);
         this.tools.onPhotos(questions.slice(0, QUESTIONS_AT_ONCE).map(([a]) => a));
@@ -64,10 +66,20 @@ export class Looking {
       this.unseen.add(id);
       return;
     }
-    await db.overlaps.put({ id, a, b, overlaps: await pictures().overlap(one.blob, other.blob).catch(() => false) });
+    await db.overlaps.put({
+      id,
+      a,
+      b,
+      overlaps: await pictures()
+        .overlap(one.blob, other.blob)
+        .catch(() => false),
+    });
   }
 
-  /** Measures the sharpness of these photos where it is not known, one after the other; of the preview where the original is away. */
+  /**
+   * Measures the sharpness of these photos where it is not known, one after the other; of the preview where the
+   * original is away.
+   */
   measure(photoIds: readonly string[]): Promise<void> {
     return (this.measuring = this.measuring.then(async () => {
       for (const id of photoIds) await this.measureOne(id).catch((error: unknown) => console.error(error));
@@ -82,7 +94,12 @@ export class Looking {
     const found = photo && (await original(photoId));
     if (known?.version === SHARPNESS_VERSION && !found) return;
     const preview = found ? null : await db.previews.get(photoId);
-    const figure = found && photo ? await pictures().sharpness(found.file, photo) : preview ? await pictures().sharpness(preview.blob, OF_PREVIEW) : null;
+    const figure =
+      found && photo
+        ? await pictures().sharpness(found.file, photo)
+        : preview
+          ? await pictures().sharpness(preview.blob, OF_PREVIEW)
+          : null;
     if (figure === null) return;
     const record: SharpnessRecord = { photoId, figure, of: found ? 'original' : 'preview', version: SHARPNESS_VERSION };
     await db.sharpness.put(record);

@@ -11,9 +11,28 @@ import { OutboxPump } from './outbox-pump';
 it('writes what another tab queues, and what it queues again while just that is being written', async () => {
   const [db, other] = [new CatalogDatabase('pumped'), new CatalogDatabase('pumped')];
   const drive = new MemoryDrive();
-  await db.drives.put({ id: 'd', name: 'd', kind: 'folder', handle: null, access: 'write', takenOut: false, addedAt: 0, scannedAt: null, bytes: 0, embeds: false, marked: true });
+  await db.drives.put({
+    id: 'd',
+    name: 'd',
+    kind: 'folder',
+    handle: null,
+    access: 'write',
+    takenOut: false,
+    addedAt: 0,
+    scannedAt: null,
+    bytes: 0,
+    embeds: false,
+    marked: true,
+  });
   const hands = directHands();
-  const pump = new OutboxPump({ db, driveOf: () => drive, embed: (order) => hands.embed(order), copy: (order) => hands.copy(order, () => undefined), now: Date.now, onPhotos: () => undefined });
+  const pump = new OutboxPump({
+    db,
+    driveOf: () => drive,
+    embed: (order) => hands.embed(order),
+    copy: (order) => hands.copy(order, () => undefined),
+    now: Date.now,
+    onPhotos: () => undefined,
+  });
 
   let at = Date.now();
   let [writes, again] = [0, false];
@@ -24,7 +43,8 @@ it('writes what another tab queues, and what it queues again while just that is 
     again = true;
     void other.outbox.put(archiveItem('d', (at += 1)));
   };
-  const isEmpty = () => vi.waitFor(async () => expect(await db.outbox.count()).toBe(0), { timeout: 8_000, interval: 50 });
+  const isEmpty = () =>
+    vi.waitFor(async () => expect(await db.outbox.count()).toBe(0), { timeout: 8_000, interval: 50 });
   void pump.run();
   await new Promise((resolve) => setTimeout(resolve, 200)); // it waits
   await other.outbox.put(archiveItem('d', at));

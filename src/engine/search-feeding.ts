@@ -1,5 +1,5 @@
-// Keeps the search index in step with the catalog: photos whose records changed are fed to it a moment later, several at a
-// time, and the other tabs hear of them.
+// Keeps the search index in step with the catalog: photos whose records changed are fed to it a moment later, several
+// at a time, and the other tabs hear of them.
 
 import type { CatalogDatabase } from '@/storage/catalog/database';
 import { searchRecords } from '@/storage/catalog/search-feed';
@@ -16,7 +16,11 @@ export class SearchFeeding {
   private timer: { due: number; timer: ReturnType<typeof setTimeout> } | null = null;
 
   /** @param onFed hears how many photos the index has, whenever it has new content. */
-  constructor(private readonly db: CatalogDatabase, private readonly search: () => SearchClient, private readonly onFed: (indexed: number) => void) {}
+  constructor(
+    private readonly db: CatalogDatabase,
+    private readonly search: () => SearchClient,
+    private readonly onFed: (indexed: number) => void,
+  ) {}
 
   /** Hears from now on what other tabs changed. */
   listen(): void {

@@ -14,10 +14,21 @@ let fed: string[];
 let measured: number;
 let onMeasure: () => void;
 
-const seeing = (mine = told) => new Seeing({
-  db, onPhotos: (ids) => void fed.push(...ids), onProgress: (progress) => void mine.push(progress), alone: (work) => work(),
-  pictures: () => ({ look: async () => { measured += 1; onMeasure(); return LOOK; } }) as unknown as PictureClient,
-});
+const seeing = (mine = told) =>
+  new Seeing({
+    db,
+    onPhotos: (ids) => void fed.push(...ids),
+    onProgress: (progress) => void mine.push(progress),
+    alone: (work) => work(),
+    pictures: () =>
+      ({
+        look: async () => {
+          measured += 1;
+          onMeasure();
+          return LOOK;
+        },
+      }) as unknown as PictureClient,
+  });
 const done = () => vi.waitFor(() => expect(told.at(-1)).toBeNull(), 5000);
 
 beforeEach(async () => {
@@ -28,10 +39,15 @@ beforeEach(async () => {
 
 describe('looks are measured behind the screens', () => {
   it('each once, with the way told, and those of an earlier measure anew', async () => {
-    await db.looks.bulkPut([{ photoId: '0', look: LOOK, version: LOOK_VERSION }, { photoId: '1', look: LOOK, version: LOOK_VERSION - 1 }]);
+    await db.looks.bulkPut([
+      { photoId: '0', look: LOOK, version: LOOK_VERSION },
+      { photoId: '1', look: LOOK, version: LOOK_VERSION - 1 },
+    ]);
     seeing().goOn();
     await done();
-    expect([measured, new Set(fed).size, await db.looks.where('version').equals(LOOK_VERSION).count()]).toEqual([99, 99, 100]);
+    expect([measured, new Set(fed).size, await db.looks.where('version').equals(LOOK_VERSION).count()]).toEqual([
+      99, 99, 100,
+    ]);
     expect(told[0]).toEqual({ done: 1, all: 100, state: 'measuring' });
     seeing().goOn();
     await vi.waitFor(() => expect(told.filter((one) => one === null)).toHaveLength(2));

@@ -1,5 +1,5 @@
-// Measures how pictures look (their hash and colours), from their previews, behind the screens: a few at a time while nothing else
-// runs, each once. What is measured is found by `like:` and `colour:`, and in the desk for look-alikes.
+// Measures how pictures look (their hash and colours), from their previews, behind the screens: a few at a time while
+// nothing else runs, each once. What is measured is found by `like:` and `colour:`, and in the desk for look-alikes.
 
 import { LOOK_VERSION } from '@/core/picture/measure';
 import type { CatalogDatabase } from '@/storage/catalog/database';
@@ -70,7 +70,11 @@ export class Seeing {
     const left = (await db.previews.toCollection().primaryKeys()).filter((id) => !measured.has(id));
     for (let from = 0; from < left.length; from += LOT) {
       const busy = (await db.jobs.where('state').equals('running').count()) > 0;
-      onProgress({ done: all - left.length + from, all, state: this.paused ? 'paused' : busy ? 'waits-for-job' : 'measuring' });
+      onProgress({
+        done: all - left.length + from,
+        all,
+        state: this.paused ? 'paused' : busy ? 'waits-for-job' : 'measuring',
+      });
       if (this.paused) return;
       if (busy) return this.later();
       await this.measure(left.slice(from, from + LOT));
@@ -82,7 +86,14 @@ export class Seeing {
     const { db, pictures, onPhotos } = this.tools;
     const previews = (await db.previews.bulkGet(ids)).filter((one) => one !== undefined);
     const looks = [];
-    for (const { photoId, blob } of previews) looks.push({ photoId, look: await pictures().look(blob).catch(() => null), version: LOOK_VERSION });
+    for (const { photoId, blob } of previews)
+      looks.push({
+        photoId,
+        look: await pictures()
+          .look(blob)
+          .catch(() => null),
+        version: LOOK_VERSION,
+      });
     await db.looks.bulkPut(looks);
     onPhotos(looks.map(({ photoId }) => photoId));
   }

@@ -8,10 +8,32 @@ import type { FieldKey } from '@/core/fields/registry';
 import type { FieldValue } from '@/core/fields/shape';
 import { leftSentence, misfitSentence } from '@/messages/changes';
 import { faultSentence } from '@/messages/problems';
-import { type Applied, MisfitError, archiveItem, firstUndone, keepSetting, lastDone, makeChange, redoNext, undoLast } from '@/storage/catalog/changes';
+import {
+  type Applied,
+  MisfitError,
+  archiveItem,
+  firstUndone,
+  keepSetting,
+  lastDone,
+  makeChange,
+  redoNext,
+  undoLast,
+} from '@/storage/catalog/changes';
 import { CatalogDatabase } from '@/storage/catalog/database';
 import type { Property } from '@/core/metadata/reading/properties';
-import { type AccessionFileRecord, type AccessionRecord, type Agreed, type ArchiveTroubleRecord, type DriveRecord, type FileRecord, type JobRecord, type JobReport, type JournalRecord, type SourceRecord, isResting } from '@/storage/catalog/records';
+import {
+  type AccessionFileRecord,
+  type AccessionRecord,
+  type Agreed,
+  type ArchiveTroubleRecord,
+  type DriveRecord,
+  type FileRecord,
+  type JobRecord,
+  type JobReport,
+  type JournalRecord,
+  type SourceRecord,
+  isResting,
+} from '@/storage/catalog/records';
 import { keepAside, trackSetting } from '@/storage/catalog/shelves';
 import { settleAccession } from '@/storage/catalog/accessions';
 import type { Verdict } from '@/storage/catalog/photos';
@@ -64,7 +86,16 @@ export interface SessionState {
 }
 
 export const sessionState = createStore<SessionState>(() => ({
-  stage: 'opening', failure: null, notice: null, indexed: 0, indexVersion: 0, connections: {}, arrived: null, storage: null, seeing: null, demo: { state: 'unknown' },
+  stage: 'opening',
+  failure: null,
+  notice: null,
+  indexed: 0,
+  indexVersion: 0,
+  connections: {},
+  arrived: null,
+  storage: null,
+  seeing: null,
+  demo: { state: 'unknown' },
 }));
 
 const set = sessionState.setState;
@@ -81,11 +112,35 @@ class Session {
   private spellingClient: SpellingClient | null = null;
   private locateClient: LocateClient | null = null;
   private runner: JobRunner | null = null;
-  private readonly feeding = new SearchFeeding(this.db, () => this.search, (indexed) => this.indexed(indexed));
-  readonly looking = new Looking({ db: this.db, search: () => this.search, pictures: () => this.pictures, original: (photoId) => this.original(photoId), onPhotos: (ids) => this.feeding.later(ids) });
-  readonly seeing = new Seeing({ db: this.db, pictures: () => this.pictures, onPhotos: (ids) => this.feeding.later(ids), onProgress: (seeing) => set({ seeing }), alone: (work) => navigator.locks.request(`${this.db.name}-seeing`, { ifAvailable: true }, (lock) => (lock ? work() : undefined)) });
+  private readonly feeding = new SearchFeeding(
+    this.db,
+    () => this.search,
+    (indexed) => this.indexed(indexed),
+  );
+  readonly looking = new Looking({
+    db: this.db,
+    search: () => this.search,
+    pictures: () => this.pictures,
+    original: (photoId) => this.original(photoId),
+    onPhotos: (ids) => this.feeding.later(ids),
+  });
+  readonly seeing = new Seeing({
+    db: this.db,
+    pictures: () => this.pictures,
+    onPhotos: (ids) => this.feeding.later(ids),
+    onProgress: (seeing) => set({ seeing }),
+    alone: (work) =>
+      navigator.locks.request(`${this.db.name}-seeing`, { ifAvailable: true }, (lock) => (lock ? work() : undefined)),
+  });
   private readonly keeping = new IndexKeeping({
-    db: this.db, search: () => this.search, locks: { request: (...order: Parameters<LockManager['request']>) => navigator.locks.request(...order) } as LockManager, newId: () => crypto.randomUUID(), onProgress: (indexed) => set({ indexed }), onFed: (indexed) => this.indexed(indexed),
+    db: this.db,
+    search: () => this.search,
+    locks: {
+      request: (...order: Parameters<LockManager['request']>) => navigator.locks.request(...order),
+    } as LockManager,
+    newId: () => crypto.randomUUID(),
+    onProgress: (indexed) => set({ indexed }),
+    onFed: (indexed) => this.indexed(indexed),
   });
   private readonly outbox = new OutboxPump({
     db: this.db,
@@ -105,8 +160,14 @@ class Session {
   /** Files that were read in full because somebody looked at them. */
   private readonly looked = new Set<string>();
   readonly drives = new Connections({
-    db: this.db, watch: this.watch, known: () => sessionState.getState().connections, note: (id, connection) => set((state) => ({ connections: { ...state.connections, [id]: connection } })),
-    onArrival: (sourceId) => set({ arrived: { sourceId, at: Date.now() } }), wake: () => this.outbox.wake(), startScan: (driveId) => this.startScan(driveId), onAdded: () => void this.lookAtStorage(true),
+    db: this.db,
+    watch: this.watch,
+    known: () => sessionState.getState().connections,
+    note: (id, connection) => set((state) => ({ connections: { ...state.connections, [id]: connection } })),
+    onArrival: (sourceId) => set({ arrived: { sourceId, at: Date.now() } }),
+    wake: () => this.outbox.wake(),
+    startScan: (driveId) => this.startScan(driveId),
+    onAdded: () => void this.lookAtStorage(true),
   });
   /** The person's day, when what is told from today was last asked for. */
   private day = new Date().toDateString();
@@ -152,7 +213,13 @@ class Session {
       await this.db.open();
       followChoices(this.db, (id, value) => this.keepSetting(id, value));
       this.feeding.listen();
-      this.runner = new JobRunner(this.db, (job, control) => this.carryOut(job, control), navigator.locks, Date.now, (fault) => say(faultSentence(fault)));
+      this.runner = new JobRunner(
+        this.db,
+        (job, control) => this.carryOut(job, control),
+        navigator.locks,
+        Date.now,
+        (fault) => say(faultSentence(fault)),
+      );
       this.drives.listen();
       await this.drives.openAll();
       this.indexed(await this.keeping.open());
@@ -210,9 +277,11 @@ class Session {
     if (job?.state === 'done' && job.report?.kind === 'scan' && job.report.added === 0) await this.dismissJob(jobId);
   }
 
-  startCopy = (driveId: string, targetDriveId: string, photoIds: string[] | null) => this.startJob({ kind: 'copy', driveId, photoIds, targetDriveId });
+  startCopy = (driveId: string, targetDriveId: string, photoIds: string[] | null) =>
+    this.startJob({ kind: 'copy', driveId, photoIds, targetDriveId });
   startCheck = (driveId: string) => this.startJob({ kind: 'check', driveId });
-  startEmptying = (sourceId: string, agreed: Agreed) => this.startJob({ kind: 'empty', driveId: sourceId, sourceId, agreed });
+  startEmptying = (sourceId: string, agreed: Agreed) =>
+    this.startJob({ kind: 'empty', driveId: sourceId, sourceId, agreed });
 
   /** Records an accession and begins to take it in. */
   async startTakeIn(accession: AccessionRecord, files: AccessionFileRecord[]): Promise<string | undefined> {
@@ -220,10 +289,17 @@ class Session {
       await this.db.accessions.put(accession);
       await this.db.accessionFiles.bulkPut(files);
     });
-    return this.startJob({ kind: 'take-in', driveId: accession.sheet.driveId ?? '', targetDriveId: accession.sheet.second.driveId, sourceId: accession.sourceId, accessionId: accession.id });
+    return this.startJob({
+      kind: 'take-in',
+      driveId: accession.sheet.driveId ?? '',
+      targetDriveId: accession.sheet.second.driveId,
+      sourceId: accession.sourceId,
+      accessionId: accession.id,
+    });
   }
 
-  startLargePreviews = (photoIds: string[], byNight: boolean) => this.startJob({ kind: 'previews', driveId: 'previews', photoIds, byNight });
+  startLargePreviews = (photoIds: string[], byNight: boolean) =>
+    this.startJob({ kind: 'previews', driveId: 'previews', photoIds, byNight });
 
   pauseJob = (jobId: string) => this.runner?.pause(jobId);
   resumeJob = (jobId: string) => this.runner?.resume(jobId);
@@ -237,9 +313,19 @@ class Session {
   }
 
   private async carryOut(job: JobRecord, control: JobControl): Promise<JobReport> {
-    const tools: JobTools = { db: this.db, hands: this.handsAtWork, now: Date.now, control, onPhotos: (ids) => this.feeding.later(ids, JOB_FEED_DELAY_MS) };
+    const tools: JobTools = {
+      db: this.db,
+      hands: this.handsAtWork,
+      now: Date.now,
+      control,
+      onPhotos: (ids) => this.feeding.later(ids, JOB_FEED_DELAY_MS),
+    };
     try {
-      const report = await workOf(job, tools, { connected: (id) => this.drives.connected(id), now: (id) => this.drives.driveNow(id), apartFrom: (id) => this.drives.apartFrom(id) });
+      const report = await workOf(job, tools, {
+        connected: (id) => this.drives.connected(id),
+        now: (id) => this.drives.driveNow(id),
+        apartFrom: (id) => this.drives.apartFrom(id),
+      });
       if (job.kind === 'take-in') await this.previewsAfter(job);
       return report;
     } finally {
@@ -254,7 +340,10 @@ class Session {
     const accession = await this.db.accessions.get(accessionId ?? '');
     if (!accession || accession.sheet.previews === 'small') return;
     const files = await this.db.accessionFiles.where('accessionId').equals(accession.id).toArray();
-    await this.startLargePreviews(files.flatMap(({ photoId }) => photoId ?? []), accession.sheet.previews === 'by-night');
+    await this.startLargePreviews(
+      files.flatMap(({ photoId }) => photoId ?? []),
+      accession.sheet.previews === 'by-night',
+    );
   }
 
   // --- changes ---
@@ -265,7 +354,9 @@ class Session {
       this.afterChange(await makeChange(this.db, change, Date.now()));
       return true;
     } catch (error) {
-      say(`The change was not made. ${error instanceof MisfitError ? misfitSentence(error.misfit) : faultSentence(faultOf(error))}`);
+      say(
+        `The change was not made. ${error instanceof MisfitError ? misfitSentence(error.misfit) : faultSentence(faultOf(error))}`,
+      );
       return false;
     }
   }
@@ -327,15 +418,32 @@ class Session {
     if (change) await this.change(change);
   }
 
-  /** Keeps something new under a name, on this catalog's drives too. Returns its id; `null` where it was not kept, which the person was told. */
+  /**
+   * Keeps something new under a name, on this catalog's drives too. Returns its id; `null` where it was not kept, which
+   * the person was told.
+   */
   async keep<S extends Shelf>(shelf: S, content: Omit<Shelves[S], 'id' | keyof Versioned>): Promise<string | null> {
     const id = crypto.randomUUID();
-    const isKept = await this.change({ kind: 'kept', shelf, before: null, after: { ...content, id, updatedAt: Date.now(), deleted: false } } as unknown as KeptChange);
+    const isKept = await this.change({
+      kind: 'kept',
+      shelf,
+      before: null,
+      after: { ...content, id, updatedAt: Date.now(), deleted: false },
+    } as unknown as KeptChange);
     return isKept ? id : null;
   }
 
-  changeKept<S extends Shelf>(shelf: S, before: Shelves[S], patch: Partial<Omit<Shelves[S], 'id' | 'updatedAt'>>): Promise<boolean> {
-    return this.change({ kind: 'kept', shelf, before, after: { ...before, ...patch, updatedAt: Date.now() } } as KeptChange);
+  changeKept<S extends Shelf>(
+    shelf: S,
+    before: Shelves[S],
+    patch: Partial<Omit<Shelves[S], 'id' | 'updatedAt'>>,
+  ): Promise<boolean> {
+    return this.change({
+      kind: 'kept',
+      shelf,
+      before,
+      after: { ...before, ...patch, updatedAt: Date.now() },
+    } as KeptChange);
   }
 
   // --- files that are not as they should be ---
@@ -356,23 +464,44 @@ class Session {
   /** Reads a file that does not look as it should once more, in full: damage is filed wherever it is met. */
   async verify({ driveId, id }: FileRecord): Promise<Verdict> {
     const [{ drive }, record] = [await this.drives.connected(driveId), await this.db.drives.get(driveId)];
-    const verdict = await verifyFile({ ...this.reading(), signal: new AbortController().signal }, drive, id, record?.marked ?? false);
+    const verdict = await verifyFile(
+      { ...this.reading(), signal: new AbortController().signal },
+      drive,
+      id,
+      record?.marked ?? false,
+    );
     const photoId = (await this.db.files.get(id))?.photoId;
     if (photoId) this.feeding.later([photoId]);
     this.outbox.wake();
     return verdict;
   }
 
-  /** What is shown pixel by pixel is read in full behind that, once a day; at once where it cannot be drawn as it should. */
+  /**
+   * What is shown pixel by pixel is read in full behind that, once a day; at once where it cannot be drawn as it
+   * should.
+   */
   lookedAt(record: FileRecord, whole: boolean): void {
     const isFresh = record.verifiedAt !== null && Date.now() - record.verifiedAt < DAY_MS;
     if ((whole && isFresh) || this.looked.has(record.id)) return;
     this.looked.add(record.id);
-    setTimeout(() => void this.verify(record).catch(() => this.looked.delete(record.id)), whole ? LOOKED_AT_AFTER_MS : 0);
+    setTimeout(
+      () => void this.verify(record).catch(() => this.looked.delete(record.id)),
+      whole ? LOOKED_AT_AFTER_MS : 0,
+    );
   }
 
   private reading() {
-    return { db: this.db, hands: this.handsAtWork, now: Date.now, control: { signal: new AbortController().signal }, onPhotos: (ids: string[]) => this.feeding.later(ids.filter((id) => id !== ''), 0) };
+    return {
+      db: this.db,
+      hands: this.handsAtWork,
+      now: Date.now,
+      control: { signal: new AbortController().signal },
+      onPhotos: (ids: string[]) =>
+        this.feeding.later(
+          ids.filter((id) => id !== ''),
+          0,
+        ),
+    };
   }
 
   // --- pictures ---
@@ -395,7 +524,11 @@ class Session {
   }
 
   private lookForDemo(): Promise<void> {
-    return lookForDemo(this.db, () => this.loadDemo(), (demo) => set({ demo }));
+    return lookForDemo(
+      this.db,
+      () => this.loadDemo(),
+      (demo) => set({ demo }),
+    );
   }
 
   /** Fills the demo's catalog with its practice drives; goes on where it was interrupted. */
@@ -412,8 +545,14 @@ class Session {
   /** A drive that is to be away is taken out when it is cataloged and has its mark. */
   private async takeOutWhenDone(jobId: string, driveId: string): Promise<void> {
     await this.runner?.ended(jobId);
-    const waiting = () => this.db.outbox.where('driveId').equals(driveId).filter((item) => !isResting(item)).count();
-    for (let tries = 0; tries < 600 && (await waiting()) > 0; tries++) await new Promise((resolve) => setTimeout(resolve, 200));
+    const waiting = () =>
+      this.db.outbox
+        .where('driveId')
+        .equals(driveId)
+        .filter((item) => !isResting(item))
+        .count();
+    for (let tries = 0; tries < 600 && (await waiting()) > 0; tries++)
+      await new Promise((resolve) => setTimeout(resolve, 200));
     await this.drives.setTakenOut(driveId, true);
   }
 }

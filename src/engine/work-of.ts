@@ -24,16 +24,33 @@ export interface DrivesAtHand {
 
 export async function workOf(job: JobRecord, tools: JobTools, drives: DrivesAtHand): Promise<JobReport> {
   if (job.kind === 'take-in') return workOfTakeIn(job, tools, drives);
-  if (job.kind === 'previews') return drawLargePreviews(tools, { photoIds: job.photoIds ?? [], driveOf: drives.now, untilNight: () => untilNight(job, tools) });
+  if (job.kind === 'previews')
+    return drawLargePreviews(tools, {
+      photoIds: job.photoIds ?? [],
+      driveOf: drives.now,
+      untilNight: () => untilNight(job, tools),
+    });
   const { drive, writable } = await drives.connected(job.driveId);
   switch (job.kind) {
-    case 'scan': return scan(job, tools, drive, writable);
-    case 'check': return checkDrive(tools, job.driveId, drive, writable);
-    case 'empty': return emptySource(tools, drive, job.agreed ?? { files: 0, copies: 2, awayCounts: false }, await drives.apartFrom(job.driveId));
+    case 'scan':
+      return scan(job, tools, drive, writable);
+    case 'check':
+      return checkDrive(tools, job.driveId, drive, writable);
+    case 'empty':
+      return emptySource(
+        tools,
+        drive,
+        job.agreed ?? { files: 0, copies: 2, awayCounts: false },
+        await drives.apartFrom(job.driveId),
+      );
     case 'copy': {
       const targetId = job.targetDriveId ?? '';
       const target = await drives.connected(targetId);
-      return copyPhotos(tools, { source: { id: job.driveId, drive, writable }, target: { id: targetId, drive: target.drive }, photoIds: job.photoIds });
+      return copyPhotos(tools, {
+        source: { id: job.driveId, drive, writable },
+        target: { id: targetId, drive: target.drive },
+        photoIds: job.photoIds,
+      });
     }
   }
 }
@@ -46,16 +63,33 @@ async function untilNight({ byNight, photoIds }: JobRecord, { control }: JobTool
     control.progress(startProgress('waiting', photoIds?.length ?? 0));
     await new Promise((resolve) => {
       const timer = setTimeout(resolve, NIGHT_LOOK_MS);
-      control.signal.addEventListener('abort', () => { clearTimeout(timer); resolve(null); }, { once: true });
+      control.signal.addEventListener(
+        'abort',
+        () => {
+          clearTimeout(timer);
+          resolve(null);
+        },
+        { once: true },
+      );
     });
     await control.atRest();
   }
 }
 
-async function scan({ driveId, noticed }: JobRecord, tools: JobTools, drive: Drive, writable: boolean): Promise<JobReport> {
+async function scan(
+  { driveId, noticed }: JobRecord,
+  tools: JobTools,
+  drive: Drive,
+  writable: boolean,
+): Promise<JobReport> {
   const report = await scanDrive(tools, driveId, drive);
   if (writable) await clearLeftovers(drive, report.leftovers, Date.now());
-  if (writable && !noticed) await tools.db.outbox.bulkPut([archiveItem(driveId, Date.now()), manifestItem(driveId, Date.now()), historyItem(driveId, Date.now(), 0)]);
+  if (writable && !noticed)
+    await tools.db.outbox.bulkPut([
+      archiveItem(driveId, Date.now()),
+      manifestItem(driveId, Date.now()),
+      historyItem(driveId, Date.now(), 0),
+    ]);
   return report;
 }
 
@@ -67,6 +101,15 @@ async function workOfTakeIn(job: JobRecord, tools: JobTools, drives: DrivesAtHan
   const source = await drives.connected(job.sourceId ?? '').catch(() => null);
   if (!source) throw new DriveError('source-gone', accession.source);
   // a second drive that is away, or may not be written, gets its copies later
-  const second = job.targetDriveId === null ? null : { id: job.targetDriveId, drive: await drives.connected(job.targetDriveId).then(({ drive, writable }) => (writable ? drive : null), () => null) };
+  const second =
+    job.targetDriveId === null
+      ? null
+      : {
+          id: job.targetDriveId,
+          drive: await drives.connected(job.targetDriveId).then(
+            ({ drive, writable }) => (writable ? drive : null),
+            () => null,
+          ),
+        };
   return takeIn(tools, { accession, source: source.drive, main: { id: job.driveId, drive: main.drive }, second });
 }

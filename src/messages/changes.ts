@@ -7,22 +7,48 @@ import type { Misfit } from '@/core/catalog/kept';
 
 const ORIGINS = { person: '', sidecar: ', from a sidecar', file: ', from the image file' };
 
-const KEPT: Record<Shelf, string> = { collections: 'collection', deliveries: 'delivery', kits: 'kit', patterns: 'name pattern', routines: 'routine', ladder: 'meanings of the rungs', markers: 'marker', rounds: 'round', leftOut: 'photo taken out', vocabulary: 'word', shorthand: 'shorthand list', learnt: 'learnt word', clocks: 'clock correction', spots: 'spot', settings: 'setting' };
+const KEPT: Record<Shelf, string> = {
+  collections: 'collection',
+  deliveries: 'delivery',
+  kits: 'kit',
+  patterns: 'name pattern',
+  routines: 'routine',
+  ladder: 'meanings of the rungs',
+  markers: 'marker',
+  rounds: 'round',
+  leftOut: 'photo taken out',
+  vocabulary: 'word',
+  shorthand: 'shorthand list',
+  learnt: 'learnt word',
+  clocks: 'clock correction',
+  spots: 'spot',
+  settings: 'setting',
+};
 const DECIDED = { up: 'Lifted', leave: 'Left as it was', reject: 'Rejected' };
 
 /** A change in a few words, for undo and redo. */
 export function changeWords(change: Change): string {
   switch (change.kind) {
-    case 'drive-name': return `Name of the drive “${change.after}”`;
-    case 'kept': return keptWords(change);
-    case 'words': return wordsWords(change.changes);
-    case 'together': return change.changes[0] ? changeWords(change.changes[0]) : 'Nothing';
-    case 'aside': return `${change.moves.some(({ after }) => asideOf(after)) ? 'Setting aside' : 'Bringing back'} ${photos(new Set(change.moves.map(({ photoId }) => photoId)).size)}`;
-    case 'left-out': return `${change.out ? 'Taking out of' : 'Bringing back into'} the catalog: ${photos(change.photos.length)}`;
-    case 'gather': return gatherWords(change);
-    case 'round': return `${change.decisions[0]?.after ? DECIDED[change.decisions[0].after.decision] : 'No longer decided'}: ${photos(change.decisions.length)}`;
-    case 'decided': return `${change.open ? 'To be decided again' : 'Decided'}: ${change.conflicts.length === 1 ? 'two versions of one photo' : `two versions of ${change.conflicts.length} files`}`;
-    case 'names': return `New names of ${photos(new Set(change.moves.map(({ photoId }) => photoId)).size)}`;
+    case 'drive-name':
+      return `Name of the drive “${change.after}”`;
+    case 'kept':
+      return keptWords(change);
+    case 'words':
+      return wordsWords(change.changes);
+    case 'together':
+      return change.changes[0] ? changeWords(change.changes[0]) : 'Nothing';
+    case 'aside':
+      return `${change.moves.some(({ after }) => asideOf(after)) ? 'Setting aside' : 'Bringing back'} ${photos(new Set(change.moves.map(({ photoId }) => photoId)).size)}`;
+    case 'left-out':
+      return `${change.out ? 'Taking out of' : 'Bringing back into'} the catalog: ${photos(change.photos.length)}`;
+    case 'gather':
+      return gatherWords(change);
+    case 'round':
+      return `${change.decisions[0]?.after ? DECIDED[change.decisions[0].after.decision] : 'No longer decided'}: ${photos(change.decisions.length)}`;
+    case 'decided':
+      return `${change.open ? 'To be decided again' : 'Decided'}: ${change.conflicts.length === 1 ? 'two versions of one photo' : `two versions of ${change.conflicts.length} files`}`;
+    case 'names':
+      return `New names of ${photos(new Set(change.moves.map(({ photoId }) => photoId)).size)}`;
     case 'fields': {
       const labels = [...new Set(change.edits.map(({ key }) => fieldOf(key).label))];
       const what = labels.length > 2 ? `${labels.length} fields` : labels.join(' and ');
@@ -35,10 +61,16 @@ const photos = (number: number) => (number === 1 ? 'one photo' : `${number} phot
 
 function gatherWords({ name, gathering: { take, put } }: Change & { kind: 'gather' }): string {
   if (take.length > 0 && put.length > 0) return `Order of the collection “${name}”`;
-  return put.length > 0 ? `${photos(put.length)} into the collection “${name}”` : `${photos(take.length)} out of the collection “${name}”`;
+  return put.length > 0
+    ? `${photos(put.length)} into the collection “${name}”`
+    : `${photos(take.length)} out of the collection “${name}”`;
 }
 
-const COLLECTION_KINDS: Record<CollectionKind, string> = { smart: 'smart collection', hand: 'collection', folder: 'folder of collections' };
+const COLLECTION_KINDS: Record<CollectionKind, string> = {
+  smart: 'smart collection',
+  hand: 'collection',
+  folder: 'folder of collections',
+};
 
 function keptWords({ shelf, before, after }: KeptChange): string {
   const what = shelf === 'collections' ? COLLECTION_KINDS[after.kind] : KEPT[shelf];
@@ -58,24 +90,70 @@ function wordsWords(changes: readonly WordChange[]): string {
   return before.word === after.word ? `The word “${after.word}”` : `“${before.word}” is now “${after.word}”`;
 }
 
-const MEMBERS: Record<string, string> = { name: 'name', word: 'word', scope: 'search', note: 'remark', meanings: 'meaning of a rung', entries: 'list of entries', photoIds: 'list of photos', synonyms: 'list of synonyms', id: 'name', value: 'value', words: 'words' };
+const MEMBERS: Record<string, string> = {
+  name: 'name',
+  word: 'word',
+  scope: 'search',
+  note: 'remark',
+  meanings: 'meaning of a rung',
+  entries: 'list of entries',
+  photoIds: 'list of photos',
+  synonyms: 'list of synonyms',
+  id: 'name',
+  value: 'value',
+  words: 'words',
+};
 
 /** Why something cannot be kept, for the person who entered it. */
 export function misfitSentence({ member, tooMany }: Misfit): string {
   const steps = member.split('.');
   const what = MEMBERS[steps.findLast((step) => step in MEMBERS) ?? ''] ?? 'content';
-  return tooMany ? `The ${what} has ${tooMany.has} ${what.startsWith('list') ? 'entries' : 'letters'}; at most ${tooMany.most} can be kept. Shorten it and try again.` : `The ${what} cannot be kept as it is, because it could not be read back.`;
+  return tooMany
+    ? `The ${what} has ${tooMany.has} ${what.startsWith('list') ? 'entries' : 'letters'}; at most ${tooMany.most} can be kept. Shorten it and try again.`
+    : `The ${what} cannot be kept as it is, because it could not be read back.`;
 }
 
 /** What was left as it is, because somebody else wrote it in the meantime. */
-export const leftSentence = (left: number): string => `${left === 1 ? 'One field was' : `${left} fields were`} left as ${left === 1 ? 'it is' : 'they are'}: another program or another catalog changed ${left === 1 ? 'it' : 'them'} meanwhile. The history of the photo shows both.`;
+export const leftSentence = (left: number): string =>
+  `${left === 1 ? 'One field was' : `${left} fields were`} left as ${left === 1 ? 'it is' : 'they are'}: another program or another catalog changed ${left === 1 ? 'it' : 'them'} meanwhile. The history of the photo shows both.`;
 
-const ACTS: Record<Change['kind'], string> = { fields: 'changed', decided: 'two versions decided', names: 'new name', kept: 'kept', words: 'a word of the vocabulary', aside: 'set aside or brought back', 'left-out': 'taken out of the catalog or brought back', round: 'judged in a round', together: 'changed', gather: 'into or out of a collection', 'drive-name': 'the drive got another name' };
+const ACTS: Record<Change['kind'], string> = {
+  fields: 'changed',
+  decided: 'two versions decided',
+  names: 'new name',
+  kept: 'kept',
+  words: 'a word of the vocabulary',
+  aside: 'set aside or brought back',
+  'left-out': 'taken out of the catalog or brought back',
+  round: 'judged in a round',
+  together: 'changed',
+  gather: 'into or out of a collection',
+  'drive-name': 'the drive got another name',
+};
 const FROM = { person: '', sidecar: 'read from a sidecar: ', file: 'read from the image file: ' };
 
 /** What happened to a photo in one act, in a few words. */
-export function eventWords({ act, from, how, elsewhere, about }: { act: Change['kind']; from: Origin; how: 'undo' | 'redo' | null; elsewhere: boolean; about: string }): string {
-  const what = act === 'gather' || act === 'left-out' ? (act === 'gather' ? `into or out of the collection “${about}”` : about === 'out' ? 'taken out of the catalog' : 'back in the catalog') : ACTS[act];
+export function eventWords({
+  act,
+  from,
+  how,
+  elsewhere,
+  about,
+}: {
+  act: Change['kind'];
+  from: Origin;
+  how: 'undo' | 'redo' | null;
+  elsewhere: boolean;
+  about: string;
+}): string {
+  const what =
+    act === 'gather' || act === 'left-out'
+      ? act === 'gather'
+        ? `into or out of the collection “${about}”`
+        : about === 'out'
+          ? 'taken out of the catalog'
+          : 'back in the catalog'
+      : ACTS[act];
   const way = how === 'undo' ? 'taken back: ' : how === 'redo' ? 'done again: ' : FROM[from];
   return `${way}${what}${elsewhere ? ', in another catalog' : ''}`;
 }

@@ -8,7 +8,8 @@ const SENTENCES: Record<Misfit, string> = {
   number: 'A number is wanted here.',
   'yes-or-no': 'True or False is wanted here.',
   rating: 'A rating is a whole number from −1 to 5.',
-  position: 'A position is a latitude and a longitude: 62.2270, -6.5890, or 62° 13′ 37″ N, 6° 35′ 20″ W, or as a geo: address.',
+  position:
+    'A position is a latitude and a longitude: 62.2270, -6.5890, or 62° 13′ 37″ N, 6° 35′ 20″ W, or as a geo: address.',
   direction: 'A direction is a number of degrees from 0 to 360, from north over east.',
 };
 
@@ -17,6 +18,7 @@ export const misfitSentence = (misfit: Misfit): string => SENTENCES[misfit];
 /** What is wrong with a code, in plain words. */
 export function wrongCodeSentence({ key, code, fault }: WrongCode): string {
   const list = codeListOf(key);
-  if (fault === 'form') return `“${code}” cannot be one of the ${list?.name ?? 'published values'}: they have ${list?.formWords ?? 'another form'}.`;
+  if (fault === 'form')
+    return `“${code}” cannot be one of the ${list?.name ?? 'published values'}: they have ${list?.formWords ?? 'another form'}.`;
   return `“${code}” is not in the ${list?.name ?? 'published list'}.`;
 }

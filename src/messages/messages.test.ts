@@ -49,42 +49,98 @@ describe('problems', () => {
     const sentence = problemSentence(problem);
     expect(sentence).toMatch(/^[A-Z].{15,}\.$/);
     for (const [name, value] of Object.entries(problem)) {
-      if (!['code', 'marker', 'offset', 'bytes'].includes(name) && typeof value !== 'object') expect(sentence).toContain(String(value));
+      if (!['code', 'marker', 'offset', 'bytes'].includes(name) && typeof value !== 'object')
+        expect(sentence).toContain(String(value));
     }
   });
 
   it('what is wrong with a track is a sentence with its values, and what of it was left out is counted', () => {
-    const faults: TrackFault[] = [{ code: 'too-large', bytes: 9e9, limit: 512 * 1_048_576 }, { code: 'not-a-track' }, { code: 'doctype' }, { code: 'not-well-formed', detail: 'unclosed tag' }, { code: 'no-timed-points', withoutTime: 7 }, { code: 'no-timed-points', withoutTime: 0 }];
+    const faults: TrackFault[] = [
+      { code: 'too-large', bytes: 9e9, limit: 512 * 1_048_576 },
+      { code: 'not-a-track' },
+      { code: 'doctype' },
+      { code: 'not-well-formed', detail: 'unclosed tag' },
+      { code: 'no-timed-points', withoutTime: 7 },
+      { code: 'no-timed-points', withoutTime: 0 },
+    ];
     for (const fault of faults) expect(problemSentence({ code: 'track/fault', fault })).toMatch(/^[A-Z].{15,}\.$/);
     expect(problemSentence({ code: 'track/fault', fault: faults[0]! })).toContain('512 MB');
     expect(problemSentence({ code: 'track/fault', fault: faults[3]! })).toContain('unclosed tag');
     expect(problemSentence({ code: 'track/fault', fault: faults[4]! })).toContain('7 points');
-    expect(droppedSentence({ withoutTime: 2, unreadable: 0, zoneless: 3 })).toBe('2 points without a time left out, 3 times without a zone taken as UTC.');
+    expect(droppedSentence({ withoutTime: 2, unreadable: 0, zoneless: 3 })).toBe(
+      '2 points without a time left out, 3 times without a zone taken as UTC.',
+    );
     expect(droppedSentence({ withoutTime: 0, unreadable: 0, zoneless: 0 })).toBeNull();
   });
 
   it('a fault that has no sentence of its own is still named', () => {
-    for (const fault of ['source-gone', 'target-gone', 'copies-gone', 'not-agreed']) expect(faultSentence(fault)).not.toContain(fault);
+    for (const fault of ['source-gone', 'target-gone', 'copies-gone', 'not-agreed'])
+      expect(faultSentence(fault)).not.toContain(fault);
     expect(faultSentence('full')).toContain('Nothing was left half-written');
     expect(faultSentence('something new')).toBe('It did not work (something new).');
   });
 });
 
 describe('changes in a few words', () => {
-  const collection: Collection = { ...newCollection('Boats', 'smart', { scope: 'boat' }), id: 'c', updatedAt: 1, deleted: false };
-  const fields = (keys: ('city' | 'title' | 'source')[], photos: string[], origin: 'person' | 'sidecar' = 'person'): Change => ({ kind: 'fields', origin, edits: photos.flatMap((photoId) => keys.map((key) => ({ photoId, key, after: 'x' }))) });
+  const collection: Collection = {
+    ...newCollection('Boats', 'smart', { scope: 'boat' }),
+    id: 'c',
+    updatedAt: 1,
+    deleted: false,
+  };
+  const fields = (
+    keys: ('city' | 'title' | 'source')[],
+    photos: string[],
+    origin: 'person' | 'sidecar' = 'person',
+  ): Change => ({
+    kind: 'fields',
+    origin,
+    edits: photos.flatMap((photoId) => keys.map((key) => ({ photoId, key, after: 'x' }))),
+  });
 
   it.each([
     [fields(['city'], ['a']), 'City of one photo'],
     [fields(['city', 'title'], ['a', 'b']), 'City and Title of 2 photos'],
     [fields(['city', 'title', 'source'], ['a'], 'sidecar'), '3 fields of one photo, from a sidecar'],
-    [{ kind: 'kept', shelf: 'kits', before: { id: 'k' }, after: { name: 'Survey', deleted: false } } as unknown as Change, 'Kit “Survey”'],
-    [{ kind: 'kept', shelf: 'routines', before: null, after: { name: 'Card', deleted: false } } as unknown as Change, 'New routine “Card”'],
-    [{ kind: 'kept', shelf: 'patterns', before: { id: 'p' }, after: { name: 'By day', deleted: true } } as unknown as Change, 'Removal of the name pattern “By day”'],
-    [{ kind: 'names', edits: [], moves: [{ photoId: 'a', driveId: 'd', before: 'x', after: 'y' }, { photoId: 'a', driveId: 'e', before: 'x', after: 'y' }] } as Change, 'New names of one photo'],
+    [
+      {
+        kind: 'kept',
+        shelf: 'kits',
+        before: { id: 'k' },
+        after: { name: 'Survey', deleted: false },
+      } as unknown as Change,
+      'Kit “Survey”',
+    ],
+    [
+      { kind: 'kept', shelf: 'routines', before: null, after: { name: 'Card', deleted: false } } as unknown as Change,
+      'New routine “Card”',
+    ],
+    [
+      {
+        kind: 'kept',
+        shelf: 'patterns',
+        before: { id: 'p' },
+        after: { name: 'By day', deleted: true },
+      } as unknown as Change,
+      'Removal of the name pattern “By day”',
+    ],
+    [
+      {
+        kind: 'names',
+        edits: [],
+        moves: [
+          { photoId: 'a', driveId: 'd', before: 'x', after: 'y' },
+          { photoId: 'a', driveId: 'e', before: 'x', after: 'y' },
+        ],
+      } as Change,
+      'New names of one photo',
+    ],
     [{ kind: 'drive-name', driveId: 'd', before: 'A', after: 'B' } as Change, 'Name of the drive “B”'],
     [{ kind: 'kept', shelf: 'collections', before: null, after: collection } as Change, 'New smart collection “Boats”'],
-    [{ kind: 'kept', shelf: 'collections', before: collection, after: { ...collection, deleted: true } } as Change, 'Removal of the smart collection “Boats”'],
+    [
+      { kind: 'kept', shelf: 'collections', before: collection, after: { ...collection, deleted: true } } as Change,
+      'Removal of the smart collection “Boats”',
+    ],
   ])('%#', (change, words) => {
     expect(changeWords(change)).toBe(words);
   });

@@ -6,7 +6,8 @@ import { termRow } from '@/core/query/terms';
 
 const FAULTS: Record<FaultCode, (fault: Fault) => string> = {
   'unknown-field': ({ text }) => `“${text.split(/[:<>=]/)[0] ?? text}” is no field`,
-  'bad-value': ({ text }) => (/[:=]$/.test(text) ? `“${text}” waits for its value` : `“${text}” has no value that can be understood`),
+  'bad-value': ({ text }) =>
+    /[:=]$/.test(text) ? `“${text}” waits for its value` : `“${text}” has no value that can be understood`,
   'no-operator': ({ text }) => `“${text}” cannot be compared so`,
   'quote-open': ({ text }) => `${text} has no closing quotation mark`,
   'group-open': () => 'A parenthesis is not closed',
@@ -19,13 +20,21 @@ const FAULTS: Record<FaultCode, (fault: Fault) => string> = {
 
 export const faultWords = (fault: Fault): string => FAULTS[fault.code](fault);
 
-const COMPARED: Record<Operator, string> = { ':': '', '=': 'is', '<': 'below', '<=': 'at most', '>': 'above', '>=': 'at least' };
+const COMPARED: Record<Operator, string> = {
+  ':': '',
+  '=': 'is',
+  '<': 'below',
+  '<=': 'at most',
+  '>': 'above',
+  '>=': 'at least',
+};
 
 function valueWords({ operator, value }: Term): string {
   const inside = operator === ':' ? /^(<=|>=|<|>)(.+)$/.exec(value) : null;
   if (inside) return `${COMPARED[inside[1] as Operator]} ${inside[2]}`;
   const [from, to] = operator === ':' && value.includes('..') ? value.split('..') : [];
-  if (from !== undefined && to !== undefined) return from === '' ? `up to ${to}` : to === '' ? `${from} and up` : `${from} to ${to}`;
+  if (from !== undefined && to !== undefined)
+    return from === '' ? `up to ${to}` : to === '' ? `${from} and up` : `${from} to ${to}`;
   return `${COMPARED[operator]} ${value}`.trim();
 }
 
@@ -40,11 +49,16 @@ export function termWords(term: Term): string {
 /** A whole condition in words. */
 export function queryWords(query: Query): string {
   switch (query.kind) {
-    case 'term': return termWords(query);
-    case 'not': return `not ${query.of.kind === 'term' ? termWords(query.of) : `(${queryWords(query.of)})`}`;
-    case 'any': return query.of.map((one) => (one.kind === 'all' ? `(${queryWords(one)})` : queryWords(one))).join(' or ');
-    case 'all': return query.of.map((one) => (one.kind === 'any' ? `(${queryWords(one)})` : queryWords(one))).join(' and ');
+    case 'term':
+      return termWords(query);
+    case 'not':
+      return `not ${query.of.kind === 'term' ? termWords(query.of) : `(${queryWords(query.of)})`}`;
+    case 'any':
+      return query.of.map((one) => (one.kind === 'all' ? `(${queryWords(one)})` : queryWords(one))).join(' or ');
+    case 'all':
+      return query.of.map((one) => (one.kind === 'any' ? `(${queryWords(one)})` : queryWords(one))).join(' and ');
   }
 }
 
-export const unheardWords = ({ word, meant }: Explained['unheard'][number]): string => (meant ? `No photo has “${word}”` : `No photo has “${word}”, nor a word like it`);
+export const unheardWords = ({ word, meant }: Explained['unheard'][number]): string =>
+  meant ? `No photo has “${word}”` : `No photo has “${word}”, nor a word like it`;

@@ -13,6 +13,12 @@ const SENTENCES: Record<Refusal, string> = {
 
 export const refusalSentence = (refusal: Refusal): string => SENTENCES[refusal];
 
-const LIKENESSES: Record<Likeness, string> = { case: 'capitals', accent: 'accents', spacing: 'spacing', plural: 'one or many', letter: 'one letter' };
+const LIKENESSES: Record<Likeness, string> = {
+  case: 'capitals',
+  accent: 'accents',
+  spacing: 'spacing',
+  plural: 'one or many',
+  letter: 'one letter',
+};
 
 export const likenessWords = (likeness: Likeness): string => LIKENESSES[likeness];

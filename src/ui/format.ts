@@ -1,4 +1,5 @@
-// How numbers, sizes, dates and exposures are shown. Dates are shown from their written digits, never through a local zone.
+// How numbers, sizes, dates and exposures are shown. Dates are shown from their written digits, never through a local
+// zone.
 
 import type { Exposure } from '@/core/formats/tiff/technical';
 import type { Direction } from '@/core/geo/direction';
@@ -12,11 +13,17 @@ export const count = (value: number): string => String(value).replace(/\B(?=(\d{
 
 export const photos = (value: number): string => (value === 1 ? '1 photo' : `${count(value)} photos`);
 
-export const plural = (value: number, one: string, many = `${one}s`): string => `${count(value)} ${value === 1 ? one : many}`;
+export const plural = (value: number, one: string, many = `${one}s`): string =>
+  `${count(value)} ${value === 1 ? one : many}`;
 
 /** Decimal units, as drives are sold. */
 export function bytes(value: number): string {
-  for (const [unit, size] of [['TB', 1e12], ['GB', 1e9], ['MB', 1e6], ['kB', 1e3]] as const) {
+  for (const [unit, size] of [
+    ['TB', 1e12],
+    ['GB', 1e9],
+    ['MB', 1e6],
+    ['kB', 1e3],
+  ] as const) {
     if (value >= size) return `${(value / size).toFixed(value >= 100 * size ? 0 : 1)} ${unit}`;
   }
   return `${value} B`;
@@ -42,7 +49,9 @@ export function headingWords(by: SortBy, value: number | string): string {
   if (by === 'name') return 'By name';
   if (by === 'hand') return 'By hand';
   if (by === 'type') return String(value).toUpperCase();
-  return value === '' ? { marker: 'Without a marker', accession: 'Not of an accession', place: 'Without a place' }[by] : String(value);
+  return value === ''
+    ? { marker: 'Without a marker', accession: 'Not of an accession', place: 'Without a place' }[by]
+    : String(value);
 }
 
 /** `4 Jul 2019 14:03:22 +01:00` */
@@ -50,7 +59,13 @@ export function capturedWords(captured: Captured | null): string {
   if (!captured) return 'no date';
   const [date = '', time] = captured.written.split('T');
   const [year, month, day] = date.split('-');
-  const words = [day ? Number(day) : null, month ? MONTHS[Number(month) - 1]?.slice(0, 3) : null, year, time?.slice(0, 8), captured.offset];
+  const words = [
+    day ? Number(day) : null,
+    month ? MONTHS[Number(month) - 1]?.slice(0, 3) : null,
+    year,
+    time?.slice(0, 8),
+    captured.offset,
+  ];
   return words.filter((word) => word !== null && word !== undefined).join(' ');
 }
 
@@ -68,7 +83,8 @@ export function dateTime(milliseconds: number): string {
 
 export function exposureWords({ seconds, fNumber, iso, focalMm }: Exposure): string[] {
   const words: string[] = [];
-  if (seconds !== null) words.push(seconds < 0.4 ? `1/${Math.round(1 / seconds)} s` : `${Number(seconds.toFixed(1))} s`);
+  if (seconds !== null)
+    words.push(seconds < 0.4 ? `1/${Math.round(1 / seconds)} s` : `${Number(seconds.toFixed(1))} s`);
   if (fNumber !== null) words.push(`f/${Number(fNumber.toFixed(1))}`);
   if (iso !== null) words.push(`ISO ${iso}`);
   if (focalMm !== null) words.push(`${Number(focalMm.toFixed(1))} mm`);
@@ -82,7 +98,10 @@ export function directionWords({ degrees, magnetic }: Direction): string {
 }
 
 /** `850 m`, `2.4 km`, `31 km` */
-export const awayWords = (metres: number): string => (metres < 1000 ? `${Math.round(metres)} m` : `${metres < 10_000 ? (metres / 1000).toFixed(1) : count(Math.round(metres / 1000))} km`);
+export const awayWords = (metres: number): string =>
+  metres < 1000
+    ? `${Math.round(metres)} m`
+    : `${metres < 10_000 ? (metres / 1000).toFixed(1) : count(Math.round(metres / 1000))} km`;
 
 export function positionWords({ lat, lon }: { lat: number; lon: number }): string {
   const part = (value: number, positive: string, negative: string) => {

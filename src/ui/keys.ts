@@ -4,7 +4,8 @@ import { useEffect, useRef } from 'react';
 
 export type KeyMap = Record<string, (event: KeyboardEvent) => void>;
 
-const TYPING = 'input:not([type=checkbox]):not([type=radio]):not([type=range]), textarea, select, [contenteditable=true], [role=combobox], [role=slider]';
+const TYPING =
+  'input:not([type=checkbox]):not([type=radio]):not([type=range]), textarea, select, [contenteditable=true], [role=combobox], [role=slider]';
 
 const isTyping = (target: EventTarget | null) => target instanceof Element && target.matches(TYPING);
 
@@ -28,9 +29,18 @@ export function useKeys(map: KeyMap, active = true): void {
     if (!active) return;
     const onKey = (event: KeyboardEvent) => {
       const action = latest.current[nameOf(event)];
-      const resting = isTyping(event.target) || document.querySelector('.ant-modal-wrap:not([style*="display: none"]), .ant-select-dropdown:not(.ant-select-dropdown-hidden), .ant-drawer-open');
+      const resting =
+        isTyping(event.target) ||
+        document.querySelector(
+          '.ant-modal-wrap:not([style*="display: none"]), .ant-select-dropdown:not(.ant-select-dropdown-hidden), .ant-drawer-open',
+        );
       if (!action || resting || event.altKey) return;
-      if ((event.key === 'Enter' || event.key === ' ') && event.target instanceof Element && event.target.matches('button:not([data-keys="through"]), a, summary')) return;
+      if (
+        (event.key === 'Enter' || event.key === ' ') &&
+        event.target instanceof Element &&
+        event.target.matches('button:not([data-keys="through"]), a, summary')
+      )
+        return;
       event.preventDefault();
       action(event);
     };

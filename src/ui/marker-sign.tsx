@@ -1,11 +1,17 @@
-// A marker's sign: a shape in a colour, both the person's. Drawn on a 12-unit grid, with a rim so that it holds on any picture.
+// A marker's sign: a shape in a colour, both the person's. Drawn on a 12-unit grid, with a rim so that it holds on any
+// picture.
 
 import type { ReactNode } from 'react';
 import type { MarkerShape } from '@/core/sift/judging';
 
 const SHAPES: Record<MarkerShape, ReactNode> = {
   disc: <circle cx="6" cy="6" r="4.6" />,
-  ring: <path fillRule="evenodd" d="M6 1.2a4.8 4.8 0 1 0 0 9.6 4.8 4.8 0 0 0 0-9.6zm0 2.9a1.9 1.9 0 1 1 0 3.8 1.9 1.9 0 0 1 0-3.8z" />,
+  ring: (
+    <path
+      fillRule="evenodd"
+      d="M6 1.2a4.8 4.8 0 1 0 0 9.6 4.8 4.8 0 0 0 0-9.6zm0 2.9a1.9 1.9 0 1 1 0 3.8 1.9 1.9 0 0 1 0-3.8z"
+    />
+  ),
   square: <path d="M1.8 1.8h8.4v8.4H1.8z" />,
   diamond: <path d="M6 .8L11.2 6 6 11.2.8 6z" />,
   wedge: <path d="M1.2 10.4h9.6L6 1.4z" />,
@@ -16,7 +22,15 @@ const SHAPES: Record<MarkerShape, ReactNode> = {
 
 export function MarkerSign({ shape, color, size = 12 }: { shape: MarkerShape; color: string; size?: number }) {
   return (
-    <svg width={size} height={size} viewBox="0 0 12 12" fill={color} stroke="rgb(0 0 0 / 55%)" strokeWidth=".7" aria-hidden>
+    <svg
+      width={size}
+      height={size}
+      viewBox="0 0 12 12"
+      fill={color}
+      stroke="rgb(0 0 0 / 55%)"
+      strokeWidth=".7"
+      aria-hidden
+    >
       {SHAPES[shape]}
     </svg>
   );

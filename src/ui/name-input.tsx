@@ -17,7 +17,14 @@ export interface NameInputProps {
 }
 
 /** Asks for a name; one that the files on the drives would not take is said at once, and is not let go. */
-export function NameInput({ label, placeholder = 'Name', start = '', onName, onCancel, onBlur = false }: NameInputProps) {
+export function NameInput({
+  label,
+  placeholder = 'Name',
+  start = '',
+  onName,
+  onCancel,
+  onBlur = false,
+}: NameInputProps) {
   const [name, setName] = useState(start);
   const id = useId();
   const isTooLong = name.trim().length > NAME_LENGTH;
@@ -25,10 +32,24 @@ export function NameInput({ label, placeholder = 'Name', start = '', onName, onC
   return (
     <>
       <Input
-        autoFocus={!onBlur} aria-label={label} placeholder={placeholder} value={name} status={isTooLong ? 'error' : ''} suffix={onBlur ? null : '⏎'} aria-describedby={isTooLong ? id : undefined}
-        onChange={({ target }) => setName(target.value)} onPressEnter={enter} onBlur={() => onBlur && enter()} onKeyDown={(event) => event.key === 'Escape' && onCancel?.()}
+        autoFocus={!onBlur}
+        aria-label={label}
+        placeholder={placeholder}
+        value={name}
+        status={isTooLong ? 'error' : ''}
+        suffix={onBlur ? null : '⏎'}
+        aria-describedby={isTooLong ? id : undefined}
+        onChange={({ target }) => setName(target.value)}
+        onPressEnter={enter}
+        onBlur={() => onBlur && enter()}
+        onKeyDown={(event) => event.key === 'Escape' && onCancel?.()}
       />
-      {isTooLong && <p id={id} className="trouble" role="alert">The name has {count(name.trim().length)} letters; at most {count(NAME_LENGTH)} can be kept. Shorten it and press Enter.</p>}
+      {isTooLong && (
+        <p id={id} className="trouble" role="alert">
+          The name has {count(name.trim().length)} letters; at most {count(NAME_LENGTH)} can be kept. Shorten it and
+          press Enter.
+        </p>
+      )}
     </>
   );
 }

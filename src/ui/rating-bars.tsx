@@ -5,7 +5,11 @@ export function RatingBars({ rating, size = 'small' }: { rating: number; size?: 
   const label = rating === -1 ? 'rejected' : rating === 0 ? 'unrated' : `rating ${rating}`;
   return (
     <span className={styles.bars} data-size={size} role="img" aria-label={label}>
-      {rating === -1 ? <i className={styles.struck} /> : [1, 2, 3, 4, 5].map((rung) => <i key={rung} className={rung <= rating ? styles.on : styles.off} />)}
+      {rating === -1 ? (
+        <i className={styles.struck} />
+      ) : (
+        [1, 2, 3, 4, 5].map((rung) => <i key={rung} className={rung <= rating ? styles.on : styles.off} />)
+      )}
     </span>
   );
 }

@@ -15,5 +15,9 @@ interface Props {
 export function SmallCard({ content, placement, children }: Props) {
   const [open, setOpen] = useState(false);
   useEscape(open, () => setOpen(false));
-  return <Popover content={content} trigger="click" placement={placement} open={open} onOpenChange={setOpen} destroyOnHidden>{children}</Popover>;
+  return (
+    <Popover content={content} trigger="click" placement={placement} open={open} onOpenChange={setOpen} destroyOnHidden>
+      {children}
+    </Popover>
+  );
 }

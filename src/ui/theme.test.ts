@@ -5,7 +5,12 @@ import { describe, expect, it } from 'vitest';
 import { darkTheme, lightTheme } from './theme';
 
 const css = readFileSync('src/app/globals.css', 'utf8');
-const variables = (selector: string) => Object.fromEntries([...(css.split(selector)[1]?.split('}')[0] ?? '').matchAll(/--([\w-]+): (#[0-9a-f]{6});/g)].map(([, name, colour]) => [name, colour])) as Record<string, string>;
+const variables = (selector: string) =>
+  Object.fromEntries(
+    [...(css.split(selector)[1]?.split('}')[0] ?? '').matchAll(/--([\w-]+): (#[0-9a-f]{6});/g)].map(
+      ([, name, colour]) => [name, colour],
+    ),
+  ) as Record<string, string>;
 
 function luminance(colour: string): number {
   const [r = 0, g = 0, b = 0] = [1, 3, 5].map((at) => {
@@ -20,14 +25,21 @@ const contrast = (one: string, other: string) => {
   return (high + 0.05) / (low + 0.05);
 };
 
-describe.each([['light', ':root {', lightTheme], ['dark', ":root[data-theme='dark'] {", darkTheme]] as const)('the %s room', (_, selector, theme) => {
+describe.each([
+  ['light', ':root {', lightTheme],
+  ['dark', ":root[data-theme='dark'] {", darkTheme],
+] as const)('the %s room', (_, selector, theme) => {
   const colour = variables(selector);
 
   it('the formula gives 21 for black on white', () => expect(contrast('#000000', '#ffffff')).toBeCloseTo(21, 5));
 
-  it.each(['ink', 'ink-2', 'accent', 'safe', 'caution', 'attention'])('%s can be read on paper, panel and surround', (ink) => {
-    for (const ground of ['paper', 'panel', 'surround']) expect(contrast(colour[ink] ?? '', colour[ground] ?? ''), `${ink} on ${ground}`).toBeGreaterThanOrEqual(4.5);
-  });
+  it.each(['ink', 'ink-2', 'accent', 'safe', 'caution', 'attention'])(
+    '%s can be read on paper, panel and surround',
+    (ink) => {
+      for (const ground of ['paper', 'panel', 'surround'])
+        expect(contrast(colour[ink] ?? '', colour[ground] ?? ''), `${ink} on ${ground}`).toBeGreaterThanOrEqual(4.5);
+    },
+  );
 
   it('what is chosen can be read too', () => {
     expect(contrast(colour.accent ?? '', colour['accent-soft'] ?? '')).toBeGreaterThanOrEqual(4.5);

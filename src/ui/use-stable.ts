@@ -2,7 +2,9 @@
 
 import { useCallback, useLayoutEffect, useRef } from 'react';
 
-/** The function as it is at the last drawing, under one identity: what it is handed to need not be drawn anew for it. */
+/**
+ * The function as it is at the last drawing, under one identity: what it is handed to need not be drawn anew for it.
+ */
 export function useStable<A extends unknown[], R>(now: (...args: A) => R): (...args: A) => R {
   const latest = useRef(now);
   useLayoutEffect(() => {

@@ -11,7 +11,10 @@ class FakeWorker {
   onerror: ((event: { message: string }) => void) | null = null;
   onmessageerror: (() => void) | null = null;
   terminated = false;
-  readonly inside = { onmessage: null as ((event: MessageEvent<ToWorker>) => void) | null, postMessage: (data: FromWorker) => void setTimeout(() => !this.terminated && this.onmessage?.({ data })) };
+  readonly inside = {
+    onmessage: null as ((event: MessageEvent<ToWorker>) => void) | null,
+    postMessage: (data: FromWorker) => void setTimeout(() => !this.terminated && this.onmessage?.({ data })),
+  };
 
   postMessage(data: ToWorker): void {
     setTimeout(() => !this.terminated && this.inside.onmessage?.({ data } as MessageEvent<ToWorker>));
@@ -23,7 +26,10 @@ class FakeWorker {
 }
 
 let workers: FakeWorker[] = [];
-const caller = (digest: (onBytes: (bytes: number) => void, signal: AbortSignal) => Promise<FileDigests>, onDied?: () => void) =>
+const caller = (
+  digest: (onBytes: (bytes: number) => void, signal: AbortSignal) => Promise<FileDigests>,
+  onDied?: () => void,
+) =>
   new WorkerCaller(() => {
     const worker = new FakeWorker();
     workers.push(worker);
@@ -53,7 +59,11 @@ describe('a call to a worker', () => {
     const failing = caller(async () => {
       throw new DriveError('full', 'in/x.jpg');
     });
-    await expect(failing.call('digest', order)).rejects.toMatchObject({ name: 'DriveError', fault: 'full', path: 'in/x.jpg' });
+    await expect(failing.call('digest', order)).rejects.toMatchObject({
+      name: 'DriveError',
+      fault: 'full',
+      path: 'in/x.jpg',
+    });
     const named = caller(async () => {
       throw new DOMException('gone', 'NotFoundError');
     });
@@ -62,7 +72,12 @@ describe('a call to a worker', () => {
 
   it('is cancelled from outside', async () => {
     const stop = new AbortController();
-    const waiting = caller((_onBytes, signal) => new Promise((_, reject) => signal.addEventListener('abort', () => reject(new DOMException('cancelled', 'AbortError')))));
+    const waiting = caller(
+      (_onBytes, signal) =>
+        new Promise((_, reject) =>
+          signal.addEventListener('abort', () => reject(new DOMException('cancelled', 'AbortError'))),
+        ),
+    );
     const answer = waiting.call('digest', order, { signal: stop.signal });
     setTimeout(() => stop.abort(), 5);
     await expect(answer).rejects.toMatchObject({ name: 'AbortError' });

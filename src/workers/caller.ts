@@ -1,4 +1,5 @@
-// The page's side of the protocol: a worker in which every call settles: answered, failed, cancelled, or the worker died.
+// The page's side of the protocol: a worker in which every call settles: answered, failed, cancelled, or the worker
+// died.
 
 import { DriveError } from '@/storage/drives/drive';
 import type { Failure, FromWorker, RequestKind, Requests } from './protocol';
@@ -32,7 +33,11 @@ export class WorkerCaller {
     return this.waiting.size;
   }
 
-  call<K extends RequestKind>(kind: K, order: Requests[K]['order'], options: { onBytes?: (bytes: number) => void; signal?: AbortSignal | undefined } = {}): Promise<Requests[K]['answer']> {
+  call<K extends RequestKind>(
+    kind: K,
+    order: Requests[K]['order'],
+    options: { onBytes?: (bytes: number) => void; signal?: AbortSignal | undefined } = {},
+  ): Promise<Requests[K]['answer']> {
     options.signal?.throwIfAborted();
     const worker = (this.worker ??= this.open());
     const id = this.nextId++;

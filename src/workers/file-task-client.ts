@@ -11,7 +11,10 @@ import type { HandedDrive } from './protocol';
 /** More workers than this only wait for the same disk. */
 const WORKERS_LIMIT = 4;
 
-/** A drive as it can be handed to a worker, which opens it again: by its handle and, where it is known by its mark, that mark's id. */
+/**
+ * A drive as it can be handed to a worker, which opens it again: by its handle and, where it is known by its mark, that
+ * mark's id.
+ */
 function handed(drive: Drive, path: string): HandedDrive {
   const folder = drive instanceof MarkedDrive ? drive.inner : drive;
   if (!(folder instanceof HandleDrive)) throw new DriveError('failed', path);
@@ -23,20 +26,26 @@ export type WorkerHands = Hands & { writePack: WritePack };
 
 export function workerHands(): WorkerHands {
   const count = Math.max(1, Math.min(WORKERS_LIMIT, navigator.hardwareConcurrency || 2));
-  const pool = Array.from({ length: count }, () => new WorkerCaller(() => new Worker(new URL('./file-task.worker.ts', import.meta.url), { type: 'module' })));
+  const pool = Array.from(
+    { length: count },
+    () => new WorkerCaller(() => new Worker(new URL('./file-task.worker.ts', import.meta.url), { type: 'module' })),
+  );
   const freest = () => pool.reduce((best, one) => (one.busy < best.busy ? one : best));
   return {
     read: (file, name, signal) => freest().call('read', { file, name }, { signal }),
-    preview: (file, { format, orientation, previews }, size, signal) => freest().call('preview', { file, reading: { format, orientation, previews }, size }, { signal }),
+    preview: (file, { format, orientation, previews }, size, signal) =>
+      freest().call('preview', { file, reading: { format, orientation, previews }, size }, { signal }),
     digest: (file, onBytes, signal) => freest().call('digest', { file }, { onBytes, signal }),
     writePack: (root, pack) => freest().call('layPack', { root, pack }),
     properties: (file, name) => freest().call('properties', { file, name }),
     readTrack: (file, signal) => freest().call('readTrack', { file }, { signal }),
-    embed: async ({ drive, path, fields, expected }) => freest().call('embed', { drive: handed(drive, path), path, fields, expected }),
+    embed: async ({ drive, path, fields, expected }) =>
+      freest().call('embed', { drive: handed(drive, path), path, fields, expected }),
     takeIn: async ({ file, name, targets, isPhoto }, onBytes, signal) => {
       const placed = targets.map(({ drive, path }) => ({ drive: handed(drive, path), path }));
       return freest().call('takeIn', { file, name, targets: placed, isPhoto }, { onBytes, signal });
     },
-    copy: async ({ drive, path, file, name, expected }, onBytes, signal) => freest().call('copy', { drive: handed(drive, path), path, file, name, expected }, { onBytes, signal }),
+    copy: async ({ drive, path, file, name, expected }, onBytes, signal) =>
+      freest().call('copy', { drive: handed(drive, path), path, file, name, expected }, { onBytes, signal }),
   };
 }

@@ -22,6 +22,12 @@ serve<'read' | 'preview' | 'digest' | 'properties' | 'readTrack' | 'embed' | 'co
   readTrack: ({ file }) => hands.readTrack(file),
   embed: ({ drive, path, fields, expected }) => hands.embed({ drive: opened(drive), path, fields, expected }),
   layPack: ({ root, pack }) => writePackHere(root, pack),
-  takeIn: ({ file, name, targets, isPhoto }, { onBytes, signal }) => hands.takeIn({ file, name, targets: targets.map(({ drive, path }) => ({ drive: opened(drive), path })), isPhoto }, onBytes, signal),
-  copy: ({ drive, path, file, name, expected }, { onBytes, signal }) => hands.copy({ drive: opened(drive), path, file, name, expected }, onBytes, signal),
+  takeIn: ({ file, name, targets, isPhoto }, { onBytes, signal }) =>
+    hands.takeIn(
+      { file, name, targets: targets.map(({ drive, path }) => ({ drive: opened(drive), path })), isPhoto },
+      onBytes,
+      signal,
+    ),
+  copy: ({ drive, path, file, name, expected }, { onBytes, signal }) =>
+    hands.copy({ drive: opened(drive), path, file, name, expected }, onBytes, signal),
 });

@@ -1,5 +1,5 @@
-// The saved index in the browser's private file system: one file a catalog. It is written beside and then put in place, and it says
-// by itself whether it is whole; anything that goes wrong here only means that the index is built anew.
+// The saved index in the browser's private file system: one file a catalog. It is written beside and then put in place,
+// and it says by itself whether it is whole; anything that goes wrong here only means that the index is built anew.
 
 interface DirectFile {
   getSize(): number;
@@ -11,7 +11,10 @@ interface DirectFile {
 }
 
 /** What the platform's types for pages leave out. */
-type DirectHandle = FileSystemFileHandle & { createSyncAccessHandle(): Promise<DirectFile>; move(folder: FileSystemDirectoryHandle, name: string): Promise<void> };
+type DirectHandle = FileSystemFileHandle & {
+  createSyncAccessHandle(): Promise<DirectFile>;
+  move(folder: FileSystemDirectoryHandle, name: string): Promise<void>;
+};
 
 const FOLDER = 'wembo-index';
 const fileName = (catalog: string): string => `${catalog}.bin`;
@@ -33,7 +36,10 @@ export async function readIndex(catalog: string): Promise<Uint8Array<ArrayBuffer
   }
 }
 
-/** So much is written before others have their turn: tens of megabytes at once would hold the worker for a quarter of a second. */
+/**
+ * So much is written before others have their turn: tens of megabytes at once would hold the worker for a quarter of a
+ * second.
+ */
 const SLICE = 4_000_000;
 /** What came in meanwhile is answered first. */
 export const othersTurn = () => new Promise<void>((resolve) => setTimeout(resolve, 0));

@@ -5,7 +5,11 @@ import type { Requests } from './protocol';
 
 export interface LocateClient {
   /** What the clock of these photos is off by, found in two ways; each `null` where there is too little to go by. */
-  fit(photos: Requests['fit']['order']['photos'], tracks: Track[], signal?: AbortSignal): Promise<{ positions: Fit | null; stops: Fit | null }>;
+  fit(
+    photos: Requests['fit']['order']['photos'],
+    tracks: Track[],
+    signal?: AbortSignal,
+  ): Promise<{ positions: Fit | null; stops: Fit | null }>;
 }
 
 export function workerLocate(): LocateClient {

@@ -1,5 +1,6 @@
-// A picture as the browser can show it: the image itself where it can be decoded, the largest embedded JPEG otherwise; upright,
-// in the screen's colours (the browser applies the profile). A JPEG that breaks off is shown as far as it goes. In a worker.
+// A picture as the browser can show it: the image itself where it can be decoded, the largest embedded JPEG otherwise;
+// upright, in the screen's colours (the browser applies the profile). A JPEG that breaks off is shown as far as it
+// goes. In a worker.
 
 import { readPhoto } from '@/core/metadata/reading/reading';
 import { blobSource } from '@/storage/drives/safe-write';
@@ -18,7 +19,11 @@ export interface OpenedPicture {
 }
 
 /** @param pixels the long edge at most, `null` for real pixels. `null` where nothing in the file can be decoded. */
-export async function openPicture(file: Blob, reading: Previewable, pixels: number | null): Promise<OpenedPicture | null> {
+export async function openPicture(
+  file: Blob,
+  reading: Previewable,
+  pixels: number | null,
+): Promise<OpenedPicture | null> {
   if (browserReads(reading)) {
     const opened = await decoded(file, pixels);
     if (opened) return { ...opened, from: 'original' };
@@ -35,14 +40,21 @@ export async function openPicture(file: Blob, reading: Previewable, pixels: numb
   return null;
 }
 
-export const turnsItself = async (blob: Blob): Promise<boolean> => (await readPhoto(blobSource(blob), 'preview.jpg')).orientation !== 1;
+export const turnsItself = async (blob: Blob): Promise<boolean> =>
+  (await readPhoto(blobSource(blob), 'preview.jpg')).orientation !== 1;
 
 /** The end of a JPEG (ITU-T T.81, B.1.1.3): with it, decoders give what came before. */
 const END_OF_IMAGE = new Uint8Array([0xff, 0xd9]);
 
 /** @param pixels the long edge at most. `null` where nothing can be decoded. */
-export async function decoded(blob: Blob, pixels: number | null): Promise<{ bitmap: ImageBitmap; whole: boolean } | null> {
-  for (const [source, whole] of [[blob, true], [new Blob([blob, END_OF_IMAGE], { type: 'image/jpeg' }), false]] as const) {
+export async function decoded(
+  blob: Blob,
+  pixels: number | null,
+): Promise<{ bitmap: ImageBitmap; whole: boolean } | null> {
+  for (const [source, whole] of [
+    [blob, true],
+    [new Blob([blob, END_OF_IMAGE], { type: 'image/jpeg' }), false],
+  ] as const) {
     const bitmap = await createImageBitmap(source).catch(() => null);
     if (bitmap) return { bitmap: await shrunk(bitmap, pixels), whole };
   }
@@ -52,12 +64,19 @@ export async function decoded(blob: Blob, pixels: number | null): Promise<{ bitm
 async function shrunk(bitmap: ImageBitmap, pixels: number | null): Promise<ImageBitmap> {
   const scale = pixels === null ? 1 : Math.min(1, pixels / Math.max(bitmap.width, bitmap.height));
   if (scale === 1) return bitmap;
-  const small = await createImageBitmap(bitmap, { resizeWidth: Math.max(1, Math.round(bitmap.width * scale)), resizeHeight: Math.max(1, Math.round(bitmap.height * scale)), resizeQuality: 'medium' });
+  const small = await createImageBitmap(bitmap, {
+    resizeWidth: Math.max(1, Math.round(bitmap.width * scale)),
+    resizeHeight: Math.max(1, Math.round(bitmap.height * scale)),
+    resizeQuality: 'medium',
+  });
   bitmap.close();
   return small;
 }
 
-/** For each EXIF orientation, the canvas transform that shows it upright (a, b, c, d, then e and f in widths and heights). */
+/**
+ * For each EXIF orientation, the canvas transform that shows it upright (a, b, c, d, then e and f in widths and
+ * heights).
+ */
 const TURNS: Record<number, [number, number, number, number, number, number]> = {
   1: [1, 0, 0, 1, 0, 0],
   2: [-1, 0, 0, 1, 1, 0],

@@ -1,5 +1,5 @@
-// Decoding and measuring pictures, away from the page. Three workers, so that the picture asked for does not wait behind one that
-// is fetched ahead or measured, nor that one behind looks, which nobody waits for.
+// Decoding and measuring pictures, away from the page. Three workers, so that the picture asked for does not wait
+// behind one that is fetched ahead or measured, nor that one behind looks, which nobody waits for.
 
 import type { Look } from '@/core/picture/look';
 import type { Histogram } from '@/core/picture/histogram';
@@ -19,13 +19,15 @@ export interface PictureClient {
 const readingOf = ({ format, orientation, previews }: Previewable): Previewable => ({ format, orientation, previews });
 
 export function workerPictures(): PictureClient {
-  const open = () => new WorkerCaller(() => new Worker(new URL('./picture.worker.ts', import.meta.url), { type: 'module' }));
+  const open = () =>
+    new WorkerCaller(() => new Worker(new URL('./picture.worker.ts', import.meta.url), { type: 'module' }));
   const now = open();
   const ahead = open();
   /** What nobody waits for. */
   const behind = open();
   return {
-    show: (file, reading, pixels, isAhead = false) => (isAhead ? ahead : now).call('show', { file, reading: readingOf(reading), pixels }),
+    show: (file, reading, pixels, isAhead = false) =>
+      (isAhead ? ahead : now).call('show', { file, reading: readingOf(reading), pixels }),
     sharpness: (file, reading) => ahead.call('sharpness', { file, reading: readingOf(reading) }),
     look: (preview) => behind.call('look', { preview }),
     overlap: (a, b) => ahead.call('overlap', { a, b }),

@@ -6,7 +6,9 @@ import { sharpnessOf } from '@/core/picture/sharpness';
 import { openPicture } from './open-picture';
 import { serve } from './serve';
 
-/** A frame is measured at most so large: what blurs less than one pixel here is not seen at 100 % on a screen either. */
+/**
+ * A frame is measured at most so large: what blurs less than one pixel here is not seen at 100 % on a screen either.
+ */
 const MEASURED_PIXELS = 4096;
 /** The histogram is counted, and clipped areas are drawn, at this size. */
 const COUNTED_PIXELS = 1024;
@@ -44,7 +46,11 @@ const small = async (preview: Blob): Promise<Gray> => grayOf(await shrunk(previe
 async function shrunk(preview: Blob, pixels: number): Promise<ImageData> {
   const bitmap = await createImageBitmap(preview);
   const scale = pixels / Math.max(bitmap.width, bitmap.height);
-  return pixelsOf(bitmap, Math.max(1, Math.round(bitmap.width * scale)), Math.max(1, Math.round(bitmap.height * scale)));
+  return pixelsOf(
+    bitmap,
+    Math.max(1, Math.round(bitmap.width * scale)),
+    Math.max(1, Math.round(bitmap.height * scale)),
+  );
 }
 
 /** A picture that is clear but where the other is clipped. */

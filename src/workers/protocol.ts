@@ -27,7 +27,14 @@ import type { DriveFault } from '@/storage/drives/drive';
 import type { EmbedResult } from '@/storage/file-tasks/embed-into';
 import type { DemoPack } from '@/storage/connections/practice';
 import type { CopyResult } from '@/storage/file-tasks/verified-copy';
-import type { Preview, PreviewSize, Previewable, ReadResult, ReadTrack, TakenIn } from '@/storage/file-tasks/file-tasks';
+import type {
+  Preview,
+  PreviewSize,
+  Previewable,
+  ReadResult,
+  ReadTrack,
+  TakenIn,
+} from '@/storage/file-tasks/file-tasks';
 import type { OpenedPicture } from './open-picture';
 
 export interface HeapsInView {
@@ -51,17 +58,32 @@ export interface Requests {
   digest: { order: { file: File }; answer: FileDigests };
   properties: { order: { file: File; name: string }; answer: Property[] };
   readTrack: { order: { file: File }; answer: ReadTrack };
-  embed: { order: { drive: HandedDrive; path: string; fields: FieldValues; expected: Measure | null }; answer: EmbedResult };
-  copy: { order: { drive: HandedDrive; path: string; file: Blob; name: string; expected: string | null }; answer: CopyResult };
-  takeIn: { order: { file: File; name: string; targets: { drive: HandedDrive; path: string }[]; isPhoto: boolean }; answer: TakenIn };
+  embed: {
+    order: { drive: HandedDrive; path: string; fields: FieldValues; expected: Measure | null };
+    answer: EmbedResult;
+  };
+  copy: {
+    order: { drive: HandedDrive; path: string; file: Blob; name: string; expected: string | null };
+    answer: CopyResult;
+  };
+  takeIn: {
+    order: { file: File; name: string; targets: { drive: HandedDrive; path: string }[]; isPhoto: boolean };
+    answer: TakenIn;
+  };
   layPack: { order: { root: FileSystemDirectoryHandle; pack: DemoPack }; answer: { path: string; modified: number }[] };
   show: { order: { file: Blob; reading: Previewable; pixels: number | null }; answer: OpenedPicture | null };
   sharpness: { order: { file: Blob; reading: Previewable }; answer: number | null };
   look: { order: { preview: Blob }; answer: Look };
   overlap: { order: { a: Blob; b: Blob }; answer: boolean };
-  histogram: { order: { file: Blob; reading: Previewable }; answer: { histogram: Histogram; clipped: ImageBitmap } | null };
+  histogram: {
+    order: { file: Blob; reading: Previewable };
+    answer: { histogram: Histogram; clipped: ImageBitmap } | null;
+  };
   /** The index as it was kept; `null` where there is none that is whole. `upTo` is the last change it knows of. */
-  openIndex: { order: { name: string; catalog: string }; answer: { ids: StringParts; size: number; upTo: number } | null };
+  openIndex: {
+    order: { name: string; catalog: string };
+    answer: { ids: StringParts; size: number; upTo: number } | null;
+  };
   /** Answers with its length in bytes. */
   keepIndex: { order: { name: string; catalog: string; upTo: number }; answer: number };
   search: { order: SearchOrder; answer: SearchResult };
@@ -82,7 +104,10 @@ export interface Requests {
   suggest: { order: { ids: string[]; limit: number }; answer: Suggestion[] };
   peopleNear: { order: { id: string; limit: number }; answer: string[] };
   placing: { order: { scope: string }; answer: Placing };
-  fit: { order: { photos: { utcSeconds: number; position: LatLon | null }[]; tracks: Track[] }; answer: { positions: Fit | null; stops: Fit | null } };
+  fit: {
+    order: { photos: { utcSeconds: number; position: LatLon | null }[]; tracks: Track[] };
+    answer: { positions: Fit | null; stops: Fit | null };
+  };
   heaps: { order: { scope: string; box: Box; zoom: number }; answer: HeapsInView };
   textWords: { order: Record<string, never>; answer: UsedWord[] };
   /** Words the dictionary does not know, of these. */
@@ -94,7 +119,9 @@ export interface Requests {
 
 export type RequestKind = keyof Requests;
 
-export type ToWorker = { id: number; kind: 'cancel' } | { [K in RequestKind]: { id: number; kind: K; order: Requests[K]['order'] } }[RequestKind];
+export type ToWorker =
+  | { id: number; kind: 'cancel' }
+  | { [K in RequestKind]: { id: number; kind: K; order: Requests[K]['order'] } }[RequestKind];
 
 export type Failure = { name: string; message: string; drive?: { fault: DriveFault; path: string } };
 

@@ -30,7 +30,10 @@ export interface PhotoSet {
 }
 
 export interface SearchClient {
-  /** Takes the index as it was kept under a name, of this very catalog; `null` where there is none, and it must be filled. */
+  /**
+   * Takes the index as it was kept under a name, of this very catalog; `null` where there is none, and it must be
+   * filled.
+   */
   open(name: string, catalog: string): Promise<{ size: number; upTo: number } | null>;
   /** Keeps the index for the next start. */
   keep(name: string, catalog: string, upTo: number): Promise<number>;
@@ -48,7 +51,9 @@ export interface SearchClient {
   ordered(ids: string[]): Promise<OrderedPhotos>;
   /** Pairs of photos whose pictures should be compared. */
   questions(limit: number): Promise<[string, string][]>;
-  /** What the vocabulary holds: for finding by synonyms and by words above, and for telling keywords that are not in it. */
+  /**
+   * What the vocabulary holds: for finding by synonyms and by words above, and for telling keywords that are not in it.
+   */
   knowWords(words: KnownWord[]): Promise<void>;
   knowCollections(collections: KeptCollection[]): Promise<void>;
   keywordCounts(): Promise<UsedWord[]>;

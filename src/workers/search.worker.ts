@@ -21,7 +21,30 @@ function now(): SearchIndex {
   return index;
 }
 
-serve<'openIndex' | 'keepIndex' | 'search' | 'count' | 'facets' | 'explain' | 'complete' | 'days' | 'setsOf' | 'ordered' | 'questions' | 'put' | 'knowWords' | 'knowCollections' | 'keywordCounts' | 'carriers' | 'suggest' | 'textWords' | 'peopleNear' | 'placing' | 'heaps' | 'alike'>(self, {
+serve<
+  | 'openIndex'
+  | 'keepIndex'
+  | 'search'
+  | 'count'
+  | 'facets'
+  | 'explain'
+  | 'complete'
+  | 'days'
+  | 'setsOf'
+  | 'ordered'
+  | 'questions'
+  | 'put'
+  | 'knowWords'
+  | 'knowCollections'
+  | 'keywordCounts'
+  | 'carriers'
+  | 'suggest'
+  | 'textWords'
+  | 'peopleNear'
+  | 'placing'
+  | 'heaps'
+  | 'alike'
+>(self, {
   openIndex: async ({ name, catalog }) => {
     const bytes = await readIndex(name).catch(() => null);
     const opened = bytes && SearchIndex.fromBytes(bytes);

@@ -8,7 +8,9 @@ export interface Call {
   onBytes: (bytes: number) => void;
 }
 
-export type Handlers<K extends RequestKind> = { [P in K]: (order: Requests[P]['order'], call: Call) => Promise<Requests[P]['answer']> };
+export type Handlers<K extends RequestKind> = {
+  [P in K]: (order: Requests[P]['order'], call: Call) => Promise<Requests[P]['answer']>;
+};
 
 interface Scope {
   onmessage: ((event: MessageEvent<ToWorker>) => void) | null;
@@ -25,7 +27,10 @@ export function serve<K extends RequestKind>(scope: Scope, handlers: Handlers<K>
     const { id, kind, order } = data;
     const controller = new AbortController();
     running.set(id, controller);
-    const call: Call = { signal: controller.signal, onBytes: (bytes) => scope.postMessage({ id, kind: 'bytes', bytes }) };
+    const call: Call = {
+      signal: controller.signal,
+      onBytes: (bytes) => scope.postMessage({ id, kind: 'bytes', bytes }),
+    };
     const handler = handlers[kind as K] as (order: unknown, call: Call) => Promise<unknown>;
     handler(order, call)
       .then((answer) => scope.postMessage({ id, kind: 'done', answer }, { transfer: bitmapsIn(answer) }))
@@ -36,10 +41,15 @@ export function serve<K extends RequestKind>(scope: Scope, handlers: Handlers<K>
 
 /** Decoded pictures change hands; they are not copied. */
 const bitmapsIn = (answer: unknown): Transferable[] =>
-  typeof ImageBitmap === 'undefined' || typeof answer !== 'object' || answer === null ? [] : Object.values(answer).filter((value): value is ImageBitmap => value instanceof ImageBitmap);
+  typeof ImageBitmap === 'undefined' || typeof answer !== 'object' || answer === null
+    ? []
+    : Object.values(answer).filter((value): value is ImageBitmap => value instanceof ImageBitmap);
 
 function failureOf(error: unknown): Failure {
-  const failure: Failure = error instanceof Error || error instanceof DOMException ? { name: error.name, message: error.message } : { name: 'Error', message: String(error) };
+  const failure: Failure =
+    error instanceof Error || error instanceof DOMException
+      ? { name: error.name, message: error.message }
+      : { name: 'Error', message: String(error) };
   if (error instanceof DriveError) failure.drive = { fault: error.fault, path: error.path };
   return failure;
 }

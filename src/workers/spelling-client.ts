@@ -8,6 +8,12 @@ export interface SpellingClient {
 }
 
 export function workerSpelling(): SpellingClient {
-  const caller = new WorkerCaller(() => new Worker(new URL('./spelling.worker.ts', import.meta.url), { type: 'module' }), () => undefined);
-  return { misspelt: (words) => caller.call('misspelt', { words }), corrections: (word) => caller.call('corrections', { word }) };
+  const caller = new WorkerCaller(
+    () => new Worker(new URL('./spelling.worker.ts', import.meta.url), { type: 'module' }),
+    () => undefined,
+  );
+  return {
+    misspelt: (words) => caller.call('misspelt', { words }),
+    corrections: (word) => caller.call('corrections', { word }),
+  };
 }

@@ -1,15 +1,17 @@
-// The spell checker: Hunspell dictionaries of British and American English, held here because they take a second to read and some
-// 100 MB to keep. A word that either knows is right.
+// The spell checker: Hunspell dictionaries of British and American English, held here because they take a second to
+// read and some 100 MB to keep. A word that either knows is right.
 
 import nspell from 'nspell';
 import { serve } from './serve';
 
 async function read(language: string) {
-  const [aff, dic] = await Promise.all(['aff', 'dic'].map(async (part) => {
-    const answer = await fetch(`/api/dictionary/${language}/${part}`);
-    if (!answer.ok) throw new Error('The dictionary could not be read.');
-    return answer.text();
-  }));
+  const [aff, dic] = await Promise.all(
+    ['aff', 'dic'].map(async (part) => {
+      const answer = await fetch(`/api/dictionary/${language}/${part}`);
+      if (!answer.ok) throw new Error('The dictionary could not be read.');
+      return answer.text();
+    }),
+  );
   return nspell(aff ?? '', dic ?? '');
 }
 

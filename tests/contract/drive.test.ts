@@ -18,7 +18,12 @@ import { nodeFolder } from './node-handles';
 const bytes = (text: string) => new TextEncoder().encode(text);
 const text = async (drive: Drive, file: string) => new TextDecoder().decode(await bytesOf(await drive.open(file)));
 async function put(drive: Drive, file: string, content: string): Promise<void> {
-  const part = await drive.createPart(file, (async function* () { yield bytes(content); })());
+  const part = await drive.createPart(
+    file,
+    (async function* () {
+      yield bytes(content);
+    })(),
+  );
   await part.finish(file, 'old');
 }
 const paths = async (drive: Drive) => {
@@ -34,8 +39,16 @@ const partsOn = async (drive: Drive) => {
 const fault = (error: unknown) => (error instanceof DriveError ? error.fault : String(error));
 const tools = { newDigest: newSha256, onBytes: () => undefined };
 /** One copy, as its digest and what became of it. */
-async function copyInto(drive: Drive, wanted: string, source: Blob, more: { expected?: string; signal?: AbortSignal; onBytes?: () => void } = {}) {
-  const { digests, placed: [placed] } = await copyVerified(source, 'x.jpg', [{ drive, path: wanted }], { ...tools, ...more });
+async function copyInto(
+  drive: Drive,
+  wanted: string,
+  source: Blob,
+  more: { expected?: string; signal?: AbortSignal; onBytes?: () => void } = {},
+) {
+  const {
+    digests,
+    placed: [placed],
+  } = await copyVerified(source, 'x.jpg', [{ drive, path: wanted }], { ...tools, ...more });
   return { sha256: digests?.file, ...placed };
 }
 
@@ -43,28 +56,62 @@ const MARK = JSON.stringify({ format: 'wembo-drive', version: 1, id: 'drive-0001
 
 const ADAPTERS: [name: string, make: () => Drive][] = [
   ['in memory', () => new MemoryDrive()],
-  ['over handles, on the disk', () => new HandleDrive(nodeFolder(mkdtempSync(path.join(tmpdir(), 'wembo-drive-'))), 'drive')],
+  [
+    'over handles, on the disk',
+    () => new HandleDrive(nodeFolder(mkdtempSync(path.join(tmpdir(), 'wembo-drive-'))), 'drive'),
+  ],
   ['in memory that takes no notice of case', () => new MemoryDrive('caseless')],
-  ['known by its mark', () => { const drive = new MemoryDrive(); drive.put('_wembo/drive.json', MARK); return new MarkedDrive(drive, 'drive-0001'); }],
+  [
+    'known by its mark',
+    () => {
+      const drive = new MemoryDrive();
+      drive.put('_wembo/drive.json', MARK);
+      return new MarkedDrive(drive, 'drive-0001');
+    },
+  ],
 ];
 
 describe.each(ADAPTERS)('a drive %s', (_, make) => {
   it('lists files of all folders with blanks, ð, emoji and leading dots in their names, and leaves out its archive and debris', async () => {
     const drive = make();
-    for (const file of ['a b/ð 🐑.jpg', '.dot.jpg', 'x.jpg', '_wembo/kits.json', '.hidden/x.jpg', '._x.jpg', 'deep/er/y.xmp']) await put(drive, file, 'x');
+    for (const file of [
+      'a b/ð 🐑.jpg',
+      '.dot.jpg',
+      'x.jpg',
+      '_wembo/kits.json',
+      '.hidden/x.jpg',
+      '._x.jpg',
+      'deep/er/y.xmp',
+    ])
+      await put(drive, file, 'x');
     expect(await paths(drive)).toEqual(['.dot.jpg', 'a b/ð 🐑.jpg', 'deep/er/y.xmp', 'x.jpg']);
   });
 
   it('calls the part of a file so that its ending stays, and knows what it was to become', () => {
-    for (const [whole, part, older] of [['a/x.jpg', 'a/x.wembo-part-0a1b2c3d.jpg', 'a/x.wembo-part.jpg'], ['a.b/no ending', 'a.b/no ending.wembo-part-0a1b2c3d', 'a.b/no ending.wembo-part'], ['.dot', '.dot.wembo-part-0a1b2c3d', '.dot.wembo-part'], ['x.jpg.xmp', 'x.jpg.wembo-part-0a1b2c3d.xmp', 'x.jpg.wembo-part.xmp']] as const) {
-      expect([partOf(whole, '0a1b2c3d'), wholeOf(part), wholeOf(`${part}.crswap`), wholeOf(older)]).toEqual([part, whole, whole, whole]);
+    for (const [whole, part, older] of [
+      ['a/x.jpg', 'a/x.wembo-part-0a1b2c3d.jpg', 'a/x.wembo-part.jpg'],
+      ['a.b/no ending', 'a.b/no ending.wembo-part-0a1b2c3d', 'a.b/no ending.wembo-part'],
+      ['.dot', '.dot.wembo-part-0a1b2c3d', '.dot.wembo-part'],
+      ['x.jpg.xmp', 'x.jpg.wembo-part-0a1b2c3d.xmp', 'x.jpg.wembo-part.xmp'],
+    ] as const) {
+      expect([partOf(whole, '0a1b2c3d'), wholeOf(part), wholeOf(`${part}.crswap`), wholeOf(older)]).toEqual([
+        part,
+        whole,
+        whole,
+        whole,
+      ]);
       for (const left of [part, older]) expect(isLeftover(left.split('/').at(-1) ?? '')).toBe(true);
     }
   });
 
   it('tells a part file of ours that was left behind, and does not list it', async () => {
     const drive = make();
-    const part = await drive.createPart('in/x.jpg', (async function* () { yield bytes('half'); })());
+    const part = await drive.createPart(
+      'in/x.jpg',
+      (async function* () {
+        yield bytes('half');
+      })(),
+    );
     const left: string[] = [];
     for await (const _entry of drive.list({ onLeftover: (file) => left.push(file) })) expect.fail('nothing to list');
     expect(left).toEqual([part.path]);
@@ -75,7 +122,8 @@ describe.each(ADAPTERS)('a drive %s', (_, make) => {
     const drive = make();
     await expect(drive.open('no/such.jpg').catch(fault)).resolves.toBe('not-found');
     await put(drive, 'x', 'four');
-    for await (const entry of drive.list()) expect(entry).toMatchObject({ path: 'x', sizeBytes: 4, modifiedMs: (await drive.open('x')).lastModified });
+    for await (const entry of drive.list())
+      expect(entry).toMatchObject({ path: 'x', sizeBytes: 4, modifiedMs: (await drive.open('x')).lastModified });
   });
 
   it('replaces a file in one step, and only one that is still what was read', async () => {
@@ -91,7 +139,11 @@ describe.each(ADAPTERS)('a drive %s', (_, make) => {
   it('copies with proof; the same content is there already; other content of that name is never replaced', async () => {
     const drive = make();
     const first = await copyInto(drive, 'a/x.jpg', new Blob(['one']));
-    expect(first).toMatchObject({ path: 'a/x.jpg', outcome: 'copied', sha256: '7692c3ad3540bb803c020b3aee66cd8887123234ea0c6e7143c0add73ff431ed' }); // printf one | sha256sum
+    expect(first).toMatchObject({
+      path: 'a/x.jpg',
+      outcome: 'copied',
+      sha256: '7692c3ad3540bb803c020b3aee66cd8887123234ea0c6e7143c0add73ff431ed',
+    }); // printf one | sha256sum
     expect(await copyInto(drive, 'a/x.jpg', new Blob(['one']))).toMatchObject({ outcome: 'already-there' });
     expect(await copyInto(drive, 'a/x.jpg', new Blob(['two']))).toMatchObject({ path: 'a/x-2.jpg', outcome: 'copied' });
     expect(await text(drive, 'a/x.jpg')).toBe('one');
@@ -99,7 +151,10 @@ describe.each(ADAPTERS)('a drive %s', (_, make) => {
 
   it('does not copy a source that is not what its checksum says', async () => {
     const drive = make();
-    expect(await copyInto(drive, 'x.jpg', new Blob(['one']), { expected: 'f'.repeat(64) })).toMatchObject({ state: 'failed', fault: 'source-damaged' });
+    expect(await copyInto(drive, 'x.jpg', new Blob(['one']), { expected: 'f'.repeat(64) })).toMatchObject({
+      state: 'failed',
+      fault: 'source-damaged',
+    });
     expect(await paths(drive)).toEqual([]);
   });
 
@@ -122,12 +177,24 @@ describe.each(ADAPTERS)('a drive %s', (_, make) => {
       for await (const { path: file } of drive.list({ ...(folder && { below: folder }), shallow })) found.push(file);
       return found.sort();
     };
-    expect([await below('a'), await below('a', true), await below('', true), await below('no'), await below('_wembo/accessions')]).toEqual([['a/b/y', 'a/x'], ['a/x'], ['r'], [], ['_wembo/accessions/1.json']]);
+    expect([
+      await below('a'),
+      await below('a', true),
+      await below('', true),
+      await below('no'),
+      await below('_wembo/accessions'),
+    ]).toEqual([['a/b/y', 'a/x'], ['a/x'], ['r'], [], ['_wembo/accessions/1.json']]);
   });
 
   it('a part takes a name that nothing has, or that of the old file where that is said; two parts of one name are two', async () => {
     const drive = make();
-    const part = async (content: string) => drive.createPart('in/x.jpg', (async function* () { yield bytes(content); })());
+    const part = async (content: string) =>
+      drive.createPart(
+        'in/x.jpg',
+        (async function* () {
+          yield bytes(content);
+        })(),
+      );
     const [one, two] = [await part('one'), await part('two')];
     await one.finish('in/x.jpg', 'free');
     expect(await two.finish('in/x.jpg', 'free').catch(fault)).toBe('exists');
@@ -140,12 +207,22 @@ describe.each(ADAPTERS)('a drive %s', (_, make) => {
   it('does one thing at a time of what changes names', async () => {
     const drive = make();
     const said: string[] = [];
-    const act = (name: string) => drive.alone(async () => {
-      said.push(`${name} begins`);
-      await new Promise((resolve) => setTimeout(resolve, 5));
-      said.push(`${name} ends`);
-    });
-    await Promise.all([act('one'), act('two'), drive.alone(async () => { throw new Error('no matter'); }).catch(() => undefined), act('three')]);
+    const act = (name: string) =>
+      drive.alone(async () => {
+        said.push(`${name} begins`);
+        await new Promise((resolve) => setTimeout(resolve, 5));
+        said.push(`${name} ends`);
+      });
+    await Promise.all([
+      act('one'),
+      act('two'),
+      drive
+        .alone(async () => {
+          throw new Error('no matter');
+        })
+        .catch(() => undefined),
+      act('three'),
+    ]);
     expect(said).toEqual(['one begins', 'one ends', 'two begins', 'two ends', 'three begins', 'three ends']);
   });
 
@@ -180,13 +257,17 @@ describe('a full drive', () => {
 
 describe('a folder given as a list of files', () => {
   it('is listed and read as any drive, and refuses to be written', async () => {
-    const file = (relative: string) => Object.defineProperty(new File(['x'], relative.split('/').at(-1) ?? ''), 'webkitRelativePath', { value: relative });
+    const file = (relative: string) =>
+      Object.defineProperty(new File(['x'], relative.split('/').at(-1) ?? ''), 'webkitRelativePath', {
+        value: relative,
+      });
     const drive = new ListedDrive([file('Root/a/x.jpg'), file('Root/_wembo/drive.json'), file('Root/._x.jpg')]);
     expect(drive.name).toBe('Root');
     expect(await paths(drive)).toEqual(['a/x.jpg']);
     expect(await text(drive, '_wembo/drive.json')).toBe('x');
     expect(await replaceFile(drive, 'a/x.xmp', bytes('x'), null).catch(fault)).toBe('no-permission');
-    for (const refused of [drive.move('a/x.jpg'), drive.makeFolder('b'), drive.remove('a/x.jpg')]) expect(await refused.catch(fault)).toBe('no-permission');
+    for (const refused of [drive.move('a/x.jpg'), drive.makeFolder('b'), drive.remove('a/x.jpg')])
+      expect(await refused.catch(fault)).toBe('no-permission');
     const single = (name: string) => Object.defineProperty(new File(['x'], name), 'webkitRelativePath', { value: '' });
     const dropped = new ListedDrive([single('one.jpg'), single('two.jpg')], '2 dropped files');
     expect([dropped.name, await paths(dropped)]).toEqual(['2 dropped files', ['one.jpg', 'two.jpg']]);
@@ -196,7 +277,11 @@ describe('a folder given as a list of files', () => {
 describe('a drive that is known by its mark', () => {
   const other = MARK.replace('drive-0001', 'drive-0002');
 
-  it.each([['another mark', other], ['none', null], ['one that cannot be read', '{ half']])('with %s by now nothing on it gets, loses or changes a name', async (_, mark) => {
+  it.each([
+    ['another mark', other],
+    ['none', null],
+    ['one that cannot be read', '{ half'],
+  ])('with %s by now nothing on it gets, loses or changes a name', async (_, mark) => {
     const inner = new MemoryDrive();
     inner.put('_wembo/drive.json', MARK);
     inner.put('x.xmp', 'old');
@@ -206,7 +291,7 @@ describe('a drive that is known by its mark', () => {
     else inner.files.delete('_wembo/drive.json');
     const before = new Map(inner.files);
     expect(await replaceFile(drive, 'x.xmp', bytes('new'), bytes('old')).catch(fault)).toBe('other-drive');
-    expect((await copyInto(drive, 'y.jpg', new Blob(['y'])))).toMatchObject({ state: 'failed', fault: 'other-drive' });
+    expect(await copyInto(drive, 'y.jpg', new Blob(['y']))).toMatchObject({ state: 'failed', fault: 'other-drive' });
     expect(await drive.confirm().catch(fault)).toBe('other-drive');
     expect(inner.files).toEqual(before);
   });

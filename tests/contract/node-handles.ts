@@ -1,7 +1,16 @@
 // Directory and file handles over a folder of the disk, as a browser would give them, for holding the drive adapter
 // against real files without a browser. Writing goes to a swap file that takes the old one's place on close.
 
-import { createWriteStream, existsSync, mkdirSync, readdirSync, renameSync, rmSync, statSync, type WriteStream } from 'node:fs';
+import {
+  createWriteStream,
+  existsSync,
+  mkdirSync,
+  readdirSync,
+  renameSync,
+  rmSync,
+  statSync,
+  type WriteStream,
+} from 'node:fs';
 import { readFile } from 'node:fs/promises';
 import path from 'node:path';
 
@@ -18,14 +27,17 @@ class NodeFileHandle {
 
   async getFile(): Promise<File> {
     if (!existsSync(this.place)) throw notFound(this.name);
-    return new File([await readFile(this.place)], this.name, { lastModified: Math.floor(statSync(this.place).mtimeMs) });
+    return new File([await readFile(this.place)], this.name, {
+      lastModified: Math.floor(statSync(this.place).mtimeMs),
+    });
   }
 
   async createWritable() {
     const swap = `${this.place}.crswap`;
     const stream: WriteStream = createWriteStream(swap);
     return {
-      write: (bytes: Uint8Array) => new Promise<void>((resolve, reject) => stream.write(bytes, (error) => (error ? reject(error) : resolve()))),
+      write: (bytes: Uint8Array) =>
+        new Promise<void>((resolve, reject) => stream.write(bytes, (error) => (error ? reject(error) : resolve()))),
       close: () => new Promise<void>((resolve) => stream.end(() => resolve())).then(() => renameSync(swap, this.place)),
       abort: async () => rmSync(swap, { force: true }),
     };
@@ -84,4 +96,5 @@ class NodeFolderHandle {
   }
 }
 
-export const nodeFolder = (place: string): FileSystemDirectoryHandle => new NodeFolderHandle(place) as unknown as FileSystemDirectoryHandle;
+export const nodeFolder = (place: string): FileSystemDirectoryHandle =>
+  new NodeFolderHandle(place) as unknown as FileSystemDirectoryHandle;

@@ -1,5 +1,6 @@
 // The demo, as a newcomer meets it, and what holds on every screen: it loads, every place has something to show, the
-// tour does what it says, practice drives can be taken out and put in, it can be left, and axe finds nothing to complain of.
+// tour does what it says, practice drives can be taken out and put in, it can be left, and axe finds nothing to
+// complain of.
 
 import 'fake-indexeddb/auto';
 import { createHash } from 'node:crypto';
@@ -26,14 +27,40 @@ import { allSearchRecords } from '@/storage/catalog/search-feed';
 import { PLAIN_GROUND, fits } from '../fixtures/plain-filter';
 import { type Browser, dropFolder, openBrowser, removeProfile } from './browser';
 import { exiftool, until } from './folders';
-import { addKeywords, allWritten, fill, jobEnded, openApplication, openPlace, selectPhoto, shownCount, tickDemoRun, typeScope } from './person';
+import {
+  addKeywords,
+  allWritten,
+  fill,
+  jobEnded,
+  openApplication,
+  openPlace,
+  selectPhoto,
+  shownCount,
+  tickDemoRun,
+  typeScope,
+} from './person';
 
 const origin = inject('origin');
 const axe = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
-const index = JSON.parse(readFileSync('.demo/index.json', 'utf8')) as { drives: { name: string; folder: string; card: boolean; packs: { files: { path: string; bytes: number }[] }[] }[] };
+const index = JSON.parse(readFileSync('.demo/index.json', 'utf8')) as {
+  drives: { name: string; folder: string; card: boolean; packs: { files: { path: string; bytes: number }[] }[] }[];
+};
 const DRIVES = index.drives.filter(({ card }) => !card).map(({ name }) => name);
-/** Photos by their content: a copy is the same photo, and a damaged copy is still its photo. What is only on the card is not in the catalog. */
-const PHOTOS = new Set(index.drives.filter(({ name, card }) => !card && !name.startsWith('Copy')).flatMap(({ folder: at, packs }) => packs.flatMap(({ files }) => files.map((file) => ({ ...file, at })))).filter((file) => isPhotoName(file.path) && file.bytes > 0).map((file) => createHash('sha256').update(readFileSync(`.demo/${file.at}/${file.path}`)).digest('hex'))).size;
+/**
+ * Photos by their content: a copy is the same photo, and a damaged copy is still its photo. What is only on the card is
+ * not in the catalog.
+ */
+const PHOTOS = new Set(
+  index.drives
+    .filter(({ name, card }) => !card && !name.startsWith('Copy'))
+    .flatMap(({ folder: at, packs }) => packs.flatMap(({ files }) => files.map((file) => ({ ...file, at }))))
+    .filter((file) => isPhotoName(file.path) && file.bytes > 0)
+    .map((file) =>
+      createHash('sha256')
+        .update(readFileSync(`.demo/${file.at}/${file.path}`))
+        .digest('hex'),
+    ),
+).size;
 /** Twelve hundred files on a busy machine of two cores. */
 const CATALOG_MS = 400_000;
 let browser: Browser;
@@ -43,7 +70,8 @@ const outside: string[] = [];
 beforeAll(async () => {
   browser = await openBrowser({ origin });
   browser.page.on('request', (request) => {
-    if (!request.url().startsWith(origin) && !request.url().startsWith('blob:') && !request.url().startsWith('data:')) outside.push(request.url());
+    if (!request.url().startsWith(origin) && !request.url().startsWith('blob:') && !request.url().startsWith('data:'))
+      outside.push(request.url());
   });
   await openApplication(browser.page, origin);
 });
@@ -60,10 +88,11 @@ async function readTables(names: string[]): Promise<Record<string, unknown[]>> {
     request.onsuccess = () => resolve(request.result);
     request.onerror = () => reject(request.error ?? new Error('not opened'));
   });
-  const rows = (name: string) => new Promise<unknown[]>((resolve) => {
-    const request = db.transaction(name).objectStore(name).getAll();
-    request.onsuccess = () => resolve(JSON.parse(JSON.stringify(request.result)) as unknown[]);
-  });
+  const rows = (name: string) =>
+    new Promise<unknown[]>((resolve) => {
+      const request = db.transaction(name).objectStore(name).getAll();
+      request.onsuccess = () => resolve(JSON.parse(JSON.stringify(request.result)) as unknown[]);
+    });
   const found: Record<string, unknown[]> = {};
   for (const name of names) found[name] = await rows(name);
   db.close();
@@ -73,8 +102,23 @@ async function readTables(names: string[]): Promise<Record<string, unknown[]>> {
 async function complaints(page: Page): Promise<string[]> {
   await page.evaluate(axe);
   return page.evaluate(async () => {
-    const { violations } = await (window as unknown as { axe: { run: (context: unknown, options: unknown) => Promise<{ violations: { id: string; nodes: { html: string }[] }[] }> } }).axe.run(document, { runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'] });
-    return violations.map(({ id, nodes }) => `${id}: ${nodes.map(({ html }) => html.slice(0, 160)).slice(0, 3).join(' | ')}`);
+    const { violations } = await (
+      window as unknown as {
+        axe: {
+          run: (
+            context: unknown,
+            options: unknown,
+          ) => Promise<{ violations: { id: string; nodes: { html: string }[] }[] }>;
+        };
+      }
+    ).axe.run(document, { runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'] });
+    return violations.map(
+      ({ id, nodes }) =>
+        `${id}: ${nodes
+          .map(({ html }) => html.slice(0, 160))
+          .slice(0, 3)
+          .join(' | ')}`,
+    );
   });
 }
 
@@ -84,18 +128,30 @@ async function sidecarsNamed(names: string[]): Promise<Record<string, { path: st
   const walk = async (folder: FileSystemDirectoryHandle, at: string) => {
     for await (const [name, handle] of folder as unknown as AsyncIterable<[string, FileSystemHandle]>) {
       if (handle.kind === 'directory') await walk(handle as FileSystemDirectoryHandle, `${at}/${name}`);
-      else if (names.includes(name)) (found[name] ??= []).push({ path: `${at}/${name}`, text: await (await (handle as FileSystemFileHandle).getFile()).text() });
+      else if (names.includes(name))
+        (found[name] ??= []).push({
+          path: `${at}/${name}`,
+          text: await (await (handle as FileSystemFileHandle).getFile()).text(),
+        });
     }
   };
   await walk(await navigator.storage.getDirectory(), '');
   return found;
 }
 
-/** Photos of the days with a track, by camera and what its clock showed: where the script had the photographer stand. */
+/**
+ * Photos of the days with a track, by camera and what its clock showed: where the script had the photographer stand.
+ */
 const SIX_DAYS = SHOOTS.flatMap((shoot) => {
   const day = shoot.at.slice(0, 10);
   if (shoot.at.length < 19 || !tracks().some(({ path: name }) => name.endsWith(`${day}.gpx`))) return [];
-  return viewsOf(shoot).flatMap((view) => view.frames.map((frame) => ({ day, key: `${CAMERAS[shoot.camera].model} ${takenAt(shoot, view, frame)?.shown}`, ...positionOf(shoot, view) })));
+  return viewsOf(shoot).flatMap((view) =>
+    view.frames.map((frame) => ({
+      day,
+      key: `${CAMERAS[shoot.camera].model} ${takenAt(shoot, view, frame)?.shown}`,
+      ...positionOf(shoot, view),
+    })),
+  );
 });
 
 /** Positions and places of the camera of all photos, by camera and what its clock showed. In the page. */
@@ -105,17 +161,34 @@ async function positionsByClock(): Promise<Record<string, { position: string; cr
     const opening = indexedDB.open(name);
     opening.onsuccess = () => resolve(opening.result);
   });
-  const photos = await new Promise<{ camera: { model: string | null }; fields: Record<string, unknown> }[]>((resolve) => {
-    const asked = db.transaction('photos').objectStore('photos').getAll();
-    asked.onsuccess = () => resolve(asked.result as { camera: { model: string | null }; fields: Record<string, unknown> }[]);
-  });
+  const photos = await new Promise<{ camera: { model: string | null }; fields: Record<string, unknown> }[]>(
+    (resolve) => {
+      const asked = db.transaction('photos').objectStore('photos').getAll();
+      asked.onsuccess = () =>
+        resolve(asked.result as { camera: { model: string | null }; fields: Record<string, unknown> }[]);
+    },
+  );
   db.close();
-  return Object.fromEntries(photos.map(({ camera, fields }) => [`${camera.model} ${String(fields.captured).slice(0, 19)}`, { position: String(fields.position), created: JSON.stringify(fields.locationCreated ?? '') }]));
+  return Object.fromEntries(
+    photos.map(({ camera, fields }) => [
+      `${camera.model} ${String(fields.captured).slice(0, 19)}`,
+      { position: String(fields.position), created: JSON.stringify(fields.locationCreated ?? '') },
+    ]),
+  );
 }
 
 /** Places and words the photos of a day, their clocks put right; says how many found no place on the track. */
-async function placeDay(page: Page, day: string, { clock, gapMinutes = 10, notFound = 0 }: { clock?: [camera: string, difference: string]; gapMinutes?: number; notFound?: number } = {}): Promise<void> {
-  const desk = (name: string) => page.getByRole('navigation', { name: 'Desks' }).getByRole('button', { name, exact: true }).click();
+async function placeDay(
+  page: Page,
+  day: string,
+  {
+    clock,
+    gapMinutes = 10,
+    notFound = 0,
+  }: { clock?: [camera: string, difference: string]; gapMinutes?: number; notFound?: number } = {},
+): Promise<void> {
+  const desk = (name: string) =>
+    page.getByRole('navigation', { name: 'Desks' }).getByRole('button', { name, exact: true }).click();
   await openPlace(page, 'Locate');
   await typeScope(page, `taken:${day}`);
   await desk('Tracks');
@@ -130,7 +203,10 @@ async function placeDay(page: Page, day: string, { clock, gapMinutes = 10, notFo
   await page.getByRole('checkbox', { name: 'also those that have a position' }).check();
   await found.getByText(`${notFound} not found`, { exact: true }).waitFor();
   await found.getByRole('button', { name: /^Place \d+ photos$/ }).click();
-  await page.getByText(/^\d+ photos placed$/).first().waitFor();
+  await page
+    .getByText(/^\d+ photos placed$/)
+    .first()
+    .waitFor();
   await page.getByRole('checkbox', { name: 'also those that have a position' }).uncheck();
   await found.getByText('0 found', { exact: true }).waitFor();
   await desk('Words for places');
@@ -140,7 +216,10 @@ async function placeDay(page: Page, day: string, { clock, gapMinutes = 10, notFo
   if (await whole.isVisible()) await whole.click(); // a photo is selected from before
   await look.click();
   await page.getByRole('button', { name: 'Write them' }).click();
-  await page.getByText(/^Words for the places of \d+ photos$/).first().waitFor();
+  await page
+    .getByText(/^Words for the places of \d+ photos$/)
+    .first()
+    .waitFor();
   const placed = await page.evaluate(positionsByClock);
   const planned = SIX_DAYS.filter((one) => one.day === day);
   expect(planned.length).toBeGreaterThan(2);
@@ -162,15 +241,19 @@ function inSidecar(sidecar: string): Record<string, unknown> {
 const ratingIn = (sidecar: string): number => Number(inSidecar(sidecar)['XMP-xmp:Rating'] ?? 0);
 
 describe('the demo', () => {
-  it('opens with one click, on all its drives, and nothing is asked from outside', async () => {
-    const { page } = browser;
-    expect(await complaints(page)).toEqual([]);
-    await page.getByRole('button', { name: 'Open the demo' }).click();
-    for (const name of DRIVES) await jobEnded(page, `Catalog: ${name}`, CATALOG_MS);
-    await openPlace(page, 'Find');
-    await until('every photo once', async () => (await shownCount(page)) === PHOTOS);
-    expect(outside).toEqual([]);
-  }, CATALOG_MS + 60_000);
+  it(
+    'opens with one click, on all its drives, and nothing is asked from outside',
+    async () => {
+      const { page } = browser;
+      expect(await complaints(page)).toEqual([]);
+      await page.getByRole('button', { name: 'Open the demo' }).click();
+      for (const name of DRIVES) await jobEnded(page, `Catalog: ${name}`, CATALOG_MS);
+      await openPlace(page, 'Find');
+      await until('every photo once', async () => (await shownCount(page)) === PHOTOS);
+      expect(outside).toEqual([]);
+    },
+    CATALOG_MS + 60_000,
+  );
 
   it('is apart from the person’s own photos: a folder dropped on it is not taken', async () => {
     await dropFolder(browser, folder());
@@ -187,7 +270,12 @@ describe('the demo', () => {
     };
     await tour.getByText('1 of 5').waitFor();
     const one = await step('Search for Norðlýsið');
-    await until('the photos of the boat', async () => (await page.getByRole('combobox', { name: 'Scope' }).inputValue()) === 'Norðlýsið' && (await shownCount(page)) === 11);
+    await until(
+      'the photos of the boat',
+      async () =>
+        (await page.getByRole('combobox', { name: 'Scope' }).inputValue()) === 'Norðlýsið' &&
+        (await shownCount(page)) === 11,
+    );
     await one.click();
     const two = await step('Take the first one rung up');
     const card = page.getByRole('complementary', { name: 'Record card' });
@@ -215,7 +303,8 @@ describe('the demo', () => {
   it('each place is clean for axe, with a photo selected, several selected, and one large; by day and by night', async () => {
     const { page } = browser;
     const found: string[] = [];
-    const look = async (screen: string) => found.push(...(await complaints(page)).map((complaint) => `${screen}: ${complaint}`));
+    const look = async (screen: string) =>
+      found.push(...(await complaints(page)).map((complaint) => `${screen}: ${complaint}`));
     await typeScope(page, 'taken:2004');
     await selectPhoto(page, 'Fishing boats at Klaksvík');
     await page.getByRole('heading', { name: /Copies/ }).waitFor();
@@ -299,7 +388,16 @@ describe('the demo', () => {
   it('every smart collection finds what a plain filter finds in the catalog’s own records', async () => {
     const { page } = browser;
     const db = new CatalogDatabase('demo-read-back');
-    const tables = await page.evaluate(readTables, ['photos', 'files', 'drives', 'leftOut', 'overlaps', 'deliveries', 'collections', 'vocabulary']);
+    const tables = await page.evaluate(readTables, [
+      'photos',
+      'files',
+      'drives',
+      'leftOut',
+      'overlaps',
+      'deliveries',
+      'collections',
+      'vocabulary',
+    ]);
     for (const [name, rows] of Object.entries(tables)) await db.table(name).bulkPut(rows as object[]);
     const records: SearchRecord[] = [];
     for await (const some of allSearchRecords(db)) records.push(...some);
@@ -309,10 +407,19 @@ describe('the demo', () => {
     await typeScope(page, '');
     const said: Record<string, number> = {};
     for (const { name } of collections) {
-      const line = page.getByRole('region', { name: 'Shelf: Collections' }).getByRole('button', { name: new RegExp(`^${name}`) });
+      const line = page
+        .getByRole('region', { name: 'Shelf: Collections' })
+        .getByRole('button', { name: new RegExp(`^${name}`) });
       said[name] = Number((await line.innerText()).split('\n').at(-1));
     }
-    expect(said).toEqual(Object.fromEntries(collections.map(({ name, scope }) => [name, records.filter((record) => fits(record, queryOf(parseScope(scope)), ground)).length])));
+    expect(said).toEqual(
+      Object.fromEntries(
+        collections.map(({ name, scope }) => [
+          name,
+          records.filter((record) => fits(record, queryOf(parseScope(scope)), ground)).length,
+        ]),
+      ),
+    );
     expect(collections.length).toBeGreaterThanOrEqual(8);
     expect(Math.min(...Object.values(said))).toBeGreaterThan(0);
     db.close();
@@ -381,7 +488,10 @@ describe('the demo', () => {
     await judging.getByText('0 of 4 done').waitFor();
     await page.keyboard.press('d');
     await page.keyboard.press('c'); // the bracket the second one is of
-    await until('three beside each other', async () => (await page.getByRole('region', { name: 'Side by side' }).getByRole('article').count()) === 3);
+    await until(
+      'three beside each other',
+      async () => (await page.getByRole('region', { name: 'Side by side' }).getByRole('article').count()) === 3,
+    );
     await page.keyboard.press('Escape');
     await page.getByRole('region', { name: 'Single view' }).getByText('2 of 4').waitFor();
     await page.keyboard.press('a');
@@ -392,10 +502,21 @@ describe('the demo', () => {
     await page.getByRole('button', { name: 'Set 1 photo aside' }).click();
     await allWritten(page);
     const ratings = async (...names: string[]) => {
-      const found = await page.evaluate(sidecarsNamed, names.map((name) => `${name}.xmp`));
-      return names.map((name) => found[`${name}.xmp`]?.map(({ path: at, text }) => `${ratingIn(text)} ${at.includes('_wembo/set-aside/') ? 'aside' : 'there'}`));
+      const found = await page.evaluate(
+        sidecarsNamed,
+        names.map((name) => `${name}.xmp`),
+      );
+      return names.map((name) =>
+        found[`${name}.xmp`]?.map(
+          ({ path: at, text }) => `${ratingIn(text)} ${at.includes('_wembo/set-aside/') ? 'aside' : 'there'}`,
+        ),
+      );
     };
-    expect(await ratings('NK4_5020', 'NK4_5021', 'NK4_5022', 'NK4_5023', 'NK4_5025', 'R1A4105')).toEqual([['3 there'], ['3 there'], ['4 there'], ['1 there'], ['2 there'], ['-1 aside']].map((one) => expect.arrayContaining(one)));
+    expect(await ratings('NK4_5020', 'NK4_5021', 'NK4_5022', 'NK4_5023', 'NK4_5025', 'R1A4105')).toEqual(
+      [['3 there'], ['3 there'], ['4 there'], ['1 there'], ['2 there'], ['-1 aside']].map((one) =>
+        expect.arrayContaining(one),
+      ),
+    );
     await openPlace(page, 'Safekeep');
     await page.getByRole('region', { name: 'Set aside' }).getByText('1 photo,').click();
     await page.getByRole('button', { name: 'Bring back 1 photo' }).click();
@@ -454,13 +575,21 @@ describe('the demo', () => {
     await outcome.getByRole('button', { name: 'Take in 30 photos' }).click();
     await outcome.getByRole('button', { name: 'Cancel' }).click();
     await outcome.getByRole('button', { name: 'Resume' }).first().click();
-    await outcome.getByText('82 on the card · 4 known from before · 48 left out · 30 on Studio · 30 on Copy, Klaksvík · all checksums equal').first().waitFor({ timeout: 120_000 });
+    await outcome
+      .getByText(
+        '82 on the card · 4 known from before · 48 left out · 30 on Studio · 30 on Copy, Klaksvík · all checksums equal',
+      )
+      .first()
+      .waitFor({ timeout: 120_000 });
     await page.getByRole('button', { name: 'All that are new' }).click();
     await page.getByRole('textbox', { name: 'Subject' }).fill('Funningur');
     await page.getByRole('radio', { name: 'as the camera gave them' }).check();
     await page.getByRole('radio', { name: 'as on the card' }).check();
     await outcome.getByRole('button', { name: 'Take in 48 photos' }).click();
-    await outcome.getByText('82 on the card · 34 known from before · 48 on Studio · 48 on Copy, Klaksvík · all checksums equal').first().waitFor({ timeout: 120_000 });
+    await outcome
+      .getByText('82 on the card · 34 known from before · 48 on Studio · 48 on Copy, Klaksvík · all checksums equal')
+      .first()
+      .waitFor({ timeout: 120_000 });
     await allWritten(page);
     await page.getByRole('button', { name: 'May it be emptied?' }).click();
     await page.getByText('78 files have 2 verified copies on different drives and may go').waitFor({ timeout: 60_000 });
@@ -486,7 +615,10 @@ describe('the demo', () => {
     await page.getByRole('combobox', { name: 'Scope' }).press('Escape');
     await all();
     await page.keyboard.press('p');
-    await page.getByRole('dialog').getByRole('button', { name: /^Gjógv/ }).click();
+    await page
+      .getByRole('dialog')
+      .getByRole('button', { name: /^Gjógv/ })
+      .click();
     await page.getByRole('button', { name: 'Put it on 30 photos' }).click();
     await page.getByRole('dialog').waitFor({ state: 'hidden' });
     await fill(page, 'Headline', 'Gjógv, [=date]');
@@ -505,7 +637,12 @@ describe('the demo', () => {
     const caption = page.getByLabel('Caption', { exact: true });
     for (let number = 1; number <= 30; number++) {
       await page.getByText(`${number} of 30`, { exact: true }).waitFor();
-      await until('the blank is chosen', () => caption.evaluate((area: HTMLTextAreaElement) => document.activeElement === area && area.value.slice(area.selectionStart, area.selectionEnd) === '[?Who]'));
+      await until('the blank is chosen', () =>
+        caption.evaluate(
+          (area: HTMLTextAreaElement) =>
+            document.activeElement === area && area.value.slice(area.selectionStart, area.selectionEnd) === '[?Who]',
+        ),
+      );
       await page.keyboard.type('jp');
       await page.keyboard.press('Tab');
       await page.keyboard.type(` on frame ${number}`);
@@ -516,13 +653,19 @@ describe('the demo', () => {
     await page.getByLabel('New word').fill('Faroe Islands; Gjógv; Eysturoy');
     await page.keyboard.press('Enter');
     const left = page.getByRole('region', { name: 'Left to do' });
-    await until('nothing is left to do', async () => (await left.locator('.mono').allInnerTexts()).every((number) => number === '0'), 60_000);
+    await until(
+      'nothing is left to do',
+      async () => (await left.locator('.mono').allInnerTexts()).every((number) => number === '0'),
+      60_000,
+    );
     await allWritten(page);
     const [copies] = Object.values(await page.evaluate(sidecarsNamed, ['2026-08-30 Gjógv 0004.xmp']));
     expect(copies).toHaveLength(2);
     for (const { text } of copies ?? []) {
       const said = inSidecar(text);
-      expect(said['XMP-dc:Description']).toMatch(/^Jákup Petersen on frame 4 at the gorge harbour, Gjógv, Eysturoy, Faroe Islands, 30 August 2026\.$/);
+      expect(said['XMP-dc:Description']).toMatch(
+        /^Jákup Petersen on frame 4 at the gorge harbour, Gjógv, Eysturoy, Faroe Islands, 30 August 2026\.$/,
+      );
       expect(said['XMP-photoshop:Headline']).toBe('Gjógv, 30 August 2026');
       expect(said['XMP-dc:Subject']).toEqual(['Faroe Islands', 'harbour', 'Gjógv', 'Eysturoy', 'slip', 'rowing boat']);
     }
@@ -544,11 +687,13 @@ describe('the demo', () => {
       await page.getByRole('button', { name: 'Leave the demo' }).click();
       await page.getByRole('button', { name: 'Leave and remove' }).click();
       await page.getByRole('button', { name: 'Open the demo' }).waitFor();
-      await until('it is removed', () => page.evaluate(async () => {
-        const root = await navigator.storage.getDirectory();
-        const drives = await root.getDirectoryHandle('practice-drives').catch(() => null);
-        return drives === null && (await indexedDB.databases()).every(({ name }) => name !== 'wembo-demo');
-      }));
+      await until('it is removed', () =>
+        page.evaluate(async () => {
+          const root = await navigator.storage.getDirectory();
+          const drives = await root.getDirectoryHandle('practice-drives').catch(() => null);
+          return drives === null && (await indexedDB.databases()).every(({ name }) => name !== 'wembo-demo');
+        }),
+      );
     };
     await leave();
     await openPlace(page, 'Find');
@@ -558,7 +703,12 @@ describe('the demo', () => {
     await page.getByText('being laid out').waitFor();
     await page.reload();
     await page.getByText('practice drives of the demo').waitFor({ timeout: 120_000 });
-    for (const name of DRIVES) await page.getByRole('listitem').filter({ hasText: `Catalog: ${name}` }).first().waitFor();
+    for (const name of DRIVES)
+      await page
+        .getByRole('listitem')
+        .filter({ hasText: `Catalog: ${name}` })
+        .first()
+        .waitFor();
     await leave();
   });
 });

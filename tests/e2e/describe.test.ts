@@ -1,12 +1,24 @@
-// A shoot is described on a real folder: kit, runs, captions typed one after the other; the vocabulary is put in order; tables go out
-// and come back. What other programs read in the files is what was typed.
+// A shoot is described on a real folder: kit, runs, captions typed one after the other; the vocabulary is put in order;
+// tables go out and come back. What other programs read in the files is what was typed.
 
 import { readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
 import { type Browser, openBrowser, removeProfile } from './browser';
 import { exiftool, filesIn, newFolder, photoBytes, put, read, until } from './folders';
-import { addKeywords, agree, allWritten, choose, connectFolder, fill, openApplication, openPlace, selectPhoto, shownCount, typeScope } from './person';
+import {
+  addKeywords,
+  agree,
+  allWritten,
+  choose,
+  connectFolder,
+  fill,
+  openApplication,
+  openPlace,
+  selectPhoto,
+  shownCount,
+  typeScope,
+} from './person';
 
 const origin = inject('origin');
 const PHOTOS = 10;
@@ -21,10 +33,22 @@ const openDesk = async (name: 'Captions' | 'Words' | 'Kits' | 'Shorthand' | 'Tab
   await openPlace(browser.page, 'Describe');
   await browser.page.getByRole('navigation', { name: 'Desks' }).getByRole('button', { name, exact: true }).click();
 };
-const leftToDo = async (words: string) => Number((await browser.page.getByRole('region', { name: 'Left to do' }).getByRole('button', { name: words }).locator('.mono').innerText()).replace(/\D/g, '') || NaN);
+const leftToDo = async (words: string) =>
+  Number(
+    (
+      await browser.page
+        .getByRole('region', { name: 'Left to do' })
+        .getByRole('button', { name: words })
+        .locator('.mono')
+        .innerText()
+    ).replace(/\D/g, '') || NaN,
+  );
 /** A file as a person chooses one in the dialog that a button opens. */
 async function takeInFile(button: string, file: string): Promise<void> {
-  const [chooser] = await Promise.all([browser.page.waitForEvent('filechooser'), browser.page.getByRole('button', { name: button }).click()]);
+  const [chooser] = await Promise.all([
+    browser.page.waitForEvent('filechooser'),
+    browser.page.getByRole('button', { name: button }).click(),
+  ]);
   await chooser.setFiles(file);
 }
 async function giveOut(act: () => Promise<void>): Promise<string> {
@@ -34,7 +58,12 @@ async function giveOut(act: () => Promise<void>): Promise<string> {
 
 beforeAll(async () => {
   folder = newFolder('Studio');
-  for (let index = 0; index < PHOTOS; index++) put(folder, `p${index}.jpg`, await photoBytes({ seed: index + 1, captured: `2026:08:30 10:${String(index * 5).padStart(2, '0')}:00` }));
+  for (let index = 0; index < PHOTOS; index++)
+    put(
+      folder,
+      `p${index}.jpg`,
+      await photoBytes({ seed: index + 1, captured: `2026:08:30 10:${String(index * 5).padStart(2, '0')}:00` }),
+    );
   browser = await openBrowser({ origin });
   await openApplication(browser.page, origin);
   await connectFolder(browser, folder, 'Studio');
@@ -73,7 +102,9 @@ describe('a new shoot', () => {
     await drawer.getByText('[?who does what] at Gjógv, 30 August 2026 (p3.jpg).').waitFor();
     await drawer.getByRole('button', { name: 'Put it on 10 photos' }).click();
     await drawer.waitFor({ state: 'hidden' });
-    await inTheFiles(() => sidecar(7)['XMP-dc:Description']).toBe('[?who does what] at Gjógv, 30 August 2026 (p7.jpg).');
+    await inTheFiles(() => sidecar(7)['XMP-dc:Description']).toBe(
+      '[?who does what] at Gjógv, 30 August 2026 (p7.jpg).',
+    );
     await inTheFiles(() => sidecar(7)['XMP-dc:Rights']).toBe('© 2026 Mia Holt');
     expect(sidecar(7)['XMP-iptcCore:CreatorContactInfo']).toEqual({ CiEmailWork: 'mia@survey.example' });
     await openPlace(page, 'Describe');
@@ -85,7 +116,10 @@ describe('a new shoot', () => {
     const { page } = browser;
     await openDesk('Shorthand');
     await page.getByRole('button', { name: 'New list' }).click();
-    for (const [code, words] of [['jp', 'Jákup Petersen; Jákup Petersen, skipper of the Norðlýsið'], ['sd', 'Sólja Dam']] as const) {
+    for (const [code, words] of [
+      ['jp', 'Jákup Petersen; Jákup Petersen, skipper of the Norðlýsið'],
+      ['sd', 'Sólja Dam'],
+    ] as const) {
       await page.getByLabel('Code', { exact: true }).fill(code);
       await page.getByLabel('What it grows into').fill(words);
       await page.keyboard.press('Enter');
@@ -94,13 +128,32 @@ describe('a new shoot', () => {
     await openDesk('Captions');
     await page.getByRole('region', { name: 'Left to do' }).getByRole('button', { name: 'blanks open' }).click();
     const caption = page.getByLabel('Caption', { exact: true });
-    const acts = ['hauls the net', 'mends a sail', 'looks out', 'ties the boat up', 'greets a crew', 'counts the catch', 'waits', 'paints the hull', 'rows home', 'salts fish'];
+    const acts = [
+      'hauls the net',
+      'mends a sail',
+      'looks out',
+      'ties the boat up',
+      'greets a crew',
+      'counts the catch',
+      'waits',
+      'paints the hull',
+      'rows home',
+      'salts fish',
+    ];
     let keys = 0;
     let letters = 0;
     for (const [index, act] of acts.entries()) {
       const code = index % 2 === 0 ? 'jp' : 'sd';
       const who = index % 2 === 0 ? 'Jákup Petersen' : 'Sólja Dam';
-      await until(`photo ${index} has its blank chosen`, () => caption.evaluate((area: HTMLTextAreaElement, name) => document.activeElement === area && area.value.includes(`(${name})`) && area.value.slice(area.selectionStart, area.selectionEnd) === '[?who does what]', `p${index}.jpg`));
+      await until(`photo ${index} has its blank chosen`, () =>
+        caption.evaluate(
+          (area: HTMLTextAreaElement, name) =>
+            document.activeElement === area &&
+            area.value.includes(`(${name})`) &&
+            area.value.slice(area.selectionStart, area.selectionEnd) === '[?who does what]',
+          `p${index}.jpg`,
+        ),
+      );
       await page.keyboard.type(code, { delay: 60 });
       await page.keyboard.press('Tab');
       await page.keyboard.type(` ${act}`, { delay: 25 });
@@ -109,7 +162,10 @@ describe('a new shoot', () => {
       letters += `${who} ${act}`.length;
     }
     await written();
-    for (const [index, act] of acts.entries()) expect(sidecar(index)['XMP-dc:Description']).toBe(`${index % 2 === 0 ? 'Jákup Petersen' : 'Sólja Dam'} ${act} at Gjógv, 30 August 2026 (p${index}.jpg).`);
+    for (const [index, act] of acts.entries())
+      expect(sidecar(index)['XMP-dc:Description']).toBe(
+        `${index % 2 === 0 ? 'Jákup Petersen' : 'Sólja Dam'} ${act} at Gjógv, 30 August 2026 (p${index}.jpg).`,
+      );
     expect(keys).toBeLessThanOrEqual(letters + 2 * acts.length);
     await until('no blank is open', async () => (await leftToDo('blanks open')) === 0);
     await page.getByRole('region', { name: 'Left to do' }).getByRole('button', { name: 'blanks open' }).click();
@@ -151,7 +207,10 @@ describe('a new shoot', () => {
     await page.keyboard.press('Enter');
     await inTheFiles(() => sidecar(0)['XMP-iptcExt:PersonInImage']).toEqual(['Sólja Dam']);
     await page.getByRole('button', { name: 'Next photo' }).click();
-    await page.getByRole('group', { name: 'People of this shoot' }).getByRole('button', { name: '+ Sólja Dam' }).click();
+    await page
+      .getByRole('group', { name: 'People of this shoot' })
+      .getByRole('button', { name: '+ Sólja Dam' })
+      .click();
     await inTheFiles(() => sidecar(1)['XMP-iptcExt:PersonInImage']).toEqual(['Sólja Dam']);
     const own = sidecar(1)['XMP-dc:Description'];
     await page.getByRole('button', { name: 'Headline, caption and people from the photo before' }).click();
@@ -189,9 +248,15 @@ describe('a new shoot', () => {
     await card.getByText('Goes to all 10 photos, and replaces what 1 photo says now. One undo.').waitFor();
     await card.getByLabel('Headline', { exact: true }).press('Enter');
     await card.getByLabel('Headline', { exact: true }).blur();
-    await inTheFiles(() => [0, 9].map((index) => sidecar(index)['XMP-photoshop:Headline'])).toEqual(['At 2026-08-30', 'At 2026-08-30']);
+    await inTheFiles(() => [0, 9].map((index) => sidecar(index)['XMP-photoshop:Headline'])).toEqual([
+      'At 2026-08-30',
+      'At 2026-08-30',
+    ]);
     await page.keyboard.press('Control+z');
-    await inTheFiles(() => [0, 9].map((index) => sidecar(index)['XMP-photoshop:Headline'])).toEqual(['Gjógv in August', undefined]);
+    await inTheFiles(() => [0, 9].map((index) => sidecar(index)['XMP-photoshop:Headline'])).toEqual([
+      'Gjógv in August',
+      undefined,
+    ]);
   });
 });
 
@@ -251,8 +316,15 @@ describe('keywords', () => {
     await agree(page, 'Do it');
     await inTheFiles(() => sidecar(0)['XMP-dc:Subject']).toEqual(['oared craft', 'slip', 'Dam, Sólja']);
     await page.getByRole('checkbox', { name: 'giving a word gives those above it too' }).check();
-    const vocabulary = JSON.parse(read(folder, '_wembo/vocabulary.json').toString('utf8')) as { vocabulary: { word: string; deleted: boolean }[] };
-    expect(vocabulary.vocabulary.filter(({ deleted }) => !deleted).map(({ word }) => word).sort()).toEqual(['Dam, Sólja', 'oared craft', 'slip', 'smack', 'vessels', 'wool']);
+    const vocabulary = JSON.parse(read(folder, '_wembo/vocabulary.json').toString('utf8')) as {
+      vocabulary: { word: string; deleted: boolean }[];
+    };
+    expect(
+      vocabulary.vocabulary
+        .filter(({ deleted }) => !deleted)
+        .map(({ word }) => word)
+        .sort(),
+    ).toEqual(['Dam, Sólja', 'oared craft', 'slip', 'smack', 'vessels', 'wool']);
     await openPlace(page, 'Find');
     await selectPhoto(page, 'Sólja Dam counts the catch');
     await addKeywords(page, 'Smack');
@@ -303,7 +375,13 @@ describe('keywords', () => {
     await agree(page, 'Do it');
     await until('one spelling is left', async () => {
       await written();
-      return new Set([0, 1].flatMap((index) => (sidecar(index)['XMP-dc:Subject'] as string[]).filter((word) => /harbour/i.test(word)))).size === 1;
+      return (
+        new Set(
+          [0, 1].flatMap((index) =>
+            (sidecar(index)['XMP-dc:Subject'] as string[]).filter((word) => /harbour/i.test(word)),
+          ),
+        ).size === 1
+      );
     });
   });
 });
@@ -373,7 +451,12 @@ describe('codes, dates and tables', () => {
     const text = await giveOut(() => page.getByRole('button', { name: 'Give out 10 photos' }).click());
     expect(text.split('\r\n')[0]).toContain('photo,file,headline,caption');
     const file = path.join(folder, '..', 'back.csv');
-    writeFileSync(file, text.replace('Gjógv in August', 'Gjógv, “late” August'.replace(',', ';')).replace(/\r\n$/, '\r\nnobody,x.jpg,x,y,z,,,,,\r\n'));
+    writeFileSync(
+      file,
+      text
+        .replace('Gjógv in August', 'Gjógv, “late” August'.replace(',', ';'))
+        .replace(/\r\n$/, '\r\nnobody,x.jpg,x,y,z,,,,,\r\n'),
+    );
     await takeInFile('Take in a table…', file);
     await page.getByText('Line 12: no photo of this catalog has the number “nobody”.').waitFor();
     await page.getByRole('table', { name: 'What back.csv changes' }).getByText('Gjógv; “late” August').waitFor();

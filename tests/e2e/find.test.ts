@@ -1,5 +1,5 @@
-// Finding on a real folder: the line completes, explains and repairs; facets, collections, rules, look-alikes and what was sent; the
-// index is kept and right after a reload, whatever was done to its file; what is kept is on the drive.
+// Finding on a real folder: the line completes, explains and repairs; facets, collections, rules, look-alikes and what
+// was sent; the index is kept and right after a reload, whatever was done to its file; what is kept is on the drive.
 
 import path from 'node:path';
 import { mkdtempSync, writeFileSync } from 'node:fs';
@@ -19,10 +19,14 @@ const line = () => page().getByRole('combobox', { name: 'Scope' });
 const shelf = (name: string) => page().getByRole('region', { name: `Shelf: ${name}` });
 const value = (of: string, name: string | RegExp) => shelf(of).getByRole('button', { name });
 const shows = (photos: number) => until(`${photos} photos`, async () => (await shownCount(page())) === photos);
-const kept = (file: string) => JSON.parse(read(folder, `_wembo/${file}`).toString('utf8')) as Record<string, Record<string, unknown>[]>;
+const kept = (file: string) =>
+  JSON.parse(read(folder, `_wembo/${file}`).toString('utf8')) as Record<string, Record<string, unknown>[]>;
 const eventually = (look: () => unknown) => expect.poll(look, { timeout: 60_000, interval: 200 });
 const wall = () => page().getByRole('group', { name: 'Wall' });
-const namesOnWall = async () => (await wall().getByRole('button', { name: /^(?:Boat|Wool|Slip)/ }).evaluateAll((tiles) => tiles.map((tile) => tile.getAttribute('aria-label') ?? '')));
+const namesOnWall = async () =>
+  await wall()
+    .getByRole('button', { name: /^(?:Boat|Wool|Slip)/ })
+    .evaluateAll((tiles) => tiles.map((tile) => tile.getAttribute('aria-label') ?? ''));
 const openShelf = async (name: string) => {
   const title = shelf(name).getByRole('button', { name, exact: true });
   if ((await title.getAttribute('aria-expanded')) === 'false') await title.click();
@@ -36,10 +40,37 @@ async function picture(shapes: [x: number, y: number, size: number, colour: stri
 
 beforeAll(async () => {
   folder = newFolder('Finding ð');
-  const make = async (file: string, headline: string, captured: string, keywords: string[], image: Buffer, camera = 'Norda K4') => put(folder, file, await photoBytes({ captured, camera, headline, keywords, picture: image }));
-  const forms = (at: number): [number, number, number, string][] => [[(at * 67) % 300, (at * 41) % 180, 120, '#141414'], [(at * 113) % 340, (at * 29) % 200, 90, '#f2f2f0'], [(at * 151) % 380, (at * 83) % 240, 70, '#b3261e']];
-  for (let at = 0; at < 9; at++) await make(`boats/b${at}.jpg`, `Boat ${at}`, `20${15 + at}:07:0${1 + (at % 3)} 10:00:0${at}`, at % 2 === 0 ? ['boat', 'slip'] : ['boat'], await picture(forms(at)), at < 6 ? 'Norda K4' : 'Norda K2');
-  for (let at = 0; at < 5; at++) await make(`wool/w${at}.jpg`, `Wool ${at}`, `2019:0${1 + at}:11 12:00:00`, ['wool'], await picture(forms(20 + at)), 'Marin 5');
+  const make = async (
+    file: string,
+    headline: string,
+    captured: string,
+    keywords: string[],
+    image: Buffer,
+    camera = 'Norda K4',
+  ) => put(folder, file, await photoBytes({ captured, camera, headline, keywords, picture: image }));
+  const forms = (at: number): [number, number, number, string][] => [
+    [(at * 67) % 300, (at * 41) % 180, 120, '#141414'],
+    [(at * 113) % 340, (at * 29) % 200, 90, '#f2f2f0'],
+    [(at * 151) % 380, (at * 83) % 240, 70, '#b3261e'],
+  ];
+  for (let at = 0; at < 9; at++)
+    await make(
+      `boats/b${at}.jpg`,
+      `Boat ${at}`,
+      `20${15 + at}:07:0${1 + (at % 3)} 10:00:0${at}`,
+      at % 2 === 0 ? ['boat', 'slip'] : ['boat'],
+      await picture(forms(at)),
+      at < 6 ? 'Norda K4' : 'Norda K2',
+    );
+  for (let at = 0; at < 5; at++)
+    await make(
+      `wool/w${at}.jpg`,
+      `Wool ${at}`,
+      `2019:0${1 + at}:11 12:00:00`,
+      ['wool'],
+      await picture(forms(20 + at)),
+      'Marin 5',
+    );
   // the same picture, once more and more strongly compressed
   await make('boats/copy.jpg', 'Boat 0 again', '2015:07:01 10:00:02', ['boat'], await picture(forms(0), 40));
   // the same picture data, with other words
@@ -62,7 +93,9 @@ describe('the scope line', () => {
     await shows(5);
     await page().getByRole('option', { name: /wool/ }).first().waitFor();
     await line().fill('cam');
-    await page().getByRole('option', { name: /camera: Camera/ }).waitFor();
+    await page()
+      .getByRole('option', { name: /camera: Camera/ })
+      .waitFor();
     await line().press('ArrowDown');
     await line().press('Enter');
     await until('the field', async () => (await line().inputValue()) === 'camera:');
@@ -93,7 +126,11 @@ describe('the scope line', () => {
     await page().getByRole('option', { name: 'In plain words orientation:level boat taken:2015..2017' }).click();
     expect(await line().inputValue()).toBe('orientation:level boat taken:2015..2017');
     await shows(4);
-    expect(await page().getByRole('option', { name: /In plain words/ }).count()).toBe(0); // it is said in the language now
+    expect(
+      await page()
+        .getByRole('option', { name: /In plain words/ })
+        .count(),
+    ).toBe(0); // it is said in the language now
   });
 
   it('keeps scopes that were used, and pinned ones longer', async () => {
@@ -111,7 +148,9 @@ describe('the scope line', () => {
   it('says which condition excludes what when nothing is found, and drops it', async () => {
     await line().fill('wool camera:k4');
     await line().press('Escape');
-    const nothing = page().getByRole('main').getByRole('row', { name: /^Camera has “k4” 7 5/ }); // alone, and without it
+    const nothing = page()
+      .getByRole('main')
+      .getByRole('row', { name: /^Camera has “k4” 7 5/ }); // alone, and without it
     await nothing.getByRole('button', { name: 'Drop Camera has “k4”' }).click();
     await shows(5);
     await line().fill('woll');
@@ -120,11 +159,20 @@ describe('the scope line', () => {
     await shows(5);
   });
 
-  it.each(['((((', 'rating:>=>=3 )) OR', '"', 'in:in:in:"', 'colour:zzz like:', '%00 \u202e'])('an address that asks for %s is answered', async (nonsense) => {
-    await page().goto(`${origin}/find?q=${encodeURIComponent(nonsense)}`);
-    await until('an answer', async () => (await page().getByText(/\d+ shown/).isVisible()) && !(await page().getByText('could not be opened').isVisible()));
-    expect(await line().inputValue()).toBe(nonsense);
-  });
+  it.each(['((((', 'rating:>=>=3 )) OR', '"', 'in:in:in:"', 'colour:zzz like:', '%00 \u202e'])(
+    'an address that asks for %s is answered',
+    async (nonsense) => {
+      await page().goto(`${origin}/find?q=${encodeURIComponent(nonsense)}`);
+      await until(
+        'an answer',
+        async () =>
+          (await page()
+            .getByText(/\d+ shown/)
+            .isVisible()) && !(await page().getByText('could not be opened').isVisible()),
+      );
+      expect(await line().inputValue()).toBe(nonsense);
+    },
+  );
 });
 
 describe('facets', () => {
@@ -149,9 +197,16 @@ describe('facets', () => {
   });
 
   it('take clicks that come faster than the address: each adds to the one before', async () => {
-    const clicked = [await value('Camera', /^Norda K4/).elementHandle(), await value('Camera', /^Norda K2/).elementHandle(), await value('Keyword', /^slip/).elementHandle()];
+    const clicked = [
+      await value('Camera', /^Norda K4/).elementHandle(),
+      await value('Camera', /^Norda K2/).elementHandle(),
+      await value('Keyword', /^slip/).elementHandle(),
+    ];
     await page().evaluate((buttons) => buttons.forEach((button) => (button as HTMLElement | null)?.click()), clicked);
-    await until('all three', async () => (await line().inputValue()) === 'camera="Norda K4" OR camera="Norda K2" keyword=slip');
+    await until(
+      'all three',
+      async () => (await line().inputValue()) === 'camera="Norda K4" OR camera="Norda K2" keyword=slip',
+    );
     await shows(5);
     await page().getByRole('button', { name: 'Empty the scope' }).click();
     await shows(16);
@@ -165,16 +220,26 @@ describe('collections', () => {
     await line().press('Escape');
     await selectPhoto(page(), 'Wool 0');
     await selectPhoto(page(), 'Wool 1').then(() => undefined);
-    await wall().getByRole('button', { name: 'Wool 3' }).click({ modifiers: ['Control'] });
+    await wall()
+      .getByRole('button', { name: 'Wool 3' })
+      .click({ modifiers: ['Control'] });
     await page().keyboard.press('g');
     const gather = page().getByRole('dialog');
     await gather.getByRole('combobox', { name: 'Collection' }).fill('Best');
     await gather.getByRole('combobox', { name: 'Collection' }).press('Enter');
-    await eventually(() => kept('collections.json').collections?.map(({ name, kind, photoIds }) => [name, kind, (photoIds as string[]).length])).toEqual([['Best', 'hand', 2]]);
+    await eventually(() =>
+      kept('collections.json').collections?.map(({ name, kind, photoIds }) => [
+        name,
+        kind,
+        (photoIds as string[]).length,
+      ]),
+    ).toEqual([['Best', 'hand', 2]]);
     await typeScope(page(), 'boat');
     await line().press('Escape');
     await selectPhoto(page(), 'Boat 4');
-    await wall().getByRole('button', { name: /^Boat 4/ }).dragTo(value('Collections', /^Best/));
+    await wall()
+      .getByRole('button', { name: /^Boat 4/ })
+      .dragTo(value('Collections', /^Best/));
     await until('three in it', async () => /3$/.test(await value('Collections', /^Best/).innerText()));
     await value('Collections', /^Best/).click();
     await until('its scope', async () => (await line().inputValue()) === 'in:Best sort:hand');
@@ -210,14 +275,20 @@ describe('collections', () => {
     await drawer.getByRole('combobox', { name: 'Field' }).last().fill('Camera');
     await page().locator('.ant-select-dropdown:visible').getByTitle('Camera', { exact: true }).click();
     await drawer.getByRole('combobox', { name: 'Value' }).last().fill('k4');
-    await until('the text of both', async () => (await drawer.getByRole('textbox', { name: 'The same as text' }).inputValue()) === 'in:Best camera:k4');
+    await until(
+      'the text of both',
+      async () =>
+        (await drawer.getByRole('textbox', { name: 'The same as text' }).inputValue()) === 'in:Best camera:k4',
+    );
     await drawer.getByRole('status').getByText('1 photo').waitFor();
     await drawer.getByRole('button', { name: 'Keep' }).click();
     await value('Collections', /^Best of the K4/).waitFor();
     await shelf('Collections').getByRole('button', { name: 'Edit collection Best', exact: true }).click();
     await page().getByRole('textbox', { name: 'Name' }).fill('Chosen');
     await page().keyboard.press('Enter');
-    await eventually(() => kept('collections.json').collections?.find(({ name }) => name === 'Best of the K4')?.scope).toBe('in:Chosen camera:k4');
+    await eventually(
+      () => kept('collections.json').collections?.find(({ name }) => name === 'Best of the K4')?.scope,
+    ).toBe('in:Chosen camera:k4');
     await page().keyboard.press('Escape');
     await until('still one', async () => /1$/.test(await value('Collections', /^Best of the K4/).innerText()));
   });
@@ -238,10 +309,22 @@ describe('collections', () => {
     const given = path.join(mkdtempSync(path.join(tmpdir(), 'wembo-given-')), 'given.json');
     const take = async () => {
       await shelf('Collections').getByRole('button', { name: 'New…' }).click();
-      const [chooser] = await Promise.all([page().waitForEvent('filechooser'), page().getByRole('menuitem', { name: 'From a file…' }).click()]);
+      const [chooser] = await Promise.all([
+        page().waitForEvent('filechooser'),
+        page().getByRole('menuitem', { name: 'From a file…' }).click(),
+      ]);
       await chooser.setFiles(given);
     };
-    writeFileSync(given, JSON.stringify({ format: 'wembo-collections', version: 1, collections: [{ id: 'from-elsewhere', name: 'Wool of spring', scope: 'wool month:3..5', updatedAt: 1, deleted: false }] }));
+    writeFileSync(
+      given,
+      JSON.stringify({
+        format: 'wembo-collections',
+        version: 1,
+        collections: [
+          { id: 'from-elsewhere', name: 'Wool of spring', scope: 'wool month:3..5', updatedAt: 1, deleted: false },
+        ],
+      }),
+    );
     await take();
     await until('with its count', async () => /3$/.test(await value('Collections', /^Wool of spring/).innerText()));
     writeFileSync(given, '{"format":"wembo-kits"');
@@ -265,8 +348,14 @@ describe('from a photo', () => {
     await until('its scope', async () => (await line().inputValue()) === 'around:2018-07-01T10:00~30m');
     await shows(1);
     await selectPhoto(page(), 'Boat 3');
-    await around.getByRole('button', { name: /^Photos with the colour #/ }).first().click();
-    await until('by colour', async () => (await line().inputValue()).startsWith('colour:#') && (await shownCount(page())) === 16); // the ground of all of them
+    await around
+      .getByRole('button', { name: /^Photos with the colour #/ })
+      .first()
+      .click();
+    await until(
+      'by colour',
+      async () => (await line().inputValue()).startsWith('colour:#') && (await shownCount(page())) === 16,
+    ); // the ground of all of them
     await openShelf('Colour');
     await shelf('Colour').getByRole('button', { name: 'red', exact: true }).click();
     await until('red', async () => (await line().inputValue()) === 'colour:red');
@@ -281,7 +370,9 @@ describe('from a photo', () => {
     await page().getByRole('button', { name: 'Sent…' }).click();
     await page().getByRole('combobox', { name: 'To whom, or what for' }).fill('Museum print');
     await page().getByRole('button', { name: 'Note it' }).click();
-    await eventually(() => kept('deliveries.json').deliveries?.map(({ name, photoIds }) => [name, (photoIds as string[]).length])).toEqual([['Museum print', 5]]);
+    await eventually(() =>
+      kept('deliveries.json').deliveries?.map(({ name, photoIds }) => [name, (photoIds as string[]).length]),
+    ).toEqual([['Museum print', 5]]);
     await typeScope(page(), 'sent:"Museum print"');
     await shows(5);
     await typeScope(page(), '-sent:any');
@@ -300,15 +391,23 @@ describe('from a photo', () => {
 describe('look-alikes', () => {
   it('are shown in groups by how near they are, to be decided side by side', async () => {
     await page().getByText('Look-alikes', { exact: true }).click();
-    const alike = (name: RegExp) => page().getByRole('region', { name: '2 alike' }).filter({ has: page().getByRole('button', { name }) });
-    await alike(/^Plank seven/).getByText('the same picture data; only what is written differs').waitFor();
+    const alike = (name: RegExp) =>
+      page()
+        .getByRole('region', { name: '2 alike' })
+        .filter({ has: page().getByRole('button', { name }) });
+    await alike(/^Plank seven/)
+      .getByText('the same picture data; only what is written differs')
+      .waitFor();
     const group = alike(/^Boat 0 again/);
     await group.getByText(/bits apart|no difference in their looks/).waitFor();
     expect(await group.getByRole('button', { name: /^Boat 0/ }).count()).toBe(2);
     await group.getByRole('button', { name: 'Select all but the best' }).click();
     await until('one is selected', async () => (await group.getByRole('button', { pressed: true }).count()) === 1);
     await group.getByRole('button', { name: 'Side by side' }).click();
-    await until('both beside each other', async () => (await page().getByRole('region', { name: 'Side by side' }).getByRole('article').count()) === 2);
+    await until(
+      'both beside each other',
+      async () => (await page().getByRole('region', { name: 'Side by side' }).getByRole('article').count()) === 2,
+    );
     await page().keyboard.press('Escape');
     await page().getByText('Wall', { exact: true }).click();
     await typeScope(page(), 'like:b0.jpg~4');
@@ -318,11 +417,12 @@ describe('look-alikes', () => {
 });
 
 describe('the index', () => {
-  const fileOfIndex = () => page().evaluate(async () => {
-    const folder = await (await navigator.storage.getDirectory()).getDirectoryHandle('wembo-index');
-    const handle = await folder.getFileHandle('wembo.bin').catch(() => null);
-    return handle === null ? 0 : (await handle.getFile()).size;
-  });
+  const fileOfIndex = () =>
+    page().evaluate(async () => {
+      const folder = await (await navigator.storage.getDirectory()).getDirectoryHandle('wembo-index');
+      const handle = await folder.getFileHandle('wembo.bin').catch(() => null);
+      return handle === null ? 0 : (await handle.getFile()).size;
+    });
 
   it('is kept, and what changed after that is found when the page is opened again', async () => {
     await until('it is kept', async () => (await fileOfIndex()) > 0);

@@ -31,12 +31,39 @@ export interface PhotoOptions {
 }
 
 /** A JPEG of noise with EXIF and, where asked for, IIM. */
-export async function photoBytes({ captured = '2019:07:04 14:03:22', camera = 'Norda K4', headline, keywords, seed = 1, width = 600, height = 400, exposure = [1, 250], orientation = 1, picture }: PhotoOptions = {}): Promise<Buffer> {
+export async function photoBytes({
+  captured = '2019:07:04 14:03:22',
+  camera = 'Norda K4',
+  headline,
+  keywords,
+  seed = 1,
+  width = 600,
+  height = 400,
+  exposure = [1, 250],
+  orientation = 1,
+  picture,
+}: PhotoOptions = {}): Promise<Buffer> {
   const jpeg = picture ?? (await noise(seed, width, height));
-  const main: Entries = new Map([[0x010f, ascii('Norda')], [0x0110, ascii(camera)], [0x0112, short(orientation)]]);
-  const exif: Entries = new Map([[0x829a, ratio(exposure)], [0x829d, ratio([8, 1])], [0x8827, short(200)], [0x9003, ascii(captured)], [0x920a, ratio([35, 1])]]);
-  const datasets: [number, string][] = [...(headline ? [[105, headline] as [number, string]] : []), ...(keywords ?? []).map((word): [number, string] => [25, word])];
-  return withBlocks(jpeg, { exif: writeExif(main, exif, null), ...(datasets.length > 0 && { photoshop: writeIim(datasets, 'utf8') }) });
+  const main: Entries = new Map([
+    [0x010f, ascii('Norda')],
+    [0x0110, ascii(camera)],
+    [0x0112, short(orientation)],
+  ]);
+  const exif: Entries = new Map([
+    [0x829a, ratio(exposure)],
+    [0x829d, ratio([8, 1])],
+    [0x8827, short(200)],
+    [0x9003, ascii(captured)],
+    [0x920a, ratio([35, 1])],
+  ]);
+  const datasets: [number, string][] = [
+    ...(headline ? [[105, headline] as [number, string]] : []),
+    ...(keywords ?? []).map((word): [number, string] => [25, word]),
+  ];
+  return withBlocks(jpeg, {
+    exif: writeExif(main, exif, null),
+    ...(datasets.length > 0 && { photoshop: writeIim(datasets, 'utf8') }),
+  });
 }
 
 /** Other seeds differ in every pixel. */
@@ -47,7 +74,9 @@ export async function noise(seed: number, width: number, height: number): Promis
     state = (Math.imul(state, 1664525) + 1013904223) >>> 0;
     pixels[at] = ((at / 3) % width) / 4 + (state >>> 27) + ((seed * 40) % 120);
   }
-  return sharp(pixels, { raw: { width, height, channels: 3 } }).jpeg({ quality: 80 }).toBuffer();
+  return sharp(pixels, { raw: { width, height, channels: 3 } })
+    .jpeg({ quality: 80 })
+    .toBuffer();
 }
 export function put(folder: string, file: string, bytes: Buffer | string): void {
   const target = path.join(folder, file);
@@ -69,22 +98,33 @@ export function filesIn(folder: string, inside = ''): string[] {
 }
 
 /** The photos among them that bear their names, not those in the making. */
-export const photosIn = (folder: string): string[] => filesIn(folder).filter((file) => /\.jpe?g$/i.test(file) && !file.includes('wembo-part'));
+export const photosIn = (folder: string): string[] =>
+  filesIn(folder).filter((file) => /\.jpe?g$/i.test(file) && !file.includes('wembo-part'));
 
 /** The digests of all files, for proving that nothing was touched. */
-export const digestsOf = (folder: string): Record<string, string> => Object.fromEntries(filesIn(folder).map((file) => [file, sha256(read(folder, file))]));
+export const digestsOf = (folder: string): Record<string, string> =>
+  Object.fromEntries(filesIn(folder).map((file) => [file, sha256(read(folder, file))]));
 
 /** What ExifTool reads in a file, list values as lists. */
 export function exiftool(folder: string, file: string): Record<string, unknown> {
-  const [reading] = JSON.parse(execFileSync('exiftool', ['-json', '-struct', '-G1', '-charset', 'filename=utf8', path.join(folder, file)], { encoding: 'utf8', stdio: ['ignore', 'pipe', 'ignore'] })) as Record<string, unknown>[];
+  const [reading] = JSON.parse(
+    execFileSync('exiftool', ['-json', '-struct', '-G1', '-charset', 'filename=utf8', path.join(folder, file)], {
+      encoding: 'utf8',
+      stdio: ['ignore', 'pipe', 'ignore'],
+    }),
+  ) as Record<string, unknown>[];
   return reading ?? {};
 }
 
-export const isWellFormed = (folder: string, file: string): boolean => spawnSync('xmllint', ['--noout', '--nonet', path.join(folder, file)]).status === 0;
+export const isWellFormed = (folder: string, file: string): boolean =>
+  spawnSync('xmllint', ['--noout', '--nonet', path.join(folder, file)]).status === 0;
 
 /** `sha256sum -c` from the root of a drive: its exit code and what it says. */
 export function sha256sum(folder: string): { ok: boolean; output: string } {
-  const { status, stdout, stderr } = spawnSync('sha256sum', ['-c', '_wembo/manifest-sha256.txt'], { cwd: folder, encoding: 'utf8' });
+  const { status, stdout, stderr } = spawnSync('sha256sum', ['-c', '_wembo/manifest-sha256.txt'], {
+    cwd: folder,
+    encoding: 'utf8',
+  });
   return { ok: status === 0, output: stdout + stderr };
 }
 
@@ -92,7 +132,9 @@ export function sha256sum(folder: string): { ok: boolean; output: string } {
 export async function until<T>(what: string, look: () => T | Promise<T>, limitMs = 60_000): Promise<T> {
   const end = Date.now() + limitMs;
   for (;;) {
-    const found = await Promise.resolve().then(look).catch(() => undefined);
+    const found = await Promise.resolve()
+      .then(look)
+      .catch(() => undefined);
     if (found) return found;
     if (Date.now() > end) throw new Error(`waited in vain for: ${what}`);
     await new Promise((resolve) => setTimeout(resolve, 100));

@@ -31,34 +31,39 @@ function smallDisk(): string | null {
 const disk = smallDisk();
 
 describe('a full drive', () => {
-  it.runIf(disk !== null)('stops the copy, keeps what is verified, leaves no part file, and goes on when there is room', async () => {
-    await openApplication(browser.page, origin);
-    const target = disk ?? '';
-    const folder = newFolder('Studio');
-    for (let index = 0; index < 12; index++) put(folder, `p${index}.jpg`, await photoBytes({ seed: index + 1, width: 1900, height: 1300 }));
-    await connectFolder(browser, folder, 'Studio');
-    await connectFolder(browser, target, 'Stick');
-    await openPlace(browser.page, 'Safekeep');
-    await drives(browser.page, 'Studio', 'Stick');
-    await browser.page.getByRole('button', { name: 'Copy and verify' }).click();
-    await browser.page.getByText('The drive is full. Nothing was left half-written').first().waitFor(); // of the photo, and perhaps of the manifest too
-    const copied = photosIn(target);
-    expect(copied.length).toBeGreaterThan(0);
-    expect(copied.length).toBeLessThan(12);
-    for (const file of copied) expect(sha256(read(target, file)), file).toBe(sha256(read(folder, file)));
-    expect(filesIn(target).filter((name) => name.includes('part') || name.endsWith('.crswap'))).toEqual([]);
-    execFileSync('mount', ['-o', 'remount,size=40m', target]);
-    await browser.page.getByRole('button', { name: 'Resume', exact: true }).first().click();
-    await jobEnded(browser.page, 'Second copy: Studio → Stick');
-    expect(photosIn(target)).toHaveLength(12);
-    execFileSync('umount', ['-l', target]);
-  });
+  it.runIf(disk !== null)(
+    'stops the copy, keeps what is verified, leaves no part file, and goes on when there is room',
+    async () => {
+      await openApplication(browser.page, origin);
+      const target = disk ?? '';
+      const folder = newFolder('Studio');
+      for (let index = 0; index < 12; index++)
+        put(folder, `p${index}.jpg`, await photoBytes({ seed: index + 1, width: 1900, height: 1300 }));
+      await connectFolder(browser, folder, 'Studio');
+      await connectFolder(browser, target, 'Stick');
+      await openPlace(browser.page, 'Safekeep');
+      await drives(browser.page, 'Studio', 'Stick');
+      await browser.page.getByRole('button', { name: 'Copy and verify' }).click();
+      await browser.page.getByText('The drive is full. Nothing was left half-written').first().waitFor(); // of the photo, and perhaps of the manifest too
+      const copied = photosIn(target);
+      expect(copied.length).toBeGreaterThan(0);
+      expect(copied.length).toBeLessThan(12);
+      for (const file of copied) expect(sha256(read(target, file)), file).toBe(sha256(read(folder, file)));
+      expect(filesIn(target).filter((name) => name.includes('part') || name.endsWith('.crswap'))).toEqual([]);
+      execFileSync('mount', ['-o', 'remount,size=40m', target]);
+      await browser.page.getByRole('button', { name: 'Resume', exact: true }).first().click();
+      await jobEnded(browser.page, 'Second copy: Studio → Stick');
+      expect(photosIn(target)).toHaveLength(12);
+      execFileSync('umount', ['-l', target]);
+    },
+  );
 });
 
 describe('a browser without room', () => {
   it('stops the scan and says so; with room again it goes on to the end', async () => {
     const folder = newFolder('Studio');
-    for (let index = 0; index < 30; index++) put(folder, `p${index}.jpg`, await photoBytes({ seed: index + 1, width: 1500, height: 1000 }));
+    for (let index = 0; index < 30; index++)
+      put(folder, `p${index}.jpg`, await photoBytes({ seed: index + 1, width: 1500, height: 1000 }));
     // before the application opens its catalog: what room there is, the browser asks once in half a minute
     const devtools = await browser.context.newCDPSession(await browser.context.newPage());
     await devtools.send('Storage.overrideQuotaForOrigin', { origin, quotaSize: 600_000 });

@@ -67,13 +67,26 @@ describe('a sidecar that another program changed', () => {
     await fill(browser.page, 'City', 'Gjógv');
     await until('the sidecar', () => exiftool(folder, 'p1.xmp')['XMP-photoshop:City'] === 'Gjógv');
     // the other program writes two fields; here one of them is edited before it was noticed
-    execFileSync('exiftool', ['-q', '-overwrite_original', '-XMP-photoshop:City=Tórshavn', '-XMP-photoshop:Source=theirs', path.join(folder, 'p1.xmp')]);
+    execFileSync('exiftool', [
+      '-q',
+      '-overwrite_original',
+      '-XMP-photoshop:City=Tórshavn',
+      '-XMP-photoshop:Source=theirs',
+      path.join(folder, 'p1.xmp'),
+    ]);
     await fill(browser.page, 'City', 'Klaksvík');
     const conflict = browser.page.getByRole('region', { name: 'Two versions' });
     await conflict.waitFor();
     expect(await conflict.innerText()).toMatch(/City\s+Klaksvík\s+Tórshavn/);
     expect(exiftool(folder, 'p1.xmp')['XMP-photoshop:City']).toBe('Tórshavn');
-    await until('the field only they changed', async () => (await browser.page.getByRole('complementary', { name: 'Record card' }).getByLabel('Source', { exact: true }).inputValue()) === 'theirs');
+    await until(
+      'the field only they changed',
+      async () =>
+        (await browser.page
+          .getByRole('complementary', { name: 'Record card' })
+          .getByLabel('Source', { exact: true })
+          .inputValue()) === 'theirs',
+    );
     await conflict.getByRole('button', { name: 'Keep what is here' }).click();
     await until('the decision is written', () => exiftool(folder, 'p1.xmp')['XMP-photoshop:City'] === 'Klaksvík');
     expect(exiftool(folder, 'p1.xmp')['XMP-photoshop:Source']).toBe('theirs');
@@ -99,9 +112,21 @@ describe('two tabs of one catalog', () => {
     await selectPhoto(browser.page, 'Photo 1');
     await selectPhoto(second, 'Photo 1');
     await fill(browser.page, 'City', 'Gjógv');
-    await until('the other tab shows it', async () => (await second.getByRole('complementary', { name: 'Record card' }).getByLabel('City', { exact: true }).inputValue()) === 'Gjógv');
+    await until(
+      'the other tab shows it',
+      async () =>
+        (await second
+          .getByRole('complementary', { name: 'Record card' })
+          .getByLabel('City', { exact: true })
+          .inputValue()) === 'Gjógv',
+    );
     await fill(second, 'Source', 'second tab');
-    await until('both in the sidecar', () => exiftool(folder, 'p1.xmp')['XMP-photoshop:City'] === 'Gjógv' && exiftool(folder, 'p1.xmp')['XMP-photoshop:Source'] === 'second tab');
+    await until(
+      'both in the sidecar',
+      () =>
+        exiftool(folder, 'p1.xmp')['XMP-photoshop:City'] === 'Gjógv' &&
+        exiftool(folder, 'p1.xmp')['XMP-photoshop:Source'] === 'second tab',
+    );
     await typeScope(second, 'city:gjogv');
     await until('the other tab finds it', async () => (await shownCount(second)) === 1);
   });
@@ -130,7 +155,8 @@ describe('a browser that may not write', () => {
 describe('a job', () => {
   it('pauses, goes on, and is cancelled without harm', async () => {
     const folder = newFolder('Studio');
-    for (let index = 0; index < 60; index++) put(folder, `p${index}.jpg`, await photoBytes({ seed: index + 1, width: 1500, height: 1000 }));
+    for (let index = 0; index < 60; index++)
+      put(folder, `p${index}.jpg`, await photoBytes({ seed: index + 1, width: 1500, height: 1000 }));
     await dropFolder(browser, folder);
     await browser.page.getByRole('button', { name: 'Connect and catalog' }).click();
     const job = browser.page.getByRole('listitem').filter({ hasText: 'Catalog: ' });

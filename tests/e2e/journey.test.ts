@@ -6,8 +6,29 @@ import { mkdirSync, renameSync, rmSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
 import { type Browser, dropFolder, openBrowser, removeProfile } from './browser';
-import { digestsOf, exiftool, filesIn, isWellFormed, newFolder, photoBytes, put, read, sha256sum, until } from './folders';
-import { addKeywords, drives, fill, jobEnded, openApplication, openPlace, selectPhoto, shownCount, typeScope } from './person';
+import {
+  digestsOf,
+  exiftool,
+  filesIn,
+  isWellFormed,
+  newFolder,
+  photoBytes,
+  put,
+  read,
+  sha256sum,
+  until,
+} from './folders';
+import {
+  addKeywords,
+  drives,
+  fill,
+  jobEnded,
+  openApplication,
+  openPlace,
+  selectPhoto,
+  shownCount,
+  typeScope,
+} from './person';
 
 const origin = inject('origin');
 const studio = newFolder('Studio');
@@ -24,7 +45,11 @@ beforeAll(async () => {
   put(studio, '2019/klaksvík 🐑/á.jpg', await photoBytes({ seed: 1, headline: 'Bátar í havn', keywords: ['boat'] }));
   put(studio, '2019/klaksvík 🐑/b.jpg', await photoBytes({ seed: 2, captured: '2019:07:04 15:00:00' }));
   put(studio, '2019/klaksvík 🐑/b.xmp', FOREIGN);
-  put(studio, '2020/c with blanks.jpg', await photoBytes({ seed: 3, captured: '2020:01:10 10:00:00', camera: 'Fjell C5' }));
+  put(
+    studio,
+    '2020/c with blanks.jpg',
+    await photoBytes({ seed: 3, captured: '2020:01:10 10:00:00', camera: 'Fjell C5' }),
+  );
   put(studio, '2020/.dot.jpg', await photoBytes({ seed: 4, captured: '2020:01:10 10:05:00' }));
   put(studio, '2020/pair.jpg', await photoBytes({ seed: 5, captured: '2020:01:11 09:00:00' }));
   put(studio, '2020/pair.png', await photoBytes({ seed: 6, captured: '2020:01:11 09:00:01' })); // a JPEG that says it is a PNG
@@ -76,9 +101,18 @@ describe('a person and two folders', () => {
     await addKeywords(browser.page, 'slip, turf roof;Ørn');
     await browser.page.keyboard.press('4');
     const sidecar = '2019/klaksvík 🐑/á.xmp';
-    await until('all edits in the sidecar', () => exiftool(studio, sidecar)['XMP-xmp:Rating'] === 4 && exiftool(studio, sidecar)['XMP-photoshop:City'] === 'Klaksvík');
+    await until(
+      'all edits in the sidecar',
+      () =>
+        exiftool(studio, sidecar)['XMP-xmp:Rating'] === 4 &&
+        exiftool(studio, sidecar)['XMP-photoshop:City'] === 'Klaksvík',
+    );
     expect(isWellFormed(studio, sidecar)).toBe(true);
-    expect(exiftool(studio, sidecar)).toMatchObject({ 'XMP-dc:Subject': ['boat', 'slip', 'turf roof', 'Ørn'], 'XMP-dc:Description': 'Two boats, “Ørn” & <Ritan>,\nat the quay. 北 🐑', 'XMP-photoshop:Headline': 'Bátar í havn' });
+    expect(exiftool(studio, sidecar)).toMatchObject({
+      'XMP-dc:Subject': ['boat', 'slip', 'turf roof', 'Ørn'],
+      'XMP-dc:Description': 'Two boats, “Ørn” & <Ritan>,\nat the quay. 北 🐑',
+      'XMP-photoshop:Headline': 'Bátar í havn',
+    });
     const byExiv2 = execFileSync('exiv2', ['-PXkt', path.join(studio, sidecar)], { encoding: 'utf8' });
     expect(byExiv2).toMatch(/Xmp\.photoshop\.City\s+Klaksvík/);
     expect(digestsOf(studio)['2019/klaksvík 🐑/á.jpg']).toBe(untouched['2019/klaksvík 🐑/á.jpg']);
@@ -87,15 +121,28 @@ describe('a person and two folders', () => {
   it('describes many: differing fields say so, only what is edited changes, and foreign XMP stays', async () => {
     await browser.page.keyboard.press('Control+a');
     await browser.page.getByText('6 photos selected').waitFor();
-    await until('the differing headline', async () => (await browser.page.getByLabel('Headline', { exact: true }).getAttribute('placeholder')) === '2 different values');
+    await until(
+      'the differing headline',
+      async () =>
+        (await browser.page.getByLabel('Headline', { exact: true }).getAttribute('placeholder')) ===
+        '2 different values',
+    );
     await fill(browser.page, 'Credit line', 'Faroe Harbours Survey');
     const sidecar = '2019/klaksvík 🐑/b.xmp';
-    await until('the credit in the sidecar of another program', () => exiftool(studio, sidecar)['XMP-photoshop:Credit'] === 'Faroe Harbours Survey');
+    await until(
+      'the credit in the sidecar of another program',
+      () => exiftool(studio, sidecar)['XMP-photoshop:Credit'] === 'Faroe Harbours Survey',
+    );
     const text = read(studio, sidecar).toString('utf8');
     expect(text).toContain('q:setting="7"');
-    expect(text).toContain('<q:steps><rdf:Seq><rdf:li rdf:parseType="Resource"><q:name>crop</q:name></rdf:li></rdf:Seq></q:steps>');
+    expect(text).toContain(
+      '<q:steps><rdf:Seq><rdf:li rdf:parseType="Resource"><q:name>crop</q:name></rdf:li></rdf:Seq></q:steps>',
+    );
     expect(exiftool(studio, sidecar)['XMP-photoshop:Headline']).toBeUndefined();
-    await until('both of a pair have sidecars of their own', () => filesIn(studio).includes('2020/pair.xmp') && filesIn(studio).includes('2020/pair.png.xmp'));
+    await until(
+      'both of a pair have sidecars of their own',
+      () => filesIn(studio).includes('2020/pair.xmp') && filesIn(studio).includes('2020/pair.png.xmp'),
+    );
   });
 
   it('undoes and redoes, also after a reload', async () => {
@@ -115,7 +162,9 @@ describe('a person and two folders', () => {
     await browser.page.getByLabel('Name of the smart collection').fill('On the slip');
     await browser.page.keyboard.press('Enter');
     await browser.page.getByRole('button', { name: /On the slip\s*1/ }).waitFor();
-    await until('it is on the drive', () => read(studio, '_wembo/collections.json').toString('utf8').includes('On the slip'));
+    await until('it is on the drive', () =>
+      read(studio, '_wembo/collections.json').toString('utf8').includes('On the slip'),
+    );
   });
 
   it('makes a second copy and verifies it; sha256sum agrees on both drives', async () => {
@@ -128,11 +177,16 @@ describe('a person and two folders', () => {
     await browser.page.getByRole('button', { name: 'Copy and verify' }).click();
     await jobEnded(browser.page, 'Second copy: Studio → Cellar');
     await browser.page.getByText('6 photos copied and verified').first().waitFor();
-    for (const file of filesIn(studio).filter((name) => /\.(jpg|png|xmp)$/.test(name) && !/empty|not a/.test(name))) expect(read(cellar, file).equals(read(studio, file)), file).toBe(true);
+    for (const file of filesIn(studio).filter((name) => /\.(jpg|png|xmp)$/.test(name) && !/empty|not a/.test(name)))
+      expect(read(cellar, file).equals(read(studio, file)), file).toBe(true);
     expect(sha256sum(studio)).toMatchObject({ ok: true });
     expect(sha256sum(cellar)).toMatchObject({ ok: true });
     expect(sha256sum(cellar).output.match(/: OK/g)).toHaveLength(6);
-    await browser.page.getByRole('listitem').filter({ hasText: 'two or more verified copies' }).getByRole('link', { name: '6' }).waitFor();
+    await browser.page
+      .getByRole('listitem')
+      .filter({ hasText: 'two or more verified copies' })
+      .getByRole('link', { name: '6' })
+      .waitFor();
   });
 
   it('an edit reaches the sidecars on both drives', async () => {
@@ -142,7 +196,11 @@ describe('a person and two folders', () => {
     await selectPhoto(browser.page, 'Bátar í havn');
     await browser.page.getByText('2 verified copies').waitFor();
     await fill(browser.page, 'City', 'Gjógv');
-    for (const drive of [studio, cellar]) await until('the city on each drive', () => exiftool(drive, '2019/klaksvík 🐑/á.xmp')['XMP-photoshop:City'] === 'Gjógv');
+    for (const drive of [studio, cellar])
+      await until(
+        'the city on each drive',
+        () => exiftool(drive, '2019/klaksvík 🐑/á.xmp')['XMP-photoshop:City'] === 'Gjógv',
+      );
   });
 
   it('a check names what is damaged, missing and new', async () => {
@@ -155,7 +213,9 @@ describe('a person and two folders', () => {
     await browser.page.getByRole('button', { name: 'Check Cellar' }).click();
     await jobEnded(browser.page, 'Check: Cellar');
     const report = browser.page.getByRole('listitem').filter({ hasText: 'Check: Cellar' }).first();
-    expect(await report.innerText()).toMatch(/Not what its checksum says: 1\s+2020\/c with blanks\.jpg\s+Missing: 1\s+2020\/\.dot\.jpg\s+New, not cataloged yet: 1/);
+    expect(await report.innerText()).toMatch(
+      /Not what its checksum says: 1\s+2020\/c with blanks\.jpg\s+Missing: 1\s+2020\/\.dot\.jpg\s+New, not cataloged yet: 1/,
+    );
     expect(sha256sum(cellar)).toMatchObject({ ok: false });
   });
 
@@ -164,11 +224,23 @@ describe('a person and two folders', () => {
     renameSync(path.join(studio, '2019/klaksvík 🐑/b.jpg'), path.join(studio, 'moved here/b.jpg'));
     renameSync(path.join(studio, '2019/klaksvík 🐑/b.xmp'), path.join(studio, 'moved here/b.xmp'));
     rmSync(path.join(studio, '2020/pair.png'));
-    put(studio, '2020/c with blanks.jpg', await photoBytes({ seed: 33, captured: '2020:01:10 10:00:00', camera: 'Fjell C5' }));
+    put(
+      studio,
+      '2020/c with blanks.jpg',
+      await photoBytes({ seed: 33, captured: '2020:01:10 10:00:00', camera: 'Fjell C5' }),
+    );
     put(studio, '2021/late.jpg', await photoBytes({ seed: 8, captured: '2021:05:05 10:00:00' }));
     await openPlace(browser.page, 'Overview');
-    await browser.page.getByRole('listitem').filter({ hasText: 'Studio' }).getByRole('button', { name: 'Look through again' }).first().click();
-    await browser.page.getByText('8 photos found, 1 added, 0 changed, 1 moved, 1 missing, 1 damaged.').first().waitFor();
+    await browser.page
+      .getByRole('listitem')
+      .filter({ hasText: 'Studio' })
+      .getByRole('button', { name: 'Look through again' })
+      .first()
+      .click();
+    await browser.page
+      .getByText('8 photos found, 1 added, 0 changed, 1 moved, 1 missing, 1 damaged.')
+      .first()
+      .waitFor();
     await openPlace(browser.page, 'Find');
     await typeScope(browser.page, 'folder:"moved here"');
     await until('the moved photo is known by its new place', async () => (await shownCount(browser.page)) === 1);
@@ -189,9 +261,15 @@ describe('a person and two folders', () => {
     await browser.page.getByRole('button', { name: /On the slip\s*1/ }).click();
     await until('the collection’s photo', async () => (await shownCount(browser.page)) === 1);
     await selectPhoto(browser.page, 'Bátar í havn');
-    await until('its fields', async () => (await browser.page.getByLabel('City', { exact: true }).inputValue()) === 'Gjógv');
+    await until(
+      'its fields',
+      async () => (await browser.page.getByLabel('City', { exact: true }).inputValue()) === 'Gjógv',
+    );
     await browser.page.getByRole('button', { name: 'Take away “turf roof”' }).waitFor();
-    await browser.page.getByRole('button', { name: 'Rating 4' }).and(browser.page.locator('.ant-btn-primary')).waitFor();
+    await browser.page
+      .getByRole('button', { name: 'Rating 4' })
+      .and(browser.page.locator('.ant-btn-primary'))
+      .waitFor();
     await browser.page.getByText('2 verified copies').waitFor();
   });
 });

@@ -5,7 +5,17 @@ import path from 'node:path';
 import { afterEach, beforeEach, expect, inject, it } from 'vitest';
 import { type Browser, dropFolder, killerOf, openBrowser, removeProfile, usedBefore } from './browser';
 import { exiftool, filesIn, newFolder, photoBytes, photosIn, put, read, sha256, sha256sum, until } from './folders';
-import { connectFolder, drivePhotos, drives, fill, jobEnded, openApplication, openPlace, selectPhoto, shownCount } from './person';
+import {
+  connectFolder,
+  drivePhotos,
+  drives,
+  fill,
+  jobEnded,
+  openApplication,
+  openPlace,
+  selectPhoto,
+  shownCount,
+} from './person';
 
 const origin = inject('origin');
 let browser: Browser;
@@ -21,7 +31,8 @@ afterEach(async () => {
 });
 
 /**
- * Opens the browser again. A laden machine may lose all that a young profile stored (`usedBefore`): then a person connects the drives
+ * Opens the browser again. A laden machine may lose all that a young profile stored (`usedBefore`): then a person
+ * connects the drives
  * again, and so does this.
  * @returns whether the browser's data had to be found again on the drives
  */
@@ -45,19 +56,29 @@ it('killed in the middle of sidecar writes: every sidecar is old or new and whol
   browser = await usedBefore(browser, origin);
   await openApplication(browser.page, origin);
   await openPlace(browser.page, 'Find');
-  const sources = () => filesIn(folder).filter((name) => name.endsWith('.xmp') && !name.includes('wembo-part')).map((name) => /<photoshop:Source>(.*)</.exec(read(folder, name).toString('utf8'))?.[1]);
+  const sources = () =>
+    filesIn(folder)
+      .filter((name) => name.endsWith('.xmp') && !name.includes('wembo-part'))
+      .map((name) => /<photoshop:Source>(.*)</.exec(read(folder, name).toString('utf8'))?.[1]);
   const newAtTheKill: number[] = [];
   for (const [round, moment] of [1, 8, 20, 35].entries()) {
     await selectPhoto(browser.page, 'Photo 1');
     await browser.page.keyboard.press('Control+a');
     const kill = killerOf(browser);
     await fill(browser.page, 'Source', `round ${round}`);
-    while (sources().filter((source) => source === `round ${round}`).length < moment) await new Promise((resolve) => setTimeout(resolve, 2));
+    while (sources().filter((source) => source === `round ${round}`).length < moment)
+      await new Promise((resolve) => setTimeout(resolve, 2));
     kill();
     await new Promise((resolve) => setTimeout(resolve, 200)); // what was on its way to the disk arrives
     newAtTheKill.push(sources().filter((source) => source === `round ${round}`).length);
     for (const source of sources()) expect([`round ${round}`, `round ${round - 1}`]).toContain(source);
-    execFileSync('xmllint', ['--noout', '--nonet', ...filesIn(folder).filter((name) => name.endsWith('.xmp') && !name.includes('wembo-part')).map((name) => path.join(folder, name))]);
+    execFileSync('xmllint', [
+      '--noout',
+      '--nonet',
+      ...filesIn(folder)
+        .filter((name) => name.endsWith('.xmp') && !name.includes('wembo-part'))
+        .map((name) => path.join(folder, name)),
+    ]);
     // what had not reached the drive when all was lost is entered again
     if (await reopen(folder)) {
       await openPlace(browser.page, 'Find');
@@ -65,17 +86,24 @@ it('killed in the middle of sidecar writes: every sidecar is old or new and whol
       await browser.page.keyboard.press('Control+a');
       await fill(browser.page, 'Source', `round ${round}`);
     }
-    await until('the edits arrive after all', () => sources().filter((source) => source === `round ${round}`).length === count);
+    await until(
+      'the edits arrive after all',
+      () => sources().filter((source) => source === `round ${round}`).length === count,
+    );
     await openPlace(browser.page, 'Find');
   }
   // the browser did die in the middle of the writing, more than once
-  expect(newAtTheKill.filter((written) => written < count).length, `new at the kill: ${newAtTheKill.join(', ')} of ${count}`).toBeGreaterThanOrEqual(2);
+  expect(
+    newAtTheKill.filter((written) => written < count).length,
+    `new at the kill: ${newAtTheKill.join(', ')} of ${count}`,
+  ).toBeGreaterThanOrEqual(2);
   expect(exiftool(folder, 'p7.xmp')['XMP-photoshop:Headline']).toBe('Photo 7');
 });
 
 it('killed in the middle of a copy: every file on the target is whole or not there, and the copy resumes to its end', async () => {
   const folder = newFolder('Studio');
-  for (let index = 0; index < 70; index++) put(folder, `p${index}.jpg`, await photoBytes({ seed: index + 1, width: 1800, height: 1200 }));
+  for (let index = 0; index < 70; index++)
+    put(folder, `p${index}.jpg`, await photoBytes({ seed: index + 1, width: 1800, height: 1200 }));
   await connectFolder(browser, folder, 'Studio');
   const target = newFolder('Cellar');
   await connectFolder(browser, target, 'Cellar');
@@ -104,13 +132,19 @@ it('killed in the middle of a copy: every file on the target is whole or not the
   expect(sha256sum(target).output.match(/: OK/g)).toHaveLength(70);
   await openPlace(browser.page, 'Overview');
   await browser.page.waitForTimeout(10_500); // a part file younger than ten seconds may be one being written
-  await browser.page.getByRole('listitem').filter({ hasText: 'Cellar' }).getByRole('button', { name: 'Look through again' }).first().click();
+  await browser.page
+    .getByRole('listitem')
+    .filter({ hasText: 'Cellar' })
+    .getByRole('button', { name: 'Look through again' })
+    .first()
+    .click();
   await until('part files are cleared away', () => filesIn(target).every((name) => !name.includes('wembo-part')));
 });
 
 it('killed in the middle of a scan: it is offered again, and goes on where it was', async () => {
   const folder = newFolder('Studio');
-  for (let index = 0; index < 40; index++) put(folder, `p${index}.jpg`, await photoBytes({ seed: index + 1, width: 1500, height: 1000 }));
+  for (let index = 0; index < 40; index++)
+    put(folder, `p${index}.jpg`, await photoBytes({ seed: index + 1, width: 1500, height: 1000 }));
   browser = await usedBefore(browser, origin);
   await openApplication(browser.page, origin);
   await dropFolder(browser, folder);

@@ -1,5 +1,5 @@
-// Living with a library of some size: the wall holds only what is seen, drives and collections are renamed and the names
-// are in the files, several photos are described and undone together.
+// Living with a library of some size: the wall holds only what is seen, drives and collections are renamed and the
+// names are in the files, several photos are described and undone together.
 
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
 import { type Browser, openBrowser, removeProfile } from './browser';
@@ -14,12 +14,27 @@ let browser: Browser;
 let folder: string;
 
 const tiles = () => browser.page.getByRole('group', { name: 'Wall' }).getByRole('button');
-const collectionsFile = () => JSON.parse(read(folder, '_wembo/collections.json').toString('utf8')) as { collections: { name: string; scope: string; deleted: boolean }[] };
+const collectionsFile = () =>
+  JSON.parse(read(folder, '_wembo/collections.json').toString('utf8')) as {
+    collections: { name: string; scope: string; deleted: boolean }[];
+  };
 
 beforeAll(async () => {
   folder = newFolder('Library');
-  const captured = (index: number) => `20${String(10 + Math.floor(index / 40)).padStart(2, '0')}:0${1 + (index % 3)}:11 10:${String(index % 60).padStart(2, '0')}:00`;
-  for (let index = 0; index < PHOTOS; index++) put(folder, `shoot ${Math.floor(index / 20)}/p${index}.jpg`, await photoBytes({ seed: index + 1, width: 240, height: index % 7 === 0 ? 360 : 160, captured: captured(index), headline: `Photo ${index}` }));
+  const captured = (index: number) =>
+    `20${String(10 + Math.floor(index / 40)).padStart(2, '0')}:0${1 + (index % 3)}:11 10:${String(index % 60).padStart(2, '0')}:00`;
+  for (let index = 0; index < PHOTOS; index++)
+    put(
+      folder,
+      `shoot ${Math.floor(index / 20)}/p${index}.jpg`,
+      await photoBytes({
+        seed: index + 1,
+        width: 240,
+        height: index % 7 === 0 ? 360 : 160,
+        captured: captured(index),
+        headline: `Photo ${index}`,
+      }),
+    );
   browser = await openBrowser({ origin });
   await openApplication(browser.page, origin);
   await connectFolder(browser, folder, 'Library');
@@ -84,12 +99,16 @@ describe('names', () => {
     await page.getByRole('button', { name: 'Rename the drive' }).first().click();
     await page.getByRole('main').getByRole('textbox').fill('Attic ð');
     await page.keyboard.press('Enter');
-    await until('the mark on the drive', () => read(folder, '_wembo/drive.json').toString('utf8').includes('"Attic ð"'));
+    await until('the mark on the drive', () =>
+      read(folder, '_wembo/drive.json').toString('utf8').includes('"Attic ð"'),
+    );
     await openPlace(page, 'Find');
     await typeScope(page, 'drive:"attic d"');
     await until('its photos by the new name', async () => (await shownCount(page)) === PHOTOS);
     await page.getByRole('button', { name: 'Undo' }).click();
-    await until('the old name on the drive', () => read(folder, '_wembo/drive.json').toString('utf8').includes('"Library"'));
+    await until('the old name on the drive', () =>
+      read(folder, '_wembo/drive.json').toString('utf8').includes('"Library"'),
+    );
     await typeScope(page, '');
   });
 
@@ -122,10 +141,14 @@ describe('many at once', () => {
     await page.keyboard.press('Control+a');
     await addKeywords(page, 'wool; turf roof');
     await page.getByRole('button', { name: 'Take away “turf roof”' }).waitFor();
-    const subject = (index: number) => exiftool(folder, `shoot ${Math.floor(index / 20)}/p${index}.xmp`)['XMP-dc:Subject'];
+    const subject = (index: number) =>
+      exiftool(folder, `shoot ${Math.floor(index / 20)}/p${index}.xmp`)['XMP-dc:Subject'];
     await until('the last of the forty has both', () => JSON.stringify(subject(159)) === '["wool","turf roof"]');
     await page.getByRole('button', { name: 'Take away “wool”' }).click();
-    await until('one is gone from each', () => JSON.stringify(subject(120)) === '["turf roof"]' && JSON.stringify(subject(159)) === '["turf roof"]');
+    await until(
+      'one is gone from each',
+      () => JSON.stringify(subject(120)) === '["turf roof"]' && JSON.stringify(subject(159)) === '["turf roof"]',
+    );
     await page.getByRole('region', { name: 'Selection' }).getByText('40 photos selected').waitFor();
     await page.keyboard.press('Control+z');
     await until('it is back', () => JSON.stringify(subject(120)) === '["wool","turf roof"]');

@@ -1,5 +1,5 @@
-// A real folder with a track beside its photos: the clock is put right, the photos are placed as ExifTool places them, named, and
-// moved by hand; what other programs read in the files is what the screen said.
+// A real folder with a track beside its photos: the clock is put right, the photos are placed as ExifTool places them,
+// named, and moved by hand; what other programs read in the files is what the screen said.
 
 import { execFileSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
@@ -18,7 +18,12 @@ let folder: string;
 
 /** A walk along the harbour of Gjógv: a fix every fifteen seconds, and twelve minutes without any. */
 const START = secondsOfIso('2026-08-30T10:00:00');
-const WALK = Array.from({ length: 160 }, (_, index) => ({ utc: START + index * 15 + (index >= 100 ? 720 : 0), lat: 62.326 + index * 0.00008, lon: -6.941 + Math.sin(index / 12) * 0.0011, ele: 4 + index * 0.2 }));
+const WALK = Array.from({ length: 160 }, (_, index) => ({
+  utc: START + index * 15 + (index >= 100 ? 720 : 0),
+  lat: 62.326 + index * 0.00008,
+  lon: -6.941 + Math.sin(index / 12) * 0.0011,
+  ele: 4 + index * 0.2,
+}));
 const GPX = `<?xml version="1.0" encoding="UTF-8"?><gpx version="1.1" creator="receiver" xmlns="http://www.topografix.com/GPX/1/1"><trk><name>Gjógv</name><trkseg>${WALK.map(({ utc, lat, lon, ele }) => `<trkpt lat="${lat.toFixed(7)}" lon="${lon.toFixed(7)}"><ele>${ele.toFixed(1)}</ele><time>${isoOfSeconds(utc)}Z</time></trkpt>`).join('')}</trkseg></trk></gpx>`;
 /** Of the photos, in UTC: on the way, one of them where the receiver saw no sky, and one long after. */
 const TAKEN = [95, 240, 611, 1003, 1420, 1760, 2400, 9000].map((seconds) => START + seconds);
@@ -28,7 +33,11 @@ const exifTime = (iso: string) => iso.replace('T', ' ').replaceAll('-', ':');
 
 const sidecar = (index: number): Record<string, unknown> => {
   if (!filesIn(folder).includes(`p${index}.xmp`)) return {};
-  const [reading] = JSON.parse(execFileSync('exiftool', ['-json', '-n', '-G1', '-struct', path.join(folder, `p${index}.xmp`)], { encoding: 'utf8' })) as Record<string, unknown>[];
+  const [reading] = JSON.parse(
+    execFileSync('exiftool', ['-json', '-n', '-G1', '-struct', path.join(folder, `p${index}.xmp`)], {
+      encoding: 'utf8',
+    }),
+  ) as Record<string, unknown>[];
   return reading ?? {};
 };
 const position = (index: number) => [sidecar(index)['XMP-exif:GPSLatitude'], sidecar(index)['XMP-exif:GPSLongitude']];
@@ -39,12 +48,18 @@ const openDesk = async (name: 'Map' | 'Tracks' | 'Words for places' | 'Spots of 
 };
 const clock = () => browser.page.getByRole('listitem', { name: /^Clock of Norda K4/ });
 const difference = () => clock().getByRole('textbox', { name: 'What to add to the clock of Norda K4' });
-const found = (words: string) => browser.page.getByRole('complementary', { name: 'What was found' }).getByText(words, { exact: true });
+const found = (words: string) =>
+  browser.page.getByRole('complementary', { name: 'What was found' }).getByText(words, { exact: true });
 const beside = () => browser.page.getByRole('complementary', { name: 'Photos to place' });
 
 beforeAll(async () => {
   folder = newFolder('Studio ð');
-  for (const [index, utc] of TAKEN.entries()) put(folder, `p${index}.jpg`, await photoBytes({ seed: index + 1, captured: exifTime(shown(utc)), headline: `Photo ${index}` }));
+  for (const [index, utc] of TAKEN.entries())
+    put(
+      folder,
+      `p${index}.jpg`,
+      await photoBytes({ seed: index + 1, captured: exifTime(shown(utc)), headline: `Photo ${index}` }),
+    );
   put(folder, 'walk.gpx', GPX);
   browser = await openBrowser({ origin });
   await openApplication(browser.page, origin);
@@ -81,11 +96,34 @@ describe('a track beside the photos', () => {
 
     // the same photos with the true time, placed by ExifTool with the same limits
     const theirs = mkdtempSync(path.join(tmpdir(), 'wembo-theirs-'));
-    for (const [index, utc] of TAKEN.entries()) put(theirs, `p${index}.jpg`, await photoBytes({ seed: index + 1, captured: exifTime(isoOfSeconds(utc)) }));
-    execFileSync('exiftool', ['-q', '-m', '-overwrite_original', '-api', 'GeoMaxIntSecs=600', '-api', 'GeoMaxExtSecs=600', '-geotag', path.join(folder, 'walk.gpx'), '-geotime<${DateTimeOriginal}+00:00', theirs], { stdio: 'ignore' });
-    const read = JSON.parse(execFileSync('exiftool', ['-json', '-n', '-GPSLatitude', '-GPSLongitude', '-GPSAltitude', theirs], { encoding: 'utf8' })) as ({ SourceFile: string } & Record<string, number>)[];
+    for (const [index, utc] of TAKEN.entries())
+      put(theirs, `p${index}.jpg`, await photoBytes({ seed: index + 1, captured: exifTime(isoOfSeconds(utc)) }));
+    execFileSync(
+      'exiftool',
+      [
+        '-q',
+        '-m',
+        '-overwrite_original',
+        '-api',
+        'GeoMaxIntSecs=600',
+        '-api',
+        'GeoMaxExtSecs=600',
+        '-geotag',
+        path.join(folder, 'walk.gpx'),
+        '-geotime<${DateTimeOriginal}+00:00',
+        theirs,
+      ],
+      { stdio: 'ignore' },
+    );
+    const read = JSON.parse(
+      execFileSync('exiftool', ['-json', '-n', '-GPSLatitude', '-GPSLongitude', '-GPSAltitude', theirs], {
+        encoding: 'utf8',
+      }),
+    ) as ({ SourceFile: string } & Record<string, number>)[];
     read.sort((a, b) => (a.SourceFile < b.SourceFile ? -1 : 1)); // it lists a folder in the order of the disk
-    await inTheFiles(() => TAKEN.flatMap((_, index) => (position(index)[0] === undefined ? [] : [index]))).toEqual(read.flatMap((one, index) => (one.GPSLatitude === undefined ? [] : [index])));
+    await inTheFiles(() => TAKEN.flatMap((_, index) => (position(index)[0] === undefined ? [] : [index]))).toEqual(
+      read.flatMap((one, index) => (one.GPSLatitude === undefined ? [] : [index])),
+    );
     for (const [index, one] of read.entries()) {
       if (one.GPSLatitude === undefined) continue;
       const ours = sidecar(index);
@@ -152,14 +190,18 @@ describe('a track beside the photos', () => {
     await page.getByRole('button', { name: 'Put its dates right…: Norda K4' }).click();
     await page.getByRole('button', { name: 'Put right', exact: true }).click();
     await page.getByText('The dates of 8 photos were put right').waitFor();
-    await inTheFiles(() => sidecar(3)['XMP-photoshop:DateCreated']).toBe(`${exifTime(isoOfSeconds(TAKEN[3]! + 3600))}+01:00`);
+    await inTheFiles(() => sidecar(3)['XMP-photoshop:DateCreated']).toBe(
+      `${exifTime(isoOfSeconds(TAKEN[3]! + 3600))}+01:00`,
+    );
     expect(exiftool(folder, 'p3.jpg')['ExifIFD:DateTimeOriginal']).toBe(exifTime(shown(TAKEN[3]!)));
     await found('7 keep theirs').waitFor();
     expect(await difference().inputValue()).toBe('0 s');
     await page.keyboard.press('Escape');
     await page.locator('h1').click();
     await page.keyboard.press('Control+z');
-    await inTheFiles(() => sidecar(3)['XMP-photoshop:DateCreated'] ?? 'as in the file').not.toBe(`${exifTime(isoOfSeconds(TAKEN[3]! + 3600))}+01:00`);
+    await inTheFiles(() => sidecar(3)['XMP-photoshop:DateCreated'] ?? 'as in the file').not.toBe(
+      `${exifTime(isoOfSeconds(TAKEN[3]! + 3600))}+01:00`,
+    );
     await expect.poll(() => difference().inputValue()).toBe('−1 h 3 min 20 s');
   });
 });
@@ -168,8 +210,16 @@ describe('tracks that are handed over', () => {
   it('several at once, dropped: good ones are kept on the drive, a hostile one is refused in a sentence', async () => {
     const { page } = browser;
     const handed = newFolder('handed over');
-    put(handed, 'later.csv', `time,latitude,longitude\n${isoOfSeconds(TAKEN[7]! - 20)}Z,62.28,-6.96\n${isoOfSeconds(TAKEN[7]! + 20)}Z,62.2802,-6.9602\n`);
-    put(handed, 'bomb.gpx', '<!DOCTYPE gpx [<!ENTITY a "ha"><!ENTITY b "&a;&a;&a;&a;">]><gpx><trk><name>&b;</name></trk></gpx>');
+    put(
+      handed,
+      'later.csv',
+      `time,latitude,longitude\n${isoOfSeconds(TAKEN[7]! - 20)}Z,62.28,-6.96\n${isoOfSeconds(TAKEN[7]! + 20)}Z,62.2802,-6.9602\n`,
+    );
+    put(
+      handed,
+      'bomb.gpx',
+      '<!DOCTYPE gpx [<!ENTITY a "ha"><!ENTITY b "&a;&a;&a;&a;">]><gpx><trk><name>&b;</name></trk></gpx>',
+    );
     await dropFolder(browser, path.join(handed, 'later.csv'));
     await page.getByText('1 track added').waitFor();
     await dropFolder(browser, path.join(handed, 'bomb.gpx'));
@@ -192,22 +242,35 @@ describe('by hand', () => {
     await beside().getByRole('heading', { name: '2 without a position' }).waitFor();
     await page.getByRole('group', { name: 'Photos on the map' }).getByRole('button').first().waitFor();
     const target = page.getByRole('application');
-    await beside().getByRole('button', { name: /^p6\.jpg/ }).dragTo(target, { targetPosition: { x: 300, y: 200 } });
+    await beside()
+      .getByRole('button', { name: /^p6\.jpg/ })
+      .dragTo(target, { targetPosition: { x: 300, y: 200 } });
     await page.getByText(/^1 photo put at/).waitFor();
-    await inTheFiles(() => [typeof position(6)[0], sidecar(6)['XMP-exif:GPSProcessingMethod'], sidecar(6)['XMP-exif:GPSDateTime']]).toEqual(['number', 'MANUAL', undefined]);
+    await inTheFiles(() => [
+      typeof position(6)[0],
+      sidecar(6)['XMP-exif:GPSProcessingMethod'],
+      sidecar(6)['XMP-exif:GPSDateTime'],
+    ]).toEqual(['number', 'MANUAL', undefined]);
 
-    await beside().getByRole('button', { name: /^p7\.jpg/ }).click();
+    await beside()
+      .getByRole('button', { name: /^p7\.jpg/ })
+      .click();
     const where = beside().getByRole('combobox', { name: 'Put them at' });
     await where.fill('62° 17′ 13.2″ N, 6° 58′ 4.8″ W');
     await where.press('Enter');
-    await inTheFiles(() => position(7).map((degrees) => Number(degrees).toFixed(6))).toEqual(['62.287000', '-6.968000']);
+    await inTheFiles(() => position(7).map((degrees) => Number(degrees).toFixed(6))).toEqual([
+      '62.287000',
+      '-6.968000',
+    ]);
     await where.fill('klaksvik');
     await page.locator('.ant-select-dropdown:visible').getByText('Klaksvík, Norðoyar, Faroe Islands').click();
     await inTheFiles(() => position(7)).toEqual([62.22655, -6.58901]);
     await beside().getByText('Place shown', { exact: true }).click();
     await where.fill('klaksvik');
     await page.locator('.ant-select-dropdown:visible').getByText('Klaksvík, Norðoyar, Faroe Islands').click();
-    await inTheFiles(() => sidecar(7)['XMP-iptcExt:LocationShown']).toMatchObject([{ City: 'Klaksvík', CountryCode: 'FRO', GPSLatitude: expect.closeTo(62.22655, 6) as number }]);
+    await inTheFiles(() => sidecar(7)['XMP-iptcExt:LocationShown']).toMatchObject([
+      { City: 'Klaksvík', CountryCode: 'FRO', GPSLatitude: expect.closeTo(62.22655, 6) as number },
+    ]);
     await beside().getByText('Where the camera stood', { exact: true }).click();
     await beside().getByRole('button', { name: 'Where the nearest in time is' }).click();
     await inTheFiles(() => position(7)).toEqual(position(6));
@@ -239,7 +302,10 @@ describe('the map', () => {
     const { page } = browser;
     await openDesk('Map');
     const pick = async (file: string) => {
-      const [chooser] = await Promise.all([page.waitForEvent('filechooser'), page.getByRole('button', { name: /^(Own tiles…|Tiles: )/ }).click()]);
+      const [chooser] = await Promise.all([
+        page.waitForEvent('filechooser'),
+        page.getByRole('button', { name: /^(Own tiles…|Tiles: )/ }).click(),
+      ]);
       await chooser.setFiles(file);
     };
     const own = newFolder('tiles');
@@ -256,13 +322,27 @@ describe('the map', () => {
 
 /** A PMTiles archive (specification, version 3) with one picture, of the whole world, and nothing compressed. */
 async function oneTile(): Promise<Buffer> {
-  const tile = await sharp({ create: { width: 256, height: 256, channels: 3, background: '#8899aa' } }).png().toBuffer();
+  const tile = await sharp({ create: { width: 256, height: 256, channels: 3, background: '#8899aa' } })
+    .png()
+    .toBuffer();
   const directory = Buffer.from([1, 0, 1, ...varint(tile.length), 1]); // one entry: tile 0, a run of one, its length, its offset plus one
   const metadata = Buffer.from('{}');
   const header = Buffer.alloc(127);
   header.write('PMTiles', 0, 'latin1');
   header.writeUInt8(3, 7);
-  const places = [127, directory.length, 127 + directory.length, metadata.length, 0, 0, 127 + directory.length + metadata.length, tile.length, 1, 1, 1];
+  const places = [
+    127,
+    directory.length,
+    127 + directory.length,
+    metadata.length,
+    0,
+    0,
+    127 + directory.length + metadata.length,
+    tile.length,
+    1,
+    1,
+    1,
+  ];
   places.forEach((value, at) => header.writeBigUInt64LE(BigInt(value), 8 + at * 8));
   header.writeUInt8(1, 96); // clustered
   header.writeUInt8(1, 97); // directories and metadata are not compressed
@@ -290,7 +370,12 @@ describe('words', () => {
     await form.getByRole('checkbox', { name: /^Private/ }).check();
     await form.getByRole('button', { name: 'Keep' }).click();
     await page.getByText(/^private, 500000 m around/).waitFor();
-    await until('it lies on the drive', () => filesIn(folder).includes('_wembo/spots.json') && read(folder, '_wembo/spots.json').toString('utf8').includes('the gorge'));
+    await until(
+      'it lies on the drive',
+      () =>
+        filesIn(folder).includes('_wembo/spots.json') &&
+        read(folder, '_wembo/spots.json').toString('utf8').includes('the gorge'),
+    );
 
     await openDesk('Words for places');
     await page.getByRole('button', { name: 'For the whole scope instead' }).click();
@@ -299,8 +384,19 @@ describe('words', () => {
     const table = page.getByRole('table', { name: 'What would change' });
     await table.getByText('Gjógv, the gorge').first().waitFor();
     await page.getByRole('button', { name: 'Write them' }).click();
-    await inTheFiles(() => [sidecar(0)['XMP-photoshop:Country'], sidecar(0)['XMP-iptcCore:CountryCode'], sidecar(0)['XMP-iptcCore:Location']]).toEqual(['Faroe Islands', 'FRO', 'Gjógv, the gorge']);
-    expect(sidecar(0)['XMP-iptcExt:LocationCreated']).toMatchObject([{ CountryCode: 'FRO', Sublocation: 'Gjógv, the gorge', GPSLatitude: expect.closeTo(62.3265, 3) as number, GPSAltitudeRef: 0 }]);
+    await inTheFiles(() => [
+      sidecar(0)['XMP-photoshop:Country'],
+      sidecar(0)['XMP-iptcCore:CountryCode'],
+      sidecar(0)['XMP-iptcCore:Location'],
+    ]).toEqual(['Faroe Islands', 'FRO', 'Gjógv, the gorge']);
+    expect(sidecar(0)['XMP-iptcExt:LocationCreated']).toMatchObject([
+      {
+        CountryCode: 'FRO',
+        Sublocation: 'Gjógv, the gorge',
+        GPSLatitude: expect.closeTo(62.3265, 3) as number,
+        GPSAltitudeRef: 0,
+      },
+    ]);
     await openPlace(page, 'Find');
     await selectPhoto(page, 'Photo 0');
     await page.getByText('In the private area “the gorge”: its place is left out when it is sent out').waitFor();
@@ -312,10 +408,15 @@ describe('out and back', () => {
     const { page } = browser;
     await openDesk('Map');
     await page.getByRole('button', { name: 'Save as…' }).click();
-    const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('menuitem', { name: 'GPX way points' }).click()]);
+    const [download] = await Promise.all([
+      page.waitForEvent('download'),
+      page.getByRole('menuitem', { name: 'GPX way points' }).click(),
+    ]);
     const file = path.join(newFolder('out'), 'photos.gpx');
     writeFileSync(file, readFileSync(await download.path()));
-    const lines = execFileSync('gpsbabel', ['-i', 'gpx', '-f', file, '-o', 'csv', '-F', '-'], { encoding: 'utf8' }).trim().split('\n');
+    const lines = execFileSync('gpsbabel', ['-i', 'gpx', '-f', file, '-o', 'csv', '-F', '-'], { encoding: 'utf8' })
+      .trim()
+      .split('\n');
     expect(lines).toHaveLength(7);
     expect(lines[0]).toMatch(/^62\.3265\d, -6\.9404\d, /);
     expect(readFileSync(file, 'utf8')).toContain('<name>p0.jpg</name>');
@@ -327,8 +428,22 @@ describe('out and back', () => {
     const drive = page.getByRole('listitem').filter({ hasText: 'Studio' }).first();
     await drive.getByRole('checkbox', { name: 'write into the files' }).click(); // ticked once the catalog has it
     const gps = () => exiftool(folder, 'p0.jpg');
-    await inTheFiles(() => [gps()['GPS:GPSLatitudeRef'], gps()['GPS:GPSMapDatum'], gps()['GPS:GPSProcessingMethod'], gps()['GPS:GPSDateStamp'], gps()['GPS:GPSTimeStamp']]).toEqual(['North', 'WGS-84', 'GPS', '2026:08:30', '10:01:35']);
-    expect(Number(JSON.parse(execFileSync('exiftool', ['-json', '-n', '-GPS:GPSLatitude', path.join(folder, 'p0.jpg')], { encoding: 'utf8' }))[0].GPSLatitude)).toBeCloseTo(Number(position(0)[0]), 7);
+    await inTheFiles(() => [
+      gps()['GPS:GPSLatitudeRef'],
+      gps()['GPS:GPSMapDatum'],
+      gps()['GPS:GPSProcessingMethod'],
+      gps()['GPS:GPSDateStamp'],
+      gps()['GPS:GPSTimeStamp'],
+    ]).toEqual(['North', 'WGS-84', 'GPS', '2026:08:30', '10:01:35']);
+    expect(
+      Number(
+        JSON.parse(
+          execFileSync('exiftool', ['-json', '-n', '-GPS:GPSLatitude', path.join(folder, 'p0.jpg')], {
+            encoding: 'utf8',
+          }),
+        )[0].GPSLatitude,
+      ),
+    ).toBeCloseTo(Number(position(0)[0]), 7);
   });
 
   it('on another computer everything of it is back: positions, tracks, clocks and spots', async () => {
@@ -338,7 +453,12 @@ describe('out and back', () => {
     await openApplication(browser.page, origin);
     await dropFolder(browser, folder);
     await openPlace(browser.page, 'Overview');
-    await browser.page.getByRole('listitem').filter({ hasText: 'Catalog: Studio' }).filter({ hasText: 'finished' }).first().waitFor();
+    await browser.page
+      .getByRole('listitem')
+      .filter({ hasText: 'Catalog: Studio' })
+      .filter({ hasText: 'finished' })
+      .first()
+      .waitFor();
     await openDesk('Tracks');
     await browser.page.getByRole('region', { name: 'Tracks' }).getByText('later.csv').waitFor();
     await found('7 keep theirs').waitFor();

@@ -1,12 +1,24 @@
-// What a person must be able to trust on real folders: another disk in the same place, a rebuild with damage in it, and a card that lies
-// beside or in a drive of the catalog. Judged by the files themselves, and by `sha256sum -c`.
+// What a person must be able to trust on real folders: another disk in the same place, a rebuild with damage in it, and
+// a card that lies beside or in a drive of the catalog. Judged by the files themselves, and by `sha256sum -c`.
 
 import { mkdirSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { afterEach, beforeEach, expect, inject, it } from 'vitest';
 import { type Browser, dropFolder, openBrowser, removeProfile } from './browser';
 import { digestsOf, filesIn, newFolder, photoBytes, put, read, sha256sum, until } from './folders';
-import { allWritten, connectFolder, drivePhotos, drives, fill, jobEnded, openApplication, openPlace, selectPhoto, shownCount, typeScope } from './person';
+import {
+  allWritten,
+  connectFolder,
+  drivePhotos,
+  drives,
+  fill,
+  jobEnded,
+  openApplication,
+  openPlace,
+  selectPhoto,
+  shownCount,
+  typeScope,
+} from './person';
 
 const origin = inject('origin');
 let browser: Browser;
@@ -44,7 +56,10 @@ it('another disk under the same path is told by its mark: nothing of it is read 
   const away = path.join(newFolder('unplugged'), 'Studio');
   renameSync(studio, away);
   mkdirSync(path.join(studio, '_wembo'), { recursive: true });
-  writeFileSync(path.join(studio, '_wembo/drive.json'), JSON.stringify({ format: 'wembo-drive', version: 1, id: 'somebody-elses-disk', name: 'Theirs', createdAt: 1 }));
+  writeFileSync(
+    path.join(studio, '_wembo/drive.json'),
+    JSON.stringify({ format: 'wembo-drive', version: 1, id: 'somebody-elses-disk', name: 'Theirs', createdAt: 1 }),
+  );
   put(studio, 'p1.jpg', await photoBytes({ seed: 90 }));
   const before = digestsOf(studio);
   await page.reload();
@@ -90,7 +105,10 @@ it('a rebuild with the bent copy first forgets no damage; it is brought back fro
   rmSync(path.join(cellar, 'p3.jpg'));
 
   await anew();
-  for (const [folder, name] of [[cellar, 'Cellar'], [studio, 'Studio']] as const) {
+  for (const [folder, name] of [
+    [cellar, 'Cellar'],
+    [studio, 'Studio'],
+  ] as const) {
     await dropFolder(browser, folder);
     await openPlace(browser.page, 'Overview');
     await jobEnded(browser.page, `Catalog: ${name}`);
@@ -109,21 +127,29 @@ it('a rebuild with the bent copy first forgets no damage; it is brought back fro
     await page.getByText(`${name}: brought back`).waitFor();
   }
   await page.getByRole('heading', { name: 'To settle', exact: true }).waitFor();
-  for (const name of ['p1.jpg', 'p2.jpg', 'p3.jpg']) expect(read(cellar, name).equals(read(studio, name)), name).toBe(true);
+  for (const name of ['p1.jpg', 'p2.jpg', 'p3.jpg'])
+    expect(read(cellar, name).equals(read(studio, name)), name).toBe(true);
   expect(filesIn(cellar).filter((name) => name.includes('set-aside') && name.endsWith('.jpg'))).toHaveLength(1);
   await page.getByRole('button', { name: 'Check Studio' }).click();
   await jobEnded(page, 'Check: Studio');
   await allWritten(page);
   expect(sha256sum(studio)).toMatchObject({ ok: true });
   // the damaged one, set aside, keeps its line: it is named until it is erased
-  await until('its line', () => sha256sum(cellar).output.split('\n').filter((line) => line.endsWith('FAILED')).length === 1);
+  await until(
+    'its line',
+    () =>
+      sha256sum(cellar)
+        .output.split('\n')
+        .filter((line) => line.endsWith('FAILED')).length === 1,
+  );
   await page.getByRole('heading', { name: /^Set aside: 1/ }).waitFor();
 });
 
 it('a card that is a folder of a drive is not emptied: the file is not its own copy', async () => {
   const { page } = browser;
   const studio = newFolder('Studio');
-  for (const index of [1, 2]) put(studio, `DCIM/100/p${index}.jpg`, await photoBytes({ seed: index, headline: `Photo ${index}` }));
+  for (const index of [1, 2])
+    put(studio, `DCIM/100/p${index}.jpg`, await photoBytes({ seed: index, headline: `Photo ${index}` }));
   await connectFolder(browser, studio, 'Studio');
   await openPlace(page, 'Take in');
   await dropFolder(browser, path.join(studio, 'DCIM'));

@@ -1,5 +1,5 @@
-// The record card on real files: where values come from, what disagrees, structures and codes, everything a file says, and
-// a drive that is set to be written into. The files are judged by ExifTool and by their pixels.
+// The record card on real files: where values come from, what disagrees, structures and codes, everything a file says,
+// and a drive that is set to be written into. The files are judged by ExifTool and by their pixels.
 
 import { execFileSync } from 'node:child_process';
 import { existsSync, readFileSync, writeFileSync } from 'node:fs';
@@ -19,7 +19,12 @@ const onDisk = (...args: string[]) => execFileSync('exiftool', ['-q', '-overwrit
 
 beforeAll(async () => {
   put(archive, 'a.jpg', await photoBytes({ seed: 1, headline: 'from IIM', keywords: ['boat'] }));
-  onDisk('-XMP-photoshop:Headline=from XMP', '-XMP-photoshop:City=Gjógv', '-EXIF:ImageDescription=from EXIF', path.join(archive, 'a.jpg'));
+  onDisk(
+    '-XMP-photoshop:Headline=from XMP',
+    '-XMP-photoshop:City=Gjógv',
+    '-EXIF:ImageDescription=from EXIF',
+    path.join(archive, 'a.jpg'),
+  );
   put(archive, 'b.jpg', await photoBytes({ seed: 2, headline: 'second', captured: '2020:01:01 10:00:00' }));
   put(archive, 'damaged.jpg', await photoBytes({ seed: 3, headline: 'damaged', captured: '2021:01:01 10:00:00' }));
   const damaged = readFileSync(path.join(archive, 'damaged.jpg'));
@@ -40,23 +45,35 @@ describe('the record card', () => {
   it('says where a value comes from, shows what disagrees, and takes the other on a click; undo brings the first back', async () => {
     const { page } = browser;
     await selectPhoto(page, 'from XMP');
-    const origin = card().getByRole('button', { name: /Where Headline comes from: from XMP in the image file; the file says different things/ });
+    const origin = card().getByRole('button', {
+      name: /Where Headline comes from: from XMP in the image file; the file says different things/,
+    });
     await origin.click();
     const statements = page.getByRole('table', { name: 'What the file says for Headline' });
     expect(await statements.innerText()).toMatch(/XMP\s+from XMP\s+in force\s+IIM\s+from IIM\s+Take this/);
     await statements.getByRole('button', { name: 'Take this' }).click();
-    await until('the headline is taken', async () => (await card().getByLabel('Headline', { exact: true }).inputValue()) === 'from IIM');
+    await until(
+      'the headline is taken',
+      async () => (await card().getByLabel('Headline', { exact: true }).inputValue()) === 'from IIM',
+    );
     await until('the sidecar', () => read(archive, 'a.xmp').includes('from IIM'));
     await page.keyboard.press('Escape');
     await page.keyboard.press('Control+z');
-    await until('the headline is back', async () => (await card().getByLabel('Headline', { exact: true }).inputValue()) === 'from XMP');
-    expect(await card().getByRole('button', { name: 'Where Caption comes from: from EXIF in the image file' }).count()).toBe(1);
+    await until(
+      'the headline is back',
+      async () => (await card().getByLabel('Headline', { exact: true }).inputValue()) === 'from XMP',
+    );
+    expect(
+      await card().getByRole('button', { name: 'Where Caption comes from: from EXIF in the image file' }).count(),
+    ).toBe(1);
   });
 
   it('takes a structure, a code and a date, which land in the sidecar as other programs read them', async () => {
     const { page } = browser;
     await selectPhoto(page, 'second');
-    await card().getByRole('button', { name: /Choose groups/ }).click();
+    await card()
+      .getByRole('button', { name: /Choose groups/ })
+      .click();
     await page.getByRole('checkbox', { name: 'Licences and releases' }).check();
     await page.getByRole('checkbox', { name: 'Date and origin' }).check();
     await page.keyboard.press('Escape');
@@ -72,7 +89,11 @@ describe('the record card', () => {
     await fill(page, 'Date taken', '1968-07');
     await until('the sidecar says it all', () => {
       const theirs = exiftool(archive, 'b.xmp');
-      expect(theirs).toMatchObject({ 'XMP-iptcCore:CreatorContactInfo': { CiEmailWork: 'mia@survey.example', CiAdrCity: 'Tórshavn' }, 'XMP-plus:ModelReleaseStatus': 'Unlimited Model Releases', 'XMP-photoshop:DateCreated': '1968:07' });
+      expect(theirs).toMatchObject({
+        'XMP-iptcCore:CreatorContactInfo': { CiEmailWork: 'mia@survey.example', CiAdrCity: 'Tórshavn' },
+        'XMP-plus:ModelReleaseStatus': 'Unlimited Model Releases',
+        'XMP-photoshop:DateCreated': '1968:07',
+      });
       return true;
     });
     await typeScope(page, 'taken:1968');
@@ -80,7 +101,9 @@ describe('the record card', () => {
     await typeScope(page, '');
     await page.reload();
     await selectPhoto(page, 'second');
-    await card().getByRole('button', { name: /Tórshavn, mia@survey.example/ }).waitFor();
+    await card()
+      .getByRole('button', { name: /Tórshavn, mia@survey.example/ })
+      .waitFor();
   });
 
   it('lists everything the file says, searchable', async () => {
@@ -105,7 +128,11 @@ describe('a drive that is set to be written into', () => {
     await embeds.click();
     await until('the drive is set to it', () => embeds.isChecked());
     await until('b.jpg says it all', () => {
-      expect(exiftool(archive, 'b.jpg')).toMatchObject({ 'XMP-iptcCore:CreatorContactInfo': { CiAdrCity: 'Tórshavn' }, 'XMP-photoshop:DateCreated': '1968:07', 'IFD0:Model': 'Norda K4' });
+      expect(exiftool(archive, 'b.jpg')).toMatchObject({
+        'XMP-iptcCore:CreatorContactInfo': { CiAdrCity: 'Tórshavn' },
+        'XMP-photoshop:DateCreated': '1968:07',
+        'IFD0:Model': 'Norda K4',
+      });
       return true;
     });
     expect((await sharp(read(archive, 'b.jpg')).raw().toBuffer()).equals(pixels)).toBe(true);
@@ -121,7 +148,12 @@ describe('a drive that is set to be written into', () => {
     const { page } = browser;
     await selectPhoto(page, 'second');
     await fill(page, 'Caption', 'Bátur 北\nsecond line');
-    await until('the file has it', () => exiftool(archive, 'b.jpg')['IFD0:ImageDescription'] !== undefined && read(archive, 'b.jpg').includes('Bátur 北'));
+    await until(
+      'the file has it',
+      () =>
+        exiftool(archive, 'b.jpg')['IFD0:ImageDescription'] !== undefined &&
+        read(archive, 'b.jpg').includes('Bátur 北'),
+    );
     await openPlace(page, 'Overview');
     await page.getByRole('button', { name: 'Look through again' }).click();
     await page.getByText('3 photos found, 0 added, 0 changed').first().waitFor();
@@ -134,7 +166,10 @@ describe('a drive that is set to be written into', () => {
     await page.getByText('3 photos found, 0 added, 1 changed').first().waitFor();
     await openPlace(page, 'Find');
     await selectPhoto(page, 'second');
-    await until('their title', async () => (await card().getByLabel('Title', { exact: true }).inputValue()) === 'theirs');
+    await until(
+      'their title',
+      async () => (await card().getByLabel('Title', { exact: true }).inputValue()) === 'theirs',
+    );
     await card().getByRole('button', { name: 'History' }).click();
     await page.getByRole('list', { name: 'History' }).getByText('read from the image file: changed').waitFor();
     await page.keyboard.press('Escape');
@@ -143,11 +178,22 @@ describe('a drive that is set to be written into', () => {
   });
 
   it('when the writing rests the manifest is that of the files as they are, and another browser knows each photo by the name collections call it by', async () => {
-    const idsIn = ({ page }: Browser) => page.evaluate(async () => {
-      const db = await new Promise<IDBDatabase>((resolve) => { const open = indexedDB.open('wembo'); open.onsuccess = () => resolve(open.result); });
-      return new Promise<string[]>((resolve) => { const all = db.transaction('photos').objectStore('photos').getAllKeys(); all.onsuccess = () => resolve(all.result.map(String).sort()); });
-    });
-    await until('the manifest', () => existsSync(path.join(archive, '_wembo/identities.json')) && sha256sum(archive).ok, 60_000);
+    const idsIn = ({ page }: Browser) =>
+      page.evaluate(async () => {
+        const db = await new Promise<IDBDatabase>((resolve) => {
+          const open = indexedDB.open('wembo');
+          open.onsuccess = () => resolve(open.result);
+        });
+        return new Promise<string[]>((resolve) => {
+          const all = db.transaction('photos').objectStore('photos').getAllKeys();
+          all.onsuccess = () => resolve(all.result.map(String).sort());
+        });
+      });
+    await until(
+      'the manifest',
+      () => existsSync(path.join(archive, '_wembo/identities.json')) && sha256sum(archive).ok,
+      60_000,
+    );
     const other = await openBrowser({ origin });
     try {
       await openApplication(other.page, origin);

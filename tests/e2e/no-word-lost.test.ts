@@ -1,5 +1,6 @@
-// What a person must be able to trust of words, on real folders: two browsers and two tabs on one drive, a rebuild with one drive behind, a clock
-// set back, files of ours that were cut, an older tab, and the history of a photo. Judged by the files themselves, and by ExifTool.
+// What a person must be able to trust of words, on real folders: two browsers and two tabs on one drive, a rebuild with
+// one drive behind, a clock set back, files of ours that were cut, an older tab, and the history of a photo. Judged by
+// the files themselves, and by ExifTool.
 
 import { existsSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
@@ -7,7 +8,18 @@ import type { Page } from 'playwright-core';
 import { afterEach, beforeEach, expect, inject, it } from 'vitest';
 import { type Browser, dropFolder, openBrowser, removeProfile } from './browser';
 import { digestsOf, exiftool, filesIn, newFolder, read, sha256sum, until } from './folders';
-import { allWritten, connectFolder, drivePhotos, drives, fill, jobEnded, openApplication, openPlace, selectPhoto, shownCount } from './person';
+import {
+  allWritten,
+  connectFolder,
+  drivePhotos,
+  drives,
+  fill,
+  jobEnded,
+  openApplication,
+  openPlace,
+  selectPhoto,
+  shownCount,
+} from './person';
 
 const origin = inject('origin');
 const open: Browser[] = [];
@@ -48,9 +60,12 @@ async function lookThrough(page: Page): Promise<void> {
   await openPlace(page, 'Find');
 }
 
-const headline = (page: Page) => page.getByRole('complementary', { name: 'Record card' }).getByLabel('Headline', { exact: true });
-const says = (page: Page, text: string) => until(`the card says ${text}`, async () => (await headline(page).inputValue()) === text);
-const headlineIn = (folder: string, file: string) => (existsSync(path.join(folder, file)) ? exiftool(folder, file)['XMP-photoshop:Headline'] : undefined);
+const headline = (page: Page) =>
+  page.getByRole('complementary', { name: 'Record card' }).getByLabel('Headline', { exact: true });
+const says = (page: Page, text: string) =>
+  until(`the card says ${text}`, async () => (await headline(page).inputValue()) === text);
+const headlineIn = (folder: string, file: string) =>
+  existsSync(path.join(folder, file)) ? exiftool(folder, file)['XMP-photoshop:Headline'] : undefined;
 
 it('two browsers on one folder: what one says in turn the other hears; said at once, both are kept until one decides, and the other hears that', async () => {
   const one = first();
@@ -83,7 +98,11 @@ it('two browsers on one folder: what one says in turn the other hears; said at o
   await versions.waitFor();
 });
 
-it.each([[0, 1, 2], [1, 2, 0], [2, 0, 1]])('a rebuild with one drive behind says what was said last, in the order %i, %i, %i', async (...order) => {
+it.each([
+  [0, 1, 2],
+  [1, 2, 0],
+  [2, 0, 1],
+])('a rebuild with one drive behind says what was said last, in the order %i, %i, %i', async (...order) => {
   const { page } = first();
   const folders = [await drivePhotos(first(), 1), newFolder('Cellar'), newFolder('Vault')];
   const names = ['Studio', 'Cellar', 'Vault'];
@@ -104,7 +123,13 @@ it.each([[0, 1, 2], [1, 2, 0], [2, 0, 1]])('a rebuild with one drive behind says
   renameSync(folders[1]!, away);
   await fill(page, 'Headline', 'after');
   await fill(page, 'City', '');
-  await until('the two that are there', () => [0, 2].every((at) => headlineIn(folders[at]!, 'p1.xmp') === 'after' && exiftool(folders[at]!, 'p1.xmp')['XMP-photoshop:City'] === undefined));
+  await until('the two that are there', () =>
+    [0, 2].every(
+      (at) =>
+        headlineIn(folders[at]!, 'p1.xmp') === 'after' &&
+        exiftool(folders[at]!, 'p1.xmp')['XMP-photoshop:City'] === undefined,
+    ),
+  );
   renameSync(away, folders[1]!);
 
   const again = await newBrowser();
@@ -113,7 +138,12 @@ it.each([[0, 1, 2], [1, 2, 0], [2, 0, 1]])('a rebuild with one drive behind says
   await openPlace(again.page, 'Find');
   await selectPhoto(again.page, 'after');
   await says(again.page, 'after');
-  expect(await again.page.getByRole('complementary', { name: 'Record card' }).getByLabel('City', { exact: true }).inputValue()).toBe('');
+  expect(
+    await again.page
+      .getByRole('complementary', { name: 'Record card' })
+      .getByLabel('City', { exact: true })
+      .inputValue(),
+  ).toBe('');
   await until('the drive that was behind', () => headlineIn(folders[1]!, 'p1.xmp') === 'after');
   for (const folder of folders) expect(exiftool(folder, 'p1.xmp')['XMP-photoshop:City']).toBeUndefined();
   await allWritten(again.page);
@@ -123,7 +153,10 @@ it.each([[0, 1, 2], [1, 2, 0], [2, 0, 1]])('a rebuild with one drive behind says
 it('a clock that is set back an hour takes back neither a word nor a collection; a name of 600 letters is refused where it is entered', async () => {
   const { page, context } = first();
   const folder = await drivePhotos(first(), 2);
-  const collections = () => (existsSync(path.join(folder, '_wembo/collections.json')) ? read(folder, '_wembo/collections.json').toString('utf8') : '');
+  const collections = () =>
+    existsSync(path.join(folder, '_wembo/collections.json'))
+      ? read(folder, '_wembo/collections.json').toString('utf8')
+      : '';
   await openPlace(page, 'Find');
   await selectPhoto(page, 'Photo 1');
   await fill(page, 'Headline', 'before');
@@ -208,17 +241,19 @@ it('a drive that is connected in one tab is at hand in the other; a tab of an ol
 
   const newer = await context.newPage();
   await newer.goto(`${origin}/favicon.ico`);
-  const openNewer = () => newer.evaluate(async () => {
-    for (const { name = '' } of await indexedDB.databases()) {
-      await new Promise((resolve) => {
-        const opening = indexedDB.open(name, 990);
-        opening.onsuccess = resolve;
-        opening.onerror = resolve;
-      });
-    }
-  });
+  const openNewer = () =>
+    newer.evaluate(async () => {
+      for (const { name = '' } of await indexedDB.databases()) {
+        await new Promise((resolve) => {
+          const opening = indexedDB.open(name, 990);
+          opening.onsuccess = resolve;
+          opening.onerror = resolve;
+        });
+      }
+    });
   await openNewer();
-  for (const tab of [page, other]) await tab.getByRole('heading', { name: 'A newer version of Wembo is open in another tab' }).waitFor();
+  for (const tab of [page, other])
+    await tab.getByRole('heading', { name: 'A newer version of Wembo is open in another tab' }).waitFor();
   const before = digestsOf(folder);
   await other.waitForTimeout(3000); // nothing is to happen, however long one waits
   expect(digestsOf(folder)).toEqual(before);
@@ -242,12 +277,23 @@ it('the history of a photo says what was changed and by whom, leads back to it, 
   await history.getByRole('button', { name: 'Headline back to one' }).click();
   await says(page, 'one');
   await history.getByRole('listitem').last().getByRole('button', { name: 'All words back to this (1 field)' }).click();
-  await until('the city is gone', async () => (await history.getByRole('listitem').first().innerText()).includes('Gjógv'));
+  await until('the city is gone', async () =>
+    (await history.getByRole('listitem').first().innerText()).includes('Gjógv'),
+  );
   await page.keyboard.press('Escape');
   await page.keyboard.press('Control+z');
   await until('the city is back', () => exiftool(folder, 'p1.xmp')['XMP-photoshop:City'] === 'Gjógv');
   await allWritten(page);
-  await until('the history on the drive', () => filesIn(folder).some((file) => /_wembo\/history\/\d{4}\/c\w+-000000\.jsonl$/.test(file) && read(folder, file).toString('utf8').split('\n').length >= 8), 60_000);
+  await until(
+    'the history on the drive',
+    () =>
+      filesIn(folder).some(
+        (file) =>
+          /_wembo\/history\/\d{4}\/c\w+-000000\.jsonl$/.test(file) &&
+          read(folder, file).toString('utf8').split('\n').length >= 8,
+      ),
+    60_000,
+  );
 
   const again = await newBrowser();
   await first().close();

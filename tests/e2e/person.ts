@@ -10,9 +10,13 @@ export async function openApplication(page: Page, origin: string): Promise<void>
   await page.getByRole('button', { name: 'Connect a drive…' }).waitFor();
 }
 
-export async function openPlace(page: Page, name: 'Overview' | 'Take in' | 'Sift' | 'Describe' | 'Locate' | 'Find' | 'Safekeep'): Promise<void> {
+export async function openPlace(
+  page: Page,
+  name: 'Overview' | 'Take in' | 'Sift' | 'Describe' | 'Locate' | 'Find' | 'Safekeep',
+): Promise<void> {
   await page.getByRole('navigation', { name: 'Places' }).getByRole('link', { name }).click();
-  const landmark = name === 'Find' ? page.getByRole('navigation', { name: 'Shelves' }) : page.getByRole('heading', { name, level: 1 });
+  const landmark =
+    name === 'Find' ? page.getByRole('navigation', { name: 'Shelves' }) : page.getByRole('heading', { name, level: 1 });
   await landmark.waitFor({ state: 'attached' });
 }
 
@@ -27,23 +31,44 @@ export async function connectFolder(browser: Browser, folder: string, name: stri
 /** Connects a drive “Studio” with so many photos, “Photo 1” and on, a minute apart. Returns its folder. */
 export async function drivePhotos(browser: Browser, count: number): Promise<string> {
   const folder = newFolder('Studio');
-  for (let index = 1; index <= count; index++) put(folder, `p${index}.jpg`, await photoBytes({ seed: index, captured: `2020:01:01 10:${String(index).padStart(2, '0')}:00`, headline: `Photo ${index}` }));
+  for (let index = 1; index <= count; index++)
+    put(
+      folder,
+      `p${index}.jpg`,
+      await photoBytes({
+        seed: index,
+        captured: `2020:01:01 10:${String(index).padStart(2, '0')}:00`,
+        headline: `Photo ${index}`,
+      }),
+    );
   await connectFolder(browser, folder, 'Studio');
   return folder;
 }
 
 /** Waits for the newest job of this title to be finished. */
 export async function jobEnded(page: Page, title: string, withinMs = 120_000): Promise<void> {
-  await page.getByRole('listitem').filter({ hasText: title }).filter({ hasText: 'finished' }).first().waitFor({ timeout: withinMs });
+  await page
+    .getByRole('listitem')
+    .filter({ hasText: title })
+    .filter({ hasText: 'finished' })
+    .first()
+    .waitFor({ timeout: withinMs });
 }
 
-/** Looks without anything to write, a tenth of a second apart, after which what was just done is counted, if it was anything. */
+/**
+ * Looks without anything to write, a tenth of a second apart, after which what was just done is counted, if it was
+ * anything.
+ */
 const STILL = 10;
 
 /** Waits until all that was entered is on the drives. */
 export async function allWritten(page: Page, limitMs = 60_000): Promise<void> {
   let still = 0;
-  await until('all is written', async () => (still = (await page.getByText('to write').count()) === 0 ? still + 1 : 0) >= STILL, limitMs);
+  await until(
+    'all is written',
+    async () => (still = (await page.getByText('to write').count()) === 0 ? still + 1 : 0) >= STILL,
+    limitMs,
+  );
 }
 
 /** Types a scope and closes what the line offers. */
@@ -76,7 +101,9 @@ export async function addKeywords(page: Page, typed: string): Promise<void> {
   await box.blur();
 }
 
-/** Answers what is asked, and waits until the question is gone: as long as it is there it keeps what is typed to itself. */
+/**
+ * Answers what is asked, and waits until the question is gone: as long as it is there it keeps what is typed to itself.
+ */
 export async function agree(page: Page, answer: string): Promise<void> {
   await page.getByRole('dialog').getByRole('button', { name: answer }).click();
   await page.getByRole('dialog').waitFor({ state: 'hidden' });

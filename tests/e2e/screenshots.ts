@@ -4,7 +4,16 @@
 import { mkdirSync } from 'node:fs';
 import { openBrowser, removeProfile } from './browser';
 import { until } from './folders';
-import { allWritten, jobEnded, openApplication, openPlace, selectPhoto, shownCount, tickDemoRun, typeScope } from './person';
+import {
+  allWritten,
+  jobEnded,
+  openApplication,
+  openPlace,
+  selectPhoto,
+  shownCount,
+  tickDemoRun,
+  typeScope,
+} from './person';
 
 const origin = process.argv[2] ?? 'http://127.0.0.1:3000';
 const FOLDER = 'docs/screenshots';
@@ -24,7 +33,8 @@ await shoot('begin');
 await page.getByRole('button', { name: 'Open the demo' }).click();
 const tour = page.getByRole('region', { name: 'Tour of the demo' });
 await tour.waitFor();
-for (const name of ['Studio', 'Harbours 2012–2019', 'Attic 2004–2011', 'Copy, Klaksvík', 'Off-site 2023']) await jobEnded(page, `Catalog: ${name}`, 400_000);
+for (const name of ['Studio', 'Harbours 2012–2019', 'Attic 2004–2011', 'Copy, Klaksvík', 'Off-site 2023'])
+  await jobEnded(page, `Catalog: ${name}`, 400_000);
 await openPlace(page, 'Find');
 await page.getByRole('button', { name: /^Practice drives/ }).click();
 await shoot('practice-drives');
@@ -86,7 +96,10 @@ await page.getByText('Jákup Petersen · Jákup Petersen').waitFor();
 await shoot('captions');
 await caption.press('Escape');
 await page.getByRole('navigation', { name: 'Desks' }).getByRole('button', { name: 'Words' }).click();
-await page.getByRole('tree', { name: 'Vocabulary' }).getByRole('button', { name: /^smack/ }).click();
+await page
+  .getByRole('tree', { name: 'Vocabulary' })
+  .getByRole('button', { name: /^smack/ })
+  .click();
 await shoot('words');
 await openPlace(page, 'Locate');
 await typeScope(page, '');

@@ -16,12 +16,19 @@ let server: ChildProcess | null = null;
 
 export async function setup(project: TestProject): Promise<void> {
   const origin = `http://127.0.0.1:${PORT}`;
-  server = spawn('node_modules/.bin/next', ['start', '--hostname', '127.0.0.1', '--port', String(PORT)], { stdio: 'ignore', env: { ...process.env, WEMBO_DEMO: '1', NEXT_TELEMETRY_DISABLED: '1' } });
+  server = spawn('node_modules/.bin/next', ['start', '--hostname', '127.0.0.1', '--port', String(PORT)], {
+    stdio: 'ignore',
+    env: { ...process.env, WEMBO_DEMO: '1', NEXT_TELEMETRY_DISABLED: '1' },
+  });
   const until = Date.now() + START_LIMIT_MS;
   for (;;) {
-    const answers = await fetch(origin).then((response) => response.ok, () => false);
+    const answers = await fetch(origin).then(
+      (response) => response.ok,
+      () => false,
+    );
     if (answers) break;
-    if (Date.now() > until || server.exitCode !== null) throw new Error('the application did not start; was it built? (npm test builds it)');
+    if (Date.now() > until || server.exitCode !== null)
+      throw new Error('the application did not start; was it built? (npm test builds it)');
     await new Promise((resolve) => setTimeout(resolve, 200));
   }
   project.provide('origin', origin);

@@ -1,5 +1,5 @@
-// Taking in, on real folders: a card to two drives at the same time, judged by `diff -r`, `sha256sum -c`, ExifTool and `sort`;
-// what interrupts it; renaming and its undo; emptying the card; a known folder that is watched.
+// Taking in, on real folders: a card to two drives at the same time, judged by `diff -r`, `sha256sum -c`, ExifTool and
+// `sort`; what interrupts it; renaming and its undo; emptying the card; a known folder that is watched.
 
 import { execFileSync, spawnSync } from 'node:child_process';
 import { mkdtempSync, readdirSync, renameSync, rmSync } from 'node:fs';
@@ -23,14 +23,24 @@ afterEach(async () => {
   removeProfile(browser.profile);
 });
 
-const SIDECAR = '<x:xmpmeta xmlns:x="adobe:ns:meta/"><rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#"><rdf:Description rdf:about="" xmlns:photoshop="http://ns.adobe.com/photoshop/1.0/" photoshop:Headline="said on the card"/></rdf:RDF></x:xmpmeta>';
+const SIDECAR =
+  '<x:xmpmeta xmlns:x="adobe:ns:meta/"><rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#"><rdf:Description rdf:about="" xmlns:photoshop="http://ns.adobe.com/photoshop/1.0/" photoshop:Headline="said on the card"/></rdf:RDF></x:xmpmeta>';
 
 /** A card as a camera leaves it: two folders, a spoken note, a sidecar, a file that is no photo. */
 async function newCard(count: number, width = 600): Promise<string> {
   const card = newFolder('CARD ð');
   for (let index = 1; index <= count; index++) {
     const folder = index <= count / 2 ? '100TEST' : '101TEST';
-    put(card, `DCIM/${folder}/T_${String(index).padStart(4, '0')}.JPG`, await photoBytes({ seed: index, width, height: (width * 2) / 3, captured: `2026:08:${index <= count / 2 ? 30 : 31} 10:${String(Math.floor(index / 60)).padStart(2, '0')}:${String(index % 60).padStart(2, '0')}` }));
+    put(
+      card,
+      `DCIM/${folder}/T_${String(index).padStart(4, '0')}.JPG`,
+      await photoBytes({
+        seed: index,
+        width,
+        height: (width * 2) / 3,
+        captured: `2026:08:${index <= count / 2 ? 30 : 31} 10:${String(Math.floor(index / 60)).padStart(2, '0')}:${String(index % 60).padStart(2, '0')}`,
+      }),
+    );
   }
   put(card, 'DCIM/100TEST/T_0001.WAV', 'spoken');
   put(card, 'DCIM/100TEST/T_0002.XMP', SIDECAR);
@@ -46,7 +56,10 @@ async function twoDrives(): Promise<[studio: string, vault: string]> {
 }
 
 /** Drops a card on Take in and waits until it was looked through. */
-async function dropCard(card: string, says: RegExp = /None is in the catalog|nothing new here|left out/): Promise<void> {
+async function dropCard(
+  card: string,
+  says: RegExp = /None is in the catalog|nothing new here|left out/,
+): Promise<void> {
   await openPlace(browser.page, 'Take in');
   await dropFolder(browser, card);
   await browser.page.getByText(says).first().waitFor();
@@ -61,7 +74,10 @@ async function fillSheet(subject: string, second: string | null): Promise<void> 
   if (second) await choose(page, 'Drive', second, 1);
 }
 
-const start = () => outcome().getByRole('button', { name: /^Take in \d/ }).click();
+const start = () =>
+  outcome()
+    .getByRole('button', { name: /^Take in \d/ })
+    .click();
 
 describe('a card', () => {
   it('goes to two drives, named and described, and comes back as one line; renamed, undone, and emptied', async () => {
@@ -87,9 +103,13 @@ describe('a card', () => {
     await page.locator('#take-in-run-0').fill('slip,');
     // what will happen is said before it does
     await outcome().getByText('20260830_Gjógv_0001.JPG').waitFor();
-    expect(await outcome().innerText()).toMatch(/8 photos and 2 files beside them.*from CARD ð to Studio into 2 folders \(2 new\), and at the same time to Vault as the card is.*kit “Survey”, 2 keywords, the words of 1 run/s);
+    expect(await outcome().innerText()).toMatch(
+      /8 photos and 2 files beside them.*from CARD ð to Studio into 2 folders \(2 new\), and at the same time to Vault as the card is.*kit “Survey”, 2 keywords, the words of 1 run/s,
+    );
     await start();
-    await outcome().getByText('8 on the card · 8 on Studio · 8 on Vault · all checksums equal').waitFor({ timeout: 60_000 });
+    await outcome()
+      .getByText('8 on the card · 8 on Studio · 8 on Vault · all checksums equal')
+      .waitFor({ timeout: 60_000 });
     await allWritten(page);
     await until('the page of the accession', () => filesIn(vault).includes('_wembo/accessions/2026.001.txt'));
 
@@ -97,14 +117,30 @@ describe('a card', () => {
     expect(digestsOf(card)).toEqual(onCard);
     const [mirror = ''] = readdirSync(vault).filter((name) => name !== '_wembo');
     expect(mirror).toMatch(/^2026-08-30 CARD ð 2026\.001$/);
-    const diff = spawnSync('diff', ['-rq', path.join(card, 'DCIM'), path.join(vault, mirror, 'DCIM')], { encoding: 'utf8' }).stdout.trim().split('\n');
-    expect(diff.filter((line) => !/^Only in .*Vault.*: T_\d+\.xmp$/.test(line) && !/T_0002\.XMP differ$/.test(line))).toEqual([]); // sidecars, and nothing else
+    const diff = spawnSync('diff', ['-rq', path.join(card, 'DCIM'), path.join(vault, mirror, 'DCIM')], {
+      encoding: 'utf8',
+    })
+      .stdout.trim()
+      .split('\n');
+    expect(
+      diff.filter((line) => !/^Only in .*Vault.*: T_\d+\.xmp$/.test(line) && !/T_0002\.XMP differ$/.test(line)),
+    ).toEqual([]); // sidecars, and nothing else
     for (const drive of [studio, vault]) expect(sha256sum(drive), sha256sum(drive).output).toMatchObject({ ok: true });
-    expect(sha256sum(studio).output.split('\n').filter((line) => line.endsWith(': OK'))).toHaveLength(8);
+    expect(
+      sha256sum(studio)
+        .output.split('\n')
+        .filter((line) => line.endsWith(': OK')),
+    ).toHaveLength(8);
 
     // names in the order of `sort` are in the order of time
     const shoots = photosIn(studio);
-    const sorted = execFileSync('sort', { input: shoots.join('\n'), env: { ...process.env, LC_ALL: 'C' }, encoding: 'utf8' }).trim().split('\n');
+    const sorted = execFileSync('sort', {
+      input: shoots.join('\n'),
+      env: { ...process.env, LC_ALL: 'C' },
+      encoding: 'utf8',
+    })
+      .trim()
+      .split('\n');
     const times = sorted.map((name) => String(exiftool(studio, name)['ExifIFD:DateTimeOriginal']));
     expect(times).toEqual([...times].sort());
     expect(sorted[0]).toBe('2026/2026-08-30 Gjógv/20260830_Gjógv_0001.JPG');
@@ -112,9 +148,24 @@ describe('a card', () => {
 
     // what was written on arrival, by ExifTool
     const second = exiftool(studio, '2026/2026-08-30 Gjógv/20260830_Gjógv_0002.XMP');
-    expect(second).toMatchObject({ 'XMP-photoshop:Headline': 'said on the card', 'XMP-dc:Creator': ['Mia Holt'], 'XMP-dc:Rights': '© 2026 Faroe Harbours Survey', 'XMP-dc:Subject': ['turf roof', 'boat', 'slip'], 'XMP-xmp:Identifier': ['2026.001.0002'], 'XMP-xmpMM:PreservedFileName': 'T_0002.JPG', 'XMP-photoshop:DateCreated': '2026:08:30 10:00:02' });
-    expect(exiftool(vault, `${mirror}/DCIM/101TEST/T_0008.xmp`)).toMatchObject({ 'XMP-dc:Subject': ['turf roof', 'boat'], 'XMP-xmp:Identifier': ['2026.001.0008'] });
-    expect(JSON.parse(read(studio, '_wembo/accessions/2026.001.json').toString())).toMatchObject({ format: 'wembo-accession', onSource: 8, source: 'CARD ð' });
+    expect(second).toMatchObject({
+      'XMP-photoshop:Headline': 'said on the card',
+      'XMP-dc:Creator': ['Mia Holt'],
+      'XMP-dc:Rights': '© 2026 Faroe Harbours Survey',
+      'XMP-dc:Subject': ['turf roof', 'boat', 'slip'],
+      'XMP-xmp:Identifier': ['2026.001.0002'],
+      'XMP-xmpMM:PreservedFileName': 'T_0002.JPG',
+      'XMP-photoshop:DateCreated': '2026:08:30 10:00:02',
+    });
+    expect(exiftool(vault, `${mirror}/DCIM/101TEST/T_0008.xmp`)).toMatchObject({
+      'XMP-dc:Subject': ['turf roof', 'boat'],
+      'XMP-xmp:Identifier': ['2026.001.0008'],
+    });
+    expect(JSON.parse(read(studio, '_wembo/accessions/2026.001.json').toString())).toMatchObject({
+      format: 'wembo-accession',
+      onSource: 8,
+      source: 'CARD ð',
+    });
 
     // renamed: both drives follow, the selection stays, undo brings all names back
     const [studioBefore, vaultBefore] = [filesIn(studio), filesIn(vault)];
@@ -125,11 +176,23 @@ describe('a card', () => {
     await page.getByRole('button', { name: 'Rename…' }).click();
     await page.getByRole('textbox', { name: 'Subject' }).fill('Slip');
     await page.getByRole('button', { name: 'Rename 8 photos' }).click();
-    await until('the names are new on both drives', () => [studio, vault].every((drive) => filesIn(drive).filter((name) => /_Slip_000\d\.(JPG|xmp|XMP|WAV)$/.test(name)).length === 17));
+    await until('the names are new on both drives', () =>
+      [studio, vault].every(
+        (drive) => filesIn(drive).filter((name) => /_Slip_000\d\.(JPG|xmp|XMP|WAV)$/.test(name)).length === 17,
+      ),
+    );
     expect(await page.getByText('8 photos selected').count()).toBe(1);
-    await until('the manifest has them', () => sha256sum(studio).ok && read(studio, '_wembo/manifest-sha256.txt').includes('Slip'));
+    await until(
+      'the manifest has them',
+      () => sha256sum(studio).ok && read(studio, '_wembo/manifest-sha256.txt').includes('Slip'),
+    );
     await page.keyboard.press('Control+z');
-    await until('every name is back', () => JSON.stringify(filesIn(studio)) === JSON.stringify(studioBefore) && JSON.stringify(filesIn(vault)) === JSON.stringify(vaultBefore));
+    await until(
+      'every name is back',
+      () =>
+        JSON.stringify(filesIn(studio)) === JSON.stringify(studioBefore) &&
+        JSON.stringify(filesIn(vault)) === JSON.stringify(vaultBefore),
+    );
     await until('and in the manifest', () => sha256sum(studio).ok && sha256sum(vault).ok);
 
     // the card again: nothing new; it may be emptied of what is verified
@@ -153,14 +216,19 @@ describe('a card', () => {
     const frames = page.getByRole('group', { name: 'Frames' });
     await frames.getByRole('checkbox', { name: /Monday 31 August 2026/ }).uncheck();
     await start();
-    await outcome().getByText('6 on the card · 3 left out · 3 on Studio · all checksums equal').waitFor({ timeout: 60_000 });
+    await outcome()
+      .getByText('6 on the card · 3 left out · 3 on Studio · all checksums equal')
+      .waitFor({ timeout: 60_000 });
     await page.getByRole('button', { name: 'All that are new' }).click();
     await page.getByRole('textbox', { name: 'Subject' }).fill('Funningur');
     await page.getByRole('radio', { name: 'new names' }).check();
     await start();
-    await outcome().getByText('6 on the card · 3 known from before · 3 on Studio · all checksums equal').waitFor({ timeout: 60_000 });
+    await outcome()
+      .getByText('6 on the card · 3 known from before · 3 on Studio · all checksums equal')
+      .waitFor({ timeout: 60_000 });
     expect(photosIn(studio)).toEqual([
-      ...[1, 2, 3].map((number) => `2026/2026-08-30 Gjógv/T_000${number}.JPG`), ...[1, 2, 3].map((number) => `2026/2026-08-31 Funningur/20260831_Funningur_000${number}.JPG`),
+      ...[1, 2, 3].map((number) => `2026/2026-08-30 Gjógv/T_000${number}.JPG`),
+      ...[1, 2, 3].map((number) => `2026/2026-08-31 Funningur/20260831_Funningur_000${number}.JPG`),
     ]);
     const list = page.getByRole('list', { name: 'Accessions' });
     expect(await list.getByRole('listitem').count()).toBe(2);
@@ -169,7 +237,10 @@ describe('a card', () => {
     await page.reload();
     await openPlace(page, 'Take in');
     await page.getByRole('button', { name: 'Use “Harbour days”, as last time' }).click();
-    await until('the sheet is filled', async () => (await page.getByRole('textbox', { name: 'Subject' }).inputValue()) === 'Gjógv');
+    await until(
+      'the sheet is filled',
+      async () => (await page.getByRole('textbox', { name: 'Subject' }).inputValue()) === 'Gjógv',
+    );
   });
 });
 
@@ -191,8 +262,15 @@ describe('a take-in that is interrupted', () => {
     expect(atTheKill).toBeLessThan(60);
     // whatever bears its name is whole
     const whole = new Set(Object.values(digestsOf(card)));
-    for (const drive of [studio, vault]) for (const [name, digest] of Object.entries(digestsOf(drive))) if (photosIn(drive).includes(name)) expect(whole.has(digest), name).toBe(true);
-    const inodes = () => execFileSync('sh', ['-c', `find "$0" -name '*.JPG' ! -name '*wembo-part*' -printf '%i %P\\n' | sort`, studio], { encoding: 'utf8' }).trim().split('\n');
+    for (const drive of [studio, vault])
+      for (const [name, digest] of Object.entries(digestsOf(drive)))
+        if (photosIn(drive).includes(name)) expect(whole.has(digest), name).toBe(true);
+    const inodes = () =>
+      execFileSync('sh', ['-c', `find "$0" -name '*.JPG' ! -name '*wembo-part*' -printf '%i %P\\n' | sort`, studio], {
+        encoding: 'utf8',
+      })
+        .trim()
+        .split('\n');
     const before = inodes();
 
     await browser.close();
@@ -204,19 +282,28 @@ describe('a take-in that is interrupted', () => {
     await job.getByText('The card or folder is not there any more').waitFor();
     renameSync(`${card} pulled`, card);
     await job.getByRole('button', { name: 'Resume' }).click();
-    await job.getByText('60 on the card · 60 on Studio · 60 on Vault · all checksums equal').waitFor({ timeout: 120_000 });
+    await job
+      .getByText('60 on the card · 60 on Studio · 60 on Vault · all checksums equal')
+      .waitFor({ timeout: 120_000 });
     const after = inodes();
     for (const file of before) expect(after).toContain(file); // the same files, not written again
     for (const drive of [studio, vault]) expect(photosIn(drive)).toHaveLength(60);
     await until('the manifests', () => sha256sum(studio).ok && sha256sum(vault).ok);
-    // what was written on arrival goes into the sidecars after the photos are verified: those writes have part files of their own
+    // what was written on arrival goes into the sidecars after the photos are verified: those writes have part files of
+    // their own
     await allWritten(browser.page);
-    await until('no part file', () => !filesIn(studio).some((name) => name.includes('part') || name.endsWith('.crswap')));
+    await until(
+      'no part file',
+      () => !filesIn(studio).some((name) => name.includes('part') || name.endsWith('.crswap')),
+    );
   });
 
-  it('the drive full: it stops and says so, keeps what is verified, and goes on when there is room', async ({ skip }) => {
+  it('the drive full: it stops and says so, keeps what is verified, and goes on when there is room', async ({
+    skip,
+  }) => {
     const small = mkdtempSync(path.join(tmpdir(), 'wembo-small-'));
-    if (spawnSync('mount', ['-t', 'tmpfs', '-o', 'size=3m', 'tmpfs', small]).status !== 0) skip('no small disk can be mounted here');
+    if (spawnSync('mount', ['-t', 'tmpfs', '-o', 'size=3m', 'tmpfs', small]).status !== 0)
+      skip('no small disk can be mounted here');
     const card = await newCard(20, 1500);
     await connectFolder(browser, small, 'Studio');
     await dropCard(card);
@@ -228,7 +315,10 @@ describe('a take-in that is interrupted', () => {
     expect(there).toBeLessThan(20);
     execFileSync('mount', ['-o', 'remount,size=60m', small]);
     await outcome().getByRole('button', { name: 'Resume' }).first().click();
-    await outcome().getByText('20 on the card · 20 on Studio · all checksums equal').first().waitFor({ timeout: 60_000 });
+    await outcome()
+      .getByText('20 on the card · 20 on Studio · all checksums equal')
+      .first()
+      .waitFor({ timeout: 60_000 });
     execFileSync('umount', ['-l', small]);
   });
 
@@ -239,12 +329,18 @@ describe('a take-in that is interrupted', () => {
     renameSync(vault, `${vault} away`);
     await page.reload();
     await openPlace(page, 'Overview');
-    await page.getByRole('listitem').filter({ hasText: 'Vault' }).getByRole('button', { name: 'away', exact: true }).waitFor();
+    await page
+      .getByRole('listitem')
+      .filter({ hasText: 'Vault' })
+      .getByRole('button', { name: 'away', exact: true })
+      .waitFor();
     await dropCard(card);
     await fillSheet('Gjógv', 'Vault · away');
     await page.getByText('its copies wait in the outbox until it is back').waitFor();
     await start();
-    await outcome().getByText('4 on the card · 4 on Studio · 0 on Vault · 4 not on Vault yet').waitFor({ timeout: 60_000 });
+    await outcome()
+      .getByText('4 on the card · 4 on Studio · 0 on Vault · 4 not on Vault yet')
+      .waitFor({ timeout: 60_000 });
     await page.getByRole('button', { name: 'May it be emptied?' }).click();
     await page.getByText('Nothing may be removed.').waitFor();
     await page.getByText('too few verified copies: 6').waitFor();
@@ -270,8 +366,17 @@ describe('what stands in the way', () => {
     await fillSheet('Gjógv', null);
     await outcome().getByText('1 name: taken already, and get a number').waitFor();
     await start();
-    await outcome().getByText('6 on the card · 1 left out · 5 on Studio · all checksums equal').waitFor({ timeout: 60_000 });
-    expect(photosIn(studio)).toEqual(['1970/1970-01-01 Gjógv/T_9999.JPG', '2026/2026-08-30 GJÓGV/T_0001-2.JPG', '2026/2026-08-30 GJÓGV/T_0002.JPG', '2026/2026-08-30 GJÓGV/t_0001.jpg', '2026/2026-08-31 Gjógv/T_0003.JPG', '2026/2026-08-31 Gjógv/T_0004.JPG']);
+    await outcome()
+      .getByText('6 on the card · 1 left out · 5 on Studio · all checksums equal')
+      .waitFor({ timeout: 60_000 });
+    expect(photosIn(studio)).toEqual([
+      '1970/1970-01-01 Gjógv/T_9999.JPG',
+      '2026/2026-08-30 GJÓGV/T_0001-2.JPG',
+      '2026/2026-08-30 GJÓGV/T_0002.JPG',
+      '2026/2026-08-30 GJÓGV/t_0001.jpg',
+      '2026/2026-08-31 Gjógv/T_0003.JPG',
+      '2026/2026-08-31 Gjógv/T_0004.JPG',
+    ]);
     await page.getByRole('button', { name: 'May it be emptied?' }).click();
     await page.getByText('not taken in: 1').waitFor();
   });
@@ -284,7 +389,12 @@ describe('the parts of a name', () => {
     await openPlace(page, 'Take in');
     await page.getByRole('radio', { name: 'new names' }).check();
     const names = page.getByRole('group', { name: 'Names' });
-    const order = async () => (await names.getByRole('button', { name: /^Take out: / }).evaluateAll((buttons) => buttons.map((button) => button.getAttribute('aria-label')?.slice(10)))).join(' | ');
+    const order = async () =>
+      (
+        await names
+          .getByRole('button', { name: /^Take out: / })
+          .evaluateAll((buttons) => buttons.map((button) => button.getAttribute('aria-label')?.slice(10)))
+      ).join(' | ');
     expect(await order()).toBe('date | text | subject | text | sequence');
     await names.getByRole('button', { name: 'Add a part to names' }).click();
     await page.getByRole('menuitem', { name: /camera’s number/ }).click();
@@ -297,7 +407,10 @@ describe('the parts of a name', () => {
     await page.mouse.move(to.x + 60, to.y + 8, { steps: 12 });
     await page.getByText('date is at place 6 of 6').waitFor({ state: 'attached' }); // dropped where it is shown, not before
     await page.mouse.up();
-    await until('it is the last', async () => (await order()) === 'text | subject | text | sequence | camera’s number | date');
+    await until(
+      'it is the last',
+      async () => (await order()) === 'text | subject | text | sequence | camera’s number | date',
+    );
     // by keys: back to the front
     await names.getByRole('button', { name: 'Move: date' }).focus();
     await page.keyboard.press('Space');
@@ -307,7 +420,10 @@ describe('the parts of a name', () => {
       await page.getByText(`date is at place ${place} of 6`).waitFor({ state: 'attached' });
     }
     await page.keyboard.press('Space');
-    await until('it is the first', async () => (await order()) === 'date | text | subject | text | sequence | camera’s number');
+    await until(
+      'it is the first',
+      async () => (await order()) === 'date | text | subject | text | sequence | camera’s number',
+    );
     await names.getByRole('button', { name: 'Take out: camera’s number' }).click();
     await names.getByRole('button', { name: '0001…' }).click();
     await page.getByRole('spinbutton', { name: 'Digits' }).fill('3');

@@ -1,5 +1,5 @@
-// Bends files for a minute and reads them: no exception, no wait, no flood of memory. Usage: npm run fuzz [-- SECONDS [SEED]]
-// A failure prints the seed and the file, and leaves the bent bytes in `.work/`.
+// Bends files for a minute and reads them: no exception, no wait, no flood of memory. Usage: npm run fuzz [-- SECONDS
+// [SEED]] A failure prints the seed and the file, and leaves the bent bytes in `.work/`.
 
 import { existsSync, mkdirSync, readFileSync, readdirSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
@@ -12,7 +12,7 @@ import { XMP, avi, cr3, exif, film, gif, jxl, psd, raf } from '../fixtures/made-
 import { newDigest } from '../../tools/node-digest';
 
 const seconds = Number(process.argv[2] ?? 60);
-const seed = Number(process.argv[3] ?? (Date.now() & 0xffffff));
+const seed = Number(process.argv[3] ?? Date.now() & 0xffffff);
 /** No fixture is larger than some hundred kB; a reading takes a few milliseconds. */
 const SLOW_MS = 3000;
 const HEAP_LIMIT_BYTES = 1.5e9;
@@ -26,11 +26,32 @@ const random = (below: number): number => {
 };
 
 async function fixtures(): Promise<[string, Uint8Array][]> {
-  const image = () => sharp({ create: { width: 21, height: 13, channels: 3, background: '#567' } }).withExif({ IFD0: { Model: 'Norda' } }).withXmp(XMP);
-  const encoded: [string, Uint8Array][] = [['x.jpg', await image().jpeg().toBuffer()], ['x.webp', await image().webp().toBuffer()], ['x.tif', await image().tiff().toBuffer()], ['x.png', await image().png().toBuffer()], ['x.avif', await image().avif({ effort: 0 }).toBuffer()]];
-  const made: [string, Uint8Array][] = [['x.gif', gif()], ['x.psd', psd()], ['x.mov', film()], ['x.cr3', cr3()], ['x.raf', raf()], ['x.jxl', jxl()], ['x.avi', avi()], ['x.nef', exif()], ['x.xmp', Buffer.from(XMP)]];
+  const image = () =>
+    sharp({ create: { width: 21, height: 13, channels: 3, background: '#567' } })
+      .withExif({ IFD0: { Model: 'Norda' } })
+      .withXmp(XMP);
+  const encoded: [string, Uint8Array][] = [
+    ['x.jpg', await image().jpeg().toBuffer()],
+    ['x.webp', await image().webp().toBuffer()],
+    ['x.tif', await image().tiff().toBuffer()],
+    ['x.png', await image().png().toBuffer()],
+    ['x.avif', await image().avif({ effort: 0 }).toBuffer()],
+  ];
+  const made: [string, Uint8Array][] = [
+    ['x.gif', gif()],
+    ['x.psd', psd()],
+    ['x.mov', film()],
+    ['x.cr3', cr3()],
+    ['x.raf', raf()],
+    ['x.jxl', jxl()],
+    ['x.avi', avi()],
+    ['x.nef', exif()],
+    ['x.xmp', Buffer.from(XMP)],
+  ];
   const folder = '.reference/libimage-exiftool-perl/t/images';
-  const real: [string, Uint8Array][] = existsSync(folder) ? readdirSync(folder).map((name) => [name, readFileSync(path.join(folder, name))]) : [];
+  const real: [string, Uint8Array][] = existsSync(folder)
+    ? readdirSync(folder).map((name) => [name, readFileSync(path.join(folder, name))])
+    : [];
   return [...encoded, ...made, ...real];
 }
 
@@ -50,7 +71,6 @@ function bent(whole: Uint8Array): Uint8Array {
   return bytes;
 }
 
-
 const files = await fixtures();
 const end = performance.now() + seconds * 1000;
 let tried = 0;
@@ -63,7 +83,8 @@ while (performance.now() < end) {
     const reading = await readPhoto(memorySource(bytes), name);
     if (!Array.isArray(reading.problems)) throw new Error('no reading');
     if (random(4) === 0) await listProperties(memorySource(bytes), name);
-    if (random(4) === 0) await planEmbed(memorySource(bytes), name, { ...reading.fields, title: 'x', caption: 'á' }, newDigest);
+    if (random(4) === 0)
+      await planEmbed(memorySource(bytes), name, { ...reading.fields, title: 'x', caption: 'á' }, newDigest);
     const took = performance.now() - started;
     slowest = Math.max(slowest, took);
     if (took > SLOW_MS) throw new Error(`took ${took.toFixed(0)} ms`);
@@ -77,4 +98,6 @@ while (performance.now() < end) {
   }
   tried += 1;
 }
-console.log(`${tried} bent files of ${files.length} kinds read in ${seconds} s, slowest ${slowest.toFixed(0)} ms, seed ${seed}`);
+console.log(
+  `${tried} bent files of ${files.length} kinds read in ${seconds} s, slowest ${slowest.toFixed(0)} ms, seed ${seed}`,
+);

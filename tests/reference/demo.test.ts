@@ -24,28 +24,51 @@ const PICTURES = 'src/demo/pictures';
 const EMPTY = `.demo/${PLANTED.empty.drive}/${PLANTED.empty.path}`;
 const OWN_DRIVES = ['attic', 'harbour', 'studio', 'card'];
 const onOwnDrive = (file: string) => OWN_DRIVES.includes(file.split('/')[1] ?? '');
-const pictureOf = (shoot: Shoot, frame: number) => readFileSync(path.join(PICTURES, shoot.drive, paintingName(shoot, frame)));
+const pictureOf = (shoot: Shoot, frame: number) =>
+  readFileSync(path.join(PICTURES, shoot.drive, paintingName(shoot, frame)));
 
 beforeAll(() => {
-  const output = execFileSync('sh', ['-c', "exiftool -json -n -struct -charset filename=utf8 -charset iptc=Latin -warning -error -DateTimeOriginal -Model -Orientation -ImageSize -IPTC:Headline -IPTC:Keywords -XMP:Headline -FileType -ext '*' --ext gpx --ext json --ext txt --ext bin -r .demo; exit 0"], { encoding: 'utf8', maxBuffer: 1 << 28, stdio: ['ignore', 'pipe', 'ignore'] });
+  const output = execFileSync(
+    'sh',
+    [
+      '-c',
+      "exiftool -json -n -struct -charset filename=utf8 -charset iptc=Latin -warning -error -DateTimeOriginal -Model -Orientation -ImageSize -IPTC:Headline -IPTC:Keywords -XMP:Headline -FileType -ext '*' --ext gpx --ext json --ext txt --ext bin -r .demo; exit 0",
+    ],
+    { encoding: 'utf8', maxBuffer: 1 << 28, stdio: ['ignore', 'pipe', 'ignore'] },
+  );
   readings = JSON.parse(output) as Reading[];
 }, 120_000);
 
 describe('the files', () => {
   it('are those of the plan: each photo once on its own drive, a companion beside some raws, sidecars where it is described so', () => {
     const own = readings.filter(({ SourceFile }) => onOwnDrive(String(SourceFile)) && SourceFile !== EMPTY);
-    const companions = SHOOTS.filter(({ format }) => format === 'dng+jpeg').reduce((sum, shoot) => sum + viewsOf(shoot).flatMap(({ frames }) => frames).length, 0);
-    expect(own.filter(({ FileType }) => FileType !== 'XMP')).toHaveLength(PHOTOS + companions + PLANTED.takenIn.frames.length);
-    const described = SHOOTS.filter((shoot) => shoot.described === 'sidecar').flatMap((shoot) => viewsOf(shoot).flatMap(({ frames }) => frames)).length;
-    expect(own.filter(({ FileType }) => FileType === 'XMP')).toHaveLength(described + 1 + PLANTED.takenIn.frames.length); // one is an orphan; what was taken in already has one each
+    const companions = SHOOTS.filter(({ format }) => format === 'dng+jpeg').reduce(
+      (sum, shoot) => sum + viewsOf(shoot).flatMap(({ frames }) => frames).length,
+      0,
+    );
+    expect(own.filter(({ FileType }) => FileType !== 'XMP')).toHaveLength(
+      PHOTOS + companions + PLANTED.takenIn.frames.length,
+    );
+    const described = SHOOTS.filter((shoot) => shoot.described === 'sidecar').flatMap((shoot) =>
+      viewsOf(shoot).flatMap(({ frames }) => frames),
+    ).length;
+    expect(own.filter(({ FileType }) => FileType === 'XMP')).toHaveLength(
+      described + 1 + PLANTED.takenIn.frames.length,
+    ); // one is an orphan; what was taken in already has one each
   });
 
   it('are of many kinds, all that cameras and scanners made of them', () => {
-    expect([...new Set(readings.map(({ FileType }) => String(FileType)))].sort()).toEqual(expect.arrayContaining(['AVI', 'AVIF', 'DNG', 'Extended WEBP', 'JPEG', 'PNG', 'TIFF', 'XMP']));
+    expect([...new Set(readings.map(({ FileType }) => String(FileType)))].sort()).toEqual(
+      expect.arrayContaining(['AVI', 'AVIF', 'DNG', 'Extended WEBP', 'JPEG', 'PNG', 'TIFF', 'XMP']),
+    );
   });
 
   it('are read by ExifTool without a warning, but for the file planted', () => {
-    expect(readings.filter(({ Warning, Error: fault }) => Warning !== undefined || fault !== undefined).map(({ SourceFile, Warning, Error: fault }) => [SourceFile, Warning ?? fault])).toEqual([[EMPTY, expect.any(String)]]);
+    expect(
+      readings
+        .filter(({ Warning, Error: fault }) => Warning !== undefined || fault !== undefined)
+        .map(({ SourceFile, Warning, Error: fault }) => [SourceFile, Warning ?? fault]),
+    ).toEqual([[EMPTY, expect.any(String)]]);
   });
 
   it('are read by us as by ExifTool: dates, cameras, turned sizes and the Latin-1 text of old files', async () => {
@@ -55,12 +78,18 @@ describe('the files', () => {
       if (theirs.FileType !== 'JPEG' || file === EMPTY || !onOwnDrive(file)) continue;
       const ours = await readPhoto(memorySource(readFileSync(file)), file);
       expect(ours.problems, file).toEqual([]);
-      expect(ours.captured?.written.replace('T', ' ').replaceAll('-', ':').slice(0, 19), file).toBe(theirs.DateTimeOriginal);
+      expect(ours.captured?.written.replace('T', ' ').replaceAll('-', ':').slice(0, 19), file).toBe(
+        theirs.DateTimeOriginal,
+      );
       expect(ours.camera.model, file).toBe(theirs.Model);
       const [width, height] = String(theirs.ImageSize).split(/[ x]/).map(Number);
-      expect(Number(theirs.Orientation) > 4 ? [ours.height, ours.width] : [ours.width, ours.height], file).toEqual([width, height]);
+      expect(Number(theirs.Orientation) > 4 ? [ours.height, ours.width] : [ours.width, ours.height], file).toEqual([
+        width,
+        height,
+      ]);
       if (ours.disagreements.length === 0) expect(ours.fields.headline, file).toBe(theirs.Headline);
-      if (ours.disagreements.length === 0 && theirs.Keywords !== undefined) expect(ours.fields.keywords, file).toEqual([theirs.Keywords].flat().map(String));
+      if (ours.disagreements.length === 0 && theirs.Keywords !== undefined)
+        expect(ours.fields.keywords, file).toEqual([theirs.Keywords].flat().map(String));
       compared += 1;
     }
     expect(compared).toBeGreaterThan(390);
@@ -72,39 +101,97 @@ describe('the files', () => {
     for (const shoot of shoots) {
       const file = `.demo/${shoot.drive}/${shoot.folder}/${nameOf(shoot, 0)}.${CAMERAS[shoot.camera].ending}`;
       const { disagreements } = await readPhoto(memorySource(readFileSync(file)), file);
-      expect(disagreements.map(({ key }) => key).sort(), file).toEqual(expect.arrayContaining(['headline', 'keywords']));
+      expect(disagreements.map(({ key }) => key).sort(), file).toEqual(
+        expect.arrayContaining(['headline', 'keywords']),
+      );
     }
   });
 
   it('the raws are whole for ExifTool and exiv2, and hold the camera’s picture as their preview', () => {
-    const raws = readings.filter(({ FileType, SourceFile }) => FileType === 'DNG' && onOwnDrive(String(SourceFile))).map(({ SourceFile }) => String(SourceFile));
+    const raws = readings
+      .filter(({ FileType, SourceFile }) => FileType === 'DNG' && onOwnDrive(String(SourceFile)))
+      .map(({ SourceFile }) => String(SourceFile));
     expect(raws.length).toBeGreaterThanOrEqual(5);
     for (const file of raws) {
-      const [raw] = JSON.parse(execFileSync('exiftool', ['-json', '-n', '-validate', '-warning', '-SubIFD:PhotometricInterpretation', '-SubIFD:CFAPattern2', '-SubIFD:ImageWidth', file], { encoding: 'utf8' })) as Reading[];
-      expect([raw?.PhotometricInterpretation, raw?.CFAPattern2, raw?.ImageWidth], file).toEqual([32803, '0 1 1 2', 1200]);
-      const shoot = SHOOTS.find(({ folder, drive, format }) => file.includes(folder) && drive === 'studio' && format?.startsWith('dng'));
-      const frame = shoot ? viewsOf(shoot).flatMap(({ frames }) => frames).find((at) => file.endsWith(`${nameOf(shoot, at)}.dng`)) : undefined;
+      const [raw] = JSON.parse(
+        execFileSync(
+          'exiftool',
+          [
+            '-json',
+            '-n',
+            '-validate',
+            '-warning',
+            '-SubIFD:PhotometricInterpretation',
+            '-SubIFD:CFAPattern2',
+            '-SubIFD:ImageWidth',
+            file,
+          ],
+          { encoding: 'utf8' },
+        ),
+      ) as Reading[];
+      expect([raw?.PhotometricInterpretation, raw?.CFAPattern2, raw?.ImageWidth], file).toEqual([
+        32803,
+        '0 1 1 2',
+        1200,
+      ]);
+      const shoot = SHOOTS.find(
+        ({ folder, drive, format }) => file.includes(folder) && drive === 'studio' && format?.startsWith('dng'),
+      );
+      const frame = shoot
+        ? viewsOf(shoot)
+            .flatMap(({ frames }) => frames)
+            .find((at) => file.endsWith(`${nameOf(shoot, at)}.dng`))
+        : undefined;
       if (!shoot || frame === undefined) throw new Error(`${file} is not in the plan`);
       expect(readFileSync(file).includes(pictureOf(shoot, frame)), file).toBe(true);
-      expect(execFileSync('exiv2', ['-K', 'Exif.Image.UniqueCameraModel', '-Pt', file], { encoding: 'utf8' }).trim()).toBe(CAMERAS[shoot.camera].model);
+      expect(
+        execFileSync('exiv2', ['-K', 'Exif.Image.UniqueCameraModel', '-Pt', file], { encoding: 'utf8' }).trim(),
+      ).toBe(CAMERAS[shoot.camera].model);
     }
   });
 
   it('the films have their twenty pictures, two seconds of them, and the camera’s time', () => {
-    const clips = execFileSync('sh', ['-c', 'exiftool -json -n -FrameCount -FrameRate -Duration -VideoCodec -Compression -ImageWidth -DateTimeOriginal -r -ext avi .demo/attic .demo/studio'], { encoding: 'utf8' });
+    const clips = execFileSync(
+      'sh',
+      [
+        '-c',
+        'exiftool -json -n -FrameCount -FrameRate -Duration -VideoCodec -Compression -ImageWidth -DateTimeOriginal -r -ext avi .demo/attic .demo/studio',
+      ],
+      { encoding: 'utf8' },
+    );
     const films = JSON.parse(clips) as Reading[];
     expect(films).toHaveLength(2);
-    for (const film of films) expect([film.FrameCount, film.FrameRate, film.Duration, film.ImageWidth, String(film.DateTimeOriginal).length]).toEqual([20, 10, 2, 640, 19]);
+    for (const film of films)
+      expect([
+        film.FrameCount,
+        film.FrameRate,
+        film.Duration,
+        film.ImageWidth,
+        String(film.DateTimeOriginal).length,
+      ]).toEqual([20, 10, 2, 640, 19]);
   });
 
   it('the tracks are well-formed for xmllint, and ExifTool places the photos of the launch by theirs', () => {
     const folder = '.demo/harbour/2019/2019-07-04 Klaksvík slip';
-    execFileSync('sh', ['-c', 'find .demo -name "*.gpx" -print0 | xargs -0 xmllint --noout --nonet'], { stdio: 'pipe' });
+    execFileSync('sh', ['-c', 'find .demo -name "*.gpx" -print0 | xargs -0 xmllint --noout --nonet'], {
+      stdio: 'pipe',
+    });
     const copy = path.join(mkdtempSync(path.join(tmpdir(), 'wembo-placed-')), 'placed.jpg');
     copyFileSync(`${folder}/NK4_2034.jpg`, copy);
     execFileSync('exiftool', ['-q', '-overwrite_original', '-gps:all=', copy]);
-    execFileSync('exiftool', ['-q', '-overwrite_original', '-geotag', `${folder}/2019-07-04.gpx`, '-geotime<${DateTimeOriginal}${OffsetTimeOriginal}', copy]);
-    const out = execFileSync('exiftool', ['-json', '-n', '-GPSLatitude', '-GPSLongitude', copy, `${folder}/NK4_2034.jpg`], { encoding: 'utf8' });
+    execFileSync('exiftool', [
+      '-q',
+      '-overwrite_original',
+      '-geotag',
+      `${folder}/2019-07-04.gpx`,
+      '-geotime<${DateTimeOriginal}${OffsetTimeOriginal}',
+      copy,
+    ]);
+    const out = execFileSync(
+      'exiftool',
+      ['-json', '-n', '-GPSLatitude', '-GPSLongitude', copy, `${folder}/NK4_2034.jpg`],
+      { encoding: 'utf8' },
+    );
     const [placed, camera] = JSON.parse(out) as { GPSLatitude: number; GPSLongitude: number }[];
     // a ten-thousandth of a degree of latitude is eleven metres
     expect(Math.abs(placed!.GPSLatitude - camera!.GPSLatitude)).toBeLessThan(0.0002);
@@ -113,19 +200,27 @@ describe('the files', () => {
 
   it('sha256sum finds what is wrong on the copy, and nothing on the drive it was copied from', () => {
     const check = (drive: string) => {
-      const { stdout, status } = spawnSync('sha256sum', ['-c', '--quiet', '_wembo/manifest-sha256.txt'], { cwd: `.demo/${drive}`, encoding: 'utf8' });
+      const { stdout, status } = spawnSync('sha256sum', ['-c', '--quiet', '_wembo/manifest-sha256.txt'], {
+        cwd: `.demo/${drive}`,
+        encoding: 'utf8',
+      });
       return { bad: stdout.trim().split('\n').filter(Boolean), status };
     };
     expect(check('harbour')).toEqual({ bad: [], status: 0 });
     expect(check('offsite')).toEqual({ bad: [], status: 0 });
     const { bad } = check('copy');
     expect(bad.filter((line) => line.endsWith(': FAILED'))).toEqual([`${PLANTED.damaged.path}: FAILED`]);
-    expect(bad.filter((line) => line.endsWith('FAILED open or read'))).toHaveLength(PLANTED.missing.length + Object.keys(PLANTED.moved).length);
+    expect(bad.filter((line) => line.endsWith('FAILED open or read'))).toHaveLength(
+      PLANTED.missing.length + Object.keys(PLANTED.moved).length,
+    );
   });
 });
 
 describe('the pictures', () => {
-  const files = () => OWN_DRIVES.flatMap((drive) => readdirSync(path.join(PICTURES, drive)).map((name) => path.join(PICTURES, drive, name)));
+  const files = () =>
+    OWN_DRIVES.flatMap((drive) =>
+      readdirSync(path.join(PICTURES, drive)).map((name) => path.join(PICTURES, drive, name)),
+    );
 
   it('are one for each photo, 30 MB in all at most, and mostly between 30 and 160 kB', () => {
     const sizes = files().map((file) => statSync(file).size);
@@ -135,38 +230,55 @@ describe('the pictures', () => {
   });
 
   it.each(['fog', 'rust', 'slip'] as const)('the painter paints the same bytes again: %s', async (motif) => {
-    const view = VIEWS.find(({ number, frames }) => SHOOTS[number]!.motif === motif && frames.length > (motif === 'slip' ? 1 : 0));
+    const view = VIEWS.find(
+      ({ number, frames }) => SHOOTS[number]!.motif === motif && frames.length > (motif === 'slip' ? 1 : 0),
+    );
     if (!view) throw new Error(`no view of ${motif}`);
     const shoot = SHOOTS[view.number]!;
-    for (const { name, bytes } of await paintView(shoot, view.view)) expect(bytes.equals(readFileSync(path.join(PICTURES, shoot.drive, name))), name).toBe(true);
+    for (const { name, bytes } of await paintView(shoot, view.view))
+      expect(bytes.equals(readFileSync(path.join(PICTURES, shoot.drive, name))), name).toBe(true);
   });
 
   it('and the files made of them are the same bytes again', async () => {
     const shoot = SHOOTS.find(({ headline }) => headline === 'Launching the Norðlýsið after her third refit')!;
     const [view] = viewsOf(shoot);
-    for (const frame of view!.frames) for (const { path: file, bytes } of await filesOf(shoot, view!, frame, pictureOf(shoot, frame))) expect(bytes.equals(readFileSync(`.demo/${shoot.drive}/${file}`)), file).toBe(true);
+    for (const frame of view!.frames)
+      for (const { path: file, bytes } of await filesOf(shoot, view!, frame, pictureOf(shoot, frame)))
+        expect(bytes.equals(readFileSync(`.demo/${shoot.drive}/${file}`)), file).toBe(true);
   });
 
   const [WIDE, TALL] = [120, 80];
-  const grey = async (shoot: Shoot, frame: number) => sharp(pictureOf(shoot, frame)).grayscale().resize(WIDE, TALL, { fit: 'fill' }).raw().toBuffer();
+  const grey = async (shoot: Shoot, frame: number) =>
+    sharp(pictureOf(shoot, frame)).grayscale().resize(WIDE, TALL, { fit: 'fill' }).raw().toBuffer();
   /** Mean difference once one picture is laid on the other as well as a shift of a few pixels can do it. */
   const apart = (one: Buffer, other: Buffer) => {
     let least = Infinity;
     for (let dy = -3; dy <= 3; dy++) {
       for (let dx = -3; dx <= 3; dx++) {
         let sum = 0;
-        for (let y = 3; y < TALL - 3; y++) for (let x = 3; x < WIDE - 3; x++) sum += Math.abs(one[y * WIDE + x]! - other[(y + dy) * WIDE + x + dx]!);
+        for (let y = 3; y < TALL - 3; y++)
+          for (let x = 3; x < WIDE - 3; x++) sum += Math.abs(one[y * WIDE + x]! - other[(y + dy) * WIDE + x + dx]!);
         least = Math.min(least, sum / ((TALL - 6) * (WIDE - 6)));
       }
     }
     return least;
   };
-  const ofKind = (kind: ViewKind) => SHOOTS.flatMap((shoot) => viewsOf(shoot).filter((view) => view.kind === kind).map((view) => ({ shoot, view })));
+  const ofKind = (kind: ViewKind) =>
+    SHOOTS.flatMap((shoot) =>
+      viewsOf(shoot)
+        .filter((view) => view.kind === kind)
+        .map((view) => ({ shoot, view })),
+    );
 
   it('brackets grow lighter from frame to frame', async () => {
     for (const { shoot, view } of ofKind('bracket')) {
-      const means = await Promise.all(view.frames.map(async (frame) => (await sharp(pictureOf(shoot, frame)).stats()).channels[1]!.mean));
-      expect([...means].sort((a, b) => a - b), shoot.folder).toEqual(means);
+      const means = await Promise.all(
+        view.frames.map(async (frame) => (await sharp(pictureOf(shoot, frame)).stats()).channels[1]!.mean),
+      );
+      expect(
+        [...means].sort((a, b) => a - b),
+        shoot.folder,
+      ).toEqual(means);
     }
   });
 
@@ -174,7 +286,11 @@ describe('the pictures', () => {
     for (const { shoot, view } of ofKind('near')) {
       const other = viewsOf(shoot).find(({ kind, index }) => kind === 'plain' && index !== view.index);
       if (!other) continue;
-      const [one, two, far] = await Promise.all([grey(shoot, view.frames[0]!), grey(shoot, view.frames[1]!), grey(shoot, other.frames[0]!)]);
+      const [one, two, far] = await Promise.all([
+        grey(shoot, view.frames[0]!),
+        grey(shoot, view.frames[1]!),
+        grey(shoot, other.frames[0]!),
+      ]);
       expect(apart(one, two), shoot.folder).toBeLessThan(apart(one, far));
     }
   });
@@ -182,7 +298,11 @@ describe('the pictures', () => {
   it('what is out of focus or shaken is less sharp at 100 % than the frames beside it', async () => {
     // variance of the Laplacian: Pertuz, Puig and Garcia, "Analysis of focus measure operators", 2013 (from memory)
     const sharpness = async (shoot: Shoot, frame: number) => {
-      const { data, info } = await sharp(pictureOf(shoot, frame)).grayscale().convolve({ width: 3, height: 3, kernel: [0, 1, 0, 1, -4, 1, 0, 1, 0], offset: 128 }).raw().toBuffer({ resolveWithObject: true });
+      const { data, info } = await sharp(pictureOf(shoot, frame))
+        .grayscale()
+        .convolve({ width: 3, height: 3, kernel: [0, 1, 0, 1, -4, 1, 0, 1, 0], offset: 128 })
+        .raw()
+        .toBuffer({ resolveWithObject: true });
       const mean = data.reduce((sum, value) => sum + value, 0) / data.length;
       return data.reduce((sum, value) => sum + (value - mean) ** 2, 0) / (info.width * info.height);
     };
@@ -190,7 +310,10 @@ describe('the pictures', () => {
     expect(failures.length).toBeGreaterThanOrEqual(8);
     for (const { shoot, view } of failures) {
       const sharpView = viewsOf(shoot).find(({ kind }) => kind === 'plain');
-      if (sharpView) expect(await sharpness(shoot, view.frames[0]!), shoot.folder).toBeLessThan(await sharpness(shoot, sharpView.frames[0]!));
+      if (sharpView)
+        expect(await sharpness(shoot, view.frames[0]!), shoot.folder).toBeLessThan(
+          await sharpness(shoot, sharpView.frames[0]!),
+        );
     }
   });
 });

@@ -14,13 +14,23 @@ import { type PhotoReading, readPhoto, turned } from '@/core/metadata/reading/re
 import { newDigest } from '../../tools/node-digest';
 
 const CORPORA = ['.reference/libimage-exiftool-perl/t/images', '.reference/exiv2/test/data'];
-const files = CORPORA.filter(existsSync).flatMap((folder) => readdirSync(folder, { recursive: true, withFileTypes: true }).filter((entry) => entry.isFile()).map((entry) => path.join(entry.parentPath, entry.name))).sort();
+const files = CORPORA.filter(existsSync)
+  .flatMap((folder) =>
+    readdirSync(folder, { recursive: true, withFileTypes: true })
+      .filter((entry) => entry.isFile())
+      .map((entry) => path.join(entry.parentPath, entry.name)),
+  )
+  .sort();
 const readings = new Map<string, PhotoReading>();
 let slowestMs = 0;
 
 type Theirs = Record<string, unknown> & { SourceFile: string };
 const askExiftool = (...tags: string[]): Map<string, Theirs> => {
-  const output = execFileSync('sh', ['-c', `exiftool -json -n -struct -q -fast -charset filename=utf8 ${tags.join(' ')} -@ - 2>/dev/null; exit 0`], { encoding: 'utf8', input: files.join('\n'), maxBuffer: 1 << 28 });
+  const output = execFileSync(
+    'sh',
+    ['-c', `exiftool -json -n -struct -q -fast -charset filename=utf8 ${tags.join(' ')} -@ - 2>/dev/null; exit 0`],
+    { encoding: 'utf8', input: files.join('\n'), maxBuffer: 1 << 28 },
+  );
   return new Map((JSON.parse(output) as Theirs[]).map((one) => [one.SourceFile, one]));
 };
 
@@ -33,29 +43,61 @@ describe.runIf(files.length > 0)('files of many cameras and programs', () => {
     }
   }, 120_000);
 
-  afterAll(() => console.log(`agreement, ${files.length} files of ExifTool’s and exiv2’s: ${[...tally].map(([what, { compared, equal }]) => `${what} ${equal} of ${compared}`).join(', ')}; slowest file ${slowestMs.toFixed(0)} ms`));
+  afterAll(() =>
+    console.log(
+      `agreement, ${files.length} files of ExifTool’s and exiv2’s: ${[...tally].map(([what, { compared, equal }]) => `${what} ${equal} of ${compared}`).join(', ')}; slowest file ${slowestMs.toFixed(0)} ms`,
+    ),
+  );
 
   const tally = new Map<string, { compared: number; equal: number }>();
   const differing: string[] = [];
   function compare(what: string, file: string, ours: unknown, theirs: unknown): void {
-    const said = (value: unknown) => (typeof value === 'number' ? Number(value.toPrecision(5)) : value === null || value === undefined ? '' : String(value).trim());
+    const said = (value: unknown) =>
+      typeof value === 'number'
+        ? Number(value.toPrecision(5))
+        : value === null || value === undefined
+          ? ''
+          : String(value).trim();
     if (said(theirs) === '') return;
     const sum = tally.get(what) ?? { compared: 0, equal: 0 };
     sum.compared += 1;
     tally.set(what, sum);
-    if (said(ours) === said(theirs) || (typeof ours === 'number' && Math.abs(ours - Number(theirs)) <= 1e-5 * Math.abs(ours))) sum.equal += 1;
+    if (
+      said(ours) === said(theirs) ||
+      (typeof ours === 'number' && Math.abs(ours - Number(theirs)) <= 1e-5 * Math.abs(ours))
+    )
+      sum.equal += 1;
     else differing.push(`${path.basename(file)} ${what}`);
   }
 
   it('have the size, camera, lens, exposure, date and place that ExifTool reads in EXIF, but for the files named', () => {
-    const theirs = askExiftool('-ExifIFD:all', '-IFD0:Make', '-IFD0:Model', '-IFD0:Orientation', '-File:ImageWidth', '-File:ImageHeight', '-PNG:ImageWidth', '-PNG:ImageHeight', '-RIFF:ImageWidth', '-RIFF:ImageHeight', '-GIF:ImageWidth', '-GIF:ImageHeight', '-Photoshop:ImageWidth', '-Composite:GPSLatitude', '-Composite:GPSLongitude', '-G1');
+    const theirs = askExiftool(
+      '-ExifIFD:all',
+      '-IFD0:Make',
+      '-IFD0:Model',
+      '-IFD0:Orientation',
+      '-File:ImageWidth',
+      '-File:ImageHeight',
+      '-PNG:ImageWidth',
+      '-PNG:ImageHeight',
+      '-RIFF:ImageWidth',
+      '-RIFF:ImageHeight',
+      '-GIF:ImageWidth',
+      '-GIF:ImageHeight',
+      '-Photoshop:ImageWidth',
+      '-Composite:GPSLatitude',
+      '-Composite:GPSLongitude',
+      '-G1',
+    );
     let compared = 0;
     for (const [file, ours] of readings) {
       const their = theirs.get(file);
       // a hostile file has no right answer; what it must not do is tested below
       if (!their || ours.format === 'unknown' || ours.format === 'xmp' || ours.problems.length > 0) continue;
       const [width, height] = turned(ours.orientation, ours.width, ours.height);
-      const group = ['File', 'PNG', 'RIFF', 'GIF'].find((name) => their[`${name}:ImageWidth`] !== undefined && ours.format !== 'raf');
+      const group = ['File', 'PNG', 'RIFF', 'GIF'].find(
+        (name) => their[`${name}:ImageWidth`] !== undefined && ours.format !== 'raf',
+      );
       compare('width', file, width, their[`${group}:ImageWidth`]);
       compare('height', file, height, their[`${group}:ImageHeight`]);
       compare('make', file, ours.camera.make, their['IFD0:Make']);
@@ -65,7 +107,13 @@ describe.runIf(files.length > 0)('files of many cameras and programs', () => {
       compare('seconds', file, ours.exposure.seconds, their['ExifIFD:ExposureTime']);
       compare('iso', file, ours.exposure.iso, Number(their['ExifIFD:ISO']) || undefined);
       compare('focalMm', file, ours.exposure.focalMm, Number(their['ExifIFD:FocalLength']) || undefined);
-      if (ours.sources.captured === 'exif') compare('captured', file, String(ours.fields.captured).slice(0, 19).replace('T', ' ').replaceAll('-', ':'), String(their['ExifIFD:DateTimeOriginal'] ?? '').slice(0, 19));
+      if (ours.sources.captured === 'exif')
+        compare(
+          'captured',
+          file,
+          String(ours.fields.captured).slice(0, 19).replace('T', ' ').replaceAll('-', ':'),
+          String(their['ExifIFD:DateTimeOriginal'] ?? '').slice(0, 19),
+        );
       compare('lat', file, positionIn(ours.fields)?.lat, their['Composite:GPSLatitude']);
       compare('lon', file, positionIn(ours.fields)?.lon, their['Composite:GPSLongitude']);
       compared += 1;
@@ -76,7 +124,17 @@ describe.runIf(files.length > 0)('files of many cameras and programs', () => {
 
   it('have the fields that ExifTool reads by the rules of the Metadata Working Group, but for those named', () => {
     const theirs = askExiftool('-use MWG', '-MWG:all', '-XMP-photoshop:Headline', '-XMP-dc:Title');
-    const names = { caption: 'Description', keywords: 'Keywords', creator: 'Creator', copyrightNotice: 'Copyright', city: 'City', province: 'State', country: 'Country', sublocation: 'Location', rating: 'Rating' } as const;
+    const names = {
+      caption: 'Description',
+      keywords: 'Keywords',
+      creator: 'Creator',
+      copyrightNotice: 'Copyright',
+      city: 'City',
+      province: 'State',
+      country: 'Country',
+      sublocation: 'Location',
+      rating: 'Rating',
+    } as const;
     for (const [file, ours] of readings) {
       const their = theirs.get(file);
       if (!their || ours.format === 'unknown' || ours.problems.length > 0) continue;
@@ -84,7 +142,14 @@ describe.runIf(files.length > 0)('files of many cameras and programs', () => {
         const value = their[name];
         if (value === undefined) continue;
         const words = [value].flat().map((item) => String(item).replace(/\r\n?/g, '\n').trim());
-        compare('fields', file, toStrings(ours.fields[key as keyof typeof names]).map((item) => item.replace(/\r\n?/g, '\n').trim()).join(' | '), [...new Set(words)].join(' | '));
+        compare(
+          'fields',
+          file,
+          toStrings(ours.fields[key as keyof typeof names])
+            .map((item) => item.replace(/\r\n?/g, '\n').trim())
+            .join(' | '),
+          [...new Set(words)].join(' | '),
+        );
       }
     }
     expect(tally.get('fields')?.compared).toBeGreaterThan(250);
@@ -94,7 +159,8 @@ describe.runIf(files.length > 0)('files of many cameras and programs', () => {
   it('end in a reading within their budget, whatever they are, and list their properties', async () => {
     expect(readings.size).toBe(files.length);
     expect(slowestMs).toBeLessThan(5000);
-    for (const file of files) expect(Array.isArray(await listProperties(memorySource(readFileSync(file)), file)), file).toBe(true);
+    for (const file of files)
+      expect(Array.isArray(await listProperties(memorySource(readFileSync(file)), file)), file).toBe(true);
   }, 120_000);
 
   it('take fields without their picture changing, or refuse with a reason', async () => {
@@ -102,7 +168,12 @@ describe.runIf(files.length > 0)('files of many cameras and programs', () => {
     const refused: string[] = [];
     for (const [file, reading] of readings) {
       if (reading.format === 'unknown' || !takesMetadata(reading.format, file)) continue;
-      const plan = await planEmbed(memorySource(readFileSync(file)), file, { ...reading.fields, title: 'Bátur 北', caption: 'á' }, newDigest);
+      const plan = await planEmbed(
+        memorySource(readFileSync(file)),
+        file,
+        { ...reading.fields, title: 'Bátur 北', caption: 'á' },
+        newDigest,
+      );
       const outcome = plan.state === 'refused' ? plan.reason : plan.state;
       outcomes.set(outcome, (outcomes.get(outcome) ?? 0) + 1);
       if (reading.problems.length === 0 && outcome !== 'planned') refused.push(path.basename(file));
@@ -113,7 +184,9 @@ describe.runIf(files.length > 0)('files of many cameras and programs', () => {
   }, 120_000);
 });
 
-/** Of this raw we give the size of the picture on the sensor; under that name ExifTool gives the size of the JPEG in it. */
+/**
+ * Of this raw we give the size of the picture on the sensor; under that name ExifTool gives the size of the JPEG in it.
+ */
 const TECHNICAL_DIFFERS = ['Panasonic.rw2 width', 'Panasonic.rw2 height'];
 const FIELDS_THAT_DIFFER = [
   'exiv2-bug1229.jpg fields', // the property stands twice in the packet; we take the first, ExifTool the last
@@ -122,8 +195,10 @@ const FIELDS_THAT_DIFFER = [
 ];
 /** Files whose reading names no damage and that are refused all the same. */
 const EMBED_REFUSED = [
-  '01-Null-exiv2-poc', 'POC7', // made to break readers: strips that reach into the header, so the picture would change
-  'ReaganLargePng.png', 'ReaganSmallPng.png', // EXIF as old hexadecimal text in PNG, which would go on to say the old caption
+  '01-Null-exiv2-poc',
+  'POC7', // made to break readers: strips that reach into the header, so the picture would change
+  'ReaganLargePng.png',
+  'ReaganSmallPng.png', // EXIF as old hexadecimal text in PNG, which would go on to say the old caption
   'cve_2017_1000126_stack-oob-read.webp', // seventeen bytes
   'exiv2-bug922.jpg', // EXIF fills its segment to the last bytes
 ];

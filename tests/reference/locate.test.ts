@@ -1,6 +1,6 @@
-// Locate against authorities: positions as `exiftool -geotag` gives them, distances and ways against GeographicLib, zones against the
-// system's zone database, nearest places against a slow scan, what we write as gpsbabel and togeojson read it, and the six days of
-// the demo against where its script had the photographer stand.
+// Locate against authorities: positions as `exiftool -geotag` gives them, distances and ways against GeographicLib,
+// zones against the system's zone database, nearest places against a slow scan, what we write as gpsbabel and togeojson
+// read it, and the six days of the demo against where its script had the photographer stand.
 
 import { execFileSync } from 'node:child_process';
 import { mkdirSync, mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
@@ -47,7 +47,12 @@ describe('matching, as exiftool -geotag does it', () => {
   const GAP = 300;
   const START = secondsOfIso('2024-05-11T08:00:00');
   // one segment with a hole of twenty minutes in it
-  const points = Array.from({ length: 200 }, (_, index) => ({ utc: START + index * 17 + (index > 120 ? 1200 : 0), lat: 62.1 + index * 0.0007 + random() * 0.0003, lon: -7.1 + Math.sin(index / 9) * 0.02, ele: 20 + 30 * random() }));
+  const points = Array.from({ length: 200 }, (_, index) => ({
+    utc: START + index * 17 + (index > 120 ? 1200 : 0),
+    lat: 62.1 + index * 0.0007 + random() * 0.0003,
+    lon: -7.1 + Math.sin(index / 9) * 0.02,
+    ele: 20 + 30 * random(),
+  }));
   const text = `<?xml version="1.0"?><gpx version="1.1" creator="test" xmlns="http://www.topografix.com/GPX/1/1"><trk><trkseg>${points.map(({ utc, lat, lon, ele }) => `<trkpt lat="${lat.toFixed(7)}" lon="${lon.toFixed(7)}"><ele>${ele.toFixed(2)}</ele><time>${isoOfSeconds(utc)}Z</time></trkpt>`).join('')}</trkseg></trk></gpx>`;
   const moments = Array.from({ length: 120 }, (_, index) => START - 700 + index * 49);
   const theirs = new Map<number, { lat: number; lon: number; altitude: number }>();
@@ -56,11 +61,40 @@ describe('matching, as exiftool -geotag does it', () => {
     mkdirSync(at('photos'));
     writeFileSync(at('walk.gpx'), text);
     moments.forEach((utc, index) => writeFileSync(at(`photos/${String(index).padStart(3, '0')}.jpg`), BARE_JPEG));
-    writeFileSync(at('dates.csv'), ['SourceFile,DateTimeOriginal', ...moments.map((utc, index) => `${at(`photos/${String(index).padStart(3, '0')}.jpg`)},${isoOfSeconds(utc).replace('T', ' ').replaceAll('-', ':')}`)].join('\n'));
+    writeFileSync(
+      at('dates.csv'),
+      [
+        'SourceFile,DateTimeOriginal',
+        ...moments.map(
+          (utc, index) =>
+            `${at(`photos/${String(index).padStart(3, '0')}.jpg`)},${isoOfSeconds(utc).replace('T', ' ').replaceAll('-', ':')}`,
+        ),
+      ].join('\n'),
+    );
     exiftool('-q', '-overwrite_original', `-csv=${at('dates.csv')}`, at('photos'));
-    exiftool('-q', '-overwrite_original', '-api', `GeoMaxIntSecs=${GAP}`, '-api', `GeoMaxExtSecs=${GAP}`, '-geotag', at('walk.gpx'), '-geotime<${DateTimeOriginal}+00:00', at('photos'), '-m');
-    const read = JSON.parse(exiftool('-json', '-n', '-GPSLatitude', '-GPSLongitude', '-GPSAltitude', '-XMP:all', at('photos'))) as Record<string, unknown>[];
-    for (const one of read) if (typeof one.GPSLatitude === 'number') theirs.set(Number(path.basename(String(one.SourceFile), '.jpg')), { lat: one.GPSLatitude, lon: Number(one.GPSLongitude), altitude: Number(one.GPSAltitude) });
+    exiftool(
+      '-q',
+      '-overwrite_original',
+      '-api',
+      `GeoMaxIntSecs=${GAP}`,
+      '-api',
+      `GeoMaxExtSecs=${GAP}`,
+      '-geotag',
+      at('walk.gpx'),
+      '-geotime<${DateTimeOriginal}+00:00',
+      at('photos'),
+      '-m',
+    );
+    const read = JSON.parse(
+      exiftool('-json', '-n', '-GPSLatitude', '-GPSLongitude', '-GPSAltitude', '-XMP:all', at('photos')),
+    ) as Record<string, unknown>[];
+    for (const one of read)
+      if (typeof one.GPSLatitude === 'number')
+        theirs.set(Number(path.basename(String(one.SourceFile), '.jpg')), {
+          lat: one.GPSLatitude,
+          lon: Number(one.GPSLongitude),
+          altitude: Number(one.GPSAltitude),
+        });
   }, 120_000);
 
   it('gives the same positions within a millionth of a degree, and leaves the same photos unmatched', () => {
@@ -117,17 +151,27 @@ describe('distances and ways, against GeographicLib (Karney 2013) on the ellipso
 
 describe('zones and summer time, against the zone database of the system', () => {
   const theirOffset = (zone: string, utc: number): number => {
-    const text = execFileSync('date', ['-d', `@${utc}`, '+%::z'], { encoding: 'utf8', env: { ...process.env, TZ: zone } }).trim();
+    const text = execFileSync('date', ['-d', `@${utc}`, '+%::z'], {
+      encoding: 'utf8',
+      env: { ...process.env, TZ: zone },
+    }).trim();
     const [hours = '0', minutes = '0', seconds = '0'] = text.slice(1).split(':');
     return (text.startsWith('-') ? -1 : 1) * (Number(hours) * 3600 + Number(minutes) * 60 + Number(seconds));
   };
 
   it.each([
-    // both changes of a year in the islands; Turkey, which stayed on summer time in 2016; Samoa, which left out a day in 2011; a zone of half hours
-    ['Atlantic/Faroe', '2023-03-26T01:00:00'], ['Atlantic/Faroe', '2023-10-29T01:00:00'], ['Europe/Istanbul', '2016-10-30T01:00:00'], ['Pacific/Apia', '2011-12-30T10:00:00'], ['Australia/Lord_Howe', '2024-04-06T15:00:00'], ['America/Caracas', '2016-05-01T07:00:00'],
+    // both changes of a year in the islands; Turkey, which stayed on summer time in 2016; Samoa, which left out a day
+    // in 2011; a zone of half hours
+    ['Atlantic/Faroe', '2023-03-26T01:00:00'],
+    ['Atlantic/Faroe', '2023-10-29T01:00:00'],
+    ['Europe/Istanbul', '2016-10-30T01:00:00'],
+    ['Pacific/Apia', '2011-12-30T10:00:00'],
+    ['Australia/Lord_Howe', '2024-04-06T15:00:00'],
+    ['America/Caracas', '2016-05-01T07:00:00'],
   ])('%s around %s UTC', (zone, change) => {
     const middle = secondsOfIso(change);
-    for (const away of [-86_400, -3600, -1, 0, 1, 3600, 86_400]) expect(offsetAt(zone, middle + away), `${away} s`).toBe(theirOffset(zone, middle + away));
+    for (const away of [-86_400, -3600, -1, 0, 1, 3600, 86_400])
+      expect(offsetAt(zone, middle + away), `${away} s`).toBe(theirOffset(zone, middle + away));
   });
 
   it('every quarter of an hour of the days of both changes means the instant that the database says', () => {
@@ -136,8 +180,10 @@ describe('zones and summer time, against the zone database of the system', () =>
       for (let quarter = 0; quarter < 96; quarter++) {
         const clock = secondsOfIso(`${day}T00:00:00`) + quarter * 900;
         const instant = instantOf('Atlantic/Faroe', clock);
-        if (instant.state === 'one') expect(instant.utcSeconds + (offsetAt('Atlantic/Faroe', instant.utcSeconds) ?? 0)).toBe(clock);
-        if (instant.state === 'two') for (const utc of instant.utcSeconds) expect(utc + (offsetAt('Atlantic/Faroe', utc) ?? 0)).toBe(clock);
+        if (instant.state === 'one')
+          expect(instant.utcSeconds + (offsetAt('Atlantic/Faroe', instant.utcSeconds) ?? 0)).toBe(clock);
+        if (instant.state === 'two')
+          for (const utc of instant.utcSeconds) expect(utc + (offsetAt('Atlantic/Faroe', utc) ?? 0)).toBe(clock);
         looked += instant.state === 'zone-unknown' ? 0 : 1;
       }
     }
@@ -145,7 +191,14 @@ describe('zones and summer time, against the zone database of the system', () =>
   });
 
   it('the zone of a place', () => {
-    expect([{ lat: 62.01, lon: -6.77 }, { lat: 51.5, lon: -0.12 }, { lat: 35.68, lon: 139.7 }, { lat: -13.83, lon: -171.76 }].map(zoneOfPlace)).toEqual(['Atlantic/Faroe', 'Europe/London', 'Asia/Tokyo', 'Pacific/Apia']);
+    expect(
+      [
+        { lat: 62.01, lon: -6.77 },
+        { lat: 51.5, lon: -0.12 },
+        { lat: 35.68, lon: 139.7 },
+        { lat: -13.83, lon: -171.76 },
+      ].map(zoneOfPlace),
+    ).toEqual(['Atlantic/Faroe', 'Europe/London', 'Asia/Tokyo', 'Pacific/Apia']);
   });
 });
 
@@ -157,7 +210,13 @@ describe('the gazetteer', () => {
   it('finds the nearest place that a slow scan finds, at the poles and over the antimeridian too', () => {
     expect(rows.length).toBeGreaterThan(160_000);
     const places = rows.map(({ lat, lng }) => ({ lat: Number(lat), lon: Number(lng) }));
-    const asked = [{ lat: 90, lon: 0 }, { lat: -90, lon: 50 }, { lat: -16.8, lon: 179.99 }, { lat: -16.8, lon: -179.99 }, ...Array.from({ length: 60 }, anywhere)];
+    const asked = [
+      { lat: 90, lon: 0 },
+      { lat: -90, lon: 50 },
+      { lat: -16.8, lon: 179.99 },
+      { lat: -16.8, lon: -179.99 },
+      ...Array.from({ length: 60 }, anywhere),
+    ];
     for (const position of asked) {
       let slow = Infinity;
       for (const place of places) slow = Math.min(slow, distanceM(position, place));
@@ -166,7 +225,12 @@ describe('the gazetteer', () => {
   });
 
   it('knows town, province, country and code, and finds names without their accents', () => {
-    expect(gazetteer.nearest({ lat: 62.227, lon: -6.589 })[0]).toMatchObject({ city: 'Klaksvík', province: 'Norðoyar', country: 'Faroe Islands', countryCode: 'FRO' });
+    expect(gazetteer.nearest({ lat: 62.227, lon: -6.589 })[0]).toMatchObject({
+      city: 'Klaksvík',
+      province: 'Norðoyar',
+      country: 'Faroe Islands',
+      countryCode: 'FRO',
+    });
     expect(gazetteer.search('klaksvik')[0]).toMatchObject({ city: 'Klaksvík' });
     expect(gazetteer.search('Newcastle, Australia').every(({ countryCode }) => countryCode === 'AUS')).toBe(true);
     expect(gazetteer.search('qqqqqq')).toEqual([]);
@@ -175,15 +239,38 @@ describe('the gazetteer', () => {
 
 describe('what we write of placed photos', () => {
   const photos: PlacedPhoto[] = [
-    { name: 'NK4_2032.jpg', title: 'Launching <the> "Norðlýsið" & others', caption: 'Who, what\nand where', position: { lat: 62.227, lon: -6.589, altitudeM: 12.5 }, utcSeconds: secondsOfIso('2019-07-04T13:03:22'), keywords: ['boats', 'slip'] },
-    { name: 'x.jpg', title: null, caption: null, position: { lat: -0.0000005, lon: 179.9999999, altitudeM: null }, utcSeconds: null, keywords: [] },
+    {
+      name: 'NK4_2032.jpg',
+      title: 'Launching <the> "Norðlýsið" & others',
+      caption: 'Who, what\nand where',
+      position: { lat: 62.227, lon: -6.589, altitudeM: 12.5 },
+      utcSeconds: secondsOfIso('2019-07-04T13:03:22'),
+      keywords: ['boats', 'slip'],
+    },
+    {
+      name: 'x.jpg',
+      title: null,
+      caption: null,
+      position: { lat: -0.0000005, lon: 179.9999999, altitudeM: null },
+      utcSeconds: null,
+      keywords: [],
+    },
   ];
-  const lines = (text: string) => text.trim().split('\n').map((line) => line.split(',').slice(0, 2).map(Number));
+  const lines = (text: string) =>
+    text
+      .trim()
+      .split('\n')
+      .map((line) => line.split(',').slice(0, 2).map(Number));
 
-  it.each([['gpx', writeGpx(photos, 'Wembo')], ['kml', writeKml(photos, 'Harbours')]] as const)('%s is well-formed for xmllint and read by gpsbabel', (kind, text) => {
+  it.each([
+    ['gpx', writeGpx(photos, 'Wembo')],
+    ['kml', writeKml(photos, 'Harbours')],
+  ] as const)('%s is well-formed for xmllint and read by gpsbabel', (kind, text) => {
     writeFileSync(at(`out.${kind}`), text);
     execFileSync('xmllint', ['--noout', '--nonet', at(`out.${kind}`)]);
-    const read = lines(execFileSync('gpsbabel', ['-i', kind, '-f', at(`out.${kind}`), '-o', 'csv', '-F', '-'], { encoding: 'utf8' }));
+    const read = lines(
+      execFileSync('gpsbabel', ['-i', kind, '-f', at(`out.${kind}`), '-o', 'csv', '-F', '-'], { encoding: 'utf8' }),
+    );
     expect(read).toHaveLength(2);
     read.forEach(([lat = 0, lon = 0], index) => {
       expect(lat).toBeCloseTo(photos[index]!.position.lat, 4);
@@ -193,12 +280,23 @@ describe('what we write of placed photos', () => {
 
   it('GPX, KML and GeoJSON say the same to another reader, to the last digit', () => {
     const parse = (text: string) => new DOMParser().parseFromString(text, 'text/xml') as unknown as Document;
-    const read = [gpxToGeoJson(parse(writeGpx(photos, 'Wembo'))), kmlToGeoJson(parse(writeKml(photos, 'Harbours'))), JSON.parse(writeGeoJson(photos)) as ReturnType<typeof gpxToGeoJson>];
+    const read = [
+      gpxToGeoJson(parse(writeGpx(photos, 'Wembo'))),
+      kmlToGeoJson(parse(writeKml(photos, 'Harbours'))),
+      JSON.parse(writeGeoJson(photos)) as ReturnType<typeof gpxToGeoJson>,
+    ];
     for (const { features } of read) {
-      expect(features.map(({ geometry }) => geometry)).toEqual([{ type: 'Point', coordinates: [-6.589, 62.227, 12.5] }, { type: 'Point', coordinates: [179.9999999, -0.0000005] }]);
+      expect(features.map(({ geometry }) => geometry)).toEqual([
+        { type: 'Point', coordinates: [-6.589, 62.227, 12.5] },
+        { type: 'Point', coordinates: [179.9999999, -0.0000005] },
+      ]);
       expect(JSON.stringify(features[0]!.properties)).toContain('Norðlýsið');
     }
-    expect(read[0]!.features[0]!.properties).toMatchObject({ name: 'NK4_2032.jpg', cmt: 'Launching <the> "Norðlýsið" & others', time: '2019-07-04T13:03:22Z' });
+    expect(read[0]!.features[0]!.properties).toMatchObject({
+      name: 'NK4_2032.jpg',
+      cmt: 'Launching <the> "Norðlýsið" & others',
+      time: '2019-07-04T13:03:22Z',
+    });
   });
 });
 
@@ -207,11 +305,19 @@ describe('the six days of the demo', () => {
   const truth = SHOOTS.flatMap((shoot) => {
     const file = files.find(({ path: name }) => name.endsWith(`${shoot.at.slice(0, 10)}.gpx`));
     if (!file || shoot.at.length < 19) return [];
-    return viewsOf(shoot).flatMap((view) => view.frames.map((frame) => {
-      const taken = takenAt(shoot, view, frame);
-      if (!taken) throw new Error('a shoot of these days has times');
-      return { shoot, file, taken, first: taken.utc.getTime() === takenAt(shoot, view, view.frames[0] ?? 0)?.utc.getTime(), ...positionOf(shoot, view) };
-    }));
+    return viewsOf(shoot).flatMap((view) =>
+      view.frames.map((frame) => {
+        const taken = takenAt(shoot, view, frame);
+        if (!taken) throw new Error('a shoot of these days has times');
+        return {
+          shoot,
+          file,
+          taken,
+          first: taken.utc.getTime() === takenAt(shoot, view, view.frames[0] ?? 0)?.utc.getTime(),
+          ...positionOf(shoot, view),
+        };
+      }),
+    );
   });
 
   it('once the clocks are right every photo is within two metres of where the script stood, but for the gaps of the receiver', () => {
@@ -220,7 +326,10 @@ describe('the six days of the demo', () => {
     const unplaced: string[] = [];
     for (const { shoot, file, taken, lat, lon } of truth) {
       const camera = CAMERAS[shoot.camera];
-      const time = trueTime({ written: taken.shown, offset: camera.offsets ? taken.offset : null }, { zone: camera.offsets ? null : 'Atlantic/Faroe', differenceSeconds: -(shoot.clockAhead ?? 0) });
+      const time = trueTime(
+        { written: taken.shown, offset: camera.offsets ? taken.offset : null },
+        { zone: camera.offsets ? null : 'Atlantic/Faroe', differenceSeconds: -(shoot.clockAhead ?? 0) },
+      );
       if (time.state !== 'known') throw new Error('must be known');
       const found = new TrackMatcher([trackOf(file.gpx)]).at(time.utcSeconds, 60);
       if (found.state !== 'matched' || found.how !== 'between') {
@@ -231,7 +340,9 @@ describe('the six days of the demo', () => {
       const metres = distanceM(found.position, { lat, lon });
       if (metres > 2) far.push(`${shoot.folder} ${taken.shown} ${metres.toFixed(1)} m`);
     }
-    console.log(`${placed} of ${truth.length} photos of the six days between two points of their track, ${far.length} further than 2 m; where the receiver saw no sky: ${unplaced.join('; ')}`);
+    console.log(
+      `${placed} of ${truth.length} photos of the six days between two points of their track, ${far.length} further than 2 m; where the receiver saw no sky: ${unplaced.join('; ')}`,
+    );
     expect(truth.length).toBeGreaterThan(30);
     expect(placed + unplaced.length).toBe(truth.length);
     expect(unplaced).toHaveLength(9); // of the afternoon at Funningur, while the receiver had no sky
@@ -245,7 +356,9 @@ describe('the six days of the demo', () => {
     const placed = wrong.map(({ taken, lat, lon }) => ({ utcSeconds: secondsOfIso(taken.shown) - 3600, lat, lon }));
     const track = trackOf(one.file.gpx);
     const fit = fitByPositions(placed, [track]);
-    console.log(`the difference found from ${placed.length} photos: ${fit?.differenceSeconds} s, sureness ${fit?.sureness.toFixed(2)}`);
+    console.log(
+      `the difference found from ${placed.length} photos: ${fit?.differenceSeconds} s, sureness ${fit?.sureness.toFixed(2)}`,
+    );
     expect(Math.abs((fit?.differenceSeconds ?? 0) + 3800)).toBeLessThanOrEqual(20);
     expect(pointAt(track, 0).lat).toBeGreaterThan(62);
   });

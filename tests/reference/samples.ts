@@ -5,13 +5,34 @@ import { type FieldValue, type Shape, type Structure, isList } from '@/core/fiel
 import { STRUCTURES } from '@/core/fields/structures';
 
 export const WORDS: Record<string, string> = {
-  plain: 'Boats', latin: 'Bátar á Viðareiði ø', wide: '北港 Ωmega', emoji: 'sheep 🐑 here', digits: '007', word: 'true', quotes: `"it's" <a> & b`, long: 'ð'.repeat(15), lines: 'one\ntwo', blanks: 'two  blanks, a comma',
+  plain: 'Boats',
+  latin: 'Bátar á Viðareiði ø',
+  wide: '北港 Ωmega',
+  emoji: 'sheep 🐑 here',
+  digits: '007',
+  word: 'true',
+  quotes: `"it's" <a> & b`,
+  long: 'ð'.repeat(15),
+  lines: 'one\ntwo',
+  blanks: 'two  blanks, a comma',
 };
 
-export const DATES = ['2019-07-04T14:03:22+01:00', '2019-07-04T14:03:22', '2019-07-04T14:03:22.07Z', '2004', '2004-07', '2004-07-31'];
+export const DATES = [
+  '2019-07-04T14:03:22+01:00',
+  '2019-07-04T14:03:22',
+  '2019-07-04T14:03:22.07Z',
+  '2004',
+  '2004-07',
+  '2004-07-31',
+];
 
 /** A value for a field or a member, with `text` in it; lists hold two different ones, structures every member. */
-export function sampleFor(shape: Shape & { key?: string }, text: string, date: string, depth = 0): FieldValue | undefined {
+export function sampleFor(
+  shape: Shape & { key?: string },
+  text: string,
+  date: string,
+  depth = 0,
+): FieldValue | undefined {
   if (shape.structure !== undefined) {
     const structure = shape.structure;
     const one = (): Structure | undefined => {
@@ -48,7 +69,9 @@ function singleFor(shape: Shape & { key?: string }, text: string, date: string):
 }
 
 export const sampleFields = (text: string, date: string): FieldValues =>
-  Object.fromEntries(FIELDS.flatMap((row) => {
-    const value = sampleFor(row, text, date);
-    return value === undefined ? [] : [[row.key, value]];
-  }));
+  Object.fromEntries(
+    FIELDS.flatMap((row) => {
+      const value = sampleFor(row, text, date);
+      return value === undefined ? [] : [[row.key, value]];
+    }),
+  );

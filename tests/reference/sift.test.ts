@@ -1,5 +1,5 @@
-// Sifting against authorities: sharpness and histogram against sharp (libvips), orientation as sharp turns it, the sets of the demo
-// against what was planned when its pictures were painted, print sizes against arithmetic of the trade.
+// Sifting against authorities: sharpness and histogram against sharp (libvips), orientation as sharp turns it, the sets
+// of the demo against what was planned when its pictures were painted, print sizes against arithmetic of the trade.
 
 import { createHash } from 'node:crypto';
 import { readFileSync, readdirSync } from 'node:fs';
@@ -47,7 +47,11 @@ describe('sharpness', () => {
       }
       expect(ours, drive).toEqual([...ours].sort((a, b) => b - a));
       expect(new Set(ours).size, drive).toBe(SIGMAS.length);
-      const order = (figures: number[]) => figures.map((figure, index) => [figure, index] as const).sort(([a], [b]) => b - a).map(([, index]) => index);
+      const order = (figures: number[]) =>
+        figures
+          .map((figure, index) => [figure, index] as const)
+          .sort(([a], [b]) => b - a)
+          .map(([, index]) => index);
       expect(order(ours), drive).toEqual(order(theirs));
     }
     expect(frames).toBe(24);
@@ -57,11 +61,21 @@ describe('sharpness', () => {
     const grey = await sharp(picture('studio')).greyscale().resize(600, 400).png().toBuffer();
     const { width, height, data } = await pixelsOf(sharp(grey));
     // an eighth of it around 128, so that eight bits hold it
-    const convolved = await sharp(grey).convolve({ width: 3, height: 3, kernel: [0, 1, 0, 1, -4, 1, 0, 1, 0], scale: 8, offset: 128 }).greyscale().raw().toBuffer();
-    const inner = Array.from(convolved).filter((_, at) => at % width > 0 && at % width < width - 1 && at >= width && at < convolved.length - width);
+    const convolved = await sharp(grey)
+      .convolve({ width: 3, height: 3, kernel: [0, 1, 0, 1, -4, 1, 0, 1, 0], scale: 8, offset: 128 })
+      .greyscale()
+      .raw()
+      .toBuffer();
+    const inner = Array.from(convolved).filter(
+      (_, at) => at % width > 0 && at % width < width - 1 && at >= width && at < convolved.length - width,
+    );
     const mean = inner.reduce((sum, value) => sum + value, 0) / inner.length;
     const spread = 8 * Math.sqrt(inner.reduce((sum, value) => sum + (value - mean) ** 2, 0) / inner.length);
-    const gray: Gray = { width, height, values: Float32Array.from({ length: width * height }, (_, at) => data[4 * at] ?? 0) };
+    const gray: Gray = {
+      width,
+      height,
+      values: Float32Array.from({ length: width * height }, (_, at) => data[4 * at] ?? 0),
+    };
     expect(laplacianSpread(gray) / spread).toBeGreaterThan(0.97);
     expect(laplacianSpread(gray) / spread).toBeLessThan(1.03);
   });
@@ -75,7 +89,9 @@ describe('the histogram', () => {
     for (const [index, name] of (['red', 'green', 'blue'] as const).entries()) {
       const bins = counted[name];
       const mean = bins.reduce((sum, count, value) => sum + count * value, 0) / counted.pixels;
-      const spread = Math.sqrt(bins.reduce((sum, count, value) => sum + count * (value - mean) ** 2, 0) / counted.pixels);
+      const spread = Math.sqrt(
+        bins.reduce((sum, count, value) => sum + count * (value - mean) ** 2, 0) / counted.pixels,
+      );
       expect(mean).toBeCloseTo(channels[index]?.mean ?? NaN, 6);
       expect(spread).toBeCloseTo(channels[index]?.stdev ?? NaN, 2); // sharp divides by one less
       expect(bins.findIndex((count) => count > 0)).toBe(channels[index]?.min);
@@ -94,7 +110,9 @@ async function demoPhotos(): Promise<{ members: Member[]; bytes: Map<string, Buf
   const members: Member[] = [];
   const bytes = new Map<string, Buffer>();
   const seen = new Set<string>();
-  const files = ['attic', 'harbour', 'studio', 'card'].flatMap((drive) => readdirSync(`.demo/${drive}`, { recursive: true, encoding: 'utf8' }).map((file) => `.demo/${drive}/${file}`));
+  const files = ['attic', 'harbour', 'studio', 'card'].flatMap((drive) =>
+    readdirSync(`.demo/${drive}`, { recursive: true, encoding: 'utf8' }).map((file) => `.demo/${drive}/${file}`),
+  );
   for (const file of files.filter((name) => /\.(jpe?g|dng|png|webp|avif|tif)$/i.test(name))) {
     const content = readFileSync(file);
     const digest = createHash('sha256').update(content).digest('hex');
@@ -104,7 +122,12 @@ async function demoPhotos(): Promise<{ members: Member[]; bytes: Map<string, Buf
     const { dir, base: name } = path.parse(file);
     members.push({ id: file, name, shot: shotOf(reading, reading.fields, [foldName(`${dir}/${baseOf(name)}`)], {}) });
     const inside = reading.previews.find(({ coding, length }) => coding === 'jpeg' && length > 20_000);
-    bytes.set(file, reading.format === 'raw' || /\.dng$/i.test(file) ? content.subarray(inside?.offset ?? 0, (inside?.offset ?? 0) + (inside?.length ?? 0)) : content);
+    bytes.set(
+      file,
+      reading.format === 'raw' || /\.dng$/i.test(file)
+        ? content.subarray(inside?.offset ?? 0, (inside?.offset ?? 0) + (inside?.length ?? 0))
+        : content,
+    );
   }
   return { members, bytes };
 }
@@ -114,16 +137,29 @@ describe('sets', () => {
     const { members, bytes } = await demoPhotos();
     let asked = 0;
     for (const [a, b] of panoramaQuestions(members)) {
-      a.shot.overlaps[b.id] = overlapsAtEdge(await smallGray(bytes.get(a.id) ?? Buffer.alloc(0)), await smallGray(bytes.get(b.id) ?? Buffer.alloc(0)));
+      a.shot.overlaps[b.id] = overlapsAtEdge(
+        await smallGray(bytes.get(a.id) ?? Buffer.alloc(0)),
+        await smallGray(bytes.get(b.id) ?? Buffer.alloc(0)),
+      );
       asked += 1;
     }
     const stem = ({ name }: Member) => baseOf(name);
-    const found = findSets(members).filter(({ kind }) => kind !== 'companion').map(({ kind, members: of }) => `${kind} ${[...new Set(of.map(stem))].join(' ')}`);
-    const planned = SHOOTS.flatMap((shoot) => viewsOf(shoot).flatMap(({ kind, frames }) => (kind === 'bracket' || kind === 'burst' || kind === 'panorama' ? [`${kind} ${frames.map((frame) => nameOf(shoot, frame)).join(' ')}`] : [])));
+    const found = findSets(members)
+      .filter(({ kind }) => kind !== 'companion')
+      .map(({ kind, members: of }) => `${kind} ${[...new Set(of.map(stem))].join(' ')}`);
+    const planned = SHOOTS.flatMap((shoot) =>
+      viewsOf(shoot).flatMap(({ kind, frames }) =>
+        kind === 'bracket' || kind === 'burst' || kind === 'panorama'
+          ? [`${kind} ${frames.map((frame) => nameOf(shoot, frame)).join(' ')}`]
+          : [],
+      ),
+    );
     expect(asked).toBeGreaterThan(8);
     expect(planned.length).toBeGreaterThan(20);
     expect([...new Set(found)].sort()).toEqual(planned.sort());
-    const companions = SHOOTS.filter(({ format }) => format === 'dng+jpeg').flatMap((shoot) => viewsOf(shoot).flatMap(({ frames }) => frames)).length;
+    const companions = SHOOTS.filter(({ format }) => format === 'dng+jpeg').flatMap((shoot) =>
+      viewsOf(shoot).flatMap(({ frames }) => frames),
+    ).length;
     expect(findSets(members).filter(({ kind }) => kind === 'companion')).toHaveLength(companions);
   });
 });

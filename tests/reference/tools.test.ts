@@ -8,7 +8,16 @@ import path from 'node:path';
 import { describe, expect, it } from 'vitest';
 import { manifestLine, parseManifestLine } from '@/core/fixity/manifest';
 
-const NAMES = ['plain.jpg', 'a b ð 🐑.jpg', 'in/deep er/x.jpg', 'back\\slash.jpg', 'new\nline.jpg', '-dash.jpg', '.dot.jpg', ' lead and trail .jpg'];
+const NAMES = [
+  'plain.jpg',
+  'a b ð 🐑.jpg',
+  'in/deep er/x.jpg',
+  'back\\slash.jpg',
+  'new\nline.jpg',
+  '-dash.jpg',
+  '.dot.jpg',
+  ' lead and trail .jpg',
+];
 
 describe('the manifest', () => {
   const folder = mkdtempSync(path.join(tmpdir(), 'wembo-manifest-'));
@@ -36,12 +45,29 @@ describe('the manifest', () => {
 });
 
 describe('wembo inspect', () => {
-  const wembo = (...args: string[]) => spawnSync('node_modules/.bin/tsx', ['tools/wembo.ts', ...args], { encoding: 'utf8' });
+  const wembo = (...args: string[]) =>
+    spawnSync('node_modules/.bin/tsx', ['tools/wembo.ts', ...args], { encoding: 'utf8' });
 
   it('prints one JSON line a file, and goes on after one that cannot be read', () => {
-    const { stdout, status } = wembo('inspect', '.demo/harbour/2019/2019-07-04 Klaksvík slip/NK4_2031.jpg', 'no such file.jpg', 'package.json');
-    const [photo, missing, other] = stdout.trim().split('\n').map((line) => JSON.parse(line) as Record<string, unknown>);
-    expect(photo).toMatchObject({ format: 'jpeg', width: 1200, height: 800, captured: { written: '2019-07-04T14:03:22', offset: '+01:00' }, camera: { model: 'Norda K4' }, problems: [], preview: null });
+    const { stdout, status } = wembo(
+      'inspect',
+      '.demo/harbour/2019/2019-07-04 Klaksvík slip/NK4_2031.jpg',
+      'no such file.jpg',
+      'package.json',
+    );
+    const [photo, missing, other] = stdout
+      .trim()
+      .split('\n')
+      .map((line) => JSON.parse(line) as Record<string, unknown>);
+    expect(photo).toMatchObject({
+      format: 'jpeg',
+      width: 1200,
+      height: 800,
+      captured: { written: '2019-07-04T14:03:22', offset: '+01:00' },
+      camera: { model: 'Norda K4' },
+      problems: [],
+      preview: null,
+    });
     expect(missing).toMatchObject({ file: 'no such file.jpg', problems: [{ code: 'file/unreadable' }] });
     expect(other).toMatchObject({ format: 'unknown', problems: [{ code: 'file/not-understood' }] });
     expect(status).toBe(1);

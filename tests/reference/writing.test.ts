@@ -1,5 +1,5 @@
-// What we wrote, read by others: sidecars and embedded metadata by ExifTool (values and `-validate -warning`), exiv2 and
-// xmllint; pixels by sharp. And bytes: a change taken back gives the file of before.
+// What we wrote, read by others: sidecars and embedded metadata by ExifTool (values and `-validate -warning`), exiv2
+// and xmllint; pixels by sharp. And bytes: a change taken back gives the file of before.
 
 import { execFileSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
@@ -27,10 +27,33 @@ const ALL_WORDS = { ...WORDS, 'very long': 'word ð '.repeat(900).trim() };
 const tally = { compared: 0, equal: 0 };
 
 beforeAll(async () => {
-  const pixels = sharp(Buffer.from(Array.from({ length: 64 * 48 * 3 }, (_, index) => (index * 7) % 256)), { raw: { width: 64, height: 48, channels: 3 } });
-  for (const [ending, image] of [['jpg', pixels.clone().jpeg({ progressive: true })], ['png', pixels.clone().png()], ['webp', pixels.clone().webp({ lossless: true })], ['tif', pixels.clone().tiff()], ['dng', pixels.clone().tiff()]] as const) writeFileSync(at(`base.${ending}`), await image.toBuffer());
+  const pixels = sharp(Buffer.from(Array.from({ length: 64 * 48 * 3 }, (_, index) => (index * 7) % 256)), {
+    raw: { width: 64, height: 48, channels: 3 },
+  });
+  for (const [ending, image] of [
+    ['jpg', pixels.clone().jpeg({ progressive: true })],
+    ['png', pixels.clone().png()],
+    ['webp', pixels.clone().webp({ lossless: true })],
+    ['tif', pixels.clone().tiff()],
+    ['dng', pixels.clone().tiff()],
+  ] as const)
+    writeFileSync(at(`base.${ending}`), await image.toBuffer());
   // a camera's notes with offsets of their own, a thumbnail, a profile, and resources of another program
-  exiftool('-q', '-n', '-overwrite_original', '-EXIF:Make=Norda', '-EXIF:DateTimeOriginal=2019:07:04 14:03:22', '-EXIF:ImageDescription=before', '-XMP-xmp:CreatorTool=another program', '-XMP-dc:Title=before', '-IPTC:Headline=before', '-IPTC:Contact=kept', '-Photoshop:URL=http://kept.example', '-codedcharacterset=utf8', at('base.jpg'));
+  exiftool(
+    '-q',
+    '-n',
+    '-overwrite_original',
+    '-EXIF:Make=Norda',
+    '-EXIF:DateTimeOriginal=2019:07:04 14:03:22',
+    '-EXIF:ImageDescription=before',
+    '-XMP-xmp:CreatorTool=another program',
+    '-XMP-dc:Title=before',
+    '-IPTC:Headline=before',
+    '-IPTC:Contact=kept',
+    '-Photoshop:URL=http://kept.example',
+    '-codedcharacterset=utf8',
+    at('base.jpg'),
+  );
 });
 
 afterAll(() => console.log(`agreement, embedded by us and read by ExifTool: ${tally.equal} of ${tally.compared}`));
@@ -51,13 +74,18 @@ function compareXmp(theirs: Record<string, unknown>, fields: FieldValues, what: 
     tally.compared += 1;
     if (JSON.stringify(ours) === JSON.stringify(other)) tally.equal += 1;
     expect(other, `${what} ${row.key}`).toEqual(ours);
-    for (const [tag, value] of beside(row, String(fields[row.key]))) expect(theirs[tag], `${what} ${row.key} ${tag}`).toEqual(value);
+    for (const [tag, value] of beside(row, String(fields[row.key])))
+      expect(theirs[tag], `${what} ${row.key} ${tag}`).toEqual(value);
   }
 }
 
-const isPlain = (row: FieldRow) => row.structure === undefined && !['number', 'position', 'direction'].includes(row.value) && row.choices === undefined;
+const isPlain = (row: FieldRow) =>
+  row.structure === undefined && !['number', 'position', 'direction'].includes(row.value) && row.choices === undefined;
 
-const warnings = (file: string): string[] => exiftool('-s3', '-validate', '-warning', '-error', '-a', file).split('\n').filter((line) => line !== '' && !line.startsWith('OK'));
+const warnings = (file: string): string[] =>
+  exiftool('-s3', '-validate', '-warning', '-error', '-a', file)
+    .split('\n')
+    .filter((line) => line !== '' && !line.startsWith('OK'));
 
 describe('sidecars we wrote', () => {
   it.each(Object.entries(ALL_WORDS))('are read by ExifTool, exiv2 and xmllint value for value: %s', (kind, text) => {
@@ -71,10 +99,13 @@ describe('sidecars we wrote', () => {
     compareXmp(readAll(file), fields, kind);
     const byExiv2 = execFileSync('exiv2', ['-PXkt', file], { encoding: 'utf8', maxBuffer: 1 << 26 });
     const prefix = { Iptc4xmpCore: 'iptc', Iptc4xmpExt: 'iptcExt' } as Record<string, string>;
-    // exiv2 prints codes as what they mean, lists with commas and alternatives with their language; of several lines the first is on the key's line
+    // exiv2 prints codes as what they mean, lists with commas and alternatives with their language; of several lines
+    // the first is on the key's line
     const found = FIELDS.filter(isPlain).filter((row) => {
       const first = toStrings(fields[row.key])[0]?.split('\n')[0] ?? '';
-      const line = byExiv2.split('\n').find((one) => new RegExp(`^Xmp\\.${prefix[row.xmp.prefix] ?? row.xmp.prefix}\\.${row.xmp.name}\\s`).test(one));
+      const line = byExiv2
+        .split('\n')
+        .find((one) => new RegExp(`^Xmp\\.${prefix[row.xmp.prefix] ?? row.xmp.prefix}\\.${row.xmp.name}\\s`).test(one));
       return line?.includes(first) || row.value === 'boolean';
     });
     expect(FIELDS.filter((row) => isPlain(row) && !found.includes(row)).map(({ key }) => key)).toEqual([]);
@@ -83,30 +114,39 @@ describe('sidecars we wrote', () => {
 
 /** Every sample into the two formats that hold all three families, the hardest of them into the others. */
 const HARDEST = ['emoji', 'quotes', 'lines', 'very long'];
-const wordsFor = (ending: string) => Object.entries(ALL_WORDS).filter(([kind]) => ending === 'jpg' || ending === 'tif' || HARDEST.includes(kind));
+const wordsFor = (ending: string) =>
+  Object.entries(ALL_WORDS).filter(([kind]) => ending === 'jpg' || ending === 'tif' || HARDEST.includes(kind));
 
 describe.each(FORMATS)('metadata we wrote into a %s', (ending) => {
-  it.each(wordsFor(ending))('are read by ExifTool and exiv2, and the picture is what it was: %s', async (kind, text) => {
-    const base = `base.${ending}`;
-    const fields = sampleFields(text, '2019-07-04T14:03:22.07+01:00');
-    const file = `${kind}.${ending}`;
-    writeFileSync(at(file), await embed(base, fields));
-    expect((await readPhoto(memorySource(readFileSync(at(file))), file)).fields).toEqual(fields);
-    // what is ours brings no warning; the encoder's own file has none either
-    const own = warnings(at(file)).filter((line) => !warningsOfBase(ending).includes(line));
-    expect(own.filter((line) => !/\d+ Warnings?|Missing required/.test(line))).toEqual([]);
-    const theirs = readAll(at(file));
-    compareXmp(theirs, fields, `${ending} ${kind}`);
-    if (ending === 'jpg' || ending === 'tif' || ending === 'dng') {
-      compareIim(theirs, fields);
-      expect(theirs['IFD0:Artist']).toBe(toStrings(fields.creator).join('; '));
-      expect(evened(theirs['IFD0:ImageDescription'])).toBe(evened(fields.caption));
-    }
-    expect(await digestImage(memorySource(readFileSync(at(file))), file, newDigest)).toBe(await digestImage(memorySource(readFileSync(at(base))), base, newDigest));
-    const pixelsOf = async (name: string) => sharp(readFileSync(at(name))).raw().toBuffer();
-    expect((await pixelsOf(file)).equals(await pixelsOf(base))).toBe(true);
-    expect(() => execFileSync('exiv2', ['-pX', at(file)], { stdio: 'pipe', maxBuffer: 1 << 26 })).not.toThrow();
-  });
+  it.each(wordsFor(ending))(
+    'are read by ExifTool and exiv2, and the picture is what it was: %s',
+    async (kind, text) => {
+      const base = `base.${ending}`;
+      const fields = sampleFields(text, '2019-07-04T14:03:22.07+01:00');
+      const file = `${kind}.${ending}`;
+      writeFileSync(at(file), await embed(base, fields));
+      expect((await readPhoto(memorySource(readFileSync(at(file))), file)).fields).toEqual(fields);
+      // what is ours brings no warning; the encoder's own file has none either
+      const own = warnings(at(file)).filter((line) => !warningsOfBase(ending).includes(line));
+      expect(own.filter((line) => !/\d+ Warnings?|Missing required/.test(line))).toEqual([]);
+      const theirs = readAll(at(file));
+      compareXmp(theirs, fields, `${ending} ${kind}`);
+      if (ending === 'jpg' || ending === 'tif' || ending === 'dng') {
+        compareIim(theirs, fields);
+        expect(theirs['IFD0:Artist']).toBe(toStrings(fields.creator).join('; '));
+        expect(evened(theirs['IFD0:ImageDescription'])).toBe(evened(fields.caption));
+      }
+      expect(await digestImage(memorySource(readFileSync(at(file))), file, newDigest)).toBe(
+        await digestImage(memorySource(readFileSync(at(base))), base, newDigest),
+      );
+      const pixelsOf = async (name: string) =>
+        sharp(readFileSync(at(name)))
+          .raw()
+          .toBuffer();
+      expect((await pixelsOf(file)).equals(await pixelsOf(base))).toBe(true);
+      expect(() => execFileSync('exiv2', ['-pX', at(file)], { stdio: 'pipe', maxBuffer: 1 << 26 })).not.toThrow();
+    },
+  );
 });
 
 const warned = new Map<string, string[]>();
@@ -128,19 +168,51 @@ function compareIim(theirs: Record<string, unknown>, fields: FieldValues): void 
 
 describe('a JPEG with much in it', () => {
   it('keeps what is not ours: another program’s properties, IIM datasets and resources', async () => {
-    writeFileSync(at('kept.jpg'), await embed('base.jpg', { ...(await readPhoto(memorySource(readFileSync(at('base.jpg'))), 'base.jpg')).fields, city: 'Gjógv' }));
-    expect(readAll(at('kept.jpg'))).toMatchObject({ 'XMP-xmp:CreatorTool': 'another program', 'IPTC:Contact': 'kept', 'Photoshop:URL': 'http://kept.example', 'IFD0:Make': 'Norda', 'IPTC:City': 'Gjógv', 'XMP-photoshop:City': 'Gjógv' });
+    writeFileSync(
+      at('kept.jpg'),
+      await embed('base.jpg', {
+        ...(await readPhoto(memorySource(readFileSync(at('base.jpg'))), 'base.jpg')).fields,
+        city: 'Gjógv',
+      }),
+    );
+    expect(readAll(at('kept.jpg'))).toMatchObject({
+      'XMP-xmp:CreatorTool': 'another program',
+      'IPTC:Contact': 'kept',
+      'Photoshop:URL': 'http://kept.example',
+      'IFD0:Make': 'Norda',
+      'IPTC:City': 'Gjógv',
+      'XMP-photoshop:City': 'Gjógv',
+    });
   });
 
-  it.each(['jpg', 'png', 'webp', 'tif'])('changed and changed back in a %s is the file of before, byte for byte', async (ending) => {
-    const name = `back.${ending}`;
-    const first: FieldValues = { title: 'one', caption: 'one', keywords: ['boat', 'ørn'], captured: '2019-07-04T14:03:22', contact: { city: 'Gjógv' } };
-    writeFileSync(at(name), await embed(`base.${ending}`, first));
-    const before = readFileSync(at(name));
-    writeFileSync(at(name), await embed(name, { ...first, title: 'two', caption: 'two á', keywords: ['boat'], captured: '2020-01-01T10:00:00', contact: { city: 'Other' } }));
-    expect(readFileSync(at(name)).equals(before)).toBe(false);
-    expect((await embed(name, first)).equals(before)).toBe(true);
-  });
+  it.each(['jpg', 'png', 'webp', 'tif'])(
+    'changed and changed back in a %s is the file of before, byte for byte',
+    async (ending) => {
+      const name = `back.${ending}`;
+      const first: FieldValues = {
+        title: 'one',
+        caption: 'one',
+        keywords: ['boat', 'ørn'],
+        captured: '2019-07-04T14:03:22',
+        contact: { city: 'Gjógv' },
+      };
+      writeFileSync(at(name), await embed(`base.${ending}`, first));
+      const before = readFileSync(at(name));
+      writeFileSync(
+        at(name),
+        await embed(name, {
+          ...first,
+          title: 'two',
+          caption: 'two á',
+          keywords: ['boat'],
+          captured: '2020-01-01T10:00:00',
+          contact: { city: 'Other' },
+        }),
+      );
+      expect(readFileSync(at(name)).equals(before)).toBe(false);
+      expect((await embed(name, first)).equals(before)).toBe(true);
+    },
+  );
 
   it('a value that IIM cannot hold is cut there at a whole letter, whole in XMP, and read whole', async () => {
     const title = 'ð'.repeat(40);
@@ -165,8 +237,17 @@ describe('a JPEG with much in it', () => {
     exiftool('-q', '-overwrite_original', '-IPTC:Headline=theirs', at('digest.jpg'));
     const reading = await readPhoto(memorySource(readFileSync(at('digest.jpg'))), 'digest.jpg');
     expect(reading.fields.headline).toBe('theirs');
-    expect(reading.disagreements).toEqual([{ key: 'headline', said: [{ family: 'iim', value: 'theirs' }, { family: 'xmp', value: 'ours' }] }]);
-    expect(exiftool('-s3', '-use', 'MWG', '-IPTCDigest', at('digest.jpg')).trim()).not.toBe(exiftool('-s3', '-CurrentIPTCDigest', at('digest.jpg')).trim());
+    expect(reading.disagreements).toEqual([
+      {
+        key: 'headline',
+        said: [
+          { family: 'iim', value: 'theirs' },
+          { family: 'xmp', value: 'ours' },
+        ],
+      },
+    ]);
+    expect(exiftool('-s3', '-use', 'MWG', '-IPTCDigest', at('digest.jpg')).trim()).not.toBe(
+      exiftool('-s3', '-CurrentIPTCDigest', at('digest.jpg')).trim(),
+    );
   });
 });
-

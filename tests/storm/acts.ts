@@ -11,8 +11,59 @@ import { bent } from './pictures';
 import { WORD_FIELDS, isOurs, sidecarsOn } from './words';
 import { CARD, PLACES, World } from './world';
 
-const PERSON = ['connect', 'scan', 'copy', 'check', 'outbox', 'take-in', 'empty', 'rename', 'set-aside', 'bring-back', 'erase', 'undo', 'redo', 'describe', 'embed', 'settle', 'decide', 'keep', 'mend', 'mark-again', 'describe-and-outbox', 'begin-typing', 'leave-field', 'choose', 'look-closely', 'keep-aside', 'check-and-outbox', 'copy-and-outbox', 'scan-and-outbox'] as const;
-const WORLD = ['add', 'add-edged', 'add-to-card', 'same-name', 'rot', 'rot-and-touch', 'describe-elsewhere', 'move-elsewhere', 'delete-elsewhere', 'copy-elsewhere', 'mend-elsewhere', 'plug', 'clone', 'lose-archive', 'fill', 'clock-back', 'words-elsewhere', 'sidecar-put-back', 'shelf-cut', 'shelf-of-later-version'] as const;
+const PERSON = [
+  'connect',
+  'scan',
+  'copy',
+  'check',
+  'outbox',
+  'take-in',
+  'empty',
+  'rename',
+  'set-aside',
+  'bring-back',
+  'erase',
+  'undo',
+  'redo',
+  'describe',
+  'embed',
+  'settle',
+  'decide',
+  'keep',
+  'mend',
+  'mark-again',
+  'describe-and-outbox',
+  'begin-typing',
+  'leave-field',
+  'choose',
+  'look-closely',
+  'keep-aside',
+  'check-and-outbox',
+  'copy-and-outbox',
+  'scan-and-outbox',
+] as const;
+const WORLD = [
+  'add',
+  'add-edged',
+  'add-to-card',
+  'same-name',
+  'rot',
+  'rot-and-touch',
+  'describe-elsewhere',
+  'move-elsewhere',
+  'delete-elsewhere',
+  'copy-elsewhere',
+  'mend-elsewhere',
+  'plug',
+  'clone',
+  'lose-archive',
+  'fill',
+  'clock-back',
+  'words-elsewhere',
+  'sidecar-put-back',
+  'shelf-cut',
+  'shelf-of-later-version',
+] as const;
 const BROWSER = ['restart', 'rebuild', 'other-catalog'] as const;
 
 export interface Act {
@@ -26,20 +77,39 @@ export interface Act {
 }
 
 const small = fc.nat({ max: 11 });
-const of = (kinds: readonly Act['kind'][], stop: fc.Arbitrary<number | null>, swap: fc.Arbitrary<number | null>): fc.Arbitrary<Act> => fc.record({ kind: fc.constantFrom(...kinds), a: small, b: small, stop, swap });
+const of = (
+  kinds: readonly Act['kind'][],
+  stop: fc.Arbitrary<number | null>,
+  swap: fc.Arbitrary<number | null>,
+): fc.Arbitrary<Act> => fc.record({ kind: fc.constantFrom(...kinds), a: small, b: small, stop, swap });
 const never = fc.constant(null);
-const sometimes = (percent: number) => fc.option(fc.integer({ min: 1, max: 250 }), { freq: Math.round((100 - percent) / percent), nil: null }).map((step) => step);
+const sometimes = (percent: number) =>
+  fc
+    .option(fc.integer({ min: 1, max: 250 }), { freq: Math.round((100 - percent) / percent), nil: null })
+    .map((step) => step);
 
-/** A world begins with photos on its disks, drives that are connected and were looked through; then anything may happen. */
+/**
+ * A world begins with photos on its disks, drives that are connected and were looked through; then anything may happen.
+ */
 const begin: Act[] = [
   ...[0, 1, 2].map((a): Act => ({ kind: 'add', a, b: a, stop: null, swap: null })),
   ...[0, 1].map((a): Act => ({ kind: 'add-edged', a, b: a, stop: null, swap: null })),
   { kind: 'add-to-card', a: 0, b: 0, stop: null, swap: null },
-  ...[0, 1, 2].flatMap((a): Act[] => [{ kind: 'connect', a, b: 0, stop: null, swap: null }, { kind: 'scan', a, b: 0, stop: null, swap: null }]),
+  ...[0, 1, 2].flatMap((a): Act[] => [
+    { kind: 'connect', a, b: 0, stop: null, swap: null },
+    { kind: 'scan', a, b: 0, stop: null, swap: null },
+  ]),
 ];
 
 export const acts: fc.Arbitrary<Act[]> = fc
-  .array(fc.oneof({ arbitrary: of(PERSON, sometimes(20), sometimes(12)), weight: 12 }, { arbitrary: of(WORLD, never, never), weight: 7 }, { arbitrary: of(BROWSER, never, never), weight: 1 }), { minLength: 4, maxLength: 36, size: 'max' })
+  .array(
+    fc.oneof(
+      { arbitrary: of(PERSON, sometimes(20), sometimes(12)), weight: 12 },
+      { arbitrary: of(WORLD, never, never), weight: 7 },
+      { arbitrary: of(BROWSER, never, never), weight: 1 },
+    ),
+    { minLength: 4, maxLength: 36, size: 'max' },
+  )
   .map((list) => [...begin, ...list]);
 
 export interface Tally {
@@ -51,7 +121,11 @@ export interface Tally {
 }
 
 /** An act that was stopped or failed: what a person said by it may be there all the same. */
-const unfinished = ({ kind }: Act): Acted => ({ kind: kind === 'describe-and-outbox' ? 'describe' : kind, scanned: null, emptied: null });
+const unfinished = ({ kind }: Act): Acted => ({
+  kind: kind === 'describe-and-outbox' ? 'describe' : kind,
+  scanned: null,
+  emptied: null,
+});
 
 /** Does the acts in a new world, and holds it against the model after each. Rejects with the row that does not hold. */
 export async function storm(list: readonly Act[], model: new (world: World) => Model, tally: Tally): Promise<void> {
@@ -65,7 +139,10 @@ export async function storm(list: readonly Act[], model: new (world: World) => M
       try {
         await one(world, held, act, tally);
       } catch (error) {
-        throw new Error(`act ${index} (${JSON.stringify(act)}): ${error instanceof Error ? error.message : String(error)}`, { cause: error });
+        throw new Error(
+          `act ${index} (${JSON.stringify(act)}): ${error instanceof Error ? error.message : String(error)}`,
+          { cause: error },
+        );
       }
       tally.acts += 1;
     }
@@ -92,7 +169,11 @@ async function one(world: World, model: Model, act: Act, tally: Tally): Promise<
   }
   world.process.arm(act.stop);
   // a disk without a mark that is swapped for another without one while it gets its first cannot be told from it
-  const undoSwap = swapDuring(world, act.kind === 'connect' || act.kind === 'mark-again' ? { ...act, swap: null } : act, tally);
+  const undoSwap = swapDuring(
+    world,
+    act.kind === 'connect' || act.kind === 'mark-again' ? { ...act, swap: null } : act,
+    tally,
+  );
   const work = personAct(world, model, act).catch((error: unknown): Acted => {
     if (!world.process.isAlive || isFault(error)) return unfinished(act);
     throw error;
@@ -109,8 +190,13 @@ async function one(world: World, model: Model, act: Act, tally: Tally): Promise<
   await model.hold(acted);
 }
 
-/** What may go wrong without anybody being at fault: a drive that is full, gone or another one; a card that is not what was agreed to. */
-const isFault = (error: unknown): boolean => error instanceof DriveError || (error instanceof Error && (error.message === 'not-agreed' || error.name === 'ArchiveFileError'));
+/**
+ * What may go wrong without anybody being at fault: a drive that is full, gone or another one; a card that is not what
+ * was agreed to.
+ */
+const isFault = (error: unknown): boolean =>
+  error instanceof DriveError ||
+  (error instanceof Error && (error.message === 'not-agreed' || error.name === 'ArchiveFileError'));
 
 function swapDuring(world: World, { swap, b }: Act, tally: Tally): () => void {
   const place = PLACES[b % PLACES.length] ?? 'p0';
@@ -121,7 +207,11 @@ function swapDuring(world: World, { swap, b }: Act, tally: Tally): () => void {
     if (swap === null || swapped || steps < swap || (world.places.held.get(place) ?? 0) > 0) return;
     swapped = true;
     tally.swaps += 1;
-    const others = [null, ...world.strangers, ...world.disks.filter((disk) => disk !== before && !world.places.all.some(([, plugged]) => plugged === disk))];
+    const others = [
+      null,
+      ...world.strangers,
+      ...world.disks.filter((disk) => disk !== before && !world.places.all.some(([, plugged]) => plugged === disk)),
+    ];
     world.places.plug(place, others[b % others.length] ?? null);
   };
   return () => {
@@ -140,11 +230,16 @@ async function personAct(world: World, model: Model, act: Act): Promise<Acted> {
       await world.connect(place, b % 2 === 1);
       return done();
     }
-    case 'scan': return done(await world.scan(a));
-    case 'copy': return world.copy(a, b).then(() => done());
-    case 'check': return world.check(a).then(() => done());
-    case 'outbox': return world.outbox().then(() => done());
-    case 'take-in': return world.takeIn(a, b).then(() => done());
+    case 'scan':
+      return done(await world.scan(a));
+    case 'copy':
+      return world.copy(a, b).then(() => done());
+    case 'check':
+      return world.check(a).then(() => done());
+    case 'outbox':
+      return world.outbox().then(() => done());
+    case 'take-in':
+      return world.takeIn(a, b).then(() => done());
     case 'empty': {
       const place = a === 7 ? 'p0/2019' : a === 8 ? 'p1' : CARD;
       const at = world.places.at(place);
@@ -156,43 +251,70 @@ async function personAct(world: World, model: Model, act: Act): Promise<Acted> {
       });
       return { kind, scanned: null, emptied };
     }
-    case 'rename': return world.rename(a).then(() => done());
-    case 'set-aside': return world.setAside(a).then(() => done());
-    case 'bring-back': return world.bringBack(a).then(() => done());
+    case 'rename':
+      return world.rename(a).then(() => done());
+    case 'set-aside':
+      return world.setAside(a).then(() => done());
+    case 'bring-back':
+      return world.bringBack(a).then(() => done());
     case 'erase': {
       for (const { sha256 } of await world.erase(a)) model.erase(world.contents.get(sha256 ?? '')?.picture ?? '');
       return done();
     }
-    case 'undo': return world.undo().then(() => done());
-    case 'redo': return world.redo().then(() => done());
-    case 'describe': return describe(world, model, a, b).then(() => done());
-    case 'describe-and-outbox': return Promise.all([describe(world, model, a, b), world.outbox()]).then(() => ({ ...done(), kind: 'describe' }));
-    case 'decide': return world.decide(a).then(() => done());
-    case 'keep': return world.keep(a, () => model.words.newName()).then(() => done());
-    case 'begin-typing': return world.beginTyping(a, WORD_FIELDS[b % WORD_FIELDS.length] ?? 'headline').then(() => done());
-    case 'leave-field': return world.leaveField((picture) => model.words.newWord(picture)).then(() => done());
-    case 'choose': return world.choose(a, model.words.newChoice()).then(() => done());
-    case 'look-closely': return world.lookClosely(a).then(() => done());
-    case 'keep-aside': return world.keepAside().then(() => done());
-    case 'mend': return world.mend(a).then(() => done());
-    case 'mark-again': return world.markAgain(a).then(() => done());
-    case 'embed': return world.embed(a).then(() => done());
+    case 'undo':
+      return world.undo().then(() => done());
+    case 'redo':
+      return world.redo().then(() => done());
+    case 'describe':
+      return describe(world, model, a, b).then(() => done());
+    case 'describe-and-outbox':
+      return Promise.all([describe(world, model, a, b), world.outbox()]).then(() => ({ ...done(), kind: 'describe' }));
+    case 'decide':
+      return world.decide(a).then(() => done());
+    case 'keep':
+      return world.keep(a, () => model.words.newName()).then(() => done());
+    case 'begin-typing':
+      return world.beginTyping(a, WORD_FIELDS[b % WORD_FIELDS.length] ?? 'headline').then(() => done());
+    case 'leave-field':
+      return world.leaveField((picture) => model.words.newWord(picture)).then(() => done());
+    case 'choose':
+      return world.choose(a, model.words.newChoice()).then(() => done());
+    case 'look-closely':
+      return world.lookClosely(a).then(() => done());
+    case 'keep-aside':
+      return world.keepAside().then(() => done());
+    case 'mend':
+      return world.mend(a).then(() => done());
+    case 'mark-again':
+      return world.markAgain(a).then(() => done());
+    case 'embed':
+      return world.embed(a).then(() => done());
     case 'settle': {
       const file = await world.settle(a);
       if (file) model.settle(file);
       return done();
     }
-    case 'check-and-outbox': return Promise.all([world.check(a), world.outbox()]).then(() => done());
-    case 'copy-and-outbox': return Promise.all([world.copy(a, b), world.outbox()]).then(() => done());
-    case 'scan-and-outbox': return Promise.all([world.scan(a), world.outbox()]).then(() => done());
-    default: return done();
+    case 'check-and-outbox':
+      return Promise.all([world.check(a), world.outbox()]).then(() => done());
+    case 'copy-and-outbox':
+      return Promise.all([world.copy(a, b), world.outbox()]).then(() => done());
+    case 'scan-and-outbox':
+      return Promise.all([world.scan(a), world.outbox()]).then(() => done());
+    default:
+      return done();
   }
 }
 
 /** One field in three is cleared. */
-const describe = (world: World, model: Model, a: number, b: number): Promise<void> => world.describe(a, WORD_FIELDS[b % WORD_FIELDS.length] ?? 'headline', (picture) => (b % 4 === 3 ? undefined : model.words.newWord(picture)));
+const describe = (world: World, model: Model, a: number, b: number): Promise<void> =>
+  world.describe(a, WORD_FIELDS[b % WORD_FIELDS.length] ?? 'headline', (picture) =>
+    b % 4 === 3 ? undefined : model.words.newWord(picture),
+  );
 
-const photosOn = (disk: Disk): string[] => [...disk.drive.files.keys()].filter((path) => isPhotoName(path) && !isLeftover(path) && !path.includes('_wembo/')).sort();
+const photosOn = (disk: Disk): string[] =>
+  [...disk.drive.files.keys()]
+    .filter((path) => isPhotoName(path) && !isLeftover(path) && !path.includes('_wembo/'))
+    .sort();
 
 function worldAct(world: World, model: Model, { kind, a, b }: Act): void {
   const disk = world.disks[a % world.disks.length] as Disk;
@@ -214,13 +336,15 @@ function worldAct(world: World, model: Model, { kind, a, b }: Act): void {
       return;
     }
     case 'same-name': {
-      // the same name in another case, where the disk tells them apart; of names that differ by the case of the ending alone nobody can say whose NAME.xmp is
+      // the same name in another case, where the disk tells them apart; of names that differ by the case of the ending
+      // alone nobody can say whose NAME.xmp is
       const upper = path?.replace(/^(.*)(\.[^.]*)$/, (_, base: string, ending: string) => base.toUpperCase() + ending);
       if (upper && !isThere(disk, upper)) disk.drive.put(upper, world.newPicture(false));
       return;
     }
     case 'add-to-card':
-      for (const number of [0, 1]) world.card.drive.put(`DCIM/100/N_${b}${number}${a}.JPG`, world.newPicture(a % 3 === 0));
+      for (const number of [0, 1])
+        world.card.drive.put(`DCIM/100/N_${b}${number}${a}.JPG`, world.newPicture(a % 3 === 0));
       world.card.drive.put(`DCIM/100/N_${b}0${a}.WAV`, `spoken ${a} ${b}`);
       return;
     case 'rot':
@@ -231,7 +355,10 @@ function worldAct(world: World, model: Model, { kind, a, b }: Act): void {
       if (world.contents.has(sha256Of(damaged))) return;
       const isDamage = model.isMeasured(disk, path);
       if (isDamage) model.bent.add(sha256Of(damaged));
-      world.remember(damaged, { picture: isDamage ? content.picture : `${content.picture}, as first seen at ${disk.name}/${path}`, isBent: isDamage });
+      world.remember(damaged, {
+        picture: isDamage ? content.picture : `${content.picture}, as first seen at ${disk.name}/${path}`,
+        isBent: isDamage,
+      });
       disk.drive.files.set(path, { bytes: damaged, modifiedMs: file.modifiedMs });
       if (kind === 'rot-and-touch') disk.drive.put(path, damaged);
       return;
@@ -259,7 +386,10 @@ function worldAct(world: World, model: Model, { kind, a, b }: Act): void {
       // damage that nobody had met, at a path nothing was recorded of, is what is first seen there
       if (content?.isBent) {
         model.bent.delete(sha256Of(file.bytes));
-        world.remember(file.bytes, { picture: `${content.picture}, as first seen at ${disk.name}/${to}`, isBent: false });
+        world.remember(file.bytes, {
+          picture: `${content.picture}, as first seen at ${disk.name}/${to}`,
+          isBent: false,
+        });
       }
       return;
     }
@@ -268,7 +398,16 @@ function worldAct(world: World, model: Model, { kind, a, b }: Act): void {
         disk.drive.files.delete(sidecarBeside(disk, path) ?? '');
         disk.drive.files.delete(path);
         // copied by hand first, and nothing was recorded of the copy yet: then it was moved
-        if (paths.some((other) => other !== path && !model.isMeasured(disk, other) && file && sha256Of(disk.drive.files.get(other)?.bytes ?? new Uint8Array()) === sha256Of(file.bytes))) model.left.add(`${disk.name}/${path}`);
+        if (
+          paths.some(
+            (other) =>
+              other !== path &&
+              !model.isMeasured(disk, other) &&
+              file &&
+              sha256Of(disk.drive.files.get(other)?.bytes ?? new Uint8Array()) === sha256Of(file.bytes),
+          )
+        )
+          model.left.add(`${disk.name}/${path}`);
       }
       return;
     case 'copy-elsewhere': {
@@ -278,7 +417,16 @@ function worldAct(world: World, model: Model, { kind, a, b }: Act): void {
       return;
     }
     case 'mend-elsewhere': {
-      const right = path && content?.isBent ? [...world.disks].flatMap((one) => [...one.drive.files.values()]).find(({ bytes }) => world.contents.get(sha256Of(bytes))?.picture === content.picture && !world.contents.get(sha256Of(bytes))?.isBent) : undefined;
+      const right =
+        path && content?.isBent
+          ? [...world.disks]
+              .flatMap((one) => [...one.drive.files.values()])
+              .find(
+                ({ bytes }) =>
+                  world.contents.get(sha256Of(bytes))?.picture === content.picture &&
+                  !world.contents.get(sha256Of(bytes))?.isBent,
+              )
+          : undefined;
       if (path && right) disk.drive.put(path, right.bytes);
       return;
     }
@@ -300,10 +448,19 @@ function worldAct(world: World, model: Model, { kind, a, b }: Act): void {
       return;
     }
     case 'lose-archive':
-      for (const one of [...disk.drive.files.keys()]) if (one.startsWith('_wembo/') && !one.startsWith('_wembo/set-aside') && (b % 2 === 0 || one !== '_wembo/drive.json')) disk.drive.files.delete(one);
+      for (const one of [...disk.drive.files.keys()])
+        if (
+          one.startsWith('_wembo/') &&
+          !one.startsWith('_wembo/set-aside') &&
+          (b % 2 === 0 || one !== '_wembo/drive.json')
+        )
+          disk.drive.files.delete(one);
       return;
     case 'fill':
-      disk.drive.capacityBytes = disk.drive.capacityBytes === Infinity ? [...disk.drive.files.values()].reduce((sum, { bytes }) => sum + bytes.length, 0) + 3000 : Infinity;
+      disk.drive.capacityBytes =
+        disk.drive.capacityBytes === Infinity
+          ? [...disk.drive.files.values()].reduce((sum, { bytes }) => sum + bytes.length, 0) + 3000
+          : Infinity;
       return;
     case 'words-elsewhere': {
       if (path && content && !content.isBent) writeElsewhere(model, disk, path, content.picture, a, b);
@@ -321,7 +478,11 @@ function worldAct(world: World, model: Model, { kind, a, b }: Act): void {
     }
     case 'shelf-cut': {
       const shelf = disk.drive.files.get('_wembo/collections.json');
-      if (shelf) disk.drive.put('_wembo/collections.json', shelf.bytes.slice(0, Math.floor((shelf.bytes.length * (a + 1)) / 14)));
+      if (shelf)
+        disk.drive.put(
+          '_wembo/collections.json',
+          shelf.bytes.slice(0, Math.floor((shelf.bytes.length * (a + 1)) / 14)),
+        );
       return;
     }
     case 'shelf-of-later-version': {
@@ -337,7 +498,8 @@ function worldAct(world: World, model: Model, { kind, a, b }: Act): void {
   }
 }
 
-const sidecarBeside = (disk: Disk, path: string): string | null => [`${path}.xmp`, path.replace(/\.[^.]*$/, '.xmp')].find((one) => disk.drive.files.has(one)) ?? null;
+const sidecarBeside = (disk: Disk, path: string): string | null =>
+  [`${path}.xmp`, path.replace(/\.[^.]*$/, '.xmp')].find((one) => disk.drive.files.has(one)) ?? null;
 
 /** Another program writes one field of a sidecar; one in four takes out what it does not know. */
 function writeElsewhere(model: Model, disk: Disk, path: string, picture: string, a: number, b: number): void {
@@ -351,23 +513,42 @@ function writeElsewhere(model: Model, disk: Disk, path: string, picture: string,
   const plan = planSidecar({ existing, fields: { ...said, [key]: word }, embedded: {}, ending: 'jpg' });
   if (!('bytes' in plan)) return;
   const text = Buffer.from(plan.bytes).toString('utf8');
-  disk.drive.put(beside, new Uint8Array(Buffer.from(b % 4 === 0 ? text.replace(/<wembo:Versions>[\s\S]*?<\/wembo:Versions>/, '') : text)));
+  disk.drive.put(
+    beside,
+    new Uint8Array(Buffer.from(b % 4 === 0 ? text.replace(/<wembo:Versions>[\s\S]*?<\/wembo:Versions>/, '') : text)),
+  );
   model.words.saidElsewhere(word, typeof said[key] === 'string' ? String(said[key]) : null, disk);
 }
 
 function isThere(disk: Disk, path: string): boolean {
   const same = (one: string) => one.toLowerCase().normalize('NFC');
-  return [...disk.drive.files.keys()].some((there) => (disk.drive.names === 'exact' ? there === path : same(there) === same(path)));
+  return [...disk.drive.files.keys()].some((there) =>
+    disk.drive.names === 'exact' ? there === path : same(there) === same(path),
+  );
 }
 
-/** The browser's data are gone; the drives are connected again, in any order: what was damaged or missing is so still. */
+/**
+ * The browser's data are gone; the drives are connected again, in any order: what was damaged or missing is so still.
+ */
 async function rebuildDrill(world: World, model: Model, tally: Tally, order: number): Promise<void> {
   const before = await settledWords(world, model);
   const places = PLACES.map((_, index) => (index + order) % PLACES.length);
-  const drill: Pick<Act, 'kind' | 'a'>[] = [{ kind: 'rebuild', a: 0 }, ...places.map((a) => ({ kind: 'connect', a }) as const), { kind: 'scan', a: order }, { kind: 'scan', a: order + 1 }, { kind: 'scan', a: order + 2 }, { kind: 'outbox', a: 0 }, { kind: 'keep-aside', a: 0 }, { kind: 'check', a: order }, { kind: 'outbox', a: 0 }];
+  const drill: Pick<Act, 'kind' | 'a'>[] = [
+    { kind: 'rebuild', a: 0 },
+    ...places.map((a) => ({ kind: 'connect', a }) as const),
+    { kind: 'scan', a: order },
+    { kind: 'scan', a: order + 1 },
+    { kind: 'scan', a: order + 2 },
+    { kind: 'outbox', a: 0 },
+    { kind: 'keep-aside', a: 0 },
+    { kind: 'check', a: order },
+    { kind: 'outbox', a: 0 },
+  ];
   for (const act of drill) {
     await one(world, model, { b: 0, stop: null, swap: null, ...act }, tally).catch((error: unknown) => {
-      throw new Error(`made anew, ${act.kind} ${act.a}: ${error instanceof Error ? error.message : String(error)}`, { cause: error });
+      throw new Error(`made anew, ${act.kind} ${act.a}: ${error instanceof Error ? error.message : String(error)}`, {
+        cause: error,
+      });
     });
   }
   await world.lookAround();
@@ -375,13 +556,17 @@ async function rebuildDrill(world: World, model: Model, tally: Tally, order: num
   model.words.holdRebuilt(before, await settledWords(world, model));
 }
 
-/** What the catalog says of each picture of which nothing is to be decided, and all of whose files lie on drives it can hear. */
+/**
+ * What the catalog says of each picture of which nothing is to be decided, and all of whose files lie on drives it can
+ * hear.
+ */
 async function settledWords(world: World, model: Model): Promise<Map<string, FieldValues>> {
   const open = new Set(model.own.conflicts.map(({ photoId }) => photoId));
   const said = new Map<string, FieldValues>();
   const twice = new Set<string>();
   for (const file of model.own.files.values()) {
-    const photo = file.state === 'present' && !open.has(file.photoId ?? '') ? model.own.photos.get(file.photoId ?? '') : undefined;
+    const photo =
+      file.state === 'present' && !open.has(file.photoId ?? '') ? model.own.photos.get(file.photoId ?? '') : undefined;
     const picture = world.contents.get(file.sha256 ?? '')?.picture;
     if (!photo || picture === undefined || !world.driveOf(file.driveId)) continue;
     const other = said.get(picture);
@@ -391,16 +576,39 @@ async function settledWords(world: World, model: Model): Promise<Map<string, Fie
   // two photos of one picture that say different things are two still
   for (const picture of twice) said.delete(picture);
   const heard = world.heardDisks();
-  for (const disk of world.allDisks) if (!heard.has(disk)) for (const path of photosOn(disk)) said.delete(world.contents.get(sha256Of(disk.drive.files.get(path)?.bytes ?? new Uint8Array()))?.picture ?? '');
+  for (const disk of world.allDisks)
+    if (!heard.has(disk))
+      for (const path of photosOn(disk))
+        said.delete(world.contents.get(sha256Of(disk.drive.files.get(path)?.bytes ?? new Uint8Array()))?.picture ?? '');
   return said;
 }
 
 /** Everything is plugged in where it was picked, written and looked through: then catalog and disks agree. */
 async function calm(world: World, model: Model, tally: Tally): Promise<void> {
   for (const disk of world.disks) disk.drive.capacityBytes = Infinity;
-  for (const act of [{ kind: 'outbox' }, { kind: 'keep-aside' }, { kind: 'outbox' }, { kind: 'scan', a: 0 }, { kind: 'scan', a: 1 }, { kind: 'scan', a: 2 }, { kind: 'outbox' }, { kind: 'check', a: 0 }, { kind: 'check', a: 1 }, { kind: 'check', a: 2 }, { kind: 'outbox' }, { kind: 'outbox' }, { kind: 'scan', a: 0 }, { kind: 'scan', a: 1 }, { kind: 'scan', a: 2 }, { kind: 'outbox' }, { kind: 'outbox' }] as const) {
+  for (const act of [
+    { kind: 'outbox' },
+    { kind: 'keep-aside' },
+    { kind: 'outbox' },
+    { kind: 'scan', a: 0 },
+    { kind: 'scan', a: 1 },
+    { kind: 'scan', a: 2 },
+    { kind: 'outbox' },
+    { kind: 'check', a: 0 },
+    { kind: 'check', a: 1 },
+    { kind: 'check', a: 2 },
+    { kind: 'outbox' },
+    { kind: 'outbox' },
+    { kind: 'scan', a: 0 },
+    { kind: 'scan', a: 1 },
+    { kind: 'scan', a: 2 },
+    { kind: 'outbox' },
+    { kind: 'outbox' },
+  ] as const) {
     await one(world, model, { a: 0, b: 0, stop: null, swap: null, ...act }, tally).catch((error: unknown) => {
-      throw new Error(`at rest, ${act.kind}: ${error instanceof Error ? error.message : String(error)}`, { cause: error });
+      throw new Error(`at rest, ${act.kind}: ${error instanceof Error ? error.message : String(error)}`, {
+        cause: error,
+      });
     });
   }
   await world.lookAround();
@@ -409,14 +617,21 @@ async function calm(world: World, model: Model, tally: Tally): Promise<void> {
   for (const file of await world.db.files.toArray()) {
     if (file.state === 'present' && file.sha256 !== null) {
       const other = photoOf.get(file.sha256);
-      if (other !== undefined && other !== file.photoId) throw new Error(`F11: at rest, ${file.id} has the bytes of photo ${other} and is photo ${file.photoId}`);
+      if (other !== undefined && other !== file.photoId)
+        throw new Error(`F11: at rest, ${file.id} has the bytes of photo ${other} and is photo ${file.photoId}`);
       photoOf.set(file.sha256, file.photoId);
     }
-    const place = world.connected.has(file.driveId) ? world.places.at(world.catalog.placeOf.get(file.driveId) ?? '') : null;
+    const place = world.connected.has(file.driveId)
+      ? world.places.at(world.catalog.placeOf.get(file.driveId) ?? '')
+      : null;
     if (!place || file.state !== 'present') continue;
-    const there = await world.drive(world.catalog.placeOf.get(file.driveId) ?? '').open(file.path).catch(() => null);
+    const there = await world
+      .drive(world.catalog.placeOf.get(file.driveId) ?? '')
+      .open(file.path)
+      .catch(() => null);
     if (!there) throw new Error(`F2: at rest, ${file.id} is recorded and not there`);
     const item = await world.db.outbox.get(`move:${file.id}`);
-    if (file.movingTo !== null && !item) throw new Error(`W3: at rest, ${file.id} is on its way and nothing brings it there`);
+    if (file.movingTo !== null && !item)
+      throw new Error(`W3: at rest, ${file.id} is on its way and nothing brings it there`);
   }
 }

@@ -1,5 +1,5 @@
-// Disks in memory, the places they can be plugged in at, and the drive a program sees at a place: the disk that is there at
-// that moment. Every step a program takes on a drive goes through its process, which may end at any of them.
+// Disks in memory, the places they can be plugged in at, and the drive a program sees at a place: the disk that is
+// there at that moment. Every step a program takes on a drive goes through its process, which may end at any of them.
 
 import { createHash } from 'node:crypto';
 import { type Drive, type DriveEntry, DriveError, type ListOptions } from '@/storage/drives/drive';
@@ -88,7 +88,11 @@ export class Places {
 
 /** The drive at a place, as one process sees it. */
 export class PlaceDrive implements Drive {
-  constructor(private readonly process: Process, private readonly places: Places, readonly place: string) {}
+  constructor(
+    private readonly process: Process,
+    private readonly places: Places,
+    readonly place: string,
+  ) {}
 
   private async there(path: string, underMark = false): Promise<{ drive: MemoryDrive; full: string }> {
     if (!underMark) this.places.onStep();
@@ -104,9 +108,12 @@ export class PlaceDrive implements Drive {
     const { onArchive, onFolder, onLeftover, onUnlisted } = options;
     const own = (path: string) => path.slice(full.length);
     const inner: ListOptions = {
-      ...options, below: below.replace(/\/$/, ''),
-      ...(onArchive && { onArchive: (path: string) => onArchive(own(path)) }), ...(onFolder && { onFolder: (path: string) => onFolder(own(path)) }),
-      ...(onLeftover && { onLeftover: (path: string) => onLeftover(own(path)) }), ...(onUnlisted && { onUnlisted: (path: string, error: DriveError) => onUnlisted(own(path), error) }),
+      ...options,
+      below: below.replace(/\/$/, ''),
+      ...(onArchive && { onArchive: (path: string) => onArchive(own(path)) }),
+      ...(onFolder && { onFolder: (path: string) => onFolder(own(path)) }),
+      ...(onLeftover && { onLeftover: (path: string) => onLeftover(own(path)) }),
+      ...(onUnlisted && { onUnlisted: (path: string, error: DriveError) => onUnlisted(own(path), error) }),
     };
     for await (const entry of drive.list(inner)) {
       yield { ...entry, path: own(entry.path) };

@@ -1,5 +1,6 @@
-// What must hold after every act, asked of a plain model: the bytes of every disk before and after, what every catalog says, and a memory of
-// what was ever measured, bent, moved, erased and settled. Rows F1 to F12 of the invariants; each failure names its row.
+// What must hold after every act, asked of a plain model: the bytes of every disk before and after, what every catalog
+// says, and a memory of what was ever measured, bent, moved, erased and settled. Rows F1 to F12 of the invariants; each
+// failure names its row.
 
 import { standingOf } from '@/core/fixity/copies';
 import { parseManifestLine } from '@/core/fixity/manifest';
@@ -35,7 +36,10 @@ export interface WorldState {
   catalogs: CatalogState[];
 }
 
-const isPhotoPath = (path: string) => isPhotoName(path) && !isLeftover(path) && (!path.includes('_wembo/') || asideOf(path.slice(Math.max(0, path.lastIndexOf('_wembo/')))) !== null);
+const isPhotoPath = (path: string) =>
+  isPhotoName(path) &&
+  !isLeftover(path) &&
+  (!path.includes('_wembo/') || asideOf(path.slice(Math.max(0, path.lastIndexOf('_wembo/')))) !== null);
 const text = (disk: Disk, path: string) => disk.drive.text(path) ?? '';
 
 function stateOfDisk(world: World, disk: Disk): DiskState {
@@ -43,32 +47,62 @@ function stateOfDisk(world: World, disk: Disk): DiskState {
   // a drive that takes letters and accents apart has one file under both spellings
   const spelled = (path: string) => (disk.drive.names === 'decomposed' ? path.normalize('NFC') : path);
   const all = new Map([...disk.drive.files].map(([path, { bytes }]) => [spelled(path), sha256Of(bytes)]));
-  const state: DiskState = { photos: new Map([...all].filter(([path]) => isPhotoPath(path))), all, manifest: new Map(), damaged: new Map(), readings: new Set(), marks: new Map() };
+  const state: DiskState = {
+    photos: new Map([...all].filter(([path]) => isPhotoPath(path))),
+    all,
+    manifest: new Map(),
+    damaged: new Map(),
+    readings: new Set(),
+    marks: new Map(),
+  };
   let driveId = '';
   for (const path of disk.drive.files.keys()) {
     const [, folder = ''] = /^(.*?)_wembo\/(?:drive\.json|manifest-sha256\.txt|fixity\.jsonl)$/.exec(path) ?? [];
-    if (path.endsWith('_wembo/drive.json')) state.marks.set(folder, (JSON.parse(text(disk, path)) as { id: string }).id);
-    if (path.endsWith('_wembo/manifest-sha256.txt')) for (const line of text(disk, path).split('\n')) {
-      const read = parseManifestLine(line);
-      const key = read && spelled(`${folder}|${read.path}`);
-      if (key && state.manifest.has(key)) throw new Error(`F5: ${path} names ${read.path} twice`);
-      if (key) state.manifest.set(key, { folder, path: spelled(folder + read.path), sha256: read.sha256 });
-    }
-    if (path.endsWith('_wembo/fixity.jsonl')) for (const line of text(disk, path).split('\n')) {
-      const { drive, path: of = '', sha256 = '', state: is, verified } = (line === '' ? {} : JSON.parse(line)) as { drive?: string; path?: string; sha256?: string; state?: string; verified?: number };
-      driveId = drive ?? driveId;
-      if (verified !== undefined) state.readings.add(readingOf({ driveId, state: 'present', sha256, verifiedAt: verified }));
-      if (is === 'damaged') state.damaged.set(spelled(folder + of), sha256);
-    }
+    if (path.endsWith('_wembo/drive.json'))
+      state.marks.set(folder, (JSON.parse(text(disk, path)) as { id: string }).id);
+    if (path.endsWith('_wembo/manifest-sha256.txt'))
+      for (const line of text(disk, path).split('\n')) {
+        const read = parseManifestLine(line);
+        const key = read && spelled(`${folder}|${read.path}`);
+        if (key && state.manifest.has(key)) throw new Error(`F5: ${path} names ${read.path} twice`);
+        if (key) state.manifest.set(key, { folder, path: spelled(folder + read.path), sha256: read.sha256 });
+      }
+    if (path.endsWith('_wembo/fixity.jsonl'))
+      for (const line of text(disk, path).split('\n')) {
+        const {
+          drive,
+          path: of = '',
+          sha256 = '',
+          state: is,
+          verified,
+        } = (line === '' ? {} : JSON.parse(line)) as {
+          drive?: string;
+          path?: string;
+          sha256?: string;
+          state?: string;
+          verified?: number;
+        };
+        driveId = drive ?? driveId;
+        if (verified !== undefined)
+          state.readings.add(readingOf({ driveId, state: 'present', sha256, verifiedAt: verified }));
+        if (is === 'damaged') state.damaged.set(spelled(folder + of), sha256);
+      }
   }
   return state;
 }
 
 /** @param before what the catalogs said: one that does not run is as it was */
 async function stateOf(world: World, before: readonly CatalogState[]): Promise<WorldState> {
-  const catalogs = world.catalogs.map((_, index) => before[index] ?? { files: new Map(), photos: new Map(), conflicts: [], collections: new Map() });
+  const catalogs = world.catalogs.map(
+    (_, index) => before[index] ?? { files: new Map(), photos: new Map(), conflicts: [], collections: new Map() },
+  );
   const { db } = world;
-  catalogs[world.current] = { files: new Map((await db.files.toArray()).map((file) => [file.id, file])), photos: new Map((await db.photos.toArray()).map((photo) => [photo.id, photo])), conflicts: await db.conflicts.toArray(), collections: new Map((await db.collections.toArray()).map((one) => [one.id, one])) };
+  catalogs[world.current] = {
+    files: new Map((await db.files.toArray()).map((file) => [file.id, file])),
+    photos: new Map((await db.photos.toArray()).map((photo) => [photo.id, photo])),
+    conflicts: await db.conflicts.toArray(),
+    collections: new Map((await db.collections.toArray()).map((one) => [one.id, one])),
+  };
   return { disks: new Map(world.allDisks.map((disk) => [disk, stateOfDisk(world, disk)])), catalogs };
 }
 
@@ -111,13 +145,19 @@ export class Model {
     this.before = await stateOf(this.world, []);
   }
 
-  /** Whether the drive's own records measure the file at this path: then other bytes there are damage, for every catalog that ever comes. */
+  /**
+   * Whether the drive's own records measure the file at this path: then other bytes there are damage, for every catalog
+   * that ever comes.
+   */
   isMeasured(disk: Disk, path: string): boolean {
     const spelled = disk.drive.names === 'decomposed' ? path.normalize('NFC') : path;
     return [...(this.before.disks.get(disk)?.manifest.values() ?? [])].some((line) => line.path === spelled);
   }
 
-  /** The person settled a file: what lies there is right, and what was to lie there is gone, on whichever disk bears the drive's mark, plugged in or not. */
+  /**
+   * The person settled a file: what lies there is right, and what was to lie there is gone, on whichever disk bears the
+   * drive's mark, plugged in or not.
+   */
   settle({ driveId, path, sha256 }: FileRecord): void {
     for (const [disk, { marks }] of this.before.disks) {
       for (const [folder, id] of marks) {
@@ -142,7 +182,10 @@ export class Model {
         const content = this.world.contents.get(sha256Of(bytes));
         if (!content?.isBent || !isPhotoPath(path) || this.isMeasured(disk, path)) continue;
         this.bent.delete(sha256Of(bytes));
-        this.world.remember(bytes, { picture: `${content.picture}, as first seen at ${disk.name}/${path}`, isBent: false });
+        this.world.remember(bytes, {
+          picture: `${content.picture}, as first seen at ${disk.name}/${path}`,
+          isBent: false,
+        });
       }
     }
   }
@@ -158,11 +201,16 @@ export class Model {
     const { before } = this;
     this.noteMoves(before, after);
     // what was emptied from a folder of a drive was taken from there by us
-    if (acted.kind === 'empty') for (const [disk, { photos }] of before.disks) for (const path of photos.keys()) if (!after.disks.get(disk)?.photos.has(path)) this.left.add(`${disk.name}/${path}`);
+    if (acted.kind === 'empty')
+      for (const [disk, { photos }] of before.disks)
+        for (const path of photos.keys())
+          if (!after.disks.get(disk)?.photos.has(path)) this.left.add(`${disk.name}/${path}`);
     this.holdBytes(before, after, acted);
     this.holdStrangers(before, after);
     this.holdManifests(before, after);
-    after.catalogs.forEach((catalog, index) => this.holdCatalog(catalog, before.catalogs[index] as CatalogState, after));
+    after.catalogs.forEach((catalog, index) =>
+      this.holdCatalog(catalog, before.catalogs[index] as CatalogState, after),
+    );
     const own = after.catalogs[this.world.current] as CatalogState;
     if (acted.scanned !== null) this.holdScan(acted.scanned, own, before, after);
     if (SAYING.has(acted.kind)) this.words.personSaid(this.own, own);
@@ -186,7 +234,14 @@ export class Model {
         if (!now || now.photos.has(path)) continue;
         // it may have been written into on arrival
         const picture = this.world.contents.get(sha256)?.picture;
-        if ([...now.photos].some(([at, other]) => !state.photos.has(at) && (other === sha256 || (picture !== undefined && this.world.contents.get(other)?.picture === picture)))) this.left.add(`${disk.name}/${path}`);
+        if (
+          [...now.photos].some(
+            ([at, other]) =>
+              !state.photos.has(at) &&
+              (other === sha256 || (picture !== undefined && this.world.contents.get(other)?.picture === picture)),
+          )
+        )
+          this.left.add(`${disk.name}/${path}`);
       }
     }
   }
@@ -207,7 +262,10 @@ export class Model {
         if (there.has(sha256)) continue;
         const content = this.world.contents.get(sha256);
         if (content && (this.isErased(content.picture) || (!content.isBent && pictures.has(content.picture)))) continue;
-        fail('F1', `${disk.name}/${path} (${content?.picture ?? 'unknown'}${content?.isBent ? ', bent' : ''}) is nowhere any more`);
+        fail(
+          'F1',
+          `${disk.name}/${path} (${content?.picture ?? 'unknown'}${content?.isBent ? ', bent' : ''}) is nowhere any more`,
+        );
       }
     }
     if (!emptied) return;
@@ -215,17 +273,34 @@ export class Model {
     for (const [path, sha256] of before.disks.get(emptied.disk)?.photos ?? []) {
       if (!path.startsWith(emptied.below) || now?.photos.has(path)) continue;
       const picture = this.world.contents.get(sha256)?.picture;
-      const copies = [...after.disks].filter(([disk, { photos }]) => (disk !== emptied.disk || emptied.below !== '') && [...photos].some(([at, other]) => !(disk === emptied.disk && at.startsWith(emptied.below)) && (other === sha256 || (picture !== undefined && this.world.contents.get(other)?.picture === picture && !this.world.contents.get(other)?.isBent))));
-      if (copies.length < emptied.copies) fail('F3', `${path} went from the card with ${copies.length} of ${emptied.copies} copies`);
+      const copies = [...after.disks].filter(
+        ([disk, { photos }]) =>
+          (disk !== emptied.disk || emptied.below !== '') &&
+          [...photos].some(
+            ([at, other]) =>
+              !(disk === emptied.disk && at.startsWith(emptied.below)) &&
+              (other === sha256 ||
+                (picture !== undefined &&
+                  this.world.contents.get(other)?.picture === picture &&
+                  !this.world.contents.get(other)?.isBent)),
+          ),
+      );
+      if (copies.length < emptied.copies)
+        fail('F3', `${path} went from the card with ${copies.length} of ${emptied.copies} copies`);
     }
   }
 
   /** F6: what bears no mark, or the mark of nobody here, is never touched. */
   private holdStrangers(before: WorldState, after: WorldState): void {
     for (const disk of this.world.strangers) {
-      const [was, is] = [before.disks.get(disk)?.all ?? new Map<string, string>(), after.disks.get(disk)?.all ?? new Map<string, string>()];
-      for (const [path, sha256] of is) if (was.get(path) !== sha256) fail('F6', `${disk.name}/${path} was written on a disk that is not ours`);
-      for (const path of was.keys()) if (!is.has(path)) fail('F6', `${disk.name}/${path} was taken from a disk that is not ours`);
+      const [was, is] = [
+        before.disks.get(disk)?.all ?? new Map<string, string>(),
+        after.disks.get(disk)?.all ?? new Map<string, string>(),
+      ];
+      for (const [path, sha256] of is)
+        if (was.get(path) !== sha256) fail('F6', `${disk.name}/${path} was written on a disk that is not ours`);
+      for (const path of was.keys())
+        if (!is.has(path)) fail('F6', `${disk.name}/${path} was taken from a disk that is not ours`);
     }
   }
 
@@ -233,14 +308,18 @@ export class Model {
   private holdManifests(before: WorldState, after: WorldState): void {
     for (const [disk, { manifest, photos }] of after.disks) {
       // a folder that is connected by itself does not see what the drive around it has measured
-      for (const { folder, path, sha256 } of manifest.values()) if (folder === '' && this.bent.has(sha256)) fail('F4', `the manifest of ${disk.name} measures ${path} by its damage`);
+      for (const { folder, path, sha256 } of manifest.values())
+        if (folder === '' && this.bent.has(sha256))
+          fail('F4', `the manifest of ${disk.name} measures ${path} by its damage`);
       const was = before.disks.get(disk);
       for (const [key, { path, sha256 }] of was?.manifest ?? []) {
         const line = manifest.get(key)?.sha256;
         const picture = this.world.contents.get(sha256)?.picture ?? '';
         if (line === sha256 || this.left.has(`${disk.name}/${path}`) || this.isErased(picture)) continue;
-        if (line === undefined) fail('F5', `the manifest of ${disk.name} lost ${path}${photos.has(path) ? ', which is there' : ''}`);
-        else if (this.world.contents.get(line)?.picture !== picture) fail('F4', `${path} on ${disk.name} has another measure`);
+        if (line === undefined)
+          fail('F5', `the manifest of ${disk.name} lost ${path}${photos.has(path) ? ', which is there' : ''}`);
+        else if (this.world.contents.get(line)?.picture !== picture)
+          fail('F4', `${path} on ${disk.name} has another measure`);
       }
     }
   }
@@ -248,26 +327,44 @@ export class Model {
   /** F2, F4, F9, F11, of one catalog. */
   private holdCatalog(catalog: CatalogState, before: CatalogState, world: WorldState): void {
     const pictures = new Map<string, string>();
-    const known = new Set([...[...before.files.values()].map(readingOf), ...[...this.before.disks.values()].flatMap(({ readings }) => [...readings])]);
+    const known = new Set([
+      ...[...before.files.values()].map(readingOf),
+      ...[...this.before.disks.values()].flatMap(({ readings }) => [...readings]),
+    ]);
     for (const [id, file] of catalog.files) {
       const photo = file.photoId === null ? undefined : catalog.photos.get(file.photoId);
-      if (file.sha256 !== null && this.bent.has(file.sha256) && !this.isNested(file.driveId, world)) fail('F4', `the catalog measures ${id} by its damage`);
+      if (file.sha256 !== null && this.bent.has(file.sha256) && !this.isNested(file.driveId, world))
+        fail('F4', `the catalog measures ${id} by its damage`);
       const was = before.files.get(id);
       const pictureOf = (sha256: string | null | undefined) => this.world.contents.get(sha256 ?? '')?.picture;
-      if (was?.sha256 && was.photoId === file.photoId && pictureOf(was.sha256) !== pictureOf(file.sha256) && !this.isLeft(file, world)) fail('F4', `${id} has another measure than before`);
-      if (photo?.sha256 && file.state === 'present' && file.sha256 !== null && standingOf(file, photo) === 'in-doubt') fail('F11', `${id} is of a photo whose measure it does not have`);
+      if (
+        was?.sha256 &&
+        was.photoId === file.photoId &&
+        pictureOf(was.sha256) !== pictureOf(file.sha256) &&
+        !this.isLeft(file, world)
+      )
+        fail('F4', `${id} has another measure than before`);
+      if (photo?.sha256 && file.state === 'present' && file.sha256 !== null && standingOf(file, photo) === 'in-doubt')
+        fail('F11', `${id} is of a photo whose measure it does not have`);
       const isVerified = photo !== undefined && standingOf(file, photo) === 'verified';
       const isNews = !known.has(readingOf(file));
       const there = this.bytesAt(file, world);
-      // a file we wrote into when the browser was killed has the same picture, and another length and time than recorded: it is read again
-      const isRight = (sha256: string) => sha256 === file.sha256 || (!this.bent.has(sha256) && pictureOf(sha256) !== undefined && pictureOf(sha256) === pictureOf(file.sha256));
-      if (isVerified && isNews && there.length > 0 && !there.some(isRight)) fail('F2', `${id} counts as verified and is not its measure`);
-      if (isVerified && isNews && there.length === 0 && this.isMarkAnywhere(file.driveId, world)) fail('F2', `${id} counts as verified and is not there`);
-      if (file.state === 'damaged' && isNews && there.length > 0 && there.every((sha256) => sha256 === file.sha256)) fail('F9', `${id} counts as damaged and is its measure`);
+      // a file we wrote into when the browser was killed has the same picture, and another length and time than
+      // recorded: it is read again
+      const isRight = (sha256: string) =>
+        sha256 === file.sha256 ||
+        (!this.bent.has(sha256) && pictureOf(sha256) !== undefined && pictureOf(sha256) === pictureOf(file.sha256));
+      if (isVerified && isNews && there.length > 0 && !there.some(isRight))
+        fail('F2', `${id} counts as verified and is not its measure`);
+      if (isVerified && isNews && there.length === 0 && this.isMarkAnywhere(file.driveId, world))
+        fail('F2', `${id} counts as verified and is not there`);
+      if (file.state === 'damaged' && isNews && there.length > 0 && there.every((sha256) => sha256 === file.sha256))
+        fail('F9', `${id} counts as damaged and is its measure`);
       if (!isVerified || file.photoId === null) continue;
       const picture = this.world.contents.get(file.sha256 ?? '')?.picture ?? '';
       const other = pictures.get(file.photoId);
-      if (other !== undefined && other !== picture) fail('F11', `photo ${file.photoId} is made of ${other} and ${picture}`);
+      if (other !== undefined && other !== picture)
+        fail('F11', `photo ${file.photoId} is made of ${other} and ${picture}`);
       pictures.set(file.photoId, picture);
     }
   }
@@ -277,7 +374,9 @@ export class Model {
   }
 
   private isLeft(file: FileRecord, { disks }: WorldState): boolean {
-    return [...disks].some(([disk, { marks }]) => [...marks].some(([folder, id]) => id === file.driveId && this.left.has(`${disk.name}/${folder}${file.path}`)));
+    return [...disks].some(([disk, { marks }]) =>
+      [...marks].some(([folder, id]) => id === file.driveId && this.left.has(`${disk.name}/${folder}${file.path}`)),
+    );
   }
 
   private isMarkAnywhere(driveId: string, { disks }: WorldState): boolean {
@@ -289,7 +388,9 @@ export class Model {
     return [...disks].flatMap(([disk, { marks }]) =>
       [...marks].flatMap(([folder, id]) => {
         const places = id === file.driveId ? [file.path, ...(file.movingTo === null ? [] : [file.movingTo])] : [];
-        const there = places.map((path) => disk.drive.files.get(keptPath(disk, folder + path))).find((one) => one !== undefined);
+        const there = places
+          .map((path) => disk.drive.files.get(keptPath(disk, folder + path)))
+          .find((one) => one !== undefined);
         return there ? [sha256Of(there.bytes)] : [];
       }),
     );
@@ -299,18 +400,38 @@ export class Model {
   private holdScan(driveId: string, catalog: CatalogState, before: WorldState, after: WorldState): void {
     for (const [disk, { damaged, manifest, marks }] of before.disks) {
       for (const [folder, id] of marks) {
-        const isNested = (path: string) => [...marks.keys()].some((other) => other !== folder && other.startsWith(folder) && path.startsWith(other));
-        if (id !== driveId || this.world.places.at(this.world.catalog.placeOf.get(driveId) ?? '')?.disk !== disk) continue;
+        const isNested = (path: string) =>
+          [...marks.keys()].some((other) => other !== folder && other.startsWith(folder) && path.startsWith(other));
+        if (id !== driveId || this.world.places.at(this.world.catalog.placeOf.get(driveId) ?? '')?.disk !== disk)
+          continue;
         const photos = after.disks.get(disk)?.photos ?? new Map<string, string>();
-        const fileAt = (path: string) => catalog.files.get(`${driveId}/${path.slice(folder.length)}`) ?? catalog.files.get(`${driveId}/${path.slice(folder.length).normalize('NFD')}`);
+        const fileAt = (path: string) =>
+          catalog.files.get(`${driveId}/${path.slice(folder.length)}`) ??
+          catalog.files.get(`${driveId}/${path.slice(folder.length).normalize('NFD')}`);
         for (const [path, sha256] of damaged) {
           const there = photos.get(path);
-          if (path.startsWith(folder) && !isNested(path) && there !== undefined && there !== sha256 && this.bent.has(there) && fileAt(path)?.state !== 'damaged') fail('F9', `${disk.name}/${path} was found damaged, and a scan has forgotten it`);
+          if (
+            path.startsWith(folder) &&
+            !isNested(path) &&
+            there !== undefined &&
+            there !== sha256 &&
+            this.bent.has(there) &&
+            fileAt(path)?.state !== 'damaged'
+          )
+            fail('F9', `${disk.name}/${path} was found damaged, and a scan has forgotten it`);
         }
         for (const line of manifest.values()) {
           const { path } = line;
-          if (line.folder !== folder || isNested(path) || photos.has(path) || this.left.has(`${disk.name}/${path}`) || this.isErased(this.world.contents.get(line.sha256)?.picture ?? '')) continue;
-          if (fileAt(path)?.state !== 'missing') fail('F5', `${disk.name}/${path} is missing, and a scan does not say so`);
+          if (
+            line.folder !== folder ||
+            isNested(path) ||
+            photos.has(path) ||
+            this.left.has(`${disk.name}/${path}`) ||
+            this.isErased(this.world.contents.get(line.sha256)?.picture ?? '')
+          )
+            continue;
+          if (fileAt(path)?.state !== 'missing')
+            fail('F5', `${disk.name}/${path} is missing, and a scan does not say so`);
         }
       }
     }
@@ -318,9 +439,19 @@ export class Model {
 }
 
 /** What was said of a file when it was last read, wherever it lies now. */
-const readingOf = ({ driveId, state, sha256, verifiedAt }: Pick<FileRecord, 'driveId' | 'state' | 'sha256' | 'verifiedAt'>): string => [driveId, state, sha256, verifiedAt].join(' ');
+const readingOf = ({
+  driveId,
+  state,
+  sha256,
+  verifiedAt,
+}: Pick<FileRecord, 'driveId' | 'state' | 'sha256' | 'verifiedAt'>): string =>
+  [driveId, state, sha256, verifiedAt].join(' ');
 
 function keptPath(disk: Disk, path: string): string {
   if (disk.drive.files.has(path) || disk.drive.names === 'exact') return path;
-  return [...disk.drive.files.keys()].find((there) => there.toLowerCase().normalize('NFC') === path.toLowerCase().normalize('NFC')) ?? path;
+  return (
+    [...disk.drive.files.keys()].find(
+      (there) => there.toLowerCase().normalize('NFC') === path.toLowerCase().normalize('NFC'),
+    ) ?? path
+  );
 }

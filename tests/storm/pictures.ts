@@ -1,5 +1,6 @@
-// Pictures for the storm: small files that any reader takes for JPEG, each with coded data of its own. "Edged" ones are as long as each other
-// and begin and end alike, as uncompressed scans with white margins do: they share a fingerprint and nothing else.
+// Pictures for the storm: small files that any reader takes for JPEG, each with coded data of its own. "Edged" ones are
+// as long as each other and begin and end alike, as uncompressed scans with white margins do: they share a fingerprint
+// and nothing else.
 
 import { ascii, short, withBlocks, writeExif, writeIim } from '@/demo/archive/tiff-writer';
 
@@ -20,9 +21,23 @@ const EDGED_BYTES = 40_000;
 export function pictureBytes(number: number, edged: boolean, words = ''): Uint8Array<ArrayBuffer> {
   const coded = edged ? Buffer.alloc(EDGED_BYTES, 1) : Buffer.alloc(120, 1 + (number % 200));
   coded.writeUInt16BE(0x0100 + (number % 0x7000), edged ? EDGED_BYTES / 2 : 60);
-  const date = edged ? '2020:01:01 10:00:00' : `2020:01:${String((number % 27) + 1).padStart(2, '0')} 10:${String(number % 60).padStart(2, '0')}:00`;
-  const exif = writeExif(new Map([[0x0110, ascii('Norda K4')], [0x0112, short(1)]]), new Map([[0x9003, ascii(date)]]), null);
-  return new Uint8Array(withBlocks(Buffer.concat([FRAME, SCAN, coded, END]), { exif, ...(words && { photoshop: writeIim([[105, words]], 'utf8') }) }));
+  const date = edged
+    ? '2020:01:01 10:00:00'
+    : `2020:01:${String((number % 27) + 1).padStart(2, '0')} 10:${String(number % 60).padStart(2, '0')}:00`;
+  const exif = writeExif(
+    new Map([
+      [0x0110, ascii('Norda K4')],
+      [0x0112, short(1)],
+    ]),
+    new Map([[0x9003, ascii(date)]]),
+    null,
+  );
+  return new Uint8Array(
+    withBlocks(Buffer.concat([FRAME, SCAN, coded, END]), {
+      exif,
+      ...(words && { photoshop: writeIim([[105, words]], 'utf8') }),
+    }),
+  );
 }
 
 /** One bit turned, in the middle of the coded data. */

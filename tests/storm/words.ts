@@ -1,6 +1,7 @@
-// What must hold of words, rows W1 to W8 of the invariants, asked of a plain memory: every word that was ever said has a name of its own, and stays
-// alive until somebody who saw it says something else in its place. Whatever happens, a word that is alive is found: in a catalog, in a conflict,
-// in a sidecar, in an image, on a shelf. At rest none that is not alive holds anywhere, and catalog and sidecars say the same.
+// What must hold of words, rows W1 to W8 of the invariants, asked of a plain memory: every word that was ever said has
+// a name of its own, and stays alive until somebody who saw it says something else in its place. Whatever happens, a
+// word that is alive is found: in a catalog, in a conflict, in a sidecar, in an image, on a shelf. At rest none that is
+// not alive holds anywhere, and catalog and sidecars say the same.
 
 import { effectiveFields, foundWords, parseSidecar } from '@/core/metadata/xmp/sidecar';
 import type { FieldKey, FieldValues } from '@/core/fields/registry';
@@ -36,7 +37,12 @@ const valueOf = (fields: FieldValues | undefined, key: FieldKey): string | null 
 const found = new WeakMap<Uint8Array, string[]>();
 
 function wordsIn(bytes: Uint8Array): string[] {
-  const known = found.get(bytes) ?? Buffer.from(bytes).toString('latin1').match(new RegExp(`${WORD.source}|${NAME.source}`, 'g')) ?? [];
+  const known =
+    found.get(bytes) ??
+    Buffer.from(bytes)
+      .toString('latin1')
+      .match(new RegExp(`${WORD.source}|${NAME.source}`, 'g')) ??
+    [];
   found.set(bytes, known);
   return known;
 }
@@ -46,7 +52,10 @@ export class WordsModel {
   /** Of what each word was said: the picture, or a collection. */
   private readonly said = new Map<string, string>();
   private readonly alive = new Set<string>();
-  /** Words that somebody saw and said something else in the place of; and the disk on which another program did, which a catalog must hear to know it. */
+  /**
+   * Words that somebody saw and said something else in the place of; and the disk on which another program did, which a
+   * catalog must hear to know it.
+   */
   private readonly replaced = new Map<string, Disk | null>();
 
   constructor(private readonly world: World) {}
@@ -84,7 +93,10 @@ export class WordsModel {
     this.replaced.set(word, on);
   }
 
-  /** Another program wrote the image anew, with nothing of what stood in it: some of that it saw, and some it cannot have seen. */
+  /**
+   * Another program wrote the image anew, with nothing of what stood in it: some of that it saw, and some it cannot
+   * have seen.
+   */
   replacedInImage(bytes: Uint8Array): void {
     for (const word of wordsIn(bytes)) this.alive.delete(word);
   }
@@ -101,14 +113,16 @@ export class WordsModel {
       }
     }
     for (const conflict of before.conflicts) {
-      if (after.conflicts.some(({ fileId, foundAt }) => fileId === conflict.fileId && foundAt === conflict.foundAt)) continue;
+      if (after.conflicts.some(({ fileId, foundAt }) => fileId === conflict.fileId && foundAt === conflict.foundAt))
+        continue;
       for (const key of WORD_FIELDS) {
         const theirs = conflict.keys.includes(key) ? valueOf(conflict.theirs, key) : null;
         if (theirs && valueOf(after.photos.get(conflict.photoId)?.fields, key) !== theirs) this.replace(theirs);
       }
     }
     for (const conflict of after.conflicts) {
-      if (before.conflicts.some(({ fileId, foundAt }) => fileId === conflict.fileId && foundAt === conflict.foundAt)) continue;
+      if (before.conflicts.some(({ fileId, foundAt }) => fileId === conflict.fileId && foundAt === conflict.foundAt))
+        continue;
       for (const key of WORD_FIELDS) {
         const theirs = conflict.keys.includes(key) ? valueOf(conflict.theirs, key) : null;
         if (theirs) this.say(theirs);
@@ -137,14 +151,18 @@ export class WordsModel {
       for (const { name } of collections.values()) for (const word of name.match(NAME) ?? []) there.add(word);
     }
     // a part that an interruption left behind is no place: it is cleared away
-    for (const disk of this.world.allDisks) for (const [path, { bytes }] of disk.drive.files) for (const word of isLeftover(path) ? [] : wordsIn(bytes)) there.add(word);
+    for (const disk of this.world.allDisks)
+      for (const [path, { bytes }] of disk.drive.files)
+        for (const word of isLeftover(path) ? [] : wordsIn(bytes)) there.add(word);
     return there;
   }
 
   /** W1, W2, W3, W4, W8: nothing that anybody said, and nobody who saw it replaced, is nowhere. */
   hold(catalogs: readonly CatalogWords[]): void {
     const there = this.places(catalogs);
-    for (const word of this.alive) if (!there.has(word)) fail('W2', `${word}${this.said.get(word) ? ` of ${this.said.get(word)}` : ', a name,'} is nowhere any more`);
+    for (const word of this.alive)
+      if (!there.has(word))
+        fail('W2', `${word}${this.said.get(word) ? ` of ${this.said.get(word)}` : ', a name,'} is nowhere any more`);
   }
 
   /** The world changed, or a browser's data are gone: what went with that is no fault of ours. */
@@ -157,7 +175,10 @@ export class WordsModel {
     if (isAnotherCatalog) for (const word of this.replaced.keys()) if (there.has(word)) this.replaced.delete(word);
   }
 
-  /** W5, W6, W7: everything is plugged in and written. Nothing holds that was replaced, and every sidecar says what the catalog says. */
+  /**
+   * W5, W6, W7: everything is plugged in and written. Nothing holds that was replaced, and every sidecar says what the
+   * catalog says.
+   */
   async holdAtRest(words: CatalogWords): Promise<void> {
     const { db } = this.world;
     const heard = this.world.heardDisks();
@@ -166,7 +187,8 @@ export class WordsModel {
       for (const key of WORD_FIELDS) {
         const value = valueOf(photo.fields, key);
         const replacedOn = value === null ? undefined : this.replaced.get(value);
-        if (replacedOn === null || (replacedOn && heard.has(replacedOn))) fail('W6', `${String(value)} holds in ${key} again, although it was replaced`);
+        if (replacedOn === null || (replacedOn && heard.has(replacedOn)))
+          fail('W6', `${String(value)} holds in ${key} again, although it was replaced`);
       }
       if (conflicts.length > 0) continue;
       for (const file of await db.files.where('photoId').equals(photo.id).toArray()) {
@@ -176,7 +198,9 @@ export class WordsModel {
         const opened = file.sidecar ? await drive.open(file.sidecar.path).catch(() => null) : null;
         const sidecar = opened ? parseSidecar(new Uint8Array(await opened.arrayBuffer())) : null;
         const says = effectiveFields(embeddedIn(file, photo), sidecar?.state === 'read' ? sidecar.value : null);
-        for (const key of WORD_FIELDS) if (valueOf(says, key) !== valueOf(photo.fields, key)) fail('W7', `${file.id} says ${String(says[key])} in ${key}, and the catalog ${String(photo.fields[key])}`);
+        for (const key of WORD_FIELDS)
+          if (valueOf(says, key) !== valueOf(photo.fields, key))
+            fail('W7', `${file.id} says ${String(says[key])} in ${key}, and the catalog ${String(photo.fields[key])}`);
       }
     }
     for (const collection of words.collections.values()) {
@@ -184,7 +208,8 @@ export class WordsModel {
       for (const { id } of name ? await db.drives.toArray() : []) {
         const drive = this.world.driveOf(id);
         const opened = await drive?.open('_wembo/collections.json').catch(() => null);
-        if (drive && name && !(await opened?.text())?.includes(name)) fail('W8', `the collection ${name} is not on ${id}`);
+        if (drive && name && !(await opened?.text())?.includes(name))
+          fail('W8', `the collection ${name} is not on ${id}`);
       }
     }
     for (const { id: setting, value } of await db.settings.toArray()) {
@@ -192,17 +217,20 @@ export class WordsModel {
       for (const { id } of chosen ? await db.drives.toArray() : []) {
         const drive = this.world.driveOf(id);
         const opened = await drive?.open('_wembo/settings.json').catch(() => null);
-        if (drive && chosen && !(await opened?.text())?.includes(chosen)) fail('W8', `what was chosen for ${setting} is not on ${id}`);
+        if (drive && chosen && !(await opened?.text())?.includes(chosen))
+          fail('W8', `what was chosen for ${setting} is not on ${id}`);
       }
     }
     const open = new Set(words.conflicts.map(({ fileId }) => fileId));
     for (const { id, driveId, task, trouble } of await db.outbox.toArray()) {
-      const mayWait = (task.kind === 'sidecar' && open.has(task.fileId)) || task.kind === 'copy' || task.kind === 'manifest';
+      const mayWait =
+        (task.kind === 'sidecar' && open.has(task.fileId)) || task.kind === 'copy' || task.kind === 'manifest';
       if (this.world.driveOf(driveId) && !mayWait && trouble === null) fail('W7', `at rest, ${id} still waits`);
     }
     const last = (await db.journal.orderBy('seq').last())?.seq;
     for (const { id, historyThrough } of last === undefined ? [] : await db.drives.toArray()) {
-      if (this.world.driveOf(id) && (historyThrough?.[db.catalogId] ?? 0) < (last ?? 0)) fail('W8', `the history on ${id} ends before act ${String(last)}`);
+      if (this.world.driveOf(id) && (historyThrough?.[db.catalogId] ?? 0) < (last ?? 0))
+        fail('W8', `the history on ${id} ends before act ${String(last)}`);
     }
   }
 
@@ -210,12 +238,20 @@ export class WordsModel {
   holdRebuilt(before: ReadonlyMap<string, FieldValues>, after: ReadonlyMap<string, FieldValues>): void {
     for (const [picture, fields] of before) {
       const again = after.get(picture);
-      for (const key of again ? WORD_FIELDS : []) if (valueOf(fields, key) !== valueOf(again, key)) fail('W6', `made anew, ${picture} says ${String(again?.[key])} in ${key} where it said ${String(fields[key])}`);
+      for (const key of again ? WORD_FIELDS : [])
+        if (valueOf(fields, key) !== valueOf(again, key))
+          fail(
+            'W6',
+            `made anew, ${picture} says ${String(again?.[key])} in ${key} where it said ${String(fields[key])}`,
+          );
     }
   }
 }
 
-/** Whether all that a sidecar says in these fields is as Wembo wrote it: an older state of it, put back, is known for what it is. */
+/**
+ * Whether all that a sidecar says in these fields is as Wembo wrote it: an older state of it, put back, is known for
+ * what it is.
+ */
 export function isOurs(bytes: Uint8Array): boolean {
   const parsed = parseSidecar(bytes);
   if (parsed.state !== 'read') return false;
@@ -224,4 +260,7 @@ export function isOurs(bytes: Uint8Array): boolean {
 }
 
 /** The sidecars on a disk, by their paths. */
-export const sidecarsOn = (disk: Disk): string[] => [...disk.drive.files.keys()].filter((path) => path.toLowerCase().endsWith('.xmp') && !path.includes('_wembo/') && !path.includes('.part')).sort();
+export const sidecarsOn = (disk: Disk): string[] =>
+  [...disk.drive.files.keys()]
+    .filter((path) => path.toLowerCase().endsWith('.xmp') && !path.includes('_wembo/') && !path.includes('.part'))
+    .sort();

@@ -1,4 +1,5 @@
-// A world for the storm: disks, places, a card, one or two catalogs, and the application's own storage code acting on them, without screens.
+// A world for the storm: disks, places, a card, one or two catalogs, and the application's own storage code acting on
+// them, without screens.
 
 import { planTakeIn } from '@/core/take-in/plan';
 import { inClockOrder } from '@/core/take-in/stretches';
@@ -9,7 +10,15 @@ import type { FieldKey } from '@/core/fields/registry';
 import { standingOf } from '@/core/fixity/copies';
 import type { Change } from '@/core/catalog/change';
 import { nextNumber } from '@/storage/catalog/accessions';
-import { archiveItem, historyItem, keepSetting, makeChange, manifestItem, redoNext, undoLast } from '@/storage/catalog/changes';
+import {
+  archiveItem,
+  historyItem,
+  keepSetting,
+  makeChange,
+  manifestItem,
+  redoNext,
+  undoLast,
+} from '@/storage/catalog/changes';
 import { CatalogDatabase } from '@/storage/catalog/database';
 import { queueEmbedding } from '@/storage/catalog/embedding';
 import { emptyOutbox } from '@/storage/catalog/outbox';
@@ -76,7 +85,10 @@ export class World {
     this.catalogs = [0, 1].map((catalog) => ({ name: `storm-${id}-${catalog}`, placeOf: new Map() }));
     this.strangers[0]?.drive.put('2019/x.jpg', this.newPicture(false));
     this.strangers[1]?.drive.put('a0.jpg', this.newPicture(false));
-    this.strangers[1]?.drive.put('_wembo/drive.json', JSON.stringify({ format: 'wembo-drive', version: 1, id: 'of-somebody-else', name: 'Theirs', createdAt: 1 }));
+    this.strangers[1]?.drive.put(
+      '_wembo/drive.json',
+      JSON.stringify({ format: 'wembo-drive', version: 1, id: 'of-somebody-else', name: 'Theirs', createdAt: 1 }),
+    );
     this.disks.forEach((disk, index) => this.places.plug(PLACES[index] ?? '', disk));
     this.places.plug(CARD, this.card);
   }
@@ -116,7 +128,8 @@ export class World {
     this.db = new CatalogDatabase(this.catalog.name);
     const { process } = this;
     this.db.use({
-      stack: 'dbcore', name: 'storm',
+      stack: 'dbcore',
+      name: 'storm',
       create: (core) => ({
         ...core,
         transaction: (...order) => {
@@ -167,7 +180,13 @@ export class World {
 
   tools(): JobTools {
     const signal = new AbortController().signal;
-    return { db: this.db, hands: this.hands, now: this.now, onPhotos: () => undefined, control: { signal, atRest: async () => undefined, progress: () => undefined, reporting: () => undefined } };
+    return {
+      db: this.db,
+      hands: this.hands,
+      now: this.now,
+      onPhotos: () => undefined,
+      control: { signal, atRest: async () => undefined, progress: () => undefined, reporting: () => undefined },
+    };
   }
 
   /** A connected drive by any number; `null` where none is. */
@@ -192,8 +211,24 @@ export class World {
     if (known && !(isClone && asOther)) this.catalog.placeOf.set(known.id, place);
     else {
       const id = mark && !isClone ? mark.id : `drive-${this.now()}`;
-      await markDrive(this.drive(place), { id, name: mark?.name ?? place, createdAt: this.clock }, isClone ? (mark?.id ?? null) : null);
-      await this.db.drives.put({ id, name: mark?.name ?? place, kind: 'folder', handle: null, access: 'write', takenOut: false, addedAt: this.clock, scannedAt: null, bytes: 0, embeds: false, marked: true });
+      await markDrive(
+        this.drive(place),
+        { id, name: mark?.name ?? place, createdAt: this.clock },
+        isClone ? (mark?.id ?? null) : null,
+      );
+      await this.db.drives.put({
+        id,
+        name: mark?.name ?? place,
+        kind: 'folder',
+        handle: null,
+        access: 'write',
+        takenOut: false,
+        addedAt: this.clock,
+        scannedAt: null,
+        bytes: 0,
+        embeds: false,
+        marked: true,
+      });
       this.catalog.placeOf.set(id, place);
       this.markedDisks.set(id, this.places.at(place)?.disk ?? null);
       // drives of the catalog that lie in it become a part of it
@@ -208,7 +243,12 @@ export class World {
 
   /** A drive lost its mark; the person looked into the folder, and says that it is this drive all the same. */
   async markAgain(number: number): Promise<void> {
-    const lost = (await this.db.drives.toArray()).filter(({ id }) => !this.connected.has(id) && this.places.at(this.catalog.placeOf.get(id) ?? '')?.disk === this.markedDisks.get(id) && this.markedDisks.get(id));
+    const lost = (await this.db.drives.toArray()).filter(
+      ({ id }) =>
+        !this.connected.has(id) &&
+        this.places.at(this.catalog.placeOf.get(id) ?? '')?.disk === this.markedDisks.get(id) &&
+        this.markedDisks.get(id),
+    );
     const record = lost[number % Math.max(1, lost.length)];
     const place = record && this.catalog.placeOf.get(record.id);
     if (!record || !place || (await readDriveFile(this.drive(place)))) return;
@@ -219,17 +259,28 @@ export class World {
   async scan(number: number): Promise<string | null> {
     const picked = await this.pick(number);
     if (!picked) return null;
-    const { record: { id }, drive } = picked;
+    const {
+      record: { id },
+      drive,
+    } = picked;
     const report = await scanDrive(this.tools(), id, drive);
     await clearLeftovers(drive, report.leftovers, Number.MAX_SAFE_INTEGER);
-    await this.db.outbox.bulkPut([archiveItem(id, this.now()), manifestItem(id, this.clock), historyItem(id, this.clock, 0)]);
+    await this.db.outbox.bulkPut([
+      archiveItem(id, this.now()),
+      manifestItem(id, this.clock),
+      historyItem(id, this.clock, 0),
+    ]);
     return id;
   }
 
   async copy(from: number, to: number): Promise<void> {
     const [source, target] = [await this.pick(from), await this.pick(to)];
     if (!source || !target || source.record.id === target.record.id) return;
-    await copyPhotos(this.tools(), { source: { id: source.record.id, drive: source.drive, writable: true }, target: { id: target.record.id, drive: target.drive }, photoIds: null });
+    await copyPhotos(this.tools(), {
+      source: { id: source.record.id, drive: source.drive, writable: true },
+      target: { id: target.record.id, drive: target.drive },
+      photoIds: null,
+    });
   }
 
   async check(number: number): Promise<string | null> {
@@ -239,7 +290,14 @@ export class World {
   }
 
   async outbox(): Promise<void> {
-    await emptyOutbox({ db: this.db, driveOf: this.driveOf, embed: (order) => this.hands.embed(order), copy: (order) => this.hands.copy(order, () => undefined), now: () => (this.clock += 30_000), onPhotos: () => undefined });
+    await emptyOutbox({
+      db: this.db,
+      driveOf: this.driveOf,
+      embed: (order) => this.hands.embed(order),
+      copy: (order) => this.hands.copy(order, () => undefined),
+      now: () => (this.clock += 30_000),
+      onPhotos: () => undefined,
+    });
   }
 
   async takeIn(main: number, second: number): Promise<void> {
@@ -247,23 +305,77 @@ export class World {
     if (!first) return;
     const two = other && other.record.id !== first.record.id ? other : null;
     const card = this.drive(CARD);
-    const { items } = await lookAtSource({ db: this.db, hands: this.hands, signal: new AbortController().signal, onProgress: () => undefined }, card, { withSubfolders: true, below: '' });
-    const chosen = inClockOrder(items.filter(({ standing, problem }) => standing?.state !== 'known' && !problem).map((item) => ({ ...item, path: item.frame.photos[0]?.path ?? '', captured: item.reading?.captured ?? null })));
+    const { items } = await lookAtSource(
+      { db: this.db, hands: this.hands, signal: new AbortController().signal, onProgress: () => undefined },
+      card,
+      { withSubfolders: true, below: '' },
+    );
+    const chosen = inClockOrder(
+      items
+        .filter(({ standing, problem }) => standing?.state !== 'known' && !problem)
+        .map((item) => ({ ...item, path: item.frame.photos[0]?.path ?? '', captured: item.reading?.captured ?? null })),
+    );
     if (chosen.length === 0) return;
-    const sheet: Sheet = { ...NEW_SHEET, driveId: first.record.id, second: { ...NEW_SHEET.second, driveId: two?.record.id ?? null } };
+    const sheet: Sheet = {
+      ...NEW_SHEET,
+      driveId: first.record.id,
+      second: { ...NEW_SHEET.second, driveId: two?.record.id ?? null },
+    };
     const number = await nextNumber(this.db, 2026);
-    const accession: AccessionRecord = { id: `acc-${this.now()}`, number, name: '', note: '', source: 'Card', sourceId: CARD, recordedAt: null, startedAt: this.clock, endedAt: null, onSource: items.length, known: items.length - chosen.length, leftOut: 0, routine: null, sheet, runs: [] };
-    const plan = planTakeIn({ frames: chosen, sheet, accession: number, source: 'Card', main: { files: await pathsOn(first.drive) }, second: two ? { files: await pathsOn(two.drive) } : null });
+    const accession: AccessionRecord = {
+      id: `acc-${this.now()}`,
+      number,
+      name: '',
+      note: '',
+      source: 'Card',
+      sourceId: CARD,
+      recordedAt: null,
+      startedAt: this.clock,
+      endedAt: null,
+      onSource: items.length,
+      known: items.length - chosen.length,
+      leftOut: 0,
+      routine: null,
+      sheet,
+      runs: [],
+    };
+    const plan = planTakeIn({
+      frames: chosen,
+      sheet,
+      accession: number,
+      source: 'Card',
+      main: { files: await pathsOn(first.drive) },
+      second: two ? { files: await pathsOn(two.drive) } : null,
+    });
     await this.db.accessions.put(accession);
-    await this.db.accessionFiles.bulkPut(plan.files.map((file): AccessionFileRecord => ({ ...file, id: `${accession.id}/${file.from}`, accessionId: accession.id, sha256: null, photoId: null, placed: [], described: false })));
-    await takeIn(this.tools(), { accession, source: card, main: { id: first.record.id, drive: first.drive }, second: two ? { id: two.record.id, drive: two.drive } : null });
+    await this.db.accessionFiles.bulkPut(
+      plan.files.map((file): AccessionFileRecord => ({
+        ...file,
+        id: `${accession.id}/${file.from}`,
+        accessionId: accession.id,
+        sha256: null,
+        photoId: null,
+        placed: [],
+        described: false,
+      })),
+    );
+    await takeIn(this.tools(), {
+      accession,
+      source: card,
+      main: { id: first.record.id, drive: first.drive },
+      second: two ? { id: two.record.id, drive: two.drive } : null,
+    });
   }
 
   /** @param place the card, or a folder anywhere that is called one */
   async empty(place: string, copies: number, awayCounts: boolean): Promise<void> {
     const rule = { copies, awayCounts };
     const source = this.drive(place);
-    const { plan } = await cardStanding({ db: this.db, hands: this.hands, signal: new AbortController().signal, driveOf: this.driveOf }, source, rule);
+    const { plan } = await cardStanding(
+      { db: this.db, hands: this.hands, signal: new AbortController().signal, driveOf: this.driveOf },
+      source,
+      rule,
+    );
     await emptySource(this.tools(), source, { ...rule, files: plan.removable.length }, this.driveOf);
   }
 
@@ -278,7 +390,16 @@ export class World {
   }
 
   async rename(number: number): Promise<void> {
-    const plan = await planRename(this.db, await this.somePhotos(number), [{ kind: 'text', text: `named-${number % 4}-` }, { kind: 'sequence', start: 1, digits: 3, over: 'folder' }], NEW_SHEET.blanks, false);
+    const plan = await planRename(
+      this.db,
+      await this.somePhotos(number),
+      [
+        { kind: 'text', text: `named-${number % 4}-` },
+        { kind: 'sequence', start: 1, digits: 3, over: 'folder' },
+      ],
+      NEW_SHEET.blanks,
+      false,
+    );
     if (plan.moves.length > 0) await this.change({ kind: 'names', moves: plan.moves, edits: plan.edits });
   }
 
@@ -334,15 +455,20 @@ export class World {
 
   /** A photo is looked at pixel by pixel: one of its files is read in full behind that. */
   async lookClosely(number: number): Promise<void> {
-    const files = (await this.db.files.toArray()).filter(({ driveId, photoId, state }) => photoId !== null && state !== 'missing' && this.connected.has(driveId));
+    const files = (await this.db.files.toArray()).filter(
+      ({ driveId, photoId, state }) => photoId !== null && state !== 'missing' && this.connected.has(driveId),
+    );
     const file = files[number % Math.max(1, files.length)];
     const drive = this.driveOf(file?.driveId ?? '');
-    if (file && drive) await verifyFile({ ...this.tools(), signal: new AbortController().signal }, drive, file.id, true);
+    if (file && drive)
+      await verifyFile({ ...this.tools(), signal: new AbortController().signal }, drive, file.id, true);
   }
 
   /** The person has files of a later version kept aside, wherever they are in the way. */
   async keepAside(): Promise<void> {
-    for (const trouble of await this.db.archiveTroubles.filter(({ kind, keptAs }) => kind === 'newer' && keptAs === null).toArray()) {
+    for (const trouble of await this.db.archiveTroubles
+      .filter(({ kind, keptAs }) => kind === 'newer' && keptAs === null)
+      .toArray()) {
       const drive = this.driveOf(trouble.driveId);
       if (!drive) continue;
       await keepAside(this.db, drive, trouble, async () => true);
@@ -353,7 +479,10 @@ export class World {
   /** Decides some of what is to be decided: for here, or for there. */
   async decide(number: number): Promise<void> {
     const conflicts = (await this.db.conflicts.toArray()).filter((_, index) => index % 3 === number % 3 || number > 8);
-    const change = await planDecision(this.db, await decisionsFor(this.db, conflicts, number % 2 === 0 ? 'here' : 'theirs'));
+    const change = await planDecision(
+      this.db,
+      await decisionsFor(this.db, conflicts, number % 2 === 0 ? 'here' : 'theirs'),
+    );
     if (change) await this.change(change);
   }
 
@@ -362,19 +491,37 @@ export class World {
     const there = (await this.db.collections.toArray()).filter(({ deleted }) => !deleted);
     const before = number % 3 === 0 ? undefined : there[number % Math.max(1, there.length)];
     const at = this.clock;
-    const after = before ? { ...before, ...(number % 3 === 1 ? { name: name() } : { deleted: true }), updatedAt: at } : { ...newCollection(name(), 'smart', { scope: 'boat' }), id: `c${this.now()}-${this.current}`, updatedAt: at, deleted: false };
+    const after = before
+      ? { ...before, ...(number % 3 === 1 ? { name: name() } : { deleted: true }), updatedAt: at }
+      : {
+          ...newCollection(name(), 'smart', { scope: 'boat' }),
+          id: `c${this.now()}-${this.current}`,
+          updatedAt: at,
+          deleted: false,
+        };
     await this.change({ kind: 'kept', shelf: 'collections', before: before ?? null, after });
   }
 
   /** Brings a file that is damaged or missing back from a verified copy. */
   async mend(number: number): Promise<void> {
-    const troubled = (await this.db.files.where('state').anyOf('damaged', 'missing').toArray()).filter(({ driveId }) => this.connected.has(driveId));
+    const troubled = (await this.db.files.where('state').anyOf('damaged', 'missing').toArray()).filter(({ driveId }) =>
+      this.connected.has(driveId),
+    );
     const file = troubled[number % Math.max(1, troubled.length)];
     const photo = file?.photoId ? await this.db.photos.get(file.photoId) : undefined;
-    const copies = photo ? (await this.db.files.where('photoId').equals(photo.id).toArray()).filter((one) => one.id !== file?.id && this.connected.has(one.driveId) && standingOf(one, photo) === 'verified' && one.sha256 === file?.sha256) : [];
+    const copies = photo
+      ? (await this.db.files.where('photoId').equals(photo.id).toArray()).filter(
+          (one) =>
+            one.id !== file?.id &&
+            this.connected.has(one.driveId) &&
+            standingOf(one, photo) === 'verified' &&
+            one.sha256 === file?.sha256,
+        )
+      : [];
     const [from] = copies;
     const [drive, source] = [this.driveOf(file?.driveId ?? ''), this.driveOf(from?.driveId ?? '')];
-    if (file && from && drive && source) await mendFile(this.tools(), file.id, { drive, from: { drive: source, fileId: from.id }, day: '2026-11-29' });
+    if (file && from && drive && source)
+      await mendFile(this.tools(), file.id, { drive, from: { drive: source, fileId: from.id }, day: '2026-11-29' });
   }
 
   undo = () => undoLast(this.db, this.now());

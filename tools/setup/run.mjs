@@ -60,7 +60,10 @@ function build() {
 const makeDemo = () => run(bin('tsx'), ['src/demo/make.ts']);
 
 function serve(demo) {
-  const server = spawn(bin('next'), ['start', '--hostname', HOST, '--port', PORT], { stdio: ['ignore', 'pipe', 'inherit'], env: { ...process.env, WEMBO_DEMO: demo ? '1' : '0', NEXT_TELEMETRY_DISABLED: '1' } });
+  const server = spawn(bin('next'), ['start', '--hostname', HOST, '--port', PORT], {
+    stdio: ['ignore', 'pipe', 'inherit'],
+    env: { ...process.env, WEMBO_DEMO: demo ? '1' : '0', NEXT_TELEMETRY_DISABLED: '1' },
+  });
   server.stdout.on('data', (chunk) => {
     if (String(chunk).includes('Ready')) console.log(`\nWembo is at http://${HOST}:${PORT}  (Ctrl+C ends it)\n`);
   });
@@ -87,19 +90,32 @@ function installPrograms() {
   const packages = missing.map((item) => item.package);
   console.log(`Installing for the tests: ${packages.join(', ')}`);
   const root = process.getuid?.() === 0 ? [] : ['sudo'];
-  const apt = (...args) => spawnSync([...root, 'apt-get', ...args][0], [...root, 'apt-get', ...args].slice(1), { stdio: 'inherit', env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } }).status === 0;
-  const done = has('apt-get') && apt('update', '-qq') && apt('install', '-y', '-qq', '--no-install-recommends', ...packages);
+  const apt = (...args) =>
+    spawnSync([...root, 'apt-get', ...args][0], [...root, 'apt-get', ...args].slice(1), {
+      stdio: 'inherit',
+      env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' },
+    }).status === 0;
+  const done =
+    has('apt-get') && apt('update', '-qq') && apt('install', '-y', '-qq', '--no-install-recommends', ...packages);
   if (!done) {
-    console.error(`\nThe tests need ${missing.map((item) => item.program).join(', ')}, which could not be installed here.\nOn Debian or Ubuntu, as root: apt-get install ${packages.join(' ')}\n`);
+    console.error(
+      `\nThe tests need ${missing.map((item) => item.program).join(', ')}, which could not be installed here.\nOn Debian or Ubuntu, as root: apt-get install ${packages.join(' ')}\n`,
+    );
     process.exit(1);
   }
 }
 
-/** Source packages whose test pictures (made by hundreds of cameras and programs, some of them hostile) our reading is held against. */
+/**
+ * Source packages whose test pictures (made by hundreds of cameras and programs, some of them hostile) our reading is
+ * held against.
+ */
 const CORPORA = ['libimage-exiftool-perl', 'exiv2'];
 const CORPUS_FOLDER = path.join(ROOT, '.reference');
 
-/** Fetches them where the system's own package sources offer them; without them the tests that use them say so and are left out. */
+/**
+ * Fetches them where the system's own package sources offer them; without them the tests that use them say so and are
+ * left out.
+ */
 function fetchCorpora() {
   const wanted = CORPORA.filter((name) => !existsSync(path.join(CORPUS_FOLDER, name)));
   if (wanted.length === 0 || !has('apt-get') || !has('tar')) return;
@@ -107,41 +123,80 @@ function fetchCorpora() {
   mkdirSync(path.join(lists, 'partial'), { recursive: true });
   const sources = path.join(CORPUS_FOLDER, 'sources.list');
   writeFileSync(sources, `${debianSources().join('\n')}\n`);
-  const options = ['-qq', '-o', `Dir::Etc::SourceList=${sources}`, '-o', 'Dir::Etc::SourceParts=/dev/null', '-o', `Dir::State::Lists=${lists}`, '-o', 'APT::Sandbox::User=root'];
-  const apt = (...args) => spawnSync('apt-get', [...options, ...args], { cwd: CORPUS_FOLDER, stdio: 'inherit' }).status === 0;
-  if (!apt('update')) return console.warn('The source packages with test pictures could not be listed; the tests that use them are left out.');
+  const options = [
+    '-qq',
+    '-o',
+    `Dir::Etc::SourceList=${sources}`,
+    '-o',
+    'Dir::Etc::SourceParts=/dev/null',
+    '-o',
+    `Dir::State::Lists=${lists}`,
+    '-o',
+    'APT::Sandbox::User=root',
+  ];
+  const apt = (...args) =>
+    spawnSync('apt-get', [...options, ...args], { cwd: CORPUS_FOLDER, stdio: 'inherit' }).status === 0;
+  if (!apt('update'))
+    return console.warn(
+      'The source packages with test pictures could not be listed; the tests that use them are left out.',
+    );
   for (const name of wanted) {
-    const archive = apt('source', '--download-only', name) && readdirSync(CORPUS_FOLDER).find((file) => file.startsWith(`${name}_`) && file.includes('.orig.tar.'));
+    const archive =
+      apt('source', '--download-only', name) &&
+      readdirSync(CORPUS_FOLDER).find((file) => file.startsWith(`${name}_`) && file.includes('.orig.tar.'));
     const folder = path.join(CORPUS_FOLDER, name);
     if (archive) mkdirSync(folder, { recursive: true });
-    if (!archive || spawnSync('tar', ['xf', archive, '-C', folder, '--strip-components=1'], { cwd: CORPUS_FOLDER, stdio: 'inherit' }).status !== 0) console.warn(`The test pictures of ${name} could not be fetched; the tests that use them are left out.`);
+    if (
+      !archive ||
+      spawnSync('tar', ['xf', archive, '-C', folder, '--strip-components=1'], { cwd: CORPUS_FOLDER, stdio: 'inherit' })
+        .status !== 0
+    )
+      console.warn(`The test pictures of ${name} could not be fetched; the tests that use them are left out.`);
   }
 }
 
 /** The system's package sources, asked for source packages: both forms in which they are written down. */
 function debianSources() {
   const folder = '/etc/apt/sources.list.d';
-  const files = [existsSync('/etc/apt/sources.list') && '/etc/apt/sources.list', ...(existsSync(folder) ? readdirSync(folder).map((name) => path.join(folder, name)) : [])].filter(Boolean);
+  const files = [
+    existsSync('/etc/apt/sources.list') && '/etc/apt/sources.list',
+    ...(existsSync(folder) ? readdirSync(folder).map((name) => path.join(folder, name)) : []),
+  ].filter(Boolean);
   return files.flatMap((file) => {
     const text = readFileSync(file, 'utf8');
-    if (file.endsWith('.list')) return text.split('\n').filter((line) => line.startsWith('deb ')).map((line) => line.replace(/^deb /, 'deb-src '));
+    if (file.endsWith('.list'))
+      return text
+        .split('\n')
+        .filter((line) => line.startsWith('deb '))
+        .map((line) => line.replace(/^deb /, 'deb-src '));
     if (!file.endsWith('.sources')) return [];
     return text.split(/\n\s*\n/).flatMap((stanza) => {
       const field = (name) => new RegExp(`^${name}:\\s*(.+)$`, 'm').exec(stanza)?.[1]?.trim();
       const key = field('Signed-By');
       if (!field('URIs') || !field('Suites')) return [];
-      return field('URIs').split(/\s+/).flatMap((uri) => field('Suites').split(/\s+/).map((suite) => `deb-src ${key ? `[signed-by=${key}] ` : ''}${uri} ${suite} ${field('Components') ?? ''}`));
+      return field('URIs')
+        .split(/\s+/)
+        .flatMap((uri) =>
+          field('Suites')
+            .split(/\s+/)
+            .map((suite) => `deb-src ${key ? `[signed-by=${key}] ` : ''}${uri} ${suite} ${field('Components') ?? ''}`),
+        );
     });
   });
 }
 
 /** Runs programs at the same time, and ends this one when one of them failed. */
 async function together(...programs) {
-  const failed = await Promise.all(programs.map(([program, ...args]) => new Promise((resolve) => {
-    const child = spawn(bin(program), args, { stdio: 'inherit' });
-    child.on('error', () => resolve(program));
-    child.on('exit', (code) => resolve(code === 0 ? null : program));
-  })));
+  const failed = await Promise.all(
+    programs.map(
+      ([program, ...args]) =>
+        new Promise((resolve) => {
+          const child = spawn(bin(program), args, { stdio: 'inherit' });
+          child.on('error', () => resolve(program));
+          child.on('exit', (code) => resolve(code === 0 ? null : program));
+        }),
+    ),
+  );
   const names = failed.filter(Boolean);
   if (names.length === 0) return;
   console.error(`\n${names.join(', ')} failed.`);
@@ -150,9 +205,17 @@ async function together(...programs) {
 
 async function check() {
   run(bin('next'), ['typegen']);
-  await together(['tsc', '--noEmit'], ['eslint', '.', '--max-warnings', '0']);
-  await together(['tsc', '-p', 'src/core/tsconfig.json'], ['depcruise', 'src', '--config', '.dependency-cruiser.cjs', '--output-type', 'err'], ['knip']);
-  console.log('types, lint, import directions, unused code: in order');
+  await together(
+    ['tsc', '--noEmit'],
+    ['eslint', '.', '--max-warnings', '0'],
+    ['prettier', '--check', '--log-level', 'warn', '.'],
+  );
+  await together(
+    ['tsc', '-p', 'src/core/tsconfig.json'],
+    ['depcruise', 'src', '--config', '.dependency-cruiser.cjs', '--output-type', 'err'],
+    ['knip'],
+  );
+  console.log('types, lint, form, import directions, unused code: in order');
 }
 
 const SLOWEST = 10;
@@ -160,20 +223,46 @@ const SLOWEST = 10;
 /** Runs all tests; says which took longest and how long each stage took, and ends with one line that counts them. */
 function test(stages) {
   const report = path.join(ROOT, '.work', 'tests.json');
-  const { status } = spawnSync(bin('vitest'), ['run', '--reporter=default', '--reporter=json', `--outputFile.json=${report}`, ...process.argv.slice(3)], { stdio: 'inherit' });
+  const { status } = spawnSync(
+    bin('vitest'),
+    ['run', '--reporter=default', '--reporter=json', `--outputFile.json=${report}`, ...process.argv.slice(3)],
+    { stdio: 'inherit' },
+  );
   if (!existsSync(report)) process.exit(status || 1);
-  const { numPassedTests, numFailedTests, numFailedTestSuites, numPendingTests, testResults } = JSON.parse(readFileSync(report, 'utf8'));
+  const { numPassedTests, numFailedTests, numFailedTestSuites, numPendingTests, testResults } = JSON.parse(
+    readFileSync(report, 'utf8'),
+  );
   const failed = numFailedTests || (status === 0 ? 0 : Math.max(1, numFailedTestSuites));
-  const slowest = testResults.flatMap(({ name, assertionResults }) => assertionResults.map(({ title, duration }) => ({ file: path.relative(ROOT, name), title, duration: duration ?? 0 }))).sort((a, b) => b.duration - a.duration).slice(0, SLOWEST);
-  console.log(`\nThe slowest ${SLOWEST}:\n${slowest.map(({ file, title, duration }) => `${seconds(duration).padStart(7)}  ${file}: ${title}`).join('\n')}`);
-  console.log(`\nStages:\n${stages().map(({ name, ms }) => `${seconds(ms).padStart(7)}  ${name}`).join('\n')}`);
-  console.log(`\n${numPassedTests} passed, ${failed} failed${numPendingTests > 0 ? `, ${numPendingTests} left out` : ''}`);
+  const slowest = testResults
+    .flatMap(({ name, assertionResults }) =>
+      assertionResults.map(({ title, duration }) => ({
+        file: path.relative(ROOT, name),
+        title,
+        duration: duration ?? 0,
+      })),
+    )
+    .sort((a, b) => b.duration - a.duration)
+    .slice(0, SLOWEST);
+  console.log(
+    `\nThe slowest ${SLOWEST}:\n${slowest.map(({ file, title, duration }) => `${seconds(duration).padStart(7)}  ${file}: ${title}`).join('\n')}`,
+  );
+  console.log(
+    `\nStages:\n${stages()
+      .map(({ name, ms }) => `${seconds(ms).padStart(7)}  ${name}`)
+      .join('\n')}`,
+  );
+  console.log(
+    `\n${numPassedTests} passed, ${failed} failed${numPendingTests > 0 ? `, ${numPendingTests} left out` : ''}`,
+  );
   process.exit(failed > 0 || numPassedTests === 0 ? 1 : 0);
 }
 
 const seconds = (ms) => `${(ms / 1000).toFixed(1)} s`;
 
-/** Does the steps of a command one after the other, each named and timed; the last is told how long those before it took. */
+/**
+ * Does the steps of a command one after the other, each named and timed; the last is told how long those before it
+ * took.
+ */
 async function inStages(steps) {
   const started = Date.now();
   const stages = [];
@@ -189,7 +278,15 @@ const commands = {
   demo: { packages, 'demo data': makeDemo, build, serve: () => serve(true) },
   start: { packages, build, serve: () => serve(false) },
   check: { packages, check },
-  test: { packages, programs: installPrograms, 'test pictures': fetchCorpora, 'demo data': makeDemo, check, build, tests: test },
+  test: {
+    packages,
+    programs: installPrograms,
+    'test pictures': fetchCorpora,
+    'demo data': makeDemo,
+    check,
+    build,
+    tests: test,
+  },
 };
 
 const command = commands[process.argv[2]];

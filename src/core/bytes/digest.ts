@@ -21,7 +21,10 @@ const EDGE_BYTES = 16 * 1024;
  */
 export async function fingerprint(source: ByteSource, sha256: DigestOf): Promise<string> {
   const head = await source.read(0, EDGE_BYTES);
-  const tail = source.size > EDGE_BYTES ? await source.read(Math.max(EDGE_BYTES, source.size - EDGE_BYTES), EDGE_BYTES) : new Uint8Array();
+  const tail =
+    source.size > EDGE_BYTES
+      ? await source.read(Math.max(EDGE_BYTES, source.size - EDGE_BYTES), EDGE_BYTES)
+      : new Uint8Array();
   const bytes = new Uint8Array(8 + head.length + tail.length);
   new DataView(bytes.buffer).setBigUint64(0, BigInt(source.size));
   bytes.set(head, 8);
@@ -30,7 +33,11 @@ export async function fingerprint(source: ByteSource, sha256: DigestOf): Promise
 }
 
 /** SHA-256 of all bytes, in chunks; `onBytes` hears after each. Rejects when the source ends before its stated size. */
-export async function digestWhole(source: ByteSource, digest: RunningDigest, onBytes: (bytes: number) => void): Promise<string> {
+export async function digestWhole(
+  source: ByteSource,
+  digest: RunningDigest,
+  onBytes: (bytes: number) => void,
+): Promise<string> {
   let at = 0;
   while (at < source.size) {
     const chunk = await source.read(at, DIGEST_CHUNK_BYTES);

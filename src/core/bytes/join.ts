@@ -23,7 +23,8 @@ export function u32Bytes(value: number, littleEndian = false): Uint8Array<ArrayB
 }
 
 /** Latin-1: for magic numbers and tags. */
-export const asciiBytes = (text: string): Uint8Array<ArrayBuffer> => Uint8Array.from(text, (letter) => letter.charCodeAt(0));
+export const asciiBytes = (text: string): Uint8Array<ArrayBuffer> =>
+  Uint8Array.from(text, (letter) => letter.charCodeAt(0));
 
 export function sameBytes(a: Uint8Array, b: Uint8Array): boolean {
   if (a.length !== b.length) return false;

@@ -11,7 +11,10 @@ export interface ByteSource {
 export function memorySource(bytes: Uint8Array): ByteSource {
   return {
     size: bytes.length,
-    read: async (offset, lengthBytes) => (offset < 0 ? new Uint8Array() : bytes.subarray(Math.min(offset, bytes.length), Math.min(offset + lengthBytes, bytes.length))),
+    read: async (offset, lengthBytes) =>
+      offset < 0
+        ? new Uint8Array()
+        : bytes.subarray(Math.min(offset, bytes.length), Math.min(offset + lengthBytes, bytes.length)),
   };
 }
 
@@ -21,7 +24,9 @@ export function sectionOf(source: ByteSource, start: number, size: number): Byte
   return {
     size: bounded,
     read: async (offset, lengthBytes) =>
-      offset < 0 || offset >= bounded ? new Uint8Array() : source.read(start + offset, Math.min(lengthBytes, bounded - offset)),
+      offset < 0 || offset >= bounded
+        ? new Uint8Array()
+        : source.read(start + offset, Math.min(lengthBytes, bounded - offset)),
   };
 }
 
@@ -32,7 +37,9 @@ export async function withHead(source: ByteSource, headBytes: number): Promise<B
   return {
     size: source.size,
     read: async (offset, lengthBytes) =>
-      offset + lengthBytes <= head.length ? head.subarray(offset, offset + lengthBytes) : source.read(offset, lengthBytes),
+      offset + lengthBytes <= head.length
+        ? head.subarray(offset, offset + lengthBytes)
+        : source.read(offset, lengthBytes),
   };
 }
 
@@ -57,7 +64,8 @@ export function withPages(source: ByteSource, pageBytes: number, pagesKept: numb
     read: async (offset, lengthBytes) => {
       if (offset < 0) return new Uint8Array();
       const first = Math.floor(offset / pageBytes);
-      if (lengthBytes > pageBytes || Math.floor((offset + lengthBytes - 1) / pageBytes) !== first) return source.read(offset, lengthBytes);
+      if (lengthBytes > pageBytes || Math.floor((offset + lengthBytes - 1) / pageBytes) !== first)
+        return source.read(offset, lengthBytes);
       return (await page(first)).subarray(offset - first * pageBytes, offset - first * pageBytes + lengthBytes);
     },
   };

@@ -1,9 +1,16 @@
-// Text out of bytes: strict UTF-8 first, Windows-1252 where it cannot be UTF-8. Never a replacement character in silence.
+// Text out of bytes: strict UTF-8 first, Windows-1252 where it cannot be UTF-8. Never a replacement character in
+// silence.
 
 const utf8 = new TextDecoder('utf-8', { fatal: true });
-/** Windows-1252 from 0x80 to 0x9f; the rest is Latin-1. The five bytes it leaves open stay the control characters of that number. */
+/**
+ * Windows-1252 from 0x80 to 0x9f; the rest is Latin-1. The five bytes it leaves open stay the control characters of
+ * that number.
+ */
 const FROM_0X80 = '€\x81‚ƒ„…†‡ˆ‰Š‹Œ\x8dŽ\x8f\x90‘’“”•–—˜™š›œ\x9džŸ';
-const utf16 = { little: new TextDecoder('utf-16le', { fatal: true }), big: new TextDecoder('utf-16be', { fatal: true }) };
+const utf16 = {
+  little: new TextDecoder('utf-16le', { fatal: true }),
+  big: new TextDecoder('utf-16be', { fatal: true }),
+};
 
 /** A decoder costs more to call than so many plain letters to read (measured). */
 const SHORT_BYTES = 48;
@@ -30,7 +37,10 @@ export function decodeUtf8(bytes: Uint8Array): string | null {
   }
 }
 
-/** UTF-16 in the order its byte order mark says, or, without one, in the order in which it opens with `<`. `null` for anything else. */
+/**
+ * UTF-16 in the order its byte order mark says, or, without one, in the order in which it opens with `<`. `null` for
+ * anything else.
+ */
 export function decodeUtf16(bytes: Uint8Array): string | null {
   const [first, second] = bytes;
   const little = (first === 0xff && second === 0xfe) || (first === 0x3c && second === 0);
@@ -53,7 +63,8 @@ export function decodeUtf8OrWindows1252(bytes: Uint8Array): string {
 /** By a table of our own: some platforms' decoders of that name read Latin-1 instead (measured: Node 20). */
 function decodeWindows1252(bytes: Uint8Array): string {
   let text = '';
-  for (const byte of bytes) text += byte >= 0x80 && byte <= 0x9f ? (FROM_0X80[byte - 0x80] ?? '') : String.fromCharCode(byte);
+  for (const byte of bytes)
+    text += byte >= 0x80 && byte <= 0x9f ? (FROM_0X80[byte - 0x80] ?? '') : String.fromCharCode(byte);
   return text;
 }
 

@@ -73,7 +73,8 @@ export class ByteView {
   /** Whether `text` (Latin-1) stands at `offset`. */
   startsWith(text: string, offset = 0): boolean {
     if (!this.has(offset, text.length)) return false;
-    for (let index = 0; index < text.length; index++) if (this.bytes[offset + index] !== text.charCodeAt(index)) return false;
+    for (let index = 0; index < text.length; index++)
+      if (this.bytes[offset + index] !== text.charCodeAt(index)) return false;
     return true;
   }
 }

@@ -16,7 +16,10 @@ import type { VocabularyWord } from '../vocabulary/vocabulary';
 import type { ShorthandList } from '../describe/shorthand';
 import type { Versioned } from '../fields/version';
 
-/** A choice of the person's that belongs to the archive and not to a screen: which fields are shown, what is pinned, whether a drive is written into. */
+/**
+ * A choice of the person's that belongs to the archive and not to a screen: which fields are shown, what is pinned,
+ * whether a drive is written into.
+ */
 export interface Setting extends Versioned {
   /** What it is the choice of. */
   id: string;
@@ -46,7 +49,9 @@ export interface Shelves {
 
 export type Shelf = keyof Shelves;
 
-export type KeptChange = { [S in Shelf]: { kind: 'kept'; shelf: S; before: Shelves[S] | null; after: Shelves[S] } }[Shelf];
+export type KeptChange = {
+  [S in Shelf]: { kind: 'kept'; shelf: S; before: Shelves[S] | null; after: Shelves[S] };
+}[Shelf];
 
 /** A file gets another path on its drive. */
 export interface FileMove {
@@ -56,7 +61,10 @@ export interface FileMove {
   after: string;
 }
 
-/** Where a change of fields comes from: the person here, a sidecar or an image file that another program or another catalog wrote. */
+/**
+ * Where a change of fields comes from: the person here, a sidecar or an image file that another program or another
+ * catalog wrote.
+ */
 export type Origin = 'person' | 'sidecar' | 'file';
 
 /** What is said of a photo here and at one of its files, differently, until the person decides. */
@@ -89,7 +97,12 @@ export type Change =
   /** Photos leave the catalog, or come back into it; their files stay. */
   | { kind: 'left-out'; photos: { id: string; name: string }[]; out: boolean }
   /** Photos are judged in a round. */
-  | { kind: 'round'; roundId: string; decisions: { photoId: string; before: Decided | null; after: Decided | null }[]; edits: FieldEdit[] }
+  | {
+      kind: 'round';
+      roundId: string;
+      decisions: { photoId: string; before: Decided | null; after: Decided | null }[];
+      edits: FieldEdit[];
+    }
   /** Several changes that are one act. */
   | { kind: 'together'; changes: Change[] }
   /** Photos come into a collection by hand, leave it, or get another place in it. */
@@ -99,38 +112,76 @@ export type Change =
 /** The change that takes `change` back. What was kept anew is taken back by its tombstone. */
 export function inverse(change: Change, at: number): Change {
   switch (change.kind) {
-    case 'fields': return { kind: 'fields', edits: inverseEdits(change.edits), origin: 'person' };
-    case 'decided': return { ...change, edits: inverseEdits(change.edits), open: !change.open };
-    case 'names': return { kind: 'names', moves: inverseMoves(change.moves), edits: inverseEdits(change.edits) };
-    case 'aside': return { kind: 'aside', moves: inverseMoves(change.moves) };
-    case 'left-out': return { ...change, out: !change.out };
-    case 'round': return { ...change, decisions: change.decisions.map(({ photoId, before, after }) => ({ photoId, before: after, after: before })), edits: inverseEdits(change.edits) };
-    case 'together': return { kind: 'together', changes: change.changes.map((one) => inverse(one, at)).reverse() };
-    case 'drive-name': return { ...change, before: change.after, after: change.before };
-    case 'words': return { kind: 'words', changes: change.changes.map(({ before, after }) => ({ before: after, after: { ...(before ?? { ...after, deleted: true }), updatedAt: at } })).reverse() };
-    case 'gather': return { ...change, gathering: inverseGathering(change.gathering) };
-    case 'kept': return { ...change, before: change.after, after: { ...(change.before ?? { ...change.after, deleted: true }), updatedAt: at } } as KeptChange;
+    case 'fields':
+      return { kind: 'fields', edits: inverseEdits(change.edits), origin: 'person' };
+    case 'decided':
+      return { ...change, edits: inverseEdits(change.edits), open: !change.open };
+    case 'names':
+      return { kind: 'names', moves: inverseMoves(change.moves), edits: inverseEdits(change.edits) };
+    case 'aside':
+      return { kind: 'aside', moves: inverseMoves(change.moves) };
+    case 'left-out':
+      return { ...change, out: !change.out };
+    case 'round':
+      return {
+        ...change,
+        decisions: change.decisions.map(({ photoId, before, after }) => ({ photoId, before: after, after: before })),
+        edits: inverseEdits(change.edits),
+      };
+    case 'together':
+      return { kind: 'together', changes: change.changes.map((one) => inverse(one, at)).reverse() };
+    case 'drive-name':
+      return { ...change, before: change.after, after: change.before };
+    case 'words':
+      return {
+        kind: 'words',
+        changes: change.changes
+          .map(({ before, after }) => ({
+            before: after,
+            after: { ...(before ?? { ...after, deleted: true }), updatedAt: at },
+          }))
+          .reverse(),
+      };
+    case 'gather':
+      return { ...change, gathering: inverseGathering(change.gathering) };
+    case 'kept':
+      return {
+        ...change,
+        before: change.after,
+        after: { ...(change.before ?? { ...change.after, deleted: true }), updatedAt: at },
+      } as KeptChange;
   }
 }
 
 /** The photos a change is about. */
 export function photosOfChange(change: Change): string[] {
   switch (change.kind) {
-    case 'fields': return photosOf(change.edits);
-    case 'decided': return [...new Set([...photosOf(change.edits), ...photosOf(change.conflicts)])];
-    case 'names': return [...new Set([...photosOf(change.moves), ...photosOf(change.edits)])];
-    case 'aside': return photosOf(change.moves);
-    case 'left-out': return change.photos.map(({ id }) => id);
-    case 'round': return [...new Set([...photosOf(change.decisions), ...photosOf(change.edits)])];
-    case 'gather': return photosOf([...change.gathering.take, ...change.gathering.put]);
-    case 'together': return [...new Set(change.changes.flatMap(photosOfChange))];
+    case 'fields':
+      return photosOf(change.edits);
+    case 'decided':
+      return [...new Set([...photosOf(change.edits), ...photosOf(change.conflicts)])];
+    case 'names':
+      return [...new Set([...photosOf(change.moves), ...photosOf(change.edits)])];
+    case 'aside':
+      return photosOf(change.moves);
+    case 'left-out':
+      return change.photos.map(({ id }) => id);
+    case 'round':
+      return [...new Set([...photosOf(change.decisions), ...photosOf(change.edits)])];
+    case 'gather':
+      return photosOf([...change.gathering.take, ...change.gathering.put]);
+    case 'together':
+      return [...new Set(change.changes.flatMap(photosOfChange))];
     case 'kept':
     case 'words':
-    case 'drive-name': return [];
+    case 'drive-name':
+      return [];
   }
 }
 
 const photosOf = (list: readonly { photoId: string }[]): string[] => [...new Set(list.map(({ photoId }) => photoId))];
 
-const inverseMoves = (moves: readonly FileMove[]): FileMove[] => moves.map((move) => ({ ...move, before: move.after, after: move.before })).reverse();
-const inverseEdits = (edits: readonly FieldEdit[]): FieldEdit[] => edits.map(({ photoId, key, before, after }) => editOf(photoId, key, after, before)).reverse();
+const inverseMoves = (moves: readonly FileMove[]): FileMove[] =>
+  moves.map((move) => ({ ...move, before: move.after, after: move.before })).reverse();
+const inverseEdits = (edits: readonly FieldEdit[]): FieldEdit[] =>
+  edits.map(({ photoId, key, before, after }) => editOf(photoId, key, after, before)).reverse();

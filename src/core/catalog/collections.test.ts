@@ -1,10 +1,29 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { type Collection, findNamed, gathered, inside, inverseGathering, newCollection, pathTo, planAdding, planMoving, planTakingOut, scopeName, withInside } from './collection';
+import {
+  type Collection,
+  findNamed,
+  gathered,
+  inside,
+  inverseGathering,
+  newCollection,
+  pathTo,
+  planAdding,
+  planMoving,
+  planTakingOut,
+  scopeName,
+  withInside,
+} from './collection';
 import { sentByPhoto } from './delivery';
 import { missingIn, referringTo, refersToItself, renamed } from './references';
 
-const make = (id: string, name: string, kind: Collection['kind'], more: Partial<Collection> = {}): Collection => ({ ...newCollection(name, kind), id, updatedAt: 0, deleted: false, ...more });
+const make = (id: string, name: string, kind: Collection['kind'], more: Partial<Collection> = {}): Collection => ({
+  ...newCollection(name, kind),
+  id,
+  updatedAt: 0,
+  deleted: false,
+  ...more,
+});
 
 describe('photos of a collection by hand', () => {
   const ids = ['a', 'b', 'c', 'd', 'e'];
@@ -20,13 +39,24 @@ describe('photos of a collection by hand', () => {
   it('whatever was done is undone to the same list', () => {
     let changed = 0;
     fc.assert(
-      fc.property(fc.uniqueArray(fc.constantFrom('a', 'b', 'c', 'd', 'e', 'f', 'g')), fc.uniqueArray(fc.constantFrom('a', 'c', 'e', 'g', 'x', 'y')), fc.constantFrom('add', 'out', 'move'), fc.constantFrom('a', 'd', 'x', null), (list, chosen, act, before) => {
-        const plan = act === 'add' ? planAdding(list, chosen) : act === 'out' ? planTakingOut(list, new Set(chosen)) : planMoving(list, new Set(chosen), before);
-        const after = gathered(list, plan);
-        expect(new Set(after).size).toBe(after.length);
-        expect(gathered(after, inverseGathering(plan))).toEqual(list);
-        if (after.join() !== list.join()) changed += 1;
-      }),
+      fc.property(
+        fc.uniqueArray(fc.constantFrom('a', 'b', 'c', 'd', 'e', 'f', 'g')),
+        fc.uniqueArray(fc.constantFrom('a', 'c', 'e', 'g', 'x', 'y')),
+        fc.constantFrom('add', 'out', 'move'),
+        fc.constantFrom('a', 'd', 'x', null),
+        (list, chosen, act, before) => {
+          const plan =
+            act === 'add'
+              ? planAdding(list, chosen)
+              : act === 'out'
+                ? planTakingOut(list, new Set(chosen))
+                : planMoving(list, new Set(chosen), before);
+          const after = gathered(list, plan);
+          expect(new Set(after).size).toBe(after.length);
+          expect(gathered(after, inverseGathering(plan))).toEqual(list);
+          if (after.join() !== list.join()) changed += 1;
+        },
+      ),
       { numRuns: 500 },
     );
     expect(changed).toBeGreaterThan(200);
@@ -34,7 +64,16 @@ describe('photos of a collection by hand', () => {
 });
 
 describe('folders', () => {
-  const all = [make('f', 'Harbours', 'folder'), make('g', 'Old', 'folder', { parentId: 'f' }), make('h', 'Best', 'hand', { parentId: 'g' }), make('i', 'Best', 'hand', { order: 1 }), make('j', 'A/B', 'hand', { order: 1 }), make('lost', 'Lost', 'hand', { parentId: 'not there' }), make('r1', 'Ring', 'folder', { parentId: 'r2' }), make('r2', 'Round', 'folder', { parentId: 'r1' })];
+  const all = [
+    make('f', 'Harbours', 'folder'),
+    make('g', 'Old', 'folder', { parentId: 'f' }),
+    make('h', 'Best', 'hand', { parentId: 'g' }),
+    make('i', 'Best', 'hand', { order: 1 }),
+    make('j', 'A/B', 'hand', { order: 1 }),
+    make('lost', 'Lost', 'hand', { parentId: 'not there' }),
+    make('r1', 'Ring', 'folder', { parentId: 'r2' }),
+    make('r2', 'Round', 'folder', { parentId: 'r1' }),
+  ];
 
   it('hold what names them; what is lost, or stands in itself, is at the top', () => {
     expect(inside(all, null).map(({ id }) => id)).toEqual(['f', 'lost', 'r1', 'r2', 'j', 'i']);
@@ -45,13 +84,29 @@ describe('folders', () => {
   });
 
   it('are named by name, or by path where that is not enough; a stroke may be part of a name', () => {
-    expect([findNamed(all, 'best').length, findNamed(all, 'old/best').map(({ id }) => id), findNamed(all, 'harbours/old/best').length, findNamed(all, 'nowhere/best').length, findNamed(all, 'a/b').map(({ id }) => id)]).toEqual([2, ['h'], 1, 0, ['j']]);
-    expect([scopeName(all, all[2] as Collection), scopeName(all, all[1] as Collection)]).toEqual(['Harbours/Old/Best', 'Old']);
+    expect([
+      findNamed(all, 'best').length,
+      findNamed(all, 'old/best').map(({ id }) => id),
+      findNamed(all, 'harbours/old/best').length,
+      findNamed(all, 'nowhere/best').length,
+      findNamed(all, 'a/b').map(({ id }) => id),
+    ]).toEqual([2, ['h'], 1, 0, ['j']]);
+    expect([scopeName(all, all[2] as Collection), scopeName(all, all[1] as Collection)]).toEqual([
+      'Harbours/Old/Best',
+      'Old',
+    ]);
   });
 });
 
 describe('what refers to what', () => {
-  const all = [make('h', 'Best', 'hand'), make('s', 'Rated', 'smart', { scope: 'in:best rating:3.. sort:-name' }), make('t', 'Else', 'smart', { scope: 'boat OR -in:"Best"' }), make('f', 'Folder', 'folder'), make('x', 'Itself', 'smart', { scope: 'in:folder', parentId: 'f' }), make('n', 'Broken', 'smart', { scope: 'in:gone in:best' })];
+  const all = [
+    make('h', 'Best', 'hand'),
+    make('s', 'Rated', 'smart', { scope: 'in:best rating:3.. sort:-name' }),
+    make('t', 'Else', 'smart', { scope: 'boat OR -in:"Best"' }),
+    make('f', 'Folder', 'folder'),
+    make('x', 'Itself', 'smart', { scope: 'in:folder', parentId: 'f' }),
+    make('n', 'Broken', 'smart', { scope: 'in:gone in:best' }),
+  ];
 
   it('is known in both directions, over folders too', () => {
     expect(referringTo(all, 'h').map(({ id }) => id)).toEqual(['s', 't', 'n']);
@@ -61,9 +116,15 @@ describe('what refers to what', () => {
 
   it('a new name is carried into every scope that has the old one, and nothing else of it changes', () => {
     expect(renamed(all, 'h', { name: 'The chosen' }).map(({ id, name, scope }) => [id, name, scope])).toEqual([
-      ['h', 'The chosen', ''], ['s', 'Rated', 'in:"The chosen" rating:3.. sort:-name'], ['t', 'Else', 'boat OR -in:"The chosen"'], ['n', 'Broken', 'in:gone in:"The chosen"'],
+      ['h', 'The chosen', ''],
+      ['s', 'Rated', 'in:"The chosen" rating:3.. sort:-name'],
+      ['t', 'Else', 'boat OR -in:"The chosen"'],
+      ['n', 'Broken', 'in:gone in:"The chosen"'],
     ]);
-    expect(renamed(all, 'f', { name: 'Box' }).map(({ id, scope }) => [id, scope])).toEqual([['f', ''], ['x', 'in:Box']]);
+    expect(renamed(all, 'f', { name: 'Box' }).map(({ id, scope }) => [id, scope])).toEqual([
+      ['f', ''],
+      ['x', 'in:Box'],
+    ]);
   });
 
   it('one of two with a name is not renamed in scopes that mean both', () => {
@@ -73,6 +134,26 @@ describe('what refers to what', () => {
 });
 
 it('where photos went is told by photo, each name once, without what was taken back', () => {
-  const delivery = (name: string, photoIds: string[], deleted = false) => ({ id: name, name, date: '2026-11-26', note: '', photoIds, updatedAt: 0, deleted });
-  expect(sentByPhoto([delivery('Museum', ['a', 'b']), delivery('Print', ['a']), delivery('Museum', ['a']), delivery('Taken back', ['a'], true)])).toEqual(new Map([['a', ['Museum', 'Print']], ['b', ['Museum']]]));
+  const delivery = (name: string, photoIds: string[], deleted = false) => ({
+    id: name,
+    name,
+    date: '2026-11-26',
+    note: '',
+    photoIds,
+    updatedAt: 0,
+    deleted,
+  });
+  expect(
+    sentByPhoto([
+      delivery('Museum', ['a', 'b']),
+      delivery('Print', ['a']),
+      delivery('Museum', ['a']),
+      delivery('Taken back', ['a'], true),
+    ]),
+  ).toEqual(
+    new Map([
+      ['a', ['Museum', 'Print']],
+      ['b', ['Museum']],
+    ]),
+  );
 });

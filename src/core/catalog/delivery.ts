@@ -1,4 +1,5 @@
-// Where photos went: a record of each time some were sent out, to whom and when. Kept for the person's memory, and found by `sent:`.
+// Where photos went: a record of each time some were sent out, to whom and when. Kept for the person's memory, and
+// found by `sent:`.
 
 import type { Versioned } from '../fields/version';
 

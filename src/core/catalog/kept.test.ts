@@ -5,8 +5,23 @@ import type { Kit } from '../describe/kit';
 import { mergeKept } from './kept';
 import { bumped } from '../fields/version';
 
-const kit = (version: string, name = 'Survey', more: Partial<Kit> = {}): Kit => ({ id: 'k', name, entries: [], updatedAt: 1, deleted: false, version, ...more });
-const collection = (version: string, photoIds: string[], more: Partial<Collection> = {}): Collection => ({ ...newCollection('Best', 'hand', { photoIds }), id: 'c', updatedAt: 1, deleted: false, version, ...more });
+const kit = (version: string, name = 'Survey', more: Partial<Kit> = {}): Kit => ({
+  id: 'k',
+  name,
+  entries: [],
+  updatedAt: 1,
+  deleted: false,
+  version,
+  ...more,
+});
+const collection = (version: string, photoIds: string[], more: Partial<Collection> = {}): Collection => ({
+  ...newCollection('Best', 'hand', { photoIds }),
+  id: 'c',
+  updatedAt: 1,
+  deleted: false,
+  version,
+  ...more,
+});
 
 describe('what is kept in several catalogs', () => {
   it('the later version holds, whatever the clocks say; tombstones too', () => {
@@ -26,14 +41,20 @@ describe('what is kept in several catalogs', () => {
 
   it('changed apart, both are kept: one under its name, the other beside it', () => {
     const merged = mergeKept('kits', [kit('a:2', 'Holt')], [kit('b:1 a:1', 'Á Reyn')]);
-    expect(merged.map(({ name }) => name).sort()).toEqual(expect.arrayContaining([expect.stringMatching(/\(other version\)$/)]));
+    expect(merged.map(({ name }) => name).sort()).toEqual(
+      expect.arrayContaining([expect.stringMatching(/\(other version\)$/)]),
+    );
     expect(merged).toHaveLength(2);
     expect(merged.every(({ id }) => id.length <= 64)).toBe(true);
     expect(mergeKept('kits', merged, [kit('a:2', 'Holt')], [kit('b:1 a:1', 'Á Reyn')])).toEqual(merged);
   });
 
   it('photos gathered by hand on both sides are all in it', () => {
-    const [merged, ...others] = mergeKept('collections', [collection('a:2', ['p1', 'p2'])], [collection('b:1 a:1', ['p1', 'p3'])]);
+    const [merged, ...others] = mergeKept(
+      'collections',
+      [collection('a:2', ['p1', 'p2'])],
+      [collection('b:1 a:1', ['p1', 'p3'])],
+    );
     expect(others).toEqual([]);
     expect(new Set(merged?.photoIds)).toEqual(new Set(['p1', 'p2', 'p3']));
   });
@@ -47,20 +68,45 @@ describe('what is kept in several catalogs', () => {
   });
 
   it('deleted on one side and changed on the other, it stays', () => {
-    expect(mergeKept('kits', [kit('a:2', 'changed')], [kit('b:1 a:1', 'Survey', { deleted: true })])).toMatchObject([{ name: 'changed', deleted: false }]);
+    expect(mergeKept('kits', [kit('a:2', 'changed')], [kit('b:1 a:1', 'Survey', { deleted: true })])).toMatchObject([
+      { name: 'changed', deleted: false },
+    ]);
   });
 
   it('ends the same in any order, and again without effect', () => {
-    const states = fc.array(fc.record({ by: fc.constantFrom('a', 'b'), name: fc.constantFrom('x', 'y'), photo: fc.constantFrom('p', 'q', 'r'), gone: fc.boolean() }), { minLength: 1, maxLength: 6 }).map((steps) => {
-      // two catalogs that never met since the first state
-      const ends: Record<string, Collection> = { a: collection('o:1', []), b: collection('o:1', []) };
-      for (const { by, name, photo, gone } of steps) {
-        const one = ends[by] as Collection;
-        ends[by] = { ...one, name, photoIds: [...new Set([...one.photoIds, photo])], deleted: gone, version: bumped(one.version ?? '', by) };
-      }
-      return Object.values(ends);
-    });
-    const sorted = (list: Collection[]) => list.map((one) => ({ ...one, photoIds: one.photoIds.toSorted(), version: one.version?.split(' ').sort().join(' ') })).sort((x, y) => (x.id < y.id ? -1 : 1));
+    const states = fc
+      .array(
+        fc.record({
+          by: fc.constantFrom('a', 'b'),
+          name: fc.constantFrom('x', 'y'),
+          photo: fc.constantFrom('p', 'q', 'r'),
+          gone: fc.boolean(),
+        }),
+        { minLength: 1, maxLength: 6 },
+      )
+      .map((steps) => {
+        // two catalogs that never met since the first state
+        const ends: Record<string, Collection> = { a: collection('o:1', []), b: collection('o:1', []) };
+        for (const { by, name, photo, gone } of steps) {
+          const one = ends[by] as Collection;
+          ends[by] = {
+            ...one,
+            name,
+            photoIds: [...new Set([...one.photoIds, photo])],
+            deleted: gone,
+            version: bumped(one.version ?? '', by),
+          };
+        }
+        return Object.values(ends);
+      });
+    const sorted = (list: Collection[]) =>
+      list
+        .map((one) => ({
+          ...one,
+          photoIds: one.photoIds.toSorted(),
+          version: one.version?.split(' ').sort().join(' '),
+        }))
+        .sort((x, y) => (x.id < y.id ? -1 : 1));
     fc.assert(
       fc.property(states, ([a, b]) => {
         const merged = mergeKept('collections', [a!], [b!]);

@@ -1,6 +1,7 @@
-// What is kept under an id in several catalogs, brought together. Of two versions the later one holds. Two that are apart become one, the same
-// wherever they meet: lists of photos, decisions, meanings and synonyms hold what either has; of all else one holds, and what the other said stays
-// beside it as a thing of its own, so that nobody's word is lost.
+// What is kept under an id in several catalogs, brought together. Of two versions the later one holds. Two that are
+// apart become one, the same wherever they meet: lists of photos, decisions, meanings and synonyms hold what either
+// has; of all else one holds, and what the other said stays beside it as a thing of its own, so that nobody's word is
+// lost.
 
 import type { Shelf, Shelves } from './change';
 import { valueMark } from '../fields/value-mark';
@@ -31,9 +32,17 @@ export function mergeKept<S extends Shelf>(shelf: S, ...lists: readonly (readonl
   return [...merged.values()];
 }
 
-const isSame = (a: Item, b: Item): boolean => a === b || (compareVersions(a.version ?? NO_VERSION, b.version ?? NO_VERSION) === 'same' && (a.version === undefined) === (b.version === undefined) && textOf(a) === textOf(b));
+const isSame = (a: Item, b: Item): boolean =>
+  a === b ||
+  (compareVersions(a.version ?? NO_VERSION, b.version ?? NO_VERSION) === 'same' &&
+    (a.version === undefined) === (b.version === undefined) &&
+    textOf(a) === textOf(b));
 
-function mergeTwo<S extends Shelf>(shelf: S, a: Shelves[S], b: Shelves[S]): { item: Shelves[S]; beside: Shelves[S] | null } {
+function mergeTwo<S extends Shelf>(
+  shelf: S,
+  a: Shelves[S],
+  b: Shelves[S],
+): { item: Shelves[S]; beside: Shelves[S] | null } {
   const [ours, theirs] = [a.version ?? NO_VERSION, b.version ?? NO_VERSION];
   const order = compareVersions(ours, theirs);
   if (order === 'before' || order === 'after') return { item: order === 'before' ? b : a, beside: null };
@@ -45,9 +54,13 @@ function mergeTwo<S extends Shelf>(shelf: S, a: Shelves[S], b: Shelves[S]): { it
   return { item, beside: isToldBy(shelf, item, loser) ? null : besideOf(loser) };
 }
 
-const laterOf = <T extends Item>(a: T, b: T): T => (a.updatedAt === b.updatedAt ? (textOf(a) >= textOf(b) ? a : b) : a.updatedAt > b.updatedAt ? a : b);
+const laterOf = <T extends Item>(a: T, b: T): T =>
+  a.updatedAt === b.updatedAt ? (textOf(a) >= textOf(b) ? a : b) : a.updatedAt > b.updatedAt ? a : b;
 
-/** What was deleted on one side and changed on the other stays; else the one that was changed more often, else by its text: the same everywhere. */
+/**
+ * What was deleted on one side and changed on the other stays; else the one that was changed more often, else by its
+ * text: the same everywhere.
+ */
 function weightier<T extends Item>(a: T, b: T): [winner: T, loser: T] {
   if (a.deleted !== b.deleted) return a.deleted ? [b, a] : [a, b];
   const [ours, theirs] = [weightOf(a.version ?? NO_VERSION), weightOf(b.version ?? NO_VERSION)];
@@ -61,7 +74,11 @@ function textOf(item: Item): string {
 }
 
 const sorted = (value: unknown): string | undefined =>
-  JSON.stringify(value, (_, one: unknown) => (typeof one === 'object' && one !== null && !Array.isArray(one) ? Object.fromEntries(Object.entries(one).sort(([a], [b]) => (a < b ? -1 : 1))) : one));
+  JSON.stringify(value, (_, one: unknown) =>
+    typeof one === 'object' && one !== null && !Array.isArray(one)
+      ? Object.fromEntries(Object.entries(one).sort(([a], [b]) => (a < b ? -1 : 1)))
+      : one,
+  );
 
 /** The winner with what the loser has beside it, where a thing is made of parts. */
 function withAll<S extends Shelf>(shelf: S, winner: Shelves[S], loser: Shelves[S]): Shelves[S] {
@@ -69,30 +86,61 @@ function withAll<S extends Shelf>(shelf: S, winner: Shelves[S], loser: Shelves[S
   const union = (a: readonly string[], b: readonly string[]) => [...new Set([...a, ...b])];
   switch (shelf) {
     case 'collections':
-    case 'deliveries': return { ...winner, photoIds: union((winner as Shelves['collections']).photoIds, (loser as Shelves['collections']).photoIds) };
-    case 'rounds': return { ...winner, decided: { ...(loser as Shelves['rounds']).decided, ...(winner as Shelves['rounds']).decided } };
-    case 'ladder': return { ...winner, meanings: { ...(loser as Shelves['ladder']).meanings, ...(winner as Shelves['ladder']).meanings } };
+    case 'deliveries':
+      return {
+        ...winner,
+        photoIds: union((winner as Shelves['collections']).photoIds, (loser as Shelves['collections']).photoIds),
+      };
+    case 'rounds':
+      return {
+        ...winner,
+        decided: { ...(loser as Shelves['rounds']).decided, ...(winner as Shelves['rounds']).decided },
+      };
+    case 'ladder':
+      return {
+        ...winner,
+        meanings: { ...(loser as Shelves['ladder']).meanings, ...(winner as Shelves['ladder']).meanings },
+      };
     case 'vocabulary': {
       const [one, other] = [winner as Shelves['vocabulary'], loser as Shelves['vocabulary']];
-      const synonyms = union(one.synonyms, [...other.synonyms, ...(other.word === one.word ? [] : [other.word])]).filter((word) => word !== one.word);
+      const synonyms = union(one.synonyms, [
+        ...other.synonyms,
+        ...(other.word === one.word ? [] : [other.word]),
+      ]).filter((word) => word !== one.word);
       return { ...winner, synonyms, note: one.note === '' ? other.note : one.note };
     }
-    default: return winner;
+    default:
+      return winner;
   }
 }
 
-/** Whether all a person entered in the loser is told by what holds now; what has no name, and what is no more than an order, is nobody's work. */
+/**
+ * Whether all a person entered in the loser is told by what holds now; what has no name, and what is no more than an
+ * order, is nobody's work.
+ */
 function isToldBy<S extends Shelf>(shelf: S, item: Shelves[S], loser: Shelves[S]): boolean {
   if (loser.deleted || !(shelf in HAS_WORK)) return true;
   const { updatedAt: _, version: __, ...content } = loser;
   const { order: ___, pinned: ____, photoIds: _____, active: ______, ...work } = content as Record<string, unknown>;
-  return Object.entries(work).every(([member, value]) => sorted(value) === sorted((item as unknown as Record<string, unknown>)[member]));
+  return Object.entries(work).every(
+    ([member, value]) => sorted(value) === sorted((item as unknown as Record<string, unknown>)[member]),
+  );
 }
 
-const HAS_WORK: Partial<Record<Shelf, true>> = { collections: true, deliveries: true, kits: true, patterns: true, routines: true, markers: true, shorthand: true, spots: true };
+const HAS_WORK: Partial<Record<Shelf, true>> = {
+  collections: true,
+  deliveries: true,
+  kits: true,
+  patterns: true,
+  routines: true,
+  markers: true,
+  shorthand: true,
+  spots: true,
+};
 
 /**
- * A change of a thing that became another since it was planned, or since it was done: only what the change is about changes; the rest stays as it is
+ * A change of a thing that became another since it was planned, or since it was done: only what the change is about
+ * changes; the rest stays as it is
  * now. `isAgain`: it is done or taken back a second time, and leaves alone what was changed since.
  */
 export function rebased<T extends Item>(before: T | null, after: T, now: T | undefined, isAgain: boolean): T {
@@ -105,7 +153,11 @@ export function rebased<T extends Item>(before: T | null, after: T, now: T | und
     if (wanted?.[member] === undefined) delete item[member];
     else item[member] = wanted[member];
   }
-  return { ...(item as unknown as T), updatedAt: after.updatedAt, ...(now.version !== undefined && { version: now.version }) };
+  return {
+    ...(item as unknown as T),
+    updatedAt: after.updatedAt,
+    ...(now.version !== undefined && { version: now.version }),
+  };
 }
 
 function besideOf<T extends Item>(loser: T): T {

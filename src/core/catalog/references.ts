@@ -1,5 +1,5 @@
-// Which smart collections refer to which others by `in:`, so that a new name is carried into them, a removal is said before it breaks
-// one, and one that refers to itself is told.
+// Which smart collections refer to which others by `in:`, so that a new name is carried into them, a removal is said
+// before it breaks one, and one that refers to itself is told.
 
 import { parseScope } from '../query/parse-scope';
 import { collectionsIn, queryOf, type Query } from '../query/query';
@@ -11,10 +11,15 @@ const namesIn = (scope: string): string[] => collectionsIn(parseScope(scope));
 
 /** Smart collections that name it. */
 export const referringTo = (collections: readonly Collection[], id: string): Collection[] =>
-  collections.filter((one) => one.kind === 'smart' && namesIn(one.scope).some((name) => findNamed(collections, plain(name)).some((found) => found.id === id)));
+  collections.filter(
+    (one) =>
+      one.kind === 'smart' &&
+      namesIn(one.scope).some((name) => findNamed(collections, plain(name)).some((found) => found.id === id)),
+  );
 
 /** Names of collections that a scope asks for and that are not there. */
-export const missingIn = (collections: readonly Collection[], scope: string): string[] => namesIn(scope).filter((name) => findNamed(collections, plain(name)).length === 0);
+export const missingIn = (collections: readonly Collection[], scope: string): string[] =>
+  namesIn(scope).filter((name) => findNamed(collections, plain(name)).length === 0);
 
 /** Whether a collection comes back to itself over those it names or holds. */
 export function refersToItself(collections: readonly Collection[], id: string): boolean {
@@ -22,7 +27,12 @@ export function refersToItself(collections: readonly Collection[], id: string): 
   const from = (at: string): boolean => {
     const one = collections.find((each) => each.id === at);
     if (!one) return false;
-    const next = one.kind === 'smart' ? namesIn(one.scope).flatMap((name) => findNamed(collections, plain(name))) : one.kind === 'folder' ? inside(collections, at) : [];
+    const next =
+      one.kind === 'smart'
+        ? namesIn(one.scope).flatMap((name) => findNamed(collections, plain(name)))
+        : one.kind === 'folder'
+          ? inside(collections, at)
+          : [];
     return next.some(({ id: other }) => {
       if (other === id) return true;
       if (seen.has(other)) return false;
@@ -34,15 +44,34 @@ export function refersToItself(collections: readonly Collection[], id: string): 
 }
 
 /**
- * The collections as they are after one got another name or folder: scopes that named it, or what stands in it, name it as it is called
+ * The collections as they are after one got another name or folder: scopes that named it, or what stands in it, name it
+ * as it is called
  * now. Returns those that change, the renamed one among them.
  */
-export function renamed(collections: readonly Collection[], id: string, patch: Partial<Pick<Collection, 'name' | 'parentId'>>): Collection[] {
+export function renamed(
+  collections: readonly Collection[],
+  id: string,
+  patch: Partial<Pick<Collection, 'name' | 'parentId'>>,
+): Collection[] {
   const after = collections.map((one) => (one.id === id ? { ...one, ...patch } : one));
-  const touched = withInside(collections, id).filter((one) => namesIn(collections.map(({ scope }) => scope).join(' ')).some((name) => findNamed(collections, plain(name)).some((found) => found.id === one.id)));
+  const touched = withInside(collections, id).filter((one) =>
+    namesIn(collections.map(({ scope }) => scope).join(' ')).some((name) =>
+      findNamed(collections, plain(name)).some((found) => found.id === one.id),
+    ),
+  );
   const carried = after.map((one) => {
     if (one.kind !== 'smart') return one;
-    const scope = touched.reduce((text, target) => withReference(text, (name) => findNamed(collections, plain(name)).length === 1 && findNamed(collections, plain(name))[0]?.id === target.id, scopeName(after, after.find((each) => each.id === target.id) ?? target)), one.scope);
+    const scope = touched.reduce(
+      (text, target) =>
+        withReference(
+          text,
+          (name) =>
+            findNamed(collections, plain(name)).length === 1 &&
+            findNamed(collections, plain(name))[0]?.id === target.id,
+          scopeName(after, after.find((each) => each.id === target.id) ?? target),
+        ),
+      one.scope,
+    );
     return scope === one.scope ? one : { ...one, scope };
   });
   return carried.filter((one, at) => one !== collections[at]);
@@ -53,7 +82,10 @@ function withReference(text: string, passes: (name: string) => boolean, name: st
   const scope = parseScope(text);
   if (!namesIn(text).some((one) => passes(one) && one !== name)) return text;
   const put = (query: Query): Query => {
-    if (query.kind === 'term') return query.test.kind === 'in' && passes(query.test.collection) ? { ...query, value: name, test: { kind: 'in', collection: name } } : query;
+    if (query.kind === 'term')
+      return query.test.kind === 'in' && passes(query.test.collection)
+        ? { ...query, value: name, test: { kind: 'in', collection: name } }
+        : query;
     return query.kind === 'not' ? { kind: 'not', of: put(query.of) } : { ...query, of: query.of.map(put) };
   };
   return joined(queryText(put(queryOf(scope))), sortText(scope.sort));

@@ -1,5 +1,5 @@
-// Blanks: holes left in a text on purpose, with a hint what belongs there: `[?who does what]`. In the text itself, so that
-// every program shows them and none can mistake them for said.
+// Blanks: holes left in a text on purpose, with a hint what belongs there: `[?who does what]`. In the text itself, so
+// that every program shows them and none can mistake them for said.
 
 import type { FieldKey, FieldValues } from '../fields/registry';
 
@@ -22,10 +22,16 @@ export const hasOpenBlank = (fields: FieldValues): boolean => WITH_BLANKS.some((
 export const blankOf = (hint: string): string => `[?${hint.replace(/[[\]]/g, '')}]`;
 
 export function blanksIn(text: string): Blank[] {
-  return [...text.matchAll(new RegExp(BLANK, 'g'))].map((found) => ({ start: found.index, end: found.index + found[0].length, hint: found[0].slice(2, -1).trim() }));
+  return [...text.matchAll(new RegExp(BLANK, 'g'))].map((found) => ({
+    start: found.index,
+    end: found.index + found[0].length,
+    hint: found[0].slice(2, -1).trim(),
+  }));
 }
 
-/** The first blank that begins at or after `from`; behind the last one, the first of the text again. `null` without any. */
+/**
+ * The first blank that begins at or after `from`; behind the last one, the first of the text again. `null` without any.
+ */
 export function blankAfter(text: string, from: number): Blank | null {
   const blanks = blanksIn(text);
   return blanks.find(({ start }) => start >= from) ?? blanks[0] ?? null;

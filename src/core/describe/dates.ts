@@ -1,5 +1,5 @@
-// Dates put right: a clock that was wrong, a zone that was not said, a scan whose date is known in part. What was written at first stays
-// as the date digitised, where nothing stands there; photos keep the distances they had.
+// Dates put right: a clock that was wrong, a zone that was not said, a scan whose date is known in part. What was
+// written at first stays as the date digitised, where nothing stands there; photos keep the distances they had.
 
 import { type Described, type FieldEdit, planSet } from '../fields/edits';
 import { capturedIn } from '../fields/values';
@@ -41,7 +41,8 @@ export function planDates(photos: readonly Described[], act: DateAct): DatesPlan
       continue;
     }
     const edits = planSet([photo], 'captured', textOf(after));
-    if (edits.length > 0 && before && clockSeconds(before) !== null && photo.fields.digitised === undefined) edits.push(...planSet([photo], 'digitised', photo.fields.captured));
+    if (edits.length > 0 && before && clockSeconds(before) !== null && photo.fields.digitised === undefined)
+      edits.push(...planSet([photo], 'digitised', photo.fields.captured));
     plan.edits.push(...edits);
   }
   return plan;
@@ -50,29 +51,49 @@ export function planDates(photos: readonly Described[], act: DateAct): DatesPlan
 const textOf = ({ written, offset }: Captured): string => written + (written.length >= 19 ? (offset ?? '') : '');
 
 /** What becomes of a date; `null` for one that the act cannot do anything with. */
-function changerOf(photos: readonly Described[], act: DateAct): ((captured: Captured | null) => Captured | null) | null {
-  const withTime = (change: (captured: Captured) => Captured) => (captured: Captured | null) => (captured && clockSeconds(captured) !== null ? change(captured) : null);
+function changerOf(
+  photos: readonly Described[],
+  act: DateAct,
+): ((captured: Captured | null) => Captured | null) | null {
+  const withTime = (change: (captured: Captured) => Captured) => (captured: Captured | null) =>
+    captured && clockSeconds(captured) !== null ? change(captured) : null;
   switch (act.kind) {
-    case 'shift': return Number.isFinite(act.seconds) ? withTime((captured) => shiftCaptured(captured, act.seconds) ?? captured) : null;
+    case 'shift':
+      return Number.isFinite(act.seconds)
+        ? withTime((captured) => shiftCaptured(captured, act.seconds) ?? captured)
+        : null;
     case 'set': {
       const to = parseCaptured(act.to);
       return to && (() => to);
     }
     case 'first': {
       const to = parseCaptured(act.at);
-      const earliest = photos.map(({ fields }) => clockSeconds(capturedIn(fields))).filter((seconds) => seconds !== null);
+      const earliest = photos
+        .map(({ fields }) => clockSeconds(capturedIn(fields)))
+        .filter((seconds) => seconds !== null);
       const target = clockSeconds(to);
       if (!to || target === null) return null;
       const by = target - earliest.reduce((one, other) => Math.min(one, other), Infinity);
-      return withTime((captured) => ({ written: (shiftCaptured(captured, by) ?? captured).written, offset: to.offset ?? captured.offset }));
+      return withTime((captured) => ({
+        written: (shiftCaptured(captured, by) ?? captured).written,
+        offset: to.offset ?? captured.offset,
+      }));
     }
-    case 'zone': return act.offset === null || isZone(act.offset) ? withTime(({ written }) => ({ written, offset: act.offset })) : null;
+    case 'zone':
+      return act.offset === null || isZone(act.offset)
+        ? withTime(({ written }) => ({ written, offset: act.offset }))
+        : null;
     case 'in-zone': {
       if (!isZone(act.offset)) return null;
       return (captured) => {
         const seconds = clockSeconds(captured);
         if (!captured || seconds === null || captured.offset === null) return null;
-        return { written: isoOfSeconds(seconds - offsetSeconds(captured.offset) + offsetSeconds(act.offset)) + captured.written.slice(19), offset: act.offset };
+        return {
+          written:
+            isoOfSeconds(seconds - offsetSeconds(captured.offset) + offsetSeconds(act.offset)) +
+            captured.written.slice(19),
+          offset: act.offset,
+        };
       };
     }
   }
@@ -90,7 +111,13 @@ export function parseShift(text: string): number | null {
   const parts = /^\s*([+−-])?\s*((?:\d+\s*(?:d|days?|h|hours?|min|minutes?|s|seconds?)\s*)+)$/i.exec(text);
   if (!parts) return null;
   const UNITS: Record<string, number> = { d: 86_400, h: 3600, m: 60, s: 1 };
-  return signOf(parts[1]) * [...(parts[2] ?? '').matchAll(/(\d+)\s*([dhms])/gi)].reduce((sum, [, number, unit]) => sum + Number(number) * (UNITS[(unit ?? '').toLowerCase()] ?? 0), 0);
+  return (
+    signOf(parts[1]) *
+    [...(parts[2] ?? '').matchAll(/(\d+)\s*([dhms])/gi)].reduce(
+      (sum, [, number, unit]) => sum + Number(number) * (UNITS[(unit ?? '').toLowerCase()] ?? 0),
+      0,
+    )
+  );
 }
 
 const signOf = (sign: string | undefined): number => (sign === '-' || sign === '−' ? -1 : 1);

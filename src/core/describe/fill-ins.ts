@@ -1,5 +1,6 @@
-// Fill-ins: `[=city]` in a text that is put on many photos stands for what each photo says by that name. What a photo does not
-// say becomes a blank with that name as its hint, so that the gap is seen and counted instead of silently left out.
+// Fill-ins: `[=city]` in a text that is put on many photos stands for what each photo says by that name. What a photo
+// does not say becomes a blank with that name as its hint, so that the gap is seen and counted instead of silently left
+// out.
 
 import { nameIn } from '../names/file-names';
 import { FIELDS, type FieldValues, fieldNamed } from '../fields/registry';
@@ -23,21 +24,37 @@ const NAMED: Record<string, { label: string; read: (facts: FillFacts) => string 
   date: { label: 'date taken, in words', read: ({ fields }) => dateInWords(capturedIn(fields)?.written ?? '') },
   day: { label: 'date taken, in figures', read: ({ fields }) => capturedIn(fields)?.written.slice(0, 10) ?? '' },
   time: { label: 'time taken', read: ({ fields }) => capturedIn(fields)?.written.slice(11, 16) ?? '' },
-  place: { label: 'place, from the spot to the country', read: ({ fields }) => [fields.sublocation, fields.city, fields.province, fields.country].filter((part) => typeof part === 'string').join(', ') },
+  place: {
+    label: 'place, from the spot to the country',
+    read: ({ fields }) =>
+      [fields.sublocation, fields.city, fields.province, fields.country]
+        .filter((part) => typeof part === 'string')
+        .join(', '),
+  },
   file: { label: 'file name', read: ({ path }) => nameIn(path) },
-  accession: { label: 'accession number of the photo', read: ({ fields }) => numberAmong(wordsIn(fields.identifier)) ?? '' },
+  accession: {
+    label: 'accession number of the photo',
+    read: ({ fields }) => numberAmong(wordsIn(fields.identifier)) ?? '',
+  },
 };
 
 /** All names that can be filled in, with what they stand for. */
 export const fillInNames = (): { name: string; label: string }[] => [
   ...Object.entries(NAMED).map(([name, { label }]) => ({ name, label })),
-  ...FIELDS.filter(({ searchName }) => !(searchName in NAMED)).map(({ searchName, label }) => ({ name: searchName, label: label.toLowerCase() })),
+  ...FIELDS.filter(({ searchName }) => !(searchName in NAMED)).map(({ searchName, label }) => ({
+    name: searchName,
+    label: label.toLowerCase(),
+  })),
 ];
 
-export const hasFillIn = (value: FieldValue | undefined): boolean => toStrings(value).some((text) => text.search(FILL_IN) >= 0);
+export const hasFillIn = (value: FieldValue | undefined): boolean =>
+  toStrings(value).some((text) => text.search(FILL_IN) >= 0);
 
 /** Names in the text that stand for nothing; they are left as they are. */
-export const unknownFillIns = (text: string): string[] => [...text.matchAll(FILL_IN)].map((found) => nameOf(found[1])).filter((name) => !(name in NAMED) && fieldNamed(name) === undefined);
+export const unknownFillIns = (text: string): string[] =>
+  [...text.matchAll(FILL_IN)]
+    .map((found) => nameOf(found[1]))
+    .filter((name) => !(name in NAMED) && fieldNamed(name) === undefined);
 
 const nameOf = (written: string | undefined): string => (written ?? '').trim().toLowerCase();
 
@@ -61,7 +78,7 @@ function wordsFor(name: string, facts: FillFacts): string | null {
 /** A value with its texts filled in; others as they are. In a list, what comes out empty is left out. */
 export function filledIn(value: FieldValue, facts: FillFacts): FieldValue {
   if (typeof value === 'string') return fillIn(value, facts);
-  if (Array.isArray(value) && value.every((item) => typeof item === 'string')) return [...new Set(value.map((item) => fillIn(item, facts)))];
+  if (Array.isArray(value) && value.every((item) => typeof item === 'string'))
+    return [...new Set(value.map((item) => fillIn(item, facts)))];
   return value;
 }
-

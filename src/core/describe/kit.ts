@@ -1,4 +1,5 @@
-// Kits: field values kept under a name, to be put on many photos at once. Each entry says what it does to what is there.
+// Kits: field values kept under a name, to be put on many photos at once. Each entry says what it does to what is
+// there.
 
 import type { Versioned } from '../fields/version';
 import { type FieldEdit, type Described, planSet } from '../fields/edits';
@@ -8,7 +9,10 @@ import { type FieldValue, isWordList } from '../fields/shape';
 import { wordsIn } from '../fields/values';
 import { type FillFacts, filledIn } from './fill-ins';
 
-/** `leave`: nothing, for now; the value is kept. `fill`: only where nothing stands. `add`: to a list, without losing what is there; to a text, only where nothing stands. */
+/**
+ * `leave`: nothing, for now; the value is kept. `fill`: only where nothing stands. `add`: to a list, without losing
+ * what is there; to a text, only where nothing stands.
+ */
 export type KitMode = 'leave' | 'fill' | 'add' | 'replace';
 
 export interface KitEntry {
@@ -23,7 +27,11 @@ export interface Kit extends Versioned {
   entries: KitEntry[];
 }
 
-function valueAfter(before: FieldValue | undefined, { key, mode, value: written }: KitEntry, facts: FillFacts): FieldValue | undefined {
+function valueAfter(
+  before: FieldValue | undefined,
+  { key, mode, value: written }: KitEntry,
+  facts: FillFacts,
+): FieldValue | undefined {
   if (mode === 'leave' || (mode === 'fill' && before !== undefined)) return before;
   const value = filledIn(written, facts);
   if (mode === 'replace') return value;

@@ -1,5 +1,5 @@
-// The photos of a scope as a table, out and back in. A row is a photo, found again by its id; a column is a field, by its search name.
-// What a spreadsheet does to cells on the way is not taken for an edit.
+// The photos of a scope as a table, out and back in. A row is a photo, found again by its id; a column is a field, by
+// its search name. What a spreadsheet does to cells on the way is not taken for an edit.
 
 import { type Described, type FieldEdit, planSet } from '../fields/edits';
 import { FIELDS, type FieldKey, type FieldRow } from '../fields/registry';
@@ -24,17 +24,29 @@ export interface TablePhoto extends Described {
 
 export function photoRows(photos: readonly TablePhoto[], keys: readonly FieldKey[]): string[][] {
   const rows = keys.map((key) => TABLE_FIELDS.find((row) => row.key === key)).filter((row) => row !== undefined);
-  return [[ID_COLUMN, FILE_COLUMN, ...rows.map(({ searchName }) => searchName)], ...photos.map(({ id, path, fields }) => [id, path, ...rows.map(({ key, ...shape }) => cellOf(isWordList(shape) ? toStrings(fields[key]).map(listed).join('; ') : toTyped(fields[key])))])];
+  return [
+    [ID_COLUMN, FILE_COLUMN, ...rows.map(({ searchName }) => searchName)],
+    ...photos.map(({ id, path, fields }) => [
+      id,
+      path,
+      ...rows.map(({ key, ...shape }) =>
+        cellOf(isWordList(shape) ? toStrings(fields[key]).map(listed).join('; ') : toTyped(fields[key])),
+      ),
+    ]),
+  ];
 }
 
 const cellOf = (text: string): string => (FORMULA.test(text) ? `'${text}` : text);
-const textOf = (cell: string): string => (cell.startsWith("'") && FORMULA.test(cell.slice(1)) ? cell.slice(1) : cell).replace(/\r\n?/g, '\n');
+const textOf = (cell: string): string =>
+  (cell.startsWith("'") && FORMULA.test(cell.slice(1)) ? cell.slice(1) : cell).replace(/\r\n?/g, '\n');
 /** A word with a semicolon in it is quoted, so that it stays one. */
 const listed = (word: string): string => (/[;"]/.test(word) ? `"${word.replaceAll('"', '""')}"` : word);
 
 /** The words of a cell: parted by semicolons, those in quotes whole. */
 function wordsOf(cell: string): string[] {
-  return [...cell.matchAll(/\s*(?:"((?:[^"]|"")*)"|([^;]*))\s*(?:;|$)/g)].map(([, quoted, plain]) => (quoted === undefined ? (plain ?? '').trim() : quoted.replaceAll('""', '"'))).filter((word) => word !== '');
+  return [...cell.matchAll(/\s*(?:"((?:[^"]|"")*)"|([^;]*))\s*(?:;|$)/g)]
+    .map(([, quoted, plain]) => (quoted === undefined ? (plain ?? '').trim() : quoted.replaceAll('""', '"')))
+    .filter((word) => word !== '');
 }
 
 export type RowTrouble = { row: number; why: 'no-photo' | 'twice' | 'too-short' | 'misfit'; what: string };
@@ -49,16 +61,26 @@ export interface TableReading {
 }
 
 /**
- * The edits a table asks for. Throws nothing: what cannot be understood is named with its row, counted from 1 with the head.
+ * The edits a table asks for. Throws nothing: what cannot be understood is named with its row, counted from 1 with the
+ * head.
  * @param emptying whether an empty cell takes away what stands in the field
  */
-export function readPhotoRows(rows: readonly (readonly string[])[], photos: ReadonlyMap<string, Described>, emptying: boolean): TableReading | { refused: 'no-head' | 'no-fields' } {
+export function readPhotoRows(
+  rows: readonly (readonly string[])[],
+  photos: ReadonlyMap<string, Described>,
+  emptying: boolean,
+): TableReading | { refused: 'no-head' | 'no-fields' } {
   const head = (rows[0] ?? []).map((cell) => cell.trim().toLowerCase());
   const idAt = head.indexOf(ID_COLUMN);
   if (idAt < 0) return { refused: 'no-head' };
   const columns = head.map((name) => byName.get(name));
   if (!columns.some((row) => row !== undefined)) return { refused: 'no-fields' };
-  const reading: TableReading = { edits: [], rows: 0, unknownColumns: (rows[0] ?? []).filter((_, at) => at !== idAt && head[at] !== FILE_COLUMN && !columns[at]), troubles: [] };
+  const reading: TableReading = {
+    edits: [],
+    rows: 0,
+    unknownColumns: (rows[0] ?? []).filter((_, at) => at !== idAt && head[at] !== FILE_COLUMN && !columns[at]),
+    troubles: [],
+  };
   const seen = new Set<string>();
   rows.slice(1).forEach((cells, index) => {
     const row = index + 2;
@@ -78,19 +100,33 @@ export function readPhotoRows(rows: readonly (readonly string[])[], photos: Read
   return reading;
 }
 
-function readCell(reading: TableReading, photo: Described, field: FieldRow, text: string, emptying: boolean, row: number): void {
+function readCell(
+  reading: TableReading,
+  photo: Described,
+  field: FieldRow,
+  text: string,
+  emptying: boolean,
+  row: number,
+): void {
   const before = photo.fields[field.key];
   if (text.trim() === '' && !emptying) return;
   const said = isWordList(field) ? toStrings(before) : [toTyped(before)];
   const cells = isWordList(field) ? wordsOf(text) : [text.trim()];
   if (said.length === cells.length && said.every((word, at) => isSameCell(word, cells[at] ?? ''))) return;
   const value = fromStrings(field, cells);
-  const fits = text.trim() === '' || (value !== undefined && (field.value !== 'number' || typeof value === 'number') && (field.value !== 'date' || parseCaptured(text) !== null));
+  const fits =
+    text.trim() === '' ||
+    (value !== undefined &&
+      (field.value !== 'number' || typeof value === 'number') &&
+      (field.value !== 'date' || parseCaptured(text) !== null));
   if (!fits) reading.troubles.push({ row, why: 'misfit', what: `${field.label}: ${text}` });
   else reading.edits.push(...planSet([photo], field.key, value));
 }
 
-/** Whether a cell is what was written but for what spreadsheets do: zeros in front and blanks around gone, other ends of lines, TRUE. */
+/**
+ * Whether a cell is what was written but for what spreadsheets do: zeros in front and blanks around gone, other ends of
+ * lines, TRUE.
+ */
 function isSameCell(said: string, cell: string): boolean {
   const plain = (text: string) => text.replace(/\r\n?/g, '\n').trim();
   const [a, b] = [plain(said), plain(cell)];

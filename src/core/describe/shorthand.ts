@@ -1,5 +1,6 @@
-// Shorthand: short codes that grow into names and phrases. A code is only ever offered, and only where it stands as a word of its
-// own right before the cursor; it grows when the person asks for it, so no ordinary word can turn into something else.
+// Shorthand: short codes that grow into names and phrases. A code is only ever offered, and only where it stands as a
+// word of its own right before the cursor; it grows when the person asks for it, so no ordinary word can turn into
+// something else.
 
 import type { Versioned } from '../fields/version';
 
@@ -47,7 +48,8 @@ export function indexShorthand(lists: readonly ShorthandList[]): ShorthandIndex 
     if (!active || deleted) continue;
     for (const { code, expansions } of entries) {
       const known = index.get(folded(code)) ?? { code, expansions: [] };
-      for (const text of expansions) if (!known.expansions.some((one) => one.text === text)) known.expansions.push({ text, list: name });
+      for (const text of expansions)
+        if (!known.expansions.some((one) => one.text === text)) known.expansions.push({ text, list: name });
       index.set(folded(code), known);
     }
   }
@@ -64,12 +66,22 @@ export function offerAt(text: string, cursor: number, index: ShorthandIndex): Of
 }
 
 /** Codes that several active lists understand differently. */
-export function shorthandConflicts(lists: readonly ShorthandList[]): { code: string; expansions: { text: string; list: string }[] }[] {
-  return [...indexShorthand(lists).values()].filter(({ expansions }) => new Set(expansions.map(({ list }) => list)).size > 1);
+export function shorthandConflicts(
+  lists: readonly ShorthandList[],
+): { code: string; expansions: { text: string; list: string }[] }[] {
+  return [...indexShorthand(lists).values()].filter(
+    ({ expansions }) => new Set(expansions.map(({ list }) => list)).size > 1,
+  );
 }
 
-/** Rows of a table, first column the code, the others its expansions. What is no code is named with its row, counted from 1. */
-export function readShorthand(rows: readonly (readonly string[])[]): { entries: ShorthandEntry[]; refused: { row: number; code: string; why: 'no-code' | 'no-expansion' | 'not-one-word' | 'too-long' }[] } {
+/**
+ * Rows of a table, first column the code, the others its expansions. What is no code is named with its row, counted
+ * from 1.
+ */
+export function readShorthand(rows: readonly (readonly string[])[]): {
+  entries: ShorthandEntry[];
+  refused: { row: number; code: string; why: 'no-code' | 'no-expansion' | 'not-one-word' | 'too-long' }[];
+} {
   const byCode = new Map<string, ShorthandEntry>();
   const refused: ReturnType<typeof readShorthand>['refused'] = [];
   rows.forEach((cells, index) => {
@@ -78,7 +90,14 @@ export function readShorthand(rows: readonly (readonly string[])[]): { entries: 
     if (code === '' && expansions.length === 0) return;
     const why = whyNoCode(code) ?? (expansions.length === 0 ? 'no-expansion' : null);
     if (why) refused.push({ row: index + 1, code, why });
-    else byCode.set(folded(code), { code, expansions: [...new Set([...(byCode.get(folded(code))?.expansions ?? []), ...expansions])].slice(0, MOST_EXPANSIONS) });
+    else
+      byCode.set(folded(code), {
+        code,
+        expansions: [...new Set([...(byCode.get(folded(code))?.expansions ?? []), ...expansions])].slice(
+          0,
+          MOST_EXPANSIONS,
+        ),
+      });
   });
   return { entries: [...byCode.values()], refused };
 }

@@ -14,9 +14,16 @@ export interface WrongCode {
   fault: CodeFault;
 }
 
-const CODED: readonly FieldRow[] = FIELDS.filter(({ key, choices }) => CODE_LISTS[key] !== undefined || choices !== undefined);
+const CODED: readonly FieldRow[] = FIELDS.filter(
+  ({ key, choices }) => CODE_LISTS[key] !== undefined || choices !== undefined,
+);
 
-const known = new Map(Object.entries(CODE_LISTS).map(([key, list]) => [key, new Set(list.codes.flatMap(({ code, note }) => (key === 'countryCode' ? [code, note] : [code])))]));
+const known = new Map(
+  Object.entries(CODE_LISTS).map(([key, list]) => [
+    key,
+    new Set(list.codes.flatMap(({ code, note }) => (key === 'countryCode' ? [code, note] : [code]))),
+  ]),
+);
 
 export function wrongCodes(fields: FieldValues): WrongCode[] {
   return CODED.flatMap((row) => toStrings(fields[row.key]).flatMap((code) => faultOf(row, code) ?? []));
@@ -34,7 +41,9 @@ export const codeListOf = (key: FieldKey): CodeList | undefined => CODE_LISTS[ke
 
 /** Codes whose own form or whose words begin as typed, at most so many. Words may be typed in any order. */
 export function lookUpCodes(list: readonly Code[], typed: string, limit: number): Code[] {
-  const words = plain(typed).split(' ').filter((word) => word !== '');
+  const words = plain(typed)
+    .split(' ')
+    .filter((word) => word !== '');
   if (words.length === 0) return list.slice(0, limit);
   const fits = ({ code, label, note }: Code) => {
     const own = plain(`${code} ${label} ${note}`).split(/[\s,;:()-]+/);

@@ -1,8 +1,8 @@
-// Published lists of codes, to be looked up by word or code. What is shipped of each list is said in `complete`: a code of an
-// incomplete list that is not known here may still be right.
-// Countries: `countries.ts`. Languages: the two-letter codes of ISO 639, from the package iso-639-1; three
-// letters and regions (BCP 47) may follow. Scene codes (IPTC NewsCodes, scene), the seventeen topics at the top
-// of the IPTC subject codes and Media Topics: from memory; ExifTool and exiv2 ship no list to hold them against.
+// Published lists of codes, to be looked up by word or code. What is shipped of each list is said in `complete`: a code
+// of an incomplete list that is not known here may still be right.
+// Countries: `countries.ts`. Languages: the two-letter codes of ISO 639, from the package iso-639-1; three letters and
+// regions (BCP 47) may follow. Scene codes (IPTC NewsCodes, scene), the seventeen topics at the top of the IPTC subject
+// codes and Media Topics: from memory; ExifTool and exiv2 ship no list to hold them against.
 
 import languages from 'iso-639-1';
 import type { FieldKey } from './registry';
@@ -55,7 +55,10 @@ export const CODE_LISTS: Partial<Record<FieldKey, CodeList>> = {
 
 const MEDIA_TOPICS = 'http://cv.iptc.org/newscodes/mediatopic/';
 
-/** Terms of published lists that a structure of terms is filled from, by its field. Of the Media Topics the seventeen at the top. */
+/**
+ * Terms of published lists that a structure of terms is filled from, by its field. Of the Media Topics the seventeen at
+ * the top.
+ */
 export const TERM_LISTS: Partial<Record<FieldKey, { name: string; vocabulary: string; codes: readonly Code[] }>> = {
   aboutTerm: { name: 'Media Topics', vocabulary: MEDIA_TOPICS, codes: codes(...TOPICS.map(([code, label]): [string, string] => [MEDIA_TOPICS + code, label])) },
 };

@@ -5,7 +5,8 @@ import type { FieldValue } from './shape';
 import { sameValue, wordsIn } from './values';
 import type { Described } from './edits';
 
-export type Shared = { state: 'same'; value: FieldValue | undefined } | { state: 'differs'; kinds: number; values: readonly ValueCount[] };
+export type Shared =
+  { state: 'same'; value: FieldValue | undefined } | { state: 'differs'; kinds: number; values: readonly ValueCount[] };
 
 /** A value, or nothing, and how many photos of the selection say so. */
 export interface ValueCount {
@@ -26,12 +27,19 @@ export interface SelectionSummary {
 }
 
 export function summarise(photos: Described[]): SelectionSummary {
-  const fields = Object.fromEntries(FIELDS.map(({ key }) => [key, sharedValue(photos, key)])) as Record<FieldKey, Shared>;
+  const fields = Object.fromEntries(FIELDS.map(({ key }) => [key, sharedValue(photos, key)])) as Record<
+    FieldKey,
+    Shared
+  >;
   const counts = new Map<string, number>();
-  for (const { fields: { keywords } } of photos) {
+  for (const {
+    fields: { keywords },
+  } of photos) {
     for (const word of wordsIn(keywords)) counts.set(word, (counts.get(word) ?? 0) + 1);
   }
-  const keywords = [...counts].map(([word, count]) => ({ word, count })).sort((a, b) => b.count - a.count || a.word.localeCompare(b.word));
+  const keywords = [...counts]
+    .map(([word, count]) => ({ word, count }))
+    .sort((a, b) => b.count - a.count || a.word.localeCompare(b.word));
   return { count: photos.length, fields, keywords };
 }
 

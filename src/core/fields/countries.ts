@@ -11,7 +11,13 @@ export interface Country {
 
 const nameOf = (name: string | string[] | undefined): string => (Array.isArray(name) ? (name[0] ?? '') : (name ?? ''));
 
-export const COUNTRIES: readonly Country[] = (countryCodes as [alpha2: string, alpha3: string, numeric: string][]).map(([alpha2, alpha3]) => ({ alpha2, alpha3, name: nameOf((countryNames.countries as Record<string, string | string[]>)[alpha2]) }));
+export const COUNTRIES: readonly Country[] = (countryCodes as [alpha2: string, alpha3: string, numeric: string][]).map(
+  ([alpha2, alpha3]) => ({
+    alpha2,
+    alpha3,
+    name: nameOf((countryNames.countries as Record<string, string | string[]>)[alpha2]),
+  }),
+);
 
 const byAlpha2 = new Map(COUNTRIES.map((country) => [country.alpha2, country]));
 

@@ -1,4 +1,5 @@
-// What edits will do, summed up for the person before it happens: by field, and in each by what stands there and what comes.
+// What edits will do, summed up for the person before it happens: by field, and in each by what stands there and what
+// comes.
 
 import { FIELDS, type FieldKey } from './registry';
 import type { FieldValue } from './shape';
@@ -27,9 +28,17 @@ export function previewEdits(edits: readonly FieldEdit[]): EditsPreview {
       const name = JSON.stringify([before, after]);
       const kind = kinds.get(name);
       if (kind) kind.photos += 1;
-      else kinds.set(name, { ...(before !== undefined && { before }), ...(after !== undefined && { after }), photos: 1 });
+      else
+        kinds.set(name, { ...(before !== undefined && { before }), ...(after !== undefined && { after }), photos: 1 });
     }
-    return [{ key, photos: own.length, replaced: own.filter(({ before }) => before !== undefined).length, kinds: [...kinds.values()].sort((a, b) => b.photos - a.photos) }];
+    return [
+      {
+        key,
+        photos: own.length,
+        replaced: own.filter(({ before }) => before !== undefined).length,
+        kinds: [...kinds.values()].sort((a, b) => b.photos - a.photos),
+      },
+    ];
   });
   return { photos: new Set(edits.map(({ photoId }) => photoId)).size, fields };
 }

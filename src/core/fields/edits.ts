@@ -12,7 +12,12 @@ export interface FieldEdit {
 }
 
 /** An edit without the sides on which nothing stands. */
-export function editOf(photoId: string, key: FieldKey, before: FieldValue | undefined, after: FieldValue | undefined): FieldEdit {
+export function editOf(
+  photoId: string,
+  key: FieldKey,
+  before: FieldValue | undefined,
+  after: FieldValue | undefined,
+): FieldEdit {
   return { photoId, key, ...(before !== undefined && { before }), ...(after !== undefined && { after }) };
 }
 
@@ -23,7 +28,9 @@ export interface Described {
 
 /** The edits that give every photo `value` in `key`; photos that have it already are left out. */
 export function planSet(photos: Described[], key: FieldKey, value: FieldValue | undefined): FieldEdit[] {
-  return photos.filter((photo) => !sameValue(photo.fields[key], value)).map((photo) => editOf(photo.id, key, photo.fields[key], value));
+  return photos
+    .filter((photo) => !sameValue(photo.fields[key], value))
+    .map((photo) => editOf(photo.id, key, photo.fields[key], value));
 }
 
 /** Adds and takes away list members; the others keep their order. An empty list becomes no value. */

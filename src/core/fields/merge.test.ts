@@ -1,4 +1,5 @@
-// Versions and merging, held against plain models: a history that remembers every change it ever saw, and a three-way merge by the book.
+// Versions and merging, held against plain models: a history that remembers every change it ever saw, and a three-way
+// merge by the book.
 
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
@@ -12,17 +13,32 @@ import { NO_VERSION, type Version, bumped, compareVersions, isVersion, joined, w
 
 const KEYS = ['headline', 'city', 'keywords'] as const satisfies readonly FieldKey[];
 const NOWHERE: Base = { fields: {}, isMet: false };
-const found = (fields: FieldValues, versions: Versions = {}, foreign: FieldKey[] = []): FoundWords => ({ fields, versions, foreign: new Set(foreign) });
+const found = (fields: FieldValues, versions: Versions = {}, foreign: FieldKey[] = []): FoundWords => ({
+  fields,
+  versions,
+  foreign: new Set(foreign),
+});
 
 describe('versions', () => {
   it('are as a vector of counts: later is what has seen all of the other (Parker et al. 1983)', () => {
     const one = bumped(NO_VERSION, 'a');
     const two = bumped(one, 'b');
     expect([one, two, bumped(two, 'a')]).toEqual(['a:1', 'b:1 a:1', 'a:2 b:1']);
-    expect([compareVersions(one, two), compareVersions(two, one), compareVersions(two, two), compareVersions(bumped(one, 'a'), two)]).toEqual(['before', 'after', 'same', 'apart']);
+    expect([
+      compareVersions(one, two),
+      compareVersions(two, one),
+      compareVersions(two, two),
+      compareVersions(bumped(one, 'a'), two),
+    ]).toEqual(['before', 'after', 'same', 'apart']);
     expect([writerOf(two), writerOf(NO_VERSION), weightOf(two)]).toEqual(['b', null, 2]);
     expect(['a:1 b:2', '*:3', ''].map(isVersion)).toEqual([true, true, true]);
-    expect(['a', 'a:0', 'a:1 ', 'A b:1', `a:${'9'.repeat(30)}`].map(isVersion)).toEqual([false, false, false, false, false]);
+    expect(['a', 'a:0', 'a:1 ', 'A b:1', `a:${'9'.repeat(30)}`].map(isVersion)).toEqual([
+      false,
+      false,
+      false,
+      false,
+      false,
+    ]);
   });
 
   it('say of any two states what a memory of every change says', () => {
@@ -33,13 +49,26 @@ describe('versions', () => {
         let number = 0;
         for (const { at, how } of steps) {
           const side = sides[at]!;
-          if (how === 'change') Object.assign(side, { version: bumped(side.version, `c${at}`), seen: new Set(side.seen).add((number += 1)) });
-          else Object.assign(side, { version: joined(side.version, sides[how]!.version), seen: new Set([...side.seen, ...sides[how]!.seen]) });
+          if (how === 'change')
+            Object.assign(side, {
+              version: bumped(side.version, `c${at}`),
+              seen: new Set(side.seen).add((number += 1)),
+            });
+          else
+            Object.assign(side, {
+              version: joined(side.version, sides[how]!.version),
+              seen: new Set([...side.seen, ...sides[how]!.seen]),
+            });
         }
         for (const a of sides) {
           for (const b of sides) {
-            const [lacks, has] = [[...b.seen].some((one) => !a.seen.has(one)), [...a.seen].some((one) => !b.seen.has(one))];
-            expect(compareVersions(a.version, b.version)).toBe(lacks ? (has ? 'apart' : 'before') : has ? 'after' : 'same');
+            const [lacks, has] = [
+              [...b.seen].some((one) => !a.seen.has(one)),
+              [...a.seen].some((one) => !b.seen.has(one)),
+            ];
+            expect(compareVersions(a.version, b.version)).toBe(
+              lacks ? (has ? 'apart' : 'before') : has ? 'after' : 'same',
+            );
           }
         }
       }),
@@ -47,7 +76,11 @@ describe('versions', () => {
   });
 
   it('are joined the same in any order and grouping, and again without effect', () => {
-    const version = fc.dictionary(fc.constantFrom('a', 'b', 'c'), fc.integer({ min: 1, max: 3 })).map((counts) => Object.entries(counts).map(([by, count]) => `${by}:${count}`).join(' '));
+    const version = fc.dictionary(fc.constantFrom('a', 'b', 'c'), fc.integer({ min: 1, max: 3 })).map((counts) =>
+      Object.entries(counts)
+        .map(([by, count]) => `${by}:${count}`)
+        .join(' '),
+    );
     const same = (a: Version, b: Version) => expect(compareVersions(a, b)).toBe('same');
     fc.assert(
       fc.property(version, version, version, (a, b, c) => {
@@ -67,7 +100,10 @@ describe('the mark of a value', () => {
 
   it('is one for values that say the same, whatever the order of a structure’s members', () => {
     expect(valueMark({ city: 'Gjógv', country: 'Faroe' })).toBe(valueMark({ country: 'Faroe', city: 'Gjógv' }));
-    expect(new Set([valueMark('1'), valueMark(1), valueMark(['1']), valueMark(undefined), valueMark(''), valueMark(true)]).size).toBe(6);
+    expect(
+      new Set([valueMark('1'), valueMark(1), valueMark(['1']), valueMark(undefined), valueMark(''), valueMark(true)])
+        .size,
+    ).toBe(6);
   });
 });
 
@@ -79,12 +115,24 @@ describe('what another program wrote where no version stands', () => {
     ['both, differently', { city: 'a' }, { city: 'b' }, { city: 'c' }, [], ['city']],
     ['they cleared what we changed', { city: 'a' }, { city: 'b' }, {}, [], ['city']],
   ] as const)('%s', (_, base, ours, theirs, take, conflicts) => {
-    expect(mergeWords({ fields: base, isMet: true }, { fields: ours, versions: {} }, found(theirs))).toMatchObject({ take, conflicts });
+    expect(mergeWords({ fields: base, isMet: true }, { fields: ours, versions: {} }, found(theirs))).toMatchObject({
+      take,
+      conflicts,
+    });
   });
 
   it('never overrules a field that was changed here, when it was never met before', () => {
-    expect(mergeWords(NOWHERE, { fields: {}, versions: { city: 'a:2' } }, found({ city: 'old' }))).toMatchObject({ take: [], conflicts: ['city'] });
-    expect(mergeWords({ fields: { city: 'b' }, isMet: false }, { fields: { city: 'b' }, versions: { city: 'a:2' } }, found({ city: 'old' }))).toMatchObject({ conflicts: ['city'] });
+    expect(mergeWords(NOWHERE, { fields: {}, versions: { city: 'a:2' } }, found({ city: 'old' }))).toMatchObject({
+      take: [],
+      conflicts: ['city'],
+    });
+    expect(
+      mergeWords(
+        { fields: { city: 'b' }, isMet: false },
+        { fields: { city: 'b' }, versions: { city: 'a:2' } },
+        found({ city: 'old' }),
+      ),
+    ).toMatchObject({ conflicts: ['city'] });
   });
 });
 
@@ -98,9 +146,14 @@ describe('what bears a version', () => {
     ['and was written over by another program, after something later', 'a:1', 'b:1 a:1', ['city'], 'theirs'],
     ['and was written over by another program, while we changed it too', 'a:2', 'a:1', ['city'], 'nobody'],
   ] as const)('%s', (_, ours, theirs, foreign, wins) => {
-    const merge = mergeWords(NOWHERE, { fields: {}, versions: ours ? { city: ours } : {} }, found({ city: 'theirs' }, { city: theirs }, [...foreign]));
+    const merge = mergeWords(
+      NOWHERE,
+      { fields: {}, versions: ours ? { city: ours } : {} },
+      found({ city: 'theirs' }, { city: theirs }, [...foreign]),
+    );
     expect(merge.take.length > 0 ? 'theirs' : merge.conflicts.length > 0 ? 'nobody' : 'ours').toBe(wins);
-    if (wins !== 'ours') expect(compareVersions(merge.versions.city ?? '', ours)).toBe(wins === 'theirs' ? 'after' : 'same');
+    if (wins !== 'ours')
+      expect(compareVersions(merge.versions.city ?? '', ours)).toBe(wins === 'theirs' ? 'after' : 'same');
   });
 
   it('and was to be decided already stays so when it is met again, until one side has seen the other', () => {
@@ -108,7 +161,10 @@ describe('what bears a version', () => {
     const ours: Words = { fields: { city: 'ours' }, versions: { city: 'a:2' } };
     expect(mergeWords(open, ours, found({ city: 'theirs' })).conflicts).toEqual(['city']);
     expect(mergeWords(open, ours, found({ city: 'theirs' }, { city: 'b:1 a:2' })).take).toEqual(['city']);
-    expect(mergeWords(open, ours, found({ city: 'theirs' }, { city: 'a:1' }))).toMatchObject({ take: [], conflicts: [] });
+    expect(mergeWords(open, ours, found({ city: 'theirs' }, { city: 'a:1' }))).toMatchObject({
+      take: [],
+      conflicts: [],
+    });
     expect(mergeWords(open, ours, found({ city: 'ours' }))).toMatchObject({ take: [], conflicts: [] });
   });
 
@@ -140,7 +196,11 @@ describe('three catalogs', () => {
     let conflicts = 0;
     fc.assert(
       fc.property(fc.array(act, { minLength: 5, maxLength: 40 }), (acts) => {
-        const sides = [0, 1, 2].map((): Side => ({ fields: {}, versions: {}, seen: { headline: new Set(), city: new Set(), keywords: new Set() } }));
+        const sides = [0, 1, 2].map((): Side => ({
+          fields: {},
+          versions: {},
+          seen: { headline: new Set(), city: new Set(), keywords: new Set() },
+        }));
         let number = 0;
         for (const one of acts) {
           const side = sides[one.who]!;
@@ -149,7 +209,10 @@ describe('three catalogs', () => {
             if (sameValue(side.fields[one.key], to)) continue;
             const { [one.key]: _, ...others } = side.fields;
             side.fields = { ...others, ...(to !== undefined && { [one.key]: to }) };
-            side.versions = { ...side.versions, [one.key]: bumped(side.versions[one.key] ?? NO_VERSION, `c${one.who}`) };
+            side.versions = {
+              ...side.versions,
+              [one.key]: bumped(side.versions[one.key] ?? NO_VERSION, `c${one.who}`),
+            };
             side.seen[one.key]!.add((number += 1));
             continue;
           }
@@ -157,7 +220,10 @@ describe('three catalogs', () => {
           const merge = mergeWords(NOWHERE, side, asFound(other));
           for (const key of KEYS) {
             const [ours, theirs] = [side.seen[key]!, other.seen[key]!];
-            const [isBehind, isAhead] = [[...theirs].some((change) => !ours.has(change)), [...ours].some((change) => !theirs.has(change))];
+            const [isBehind, isAhead] = [
+              [...theirs].some((change) => !ours.has(change)),
+              [...ours].some((change) => !theirs.has(change)),
+            ];
             const isSame = sameValue(side.fields[key], other.fields[key]);
             expect(merge.take.includes(key), key).toBe(!isSame && isBehind && !isAhead);
             expect(merge.conflicts.includes(key), key).toBe(!isSame && isBehind && isAhead);
@@ -165,7 +231,9 @@ describe('three catalogs', () => {
             else for (const change of theirs) ours.add(change);
           }
           const taken = Object.fromEntries(merge.take.map((key) => [key, other.fields[key]]));
-          side.fields = Object.fromEntries(Object.entries({ ...side.fields, ...taken }).filter(([, one]) => one !== undefined));
+          side.fields = Object.fromEntries(
+            Object.entries({ ...side.fields, ...taken }).filter(([, one]) => one !== undefined),
+          );
           side.versions = merge.versions;
         }
       }),
@@ -174,14 +242,28 @@ describe('three catalogs', () => {
   });
 
   it('branched once, merge as three-way merging by the book: what one side changed holds, what both changed differently is a conflict', () => {
-    const fields = fc.record({ headline: value, city: value }, { requiredKeys: [] }).map((one) => Object.fromEntries(Object.entries(one).filter(([, each]) => each !== undefined)) as FieldValues);
+    const fields = fc
+      .record({ headline: value, city: value }, { requiredKeys: [] })
+      .map((one) => Object.fromEntries(Object.entries(one).filter(([, each]) => each !== undefined)) as FieldValues);
     fc.assert(
       fc.property(fields, fields, fields, (base, ours, theirs) => {
-        const side = (to: FieldValues, by: string): Words => ({ fields: to, versions: Object.fromEntries(KEYS.map((key) => [key, sameValue(base[key], to[key]) ? 'o:1' : bumped('o:1', by)])) });
+        const side = (to: FieldValues, by: string): Words => ({
+          fields: to,
+          versions: Object.fromEntries(
+            KEYS.map((key) => [key, sameValue(base[key], to[key]) ? 'o:1' : bumped('o:1', by)]),
+          ),
+        });
         const { take, conflicts } = mergeWords(NOWHERE, side(ours, 'a'), asFound(side(theirs, 'b')));
         for (const key of KEYS) {
-          const [isOurs, isTheirs, isSame] = [!sameValue(base[key], ours[key]), !sameValue(base[key], theirs[key]), sameValue(ours[key], theirs[key])];
-          expect([take.includes(key), conflicts.includes(key)]).toEqual([isTheirs && !isOurs && !isSame, isTheirs && isOurs && !isSame]);
+          const [isOurs, isTheirs, isSame] = [
+            !sameValue(base[key], ours[key]),
+            !sameValue(base[key], theirs[key]),
+            sameValue(ours[key], theirs[key]),
+          ];
+          expect([take.includes(key), conflicts.includes(key)]).toEqual([
+            isTheirs && !isOurs && !isSame,
+            isTheirs && isOurs && !isSame,
+          ]);
         }
       }),
     );
@@ -190,8 +272,17 @@ describe('three catalogs', () => {
 
 describe('a sidecar', () => {
   const versions: Versions = { headline: 'a:2', city: 'b:1 a:1', position: 'a:1', keywords: 'a:3' };
-  const fields: FieldValues = { headline: 'Slip & slipway', position: positionText({ lat: 62.32567, lon: -6.94472, altitudeM: null }), keywords: ['á', 'bátur'] };
-  const bytesOf = (given: FieldValues, existing: Uint8Array<ArrayBuffer> | null = null, stamped: Versions = {}, embedded: FieldValues = {}) => {
+  const fields: FieldValues = {
+    headline: 'Slip & slipway',
+    position: positionText({ lat: 62.32567, lon: -6.94472, altitudeM: null }),
+    keywords: ['á', 'bátur'],
+  };
+  const bytesOf = (
+    given: FieldValues,
+    existing: Uint8Array<ArrayBuffer> | null = null,
+    stamped: Versions = {},
+    embedded: FieldValues = {},
+  ) => {
     const plan = planSidecar({ existing, fields: given, versions: stamped, embedded, ending: 'jpg' });
     if (!('bytes' in plan)) throw new Error('must be written');
     return plan.bytes;
@@ -210,11 +301,20 @@ describe('a sidecar', () => {
 
   it('says every position so that it is read as it was said: else a rebuild would meet two versions', () => {
     fc.assert(
-      fc.property(fc.double({ min: -90, max: 90, noNaN: true }), fc.double({ min: -180, max: 180, noNaN: true }), fc.option(fc.double({ min: -400, max: 9000, noNaN: true })), (lat, lon, altitudeM) => {
-        const said: FieldValues = { position: positionText({ lat, lon, altitudeM }) };
-        const merge = mergeWords(NOWHERE, { fields: said, versions: { position: 'a:1' } }, read(bytesOf(said, null, { position: 'a:1' })));
-        expect(merge).toMatchObject({ take: [], conflicts: [] });
-      }),
+      fc.property(
+        fc.double({ min: -90, max: 90, noNaN: true }),
+        fc.double({ min: -180, max: 180, noNaN: true }),
+        fc.option(fc.double({ min: -400, max: 9000, noNaN: true })),
+        (lat, lon, altitudeM) => {
+          const said: FieldValues = { position: positionText({ lat, lon, altitudeM }) };
+          const merge = mergeWords(
+            NOWHERE,
+            { fields: said, versions: { position: 'a:1' } },
+            read(bytesOf(said, null, { position: 'a:1' })),
+          );
+          expect(merge).toMatchObject({ take: [], conflicts: [] });
+        },
+      ),
     );
   });
 
@@ -226,7 +326,13 @@ describe('a sidecar', () => {
   });
 
   it('keeps the lines of fields this version of Wembo does not know, and reads no version that is none', () => {
-    const before = new TextDecoder().decode(bytesOf(fields, null, { headline: 'a:1' })).replace(/<rdf:li>headline [^<]*<\/rdf:li>/, (line) => `${line}<rdf:li>futureField 00000000 a:1</rdf:li><rdf:li>city 00000000 nothing</rdf:li><rdf:li>headline</rdf:li>`);
+    const before = new TextDecoder()
+      .decode(bytesOf(fields, null, { headline: 'a:1' }))
+      .replace(
+        /<rdf:li>headline [^<]*<\/rdf:li>/,
+        (line) =>
+          `${line}<rdf:li>futureField 00000000 a:1</rdf:li><rdf:li>city 00000000 nothing</rdf:li><rdf:li>headline</rdf:li>`,
+      );
     const bytes = new TextEncoder().encode(before);
     expect(read(bytes).versions).toEqual({ headline: 'a:1' });
     expect(new TextDecoder().decode(bytesOf(fields, bytes, { headline: 'a:2' }))).toMatch(/futureField 00000000 a:1/);

@@ -1,4 +1,5 @@
-// What is said of a photo in two places: here, and in a sidecar, an image file or another photo that turned out to be the same. Field by field:
+// What is said of a photo in two places: here, and in a sidecar, an image file or another photo that turned out to be
+// the same. Field by field:
 //
 //   both say the same                                                    → nothing to decide
 //   theirs is as a catalog wrote it, and bears its version:
@@ -33,7 +34,10 @@ export interface FoundWords extends Words {
 export interface Base {
   fields: FieldValues;
   isMet: boolean;
-  /** Fields that are to be decided already: they stay so until both sides say the same, or one of them has seen the other. */
+  /**
+   * Fields that are to be decided already: they stay so until both sides say the same, or one of them has seen the
+   * other.
+   */
   open?: ReadonlySet<FieldKey>;
 }
 
@@ -54,7 +58,14 @@ export function mergeWords(base: Base, ours: Words, theirs: FoundWords): Merge {
     const wins = winnerOf(key, base, ours, theirs);
     if (wins === 'nobody') conflicts.push(key);
     if (wins === 'theirs') take.push(key);
-    const after = wins === 'theirs' ? (their === NO_VERSION ? bumped(our, ELSEWHERE) : joined(our, their)) : wins === 'same' ? joined(our, theirs.foreign.has(key) ? NO_VERSION : their) : our;
+    const after =
+      wins === 'theirs'
+        ? their === NO_VERSION
+          ? bumped(our, ELSEWHERE)
+          : joined(our, their)
+        : wins === 'same'
+          ? joined(our, theirs.foreign.has(key) ? NO_VERSION : their)
+          : our;
     if (after !== NO_VERSION) versions[key] = after;
   }
   return { take, conflicts, versions };
@@ -76,7 +87,9 @@ function winnerOf(key: FieldKey, base: Base, ours: Words, theirs: FoundWords): '
   if (base.open?.has(key)) return 'nobody';
   if (!isOurs && sameValue(found, began) && (base.isMet || their === NO_VERSION)) return 'ours';
   if (sameValue(said, began) && (base.isMet || our === NO_VERSION)) return 'theirs';
-  return !isOurs && their !== NO_VERSION && (order === 'same' || order === 'before') && our !== NO_VERSION ? 'theirs' : 'nobody';
+  return !isOurs && their !== NO_VERSION && (order === 'same' || order === 'before') && our !== NO_VERSION
+    ? 'theirs'
+    : 'nobody';
 }
 
 /** What a place says, for a photo that begins with it. */

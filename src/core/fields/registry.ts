@@ -24,7 +24,8 @@ export type FieldKey =
 export type FieldGroup = 'judgement' | 'content' | 'people' | 'place' | 'rights' | 'licensing' | 'codes' | 'origin';
 
 /**
- * Where EXIF carries the same fact. `artists` parts names at semicolons; `date` has sub-seconds and an offset in tags beside it;
+ * Where EXIF carries the same fact. `artists` parts names at semicolons; `date` has sub-seconds and an offset in tags
+ * beside it;
  * `position`, `direction` and `gps-time` are told by several tags of the GPS directory.
  */
 export interface ExifTag {

@@ -39,6 +39,8 @@ export type FieldValue = string | number | boolean | string[] | Structure | Stru
 export const isList = ({ form }: Pick<Shape, 'form'>): boolean => form === 'bag' || form === 'seq';
 
 /** A list of words, not of structures. */
-export const isWordList = (shape: Pick<Shape, 'form' | 'value'>): boolean => isList(shape) && shape.value !== 'structure';
+export const isWordList = (shape: Pick<Shape, 'form' | 'value'>): boolean =>
+  isList(shape) && shape.value !== 'structure';
 
-export const isStructure = (value: FieldValue): value is Structure => typeof value === 'object' && !Array.isArray(value);
+export const isStructure = (value: FieldValue): value is Structure =>
+  typeof value === 'object' && !Array.isArray(value);

@@ -13,10 +13,17 @@ export function sameValue(a: FieldValue | undefined, b: FieldValue | undefined):
   if (a === b) return true;
   if (typeof a !== 'object' || typeof b !== 'object') return false;
   if (Array.isArray(a) || Array.isArray(b)) {
-    return Array.isArray(a) && Array.isArray(b) && a.length === b.length && a.every((item, index) => sameValue(item, b[index]));
+    return (
+      Array.isArray(a) &&
+      Array.isArray(b) &&
+      a.length === b.length &&
+      a.every((item, index) => sameValue(item, b[index]))
+    );
   }
   const keys = Object.keys(a);
-  return keys.length === Object.keys(b).length && keys.every((key) => Object.hasOwn(b, key) && sameValue(a[key], b[key]));
+  return (
+    keys.length === Object.keys(b).length && keys.every((key) => Object.hasOwn(b, key) && sameValue(a[key], b[key]))
+  );
 }
 
 export const sameFields = (a: FieldValues, b: FieldValues): boolean => differingKeys(a, b).length === 0;
@@ -25,14 +32,22 @@ export const differingKeys = (a: FieldValues, b: FieldValues): FieldKey[] =>
   FIELDS.map(({ key }) => key).filter((key) => !sameValue(a[key], b[key]));
 
 /** The words of a list of words; of anything else none. */
-export const wordsIn = (value: FieldValue | undefined): string[] => (Array.isArray(value) ? value.filter((item): item is string => typeof item === 'string') : []);
+export const wordsIn = (value: FieldValue | undefined): string[] =>
+  Array.isArray(value) ? value.filter((item): item is string => typeof item === 'string') : [];
 
 /** The structures of a value of structures, whichever form it has; of anything else none. */
 export const structuresIn = (value: FieldValue | undefined): Structure[] =>
-  value === undefined ? [] : Array.isArray(value) ? value.filter((item): item is Structure => typeof item !== 'string') : isStructure(value) ? [value] : [];
+  value === undefined
+    ? []
+    : Array.isArray(value)
+      ? value.filter((item): item is Structure => typeof item !== 'string')
+      : isStructure(value)
+        ? [value]
+        : [];
 
 /** When a photo was taken, as its fields say. */
-export const capturedIn = ({ captured }: FieldValues): Captured | null => (typeof captured === 'string' ? parseCaptured(captured) : null);
+export const capturedIn = ({ captured }: FieldValues): Captured | null =>
+  typeof captured === 'string' ? parseCaptured(captured) : null;
 
 /** The value as text: one string, or one for each word or structure of a list. Absent gives an empty list. */
 export function toStrings(value: FieldValue | undefined): string[] {
@@ -54,7 +69,8 @@ export function singleFromText({ value }: Pick<Shape, 'value'>, text: string): F
   return text;
 }
 
-export const textOfSingle = (value: FieldValue): string => (value === true ? 'True' : value === false ? 'False' : String(value));
+export const textOfSingle = (value: FieldValue): string =>
+  value === true ? 'True' : value === false ? 'False' : String(value);
 
 /** Strings as a format holds them, into a value. `undefined` when nothing is said, and for a rating that is none. */
 export function fromStrings(row: FieldRow, strings: string[]): FieldValue | undefined {
@@ -71,13 +87,20 @@ export function checked(row: Pick<FieldRow, 'xmp' | 'value'>, value: FieldValue 
   return typeof value === 'number' && Number.isInteger(value) && value >= -1 && value <= 5 ? value : undefined;
 }
 
-/** What a person typed into a form, into a value. Keywords part at commas and semicolons, other lists at semicolons only. */
+/**
+ * What a person typed into a form, into a value. Keywords part at commas and semicolons, other lists at semicolons
+ * only.
+ */
 export function fromTyped(key: FieldKey, text: string): FieldValue | undefined {
   const row = fieldOf(key);
   const typed = xmlCharacters(text); // control characters, as pasted text may hold, have no place in any of the formats
   if (key === 'keywords') return fromStrings(row, splitKeywords(typed));
   if (row.value === 'position') return typedPosition(typed);
-  if (isWordList(row)) return fromStrings(row, typed.split(';').map((part) => part.trim()));
+  if (isWordList(row))
+    return fromStrings(
+      row,
+      typed.split(';').map((part) => part.trim()),
+    );
   return fromStrings(row, [typed.trim()]);
 }
 
@@ -106,12 +129,24 @@ export function toTyped(value: FieldValue | undefined): string {
   return toStrings(value).join('; ');
 }
 
-/** Comma, semicolon and the end of a line separate, a space does not (common practice); a word in quotes stays whole. */
-export const splitKeywords = (typed: string): string[] =>
-  [...new Set([...typed.matchAll(/\s*(?:"([^"]*)"\s*(?=[,;\n]|$)|([^,;\n]+))/g)].map((found) => (found[1] ?? found[2] ?? '').trim()).filter((part) => part !== ''))];
+/**
+ * Comma, semicolon and the end of a line separate, a space does not (common practice); a word in quotes stays whole.
+ */
+export const splitKeywords = (typed: string): string[] => [
+  ...new Set(
+    [...typed.matchAll(/\s*(?:"([^"]*)"\s*(?=[,;\n]|$)|([^,;\n]+))/g)]
+      .map((found) => (found[1] ?? found[2] ?? '').trim())
+      .filter((part) => part !== ''),
+  ),
+];
 
 /** A value as it is typed into a form for this field: `fromTyped` reads it as the same value. */
-export const typedFor = (key: FieldKey, value: FieldValue | undefined): string => (key === 'keywords' ? wordsIn(value).map((word) => (/[,;]/.test(word) ? `"${word}"` : word)).join('; ') : toTyped(value));
+export const typedFor = (key: FieldKey, value: FieldValue | undefined): string =>
+  key === 'keywords'
+    ? wordsIn(value)
+        .map((word) => (/[,;]/.test(word) ? `"${word}"` : word))
+        .join('; ')
+    : toTyped(value);
 
 /** A structure with its empty members taken out, in the order of its table; `undefined` when nothing is left. */
 export function tidyStructure(structure: keyof typeof STRUCTURES, value: Structure): Structure | undefined {
@@ -137,4 +172,5 @@ function tidyMember(shape: Shape, value: FieldValue | undefined): FieldValue | u
 }
 
 /** Where the camera stood, as the fields say. */
-export const positionIn = ({ position }: FieldValues): Position | null => (typeof position === 'string' ? parsePosition(position) : null);
+export const positionIn = ({ position }: FieldValues): Position | null =>
+  typeof position === 'string' ? parsePosition(position) : null;

@@ -1,13 +1,17 @@
 // Versions: which of two states of one thing is later, told by what each side had seen and by no clock.
 //
-// A version counts, for every catalog that ever changed the thing, its changes: `k3f9x2ab:7 m27c01de:2`. It is a version vector (Parker et al.,
-// "Detection of Mutual Inconsistency in Distributed Systems", IEEE TSE SE-9, 1983): one that has seen all of the other is later; two of which
-// each has something the other has not are apart, and both are kept. The catalog that changed it last stands first. Empty: never changed here.
+// A version counts, for every catalog that ever changed the thing, its changes: `k3f9x2ab:7 m27c01de:2`. It is a
+// version vector (Parker et al., "Detection of Mutual Inconsistency in Distributed Systems", IEEE TSE SE-9, 1983): one
+// that has seen all of the other is later; two of which each has something the other has not are apart, and both are
+// kept. The catalog that changed it last stands first. Empty: never changed here.
 
 export type Version = string;
 
 export const NO_VERSION: Version = '';
-/** Stands for every program that is not Wembo: what it wrote is one change more, the same for whichever catalog meets it. */
+/**
+ * Stands for every program that is not Wembo: what it wrote is one change more, the same for whichever catalog meets
+ * it.
+ */
 export const ELSEWHERE = '*';
 
 /** What is kept on drives under an id, and can be changed in several catalogs. */
@@ -22,7 +26,8 @@ export interface Versioned {
 
 const DOT = /^[*a-z0-9]{1,32}:[1-9]\d{0,11}$/;
 
-export const isVersion = (text: string): boolean => text === NO_VERSION || (text.length < 5000 && text.split(' ').every((dot) => DOT.test(dot)));
+export const isVersion = (text: string): boolean =>
+  text === NO_VERSION || (text.length < 5000 && text.split(' ').every((dot) => DOT.test(dot)));
 
 function countsOf(version: Version): Map<string, number> {
   const counts = new Map<string, number>();
@@ -33,7 +38,8 @@ function countsOf(version: Version): Map<string, number> {
   return counts;
 }
 
-const textOf = (counts: Iterable<readonly [string, number]>): Version => [...counts].map(([by, count]) => `${by}:${count}`).join(' ');
+const textOf = (counts: Iterable<readonly [string, number]>): Version =>
+  [...counts].map(([by, count]) => `${by}:${count}`).join(' ');
 
 /** After one more change by a catalog. */
 export function bumped(version: Version, by: string): Version {
@@ -49,7 +55,8 @@ export type Order = 'same' | 'before' | 'after' | 'apart';
 export function compareVersions(a: Version, b: Version): Order {
   if (a === b) return 'same';
   const [ours, theirs] = [countsOf(a), countsOf(b)];
-  const lacks = (one: Map<string, number>, other: Map<string, number>) => [...other].some(([by, count]) => (one.get(by) ?? 0) < count);
+  const lacks = (one: Map<string, number>, other: Map<string, number>) =>
+    [...other].some(([by, count]) => (one.get(by) ?? 0) < count);
   const [behind, ahead] = [lacks(ours, theirs), lacks(theirs, ours)];
   return behind ? (ahead ? 'apart' : 'before') : ahead ? 'after' : 'same';
 }
@@ -67,4 +74,5 @@ export function joined(a: Version, b: Version): Version {
 export const writerOf = (version: Version): string | null => countsOf(version).keys().next().value ?? null;
 
 /** How many changes it has seen: orders what is apart, the same everywhere. */
-export const weightOf = (version: Version): number => [...countsOf(version).values()].reduce((sum, count) => sum + count, 0);
+export const weightOf = (version: Version): number =>
+  [...countsOf(version).values()].reduce((sum, count) => sum + count, 0);

@@ -1,8 +1,10 @@
-// How many verified copies a photo has, and where. A copy is verified when all its bytes were read on its drive after it was last changed and
-// matched its measure, and nothing found since speaks against it. Two files on one drive are one copy: they share the drive's fate.
+// How many verified copies a photo has, and where. A copy is verified when all its bytes were read on its drive after
+// it was last changed and matched its measure, and nothing found since speaks against it. Two files on one drive are
+// one copy: they share the drive's fate.
 
 /**
- * `unreadable`: there, but no photo that could be read. `damaged`: its bytes are not what was first measured, until it is mended or the person
+ * `unreadable`: there, but no photo that could be read. `damaged`: its bytes are not what was first measured, until it
+ * is mended or the person
  * settles it. `doubt`: two records give it different measures, and nobody has settled which is right.
  */
 export type FileState = 'present' | 'missing' | 'damaged' | 'doubt' | 'unreadable';
@@ -38,7 +40,8 @@ const RANK: Record<CopyStanding, number> = { verified: 0, 'not-yet-read': 1, 'in
 export type Digests = Pick<FileOnDrive, 'sha256' | 'imageSha256'>;
 
 /** Equal bytes, or equal pictures. */
-export const samePicture = (a: Digests, b: Digests): boolean => a.sha256 === b.sha256 || (a.imageSha256 !== null && a.imageSha256 === b.imageSha256);
+export const samePicture = (a: Digests, b: Digests): boolean =>
+  a.sha256 === b.sha256 || (a.imageSha256 !== null && a.imageSha256 === b.imageSha256);
 
 export function standingOf(file: FileOnDrive, photo: Digests): CopyStanding {
   if (file.state === 'missing') return 'missing';
@@ -52,11 +55,17 @@ export function standingOf(file: FileOnDrive, photo: Digests): CopyStanding {
 export function copiesOf(files: FileOnDrive[], photo: Digests): CopyOnDrive[] {
   const best = new Map<string, CopyOnDrive>();
   for (const file of files) {
-    const copy = { driveId: file.driveId, path: file.path, standing: standingOf(file, photo), verifiedAt: file.verifiedAt };
+    const copy = {
+      driveId: file.driveId,
+      path: file.path,
+      standing: standingOf(file, photo),
+      verifiedAt: file.verifiedAt,
+    };
     const other = best.get(file.driveId);
     if (!other || RANK[copy.standing] < RANK[other.standing]) best.set(file.driveId, copy);
   }
   return [...best.values()].sort((a, b) => RANK[a.standing] - RANK[b.standing]);
 }
 
-export const verifiedCount = (copies: CopyOnDrive[]): number => copies.filter(({ standing }) => standing === 'verified').length;
+export const verifiedCount = (copies: CopyOnDrive[]): number =>
+  copies.filter(({ standing }) => standing === 'verified').length;

@@ -8,7 +8,10 @@ const A = 'a'.repeat(64);
 const B = 'b'.repeat(64);
 
 describe('the manifest', () => {
-  const lines = [{ path: 'a b ð🐑.jpg', sha256: A }, { path: 'x/back\\slash\nand line.jpg', sha256: B }];
+  const lines = [
+    { path: 'a b ð🐑.jpg', sha256: A },
+    { path: 'x/back\\slash\nand line.jpg', sha256: B },
+  ];
 
   it('escapes names as sha256sum does', () => {
     expect(lines.map(manifestLine)).toEqual([`${A}  a b ð🐑.jpg\n`, `\\${B}  x/back\\\\slash\\nand line.jpg\n`]);
@@ -23,15 +26,38 @@ describe('the manifest', () => {
 
 describe('copies', () => {
   const photo = { sha256: A, imageSha256: B };
-  const file = (driveId: string, more: Partial<FileOnDrive> = {}): FileOnDrive => ({ driveId, path: 'x.jpg', state: 'present', sha256: A, imageSha256: null, verifiedAt: 1, ...more });
+  const file = (driveId: string, more: Partial<FileOnDrive> = {}): FileOnDrive => ({
+    driveId,
+    path: 'x.jpg',
+    state: 'present',
+    sha256: A,
+    imageSha256: null,
+    verifiedAt: 1,
+    ...more,
+  });
 
   it('two files on one drive are one copy', () => {
     expect(verifiedCount(copiesOf([file('one'), file('one', { path: 'y.jpg' })], photo))).toBe(1);
   });
 
   it('count only where every byte was read and was right', () => {
-    const copies = copiesOf([file('one'), file('two', { verifiedAt: null, sha256: null }), file('three', { sha256: B }), file('four', { state: 'missing' }), file('five', { sha256: B, imageSha256: B })], photo);
-    expect(copies.map(({ driveId, standing }) => [driveId, standing])).toEqual([['one', 'verified'], ['five', 'verified'], ['two', 'not-yet-read'], ['three', 'in-doubt'], ['four', 'missing']]);
+    const copies = copiesOf(
+      [
+        file('one'),
+        file('two', { verifiedAt: null, sha256: null }),
+        file('three', { sha256: B }),
+        file('four', { state: 'missing' }),
+        file('five', { sha256: B, imageSha256: B }),
+      ],
+      photo,
+    );
+    expect(copies.map(({ driveId, standing }) => [driveId, standing])).toEqual([
+      ['one', 'verified'],
+      ['five', 'verified'],
+      ['two', 'not-yet-read'],
+      ['three', 'in-doubt'],
+      ['four', 'missing'],
+    ]);
   });
 });
 

@@ -9,7 +9,15 @@ const [P, Q] = ['d', 'e'].map((letter) => letter.repeat(64)) as [string, string]
 
 const measure = { sha256: A, imageSha256: P };
 const known = (more: Partial<KnownFile> = {}): KnownFile => ({ measure, asRecorded: false, isSettled: true, ...more });
-const claim = (more: Partial<Claim> = {}): Claim => ({ measure, also: null, asRecorded: true, verifiedAt: 7, state: 'sound', photoId: null, ...more });
+const claim = (more: Partial<Claim> = {}): Claim => ({
+  measure,
+  also: null,
+  asRecorded: true,
+  verifiedAt: 7,
+  state: 'sound',
+  photoId: null,
+  ...more,
+});
 const read = (file: string, image: string | null = P, isPhoto = true) => ({ digests: { file, image }, isPhoto });
 const head = (isPhoto = true) => ({ digests: null, isPhoto });
 
@@ -29,28 +37,58 @@ describe('how much is read', () => {
 
   it('all of it where only its bytes can tell which photo it is', () => {
     const kin = [{ photoId: 'f', sha256: A, imageSha256: P }];
-    expect([needsProof([], 0, null), needsProof(kin, 0, null), needsProof([], 1, null), needsProof(kin, 0, claim()), needsProof(kin, 0, claim({ asRecorded: false }))]).toEqual([false, true, true, false, true]);
+    expect([
+      needsProof([], 0, null),
+      needsProof(kin, 0, null),
+      needsProof([], 1, null),
+      needsProof(kin, 0, claim()),
+      needsProof(kin, 0, claim({ asRecorded: false })),
+    ]).toEqual([false, true, true, false, true]);
   });
 });
 
 describe('what a file is', () => {
-  const claimed = (sha256: string, imageSha256: string | null, verifiedAt: number | 'now' | null): Decision => ({ kind: 'claimed', measure: { sha256, imageSha256 }, verifiedAt });
+  const claimed = (sha256: string, imageSha256: string | null, verifiedAt: number | 'now' | null): Decision => ({
+    kind: 'claimed',
+    measure: { sha256, imageSha256 },
+    verifiedAt,
+  });
   it.each<[string, Parameters<typeof decide>, Decision]>([
     ['known, its bytes are its measure', [known(), null, [], read(A)], { kind: 'as-it-was' }],
     ['known, its picture is', [known(), null, [], read(B)], { kind: 'described' }],
     ['known, neither', [known(), null, [], read(B, Q)], { kind: 'damaged', measure }],
-    ['known, its format has no picture’s digest', [known({ measure: { sha256: A, imageSha256: null } }), null, [], read(B, null)], { kind: 'damaged', measure: { sha256: A, imageSha256: null } }],
+    [
+      'known, its format has no picture’s digest',
+      [known({ measure: { sha256: A, imageSha256: null } }), null, [], read(B, null)],
+      { kind: 'damaged', measure: { sha256: A, imageSha256: null } },
+    ],
     ['known, and no photo any more', [known(), null, [], read(B, P, false)], { kind: 'damaged', measure }],
     ['known, never measured', [known({ measure: null }), null, [], head()], { kind: 'new' }],
     ['claimed as verified, as recorded', [null, claim(), [], head()], claimed(A, P, 7)],
-    ['claimed, as recorded, never verified there', [null, claim({ verifiedAt: null }), [], head()], claimed(A, P, null)],
+    [
+      'claimed, as recorded, never verified there',
+      [null, claim({ verifiedAt: null }), [], head()],
+      claimed(A, P, null),
+    ],
     ['claimed as damaged, as recorded', [null, claim({ state: 'damaged' }), [], head()], { kind: 'damaged', measure }],
     ['claimed, and no photo', [null, claim(), [], head(false)], { kind: 'damaged', measure }],
-    ['claimed as damaged, and mended since', [null, claim({ state: 'damaged', asRecorded: false }), [], read(A)], claimed(A, P, 'now')],
+    [
+      'claimed as damaged, and mended since',
+      [null, claim({ state: 'damaged', asRecorded: false }), [], read(A)],
+      claimed(A, P, 'now'),
+    ],
     ['claimed, and other bytes', [null, claim({ asRecorded: false }), [], read(B, Q)], { kind: 'damaged', measure }],
     ['claimed, and described since', [null, claim({ asRecorded: false }), [], read(B)], claimed(B, P, 'now')],
-    ['claimed, written while the records were', [null, claim({ asRecorded: false, also: C }), [], read(C, Q)], claimed(C, Q, 'now')],
-    ['new, its bytes are those of a file that is gone', [null, null, [{ sha256: B, imageSha256: null }, measure], read(A)], { kind: 'moved', from: 1 }],
+    [
+      'claimed, written while the records were',
+      [null, claim({ asRecorded: false, also: C }), [], read(C, Q)],
+      claimed(C, Q, 'now'),
+    ],
+    [
+      'new, its bytes are those of a file that is gone',
+      [null, null, [{ sha256: B, imageSha256: null }, measure], read(A)],
+      { kind: 'moved', from: 1 },
+    ],
     ['new, only its fingerprint is', [null, null, [{ sha256: B, imageSha256: null }, null], read(A)], { kind: 'new' }],
     ['new', [null, null, [], head()], { kind: 'new' }],
     ['new, and no photo', [null, null, [], head(false)], { kind: 'unreadable' }],
@@ -60,8 +98,12 @@ describe('what a file is', () => {
 });
 
 describe('which photo it is of', () => {
-  const kin = [{ photoId: 'f', sha256: B, imageSha256: Q }, { photoId: 'g', sha256: A, imageSha256: null }];
-  const id = (...[of, among, recorded, taken]: [typeof measure | null, typeof kin, string | null, boolean]) => photoFor('f', of, among, recorded, () => taken);
+  const kin = [
+    { photoId: 'f', sha256: B, imageSha256: Q },
+    { photoId: 'g', sha256: A, imageSha256: null },
+  ];
+  const id = (...[of, among, recorded, taken]: [typeof measure | null, typeof kin, string | null, boolean]) =>
+    photoFor('f', of, among, recorded, () => taken);
   it('is told by equal bytes, by an equal picture, by the drive’s records; else it is one of its own', () => {
     expect(id(measure, kin, null, true)).toBe('g');
     expect(id({ sha256: C, imageSha256: Q }, kin, null, true)).toBe('f');

@@ -66,22 +66,40 @@ describe('coordinates', () => {
   });
 
   it.each([
-    ['', 'nothing'], ['Klaksvík', 'a name'], ['62.227', 'one number'], ['62.227N 6.589N', 'two latitudes'], ['62.227N 6.589', 'one letter of two'],
-    ['91, 6', 'past the pole'], ['62, 181', 'past the date line'], ['62 60 10 N 6 35 20 W', 'sixty minutes'], ['62.5 13 N 6.5 35 W', 'decimals before minutes'],
-    ['-62.2 S, 6.5 E', 'a sign against a letter'], ['62.227N 6.589O', 'O is west in French and east in German'], ['1 2 3', 'three numbers'],
-    ['geo:62.2,-6.5;crs=moon-2011', 'another body'], ['9'.repeat(300), 'too long'],
+    ['', 'nothing'],
+    ['Klaksvík', 'a name'],
+    ['62.227', 'one number'],
+    ['62.227N 6.589N', 'two latitudes'],
+    ['62.227N 6.589', 'one letter of two'],
+    ['91, 6', 'past the pole'],
+    ['62, 181', 'past the date line'],
+    ['62 60 10 N 6 35 20 W', 'sixty minutes'],
+    ['62.5 13 N 6.5 35 W', 'decimals before minutes'],
+    ['-62.2 S, 6.5 E', 'a sign against a letter'],
+    ['62.227N 6.589O', 'O is west in French and east in German'],
+    ['1 2 3', 'three numbers'],
+    ['geo:62.2,-6.5;crs=moon-2011', 'another body'],
+    ['9'.repeat(300), 'too long'],
   ])('%s is no position: %s', (text) => expect(parseCoordinates(text)).toBeNull());
 
-  it('62,6 is a latitude and a longitude, since one number alone is no position', () => expect(parseCoordinates('62,6')).toEqual({ lat: 62, lon: 6 }));
+  it('62,6 is a latitude and a longitude, since one number alone is no position', () =>
+    expect(parseCoordinates('62,6')).toEqual({ lat: 62, lon: 6 }));
 });
 
 describe('the text of a position', () => {
   it('comes back as it was, near zero and with an altitude too', () => {
-    for (const position of [{ lat: 62.227, lon: -6.589, altitudeM: null }, { lat: 0.0000001, lon: -0.0000002, altitudeM: -12.5 }, { lat: -90, lon: 180, altitudeM: 8848.86 }, { lat: 0, lon: 0, altitudeM: 0 }]) expect(parsePosition(positionText(position))).toEqual(position);
+    for (const position of [
+      { lat: 62.227, lon: -6.589, altitudeM: null },
+      { lat: 0.0000001, lon: -0.0000002, altitudeM: -12.5 },
+      { lat: -90, lon: 180, altitudeM: 8848.86 },
+      { lat: 0, lon: 0, altitudeM: 0 },
+    ])
+      expect(parsePosition(positionText(position))).toEqual(position);
   });
 
   it('is nothing else than its own form', () => {
-    for (const text of ['62.227,-6.589', '62.227, -6.589 m', '95, 0', '1e2, 3', '62.227, -6.589, 12.5']) expect(parsePosition(text)).toBeNull();
+    for (const text of ['62.227,-6.589', '62.227, -6.589 m', '95, 0', '1e2, 3', '62.227, -6.589, 12.5'])
+      expect(parsePosition(text)).toBeNull();
   });
 
   it('is the same where formats of different fineness read one position', () => {

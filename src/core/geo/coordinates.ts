@@ -1,8 +1,9 @@
 // Coordinates as people write and paste them, in any usual notation: decimal degrees with point or comma, degrees with
 // minutes and seconds, signs or letters, `geo:` URIs (RFC 5870), ISO 6709 strings, the forms of XMP and of NMEA 0183.
 //
-// Where letters tell which number is the latitude they decide; else latitude comes first (ISO 6709 and common practice).
-// What could mean two places means none: an `O`, which is west in French and east in German; a sign against a letter.
+// Where letters tell which number is the latitude they decide; else latitude comes first (ISO 6709 and common
+// practice). What could mean two places means none: an `O`, which is west in French and east in German; a sign against
+// a letter.
 
 import { type LatLon, onEarth } from './position';
 
@@ -26,7 +27,10 @@ function unified(text: string): string {
     .replace(/\b(?:minutes?|min)\b\.?/gi, "'")
     .replace(/\b(?:seconds?|sec)\b\.?/gi, '"')
     .replace(/\b(?:latitude|longitude|lat|lon|lng|long)\b\s*[.:=]*/gi, ' ')
-    .replace(/\bnorth\b/gi, 'N').replace(/\bsouth\b/gi, 'S').replace(/\beast\b/gi, 'E').replace(/\bwest\b/gi, 'W')
+    .replace(/\bnorth\b/gi, 'N')
+    .replace(/\bsouth\b/gi, 'S')
+    .replace(/\beast\b/gi, 'E')
+    .replace(/\bwest\b/gi, 'W')
     .replace(/^[\s([{]+|[\s)\]}]+$/g, '');
 }
 
@@ -37,13 +41,18 @@ function geoUri(text: string): LatLon | null {
   return { lat: Number(found[1]), lon: Number(found[2]) };
 }
 
-/** `+62.227-006.589/`, `+6213.62-00635.34/`, `+621337.2-0063520.4/`: how many digits stand before the point tells the form (ISO 6709, annex H). */
+/**
+ * `+62.227-006.589/`, `+6213.62-00635.34/`, `+621337.2-0063520.4/`: how many digits stand before the point tells the
+ * form (ISO 6709, annex H).
+ */
 function iso6709(text: string): LatLon | null {
   const found = /^([+-])(\d{2,6}(?:\.\d+)?)([+-])(\d{3,7}(?:\.\d+)?)(?:[+-]\d+(?:\.\d+)?)?(?:CRS\w*)?\/?$/.exec(text);
   if (!found) return null;
   const lat = packed(found[2] ?? '', 2);
   const lon = packed(found[4] ?? '', 3);
-  return lat === null || lon === null ? null : { lat: found[1] === '-' ? -lat : lat, lon: found[3] === '-' ? -lon : lon };
+  return lat === null || lon === null
+    ? null
+    : { lat: found[1] === '-' ? -lat : lat, lon: found[3] === '-' ? -lon : lon };
 }
 
 /** `DD`, `DDMM` or `DDMMSS`, the last with decimals. */
@@ -52,7 +61,12 @@ function packed(digits: string, degreeDigits: number): number | null {
   const extra = whole.length - degreeDigits;
   if (extra !== 0 && extra !== 2 && extra !== 4) return null;
   const rest = digits.slice(degreeDigits);
-  const parts = extra === 0 ? [digits] : extra === 2 ? [digits.slice(0, degreeDigits), rest] : [digits.slice(0, degreeDigits), rest.slice(0, 2), rest.slice(2)];
+  const parts =
+    extra === 0
+      ? [digits]
+      : extra === 2
+        ? [digits.slice(0, degreeDigits), rest]
+        : [digits.slice(0, degreeDigits), rest.slice(0, 2), rest.slice(2)];
   return sexagesimal(parts.map(Number));
 }
 
@@ -61,7 +75,9 @@ function nmea(text: string): LatLon | null {
   const found = /^(\d{4}(?:\.\d+)?)\s*,\s*([NS])\s*,\s*(\d{5}(?:\.\d+)?)\s*,\s*([EW])$/i.exec(text);
   if (!found) return null;
   const [lat, lon] = [packed(found[1] ?? '', 2), packed(found[3] ?? '', 3)];
-  return lat === null || lon === null ? null : { lat: /s/i.test(found[2] ?? '') ? -lat : lat, lon: /w/i.test(found[4] ?? '') ? -lon : lon };
+  return lat === null || lon === null
+    ? null
+    : { lat: /s/i.test(found[2] ?? '') ? -lat : lat, lon: /w/i.test(found[4] ?? '') ? -lon : lon };
 }
 
 function sexagesimal([degrees = 0, minutes = 0, seconds = 0]: number[]): number | null {
@@ -77,7 +93,16 @@ interface Angle {
 }
 
 /** Where a text can be parted in two, the surest signs first. */
-const SEPARATORS = [/\s*[;\n|]\s*/g, /\s*,\s+/g, /(?<=[NSEW])\s*,?\s*(?=[-+\d])/gi, /(?<=\d["'°]?)\s*,?\s*(?=[NSEW]\s*[-+]?\d)/gi, /\s*,\s*/g, /\s*\/\s*/g, /\s+(?=[-+])/g, /\s+/g];
+const SEPARATORS = [
+  /\s*[;\n|]\s*/g,
+  /\s*,\s+/g,
+  /(?<=[NSEW])\s*,?\s*(?=[-+\d])/gi,
+  /(?<=\d["'°]?)\s*,?\s*(?=[NSEW]\s*[-+]?\d)/gi,
+  /\s*,\s*/g,
+  /\s*\/\s*/g,
+  /\s+(?=[-+])/g,
+  /\s+/g,
+];
 
 function twoAngles(text: string): LatLon | null {
   for (const separator of SEPARATORS) {
@@ -103,16 +128,32 @@ function paired(a: Angle, b: Angle): LatLon | null {
 
 const NUMBER = String.raw`\d{1,9}(?:[.,]\d{1,15})?`;
 /** Degrees alone; with minutes; with seconds. Between them the signs, colons, blanks, or the commas of XMP. */
-const ANGLE = new RegExp(String.raw`^([NSEW])?\s*([-+])?\s*(${NUMBER})\s*°?(?:[\s:,]*(${NUMBER})\s*'?(?:[\s:,]*(${NUMBER})\s*"?)?)?\s*([NSEW])?$`, 'i');
+const ANGLE = new RegExp(
+  String.raw`^([NSEW])?\s*([-+])?\s*(${NUMBER})\s*°?(?:[\s:,]*(${NUMBER})\s*'?(?:[\s:,]*(${NUMBER})\s*"?)?)?\s*([NSEW])?$`,
+  'i',
+);
 
 function angleOf(text: string): Angle | null {
   const xmp = /^(\d{1,3}),(\d{1,2})(?:\.(\d+)|,(\d{1,2}(?:\.\d+)?))\s*([NSEW])$/i.exec(text.trim());
-  if (xmp) return angle([xmp[1] ?? '', xmp[3] === undefined ? (xmp[2] ?? '') : `${xmp[2]}.${xmp[3]}`, ...(xmp[4] === undefined ? [] : [xmp[4]])], undefined, xmp[5]);
+  if (xmp)
+    return angle(
+      [
+        xmp[1] ?? '',
+        xmp[3] === undefined ? (xmp[2] ?? '') : `${xmp[2]}.${xmp[3]}`,
+        ...(xmp[4] === undefined ? [] : [xmp[4]]),
+      ],
+      undefined,
+      xmp[5],
+    );
   const found = ANGLE.exec(text.trim());
   if (!found) return null;
   const [, before, sign, degrees = '', minutes, seconds, after] = found;
   if (before && after) return null;
-  return angle([degrees, minutes, seconds].filter((part) => part !== undefined), sign, before ?? after);
+  return angle(
+    [degrees, minutes, seconds].filter((part) => part !== undefined),
+    sign,
+    before ?? after,
+  );
 }
 
 function angle(parts: string[], sign: string | undefined, letter: string | undefined): Angle | null {
@@ -123,5 +164,10 @@ function angle(parts: string[], sign: string | undefined, letter: string | undef
   const direction = letter?.toUpperCase();
   const negative = sign === '-' || direction === 'S' || direction === 'W';
   const axis = direction === undefined ? null : direction === 'N' || direction === 'S' ? 'lat' : 'lon';
-  return { value: negative ? -size : size, axis, parts: parts.length, decimalComma: parts.some((part) => part.includes(',')) };
+  return {
+    value: negative ? -size : size,
+    axis,
+    parts: parts.length,
+    decimalComma: parts.some((part) => part.includes(',')),
+  };
 }

@@ -1,11 +1,13 @@
-// A direction as a field holds it: `243.5`, degrees from true north over east; `243.5 magnetic` where it is from the compass's north.
+// A direction as a field holds it: `243.5`, degrees from true north over east; `243.5 magnetic` where it is from the
+// compass's north.
 
 export interface Direction {
   degrees: number;
   magnetic: boolean;
 }
 
-export const directionText = (degrees: number, magnetic: boolean): string => `${Number(degrees.toFixed(2))}${magnetic ? ' magnetic' : ''}`;
+export const directionText = (degrees: number, magnetic: boolean): string =>
+  `${Number(degrees.toFixed(2))}${magnetic ? ' magnetic' : ''}`;
 
 /** Reads what `directionText` writes. */
 export function parseDirection(text: string): Direction | null {

@@ -1,6 +1,7 @@
-// A position on the earth as a field holds it: `62.227, -6.589` or `62.227, -6.589, 12.5 m`. Latitude first, decimal degrees
-// of WGS-84, nine places at most (a tenth of a millimetre, as fine as files say it); the altitude is above sea level, below it negative, to the millimetre.
-// One text, so that latitude and longitude of two different sources can never be merged into a place nobody was at.
+// A position on the earth as a field holds it: `62.227, -6.589` or `62.227, -6.589, 12.5 m`. Latitude first, decimal
+// degrees of WGS-84, nine places at most (a tenth of a millimetre, as fine as files say it); the altitude is above sea
+// level, below it negative, to the millimetre. One text, so that latitude and longitude of two different sources can
+// never be merged into a place nobody was at.
 
 export interface LatLon {
   /** Degrees, −90 to 90. */
@@ -37,7 +38,11 @@ const FORM = /^(-?\d{1,2}(?:\.\d{1,12})?), (-?\d{1,3}(?:\.\d{1,12})?)(?:, (-?\d{
 export function parsePosition(text: string): Position | null {
   const found = FORM.exec(text);
   if (!found) return null;
-  const position = { lat: Number(found[1]), lon: Number(found[2]), altitudeM: found[3] === undefined ? null : Number(found[3]) };
+  const position = {
+    lat: Number(found[1]),
+    lon: Number(found[2]),
+    altitudeM: found[3] === undefined ? null : Number(found[3]),
+  };
   return onEarth(position) ? position : null;
 }
 
@@ -48,6 +53,11 @@ const SAME_WITHIN_DEGREES = 0.00002;
 export function samePosition(a: string, b: string): boolean {
   const [one, other] = [parsePosition(a), parsePosition(b)];
   if (!one || !other) return false;
-  const sameAltitude = one.altitudeM === null || other.altitudeM === null || Math.abs(one.altitudeM - other.altitudeM) < 1;
-  return sameAltitude && Math.abs(one.lat - other.lat) <= SAME_WITHIN_DEGREES && Math.abs(one.lon - other.lon) <= SAME_WITHIN_DEGREES;
+  const sameAltitude =
+    one.altitudeM === null || other.altitudeM === null || Math.abs(one.altitudeM - other.altitudeM) < 1;
+  return (
+    sameAltitude &&
+    Math.abs(one.lat - other.lat) <= SAME_WITHIN_DEGREES &&
+    Math.abs(one.lon - other.lon) <= SAME_WITHIN_DEGREES
+  );
 }

@@ -1,5 +1,5 @@
-// From what a camera's clock showed to the true instant. A clock correction is a zone in which the clock was kept, and a
-// constant difference: what must be added to the clock to get true time.
+// From what a camera's clock showed to the true instant. A clock correction is a zone in which the clock was kept, and
+// a constant difference: what must be added to the clock to get true time.
 
 import { type Captured, clockSecondsWithFraction, shiftCaptured } from '../time/captured';
 import { instantOf, offsetAt, offsetSecondsOf, offsetText } from '../time/zone';
@@ -14,7 +14,12 @@ export interface ClockCorrection {
 export const NO_CORRECTION: ClockCorrection = { zone: null, differenceSeconds: 0 };
 
 export type TrueTime =
-  | { state: 'known'; utcSeconds: number; offsetSeconds: number; /** The zone's clock shows this time twice, or never; the first, or what a clock that was not put forward would mean, was taken. */ doubtful: boolean }
+  | {
+      state: 'known';
+      utcSeconds: number;
+      offsetSeconds: number;
+      /** The zone's clock shows this time twice, or never; the first, or what a clock that was not put forward would mean, was taken. */ doubtful: boolean;
+    }
   | { state: 'unknown'; reason: 'no-time' | 'no-zone' | 'zone-unknown' };
 
 /** When a photo was taken, in truth. A date without a time has no instant. */
@@ -24,7 +29,9 @@ export function trueTime(captured: Captured | null, { zone, differenceSeconds }:
   // the zone's rule is asked for the true time, since it is the true day that decides about summer time
   if (zone === null) {
     const offset = captured.offset === null ? null : offsetSecondsOf(captured.offset);
-    return offset === null ? { state: 'unknown', reason: 'no-zone' } : known(shown + differenceSeconds - offset, offset);
+    return offset === null
+      ? { state: 'unknown', reason: 'no-zone' }
+      : known(shown + differenceSeconds - offset, offset);
   }
   const fixed = offsetSecondsOf(zone);
   if (fixed !== null) return known(shown + differenceSeconds - fixed, fixed);
@@ -34,9 +41,17 @@ export function trueTime(captured: Captured | null, { zone, differenceSeconds }:
   return known(instant.utcSeconds, instant.offsetSeconds, instant.state === 'none');
 }
 
-const known = (utcSeconds: number, offsetSeconds: number, doubtful = false): TrueTime => ({ state: 'known', utcSeconds, offsetSeconds, doubtful });
+const known = (utcSeconds: number, offsetSeconds: number, doubtful = false): TrueTime => ({
+  state: 'known',
+  utcSeconds,
+  offsetSeconds,
+  doubtful,
+});
 
-/** The capture date put right: the true time on the clocks of the zone, with their offset. Without a zone only the difference is added. */
+/**
+ * The capture date put right: the true time on the clocks of the zone, with their offset. Without a zone only the
+ * difference is added.
+ */
 export function rightedDate(captured: Captured, correction: ClockCorrection): string | null {
   const time = trueTime(captured, correction);
   const { written } = shiftCaptured(captured, Math.round(correction.differenceSeconds)) ?? captured;
@@ -55,15 +70,26 @@ export function differenceShown(captured: Captured, shown: Captured): number | n
 export function differenceToUtc(captured: Captured, utcSeconds: number, zone: string | null): number | null {
   const camera = clockSecondsWithFraction(captured);
   if (camera === null) return null;
-  const offset = zone === null ? (captured.offset === null ? null : offsetSecondsOf(captured.offset)) : (offsetSecondsOf(zone) ?? offsetAt(zone, utcSeconds));
+  const offset =
+    zone === null
+      ? captured.offset === null
+        ? null
+        : offsetSecondsOf(captured.offset)
+      : (offsetSecondsOf(zone) ?? offsetAt(zone, utcSeconds));
   return offset === null ? null : utcSeconds + offset - camera;
 }
 
 /** `+1 h 3 min 20 s`, `−12 s`, `0 s`. */
 export function differenceText(seconds: number): string {
   const whole = Math.round(Math.abs(seconds));
-  const parts = [[Math.floor(whole / 3600), 'h'], [Math.floor(whole / 60) % 60, 'min'], [whole % 60, 's']].filter(([value]) => value !== 0);
-  return parts.length === 0 ? '0 s' : `${seconds < 0 ? '−' : '+'}${parts.map(([value, unit]) => `${value} ${unit}`).join(' ')}`;
+  const parts = [
+    [Math.floor(whole / 3600), 'h'],
+    [Math.floor(whole / 60) % 60, 'min'],
+    [whole % 60, 's'],
+  ].filter(([value]) => value !== 0);
+  return parts.length === 0
+    ? '0 s'
+    : `${seconds < 0 ? '−' : '+'}${parts.map(([value, unit]) => `${value} ${unit}`).join(' ')}`;
 }
 
 /** Reads `+1:03:20`, `-0:12`, `1 h 3 min 20 s`, `−3800 s`, `90`; a bare number is seconds. `null` for anything else. */
@@ -72,7 +98,10 @@ export function parseDifference(text: string): number | null {
   const colons = /^([-+])?(\d{1,3}):(\d{2})(?::(\d{2}))?$/.exec(plain);
   const sign = plain.startsWith('-') ? -1 : 1;
   if (colons) return sign * (Number(colons[2]) * 3600 + Number(colons[3]) * 60 + Number(colons[4] ?? 0));
-  const units = /^[-+]?\s*(?:(\d{1,3})\s*h(?:ours?)?)?\s*(?:(\d{1,4})\s*m(?:in(?:utes?)?)?)?\s*(?:(\d{1,7})\s*(?:s(?:ec(?:onds?)?)?)?)?$/i.exec(plain);
+  const units =
+    /^[-+]?\s*(?:(\d{1,3})\s*h(?:ours?)?)?\s*(?:(\d{1,4})\s*m(?:in(?:utes?)?)?)?\s*(?:(\d{1,7})\s*(?:s(?:ec(?:onds?)?)?)?)?$/i.exec(
+      plain,
+    );
   if (!units || (units[1] ?? units[2] ?? units[3]) === undefined) return null;
   return sign * (Number(units[1] ?? 0) * 3600 + Number(units[2] ?? 0) * 60 + Number(units[3] ?? 0)) || 0;
 }

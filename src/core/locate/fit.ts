@@ -1,8 +1,9 @@
-// Which clock difference explains the photos best. Two kinds of evidence: photos of the camera that have a position by other
-// means, which should lie on the track at their time; and the stops of the track, since people stand still to take pictures.
+// Which clock difference explains the photos best. Two kinds of evidence: photos of the camera that have a position by
+// other means, which should lie on the track at their time; and the stops of the track, since people stand still to
+// take pictures.
 //
-// All differences within a day and two hours either way are tried: first in steps, then finer around the best. The answer
-// says how sure it is: how much worse the best difference elsewhere would be.
+// All differences within a day and two hours either way are tried: first in steps, then finer around the best. The
+// answer says how sure it is: how much worse the best difference elsewhere would be.
 
 import type { LatLon } from '../geo/position';
 import { distanceM } from '../geo/sphere';
@@ -52,13 +53,22 @@ export function fitByPositions(photos: readonly Placed[], tracks: readonly Track
   if (asked.length < 2) return null;
   const { best, second, bestCost, secondCost } = search(cost, usefulRange(asked, tracks), false);
   if (best === null) return null;
-  const distances = asked.flatMap((photo) => {
-    const found = matcher.at(photo.utcSeconds + best, GAP_SECONDS);
-    return found.state === 'matched' ? [distanceM(photo, found.position)] : [];
-  }).sort((a, b) => a - b);
+  const distances = asked
+    .flatMap((photo) => {
+      const found = matcher.at(photo.utcSeconds + best, GAP_SECONDS);
+      return found.state === 'matched' ? [distanceM(photo, found.position)] : [];
+    })
+    .sort((a, b) => a - b);
   const explained = distances.filter((metres) => metres < 100).length;
   if (explained < 2) return null;
-  return { differenceSeconds: best, by: 'positions', explained, asked: asked.length, sureness: second === null ? 1 : surenessOf(bestCost, secondCost), medianM: distances[Math.floor(distances.length / 2)] ?? null };
+  return {
+    differenceSeconds: best,
+    by: 'positions',
+    explained,
+    asked: asked.length,
+    sureness: second === null ? 1 : surenessOf(bestCost, secondCost),
+    medianM: distances[Math.floor(distances.length / 2)] ?? null,
+  };
 }
 
 /** From the stops of the track; needs ten photos, and a track with both stops and ways. */
@@ -71,13 +81,28 @@ export function fitByStops(utcSeconds: readonly number[], tracks: readonly Track
     for (const at of asked) sum += speeds.cost(at + difference);
     return sum / asked.length;
   };
-  const { best, second, bestCost, secondCost } = search(cost, usefulRange(asked.map((at) => ({ utcSeconds: at })), tracks), true);
+  const { best, second, bestCost, secondCost } = search(
+    cost,
+    usefulRange(
+      asked.map((at) => ({ utcSeconds: at })),
+      tracks,
+    ),
+    true,
+  );
   if (best === null) return null;
   const explained = asked.filter((at) => speeds.cost(at + best) < 0.3).length;
-  return { differenceSeconds: best, by: 'stops', explained, asked: asked.length, sureness: second === null ? 1 : surenessOf(bestCost, secondCost), medianM: null };
+  return {
+    differenceSeconds: best,
+    by: 'stops',
+    explained,
+    asked: asked.length,
+    sureness: second === null ? 1 : surenessOf(bestCost, secondCost),
+    medianM: null,
+  };
 }
 
-const surenessOf = (best: number, second: number): number => (second <= 0 ? 0 : Math.max(0, Math.min(1, 1 - best / second)));
+const surenessOf = (best: number, second: number): number =>
+  second <= 0 ? 0 : Math.max(0, Math.min(1, 1 - best / second));
 
 function spread<T>(items: readonly T[], limit: number): T[] {
   if (items.length <= limit) return [...items];
@@ -87,10 +112,15 @@ function spread<T>(items: readonly T[], limit: number): T[] {
 /** The differences at which any photo meets the track at all. */
 function usefulRange(photos: readonly { utcSeconds: number }[], tracks: readonly Track[]): [from: number, to: number] {
   let [first, last] = [Infinity, -Infinity];
-  for (const track of tracks) for (const [from, to] of segmentsOf(track)) [first, last] = [Math.min(first, track.utc[from] ?? Infinity), Math.max(last, track.utc[to - 1] ?? -Infinity)];
+  for (const track of tracks)
+    for (const [from, to] of segmentsOf(track))
+      [first, last] = [Math.min(first, track.utc[from] ?? Infinity), Math.max(last, track.utc[to - 1] ?? -Infinity)];
   let [early, late] = [Infinity, -Infinity];
   for (const { utcSeconds } of photos) [early, late] = [Math.min(early, utcSeconds), Math.max(late, utcSeconds)];
-  return [Math.max(-REACH_SECONDS, Math.floor(first - late - GAP_SECONDS)), Math.min(REACH_SECONDS, Math.ceil(last - early + GAP_SECONDS))];
+  return [
+    Math.max(-REACH_SECONDS, Math.floor(first - late - GAP_SECONDS)),
+    Math.min(REACH_SECONDS, Math.ceil(last - early + GAP_SECONDS)),
+  ];
 }
 
 interface Searched {
@@ -105,10 +135,14 @@ interface Tried {
   cost: number;
 }
 
-/** Of equal costs the difference nearest to none is taken. Differences around it that explain as much, without a worse one between, are the same answer. */
+/**
+ * Of equal costs the difference nearest to none is taken. Differences around it that explain as much, without a worse
+ * one between, are the same answer.
+ */
 function search(cost: (difference: number) => number, [from, to]: [number, number], middleOfEquals: boolean): Searched {
   const tried: Tried[] = [];
-  for (let difference = Math.ceil(from / STEP_SECONDS) * STEP_SECONDS; difference <= to; difference += STEP_SECONDS) tried.push({ difference, cost: cost(difference) });
+  for (let difference = Math.ceil(from / STEP_SECONDS) * STEP_SECONDS; difference <= to; difference += STEP_SECONDS)
+    tried.push({ difference, cost: cost(difference) });
   const lower = (a: Tried, b: Tried) => a.cost - b.cost || Math.abs(a.difference) - Math.abs(b.difference);
   let topAt = 0;
   let worst = 0;
@@ -125,13 +159,28 @@ function search(cost: (difference: number) => number, [from, to]: [number, numbe
   while (right + 1 < tried.length && (tried[right + 1]?.cost ?? Infinity) <= asGood) right++;
   const [low, high] = [tried[left]?.difference ?? 0, tried[right]?.difference ?? 0];
   let second: Tried | null = null;
-  for (const one of tried) if ((one.difference < low - APART_SECONDS || one.difference > high + APART_SECONDS) && (!second || lower(one, second) < 0)) second = one;
+  for (const one of tried)
+    if (
+      (one.difference < low - APART_SECONDS || one.difference > high + APART_SECONDS) &&
+      (!second || lower(one, second) < 0)
+    )
+      second = one;
   if (middleOfEquals) top = { ...top, difference: Math.round((low + high) / 2) };
-  else for (let difference = top.difference - STEP_SECONDS, end = top.difference + STEP_SECONDS; difference <= end; difference += 1) {
-    const one = { difference, cost: cost(difference) };
-    if (lower(one, top) < 0) top = one;
-  }
-  return { best: top.difference, second: second?.difference ?? null, bestCost: top.cost, secondCost: second?.cost ?? 0 };
+  else
+    for (
+      let difference = top.difference - STEP_SECONDS, end = top.difference + STEP_SECONDS;
+      difference <= end;
+      difference += 1
+    ) {
+      const one = { difference, cost: cost(difference) };
+      if (lower(one, top) < 0) top = one;
+    }
+  return {
+    best: top.difference,
+    second: second?.difference ?? null,
+    bestCost: top.cost,
+    secondCost: second?.cost ?? 0,
+  };
 }
 
 /** How fast the receiver went, every ten seconds: 0 standing, 1 moving or not known. */
@@ -145,9 +194,14 @@ class SpeedGrid {
   private static readonly WINDOW_SECONDS = 30;
 
   constructor(tracks: readonly Track[]) {
-    const ends = tracks.flatMap((track) => segmentsOf(track).flatMap(([from, to]) => [track.utc[from] ?? 0, track.utc[to - 1] ?? 0]));
+    const ends = tracks.flatMap((track) =>
+      segmentsOf(track).flatMap(([from, to]) => [track.utc[from] ?? 0, track.utc[to - 1] ?? 0]),
+    );
     this.first = Math.min(...ends);
-    const cells = ends.length === 0 ? 0 : Math.min(2_000_000, Math.ceil((Math.max(...ends) - this.first) / SpeedGrid.CELL_SECONDS) + 1);
+    const cells =
+      ends.length === 0
+        ? 0
+        : Math.min(2_000_000, Math.ceil((Math.max(...ends) - this.first) / SpeedGrid.CELL_SECONDS) + 1);
     this.moving = new Float32Array(cells).fill(1);
     for (const track of tracks) for (const [from, to] of segmentsOf(track)) this.fill(track, from, to);
   }
@@ -155,7 +209,11 @@ class SpeedGrid {
   private fill(track: Track, from: number, to: number): void {
     const { utc } = track;
     let [back, ahead] = [from, from];
-    for (let cell = Math.ceil(((utc[from] ?? 0) - this.first) / SpeedGrid.CELL_SECONDS); cell < this.moving.length; cell++) {
+    for (
+      let cell = Math.ceil(((utc[from] ?? 0) - this.first) / SpeedGrid.CELL_SECONDS);
+      cell < this.moving.length;
+      cell++
+    ) {
       const at = this.first + cell * SpeedGrid.CELL_SECONDS;
       if (at > (utc[to - 1] ?? 0)) break;
       while (back + 1 < to && (utc[back + 1] ?? 0) <= at - SpeedGrid.WINDOW_SECONDS) back++;

@@ -12,7 +12,10 @@ export interface KeptClock extends ClockCorrection, Versioned {
   id: string;
 }
 
-/** Of the body (make, model, serial number) and the shoot: an accession, else a folder. Ids have a length that archive files allow. */
+/**
+ * Of the body (make, model, serial number) and the shoot: an accession, else a folder. Ids have a length that archive
+ * files allow.
+ */
 export const clockId = (body: string, shoot: string): string => `${body} | ${shoot}`.slice(0, 400);
 
 export const SPOT_FIELDS = ['sublocation', 'city', 'province', 'country', 'countryCode'] as const;
@@ -28,13 +31,22 @@ export interface Spot extends LatLon, Versioned {
   words: SpotWords;
 }
 
-export const insideSpot = (position: LatLon, spot: Pick<Spot, 'lat' | 'lon' | 'radiusM'>): boolean => distanceM(position, spot) <= spot.radiusM;
+export const insideSpot = (position: LatLon, spot: Pick<Spot, 'lat' | 'lon' | 'radiusM'>): boolean =>
+  distanceM(position, spot) <= spot.radiusM;
 
 /** The spot whose words hold at a position: of several the smallest. */
 export function spotAt(position: LatLon, spots: readonly Spot[]): Spot | null {
   let best: Spot | null = null;
-  for (const spot of spots) if (!spot.deleted && Object.keys(spot.words).length > 0 && insideSpot(position, spot) && (!best || spot.radiusM < best.radiusM)) best = spot;
+  for (const spot of spots)
+    if (
+      !spot.deleted &&
+      Object.keys(spot.words).length > 0 &&
+      insideSpot(position, spot) &&
+      (!best || spot.radiusM < best.radiusM)
+    )
+      best = spot;
   return best;
 }
 
-export const privateAreaAt = (position: LatLon, spots: readonly Spot[]): Spot | null => spots.find((spot) => !spot.deleted && spot.isPrivate && insideSpot(position, spot)) ?? null;
+export const privateAreaAt = (position: LatLon, spots: readonly Spot[]): Spot | null =>
+  spots.find((spot) => !spot.deleted && spot.isPrivate && insideSpot(position, spot)) ?? null;

@@ -18,16 +18,40 @@ const track = (...segments: [utc: number, lat: number, lon: number, altitudeM?: 
 const at = (written: string, offset: string | null = null) => ({ written, offset });
 
 describe('matching', () => {
-  const matcher = new TrackMatcher([track([[1000, 62, -6, 10], [1100, 62.001, -6.002, 20], [2000, 62.01, -6]], [[5000, 63, -7], [5010, 63.0001, -7]])]);
+  const matcher = new TrackMatcher([
+    track(
+      [
+        [1000, 62, -6, 10],
+        [1100, 62.001, -6.002, 20],
+        [2000, 62.01, -6],
+      ],
+      [
+        [5000, 63, -7],
+        [5010, 63.0001, -7],
+      ],
+    ),
+  ]);
 
   it('interpolates between two points of a segment, altitude too', () => {
-    expect(matcher.at(1025, 300)).toMatchObject({ state: 'matched', how: 'between', position: { altitudeM: 12.5 }, beforeSeconds: 25, afterSeconds: 75 });
+    expect(matcher.at(1025, 300)).toMatchObject({
+      state: 'matched',
+      how: 'between',
+      position: { altitudeM: 12.5 },
+      beforeSeconds: 25,
+      afterSeconds: 75,
+    });
     const found = matcher.at(1050, 300);
     expect(found.state === 'matched' && found.position.lat).toBeCloseTo(62.0005, 6);
   });
 
   it('does not bridge a gap longer than the accepted one, but takes its rim within it', () => {
-    expect(matcher.at(1300, 300)).toMatchObject({ state: 'matched', how: 'nearest', position: { lat: 62.001 }, beforeSeconds: 200, afterSeconds: 700 });
+    expect(matcher.at(1300, 300)).toMatchObject({
+      state: 'matched',
+      how: 'nearest',
+      position: { lat: 62.001 },
+      beforeSeconds: 200,
+      afterSeconds: 700,
+    });
     expect(matcher.at(1900, 300)).toMatchObject({ state: 'matched', how: 'nearest', position: { lat: 62.01 } });
     expect(matcher.at(1550, 300)).toEqual({ state: 'unmatched', nearestSeconds: 450 });
     expect(matcher.at(1550, 900)).toMatchObject({ how: 'between' });
@@ -42,18 +66,48 @@ describe('matching', () => {
   });
 
   it('of several tracks the better match wins: between before nearest, then nearer in time', () => {
-    const two = new TrackMatcher([track([[1000, 1, 1], [1200, 1, 1]]), track([[1090, 2, 2], [1110, 2, 2]]), track([[1101, 3, 3]])]);
+    const two = new TrackMatcher([
+      track([
+        [1000, 1, 1],
+        [1200, 1, 1],
+      ]),
+      track([
+        [1090, 2, 2],
+        [1110, 2, 2],
+      ]),
+      track([[1101, 3, 3]]),
+    ]);
     expect(two.at(1100, 300)).toMatchObject({ track: 1, how: 'between' });
     expect(two.at(1201, 300)).toMatchObject({ track: 0, how: 'nearest' });
   });
 
   it('a long track that began before others is still found behind them', () => {
-    const many = new TrackMatcher([track([[0, 10, 10], [100_000, 10, 10.5]]), ...Array.from({ length: 50 }, (_, index) => track([[index * 100, 1, 1], [index * 100 + 5, 1, 1]]))]);
+    const many = new TrackMatcher([
+      track([
+        [0, 10, 10],
+        [100_000, 10, 10.5],
+      ]),
+      ...Array.from({ length: 50 }, (_, index) =>
+        track([
+          [index * 100, 1, 1],
+          [index * 100 + 5, 1, 1],
+        ]),
+      ),
+    ]);
     expect(many.at(90_000, 200_000)).toMatchObject({ track: 0, how: 'between' });
   });
 
   it('the antimeridian and the poles do not break it', () => {
-    const over = new TrackMatcher([track([[0, 10, 179.9], [100, 10, -179.9]]), track([[1000, 89.9, 0], [1100, 89.9, 180]])]);
+    const over = new TrackMatcher([
+      track([
+        [0, 10, 179.9],
+        [100, 10, -179.9],
+      ]),
+      track([
+        [1000, 89.9, 0],
+        [1100, 89.9, 180],
+      ]),
+    ]);
     const mid = over.at(50, 300);
     expect(mid.state === 'matched' && Math.abs(mid.position.lon)).toBeCloseTo(180, 5);
     const pole = over.at(1050, 300);
@@ -65,14 +119,28 @@ describe('matching', () => {
     const random = () => (state = (Math.imul(state, 1664525) + 1013904223) >>> 0) / 2 ** 32;
     const segments = Array.from({ length: 40 }, (): [number, number, number][] => {
       let utc = Math.floor(random() * 50_000);
-      return Array.from({ length: 1 + Math.floor(random() * 30) }, () => [(utc += 1 + Math.floor(random() * 400)), random() * 10, random() * 10]);
+      return Array.from({ length: 1 + Math.floor(random() * 30) }, () => [
+        (utc += 1 + Math.floor(random() * 400)),
+        random() * 10,
+        random() * 10,
+      ]);
     });
     const fast = new TrackMatcher(segments.map((segment) => track(segment)));
     let matched = 0;
     for (let turn = 0; turn < 10_000; turn++) {
       const utc = Math.floor(random() * 70_000);
       const found = fast.at(utc, 300);
-      const inside = segments.flatMap((segment) => segment.slice(1).flatMap((point, index) => (segment[index]![0] <= utc && point[0] >= utc && (point[0] - segment[index]![0] <= 300 || segment[index]![0] === utc || point[0] === utc) ? [Math.min(utc - segment[index]![0], point[0] - utc)] : [])));
+      const inside = segments.flatMap((segment) =>
+        segment
+          .slice(1)
+          .flatMap((point, index) =>
+            segment[index]![0] <= utc &&
+            point[0] >= utc &&
+            (point[0] - segment[index]![0] <= 300 || segment[index]![0] === utc || point[0] === utc)
+              ? [Math.min(utc - segment[index]![0], point[0] - utc)]
+              : [],
+          ),
+      );
       const exact = segments.flat().some(([when]) => when === utc);
       const nearest = Math.min(...segments.flat().map(([when]) => Math.abs(when - utc)));
       if (found.state === 'unmatched') {
@@ -82,7 +150,9 @@ describe('matching', () => {
         matched += 1;
         expect(nearest).toBeLessThanOrEqual(300);
         expect(found.how === 'between').toBe(inside.length > 0 || exact);
-        expect(Math.min(found.beforeSeconds ?? Infinity, found.afterSeconds ?? Infinity)).toBe(exact ? 0 : inside.length > 0 ? Math.min(...inside) : nearest);
+        expect(Math.min(found.beforeSeconds ?? Infinity, found.afterSeconds ?? Infinity)).toBe(
+          exact ? 0 : inside.length > 0 ? Math.min(...inside) : nearest,
+        );
       }
     }
     expect(matched).toBeGreaterThan(3000);
@@ -94,30 +164,50 @@ describe('the clock', () => {
   const UTC = secondsOfIso('2019-07-04T13:03:22');
 
   it('is put right by zone and difference', () => {
-    expect(trueTime(SUMMER, { zone: 'Atlantic/Faroe', differenceSeconds: 0 })).toEqual({ state: 'known', utcSeconds: UTC, offsetSeconds: 3600, doubtful: false });
-    expect(trueTime(SUMMER, { zone: '+02:00', differenceSeconds: 3800 })).toMatchObject({ utcSeconds: UTC - 3600 + 3800 });
-    expect(trueTime(at('2019-07-04T14:03:22', '+01:00'), { zone: null, differenceSeconds: 0 })).toMatchObject({ utcSeconds: UTC });
+    expect(trueTime(SUMMER, { zone: 'Atlantic/Faroe', differenceSeconds: 0 })).toEqual({
+      state: 'known',
+      utcSeconds: UTC,
+      offsetSeconds: 3600,
+      doubtful: false,
+    });
+    expect(trueTime(SUMMER, { zone: '+02:00', differenceSeconds: 3800 })).toMatchObject({
+      utcSeconds: UTC - 3600 + 3800,
+    });
+    expect(trueTime(at('2019-07-04T14:03:22', '+01:00'), { zone: null, differenceSeconds: 0 })).toMatchObject({
+      utcSeconds: UTC,
+    });
   });
 
   it('says why an instant is not known', () => {
-    expect(trueTime(at('2019-07-04'), { zone: 'UTC', differenceSeconds: 0 })).toEqual({ state: 'unknown', reason: 'no-time' });
+    expect(trueTime(at('2019-07-04'), { zone: 'UTC', differenceSeconds: 0 })).toEqual({
+      state: 'unknown',
+      reason: 'no-time',
+    });
     expect(trueTime(SUMMER, { zone: null, differenceSeconds: 0 })).toEqual({ state: 'unknown', reason: 'no-zone' });
-    expect(trueTime(SUMMER, { zone: 'Mars/Base', differenceSeconds: 0 })).toEqual({ state: 'unknown', reason: 'zone-unknown' });
+    expect(trueTime(SUMMER, { zone: 'Mars/Base', differenceSeconds: 0 })).toEqual({
+      state: 'unknown',
+      reason: 'zone-unknown',
+    });
   });
 
   it('the date put right is the true time with its offset, also where the difference goes over a change of summer time', () => {
     expect(rightedDate(SUMMER, { zone: 'Atlantic/Faroe', differenceSeconds: -3800 })).toBe('2019-07-04T13:00:02+01:00');
-    expect(rightedDate(at('2023-03-26T00:30:00'), { zone: 'Atlantic/Faroe', differenceSeconds: 3600 + 1800 })).toBe('2023-03-26T02:00:00+01:00');
+    expect(rightedDate(at('2023-03-26T00:30:00'), { zone: 'Atlantic/Faroe', differenceSeconds: 3600 + 1800 })).toBe(
+      '2023-03-26T02:00:00+01:00',
+    );
     expect(rightedDate(at('2019-07'), { zone: 'UTC', differenceSeconds: 5 })).toBeNull();
   });
 
   it('differences come from a picture of a clock or of a receiver', () => {
     expect(differenceShown(at('2026-08-30T10:00:00'), at('2026-08-30T11:03:20'))).toBe(3800);
-    expect(differenceToUtc(at('2026-08-30T10:00:00'), secondsOfIso('2026-08-30T10:03:20'), 'Atlantic/Faroe')).toBe(3800);
+    expect(differenceToUtc(at('2026-08-30T10:00:00'), secondsOfIso('2026-08-30T10:03:20'), 'Atlantic/Faroe')).toBe(
+      3800,
+    );
   });
 
   it('differences are written and read', () => {
-    for (const seconds of [3800, -3800, 0, 12, -7200, 93_784]) expect(parseDifference(differenceText(seconds))).toBe(seconds);
+    for (const seconds of [3800, -3800, 0, 12, -7200, 93_784])
+      expect(parseDifference(differenceText(seconds))).toBe(seconds);
     expect(parseDifference('+1:03:20')).toBe(3800);
     expect(parseDifference('-0:12')).toBe(-720);
     expect(parseDifference('90')).toBe(90);
@@ -127,9 +217,20 @@ describe('the clock', () => {
 
 describe('zones', () => {
   it('the hour that comes twice, and the hour that never comes, in Atlantic/Faroe (EU rule: last Sundays of March and October, 01:00 UTC)', () => {
-    expect(instantOf('Atlantic/Faroe', secondsOfIso('2023-10-29T01:30:00'))).toEqual({ state: 'two', utcSeconds: [secondsOfIso('2023-10-29T00:30:00'), secondsOfIso('2023-10-29T01:30:00')], offsetSeconds: [3600, 0] });
-    expect(instantOf('Atlantic/Faroe', secondsOfIso('2023-03-26T01:30:00'))).toEqual({ state: 'none', utcSeconds: secondsOfIso('2023-03-26T01:30:00'), offsetSeconds: 0 });
-    expect(instantOf('Atlantic/Faroe', secondsOfIso('2023-03-26T02:00:00'))).toMatchObject({ state: 'one', offsetSeconds: 3600 });
+    expect(instantOf('Atlantic/Faroe', secondsOfIso('2023-10-29T01:30:00'))).toEqual({
+      state: 'two',
+      utcSeconds: [secondsOfIso('2023-10-29T00:30:00'), secondsOfIso('2023-10-29T01:30:00')],
+      offsetSeconds: [3600, 0],
+    });
+    expect(instantOf('Atlantic/Faroe', secondsOfIso('2023-03-26T01:30:00'))).toEqual({
+      state: 'none',
+      utcSeconds: secondsOfIso('2023-03-26T01:30:00'),
+      offsetSeconds: 0,
+    });
+    expect(instantOf('Atlantic/Faroe', secondsOfIso('2023-03-26T02:00:00'))).toMatchObject({
+      state: 'one',
+      offsetSeconds: 3600,
+    });
     expect(instantOf('Nowhere/At_All', 0)).toEqual({ state: 'zone-unknown' });
   });
 
@@ -155,7 +256,8 @@ describe('fitting the clock', () => {
   const fixes: [number, number, number][] = [];
   const stops: { utc: number; lat: number; lon: number }[] = [];
   for (let leg = 0, utc = 100_000, lat = 62, lon = -7; leg < 12; leg++) {
-    for (let step = 0; step < 50; step++, utc += 12) fixes.push([utc, (lat += 0.0001 + 0.00002 * (leg % 3)), (lon += 0.0001 * ((leg * 7) % 5 - 2))]);
+    for (let step = 0; step < 50; step++, utc += 12)
+      fixes.push([utc, (lat += 0.0001 + 0.00002 * (leg % 3)), (lon += 0.0001 * (((leg * 7) % 5) - 2))]);
     for (let step = 0; step < 25 + leg; step++, utc += 12) fixes.push([utc, lat, lon]);
     stops.push({ utc: utc - 150, lat, lon });
   }
@@ -163,11 +265,13 @@ describe('fitting the clock', () => {
 
   it('finds the difference from photos that are placed, to the second', () => {
     const matcher = new TrackMatcher([walk]);
-    const photos = fixes.filter((_, index) => index % 37 === 5).map(([utc]) => {
-      const found = matcher.at(utc, 60);
-      if (found.state !== 'matched') throw new Error('must be matched');
-      return { ...found.position, utcSeconds: utc - 3800 };
-    });
+    const photos = fixes
+      .filter((_, index) => index % 37 === 5)
+      .map(([utc]) => {
+        const found = matcher.at(utc, 60);
+        if (found.state !== 'matched') throw new Error('must be matched');
+        return { ...found.position, utcSeconds: utc - 3800 };
+      });
     const fit = fitByPositions(photos, [walk]);
     expect(Math.abs(fit!.differenceSeconds - 3800)).toBeLessThanOrEqual(1);
     expect(fit).toMatchObject({ by: 'positions', explained: photos.length });
@@ -175,14 +279,25 @@ describe('fitting the clock', () => {
   });
 
   it('finds it from the stops, within the length of a stop', () => {
-    const fit = fitByStops(stops.flatMap(({ utc }) => [utc - 3800, utc - 3790]), [walk]);
+    const fit = fitByStops(
+      stops.flatMap(({ utc }) => [utc - 3800, utc - 3790]),
+      [walk],
+    );
     expect(Math.abs(fit!.differenceSeconds - 3800)).toBeLessThan(150);
     expect(fit!.sureness).toBeGreaterThan(0.3);
   });
 
   it('says nothing where there is nothing to say', () => {
     expect(fitByPositions([{ lat: 62, lon: -7, utcSeconds: 100_000 }], [walk])).toBeNull();
-    expect(fitByPositions([{ lat: 10, lon: 10, utcSeconds: 100_000 }, { lat: 11, lon: 11, utcSeconds: 100_100 }], [walk])).toBeNull();
+    expect(
+      fitByPositions(
+        [
+          { lat: 10, lon: 10, utcSeconds: 100_000 },
+          { lat: 11, lon: 11, utcSeconds: 100_100 },
+        ],
+        [walk],
+      ),
+    ).toBeNull();
     expect(fitByStops([100_000], [walk])).toBeNull();
   });
 });

@@ -17,7 +17,14 @@ export interface PositionFound {
 
 /** `null` takes the position away, and what was said about it. */
 export function planPosition(photo: Described, { position, method, utcSeconds }: PositionFound): FieldEdit[] {
-  const wanted: FieldValues = position === null ? {} : { position: positionText(position), positionMethod: method, ...(utcSeconds !== null && { positionTime: `${isoOfSeconds(Math.round(utcSeconds))}Z` }) };
+  const wanted: FieldValues =
+    position === null
+      ? {}
+      : {
+          position: positionText(position),
+          positionMethod: method,
+          ...(utcSeconds !== null && { positionTime: `${isoOfSeconds(Math.round(utcSeconds))}Z` }),
+        };
   return planFields(photo, wanted, ['position', 'positionTime', 'positionMethod']);
 }
 
@@ -32,7 +39,13 @@ export interface PlaceShown extends LatLon {
 /** Adds a place to those the photo shows; one that stands there already is not added again. */
 export function planShown(photo: Described, { lat, lon, ...words }: PlaceShown): FieldEdit[] {
   const said = Object.entries(words).filter(([, word]) => word !== '');
-  const place: Structure = { ...Object.fromEntries(said), lat: coordinateText(lat, 'N', 'S'), lon: coordinateText(lon, 'E', 'W') };
+  const place: Structure = {
+    ...Object.fromEntries(said),
+    lat: coordinateText(lat, 'N', 'S'),
+    lon: coordinateText(lon, 'E', 'W'),
+  };
   const before = structuresIn(photo.fields.locationShown);
-  return before.some((one) => sameValue(one, place)) ? [] : planFields(photo, { locationShown: [...before, place] }, ['locationShown']);
+  return before.some((one) => sameValue(one, place))
+    ? []
+    : planFields(photo, { locationShown: [...before, place] }, ['locationShown']);
 }

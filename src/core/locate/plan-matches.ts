@@ -26,20 +26,37 @@ export interface MatchOptions {
 }
 
 /** @param clocks by the groups of the photos */
-export function matchPhotos(photos: readonly PhotoToMatch[], clocks: readonly ClockCorrection[], matcher: TrackMatcher, { gapSeconds, replace }: MatchOptions): Outcome[] {
+export function matchPhotos(
+  photos: readonly PhotoToMatch[],
+  clocks: readonly ClockCorrection[],
+  matcher: TrackMatcher,
+  { gapSeconds, replace }: MatchOptions,
+): Outcome[] {
   return photos.map(({ captured, group, isPlaced }) => {
     const clock = clocks[group];
     const time: TrueTime = clock ? trueTime(parseCaptured(captured), clock) : { state: 'unknown', reason: 'no-zone' };
     if (isPlaced && !replace) return { state: 'keeps', utcSeconds: time.state === 'known' ? time.utcSeconds : null };
-    if (time.state === 'unknown') return { state: 'unmatched', reason: time.reason, utcSeconds: null, nearestSeconds: null };
+    if (time.state === 'unknown')
+      return { state: 'unmatched', reason: time.reason, utcSeconds: null, nearestSeconds: null };
     const found = matcher.at(time.utcSeconds, gapSeconds);
     if (found.state === 'matched') return { ...found, utcSeconds: time.utcSeconds, doubtful: time.doubtful };
-    return { state: 'unmatched', reason: 'no-point', utcSeconds: time.utcSeconds, nearestSeconds: found.nearestSeconds };
+    return {
+      state: 'unmatched',
+      reason: 'no-point',
+      utcSeconds: time.utcSeconds,
+      nearestSeconds: found.nearestSeconds,
+    };
   });
 }
 
-/** The clock of photos nobody has set one for: as the camera wrote it where it wrote an offset in all of them, else in the zone of the track's place. */
+/**
+ * The clock of photos nobody has set one for: as the camera wrote it where it wrote an offset in all of them, else in
+ * the zone of the track's place.
+ */
 export function clockProposed(captured: readonly string[], zoneOfTrack: string | null): ClockCorrection {
   const dates = captured.map((text) => parseCaptured(text)).filter((date): date is Captured => date !== null);
-  return { zone: dates.length > 0 && dates.every(({ offset }) => offset !== null) ? null : zoneOfTrack, differenceSeconds: 0 };
+  return {
+    zone: dates.length > 0 && dates.every(({ offset }) => offset !== null) ? null : zoneOfTrack,
+    differenceSeconds: 0,
+  };
 }

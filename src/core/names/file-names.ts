@@ -1,4 +1,5 @@
-// File names as parts, and as they are compared: half the world's drives take no notice of case, and spell accents their own way.
+// File names as parts, and as they are compared: half the world's drives take no notice of case, and spell accents
+// their own way.
 
 import { endingOf } from '../formats/containers/formats';
 
@@ -29,7 +30,10 @@ function numbered(path: string, number: number): string {
 /** The path itself first, then `x-2.jpg`, `x-3.jpg` … */
 export const nthPath = (path: string, number: number): string => (number === 1 ? path : numbered(path, number));
 
-/** The path of what belongs to a file and bears its base name (a sidecar, a spoken note), when the file goes from one path to another. */
+/**
+ * The path of what belongs to a file and bears its base name (a sidecar, a spoken note), when the file goes from one
+ * path to another.
+ */
 export function pathBeside(path: string, from: string, to: string): string {
   const rest = nameIn(path).slice(baseOf(nameIn(from)).length);
   return joined(folderIn(to), baseOf(nameIn(to)) + rest);

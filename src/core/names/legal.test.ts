@@ -1,14 +1,32 @@
-// Names against what the systems' own documents refuse. Sources, from memory: Microsoft, "Naming Files, Paths, and Namespaces";
-// POSIX.1-2017 3.170 (file name) and 3.282 (portable file name character set).
+// Names against what the systems' own documents refuse. Sources, from memory: Microsoft, "Naming Files, Paths, and
+// Namespaces"; POSIX.1-2017 3.170 (file name) and 3.282 (portable file name character set).
 
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { BASE_LIMIT_BYTES, flawsOf, legalName } from './legal';
 
-/** "The following reserved characters" and "characters whose integer representations are in the range from 1 through 31". */
+/**
+ * "The following reserved characters" and "characters whose integer representations are in the range from 1 through
+ * 31".
+ */
 const WINDOWS_CHARACTERS = ['<', '>', ':', '"', '/', '\\', '|', '?', '*', '\u0001', '\u001f', '\u0000'];
-/** "The following reserved names"; "also avoid these names followed immediately by an extension"; superscript digits count too. */
-const WINDOWS_DEVICES = ['CON', 'PRN', 'AUX', 'NUL', ...[0, 1, 2, 3, 4, 5, 6, 7, 8, 9].flatMap((digit) => [`COM${digit}`, `LPT${digit}`]), 'COM¹', 'COM²', 'COM³', 'LPT¹', 'LPT²', 'LPT³'];
+/**
+ * "The following reserved names"; "also avoid these names followed immediately by an extension"; superscript digits
+ * count too.
+ */
+const WINDOWS_DEVICES = [
+  'CON',
+  'PRN',
+  'AUX',
+  'NUL',
+  ...[0, 1, 2, 3, 4, 5, 6, 7, 8, 9].flatMap((digit) => [`COM${digit}`, `LPT${digit}`]),
+  'COM¹',
+  'COM²',
+  'COM³',
+  'LPT¹',
+  'LPT²',
+  'LPT³',
+];
 /** POSIX: letters, digits, full stop, low line, hyphen. */
 const POSIX_PORTABLE = 'ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789._-';
 
@@ -25,7 +43,11 @@ describe('names that every system takes', () => {
   });
 
   it('no blank or full stop at an end ("Do not end a file or directory name with a space or a period")', () => {
-    expect([flawsOf('a.'), flawsOf('a '), flawsOf(' a'), flawsOf('.a'), flawsOf('-rf')].every((flaws) => flaws.includes('edge'))).toBe(true);
+    expect(
+      [flawsOf('a.'), flawsOf('a '), flawsOf(' a'), flawsOf('.a'), flawsOf('-rf')].every((flaws) =>
+        flaws.includes('edge'),
+      ),
+    ).toBe(true);
     expect(legalName(' .-Gjógv. ')).toBe('Gjógv');
   });
 

@@ -4,8 +4,8 @@
 //   it is not, and the pattern counts                     → the next number that is free
 //   it is not, and the pattern does not count             → `-2`, `-3` …, and the plan says so
 //
-// Names are compared without case and in one Unicode form. Groups are named in the order they come in; one call is linear
-// in the number of groups, sequences that meet taken numbers apart.
+// Names are compared without case and in one Unicode form. Groups are named in the order they come in; one call is
+// linear in the number of groups, sequences that meet taken numbers apart.
 
 import { dayNumber } from '../time/captured';
 import { foldName, joined } from './file-names';
@@ -41,7 +41,12 @@ export function giveNames(groups: readonly Group[], { folder: folderPattern, nam
 
   const count = (facts: NameFacts, folder: string, isFree: (base: string) => boolean): string | null => {
     if (!names || !sequence) return null;
-    const over = sequence.over === 'accession' ? '' : sequence.over === 'folder' ? foldName(folder) : String(dayNumber(facts.captured));
+    const over =
+      sequence.over === 'accession'
+        ? ''
+        : sequence.over === 'folder'
+          ? foldName(folder)
+          : String(dayNumber(facts.captured));
     const first = next.get(over) ?? sequence.start;
     // a name so long that its number is cut off would never be free
     for (let number = first; number <= first + used.size; number++) {
@@ -57,7 +62,9 @@ export function giveNames(groups: readonly Group[], { folder: folderPattern, nam
     const folder = own ?? (folderPattern ? fillFolder(folderPattern, facts) : '');
     const isFree = (base: string) => !used.has(foldName(joined(folder, base)));
     const remarks: GivenName['remarks'] = [];
-    let base = count(facts, folder, isFree) ?? ((names ? fillName(names, facts, sequence?.start ?? 0) : legalName(facts.oldBase)) || 'photo');
+    let base =
+      count(facts, folder, isFree) ??
+      ((names ? fillName(names, facts, sequence?.start ?? 0) : legalName(facts.oldBase)) || 'photo');
     if (!isFree(base)) {
       remarks.push('taken');
       base = numberedBase(base, isFree);

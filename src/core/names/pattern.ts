@@ -12,7 +12,10 @@ export type BlankName = 'kind' | 'client' | 'subject';
 
 export type Part =
   | { kind: 'text'; text: string }
-  /** `YYYY`, `YY`, `MM`, `DD`, `hh`, `mm`, `ss` and `Month` in `form` stand for the date taken; everything else for itself. */
+  /**
+   * `YYYY`, `YY`, `MM`, `DD`, `hh`, `mm`, `ss` and `Month` in `form` stand for the date taken; everything else for
+   * itself.
+   */
   | { kind: 'date'; form: string }
   | { kind: 'sequence'; start: number; digits: number; over: SequenceOver }
   /** The number the camera gave: the last digits of the old name. */
@@ -51,26 +54,48 @@ function dateText(form: string, captured: Captured | null): string {
   if (!captured) return 'undated';
   const { written } = captured;
   const at = (from: number, length: number) => written.slice(from, from + length).padEnd(length, '0');
-  const values: Record<string, string> = { YYYY: at(0, 4), YY: at(2, 2), MM: at(5, 2), DD: at(8, 2), hh: at(11, 2), mm: at(14, 2), ss: at(17, 2), Month: MONTHS[Number(at(5, 2)) - 1] ?? 'undated' };
+  const values: Record<string, string> = {
+    YYYY: at(0, 4),
+    YY: at(2, 2),
+    MM: at(5, 2),
+    DD: at(8, 2),
+    hh: at(11, 2),
+    mm: at(14, 2),
+    ss: at(17, 2),
+    Month: MONTHS[Number(at(5, 2)) - 1] ?? 'undated',
+  };
   return form.replace(DATE_WORDS, (word) => values[word] ?? word);
 }
 
-export const sequenceIn = (pattern: Pattern): (Part & { kind: 'sequence' }) | null => pattern.find((part) => part.kind === 'sequence') ?? null;
+export const sequenceIn = (pattern: Pattern): (Part & { kind: 'sequence' }) | null =>
+  pattern.find((part) => part.kind === 'sequence') ?? null;
 
 function partText(part: Part, facts: NameFacts, sequence: number): string {
   switch (part.kind) {
-    case 'text': return part.text;
-    case 'date': return dateText(part.form, facts.captured);
-    case 'sequence': return String(sequence).padStart(part.digits, '0');
-    case 'camera-number': return /\d+$/.exec(facts.oldBase)?.[0] ?? '';
-    case 'old-name': return facts.oldBase;
-    case 'camera': return facts.camera;
-    case 'accession': return facts.accession;
-    case 'photo-number': return facts.photoNumber;
-    case 'blank': return facts.blanks[part.of].trim();
-    case 'source': return facts.source;
-    case 'role': return facts.role;
-    case 'level': return '';
+    case 'text':
+      return part.text;
+    case 'date':
+      return dateText(part.form, facts.captured);
+    case 'sequence':
+      return String(sequence).padStart(part.digits, '0');
+    case 'camera-number':
+      return /\d+$/.exec(facts.oldBase)?.[0] ?? '';
+    case 'old-name':
+      return facts.oldBase;
+    case 'camera':
+      return facts.camera;
+    case 'accession':
+      return facts.accession;
+    case 'photo-number':
+      return facts.photoNumber;
+    case 'blank':
+      return facts.blanks[part.of].trim();
+    case 'source':
+      return facts.source;
+    case 'role':
+      return facts.role;
+    case 'level':
+      return '';
   }
 }
 
@@ -95,7 +120,8 @@ function textsOf(pattern: Pattern, facts: NameFacts, sequence: number): string[]
 }
 
 /** The name a pattern gives, without an ending, legal on every system; empty where no part gives anything. */
-export const fillName = (pattern: Pattern, facts: NameFacts, sequence: number): string => legalName(textsOf(pattern, facts, sequence).join(''));
+export const fillName = (pattern: Pattern, facts: NameFacts, sequence: number): string =>
+  legalName(textsOf(pattern, facts, sequence).join(''));
 
 /** The folder a pattern gives, from the drive's root; levels of which nothing is left are left out. */
 export function fillFolder(pattern: Pattern, facts: NameFacts): string {
@@ -104,5 +130,8 @@ export function fillFolder(pattern: Pattern, facts: NameFacts): string {
     if (part.kind === 'level') levels.push([]);
     else levels.at(-1)?.push(part);
   }
-  return levels.map((level) => fillName(level, facts, 0)).filter((level) => level !== '').join('/');
+  return levels
+    .map((level) => fillName(level, facts, 0))
+    .filter((level) => level !== '')
+    .join('/');
 }

@@ -1,5 +1,5 @@
-// Set aside: a file lies in the archive folder of its drive, below the day it was set aside, with its whole old path, so that
-// a person can put it back without any program of ours.
+// Set aside: a file lies in the archive folder of its drive, below the day it was set aside, with its whole old path,
+// so that a person can put it back without any program of ours.
 
 export const SET_ASIDE_FOLDER = '_wembo/set-aside';
 

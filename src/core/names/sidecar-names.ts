@@ -6,7 +6,8 @@
 //   nothing there yet, NAME is not shared           → NAME.xmp will be written
 //   nothing there yet, NAME is shared               → the first one gets NAME.xmp, the others NAME.EXT.xmp
 //
-// Names are compared without case, since half the world's drives do; where a drive tells `B2.jpg` from `b2.jpg`, the one spelt alike goes first.
+// Names are compared without case, since half the world's drives do; where a drive tells `B2.jpg` from `b2.jpg`, the
+// one spelt alike goes first.
 
 import { endingOf, rawsFirst } from '../formats/containers/formats';
 import { baseOf, foldName as fold } from './file-names';
@@ -18,8 +19,15 @@ export interface SidecarChoice {
   target: string;
 }
 
-/** @param forEnding answers what a sidecar (by its real name) says of the ending it describes, `null` where it says nothing. */
-export function chooseSidecars(photos: string[], sidecars: string[], forEnding: (sidecar: string) => string | null): Map<string, SidecarChoice> {
+/**
+ * @param forEnding answers what a sidecar (by its real name) says of the ending it describes, `null` where it says
+ * nothing.
+ */
+export function chooseSidecars(
+  photos: string[],
+  sidecars: string[],
+  forEnding: (sidecar: string) => string | null,
+): Map<string, SidecarChoice> {
   const named = new Set(photos);
   const byName = groupedBy(sidecars, fold);
   const choices = new Map<string, SidecarChoice>();
@@ -29,11 +37,17 @@ export function chooseSidecars(photos: string[], sidecars: string[], forEnding: 
     const shared = byName.get(`${fold(base)}.xmp`) ?? [];
     const owned = new Map<string, string>();
     for (const sidecar of shared) {
-      const owner = ownerOf(sidecar, ordered.filter((name) => !owned.has(name)), forEnding(sidecar));
+      const owner = ownerOf(
+        sidecar,
+        ordered.filter((name) => !owned.has(name)),
+        forEnding(sidecar),
+      );
       if (owner !== undefined) owned.set(owner, sidecar);
     }
     for (const name of ordered) {
-      const own = (byName.get(`${fold(name)}.xmp`) ?? []).find((sidecar) => stemOf(sidecar) === name || !named.has(stemOf(sidecar)));
+      const own = (byName.get(`${fold(name)}.xmp`) ?? []).find(
+        (sidecar) => stemOf(sidecar) === name || !named.has(stemOf(sidecar)),
+      );
       const existing = own ?? owned.get(name) ?? null;
       const free = shared.length === 0 && name === ordered[0];
       choices.set(name, { existing, target: existing ?? (free ? `${base}.xmp` : `${name}.xmp`) });

@@ -1,4 +1,5 @@
-// Which photos have a colour: a good part of the picture is near it, by the difference people see (CIEDE2000, ISO/CIE 11664-6).
+// Which photos have a colour: a good part of the picture is near it, by the difference people see (CIEDE2000, ISO/CIE
+// 11664-6).
 
 import { differenceCiede2000 } from 'culori/fn';
 import { unpackColour } from './look';

@@ -1,5 +1,6 @@
-// The colours that make up most of a picture: its pixels in CIELAB, gathered around the fullest corners of that space, and moved to
-// the middle of what they gather (k-means, begun from a coarse count, so that the same picture always gives the same colours).
+// The colours that make up most of a picture: its pixels in CIELAB, gathered around the fullest corners of that space,
+// and moved to the middle of what they gather (k-means, begun from a coarse count, so that the same picture always
+// gives the same colours).
 
 import { convertLab65ToRgb, convertRgbToLab65 } from 'culori/fn';
 import { LOOK_COLOURS, type LookColour } from './look';
@@ -29,16 +30,22 @@ export function coloursOf(pixels: Pixels): LookColour[] {
       sum[3] += 1;
     }
     counts = sums.map(([, , , count]) => count);
-    middles = sums.map(([l, a, b, count], at): Lab => (count > 0 ? [l / count, a / count, b / count] : (middles[at] ?? [0, 0, 0])));
+    middles = sums.map(([l, a, b, count], at): Lab =>
+      count > 0 ? [l / count, a / count, b / count] : (middles[at] ?? [0, 0, 0]),
+    );
   }
   return middles
-    .map((lab, at): LookColour => ({ lab: [within(lab[0], 0, 100), within(lab[1], -128, 127), within(lab[2], -128, 127)], share: Math.round((100 * (counts[at] ?? 0)) / labs.length) }))
+    .map((lab, at): LookColour => ({
+      lab: [within(lab[0], 0, 100), within(lab[1], -128, 127), within(lab[2], -128, 127)],
+      share: Math.round((100 * (counts[at] ?? 0)) / labs.length),
+    }))
     .filter(({ share }) => share >= LEAST_SHARE)
     .sort((a, b) => b.share - a.share)
     .slice(0, LOOK_COLOURS);
 }
 
-const within = (value: number, low: number, high: number): number => Math.max(low, Math.min(high, Math.round(value))) + 0; // and never a zero with a minus
+const within = (value: number, low: number, high: number): number =>
+  Math.max(low, Math.min(high, Math.round(value))) + 0; // and never a zero with a minus
 
 export function labOf(red: number, green: number, blue: number): Lab {
   const { l, a, b } = convertRgbToLab65({ r: red / 255, g: green / 255, b: blue / 255 });
@@ -48,7 +55,13 @@ export function labOf(red: number, green: number, blue: number): Lab {
 /** The nearest colour a screen can show, as `#a1b2c3`. */
 export function hexOfLab([l, a, b]: readonly [number, number, number]): string {
   const { r, g, b: blue } = convertLab65ToRgb({ l, a, b });
-  return `#${[r, g, blue].map((part) => Math.max(0, Math.min(255, Math.round(part * 255))).toString(16).padStart(2, '0')).join('')}`;
+  return `#${[r, g, blue]
+    .map((part) =>
+      Math.max(0, Math.min(255, Math.round(part * 255)))
+        .toString(16)
+        .padStart(2, '0'),
+    )
+    .join('')}`;
 }
 
 function sampled({ data, width, height }: Pixels): Lab[] {

@@ -9,6 +9,7 @@ export interface Gray {
 /** Luma of RGBA bytes by the weights of ITU-R BT.601. */
 export function grayOf({ width, height, data }: { width: number; height: number; data: ArrayLike<number> }): Gray {
   const values = new Float32Array(width * height);
-  for (let at = 0; at < values.length; at++) values[at] = 0.299 * (data[4 * at] ?? 0) + 0.587 * (data[4 * at + 1] ?? 0) + 0.114 * (data[4 * at + 2] ?? 0);
+  for (let at = 0; at < values.length; at++)
+    values[at] = 0.299 * (data[4 * at] ?? 0) + 0.587 * (data[4 * at + 1] ?? 0) + 0.114 * (data[4 * at + 2] ?? 0);
   return { width, height, values };
 }

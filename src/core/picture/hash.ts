@@ -1,7 +1,7 @@
-// A perceptual hash: 64 bits of which few change when a picture is scaled, compressed or made lighter. The picture is brought to
-// 32 × 32 grey values; of its cosine transform the 8 × 8 coefficients of the lowest frequencies, without those of a row or column
-// that is even throughout, are each above their median or not (the method of Zauner, "Implementation and Benchmarking of Perceptual
-// Image Hash Functions", 2010, from memory).
+// A perceptual hash: 64 bits of which few change when a picture is scaled, compressed or made lighter. The picture is
+// brought to 32 × 32 grey values; of its cosine transform the 8 × 8 coefficients of the lowest frequencies, without
+// those of a row or column that is even throughout, are each above their median or not (the method of Zauner,
+// "Implementation and Benchmarking of Perceptual Image Hash Functions", 2010, from memory).
 
 import type { Pixels } from './pixels';
 
@@ -9,18 +9,24 @@ const SIDE = 32;
 const KEPT = 8;
 
 /** Cosines of the transform, by frequency 1 to 8 and place. */
-const COSINES = Array.from({ length: KEPT }, (_, frequency) => Float64Array.from({ length: SIDE }, (__, at) => Math.cos((Math.PI / SIDE) * (at + 0.5) * (frequency + 1))));
+const COSINES = Array.from({ length: KEPT }, (_, frequency) =>
+  Float64Array.from({ length: SIDE }, (__, at) => Math.cos((Math.PI / SIDE) * (at + 0.5) * (frequency + 1))),
+);
 
 export function hashOf(pixels: Pixels): { high: number; low: number } {
   const grey = greyOf(pixels);
   const coefficients: number[] = [];
   for (const down of COSINES) {
-    const rows = Float64Array.from({ length: SIDE }, (_, x) => down.reduce((sum, cosine, y) => sum + cosine * (grey[y * SIDE + x] ?? 0), 0));
-    for (const across of COSINES) coefficients.push(across.reduce((sum, cosine, x) => sum + cosine * (rows[x] ?? 0), 0));
+    const rows = Float64Array.from({ length: SIDE }, (_, x) =>
+      down.reduce((sum, cosine, y) => sum + cosine * (grey[y * SIDE + x] ?? 0), 0),
+    );
+    for (const across of COSINES)
+      coefficients.push(across.reduce((sum, cosine, x) => sum + cosine * (rows[x] ?? 0), 0));
   }
   const sorted = coefficients.toSorted((a, b) => a - b);
   const median = ((sorted[31] ?? 0) + (sorted[32] ?? 0)) / 2;
-  const half = (from: number) => coefficients.slice(from, from + 32).reduce((bits, value) => (bits * 2 + (value > median ? 1 : 0)) >>> 0, 0);
+  const half = (from: number) =>
+    coefficients.slice(from, from + 32).reduce((bits, value) => (bits * 2 + (value > median ? 1 : 0)) >>> 0, 0);
   return { high: half(0), low: half(32) };
 }
 

@@ -1,5 +1,5 @@
-// How the brightness of a picture is spread, and where it is clipped: pixels with no difference left to their neighbours because
-// a channel has come to its end.
+// How the brightness of a picture is spread, and where it is clipped: pixels with no difference left to their
+// neighbours because a channel has come to its end.
 
 export interface Histogram {
   /** Pixels by value, 0 to 255. */
@@ -19,11 +19,22 @@ const TOP = 254;
 export type Clipping = 'dark' | 'light' | null;
 
 export const clippingOf = (red: number, green: number, blue: number): Clipping =>
-  red >= TOP || green >= TOP || blue >= TOP ? 'light' : red <= BOTTOM && green <= BOTTOM && blue <= BOTTOM ? 'dark' : null;
+  red >= TOP || green >= TOP || blue >= TOP
+    ? 'light'
+    : red <= BOTTOM && green <= BOTTOM && blue <= BOTTOM
+      ? 'dark'
+      : null;
 
 /** Of RGBA bytes. Linear in the pixels. */
 export function histogramOf(data: ArrayLike<number>): Histogram {
-  const histogram: Histogram = { red: new Uint32Array(256), green: new Uint32Array(256), blue: new Uint32Array(256), pixels: data.length / 4, dark: 0, light: 0 };
+  const histogram: Histogram = {
+    red: new Uint32Array(256),
+    green: new Uint32Array(256),
+    blue: new Uint32Array(256),
+    pixels: data.length / 4,
+    dark: 0,
+    light: 0,
+  };
   const { red, green, blue } = histogram;
   for (let at = 0; at < data.length; at += 4) {
     const r = data[at] ?? 0;

@@ -1,4 +1,5 @@
-// How a picture looks, in a few numbers that can be compared: a perceptual hash and the colours that make up most of it.
+// How a picture looks, in a few numbers that can be compared: a perceptual hash and the colours that make up most of
+// it.
 
 export interface Look {
   /** The two halves of the hash, as unsigned 32-bit numbers. */
@@ -29,7 +30,10 @@ function onesIn(word: number): number {
 }
 
 /** A colour in 30 bits: share, lightness, a, b; 0 is none. */
-export const packColour = ({ lab: [lightness, a, b], share }: LookColour): number => (share * 2 ** 23 + lightness * 2 ** 16 + (a + 128) * 2 ** 8 + (b + 128)) >>> 0;
+export const packColour = ({ lab: [lightness, a, b], share }: LookColour): number =>
+  (share * 2 ** 23 + lightness * 2 ** 16 + (a + 128) * 2 ** 8 + (b + 128)) >>> 0;
 
 export const unpackColour = (packed: number): LookColour | null =>
-  packed === 0 ? null : { share: packed >>> 23, lab: [(packed >>> 16) & 0x7f, ((packed >>> 8) & 0xff) - 128, (packed & 0xff) - 128] };
+  packed === 0
+    ? null
+    : { share: packed >>> 23, lab: [(packed >>> 16) & 0x7f, ((packed >>> 8) & 0xff) - 128, (packed & 0xff) - 128] };

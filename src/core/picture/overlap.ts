@@ -1,6 +1,6 @@
-// Whether two pictures overlap at an edge, as neighbours of a panorama do: one is slid over the other, sideways or upwards, and
-// the parts that lie on each other are correlated (normalised cross-correlation). They overlap where the best match is good,
-// and far enough from lying on each other whole: that would be the same view taken twice.
+// Whether two pictures overlap at an edge, as neighbours of a panorama do: one is slid over the other, sideways or
+// upwards, and the parts that lie on each other are correlated (normalised cross-correlation). They overlap where the
+// best match is good, and far enough from lying on each other whole: that would be the same view taken twice.
 
 import type { Gray } from './gray';
 
@@ -14,7 +14,10 @@ export interface Overlap {
 
 /** Pictures are compared so wide. */
 export const OVERLAP_PIXELS = 96;
-/** What is needed: the narrower the common part, the likelier a match by chance (tried on the demo's panoramas and their neighbours). */
+/**
+ * What is needed: the narrower the common part, the likelier a match by chance (tried on the demo's panoramas and their
+ * neighbours).
+ */
 const matchNeeded = (common: number): number => 0.95 - 0.4 * common;
 /** The common part must be at least, and at most, this share of the picture. */
 const COMMON = { least: 0.2, most: 0.88 };

@@ -1,4 +1,5 @@
-// How large a picture prints. Pixels, inches, and pixels to the inch (ppi); the tag in a file that states a ppi changes no pixel.
+// How large a picture prints. Pixels, inches, and pixels to the inch (ppi); the tag in a file that states a ppi changes
+// no pixel.
 
 export interface Edges {
   width: number;
@@ -8,7 +9,10 @@ export interface Edges {
 const CM_PER_INCH = 2.54;
 
 /** Inches of a picture printed at `ppi`. */
-export const printInches = ({ width, height }: Edges, ppi: number): Edges => ({ width: width / ppi, height: height / ppi });
+export const printInches = ({ width, height }: Edges, ppi: number): Edges => ({
+  width: width / ppi,
+  height: height / ppi,
+});
 
 /** Pixels that a print with this long edge, in inches, needs; a picture keeps its shape. */
 export function pixelsForPrint({ width, height }: Edges, longInches: number, ppi: number): Edges {
@@ -22,7 +26,8 @@ export function withLongEdge({ width, height }: Edges, long: number): Edges {
 }
 
 /** Pixels to the inch of a picture whose long edge is printed at so many inches. */
-export const ppiOfPrint = ({ width, height }: Edges, longInches: number): number => Math.max(width, height) / longInches;
+export const ppiOfPrint = ({ width, height }: Edges, longInches: number): number =>
+  Math.max(width, height) / longInches;
 
 /** What printers ask for (common practice). */
 export const PRINT_PPI = 300;

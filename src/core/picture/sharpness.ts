@@ -1,7 +1,8 @@
 // How sharp a frame is: the spread of its Laplacian, after Pech-Pacheco and others, "Diatom autofocusing in brightfield
-// microscopy: a comparative study" (2000), as standard deviation and with the four-neighbour kernel. An out of focus background
-// must not weigh against a sharp subject, so it is taken tile by tile, and the figure is the mean of the sharpest tiles. It
-// compares frames of one subject, light and camera, which is what a set is; between different pictures it says nothing.
+// microscopy: a comparative study" (2000), as standard deviation and with the four-neighbour kernel. An out of focus
+// background must not weigh against a sharp subject, so it is taken tile by tile, and the figure is the mean of the
+// sharpest tiles. It compares frames of one subject, light and camera, which is what a set is; between different
+// pictures it says nothing.
 
 import type { Gray } from './gray';
 
@@ -15,14 +16,25 @@ const SHARPEST = 0.1;
 const TILE_MIN_PIXELS = 8;
 
 /** Standard deviation of the Laplacian over a part of the picture, its outermost pixels left out. */
-export function laplacianSpread({ width, height, values }: Gray, left = 1, top = 1, right = width - 1, bottom = height - 1): number {
+export function laplacianSpread(
+  { width, height, values }: Gray,
+  left = 1,
+  top = 1,
+  right = width - 1,
+  bottom = height - 1,
+): number {
   let sum = 0;
   let squares = 0;
   let count = 0;
   for (let y = Math.max(1, top); y < Math.min(height - 1, bottom); y++) {
     for (let x = Math.max(1, left); x < Math.min(width - 1, right); x++) {
       const at = y * width + x;
-      const value = (values[at - 1] ?? 0) + (values[at + 1] ?? 0) + (values[at - width] ?? 0) + (values[at + width] ?? 0) - 4 * (values[at] ?? 0);
+      const value =
+        (values[at - 1] ?? 0) +
+        (values[at + 1] ?? 0) +
+        (values[at - width] ?? 0) +
+        (values[at + width] ?? 0) -
+        4 * (values[at] ?? 0);
       sum += value;
       squares += value * value;
       count += 1;
@@ -39,7 +51,15 @@ export function sharpnessOf(gray: Gray): number {
   const spreads: number[] = [];
   for (let row = 0; row < tiles; row++) {
     for (let column = 0; column < tiles; column++) {
-      spreads.push(laplacianSpread(gray, edge(gray.width, column, tiles), edge(gray.height, row, tiles), edge(gray.width, column + 1, tiles), edge(gray.height, row + 1, tiles)));
+      spreads.push(
+        laplacianSpread(
+          gray,
+          edge(gray.width, column, tiles),
+          edge(gray.height, row, tiles),
+          edge(gray.width, column + 1, tiles),
+          edge(gray.height, row + 1, tiles),
+        ),
+      );
     }
   }
   const sharpest = spreads.sort((a, b) => b - a).slice(0, Math.max(1, Math.round(spreads.length * SHARPEST)));

@@ -46,6 +46,4 @@ export type TrackFault =
 
 /** A reading of something that may be missing or damaged: three different answers. */
 export type Reading<T> =
-  | { state: 'read'; value: T; problems: Problem[] }
-  | { state: 'absent' }
-  | { state: 'unreadable'; problems: Problem[] };
+  { state: 'read'; value: T; problems: Problem[] } | { state: 'absent' } | { state: 'unreadable'; problems: Problem[] };

@@ -1,5 +1,6 @@
-// What a scope says of one facet: any of several values, or none of several. A facet reads and writes whole conditions that are about
-// nothing else; a condition in which it is mixed with others is the person's own and is left as it stands.
+// What a scope says of one facet: any of several values, or none of several. A facet reads and writes whole conditions
+// that are about nothing else; a condition in which it is mixed with others is the person's own and is left as it
+// stands.
 
 import { parseScope } from './parse-scope';
 import { type Operator, type Query, termsOf } from './query';
@@ -16,7 +17,9 @@ export const isOnlyOf = (query: Query, key: string): boolean => {
   return terms.length > 0 && terms.every((term) => term.key === key);
 };
 
-/** `camera="A"`, `camera="A" OR camera="B"`, or one of them behind a minus: values side by side, nothing nested further. */
+/**
+ * `camera="A"`, `camera="A" OR camera="B"`, or one of them behind a minus: values side by side, nothing nested further.
+ */
 function valuesIn(query: Query, key: string): { not: boolean; values: string[] } | null {
   const inner = query.kind === 'not' ? query.of : query;
   if (!isOnlyOf(inner, key)) return null;

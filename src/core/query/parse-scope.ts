@@ -26,7 +26,10 @@ class Reader {
   readonly faults: Fault[] = [];
   private at = 0;
 
-  constructor(private readonly all: readonly Piece[], private readonly text: string) {}
+  constructor(
+    private readonly all: readonly Piece[],
+    private readonly text: string,
+  ) {}
 
   /** Conditions side by side, to the end or to the parenthesis that closes them. */
   items(depth: number): Item[] {
@@ -61,7 +64,9 @@ class Reader {
       else take();
     }
     const [only] = of;
-    return only ? { query: of.length === 1 ? only : { kind: 'any', of }, start, end: this.all[this.at - 1]?.end ?? start } : null;
+    return only
+      ? { query: of.length === 1 ? only : { kind: 'any', of }, start, end: this.all[this.at - 1]?.end ?? start }
+      : null;
   }
 
   private unit(depth: number): Query | null {
@@ -97,25 +102,54 @@ class Reader {
     const of = this.items(depth + 1).map(({ query }) => query);
     const close = this.peek();
     if (close) this.at += 1;
-    else this.faults.push({ code: 'group-open', start: open.start, end: this.text.length, text: this.text.slice(open.start), repair: `${this.text.slice(open.start).trimEnd()})` });
+    else
+      this.faults.push({
+        code: 'group-open',
+        start: open.start,
+        end: this.text.length,
+        text: this.text.slice(open.start),
+        repair: `${this.text.slice(open.start).trimEnd()})`,
+      });
     if (of.length === 0 && close) this.fault('group-empty', { start: open.start, end: close.end }, '');
     const [only] = of;
     return of.length > 1 ? { kind: 'all', of } : (only ?? null);
   }
 
   private skipGroup(): void {
-    for (let depth = 1; depth > 0 && this.peek(); this.at++) depth += this.peek()?.kind === 'open' ? 1 : this.peek()?.kind === 'close' ? -1 : 0;
+    for (let depth = 1; depth > 0 && this.peek(); this.at++)
+      depth += this.peek()?.kind === 'open' ? 1 : this.peek()?.kind === 'close' ? -1 : 0;
   }
 
   private term(piece: TermPiece): Term | null {
     const { key, operator, value, quoted } = piece;
     if (key === 'sort') return this.order(piece);
-    if (key === null) return value.trim() === '' ? null : { kind: 'term', key, operator, value, quoted, test: { kind: 'text', place: 'any', text: value, phrase: quoted } };
+    if (key === null)
+      return value.trim() === ''
+        ? null
+        : {
+            kind: 'term',
+            key,
+            operator,
+            value,
+            quoted,
+            test: { kind: 'text', place: 'any', text: value, phrase: quoted },
+          };
     const row = termRow(key);
     if (!row) {
-      const near = nearestWord(key, TERMS.map((one) => one.key));
+      const near = nearestWord(
+        key,
+        TERMS.map((one) => one.key),
+      );
       const written = this.text.slice(piece.start, piece.end);
-      this.fault('unknown-field', piece, near === null ? (written.includes('"') ? value : `"${written}"`) : near + this.text.slice(piece.start + key.length, piece.end));
+      this.fault(
+        'unknown-field',
+        piece,
+        near === null
+          ? written.includes('"')
+            ? value
+            : `"${written}"`
+          : near + this.text.slice(piece.start + key.length, piece.end),
+      );
       return null;
     }
     const test = value === '' ? null : row.read(value, operator);
@@ -150,6 +184,15 @@ class Reader {
 function repairOf(key: string, value: string): string | null {
   const row = termRow(key);
   if (!row) return null;
-  const tries = [value.replace(/^(\d{4})[./](\d{1,2})[./](\d{1,2})$/, (_, year: string, month: string, day: string) => `${year}-${month.padStart(2, '0')}-${day.padStart(2, '0')}`), value.replace(/\+$/, '..'), value.replace(/^(\d{4}(?:-\d\d){0,2}|\d+)-(\d{4}(?:-\d\d){0,2}|\d+)$/, '$1..$2'), value.replace(/[, ]/g, ''), nearestWord(value.toLowerCase(), row.choices ?? []) ?? value];
+  const tries = [
+    value.replace(
+      /^(\d{4})[./](\d{1,2})[./](\d{1,2})$/,
+      (_, year: string, month: string, day: string) => `${year}-${month.padStart(2, '0')}-${day.padStart(2, '0')}`,
+    ),
+    value.replace(/\+$/, '..'),
+    value.replace(/^(\d{4}(?:-\d\d){0,2}|\d+)-(\d{4}(?:-\d\d){0,2}|\d+)$/, '$1..$2'),
+    value.replace(/[, ]/g, ''),
+    nearestWord(value.toLowerCase(), row.choices ?? []) ?? value,
+  ];
   return tries.find((one) => one !== value && row.read(one, ':') !== null) ?? null;
 }

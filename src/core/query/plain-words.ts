@@ -1,6 +1,7 @@
-// A question in plain English words into a scope the person sees and can change: "upright frames from the ferry last July with four
-// stars". Rules, tried in order from left to right, the longest way of saying something first; no guessing. What no rule reads is
-// looked for as a word where photos have it, and is otherwise said to be not understood.
+// A question in plain English words into a scope the person sees and can change: "upright frames from the ferry last
+// July with four stars". Rules, tried in order from left to right, the longest way of saying something first; no
+// guessing. What no rule reads is looked for as a word where photos have it, and is otherwise said to be not
+// understood.
 
 import { COLOUR_NAMES } from '../picture/colour-names';
 import { FIELDS } from '../fields/registry';
@@ -16,20 +17,46 @@ export interface PlainReading {
 type Rule = [pattern: RegExp, term: (...parts: string[]) => string | null];
 
 const NUMBER_WORDS = ['no', 'one', 'two', 'three', 'four', 'five', 'six', 'seven', 'eight', 'nine', 'ten'];
-const numeral = (text: string): number => (/^\d+$/.test(text) ? Number(text) : NUMBER_WORDS.indexOf(text.toLowerCase()));
+const numeral = (text: string): number =>
+  /^\d+$/.test(text) ? Number(text) : NUMBER_WORDS.indexOf(text.toLowerCase());
 const NUMERAL = `(\\d+|${NUMBER_WORDS.slice(1).join('|')})`;
-const MONTHS = ['january', 'february', 'march', 'april', 'may', 'june', 'july', 'august', 'september', 'october', 'november', 'december'];
+const MONTHS = [
+  'january',
+  'february',
+  'march',
+  'april',
+  'may',
+  'june',
+  'july',
+  'august',
+  'september',
+  'october',
+  'november',
+  'december',
+];
 const MONTH = `(${MONTHS.join('|')})`;
 const monthOf = (name: string): string => String(MONTHS.indexOf(name.toLowerCase()) + 1).padStart(2, '0');
 /** Seasons as weather services of the northern half count them. */
 const SEASONS: Record<string, string> = { spring: '3..5', summer: '6..8', autumn: '9..11', winter: '12..2' };
 const YEAR = '((?:18|19|20)\\d\\d)';
 /** Words with a capital, as names have them. */
-const NAME = '((?:\\p{Lu}[\\p{L}\\p{M}\\d’\'.-]*)(?:\\s+(?:í|á|við|de|von|van|of)?\\s*\\p{Lu}[\\p{L}\\p{M}\\d’\'.-]*)*)';
+const NAME = "((?:\\p{Lu}[\\p{L}\\p{M}\\d’'.-]*)(?:\\s+(?:í|á|við|de|von|van|of)?\\s*\\p{Lu}[\\p{L}\\p{M}\\d’'.-]*)*)";
 
-const FIELD_WORDS: Record<string, string> = { ...Object.fromEntries(FIELDS.map(({ label, searchName }) => [label.toLowerCase(), searchName.toLowerCase()])), keyword: 'keyword', people: 'person', place: 'place', position: 'position', date: 'date', 'copyright notice': 'copyright' };
-const FIELD = `(${Object.keys(FIELD_WORDS).sort((a, b) => b.length - a.length).map((name) => name.replace(/[.*+?^${}()|[\]\\]/g, '\\$&')).join('|')})s?`;
-const fieldTerm = (key: 'has' | 'missing', name: string): string | null => (Object.hasOwn(FIELD_WORDS, name.toLowerCase()) ? `${key}:${FIELD_WORDS[name.toLowerCase()]}` : null);
+const FIELD_WORDS: Record<string, string> = {
+  ...Object.fromEntries(FIELDS.map(({ label, searchName }) => [label.toLowerCase(), searchName.toLowerCase()])),
+  keyword: 'keyword',
+  people: 'person',
+  place: 'place',
+  position: 'position',
+  date: 'date',
+  'copyright notice': 'copyright',
+};
+const FIELD = `(${Object.keys(FIELD_WORDS)
+  .sort((a, b) => b.length - a.length)
+  .map((name) => name.replace(/[.*+?^${}()|[\]\\]/g, '\\$&'))
+  .join('|')})s?`;
+const fieldTerm = (key: 'has' | 'missing', name: string): string | null =>
+  Object.hasOwn(FIELD_WORDS, name.toLowerCase()) ? `${key}:${FIELD_WORDS[name.toLowerCase()]}` : null;
 
 const rung = (text: string, how: '' | '..' | 'to'): string | null => {
   const number = numeral(text);
@@ -46,17 +73,35 @@ const RULES: readonly Rule[] = [
   [/panoramas?/i, () => 'kind:panorama'],
   [/brackets?/i, () => 'set:bracket'],
   [/bursts?/i, () => 'set:burst'],
-  [new RegExp(`(?:with\\s+)?(?:at\\s+least|not\\s+less\\s+than)\\s+${NUMERAL}\\s+${STARS}`, 'i'), (stars = '') => rung(stars, '..')],
-  [new RegExp(`(?:with\\s+)?(?:at\\s+most|up\\s+to|not\\s+more\\s+than)\\s+${NUMERAL}\\s+${STARS}`, 'i'), (stars = '') => rung(stars, 'to')],
-  [new RegExp(`(?:with\\s+)?${NUMERAL}\\s+(?:or\\s+more\\s+${STARS}|${STARS}\\s+(?:or\\s+more|or\\s+better|and\\s+up))`, 'i'), (stars = '') => rung(stars, '..')],
+  [
+    new RegExp(`(?:with\\s+)?(?:at\\s+least|not\\s+less\\s+than)\\s+${NUMERAL}\\s+${STARS}`, 'i'),
+    (stars = '') => rung(stars, '..'),
+  ],
+  [
+    new RegExp(`(?:with\\s+)?(?:at\\s+most|up\\s+to|not\\s+more\\s+than)\\s+${NUMERAL}\\s+${STARS}`, 'i'),
+    (stars = '') => rung(stars, 'to'),
+  ],
+  [
+    new RegExp(
+      `(?:with\\s+)?${NUMERAL}\\s+(?:or\\s+more\\s+${STARS}|${STARS}\\s+(?:or\\s+more|or\\s+better|and\\s+up))`,
+      'i',
+    ),
+    (stars = '') => rung(stars, '..'),
+  ],
   [new RegExp(`(?:with\\s+|rated\\s+)?${NUMERAL}\\s+${STARS}`, 'i'), (stars = '') => rung(stars, '')],
   [/(?:rated|rating)\s+(\d)/i, (stars = '') => rung(stars, '')],
   [/unrated|without\s+a?\s*rating|not\s+rated/i, () => 'rating:0'],
   [/rejected|rejects/i, () => 'rating:-1'],
   [/(?:that\s+are\s+)?(?:not\s+safe|unsafe)/i, () => 'safe:no'],
   [/safe/i, () => 'safe:yes'],
-  [new RegExp(`(?:with\\s+)?(?:only|just)\\s+${NUMERAL}\\s+cop(?:y|ies)`, 'i'), (copies = '') => `copies:${numeral(copies)}`],
-  [new RegExp(`(?:with\\s+)?(?:less|fewer)\\s+than\\s+${NUMERAL}\\s+copies`, 'i'), (copies = '') => `copies<${numeral(copies)}`],
+  [
+    new RegExp(`(?:with\\s+)?(?:only|just)\\s+${NUMERAL}\\s+cop(?:y|ies)`, 'i'),
+    (copies = '') => `copies:${numeral(copies)}`,
+  ],
+  [
+    new RegExp(`(?:with\\s+)?(?:less|fewer)\\s+than\\s+${NUMERAL}\\s+copies`, 'i'),
+    (copies = '') => `copies<${numeral(copies)}`,
+  ],
   [new RegExp(`(?:with|at)?\\s*iso\\s+(?:above|over|more\\s+than)\\s+(\\d+)`, 'i'), (iso = '') => `iso>${iso}`],
   [new RegExp(`(?:with|at)?\\s*iso\\s+(?:below|under|less\\s+than)\\s+(\\d+)`, 'i'), (iso = '') => `iso<${iso}`],
   [/(?:at\s+)?iso\s+(\d+)/i, (iso = '') => `iso:${iso}`],
@@ -64,34 +109,66 @@ const RULES: readonly Rule[] = [
   [/(?:at\s+)?(\d+)\s?mm/i, (mm = '') => `focal:${mm}`],
   [/on\s+this\s+day(?:\s+in\s+(?:other|all)\s+years)?|this\s+day\s+in\s+other\s+years/i, () => 'taken:this-day'],
   [/(?:from\s+|in\s+)?(?:the\s+)?last\s+(\d+)\s+days/i, (days = '') => `taken:last-${days}-days`],
-  [/(?:from\s+|in\s+)?(last|this)\s+(week|month|year)/i, (which = '', unit = '') => `taken:${which.toLowerCase()}-${unit.toLowerCase()}`],
+  [
+    /(?:from\s+|in\s+)?(last|this)\s+(week|month|year)/i,
+    (which = '', unit = '') => `taken:${which.toLowerCase()}-${unit.toLowerCase()}`,
+  ],
   [/(?:from\s+)?(today|yesterday)/i, (word = '') => `taken:${word.toLowerCase()}`],
-  [new RegExp(`(?:from\\s+|in\\s+)?(last|this)\\s+${MONTH}`, 'i'), (which = '', month = '') => `taken:${which.toLowerCase()}-${month.toLowerCase()}`],
-  [new RegExp(`(?:between|from)\\s+${YEAR}\\s+(?:and|to|until)\\s+${YEAR}`, 'i'), (from = '', to = '') => `taken:${from}..${to}`],
+  [
+    new RegExp(`(?:from\\s+|in\\s+)?(last|this)\\s+${MONTH}`, 'i'),
+    (which = '', month = '') => `taken:${which.toLowerCase()}-${month.toLowerCase()}`,
+  ],
+  [
+    new RegExp(`(?:between|from)\\s+${YEAR}\\s+(?:and|to|until)\\s+${YEAR}`, 'i'),
+    (from = '', to = '') => `taken:${from}..${to}`,
+  ],
   [new RegExp(`(?:since|from)\\s+${YEAR}(?:\\s+on(?:wards)?)?`, 'i'), (year = '') => `taken:${year}..`],
   [new RegExp(`after\\s+${YEAR}`, 'i'), (year = '') => `taken:>${year}`],
   [new RegExp(`before\\s+${YEAR}`, 'i'), (year = '') => `taken:<${year}`],
   [new RegExp(`(?:until|up\\s+to)\\s+${YEAR}`, 'i'), (year = '') => `taken:..${year}`],
-  [new RegExp(`(?:on\\s+)?(?:the\\s+)?(\\d{1,2})(?:st|nd|rd|th)?\\s+(?:of\\s+)?${MONTH}\\s+${YEAR}`, 'i'), (day = '', month = '', year = '') => (Number(day) >= 1 && Number(day) <= 31 ? `taken:${year}-${monthOf(month)}-${day.padStart(2, '0')}` : null)],
-  [new RegExp(`(?:in\\s+|from\\s+)?${MONTH}\\s+${YEAR}`, 'i'), (month = '', year = '') => `taken:${year}-${monthOf(month)}`],
+  [
+    new RegExp(`(?:on\\s+)?(?:the\\s+)?(\\d{1,2})(?:st|nd|rd|th)?\\s+(?:of\\s+)?${MONTH}\\s+${YEAR}`, 'i'),
+    (day = '', month = '', year = '') =>
+      Number(day) >= 1 && Number(day) <= 31 ? `taken:${year}-${monthOf(month)}-${day.padStart(2, '0')}` : null,
+  ],
+  [
+    new RegExp(`(?:in\\s+|from\\s+)?${MONTH}\\s+${YEAR}`, 'i'),
+    (month = '', year = '') => `taken:${year}-${monthOf(month)}`,
+  ],
   [new RegExp(`(?:in|from)\\s+${YEAR}`, 'i'), (year = '') => `taken:${year}`],
   [new RegExp(YEAR, 'i'), (year = '') => `taken:${year}`],
   [new RegExp(`(?:in|every)\\s+${MONTH}`, 'i'), (month = '') => `month:${Number(monthOf(month))}`],
   [/in\s+(?:the\s+)?(spring|summer|autumn|winter)/i, (season = '') => `month:${SEASONS[season.toLowerCase()] ?? ''}`],
-  [new RegExp(`(?:without|with\\s+no|that\\s+have\\s+no|no|lacking)\\s+(?:an?\\s+|any\\s+)?${FIELD}`, 'i'), (name = '') => fieldTerm('missing', name)],
+  [
+    new RegExp(`(?:without|with\\s+no|that\\s+have\\s+no|no|lacking)\\s+(?:an?\\s+|any\\s+)?${FIELD}`, 'i'),
+    (name = '') => fieldTerm('missing', name),
+  ],
   [new RegExp(`(?:with|that\\s+have)\\s+(?:an?\\s+|any\\s+)?${FIELD}`, 'i'), (name = '') => fieldTerm('has', name)],
-  [new RegExp(`(?:mostly|much|mainly)\\s+(${Object.keys(COLOUR_NAMES).join('|')})`, 'i'), (colour = '') => `colour:${colour.toLowerCase()}`],
+  [
+    new RegExp(`(?:mostly|much|mainly)\\s+(${Object.keys(COLOUR_NAMES).join('|')})`, 'i'),
+    (colour = '') => `colour:${colour.toLowerCase()}`,
+  ],
   [new RegExp(`(?:made|taken|shot|photographed)?\\s*[Bb]y\\s+${NAME}`, 'u'), (name = '') => `creator:${quoted(name)}`],
-  [new RegExp(`(?:with|on)\\s+the\\s+drive\\s+${NAME}|on\\s+drive\\s+${NAME}`, 'u'), (a = '', b = '') => `drive:${quoted(a || b)}`],
+  [
+    new RegExp(`(?:with|on)\\s+the\\s+drive\\s+${NAME}|on\\s+drive\\s+${NAME}`, 'u'),
+    (a = '', b = '') => `drive:${quoted(a || b)}`,
+  ],
   [new RegExp(`sent\\s+to\\s+(?:the\\s+)?${NAME}`, 'u'), (name = '') => `sent:${quoted(name)}`],
   [/(?:that\s+were\s+)?sent(?:\s+out)?/i, () => 'sent:any'],
-  [/marked\s+(?:as\s+|with\s+)?(?:"([^"]+)"|([\p{L}\d-]+))/iu, (phrase = '', word = '') => `marker:${quoted(phrase || word)}`],
+  [
+    /marked\s+(?:as\s+|with\s+)?(?:"([^"]+)"|([\p{L}\d-]+))/iu,
+    (phrase = '', word = '') => `marker:${quoted(phrase || word)}`,
+  ],
   [/"([^"]+)"/, (phrase = '') => `"${phrase}"`],
   [/(?:not|without|but\s+not)\s+(?:the\s+|an?\s+)?([\p{L}\d]+)/iu, (word = '') => `-${word}`],
 ];
 
 /** Words that only join the others. */
-const JOINING = new Set('a an the of from in on at with and to for by is are was were be been that which who these those this my our me i we all any every some show find give get see please look photos photo pictures picture frames frame images image shots shot photographs photograph taken made where when there have has had it its than'.split(' '));
+const JOINING = new Set(
+  'a an the of from in on at with and to for by is are was were be been that which who these those this my our me i we all any every some show find give get see please look photos photo pictures picture frames frame images image shots shot photographs photograph taken made where when there have has had it its than'.split(
+    ' ',
+  ),
+);
 
 /** @param hasWord whether some photo has a word, or one that begins so, in plain form */
 export function readPlainWords(text: string, hasWord: (word: string) => boolean): PlainReading {

@@ -1,5 +1,6 @@
-// The query: what a scope asks of a photo, as a tree. The scope line, the rule editor, the facets, the almanac and the map all make
-// this tree and show it; the index answers it. A term keeps the words it was written with, so that every tree has its text.
+// The query: what a scope asks of a photo, as a tree. The scope line, the rule editor, the facets, the almanac and the
+// map all make this tree and show it; the index answers it. A term keeps the words it was written with, so that every
+// tree has its text.
 
 import type { FileTrouble } from '../fixity/copies';
 import type { LatLon } from '../geo/position';
@@ -9,7 +10,10 @@ import type { When } from './when';
 
 export type Operator = ':' | '=' | '<' | '<=' | '>' | '>=';
 
-/** `any` looks into every text field, keyword and file name; another is `name`, `folder`, `camera` … or the search name of a field. */
+/**
+ * `any` looks into every text field, keyword and file name; another is `name`, `folder`, `camera` … or the search name
+ * of a field.
+ */
 export type TextPlace = string;
 
 export const LEFT_TO_DO = ['blanks', 'codes', 'words'] as const;
@@ -51,7 +55,10 @@ export type Test =
   | { kind: 'set'; of: SetKind | 'any' }
   /** Photos in the set of a file of this name. */
   | { kind: 'set-of'; name: string }
-  /** Something, or nothing, stands in that field, by its search name; `place`: a position or a place in words; `date`: a date taken. */
+  /**
+   * Something, or nothing, stands in that field, by its search name; `place`: a position or a place in words; `date`: a
+   * date taken.
+   */
   | { kind: 'has' | 'missing'; of: string }
   | { kind: 'area'; box: Box }
   | { kind: 'near'; of: LatLon; withinM: number }
@@ -96,7 +103,17 @@ export interface Sort {
 }
 
 /** Why a place of the text is not understood. */
-export type FaultCode = 'unknown-field' | 'bad-value' | 'quote-open' | 'group-open' | 'group-empty' | 'stray-close' | 'nothing-after' | 'nothing-before' | 'too-deep' | 'no-operator';
+export type FaultCode =
+  | 'unknown-field'
+  | 'bad-value'
+  | 'quote-open'
+  | 'group-open'
+  | 'group-empty'
+  | 'stray-close'
+  | 'nothing-after'
+  | 'nothing-before'
+  | 'too-deep'
+  | 'no-operator';
 
 /** What is not understood narrows nothing. `repair` is the text to put in its place, where one can be proposed. */
 export interface Fault {
@@ -122,10 +139,15 @@ export interface Scope {
 }
 
 /** The whole scope as one tree. */
-export const queryOf = ({ items }: Pick<Scope, 'items'>): Query => ({ kind: 'all', of: items.map(({ query }) => query) });
+export const queryOf = ({ items }: Pick<Scope, 'items'>): Query => ({
+  kind: 'all',
+  of: items.map(({ query }) => query),
+});
 
 /** Collections that a scope names by `in:`, as typed. */
-export const collectionsIn = (scope: Pick<Scope, 'items'>): string[] => termsOf(queryOf(scope)).flatMap(({ test }) => (test.kind === 'in' ? [test.collection] : []));
+export const collectionsIn = (scope: Pick<Scope, 'items'>): string[] =>
+  termsOf(queryOf(scope)).flatMap(({ test }) => (test.kind === 'in' ? [test.collection] : []));
 
 /** Every term of a tree, from left to right. */
-export const termsOf = (query: Query): Term[] => (query.kind === 'term' ? [query] : query.kind === 'not' ? termsOf(query.of) : query.of.flatMap(termsOf));
+export const termsOf = (query: Query): Term[] =>
+  query.kind === 'term' ? [query] : query.kind === 'not' ? termsOf(query.of) : query.of.flatMap(termsOf);

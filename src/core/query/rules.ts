@@ -1,5 +1,5 @@
-// A scope as rules that are put together by hand: groups of which all, any or none must hold, nested as one likes, and single rules.
-// Between rules and text nothing is lost, either way.
+// A scope as rules that are put together by hand: groups of which all, any or none must hold, nested as one likes, and
+// single rules. Between rules and text nothing is lost, either way.
 
 import { parseScope } from './parse-scope';
 import { type Operator, type Query, type Sort, queryOf } from './query';
@@ -31,17 +31,30 @@ export function rulesOf(text: string): { rules: Group; sort: Sort } {
   const scope = parseScope(text);
   const node = nodeOf(queryOf(scope));
   const only = node.kind === 'group' && node.join === 'all' && node.of.length === 1 ? node.of[0] : node;
-  return { rules: only?.kind === 'group' ? only : node.kind === 'group' ? node : { kind: 'group', join: 'all', of: [node] }, sort: scope.sort };
+  return {
+    rules: only?.kind === 'group' ? only : node.kind === 'group' ? node : { kind: 'group', join: 'all', of: [node] },
+    sort: scope.sort,
+  };
 }
 
 function nodeOf(query: Query): RuleNode {
   switch (query.kind) {
-    case 'term': return { kind: 'rule', key: query.key, operator: query.operator, value: query.value, quoted: query.quoted, not: false };
+    case 'term':
+      return {
+        kind: 'rule',
+        key: query.key,
+        operator: query.operator,
+        value: query.value,
+        quoted: query.quoted,
+        not: false,
+      };
     case 'all':
-    case 'any': return { kind: 'group', join: query.kind, of: query.of.map(nodeOf) };
+    case 'any':
+      return { kind: 'group', join: query.kind, of: query.of.map(nodeOf) };
     case 'not': {
       const inner = nodeOf(query.of);
-      if (inner.kind === 'rule') return inner.not ? { kind: 'group', join: 'none', of: [inner] } : { ...inner, not: true };
+      if (inner.kind === 'rule')
+        return inner.not ? { kind: 'group', join: 'none', of: [inner] } : { ...inner, not: true };
       return inner.join === 'any' ? { ...inner, join: 'none' } : { kind: 'group', join: 'none', of: [inner] };
     }
   }
@@ -53,11 +66,16 @@ export function textOfRules(rules: Group, sort: Sort): string {
 }
 
 function groupText({ join, of }: Group, top: boolean): string {
-  const parts = of.map((node) => (node.kind === 'rule' ? ruleText(node) : groupText(node, false))).filter((part) => part !== '');
+  const parts = of
+    .map((node) => (node.kind === 'rule' ? ruleText(node) : groupText(node, false)))
+    .filter((part) => part !== '');
   if (parts.length === 0) return '';
-  if (join === 'none') return `-${parts.length === 1 && !parts[0]?.startsWith('-') && !parts[0]?.includes(' OR ') ? parts[0] : `(${parts.join(' OR ')})`}`;
-  if (join === 'any') return parts.length === 1 ? (parts[0] ?? '') : top ? parts.join(' OR ') : `(${parts.join(' OR ')})`;
+  if (join === 'none')
+    return `-${parts.length === 1 && !parts[0]?.startsWith('-') && !parts[0]?.includes(' OR ') ? parts[0] : `(${parts.join(' OR ')})`}`;
+  if (join === 'any')
+    return parts.length === 1 ? (parts[0] ?? '') : top ? parts.join(' OR ') : `(${parts.join(' OR ')})`;
   return top || parts.length === 1 ? parts.join(' ') : `(${parts.join(' ')})`;
 }
 
-export const ruleText = (rule: Rule): string => (rule.value.trim() === '' ? '' : `${rule.not ? '-' : ''}${termText(rule)}`);
+export const ruleText = (rule: Rule): string =>
+  rule.value.trim() === '' ? '' : `${rule.not ? '-' : ''}${termText(rule)}`;

@@ -11,7 +11,12 @@ import { daysOfWhen, parseWhen } from './when';
 import { queryText, termOf, termText, withTerm, without } from './write-scope';
 
 /** A tree without the tests of its terms, which follow from their words. */
-const shape = (query: Query): unknown => (query.kind === 'term' ? `${query.key ?? ''}${query.key === null ? '' : query.operator}${query.value}` : query.kind === 'not' ? { not: shape(query.of) } : { [query.kind]: query.of.map(shape) });
+const shape = (query: Query): unknown =>
+  query.kind === 'term'
+    ? `${query.key ?? ''}${query.key === null ? '' : query.operator}${query.value}`
+    : query.kind === 'not'
+      ? { not: shape(query.of) }
+      : { [query.kind]: query.of.map(shape) };
 const read = (text: string) => shape(queryOf(parseScope(text)));
 const faults = (text: string) => parseScope(text).faults.map(({ code, text: at, repair }) => [code, at, repair]);
 
@@ -81,17 +86,28 @@ describe('the grammar', () => {
   it('any text at all is read, soon, and its pieces cover it in order', () => {
     let seen = 0;
     fc.assert(
-      fc.property(fc.oneof(fc.string({ unit: 'grapheme', maxLength: 60 }), fc.array(fc.constantFrom('(', ')', '"', '-', ' ', 'OR', 'NOT', 'rating:', '>=', '3', 'boat', ':', '..', 'ð'), { maxLength: 25 }).map((parts) => parts.join(''))), (text) => {
-        const { items } = parseScope(text);
-        let at = 0;
-        for (const piece of pieces(text)) {
-          expect(text.slice(at, piece.start).trim()).toBe('');
-          expect(piece.end).toBeGreaterThan(piece.start);
-          at = piece.end;
-        }
-        for (const item of items) expect(item.end).toBeLessThanOrEqual(text.length);
-        seen += 1;
-      }),
+      fc.property(
+        fc.oneof(
+          fc.string({ unit: 'grapheme', maxLength: 60 }),
+          fc
+            .array(
+              fc.constantFrom('(', ')', '"', '-', ' ', 'OR', 'NOT', 'rating:', '>=', '3', 'boat', ':', '..', 'ð'),
+              { maxLength: 25 },
+            )
+            .map((parts) => parts.join('')),
+        ),
+        (text) => {
+          const { items } = parseScope(text);
+          let at = 0;
+          for (const piece of pieces(text)) {
+            expect(text.slice(at, piece.start).trim()).toBe('');
+            expect(piece.end).toBeGreaterThan(piece.start);
+            at = piece.end;
+          }
+          for (const item of items) expect(item.end).toBeLessThanOrEqual(text.length);
+          seen += 1;
+        },
+      ),
       { numRuns: 2000 },
     );
     expect(seen).toBe(2000);
@@ -99,9 +115,25 @@ describe('the grammar', () => {
 });
 
 /** Trees as the parser makes them: groups of two and more. */
-const term = fc.constantFrom('boat', '"old slip"', 'rating:3..', 'iso<400', 'keyword="wool fair"', 'taken:2019', '-ferry', 'has:caption', 'camera:K4');
+const term = fc.constantFrom(
+  'boat',
+  '"old slip"',
+  'rating:3..',
+  'iso<400',
+  'keyword="wool fair"',
+  'taken:2019',
+  '-ferry',
+  'has:caption',
+  'camera:K4',
+);
 const tree = fc.letrec<{ node: string }>((tie) => ({
-  node: fc.oneof({ depthSize: 'small', withCrossShrink: true }, term, fc.array(tie('node'), { minLength: 2, maxLength: 3 }).map((parts) => `(${parts.join(' ')})`), fc.array(tie('node'), { minLength: 2, maxLength: 3 }).map((parts) => `(${parts.join(' OR ')})`), tie('node').map((part) => `-${part}`)),
+  node: fc.oneof(
+    { depthSize: 'small', withCrossShrink: true },
+    term,
+    fc.array(tie('node'), { minLength: 2, maxLength: 3 }).map((parts) => `(${parts.join(' ')})`),
+    fc.array(tie('node'), { minLength: 2, maxLength: 3 }).map((parts) => `(${parts.join(' OR ')})`),
+    tie('node').map((part) => `-${part}`),
+  ),
 })).node;
 
 describe('text, tree and rules', () => {
@@ -125,7 +157,13 @@ describe('text, tree and rules', () => {
     const plain = (query: Query): unknown => {
       if (query.kind === 'term') return shape(query);
       if (query.kind === 'not') return query.of.kind === 'not' ? plain(query.of.of) : { not: plain(query.of) };
-      const of = query.of.map(plain).flatMap((one) => (typeof one === 'object' && one !== null && query.kind in one ? (one as Record<string, unknown[]>)[query.kind] ?? [] : [one]));
+      const of = query.of
+        .map(plain)
+        .flatMap((one) =>
+          typeof one === 'object' && one !== null && query.kind in one
+            ? ((one as Record<string, unknown[]>)[query.kind] ?? [])
+            : [one],
+        );
       return of.length === 1 ? of[0] : { [query.kind]: of };
     };
     fc.assert(
@@ -156,12 +194,23 @@ describe('a value in quotes', () => {
   it('may be any text, quotation marks and all: what is written reads as it was meant', () => {
     let marks = 0;
     fc.assert(
-      fc.property(fc.string({ unit: fc.constantFrom('"', '"', ' ', 'a', 'ð', '(', ')', '-', ':', '\\', 'OR'), minLength: 1, maxLength: 12 }).filter((value) => value.trim() !== ''), (value) => {
-        const { any } = chosenIn(withChosen('boat', 'keyword', '=', { any: [value], not: [] }), 'keyword');
-        expect(any).toEqual([value]);
-        expect(read(`${termText({ key: null, operator: ':', value, quoted: true })} boat`)).toEqual({ all: [value, 'boat'] });
-        if (value.includes('"')) marks += 1;
-      }),
+      fc.property(
+        fc
+          .string({
+            unit: fc.constantFrom('"', '"', ' ', 'a', 'ð', '(', ')', '-', ':', '\\', 'OR'),
+            minLength: 1,
+            maxLength: 12,
+          })
+          .filter((value) => value.trim() !== ''),
+        (value) => {
+          const { any } = chosenIn(withChosen('boat', 'keyword', '=', { any: [value], not: [] }), 'keyword');
+          expect(any).toEqual([value]);
+          expect(read(`${termText({ key: null, operator: ':', value, quoted: true })} boat`)).toEqual({
+            all: [value, 'boat'],
+          });
+          if (value.includes('"')) marks += 1;
+        },
+      ),
       { numRuns: 1000 },
     );
     expect(marks).toBeGreaterThan(300);
@@ -170,7 +219,9 @@ describe('a value in quotes', () => {
 
 describe('the text changed term by term', () => {
   it('one condition goes or comes, the others stay as they are typed', () => {
-    expect(withTerm('boat  taken:2019 OR taken:2020 "old  slip" taken:2018', 'taken', '2021')).toBe('boat  taken:2019 OR taken:2020 "old  slip" taken:2021'); // joined ones are the person's own
+    expect(withTerm('boat  taken:2019 OR taken:2020 "old  slip" taken:2018', 'taken', '2021')).toBe(
+      'boat  taken:2019 OR taken:2020 "old  slip" taken:2021',
+    ); // joined ones are the person's own
     expect(withTerm('(taken:2019) -taken:2020', 'taken', null)).toBe('(taken:2019) -taken:2020');
     expect(withTerm('boat rating>=3', 'rating', '>4')).toBe('boat rating>4');
     expect([termOf('camera:"Norda K4"', 'camera'), termOf('-camera:x', 'camera')]).toEqual(['Norda K4', null]);
@@ -182,7 +233,9 @@ describe('the text changed term by term', () => {
     expect(text).toBe('boat camera="Norda K4" OR camera=K2 -camera=Phone');
     expect(chosenIn(text, 'camera')).toEqual({ any: ['Norda K4', 'K2'], not: ['Phone'] });
     expect(withChosen(text, 'camera', '=', { any: [], not: [] })).toBe('boat');
-    expect(withChosen('camera=K2 OR ferry', 'camera', '=', { any: ['K4'], not: [] })).toBe('camera=K2 OR ferry camera=K4');
+    expect(withChosen('camera=K2 OR ferry', 'camera', '=', { any: ['K4'], not: [] })).toBe(
+      'camera=K2 OR ferry camera=K4',
+    );
   });
 });
 
@@ -206,7 +259,9 @@ describe('dates told from today', () => {
     ['this-july', 20260105, { from: 20260700, to: 20260799 }],
     ['this-day', 20240229, { monthDay: 229 }],
     ['--07-04', 20240229, { monthDay: 704 }],
-    ['last-julember', 20240229, null], ['last-0-days', 20240229, null], ['--13-01', 20240229, null],
+    ['last-julember', 20240229, null],
+    ['last-0-days', 20240229, null],
+    ['--13-01', 20240229, null],
   ])('%s on %s', (text, today, expected) => expect(span(text, today)).toEqual(expected));
 });
 
@@ -215,7 +270,10 @@ describe('plain words', () => {
   const said = (text: string) => readPlainWords(text, (word) => known.has(word.toLowerCase()));
   it.each([
     ['upright frames from the ferry last July with four stars', 'orientation:upright ferry taken:last-july rating:4'],
-    ['Show me boats or ferries in winter without a caption, by Rói Joensen', 'boats OR ferries month:12..2 missing:caption creator:"Rói Joensen"'],
+    [
+      'Show me boats or ferries in winter without a caption, by Rói Joensen',
+      'boats OR ferries month:12..2 missing:caption creator:"Rói Joensen"',
+    ],
     ['the old slip from 2010 to 2015, at least 3 stars', 'old slip taken:2010..2015 rating:3..'],
     ['raws over the slip at ISO above 800, not rejected', 'kind:raw slip iso>800 -rating:-1'],
     ['panoramas on 4 July 2019', 'kind:panorama taken:2019-07-04'],
@@ -230,7 +288,11 @@ describe('plain words', () => {
   });
 
   it('what no rule reads and no photo has is said, not guessed', () => {
-    expect(said('gloomy ferries quickly')).toEqual({ scope: 'ferries', read: [{ text: 'ferries', term: 'ferries' }], notUnderstood: ['gloomy', 'quickly'] });
+    expect(said('gloomy ferries quickly')).toEqual({
+      scope: 'ferries',
+      read: [{ text: 'ferries', term: 'ferries' }],
+      notUnderstood: ['gloomy', 'quickly'],
+    });
     expect(said('on 31 July')).toMatchObject({ notUnderstood: expect.arrayContaining(['31']) });
   });
 });

@@ -1,4 +1,5 @@
-// From the query to its text, and the text changed term by term: what the almanac, the facets and the map do to a scope.
+// From the query to its text, and the text changed term by term: what the almanac, the facets and the map do to a
+// scope.
 
 import { pieces } from './lex';
 import type { Query, Sort, Term } from './query';
@@ -11,7 +12,12 @@ const inQuotes = (value: string): string => `"${value.replaceAll('"', '""')}"`;
 /** A value as it stands after a colon: in quotes where it must, with its own quotation marks doubled. */
 export const quoted = (value: string): string => (NEEDS_QUOTES.test(value) ? inQuotes(value) : value);
 
-export function termText({ key, operator, value, quoted: wasQuoted }: Pick<Term, 'key' | 'operator' | 'value' | 'quoted'>): string {
+export function termText({
+  key,
+  operator,
+  value,
+  quoted: wasQuoted,
+}: Pick<Term, 'key' | 'operator' | 'value' | 'quoted'>): string {
   if (key !== null) return `${key}${operator}${quoted(value)}`;
   return wasQuoted || NEEDS_QUOTES.test(value) || /^\p{L}+(?::|<|>|=)/u.test(value) ? inQuotes(value) : value;
 }
@@ -29,14 +35,25 @@ function partText(query: Query, inside: 'all' | 'any'): string {
   return query.kind === inside ? `(${text})` : inside === 'any' ? `(${text})` : text;
 }
 
-export const sortText = ({ by, reversed }: Sort): string => (by === 'taken' && !reversed ? '' : `sort:${reversed ? '-' : ''}${by}`);
+export const sortText = ({ by, reversed }: Sort): string =>
+  by === 'taken' && !reversed ? '' : `sort:${reversed ? '-' : ''}${by}`;
 
 /** Conditions beside each other; empty ones are left out. */
-export const joined = (...texts: string[]): string => texts.map((text) => text.trim()).filter((text) => text !== '').join(' ');
+export const joined = (...texts: string[]): string =>
+  texts
+    .map((text) => text.trim())
+    .filter((text) => text !== '')
+    .join(' ');
 
-const isFor = (key: string) => (piece: ReturnType<typeof pieces>[number]): boolean => piece.kind === 'term' && piece.key === key;
+const isFor =
+  (key: string) =>
+  (piece: ReturnType<typeof pieces>[number]): boolean =>
+    piece.kind === 'term' && piece.key === key;
 
-/** The places of every term for `key` that stands by itself: not behind a minus, not in a group, not joined with another. */
+/**
+ * The places of every term for `key` that stands by itself: not behind a minus, not in a group, not joined with
+ * another.
+ */
 function ownPlaces(text: string, key: string): { start: number; end: number }[] {
   const all = pieces(text);
   let depth = 0;
@@ -44,14 +61,20 @@ function ownPlaces(text: string, key: string): { start: number; end: number }[] 
     if (piece.kind === 'open') depth += 1;
     if (piece.kind === 'close') depth -= 1;
     const [before, after] = [all[at - 1]?.kind, all[at + 1]?.kind];
-    return depth === 0 && isFor(key)(piece) && before !== 'not' && before !== 'or' && after !== 'or' ? [{ start: piece.start, end: piece.end }] : [];
+    return depth === 0 && isFor(key)(piece) && before !== 'not' && before !== 'or' && after !== 'or'
+      ? [{ start: piece.start, end: piece.end }]
+      : [];
   });
 }
 
 /** The text without a stretch of it, and without the space that leaves. */
-export const without = (text: string, { start, end }: { start: number; end: number }): string => joined(text.slice(0, start), text.slice(end));
+export const without = (text: string, { start, end }: { start: number; end: number }): string =>
+  joined(text.slice(0, start), text.slice(end));
 
-/** The text with every term for `key` taken out and, where `value` is given, one put in at the end: `quoted` where it must be, with its operator if that is not the colon. */
+/**
+ * The text with every term for `key` taken out and, where `value` is given, one put in at the end: `quoted` where it
+ * must be, with its operator if that is not the colon.
+ */
 export function withTerm(text: string, key: string, value: string | null): string {
   let bare = text;
   for (const place of ownPlaces(text, key).reverse()) bare = without(bare, place);

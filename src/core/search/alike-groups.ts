@@ -1,5 +1,5 @@
-// Photos that are one picture or look like one: for the person to decide over, side by side. The same image data under several photos
-// (files whose metadata differ) is told apart from pictures that are only near each other.
+// Photos that are one picture or look like one: for the person to decide over, side by side. The same image data under
+// several photos (files whose metadata differ) is told apart from pictures that are only near each other.
 
 import { groupsAlike } from '../picture/alike';
 import { bitsApart } from '../picture/look';
@@ -26,11 +26,19 @@ export function alikeGroups(slots: Uint32Array, bits: number, facts: Facts): Ali
   const flags = facts.column('flags');
   const known = slots.filter((slot) => ((flags[slot] ?? 0) & FLAG.looked) !== 0);
   const [high, low] = [facts.column('lookHigh'), facts.column('lookLow')];
-  const hashes = { high: Uint32Array.from(known, (slot) => high[slot] ?? 0), low: Uint32Array.from(known, (slot) => low[slot] ?? 0) };
+  const hashes = {
+    high: Uint32Array.from(known, (slot) => high[slot] ?? 0),
+    low: Uint32Array.from(known, (slot) => low[slot] ?? 0),
+  };
   const groups = groupsAlike(hashes, known.length, bits).map((places) => {
     let farthest = 0;
     const looked = places.slice(0, PAIRS_LIMIT);
-    for (const a of looked) for (const b of looked) farthest = Math.max(farthest, bitsApart(hashes.high[a] ?? 0, hashes.low[a] ?? 0, hashes.high[b] ?? 0, hashes.low[b] ?? 0));
+    for (const a of looked)
+      for (const b of looked)
+        farthest = Math.max(
+          farthest,
+          bitsApart(hashes.high[a] ?? 0, hashes.low[a] ?? 0, hashes.high[b] ?? 0, hashes.low[b] ?? 0),
+        );
     return { ids: places.map((place) => facts.ids.text(known[place] ?? 0)), bits: farthest };
   });
   return { groups, unknown: slots.length - known.length };

@@ -1,5 +1,5 @@
-// Collections as the index knows them: photos gathered by hand, scopes that fill themselves, and folders of both. A scope that refers
-// to itself, over whatever others, finds nothing there; the interface says so.
+// Collections as the index knows them: photos gathered by hand, scopes that fill themselves, and folders of both. A
+// scope that refers to itself, over whatever others, finds nothing there; the interface says so.
 
 import { type Bits, bitsFor, orInto, setBit } from './bit-set';
 import type { Facts } from './facts';
@@ -7,7 +7,8 @@ import { findNamed, scopeName, type CollectionNode } from '../catalog/collection
 import { plain } from '../text/fold';
 
 /** What the index is told of a collection. */
-export type KeptCollection = CollectionNode & ({ kind: 'smart'; scope: string } | { kind: 'hand'; photoIds: readonly string[] } | { kind: 'folder' });
+export type KeptCollection = CollectionNode &
+  ({ kind: 'smart'; scope: string } | { kind: 'hand'; photoIds: readonly string[] } | { kind: 'folder' });
 
 export class Collections {
   private readonly known = new Map<string, Bits>();
@@ -49,7 +50,9 @@ export class Collections {
     this.open.add(one.id);
     if (one.kind === 'smart') orInto(found, evaluate(one.scope));
     else if (one.kind === 'hand') for (const id of one.photoIds) putIn(found, facts.slotOf(id));
-    else for (const inside of this.kept) if (inside.parentId === one.id) orInto(found, this.bitsOfOne(inside, facts, evaluate));
+    else
+      for (const inside of this.kept)
+        if (inside.parentId === one.id) orInto(found, this.bitsOfOne(inside, facts, evaluate));
     this.open.delete(one.id);
     // what was answered while another was open may lack that one's photos
     if (this.open.size === 0) this.known.set(one.id, found);

@@ -1,4 +1,5 @@
-// What can be typed next in the scope line: fields while a word begins, values with counts behind a colon. Counts are of the whole
+// What can be typed next in the scope line: fields while a word begins, values with counts behind a colon. Counts are
+// of the whole
 // catalog: they say whether something is there to be found at all.
 
 import { pieces } from '../query/lex';
@@ -36,31 +37,78 @@ export function complete(text: string, cursor: number, limit: number, ground: Co
   if (piece?.kind !== 'term') return [];
   if (piece.key !== null) {
     const row = termRow(piece.key);
-    return row && cursor >= piece.valueStart ? valuesFor(row, piece.value, ground).slice(0, limit).map(({ value, count }) => ({ kind: 'value', start: piece.start, end: piece.end, text: valueText(row, value), label: value, count })) : [];
+    return row && cursor >= piece.valueStart
+      ? valuesFor(row, piece.value, ground)
+          .slice(0, limit)
+          .map(({ value, count }) => ({
+            kind: 'value',
+            start: piece.start,
+            end: piece.end,
+            text: valueText(row, value),
+            label: value,
+            count,
+          }))
+      : [];
   }
   if (piece.quoted) return [];
   const begun = foldText(piece.value);
-  const fields = TERMS.filter(({ key, label }) => key.startsWith(begun) || (begun.length > 1 && foldText(label).startsWith(begun)));
+  const fields = TERMS.filter(
+    ({ key, label }) => key.startsWith(begun) || (begun.length > 1 && foldText(label).startsWith(begun)),
+  );
   fields.sort((a, b) => Number(b.key.startsWith(begun)) - Number(a.key.startsWith(begun)));
-  const words = ground.words.wordsWith(begun, 400).sort((a, b) => b.count - a.count).slice(0, limit);
+  const words = ground.words
+    .wordsWith(begun, 400)
+    .sort((a, b) => b.count - a.count)
+    .slice(0, limit);
   return [
-    ...fields.slice(0, FIELDS_SHOWN).map(({ key, label }): Completion => ({ kind: 'field', start: piece.start, end: piece.end, text: `${key}:`, label, count: null })),
-    ...words.filter(({ word }) => word !== begun).map(({ word, count }): Completion => ({ kind: 'word', start: piece.start, end: piece.end, text: word, label: word, count })),
+    ...fields.slice(0, FIELDS_SHOWN).map(({ key, label }): Completion => ({
+      kind: 'field',
+      start: piece.start,
+      end: piece.end,
+      text: `${key}:`,
+      label,
+      count: null,
+    })),
+    ...words
+      .filter(({ word }) => word !== begun)
+      .map(({ word, count }): Completion => ({
+        kind: 'word',
+        start: piece.start,
+        end: piece.end,
+        text: word,
+        label: word,
+        count,
+      })),
   ].slice(0, limit);
 }
 
 /** A whole value is asked for with `=` where the field has one. */
-const valueText = (row: TermRow, value: string): string => `${row.key}${row.kind === 'text' && row.read(value, '=')?.kind === 'is' ? '=' : ':'}${quoted(value)}`;
+const valueText = (row: TermRow, value: string): string =>
+  `${row.key}${row.kind === 'text' && row.read(value, '=')?.kind === 'is' ? '=' : ':'}${quoted(value)}`;
 
 function valuesFor(row: TermRow, begun: string, ground: CompletionGround): { value: string; count: number | null }[] {
   const folded = foldText(begun);
-  const fits = (value: string) => foldText(value).startsWith(folded) || (folded.length > 1 && foldText(value).includes(folded));
-  if (row.kind === 'field') return ['place', 'date', ...FIELDS.map(({ searchName }) => searchName.toLowerCase())].filter(fits).map((value) => ({ value, count: null }));
+  const fits = (value: string) =>
+    foldText(value).startsWith(folded) || (folded.length > 1 && foldText(value).includes(folded));
+  if (row.kind === 'field')
+    return ['place', 'date', ...FIELDS.map(({ searchName }) => searchName.toLowerCase())]
+      .filter(fits)
+      .map((value) => ({ value, count: null }));
   if (row.kind === 'collection') return ground.collectionNames.filter(fits).map((value) => ({ value, count: null }));
-  if (row.kind === 'colour') return Object.keys(COLOUR_NAMES).filter(fits).map((value) => ({ value, count: null }));
+  if (row.kind === 'colour')
+    return Object.keys(COLOUR_NAMES)
+      .filter(fits)
+      .map((value) => ({ value, count: null }));
   const facet = FACET_NAMES.find((name) => FACETS[name].key === row.key && name !== 'year');
-  const counted = facet ? countFacet(facet, slotsIn(ground.facts.live), ground, Infinity).filter(({ value }) => fits(value)) : [];
+  const counted = facet
+    ? countFacet(facet, slotsIn(ground.facts.live), ground, Infinity).filter(({ value }) => fits(value))
+    : [];
   const known = new Set(counted.map(({ value }) => value));
-  const words = [...(row.choices ?? []), ...(row.key === 'taken' || row.key === 'added' ? WHEN_WORDS : [])].filter((value) => fits(value) && !known.has(value));
-  return [...counted.filter(({ value }) => foldText(value) !== folded || !row.choices), ...words.map((value) => ({ value, count: null }))];
+  const words = [...(row.choices ?? []), ...(row.key === 'taken' || row.key === 'added' ? WHEN_WORDS : [])].filter(
+    (value) => fits(value) && !known.has(value),
+  );
+  return [
+    ...counted.filter(({ value }) => foldText(value) !== folded || !row.choices),
+    ...words.map((value) => ({ value, count: null })),
+  ];
 }

@@ -1,5 +1,5 @@
-// A query answered over the columns: every condition becomes a set of bits. Those that are found by words come first; numbers are then
-// only looked at for what is left.
+// A query answered over the columns: every condition becomes a set of bits. Those that are found by words come first;
+// numbers are then only looked at for what is left.
 
 import { type FieldKey, fieldNamed } from '../fields/registry';
 import type { FieldValue } from '../fields/shape';
@@ -10,7 +10,18 @@ import { numbered } from '../text/natural';
 import type { NumberOf, Query, Span, Term, Test } from '../query/query';
 import { daysOfWhen } from '../query/when';
 import { dayNumber, dayNumberOf, daysOfMs, parseCaptured } from '../time/captured';
-import { type Bits, andInto, bitsBetween, bitsFor, bitsWhere, countBits, keepOnly, orInto, setBit, withoutInto } from './bit-set';
+import {
+  type Bits,
+  andInto,
+  bitsBetween,
+  bitsFor,
+  bitsWhere,
+  countBits,
+  keepOnly,
+  orInto,
+  setBit,
+  withoutInto,
+} from './bit-set';
 import { COLOUR_COLUMNS, type Facts, valueOf } from './facts';
 import { wordsOf, plain } from '../text/fold';
 import { type EitherWay, type Found, type Ground, type Passes } from './ground';
@@ -37,8 +48,11 @@ export function evaluate(query: Query, ground: Ground): Bits {
 /** Of these photos those that fit; `of` is changed. */
 function narrow(query: Query, of: Bits, ground: Ground): Bits {
   switch (query.kind) {
-    case 'all': return narrowAll(query.of, of, ground);
-    case 'not': withoutInto(of, narrow(query.of, of.slice(), ground)); return of;
+    case 'all':
+      return narrowAll(query.of, of, ground);
+    case 'not':
+      withoutInto(of, narrow(query.of, of.slice(), ground));
+      return of;
     case 'any': {
       const any = bitsFor(ground.facts.size);
       for (const one of query.of) orInto(any, narrow(one, of.slice(), ground));
@@ -74,7 +88,10 @@ const REMEMBERED_TERMS = 64;
 /** These depend on more than the photos: on the day, on the collections. */
 const NOT_REMEMBERED = new Set<Test['kind']>(['when', 'safe', 'in', 'set', 'set-of']);
 
-/** What a condition found when it was asked before: while a scope is typed, and as facets are clicked, most stay the same. */
+/**
+ * What a condition found when it was asked before: while a scope is typed, and as facets are clicked, most stay the
+ * same.
+ */
 function remembered(term: Term, ground: Ground): Found {
   if (NOT_REMEMBERED.has(term.test.kind)) return find(term.test, ground);
   const key = `${term.key ?? ''}\t${term.operator}\t${term.quoted ? '"' : ''}${term.value}`;
@@ -95,18 +112,35 @@ function remembered(term: Term, ground: Ground): Found {
 function find(test: Test, ground: Ground): Found {
   const { facts } = ground;
   switch (test.kind) {
-    case 'text': return textBits(test.place, test.text, test.phrase, ground);
-    case 'is': return isBits(test.place, test.text, ground);
-    case 'accession': return accessionBits(test.number, ground);
-    case 'number': return numberBits(test.of, test.span, facts);
-    case 'field-number': return fieldPasses(test.key as FieldKey, facts, (value) => typeof value === 'number' && inSpan(value, test.span));
-    case 'field-date': return fieldPasses(test.key as FieldKey, facts, (value) => typeof value === 'string' && dayNumber(parseCaptured(value)) > 0 && inSpan(dayNumber(parseCaptured(value)), test.span));
-    case 'taken': return dayBits(facts.column('day'), facts.size, test.span);
-    case 'added': return dayBits(addedDays(facts), facts.size, test.span);
+    case 'text':
+      return textBits(test.place, test.text, test.phrase, ground);
+    case 'is':
+      return isBits(test.place, test.text, ground);
+    case 'accession':
+      return accessionBits(test.number, ground);
+    case 'number':
+      return numberBits(test.of, test.span, facts);
+    case 'field-number':
+      return fieldPasses(test.key as FieldKey, facts, (value) => typeof value === 'number' && inSpan(value, test.span));
+    case 'field-date':
+      return fieldPasses(
+        test.key as FieldKey,
+        facts,
+        (value) =>
+          typeof value === 'string' &&
+          dayNumber(parseCaptured(value)) > 0 &&
+          inSpan(dayNumber(parseCaptured(value)), test.span),
+      );
+    case 'taken':
+      return dayBits(facts.column('day'), facts.size, test.span);
+    case 'added':
+      return dayBits(addedDays(facts), facts.size, test.span);
     case 'when': {
       const days = test.of === 'taken' ? facts.column('day') : addedDays(facts);
       const found = daysOfWhen(test.when, ground.today);
-      return 'monthDay' in found ? (slot) => (days[slot] ?? 0) > 0 && (days[slot] ?? 0) % 10_000 === found.monthDay : dayBits(days, facts.size, { ...found, openFrom: false, openTo: false });
+      return 'monthDay' in found
+        ? (slot) => (days[slot] ?? 0) > 0 && (days[slot] ?? 0) % 10_000 === found.monthDay
+        : dayBits(days, facts.size, { ...found, openFrom: false, openTo: false });
     }
     case 'around': {
       const clock = facts.column('clock');
@@ -115,29 +149,41 @@ function find(test: Test, ground: Ground): Found {
     case 'month': {
       const day = facts.column('day');
       const month = (slot: number) => Math.floor((day[slot] ?? 0) / 100) % 100;
-      return test.from <= test.to ? (slot) => month(slot) >= test.from && month(slot) <= test.to : (slot) => month(slot) >= test.from || (month(slot) > 0 && month(slot) <= test.to);
+      return test.from <= test.to
+        ? (slot) => month(slot) >= test.from && month(slot) <= test.to
+        : (slot) => month(slot) >= test.from || (month(slot) > 0 && month(slot) <= test.to);
     }
     case 'set': {
       const { list, of } = ground.sets();
       return (slot) => (of[slot] ?? -1) >= 0 && (test.of === 'any' || list[of[slot] ?? -1]?.kind === test.of);
     }
-    case 'set-of': return setOfBits(test.name, ground);
-    case 'has': return hasPasses(test.of, facts);
+    case 'set-of':
+      return setOfBits(test.name, ground);
+    case 'has':
+      return hasPasses(test.of, facts);
     case 'missing': {
       const has = hasPasses(test.of, facts);
       return (slot) => !has(slot);
     }
-    case 'area': return atPosition(facts, (lat, lon) => inBox({ lat, lon }, test.box));
-    case 'near': return atPosition(facts, (lat, lon) => distanceM({ lat, lon }, test.of) <= test.withinM);
-    case 'left': return test.of === 'blanks' ? flagged(facts, FLAG.blank) : test.of === 'codes' ? flagged(facts, FLAG.wrongCode) : unknownWords(ground);
-    case 'in': return ground.collection(test.collection) ?? bitsFor(facts.size);
+    case 'area':
+      return atPosition(facts, (lat, lon) => inBox({ lat, lon }, test.box));
+    case 'near':
+      return atPosition(facts, (lat, lon) => distanceM({ lat, lon }, test.of) <= test.withinM);
+    case 'left':
+      return test.of === 'blanks'
+        ? flagged(facts, FLAG.blank)
+        : test.of === 'codes'
+          ? flagged(facts, FLAG.wrongCode)
+          : unknownWords(ground);
+    case 'in':
+      return ground.collection(test.collection) ?? bitsFor(facts.size);
     case 'state': {
       const { damaged, missing, doubt } = FLAG;
       return flagged(facts, test.of === 'any' ? damaged | missing | doubt : FLAG[test.of]);
     }
     case 'safe': {
       const until = facts.column('safeUntil');
-      return (slot) => ((until[slot] ?? 0) > ground.nowMs) === test.is;
+      return (slot) => (until[slot] ?? 0) > ground.nowMs === test.is;
     }
     case 'edited': {
       const edited = flagged(facts, FLAG.edited);
@@ -154,8 +200,12 @@ function find(test: Test, ground: Ground): Found {
       const [raw, film] = [flagged(facts, FLAG.raw), flagged(facts, FLAG.film)];
       return (slot) => !raw(slot) && !film(slot);
     }
-    case 'sent': return test.to === 'any' ? (slot) => facts.list('sent').numbers(slot).length > 0 : listedBits('sent', [plain(test.to)], ground);
-    case 'like': return likeBits(test, ground);
+    case 'sent':
+      return test.to === 'any'
+        ? (slot) => facts.list('sent').numbers(slot).length > 0
+        : listedBits('sent', [plain(test.to)], ground);
+    case 'like':
+      return likeBits(test, ground);
     case 'colour': {
       const isNear = colourTest(test.lab, test.within);
       const columns = COLOUR_COLUMNS.map((name) => facts.column(name));
@@ -164,10 +214,12 @@ function find(test: Test, ground: Ground): Found {
   }
 }
 
-const inSpan = (value: number, { from, to, openFrom, openTo }: Span): boolean => (openFrom ? value > from : value >= from) && (openTo ? value < to : value <= to);
+const inSpan = (value: number, { from, to, openFrom, openTo }: Span): boolean =>
+  (openFrom ? value > from : value >= from) && (openTo ? value < to : value <= to);
 
 /** Day numbers are whole, and 0 is none. */
-const dayBits = (days: ArrayLike<number>, size: number, { from, to, openFrom, openTo }: Span): EitherWay => between(days, size, Math.max(1, openFrom ? from + 1 : from), openTo ? to - 1 : to);
+const dayBits = (days: ArrayLike<number>, size: number, { from, to, openFrom, openTo }: Span): EitherWay =>
+  between(days, size, Math.max(1, openFrom ? from + 1 : from), openTo ? to - 1 : to);
 
 const between = (column: ArrayLike<number>, size: number, from: number, to: number): EitherWay => ({
   passes: (slot) => (column[slot] as number) >= from && (column[slot] as number) <= to,
@@ -185,18 +237,36 @@ function addedDays(facts: Facts): ArrayLike<number> {
 }
 
 /** Wider than high by more than a hundredth, higher than wide, or neither. */
-export const shapeOf = (aspect: number): 'upright' | 'level' | 'square' => (aspect > 1.01 ? 'level' : aspect < 1 / 1.01 ? 'upright' : 'square');
+export const shapeOf = (aspect: number): 'upright' | 'level' | 'square' =>
+  aspect > 1.01 ? 'level' : aspect < 1 / 1.01 ? 'upright' : 'square';
 
-const NUMBER_COLUMN = { rating: 'rating', copies: 'copies', iso: 'iso', f: 'fNumber', focal: 'focal', shutter: 'exposure', megapixels: 'megapixels', aspect: 'aspect' } as const;
+const NUMBER_COLUMN = {
+  rating: 'rating',
+  copies: 'copies',
+  iso: 'iso',
+  f: 'fNumber',
+  focal: 'focal',
+  shutter: 'exposure',
+  megapixels: 'megapixels',
+  aspect: 'aspect',
+} as const;
 
 /** Columns hold single precision: bounds are brought to it, so that f 2.8 is f 2.8. */
 function numberBits(of: NumberOf, { from, to, openFrom, openTo }: Span, facts: Facts): EitherWay {
   const column = facts.column(NUMBER_COLUMN[of]);
-  const next = column instanceof Float32Array ? nextSingle : (value: number, up: boolean) => (up ? Math.floor(value) + 1 : Math.ceil(value) - 1);
+  const next =
+    column instanceof Float32Array
+      ? nextSingle
+      : (value: number, up: boolean) => (up ? Math.floor(value) + 1 : Math.ceil(value) - 1);
   const bound = column instanceof Float32Array ? Math.fround : (value: number) => value;
   const low = openFrom ? next(bound(from), true) : bound(from);
   // a size that is not known is 0, and of no size
-  return between(column, facts.size, of === 'megapixels' ? Math.max(low, Number.MIN_VALUE) : low, openTo ? next(bound(to), false) : bound(to));
+  return between(
+    column,
+    facts.size,
+    of === 'megapixels' ? Math.max(low, Number.MIN_VALUE) : low,
+    openTo ? next(bound(to), false) : bound(to),
+  );
 }
 
 const single = new Float32Array(1);
@@ -247,10 +317,11 @@ function atPosition(facts: Facts, fits: (lat: number, lon: number) => boolean): 
 function unknownWords({ facts, vocabulary }: Ground): Passes {
   const list = facts.list('keywords');
   const known = new Uint8Array(list.words.size);
-  return (slot) => list.numbers(slot).some((number) => {
-    if (known[number] === 0) known[number] = vocabulary.has(list.words.text(number)) ? 1 : 2;
-    return known[number] === 2;
-  });
+  return (slot) =>
+    list.numbers(slot).some((number) => {
+      if (known[number] === 0) known[number] = vocabulary.has(list.words.text(number)) ? 1 : 2;
+      return known[number] === 2;
+    });
 }
 
 function setOfBits(name: string, ground: Ground): Bits {
@@ -278,5 +349,12 @@ function likeBits({ name, withinBits }: Test & { kind: 'like' }, { facts, words,
     if (looked(slot) && facts.isLive(slot) && isNamed(facts.nameForm(slot), asked)) models.push(slot);
     return true;
   });
-  return bitsWhere(facts.size, (slot) => looked(slot) && models.some((model) => bitsApart(high[slot] ?? 0, low[slot] ?? 0, high[model] ?? 0, low[model] ?? 0) <= withinBits));
+  return bitsWhere(
+    facts.size,
+    (slot) =>
+      looked(slot) &&
+      models.some(
+        (model) => bitsApart(high[slot] ?? 0, low[slot] ?? 0, high[model] ?? 0, low[model] ?? 0) <= withinBits,
+      ),
+  );
 }

@@ -1,5 +1,6 @@
-// What each condition of a scope does: how many photos it finds alone, and how many there would be without it. For the moment in which
-// nothing is found, and for the line's own explanation; with words that occur nowhere, and what was meant most likely.
+// What each condition of a scope does: how many photos it finds alone, and how many there would be without it. For the
+// moment in which nothing is found, and for the line's own explanation; with words that occur nowhere, and what was
+// meant most likely.
 
 import { type Piece, pieces } from '../query/lex';
 import { parseScope } from '../query/parse-scope';
@@ -38,7 +39,12 @@ export function explainScope(text: string, ground: Ground): Explained {
   const { items } = parseScope(text);
   const count = (of: typeof items) => countBits(evaluate(queryOf({ items: of }), ground));
   return {
-    items: items.map((item) => ({ start: item.start, end: item.end, alone: count([item]), without: count(items.filter((other) => other !== item)) })),
+    items: items.map((item) => ({
+      start: item.start,
+      end: item.end,
+      alone: count([item]),
+      without: count(items.filter((other) => other !== item)),
+    })),
     unheard: pieces(text).flatMap((piece) => unheardIn(piece, ground)),
     noCollection: collectionsIn({ items }).filter((name) => ground.collection(name) === null),
   };
@@ -49,7 +55,19 @@ function unheardIn(piece: Piece, { words }: Ground): Unheard[] {
   return wordsOf(piece.value).flatMap((word) => {
     if (words.wordsWith(word, 1).length > 0) return [];
     const meant = nearestCarried(word, words);
-    return [{ start: piece.start, end: piece.end, word, meant: meant && { text: (piece.key === null ? '' : `${piece.key}:`) + (piece.quoted ? `"${piece.value.toLowerCase().replace(word, meant.word)}"` : meant.word), count: meant.count } }];
+    return [
+      {
+        start: piece.start,
+        end: piece.end,
+        word,
+        meant: meant && {
+          text:
+            (piece.key === null ? '' : `${piece.key}:`) +
+            (piece.quoted ? `"${piece.value.toLowerCase().replace(word, meant.word)}"` : meant.word),
+          count: meant.count,
+        },
+      },
+    ];
   });
 }
 

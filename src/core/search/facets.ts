@@ -1,5 +1,5 @@
-// Facets: the values that photos of a scope have, with a count beside each. A row says which term of the scope asks for a value, and
-// where the values stand.
+// Facets: the values that photos of a scope have, with a count beside each. A row says which term of the scope asks for
+// a value, and where the values stand.
 
 import { type FieldKey, fieldOf } from '../fields/registry';
 import { searchedTexts } from '../fields/searched';
@@ -13,7 +13,33 @@ import type { TextColumn } from './value-columns';
 export type FacetCounts = Record<string, FacetCount[]>;
 
 /** In the order in which they are shown. */
-export const FACET_NAMES = ['rating', 'marker', 'keyword', 'person', 'camera', 'lens', 'iso', 'f', 'focal', 'year', 'country', 'province', 'city', 'location', 'creator', 'format', 'orientation', 'kind', 'set', 'drive', 'accession', 'copies', 'safe', 'edited', 'sent'] as const;
+export const FACET_NAMES = [
+  'rating',
+  'marker',
+  'keyword',
+  'person',
+  'camera',
+  'lens',
+  'iso',
+  'f',
+  'focal',
+  'year',
+  'country',
+  'province',
+  'city',
+  'location',
+  'creator',
+  'format',
+  'orientation',
+  'kind',
+  'set',
+  'drive',
+  'accession',
+  'copies',
+  'safe',
+  'edited',
+  'sent',
+] as const;
 export type FacetName = (typeof FACET_NAMES)[number];
 
 interface FacetRow {
@@ -28,7 +54,13 @@ interface FacetRow {
   count: (slots: Uint32Array, ground: Ground, limit: number) => Map<string, number>;
 }
 
-const row = (key: string, label: string, operator: FacetRow['operator'], count: FacetRow['count'], ordered?: true): FacetRow => ({ key, label, operator, count, ...(ordered && { ordered }) });
+const row = (
+  key: string,
+  label: string,
+  operator: FacetRow['operator'],
+  count: FacetRow['count'],
+  ordered?: true,
+): FacetRow => ({ key, label, operator, count, ...(ordered && { ordered }) });
 
 /** What one question finds stands together, under the spelling most photos have. */
 function bySpelling(counts: Map<string, number>): Map<string, number> {
@@ -43,7 +75,11 @@ function bySpelling(counts: Map<string, number>): Map<string, number> {
 }
 
 /** Counts by number of a column, then the few numbers into words. */
-function byText(slots: Uint32Array, column: TextColumn | null, words: (text: string) => readonly string[]): Map<string, number> {
+function byText(
+  slots: Uint32Array,
+  column: TextColumn | null,
+  words: (text: string) => readonly string[],
+): Map<string, number> {
   const found = new Map<string, number>();
   if (!column) return found;
   const counts = new Uint32Array(column.numberCount);
@@ -59,16 +95,24 @@ function byText(slots: Uint32Array, column: TextColumn | null, words: (text: str
   return bySpelling(found);
 }
 
-const ofText = (name: 'camera' | 'lens' | 'format') => (slots: Uint32Array, { facts }: Ground) => byText(slots, facts.textColumn(name), (text) => [text]);
-const ofField = (key: FieldKey) => (slots: Uint32Array, { facts }: Ground) => byText(slots, facts.fieldColumn(key), (text) => searchedTexts(fieldOf(key), valueOf(text)));
+const ofText =
+  (name: 'camera' | 'lens' | 'format') =>
+  (slots: Uint32Array, { facts }: Ground) =>
+    byText(slots, facts.textColumn(name), (text) => [text]);
+const ofField =
+  (key: FieldKey) =>
+  (slots: Uint32Array, { facts }: Ground) =>
+    byText(slots, facts.fieldColumn(key), (text) => searchedTexts(fieldOf(key), valueOf(text)));
 
 /** Spellings that are found together are counted together. Only the words that most photos have are looked up. */
-const ofList = (name: ListName) => (slots: Uint32Array, { facts }: Ground, limit: number) => {
-  const list = facts.list(name);
-  const counts = list.countForms(slots);
-  const forms = greatest(counts, limit);
-  return new Map(Array.from(list.spellings(forms, slots), ([form, word]) => [word, counts[form] ?? 0]));
-};
+const ofList =
+  (name: ListName) =>
+  (slots: Uint32Array, { facts }: Ground, limit: number) => {
+    const list = facts.list(name);
+    const counts = list.countForms(slots);
+    const forms = greatest(counts, limit);
+    return new Map(Array.from(list.spellings(forms, slots), ([form, word]) => [word, counts[form] ?? 0]));
+  };
 
 /** Places of the greatest values, at most so many, 0 left out. */
 function greatest(values: Uint32Array, limit: number): number[] {
@@ -92,15 +136,17 @@ function by(slots: Uint32Array, valueOf: (slot: number) => string | number | nul
 }
 
 /** Of single precision: put into words once a value, not once a photo. */
-const ofNumber = (name: 'iso' | 'fNumber' | 'focal') => (slots: Uint32Array, { facts }: Ground) => {
-  const column = facts.column(name);
-  const counts = new Map<number, number>();
-  for (let at = 0; at < slots.length; at++) {
-    const value = column[slots[at] as number] as number;
-    if (value === value) counts.set(value, (counts.get(value) ?? 0) + 1); // not NaN, which is none
-  }
-  return new Map(Array.from(counts, ([value, photos]) => [String(Number(value.toPrecision(6))), photos]));
-};
+const ofNumber =
+  (name: 'iso' | 'fNumber' | 'focal') =>
+  (slots: Uint32Array, { facts }: Ground) => {
+    const column = facts.column(name);
+    const counts = new Map<number, number>();
+    for (let at = 0; at < slots.length; at++) {
+      const value = column[slots[at] as number] as number;
+      if (value === value) counts.set(value, (counts.get(value) ?? 0) + 1); // not NaN, which is none
+    }
+    return new Map(Array.from(counts, ([value, photos]) => [String(Number(value.toPrecision(6))), photos]));
+  };
 const flag = (facts: Facts, slot: number, bit: number): boolean => ((facts.column('flags')[slot] ?? 0) & bit) !== 0;
 const yesNo = (is: boolean): string => (is ? 'yes' : 'no');
 
@@ -113,7 +159,8 @@ function byYear(slots: Uint32Array, { facts }: Ground): Map<string, number> {
     counts[year] = (counts[year] as number) + 1;
   }
   const found = new Map<string, number>();
-  for (let year = 1; year < counts.length; year++) if ((counts[year] ?? 0) > 0) found.set(String(year), counts[year] ?? 0);
+  for (let year = 1; year < counts.length; year++)
+    if ((counts[year] ?? 0) > 0) found.set(String(year), counts[year] ?? 0);
   return found;
 }
 
@@ -124,7 +171,9 @@ function byRating(slots: Uint32Array, { facts }: Ground): Map<string, number> {
     const rung = (rating[slots[at] as number] as number) + 1;
     counts[rung] = (counts[rung] as number) + 1;
   }
-  return new Map(Array.from(counts, (count, rung): [string, number] => [String(rung - 1), count]).filter(([, count]) => count > 0));
+  return new Map(
+    Array.from(counts, (count, rung): [string, number] => [String(rung - 1), count]).filter(([, count]) => count > 0),
+  );
 }
 
 /** A slide that was photographed as a raw is of two kinds. */
@@ -157,24 +206,43 @@ export const FACETS: Record<FacetName, FacetRow> = {
   rating: row('rating', 'Rating', ':', byRating, true),
   marker: row('marker', 'Marker', '=', ofField('label')),
   format: row('format', 'Format', '=', ofText('format')),
-  orientation: row('orientation', 'Shape', ':', (slots, { facts }) => by(slots, (slot) => shapeOf(facts.column('aspect')[slot] ?? 1))),
+  orientation: row('orientation', 'Shape', ':', (slots, { facts }) =>
+    by(slots, (slot) => shapeOf(facts.column('aspect')[slot] ?? 1)),
+  ),
   kind: row('kind', 'Kind', ':', byKind),
   set: row('set', 'Set', ':', (slots, ground) => {
     const { list, of } = ground.sets();
     return by(slots, (slot) => list[of[slot] ?? -1]?.kind ?? null);
   }),
   drive: row('drive', 'Drive', '=', (slots, { facts }) => byText(slots, facts.textColumn('drives'), listIn)),
-  accession: row('accession', 'Accession', ':', (slots, { facts }) => byText(slots, facts.textColumn('accession'), (text) => [text.slice(0, text.lastIndexOf('.'))])),
-  copies: row('copies', 'Verified copies', ':', (slots, { facts }) => by(slots, (slot) => facts.column('copies')[slot] ?? 0), true),
-  safe: row('safe', 'Safe', ':', (slots, { facts, nowMs }) => by(slots, (slot) => yesNo((facts.column('safeUntil')[slot] ?? 0) > nowMs))),
-  edited: row('edited', 'Edited', ':', (slots, { facts }) => by(slots, (slot) => yesNo(flag(facts, slot, FLAG.edited)))),
+  accession: row('accession', 'Accession', ':', (slots, { facts }) =>
+    byText(slots, facts.textColumn('accession'), (text) => [text.slice(0, text.lastIndexOf('.'))]),
+  ),
+  copies: row(
+    'copies',
+    'Verified copies',
+    ':',
+    (slots, { facts }) => by(slots, (slot) => facts.column('copies')[slot] ?? 0),
+    true,
+  ),
+  safe: row('safe', 'Safe', ':', (slots, { facts, nowMs }) =>
+    by(slots, (slot) => yesNo((facts.column('safeUntil')[slot] ?? 0) > nowMs)),
+  ),
+  edited: row('edited', 'Edited', ':', (slots, { facts }) =>
+    by(slots, (slot) => yesNo(flag(facts, slot, FLAG.edited))),
+  ),
   sent: row('sent', 'Sent out', '=', ofList('sent')),
 };
 
 export function countFacet(name: FacetName, slots: Uint32Array, ground: Ground, limit: number): FacetCount[] {
   const { count, ordered } = FACETS[name];
-  const found = [...count(slots, ground, limit)].filter(([value]) => value !== '').map(([value, photos]) => ({ value, count: photos }));
-  if (ordered) found.sort((a, b) => (name === 'year' || name === 'rating' ? Number(b.value) - Number(a.value) : Number(a.value) - Number(b.value)));
+  const found = [...count(slots, ground, limit)]
+    .filter(([value]) => value !== '')
+    .map(([value, photos]) => ({ value, count: photos }));
+  if (ordered)
+    found.sort((a, b) =>
+      name === 'year' || name === 'rating' ? Number(b.value) - Number(a.value) : Number(a.value) - Number(b.value),
+    );
   else found.sort((a, b) => b.count - a.count || (a.value < b.value ? -1 : 1));
   return found.slice(0, limit);
 }

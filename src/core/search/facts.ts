@@ -1,5 +1,6 @@
-// What is known of each photo, by slot: one typed array for each thing that is counted, compared or sorted, and columns of texts for
-// the fields of the registry. Nothing else is kept of a photo, so that a million of them fit and are saved as they lie.
+// What is known of each photo, by slot: one typed array for each thing that is counted, compared or sorted, and columns
+// of texts for the fields of the registry. Nothing else is kept of a photo, so that a million of them fit and are saved
+// as they lie.
 
 import { wrongCodes } from '../fields/check-codes';
 import { hasOpenBlank } from '../describe/blanks';
@@ -19,19 +20,51 @@ import { ListColumn, TextColumn } from './value-columns';
 
 /** Numbers, with the value of what has none. */
 const NUMBER_COLUMNS = {
-  day: Int32Array, second: Float64Array, addedAt: Float64Array, rating: Int8Array, copies: Uint8Array, flags: Uint16Array, aspect: Float32Array,
+  day: Int32Array,
+  second: Float64Array,
+  addedAt: Float64Array,
+  rating: Int8Array,
+  copies: Uint8Array,
+  flags: Uint16Array,
+  aspect: Float32Array,
   /** NaN for photos without. */
-  lat: Float64Array, lon: Float64Array, iso: Float32Array, fNumber: Float32Array, focal: Float32Array, exposure: Float32Array, bias: Float32Array, megapixels: Float32Array, clock: Float64Array,
+  lat: Float64Array,
+  lon: Float64Array,
+  iso: Float32Array,
+  fNumber: Float32Array,
+  focal: Float32Array,
+  exposure: Float32Array,
+  bias: Float32Array,
+  megapixels: Float32Array,
+  clock: Float64Array,
   /** Milliseconds since 1970 until which it stays safe if nothing is done; 0 for never. */
   safeUntil: Float64Array,
   /** 64 bits of the look, and up to so many colours of it. */
-  lookHigh: Uint32Array, lookLow: Uint32Array, colour0: Uint32Array, colour1: Uint32Array, colour2: Uint32Array, colour3: Uint32Array, colour4: Uint32Array,
+  lookHigh: Uint32Array,
+  lookLow: Uint32Array,
+  colour0: Uint32Array,
+  colour1: Uint32Array,
+  colour2: Uint32Array,
+  colour3: Uint32Array,
+  colour4: Uint32Array,
 } as const;
 type NumberName = keyof typeof NUMBER_COLUMNS;
 type Numbers = { [N in NumberName]: InstanceType<(typeof NUMBER_COLUMNS)[N]> };
 
 /** Texts that are no fields. `drives`, `names`, `folders` and `stems` are lists. */
-const TEXTS = ['camera', 'lens', 'format', 'drives', 'names', 'folders', 'stems', 'body', 'given', 'accession', 'place'] as const;
+const TEXTS = [
+  'camera',
+  'lens',
+  'format',
+  'drives',
+  'names',
+  'folders',
+  'stems',
+  'body',
+  'given',
+  'accession',
+  'place',
+] as const;
 type TextName = (typeof TEXTS)[number];
 
 /** Lists whose words are counted and looked up by themselves. */
@@ -46,7 +79,8 @@ function colourAt({ look }: SearchRecord, at: number): number {
 }
 
 const orNaN = (value: number | null): number => value ?? NaN;
-const finite = (value: number | undefined): number | null => (value === undefined || Number.isNaN(value) ? null : value);
+const finite = (value: number | undefined): number | null =>
+  value === undefined || Number.isNaN(value) ? null : value;
 
 export class Facts {
   /** Slots in use or used before. */
@@ -54,7 +88,9 @@ export class Facts {
   live: Bits = new Uint32Array(0);
   liveCount = 0;
   ids = new Strings();
-  private numbers: Numbers = Object.fromEntries(Object.entries(NUMBER_COLUMNS).map(([name, kind]) => [name, new kind(0)])) as unknown as Numbers;
+  private numbers: Numbers = Object.fromEntries(
+    Object.entries(NUMBER_COLUMNS).map(([name, kind]) => [name, new kind(0)]),
+  ) as unknown as Numbers;
   private texts = Object.fromEntries(TEXTS.map((name) => [name, new TextColumn()])) as Record<TextName, TextColumn>;
   private fields = new Map<FieldKey, TextColumn>();
   private lists = Object.fromEntries(LISTS.map((name) => [name, new ListColumn()])) as Record<ListName, ListColumn>;
@@ -106,11 +142,22 @@ export class Facts {
   }
 
   shot(slot: number): Shot {
-    const number = (name: 'clock' | 'exposure' | 'fNumber' | 'iso' | 'focal' | 'bias') => finite(this.numbers[name][slot]);
+    const number = (name: 'clock' | 'exposure' | 'fNumber' | 'iso' | 'focal' | 'bias') =>
+      finite(this.numbers[name][slot]);
     const flags = this.numbers.flags[slot] ?? 0;
     return {
-      body: this.texts.body.text(slot), at: number('clock'), fraction: (flags & FLAG.fraction) !== 0, seconds: number('exposure'), fNumber: number('fNumber'), iso: number('iso'), focalMm: number('focal'), biasEv: number('bias'),
-      stems: this.strings('stems', slot), raw: (flags & FLAG.raw) !== 0, given: this.texts.given.text(slot) || null, overlaps: this.overlaps.get(slot) ?? {},
+      body: this.texts.body.text(slot),
+      at: number('clock'),
+      fraction: (flags & FLAG.fraction) !== 0,
+      seconds: number('exposure'),
+      fNumber: number('fNumber'),
+      iso: number('iso'),
+      focalMm: number('focal'),
+      biasEv: number('bias'),
+      stems: this.strings('stems', slot),
+      raw: (flags & FLAG.raw) !== 0,
+      given: this.texts.given.text(slot) || null,
+      overlaps: this.overlaps.get(slot) ?? {},
     };
   }
 
@@ -142,8 +189,16 @@ export class Facts {
     moved('lat', position?.lat ?? NaN);
     moved('lon', position?.lon ?? NaN);
     const shots = [
-      moved('clock', orNaN(shot.at)), moved('exposure', orNaN(shot.seconds)), moved('fNumber', orNaN(shot.fNumber)), moved('iso', orNaN(shot.iso)), moved('focal', orNaN(shot.focalMm)), moved('bias', orNaN(shot.biasEv)),
-      this.texts.body.set(slot, shot.body), this.texts.given.set(slot, shot.given ?? ''), this.texts.stems.set(slot, textOfList(shot.stems)), !sameOverlaps(this.overlaps.get(slot), shot.overlaps),
+      moved('clock', orNaN(shot.at)),
+      moved('exposure', orNaN(shot.seconds)),
+      moved('fNumber', orNaN(shot.fNumber)),
+      moved('iso', orNaN(shot.iso)),
+      moved('focal', orNaN(shot.focalMm)),
+      moved('bias', orNaN(shot.biasEv)),
+      this.texts.body.set(slot, shot.body),
+      this.texts.given.set(slot, shot.given ?? ''),
+      this.texts.stems.set(slot, textOfList(shot.stems)),
+      !sameOverlaps(this.overlaps.get(slot), shot.overlaps),
     ].some(Boolean);
     if (Object.keys(shot.overlaps).length > 0) this.overlaps.set(slot, shot.overlaps);
     else this.overlaps.delete(slot);
@@ -153,7 +208,12 @@ export class Facts {
     this.texts.drives.set(slot, textOfList(record.drives));
     this.texts.folders.set(slot, textOfList(record.folders));
     this.texts.accession.set(slot, numberAmong(wordsIn(fields.identifier)) ?? '');
-    this.texts.place.set(slot, [fields.country, fields.province, fields.city, fields.sublocation].filter((part) => typeof part === 'string').join(', '));
+    this.texts.place.set(
+      slot,
+      [fields.country, fields.province, fields.city, fields.sublocation]
+        .filter((part) => typeof part === 'string')
+        .join(', '),
+    );
     this.lists.sent.set(slot, record.sent);
     this.putFields(slot, fields);
     if (isNew) {
@@ -177,7 +237,11 @@ export class Facts {
   /** Bytes of texts as they are written, identifiers and names included. */
   get textBytes(): number {
     const columns = [...Object.values(this.texts), ...this.fields.values()];
-    return [this.ids, ...columns.map(({ strings }) => strings), ...Object.values(this.lists).map(({ words }) => words)].reduce((sum, strings) => sum + strings.textBytes, 0);
+    return [
+      this.ids,
+      ...columns.map(({ strings }) => strings),
+      ...Object.values(this.lists).map(({ words }) => words),
+    ].reduce((sum, strings) => sum + strings.textBytes, 0);
   }
 
   save(sections: Sections): void {
@@ -200,9 +264,12 @@ export class Facts {
     facts.size = facts.ids.size;
     facts.live = sections.get('live', Uint32Array);
     for (let slot = 0; slot < facts.size; slot++) if (hasBit(facts.live, slot)) facts.liveCount += 1;
-    facts.numbers = Object.fromEntries(Object.entries(NUMBER_COLUMNS).map(([name, kind]) => [name, sections.get<TypedColumn>(`number.${name}`, kind)])) as unknown as Numbers;
+    facts.numbers = Object.fromEntries(
+      Object.entries(NUMBER_COLUMNS).map(([name, kind]) => [name, sections.get<TypedColumn>(`number.${name}`, kind)]),
+    ) as unknown as Numbers;
     for (const name of TEXTS) facts.texts[name] = TextColumn.open(sections, `text.${name}`);
-    for (const { key } of FIELDS) if (sections.has(`field.${key}.starts`)) facts.fields.set(key, TextColumn.open(sections, `field.${key}`));
+    for (const { key } of FIELDS)
+      if (sections.has(`field.${key}.starts`)) facts.fields.set(key, TextColumn.open(sections, `field.${key}`));
     for (const name of LISTS) facts.lists[name] = ListColumn.open(sections, `list.${name}`);
     facts.overlaps = new Map(overlaps);
     return facts;
@@ -222,7 +289,8 @@ export class Facts {
   private room(slot: number): void {
     this.size = Math.max(this.size, slot + 1);
     if (slot < this.numbers.day.length) return;
-    for (const name of Object.keys(this.numbers) as NumberName[]) Object.assign(this.numbers, { [name]: grown(this.numbers[name] as TypedColumn, Math.max(1024, slot + 1)) });
+    for (const name of Object.keys(this.numbers) as NumberName[])
+      Object.assign(this.numbers, { [name]: grown(this.numbers[name] as TypedColumn, Math.max(1024, slot + 1)) });
     const live = bitsFor(this.numbers.day.length);
     live.set(this.live.subarray(0, live.length));
     this.live = live;
@@ -236,7 +304,8 @@ const sameOverlaps = (a: Shot['overlaps'] | undefined, b: Shot['overlaps']): boo
 
 /** A value as a column keeps it: text behind a quotation mark, all else as JSON, which then never begins with one. */
 const textOfValue = (value: FieldValue): string => (typeof value === 'string' ? `"${value}` : JSON.stringify(value));
-export const valueOf = (text: string): FieldValue => (text.startsWith('"') ? text.slice(1) : (JSON.parse(text) as FieldValue));
+export const valueOf = (text: string): FieldValue =>
+  text.startsWith('"') ? text.slice(1) : (JSON.parse(text) as FieldValue);
 
 /** Each behind the other, each with a sign at its end that no name has. */
 const textOfList = (list: readonly string[]): string => (list.length === 0 ? '' : `${list.join('\0')}\0`);
@@ -245,8 +314,15 @@ export const listIn = (text: string): string[] => (text === '' ? [] : text.slice
 function flagsOf(record: SearchRecord): number {
   const flag = (is: boolean, bit: number) => (is ? bit : 0);
   return (
-    flag(hasOpenBlank(record.fields), FLAG.blank) | flag(!record.placed, FLAG.unplaced) | flag(record.large, FLAG.large) | flag(wrongCodes(record.fields).length > 0, FLAG.wrongCode) |
-    flag(record.shot.fraction, FLAG.fraction) | flag(record.shot.raw, FLAG.raw) | flag(record.edited, FLAG.edited) | flag(record.film, FLAG.film) | flag(record.look !== null, FLAG.looked) |
+    flag(hasOpenBlank(record.fields), FLAG.blank) |
+    flag(!record.placed, FLAG.unplaced) |
+    flag(record.large, FLAG.large) |
+    flag(wrongCodes(record.fields).length > 0, FLAG.wrongCode) |
+    flag(record.shot.fraction, FLAG.fraction) |
+    flag(record.shot.raw, FLAG.raw) |
+    flag(record.edited, FLAG.edited) |
+    flag(record.film, FLAG.film) |
+    flag(record.look !== null, FLAG.looked) |
     FILE_TROUBLES.reduce((sum, trouble) => sum | flag(record.troubles.includes(trouble), FLAG[trouble]), 0)
   );
 }

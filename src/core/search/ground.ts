@@ -1,4 +1,5 @@
-// What a question is answered from: all that the index has, and what it was told besides. And the forms an answer can have.
+// What a question is answered from: all that the index has, and what it was told besides. And the forms an answer can
+// have.
 
 import type { Bits } from './bit-set';
 import type { Facts } from './facts';

@@ -1,5 +1,6 @@
-// The placed photos of a scope on a map: what lies together at a zoom is one heap, shown by the best rung in it. Gathering is
-// the work of a library; it takes a fraction of a second for 100,000 photos, and a map's view then a millisecond or two.
+// The placed photos of a scope on a map: what lies together at a zoom is one heap, shown by the best rung in it.
+// Gathering is the work of a library; it takes a fraction of a second for 100,000 photos, and a map's view then a
+// millisecond or two.
 
 import Supercluster from 'supercluster';
 import type { Box } from '../geo/sphere';
@@ -25,33 +26,56 @@ export const HEAPS_MAX_ZOOM = 18;
 
 export class MapPhotos {
   private readonly heaps = new Supercluster<Best, Best>({
-    radius: RADIUS_PIXELS, extent: 256, maxZoom: HEAPS_MAX_ZOOM, minPoints: 2,
+    radius: RADIUS_PIXELS,
+    extent: 256,
+    maxZoom: HEAPS_MAX_ZOOM,
+    minPoints: 2,
     map: ({ slot, rating }) => ({ slot, rating }),
     reduce: (best, other) => {
-      if (other.rating > best.rating || (other.rating === best.rating && other.slot < best.slot)) Object.assign(best, other);
+      if (other.rating > best.rating || (other.rating === best.rating && other.slot < best.slot))
+        Object.assign(best, other);
     },
   });
   readonly placed: number;
   /** Around all of them; `null` without any. Not the shortest way over the antimeridian. */
   readonly bounds: Box | null;
 
-  constructor(slots: Uint32Array, private readonly facts: Facts) {
+  constructor(
+    slots: Uint32Array,
+    private readonly facts: Facts,
+  ) {
     const [lat, lon, rating] = [facts.column('lat'), facts.column('lon'), facts.column('rating')];
     const there = slots.filter((slot) => !Number.isNaN(lat[slot] ?? NaN));
     this.placed = there.length;
-    this.heaps.load(Array.from(there, (slot) => ({ type: 'Feature', geometry: { type: 'Point', coordinates: [lon[slot] ?? 0, lat[slot] ?? 0] }, properties: { slot, rating: rating[slot] ?? 0 } })));
+    this.heaps.load(
+      Array.from(there, (slot) => ({
+        type: 'Feature',
+        geometry: { type: 'Point', coordinates: [lon[slot] ?? 0, lat[slot] ?? 0] },
+        properties: { slot, rating: rating[slot] ?? 0 },
+      })),
+    );
     const box = { south: Infinity, west: Infinity, north: -Infinity, east: -Infinity };
     for (const slot of there) {
       const [y, x] = [lat[slot] ?? 0, lon[slot] ?? 0];
-      Object.assign(box, { south: Math.min(box.south, y), north: Math.max(box.north, y), west: Math.min(box.west, x), east: Math.max(box.east, x) });
+      Object.assign(box, {
+        south: Math.min(box.south, y),
+        north: Math.max(box.north, y),
+        west: Math.min(box.west, x),
+        east: Math.max(box.east, x),
+      });
     }
     this.bounds = there.length > 0 ? box : null;
   }
 
   /** @param zoom of tiles of 256 pixels, fractions are cut off */
   in({ south, west, north, east }: Box, zoom: number): Heap[] {
-    return this.heaps.getClusters([west, south, east, north], Math.max(0, Math.min(HEAPS_MAX_ZOOM + 1, Math.floor(zoom)))).map(({ geometry, properties }) => ({
-      lon: geometry.coordinates[0] ?? 0, lat: geometry.coordinates[1] ?? 0, count: 'point_count' in properties ? properties.point_count : 1, photoId: this.facts.ids.text(properties.slot),
-    }));
+    return this.heaps
+      .getClusters([west, south, east, north], Math.max(0, Math.min(HEAPS_MAX_ZOOM + 1, Math.floor(zoom))))
+      .map(({ geometry, properties }) => ({
+        lon: geometry.coordinates[0] ?? 0,
+        lat: geometry.coordinates[1] ?? 0,
+        count: 'point_count' in properties ? properties.point_count : 1,
+        photoId: this.facts.ids.text(properties.slot),
+      }));
   }
 }

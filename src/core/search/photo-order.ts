@@ -1,5 +1,5 @@
-// The photos of a scope in their order, on the page's side: slots as the index answered them, and which photo has which slot.
-// Nothing is copied for a hundred thousand photos but the few that are asked for.
+// The photos of a scope in their order, on the page's side: slots as the index answered them, and which photo has which
+// slot. Nothing is copied for a hundred thousand photos but the few that are asked for.
 
 import { Strings } from './strings';
 
@@ -9,7 +9,10 @@ export class PhotoOrder {
   /**
    * @param ids by slot, kept by whoever feeds the index; a slot never changes its photo
    */
-  constructor(private readonly slots: Uint32Array, private readonly ids: Strings) {}
+  constructor(
+    private readonly slots: Uint32Array,
+    private readonly ids: Strings,
+  ) {}
 
   get length(): number {
     return this.slots.length;

@@ -1,6 +1,8 @@
-// Which photos belong together (`core/sift/sets.ts`), kept up to date photo by photo. A change asks anew only for the photos it can
-// reach: those the same camera took shortly before and after, those of the same base name, those a person put together with them, and
-// whatever these reach in turn. Found for all at once, 100,000 take two seconds; for one and its neighbours, some milliseconds.
+// Which photos belong together (`core/sift/sets.ts`), kept up to date photo by photo. A change asks anew only for the
+// photos it can
+// reach: those the same camera took shortly before and after, those of the same base name, those a person put together
+// with them, and whatever these reach in turn. Found for all at once, 100,000 take two seconds; for one and its
+// neighbours, some milliseconds.
 
 import { ALONE, type Member, SET_LIMITS, type SetKind, findSets, panoramaQuestions } from '../sift/sets';
 import { hasBit, slotsIn } from './bit-set';
@@ -27,7 +29,10 @@ type SetMember = Member & { slot: number };
 
 /** A stem's hash and a slot in one number that is whole and exact: 31 and 22 bits, for up to four million photos. */
 const SLOTS = 2 ** 22;
-/** Of more than one photo in so many, all are found anew; in a small catalog what a change reaches is always found by itself. */
+/**
+ * Of more than one photo in so many, all are found anew; in a small catalog what a change reaches is always found by
+ * itself.
+ */
 const MANY = 8;
 const SMALL = 1000;
 
@@ -86,7 +91,9 @@ export class PhotoSets {
     const clock = facts.column('clock');
     this.timeline = live.filter((slot) => !Number.isNaN(clock[slot])).sort((a, b) => this.compare(a, b));
     this.laterStems.clear();
-    this.stems = Float64Array.from(members.flatMap(({ slot, shot }) => shot.stems.map((stem) => hashOf(stem) * SLOTS + slot))).sort();
+    this.stems = Float64Array.from(
+      members.flatMap(({ slot, shot }) => shot.stems.map((stem) => hashOf(stem) * SLOTS + slot)),
+    ).sort();
     for (const slot of live) this.noteExposure(slot);
     this.whole = false;
   }
@@ -96,7 +103,13 @@ export class PhotoSets {
     if (reached.size * MANY > this.facts.size && this.facts.size > SMALL) return this.findAll();
     for (const slot of reached) this.drop(this.of[slot] ?? -1);
     this.questions = this.questions.filter(([a, b]) => !reached.has(a) && !reached.has(b));
-    this.take(this.membersOf(Uint32Array.from(reached).sort().filter((slot) => this.facts.isLive(slot))));
+    this.take(
+      this.membersOf(
+        Uint32Array.from(reached)
+          .sort()
+          .filter((slot) => this.facts.isLive(slot)),
+      ),
+    );
   }
 
   /** Puts what changed at its new place in the timeline; answers with it and what stood beside it before. */
@@ -110,7 +123,9 @@ export class PhotoSets {
     }
     for (const [a, b] of this.questions) if (marks[a] === 1 || marks[b] === 1) from.add(a).add(b);
     const clock = facts.column('clock');
-    const placed = Uint32Array.from(changed).filter((slot) => facts.isLive(slot) && !Number.isNaN(clock[slot])).sort((a, b) => this.compare(a, b));
+    const placed = Uint32Array.from(changed)
+      .filter((slot) => facts.isLive(slot) && !Number.isNaN(clock[slot]))
+      .sort((a, b) => this.compare(a, b));
     this.timeline = reordered(timeline, marks, placed, (a, b) => this.compare(a, b));
     for (const slot of changed) {
       if (!facts.isLive(slot)) continue;
@@ -140,7 +155,8 @@ export class PhotoSets {
       for (const stem of facts.strings('stems', slot)) for (const other of this.withStem(hashOf(stem))) add(other);
       const given = facts.textColumn('given');
       const number = given.number(slot);
-      if (number !== 0 && given.textOf(number) !== ALONE) given.raw.forEach((one, other) => one === number && add(other));
+      if (number !== 0 && given.textOf(number) !== ALONE)
+        given.raw.forEach((one, other) => one === number && add(other));
     }
     return reached;
   }
@@ -152,13 +168,23 @@ export class PhotoSets {
     if (Number.isNaN(clock[slot])) return [];
     const at = placeIn(timeline, timeline.length, slot, (a, b) => this.compare(a, b));
     const reach = SET_LIMITS.panoramaGapSeconds + (this.longest[body.number(slot)] ?? 0);
-    return [timeline[at - 1], timeline[at + 1]].filter((other): other is number => other !== undefined && body.number(other) === body.number(slot) && Math.abs((clock[other] as number) - (clock[slot] as number)) <= reach);
+    return [timeline[at - 1], timeline[at + 1]].filter(
+      (other): other is number =>
+        other !== undefined &&
+        body.number(other) === body.number(slot) &&
+        Math.abs((clock[other] as number) - (clock[slot] as number)) <= reach,
+    );
   }
 
   private withStem(hash: number): number[] {
     const { stems } = this;
     const found = [...(this.laterStems.get(hash) ?? [])];
-    for (let at = lowerBound(stems, hash * SLOTS); at < stems.length && (stems[at] as number) < (hash + 1) * SLOTS; at++) found.push((stems[at] as number) % SLOTS);
+    for (
+      let at = lowerBound(stems, hash * SLOTS);
+      at < stems.length && (stems[at] as number) < (hash + 1) * SLOTS;
+      at++
+    )
+      found.push((stems[at] as number) % SLOTS);
     return found;
   }
 
@@ -175,7 +201,12 @@ export class PhotoSets {
 
   private membersOf(slots: Uint32Array): SetMember[] {
     const { facts } = this;
-    return Array.from(slots, (slot) => ({ id: facts.ids.text(slot), name: facts.strings('names', slot)[0] ?? '', shot: facts.shot(slot), slot }));
+    return Array.from(slots, (slot) => ({
+      id: facts.ids.text(slot),
+      name: facts.strings('names', slot)[0] ?? '',
+      shot: facts.shot(slot),
+      slot,
+    }));
   }
 
   private take(members: SetMember[]): void {
@@ -201,8 +232,14 @@ export class PhotoSets {
   save(sections: Sections): void {
     const { list } = this.found;
     sections.put('sets.slots', Uint32Array.from(list.flatMap(({ slots }) => slots)));
-    sections.put('sets.sizes', Uint32Array.from(list, ({ slots }) => slots.length));
-    sections.put('sets.kinds', Uint8Array.from(list, ({ kind }) => SET_CODES.indexOf(kind)));
+    sections.put(
+      'sets.sizes',
+      Uint32Array.from(list, ({ slots }) => slots.length),
+    );
+    sections.put(
+      'sets.kinds',
+      Uint8Array.from(list, ({ kind }) => SET_CODES.indexOf(kind)),
+    );
     sections.put('sets.questions', Uint32Array.from(this.questions.flat()));
     sections.put('sets.timeline', this.timeline.slice());
     const later = [...this.laterStems].flatMap(([hash, slots]) => Array.from(slots, (slot) => hash * SLOTS + slot));
@@ -211,7 +248,12 @@ export class PhotoSets {
 
   static open(sections: Sections, facts: Facts): PhotoSets {
     const opened = new PhotoSets(facts);
-    const [slots, sizes, kinds, questions] = [sections.get('sets.slots', Uint32Array), sections.get('sets.sizes', Uint32Array), sections.get('sets.kinds', Uint8Array), sections.get('sets.questions', Uint32Array)];
+    const [slots, sizes, kinds, questions] = [
+      sections.get('sets.slots', Uint32Array),
+      sections.get('sets.sizes', Uint32Array),
+      sections.get('sets.kinds', Uint8Array),
+      sections.get('sets.questions', Uint32Array),
+    ];
     opened.of = new Int32Array(facts.size).fill(-1);
     let from = 0;
     opened.list = Array.from(sizes, (size, number) => {
@@ -220,7 +262,8 @@ export class PhotoSets {
       from += size;
       return { kind: SET_CODES[kinds[number] ?? 0] ?? 'chosen', slots: members };
     });
-    for (let at = 0; at + 1 < questions.length; at += 2) opened.questions.push([questions[at] as number, questions[at + 1] as number]);
+    for (let at = 0; at + 1 < questions.length; at += 2)
+      opened.questions.push([questions[at] as number, questions[at + 1] as number]);
     opened.timeline = sections.get('sets.timeline', Uint32Array);
     opened.stems = sections.get('sets.stems', Float64Array);
     for (let slot = 0; slot < facts.size; slot++) if (hasBit(facts.live, slot)) opened.noteExposure(slot);

@@ -1,5 +1,5 @@
-// Sets of places a word stands in, each under one number, so that a posting holds a number however many places there are.
-// A catalog has a few hundred different sets.
+// Sets of places a word stands in, each under one number, so that a posting holds a number however many places there
+// are. A catalog has a few hundred different sets.
 
 export class PlaceSets {
   private readonly sets: string[][] = [];

@@ -48,7 +48,10 @@ export function placingOf(slots: Uint32Array, facts: Facts): Placing {
     return groups.push({ id, camera: facts.textColumn('camera').text(slot), body, shoot }) - 1;
   });
   return {
-    ids: Array.from(slots, (slot) => facts.ids.text(slot)), names: Array.from(slots, (slot) => facts.strings('names', slot)[0] ?? ''), groupOf, groups,
+    ids: Array.from(slots, (slot) => facts.ids.text(slot)),
+    names: Array.from(slots, (slot) => facts.strings('names', slot)[0] ?? ''),
+    groupOf,
+    groups,
     captured: Array.from(slots, (slot) => {
       const written = facts.field('captured', slot);
       const captured = typeof written === 'string' ? parseCaptured(written) : null;

@@ -1,6 +1,7 @@
-// Words and where they stand: for each word the photos, by slot, that carry it, and beside each the number of the set of places in
-// which the word stands there. What is settled lies in sorted arrays, which are saved and opened as they are, and in which all
-// words with one beginning lie side by side; a word whose list changed has a list of its own until it is settled again.
+// Words and where they stand: for each word the photos, by slot, that carry it, and beside each the number of the set
+// of places in which the word stands there. What is settled lies in sorted arrays, which are saved and opened as they
+// are, and in which all words with one beginning lie side by side; a word whose list changed has a list of its own
+// until it is settled again.
 
 import { type Bits, setBit } from './bit-set';
 import { lowerBound } from '../text/lower-bound';
@@ -94,11 +95,14 @@ export class Postings {
     const from = lowerBound(this.words, prefix);
     let to = from;
     while (to < this.words.length && this.words[to]?.startsWith(prefix)) to += 1;
-    for (let at = from; at < to; at++) if (this.stale[at] !== 1) this.markStretch(this.slots, this.codes, this.starts[at] ?? 0, this.starts[at + 1] ?? 0, passes, into);
+    for (let at = from; at < to; at++)
+      if (this.stale[at] !== 1)
+        this.markStretch(this.slots, this.codes, this.starts[at] ?? 0, this.starts[at + 1] ?? 0, passes, into);
     if (this.own.size === 0) return;
     for (let at = from; at < to; at++) if (this.stale[at] === 1) this.markOwn(this.words[at] ?? '', passes, into);
     this.sortNew();
-    for (let at = lowerBound(this.newWords, prefix); this.newWords[at]?.startsWith(prefix); at++) this.markOwn(this.newWords[at] ?? '', passes, into);
+    for (let at = lowerBound(this.newWords, prefix); this.newWords[at]?.startsWith(prefix); at++)
+      this.markOwn(this.newWords[at] ?? '', passes, into);
     for (const word of this.recentWords) if (word.startsWith(prefix)) this.markOwn(word, passes, into);
   }
 
@@ -116,9 +120,15 @@ export class Postings {
       const count = this.countOf(word);
       if (count > 0) found.push({ word, count });
     };
-    for (let at = lowerBound(this.words, prefix); found.length < limit && this.words[at]?.startsWith(prefix); at++) add(this.words[at] ?? '');
+    for (let at = lowerBound(this.words, prefix); found.length < limit && this.words[at]?.startsWith(prefix); at++)
+      add(this.words[at] ?? '');
     this.sortNew();
-    for (let at = lowerBound(this.newWords, prefix); found.length < limit && this.newWords[at]?.startsWith(prefix); at++) add(this.newWords[at] ?? '');
+    for (
+      let at = lowerBound(this.newWords, prefix);
+      found.length < limit && this.newWords[at]?.startsWith(prefix);
+      at++
+    )
+      add(this.newWords[at] ?? '');
     for (const word of this.recentWords) if (word.startsWith(prefix)) add(word);
     return found;
   }
@@ -133,7 +143,8 @@ export class Postings {
   settle(): void {
     if (this.own.size === 0) return;
     let total = this.slots.length;
-    for (let at = 0; at < this.stale.length; at++) if (this.stale[at] === 1) total -= (this.starts[at + 1] ?? 0) - (this.starts[at] ?? 0);
+    for (let at = 0; at < this.stale.length; at++)
+      if (this.stale[at] === 1) total -= (this.starts[at + 1] ?? 0) - (this.starts[at] ?? 0);
     for (const { length } of this.own.values()) total += length;
     const [slots, codes] = [new Uint32Array(total), new Uint16Array(total)];
     const words: string[] = [];
@@ -188,7 +199,14 @@ export class Postings {
     return postings;
   }
 
-  private markStretch(slots: Uint32Array, codes: Uint16Array, from: number, to: number, passes: Uint8Array, into: Bits): void {
+  private markStretch(
+    slots: Uint32Array,
+    codes: Uint16Array,
+    from: number,
+    to: number,
+    passes: Uint8Array,
+    into: Bits,
+  ): void {
     for (let at = from; at < to; at++) {
       if (passes[codes[at] as number] !== 1) continue;
       const slot = slots[at] as number;

@@ -1,4 +1,5 @@
-// What was found, as the page wants it: columns by position in the order asked for, in typed arrays that cross to it in a moment.
+// What was found, as the page wants it: columns by position in the order asked for, in typed arrays that cross to it in
+// a moment.
 
 import { type Facts, listIn, valueOf } from './facts';
 import { countFacet } from './facets';
@@ -21,7 +22,8 @@ export function monthsOf(slots: Uint32Array, facts: Facts): Map<number, number> 
     counts[place] = (counts[place] as number) + 1;
   }
   const found = new Map<number, number>();
-  for (let place = 0; place < counts.length; place++) if (counts[place] !== 0) found.set(((place / MONTHS) | 0) * 100 + (place % MONTHS), counts[place] as number);
+  for (let place = 0; place < counts.length; place++)
+    if (counts[place] !== 0) found.set(((place / MONTHS) | 0) * 100 + (place % MONTHS), counts[place] as number);
   return found;
 }
 
@@ -39,7 +41,12 @@ export function daysOfYear(slots: Uint32Array, year: number, facts: Facts): Map<
 export function orderedResult(slots: Uint32Array, { list, of }: Sets, facts: Facts): Ordered {
   const { length } = slots;
   const rating = facts.column('rating');
-  const [ratings, sets, setKinds, setSizes] = [new Int8Array(length), new Int32Array(length), new Uint8Array(length), new Uint16Array(length)];
+  const [ratings, sets, setKinds, setSizes] = [
+    new Int8Array(length),
+    new Int32Array(length),
+    new Uint8Array(length),
+    new Uint16Array(length),
+  ];
   for (let at = 0; at < length; at++) {
     const slot = slots[at] as number;
     ratings[at] = rating[slot] as number;
@@ -52,16 +59,31 @@ export function orderedResult(slots: Uint32Array, { list, of }: Sets, facts: Fac
   return { slots, ratings, sets, setKinds, setSizes };
 }
 
-type Columns = Pick<SearchResult, 'days' | 'aspects' | 'copies' | 'flags' | 'onDrives' | 'driveSets' | 'onMarkers' | 'labels' | 'ladder'>;
+type Columns = Pick<
+  SearchResult,
+  'days' | 'aspects' | 'copies' | 'flags' | 'onDrives' | 'driveSets' | 'onMarkers' | 'labels' | 'ladder'
+>;
 
 /** One pass over the columns by name: through a function that takes any column it is ten times as long (measured). */
 export function columnsOf(slots: Uint32Array, ground: Ground): Columns {
   const { facts } = ground;
   const { length } = slots;
-  const [day, aspect, copied, flag] = [facts.column('day'), facts.column('aspect'), facts.column('copies'), facts.column('flags')];
+  const [day, aspect, copied, flag] = [
+    facts.column('day'),
+    facts.column('aspect'),
+    facts.column('copies'),
+    facts.column('flags'),
+  ];
   const [drives, labels] = [facts.textColumn('drives'), facts.fieldColumn('label')];
   const [drive, label] = [drives.raw, labels?.raw ?? new Uint8Array(0)];
-  const [days, aspects, copies, flags, onDrives, onMarkers] = [new Int32Array(length), new Float32Array(length), new Uint8Array(length), new Uint8Array(length), new Uint16Array(length), new Uint16Array(length)];
+  const [days, aspects, copies, flags, onDrives, onMarkers] = [
+    new Int32Array(length),
+    new Float32Array(length),
+    new Uint8Array(length),
+    new Uint8Array(length),
+    new Uint16Array(length),
+    new Uint16Array(length),
+  ];
   for (let at = 0; at < length; at++) {
     const slot = slots[at] as number;
     days[at] = day[slot] as number;
@@ -72,9 +94,16 @@ export function columnsOf(slots: Uint32Array, ground: Ground): Columns {
     onMarkers[at] = label[slot] ?? 0;
   }
   return {
-    days, aspects, copies, flags, onDrives, onMarkers,
+    days,
+    aspects,
+    copies,
+    flags,
+    onDrives,
+    onMarkers,
     driveSets: Array.from({ length: drives.numberCount }, (_, number) => listIn(drives.textOf(number))),
-    labels: Array.from({ length: labels?.numberCount ?? 1 }, (_, number) => (number === 0 ? '' : String(valueOf(labels?.textOf(number) ?? '')))),
+    labels: Array.from({ length: labels?.numberCount ?? 1 }, (_, number) =>
+      number === 0 ? '' : String(valueOf(labels?.textOf(number) ?? '')),
+    ),
     ladder: countFacet('rating', slots, ground, Infinity),
   };
 }

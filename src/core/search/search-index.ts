@@ -1,6 +1,7 @@
-// The search index: everything that is known of the photos in compact columns and word postings, kept in a worker. Answers a scope with
-// the photos in the order asked for, their shapes and marks for the wall, and counts for the almanac and the shelves; everything by
-// slot and in typed arrays, which cross to the page in a moment. A photo keeps its slot for good.
+// The search index: everything that is known of the photos in compact columns and word postings, kept in a worker.
+// Answers a scope with the photos in the order asked for, their shapes and marks for the wall, and counts for the
+// almanac and the shelves; everything by slot and in typed arrays, which cross to the page in a moment. A photo keeps
+// its slot for good.
 
 import { FIELDS, type FieldRow } from '../fields/registry';
 import { SEARCHED_FIELDS, searchedTexts } from '../fields/searched';
@@ -34,9 +35,14 @@ import { type KnownWord, VocabularyWords } from './vocabulary-words';
 const REMEMBERED_LENGTH = 40;
 const REMEMBERED = 20_000;
 
-/** Raised with every change of what the columns or postings hold. With another table of fields an index is of another version too. */
+/**
+ * Raised with every change of what the columns or postings hold. With another table of fields an index is of another
+ * version too.
+ */
 const CONTENT_VERSION = 4;
-const INDEX_VERSION = [...FIELDS.map(({ key, searchName, value, form }) => `${key} ${searchName} ${value} ${form}`).join()].reduce((sum, sign) => (Math.imul(sum, 31) + sign.charCodeAt(0)) >>> 0, CONTENT_VERSION);
+const INDEX_VERSION = [
+  ...FIELDS.map(({ key, searchName, value, form }) => `${key} ${searchName} ${value} ${form}`).join(),
+].reduce((sum, sign) => (Math.imul(sum, 31) + sign.charCodeAt(0)) >>> 0, CONTENT_VERSION);
 
 interface Meta {
   places: readonly (readonly string[])[];
@@ -80,7 +86,11 @@ export class SearchIndex implements Ground {
     const before = known < 0 ? null : this.wordsKept(known);
     const listedBefore = known < 0 ? [] : this.listedOf(known);
     const { slot, order, sets } = this.facts.put(record);
-    this.post(slot, before, this.wordsOf(record, (row) => record.fields[row.key]));
+    this.post(
+      slot,
+      before,
+      this.wordsOf(record, (row) => record.fields[row.key]),
+    );
     this.postListed(slot, listedBefore, this.listedOf(slot));
     if (order) this.sorter.forget(slot);
     if (sets) this.photoSets.forget(slot);
@@ -119,7 +129,10 @@ export class SearchIndex implements Ground {
     this.collections = new Collections(kept);
   }
 
-  /** Day number of today, and now in milliseconds since 1970, UTC. On another day, what is told from today is found anew. */
+  /**
+   * Day number of today, and now in milliseconds since 1970, UTC. On another day, what is told from today is found
+   * anew.
+   */
   knowTime(today: number, nowMs: number): void {
     if (today !== this.today) this.collections.forget();
     Object.assign(this, { today, nowMs });
@@ -141,8 +154,22 @@ export class SearchIndex implements Ground {
       staying += 1;
     }
     if (closed) this.closeSets(hits, opened);
-    const slots = this.sorter.sorted(hits, scope.sort, Infinity, scope.sort.by === 'hand' ? this.handOrder(scope) : null);
-    return { ...orderedResult(slots, this.sets(), this.facts), ...columnsOf(slots, this), heads: this.sorter.headsOf(slots, scope.sort.by), months, fitting, staying, behind: fitting + staying - slots.length, all: this.size };
+    const slots = this.sorter.sorted(
+      hits,
+      scope.sort,
+      Infinity,
+      scope.sort.by === 'hand' ? this.handOrder(scope) : null,
+    );
+    return {
+      ...orderedResult(slots, this.sets(), this.facts),
+      ...columnsOf(slots, this),
+      heads: this.sorter.headsOf(slots, scope.sort.by),
+      months,
+      fitting,
+      staying,
+      behind: fitting + staying - slots.length,
+      all: this.size,
+    };
   }
 
   /** Places in the first collection by hand that the scope names. */
@@ -159,15 +186,19 @@ export class SearchIndex implements Ground {
     return countBits(this.hitsOf(parseScope(text)));
   }
 
-  /** The values of these facets with the photos of each; a facet is counted without regard to what the scope says of it. */
+  /**
+   * The values of these facets with the photos of each; a facet is counted without regard to what the scope says of it.
+   */
   facets(text: string, names: readonly FacetName[], limit: number): FacetCounts {
     const scope = parseScope(text);
     const hits = this.hitsOf(scope);
     const all = slotsIn(hits);
-    return Object.fromEntries(names.map((name) => {
-      const others = this.hitsWithout(scope, FACETS[name].key, hits);
-      return [name, countFacet(name, others === hits ? all : slotsIn(others), this, limit)];
-    }));
+    return Object.fromEntries(
+      names.map((name) => {
+        const others = this.hitsWithout(scope, FACETS[name].key, hits);
+        return [name, countFacet(name, others === hits ? all : slotsIn(others), this, limit)];
+      }),
+    );
   }
 
   /** What the scope finds without its conditions that are about this key alone; `hits` where it has none of them. */
@@ -177,12 +208,20 @@ export class SearchIndex implements Ground {
   }
 
   /** Count, facets of what was found and the first ids: everything a screen of results asks for. */
-  answer(text: string, names: readonly FacetName[], limit: number): { count: number; facets: FacetCounts; ids: string[] } {
+  answer(
+    text: string,
+    names: readonly FacetName[],
+    limit: number,
+  ): { count: number; facets: FacetCounts; ids: string[] } {
     const scope = parseScope(text);
     const hits = this.hitsOf(scope);
     const slots = slotsIn(hits);
     const facets = Object.fromEntries(names.map((name) => [name, countFacet(name, slots, this, 20)]));
-    return { count: slots.length, facets, ids: Array.from(this.sorter.sorted(hits, scope.sort, limit), (slot) => this.facts.ids.text(slot)) };
+    return {
+      count: slots.length,
+      facets,
+      ids: Array.from(this.sorter.sorted(hits, scope.sort, limit), (slot) => this.facts.ids.text(slot)),
+    };
   }
 
   complete(text: string, cursor: number, limit: number): Completion[] {
@@ -191,7 +230,11 @@ export class SearchIndex implements Ground {
 
   /** Groups of photos of a scope that look alike within so many bits, or have the same picture. */
   alike(text: string, bits: number): AlikeGroups {
-    return alikeGroups(this.sorter.sorted(this.hitsOf(parseScope(text)), { by: 'taken', reversed: false }), bits, this.facts);
+    return alikeGroups(
+      this.sorter.sorted(this.hitsOf(parseScope(text)), { by: 'taken', reversed: false }),
+      bits,
+      this.facts,
+    );
   }
 
   /** Which collections a scope may name. */
@@ -208,12 +251,18 @@ export class SearchIndex implements Ground {
   setOf(id: string): { kind: SetKind | null; ids: string[] } {
     const { list, of } = this.sets();
     const set = list[of[this.facts.slotOf(id)] ?? -1];
-    return set ? { kind: set.kind, ids: set.slots.map((slot) => this.facts.ids.text(slot)) } : { kind: null, ids: [id] };
+    return set
+      ? { kind: set.kind, ids: set.slots.map((slot) => this.facts.ids.text(slot)) }
+      : { kind: null, ids: [id] };
   }
 
   /** These photos in this order. */
   ordered(ids: readonly string[]): Ordered {
-    return orderedResult(Uint32Array.from(ids.map((id) => this.facts.slotOf(id)).filter((slot) => slot >= 0)), this.sets(), this.facts);
+    return orderedResult(
+      Uint32Array.from(ids.map((id) => this.facts.slotOf(id)).filter((slot) => slot >= 0)),
+      this.sets(),
+      this.facts,
+    );
   }
 
   /** Pairs of photos whose pictures must be compared, at most so many, the last found first. */
@@ -233,7 +282,10 @@ export class SearchIndex implements Ground {
     list.forEach(({ slots }, number) => {
       if (open.has(number)) return;
       const shown = slots.filter((slot) => hasBit(hits, slot));
-      const best = shown.reduce((one, other) => (one < 0 || (rating[other] ?? 0) > (rating[one] ?? 0) ? other : one), -1);
+      const best = shown.reduce(
+        (one, other) => (one < 0 || (rating[other] ?? 0) > (rating[one] ?? 0) ? other : one),
+        -1,
+      );
       for (const slot of shown) if (slot !== best) clearBit(hits, slot);
     });
   }
@@ -261,7 +313,17 @@ export class SearchIndex implements Ground {
   private wordsKept(slot: number): WordPlaces {
     const { facts } = this;
     const single = (name: 'camera' | 'lens' | 'format') => facts.textColumn(name).text(slot);
-    return this.wordsOf({ names: facts.strings('names', slot), folders: facts.strings('folders', slot), drives: facts.strings('drives', slot), camera: single('camera'), lens: single('lens'), format: single('format') }, (row) => facts.field(row.key, slot));
+    return this.wordsOf(
+      {
+        names: facts.strings('names', slot),
+        folders: facts.strings('folders', slot),
+        drives: facts.strings('drives', slot),
+        camera: single('camera'),
+        lens: single('lens'),
+        format: single('format'),
+      },
+      (row) => facts.field(row.key, slot),
+    );
   }
 
   /** Words of short texts, which repeat, are remembered. */
@@ -282,7 +344,12 @@ export class SearchIndex implements Ground {
   }
 
   private listedOf(slot: number): string[] {
-    return LISTS.flatMap((list) => this.facts.list(list).texts(slot).map((word) => listedWord(list, word)));
+    return LISTS.flatMap((list) =>
+      this.facts
+        .list(list)
+        .texts(slot)
+        .map((word) => listedWord(list, word)),
+    );
   }
 
   private postListed(slot: number, before: readonly string[], after: readonly string[]): void {
@@ -309,7 +376,12 @@ export class SearchIndex implements Ground {
     this.listed.save(sections, 'listed');
     sections.put('order', this.sorter.timeOrder.slice());
     this.photoSets.save(sections);
-    sections.meta = { places: [...this.places.all], overlaps: this.facts.overlapEntries, catalog: this.catalog, upTo: this.upTo } satisfies Meta;
+    sections.meta = {
+      places: [...this.places.all],
+      overlaps: this.facts.overlapEntries,
+      catalog: this.catalog,
+      upTo: this.upTo,
+    } satisfies Meta;
     return { toBytes: () => sections.toBytes(INDEX_VERSION) };
   }
 

@@ -49,7 +49,8 @@ export interface FacetCount {
   count: number;
 }
 
-export const countOf = (facets: readonly FacetCount[] | undefined, value: string | number): number => facets?.find((facet) => facet.value === String(value))?.count ?? 0;
+export const countOf = (facets: readonly FacetCount[] | undefined, value: string | number): number =>
+  facets?.find((facet) => facet.value === String(value))?.count ?? 0;
 
 /** Where a group of the sorted photos begins: a day number, a rating, a word. */
 export interface Head {
@@ -72,9 +73,24 @@ export const plainly = (scope: string): SearchOrder => ({ scope, closed: false, 
 /** Kinds of sets by a number that fits a byte. */
 export const SET_CODES: readonly (SetKind | null)[] = [null, 'bracket', 'burst', 'panorama', 'companion', 'chosen'];
 
-export const FLAG = { blank: 1, unplaced: 2, large: 4, wrongCode: 8, fraction: 16, raw: 32, edited: 64, film: 128, looked: 256, damaged: 512, missing: 1024, doubt: 2048 } as const;
+export const FLAG = {
+  blank: 1,
+  unplaced: 2,
+  large: 4,
+  wrongCode: 8,
+  fraction: 16,
+  raw: 32,
+  edited: 64,
+  film: 128,
+  looked: 256,
+  damaged: 512,
+  missing: 1024,
+  doubt: 2048,
+} as const;
 
-/** Photos in an order of one's own, as the wall and the strip want them; those that are not in the catalog are left out. */
+/**
+ * Photos in an order of one's own, as the wall and the strip want them; those that are not in the catalog are left out.
+ */
 export type Ordered = Pick<SearchResult, 'slots' | 'sets' | 'setKinds' | 'setSizes' | 'ratings'>;
 
 /** Everything by position in the order asked for, unless it says otherwise. */
@@ -97,13 +113,18 @@ export interface SearchResult {
   /** Index into `labels`, 0 for no marker. */
   onMarkers: Uint16Array;
   labels: readonly string[];
-  /** Photos that fit the scope, those behind a closed set and those that only stay included or not: shown = fitting + staying − behind. */
+  /**
+   * Photos that fit the scope, those behind a closed set and those that only stay included or not: shown = fitting +
+   * staying − behind.
+   */
   fitting: number;
   staying: number;
   behind: number;
   /** All photos of the catalog. */
   all: number;
-  /** Photos by year and month (201907) that fit the scope but for its dates: the ground of the almanac. 0 for undated. */
+  /**
+   * Photos by year and month (201907) that fit the scope but for its dates: the ground of the almanac. 0 for undated.
+   */
   months: ReadonlyMap<number, number>;
   /** Photos on each rung, by its number. */
   ladder: FacetCount[];

@@ -1,4 +1,5 @@
-// The saved index as one file: a head that says which arrays follow, of what kind and where, then the arrays as they lie in memory.
+// The saved index as one file: a head that says which arrays follow, of what kind and where, then the arrays as they
+// lie in memory.
 //
 //   8 bytes   "WMBOIDX1"
 //   4 bytes   length of the head, 4 bytes sum over all that follows (32 bits, little-endian, as all numbers)
@@ -54,12 +55,15 @@ export class Sections {
       sections[name] = [kindOf(array), offset, array.length];
       offset = aligned(offset + array.byteLength);
     }
-    const head = new TextEncoder().encode(JSON.stringify({ version, size: offset, meta: this.meta, sections } satisfies Head));
+    const head = new TextEncoder().encode(
+      JSON.stringify({ version, size: offset, meta: this.meta, sections } satisfies Head),
+    );
     const start = aligned(HEAD_START + head.length);
     const bytes = new Uint8Array(aligned(start + offset));
     bytes.set(new TextEncoder().encode(MAGIC));
     bytes.set(head, HEAD_START);
-    for (const [name, array] of this.arrays) bytes.set(new Uint8Array(array.buffer, array.byteOffset, array.byteLength), start + (sections[name]?.[1] ?? 0));
+    for (const [name, array] of this.arrays)
+      bytes.set(new Uint8Array(array.buffer, array.byteOffset, array.byteLength), start + (sections[name]?.[1] ?? 0));
     const view = new DataView(bytes.buffer);
     view.setUint32(8, head.length, true);
     view.setUint32(12, sumOf(bytes), true);
@@ -68,16 +72,23 @@ export class Sections {
 
   /** `null` for what is none, damaged, or of another version. The arrays are views of `bytes`. */
   static fromBytes(bytes: Uint8Array<ArrayBuffer>, version: number): Sections | null {
-    if (bytes.length < HEAD_START || bytes.byteOffset % 8 !== 0 || new TextDecoder().decode(bytes.subarray(0, 8)) !== MAGIC) return null;
+    if (
+      bytes.length < HEAD_START ||
+      bytes.byteOffset % 8 !== 0 ||
+      new TextDecoder().decode(bytes.subarray(0, 8)) !== MAGIC
+    )
+      return null;
     const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
     const headLength = view.getUint32(8, true);
-    if (headLength > bytes.length - HEAD_START || bytes.length % 8 !== 0 || view.getUint32(12, true) !== sumOf(bytes)) return null;
+    if (headLength > bytes.length - HEAD_START || bytes.length % 8 !== 0 || view.getUint32(12, true) !== sumOf(bytes))
+      return null;
     const head = JSON.parse(new TextDecoder().decode(bytes.subarray(HEAD_START, HEAD_START + headLength))) as Head; // its sum was right: we wrote it
     const start = aligned(HEAD_START + headLength);
     if (head.version !== version || start + head.size !== bytes.length) return null;
     const sections = new Sections();
     sections.meta = head.meta;
-    for (const [name, [kind, offset, length]] of Object.entries(head.sections)) sections.put(name, new KINDS[kind](bytes.buffer, bytes.byteOffset + start + offset, length));
+    for (const [name, [kind, offset, length]] of Object.entries(head.sections))
+      sections.put(name, new KINDS[kind](bytes.buffer, bytes.byteOffset + start + offset, length));
     return sections;
   }
 }

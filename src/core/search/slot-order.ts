@@ -11,7 +11,12 @@ export function marksOf(some: Iterable<number>, size: number): Uint8Array {
  * The order with the marked slots taken out, and these put in where they belong.
  * @param placed in the order of `compare`, by which all that is not marked stands in `order` already
  */
-export function reordered(order: Uint32Array, marks: Uint8Array, placed: Uint32Array, compare: (a: number, b: number) => number): Uint32Array<ArrayBuffer> {
+export function reordered(
+  order: Uint32Array,
+  marks: Uint8Array,
+  placed: Uint32Array,
+  compare: (a: number, b: number) => number,
+): Uint32Array<ArrayBuffer> {
   const kept = new Uint32Array(order.length);
   let count = 0;
   for (let at = 0; at < order.length; at++) {
@@ -31,7 +36,12 @@ export function reordered(order: Uint32Array, marks: Uint8Array, placed: Uint32A
 }
 
 /** Where a slot stands, or would: before the first that is not before it. */
-export function placeIn(order: Uint32Array, length: number, slot: number, compare: (a: number, b: number) => number): number {
+export function placeIn(
+  order: Uint32Array,
+  length: number,
+  slot: number,
+  compare: (a: number, b: number) => number,
+): number {
   let [low, high] = [0, length];
   while (low < high) {
     const middle = (low + high) >>> 1;

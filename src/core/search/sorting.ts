@@ -1,5 +1,5 @@
-// The orders a scope can be seen in, and the groups they fall into. What is the same by the order asked for stands in the
-// order of time; what is the same in time, in that of names.
+// The orders a scope can be seen in, and the groups they fall into. What is the same by the order asked for stands in
+// the order of time; what is the same in time, in that of names.
 
 import type { Sort, SortBy } from '../query/query';
 import { dayNumberOf, daysOfMs } from '../time/captured';
@@ -11,7 +11,10 @@ import type { TextColumn } from './value-columns';
 
 /** Photos whose time changed are put at their new place one by one; of more, all are sorted anew. */
 const MOVED_LIMIT = 500;
-/** Sets smaller than a photo in so many are sorted by themselves; of greater ones, all photos are gone through in their order. */
+/**
+ * Sets smaller than a photo in so many are sorted by themselves; of greater ones, all photos are gone through in their
+ * order.
+ */
 const SPARSE = 24;
 
 export class Sorter {
@@ -21,7 +24,10 @@ export class Sorter {
   private moved = new Set<number>();
   private nameForms: (string | undefined)[] = [];
 
-  constructor(private readonly facts: Facts, order: Uint32Array | null = null) {
+  constructor(
+    private readonly facts: Facts,
+    order: Uint32Array | null = null,
+  ) {
     if (order && order.length === facts.size) this.keepOrder(order);
   }
 
@@ -38,29 +44,57 @@ export class Sorter {
     return this.order as unknown as Uint32Array;
   }
 
-  /** The slots of a set in an order; at most `limit` of them, where that is enough. `hand`: places in a collection by hand, by slot. */
-  sorted(bits: Bits, { by, reversed }: Sort, limit = Infinity, hand: ReadonlyMap<number, number> | null = null): Uint32Array<ArrayBuffer> {
+  /**
+   * The slots of a set in an order; at most `limit` of them, where that is enough. `hand`: places in a collection by
+   * hand, by slot.
+   */
+  sorted(
+    bits: Bits,
+    { by, reversed }: Sort,
+    limit = Infinity,
+    hand: ReadonlyMap<number, number> | null = null,
+  ): Uint32Array<ArrayBuffer> {
     if (by === 'taken' || (by === 'hand' && !hand)) return this.inTime(bits, reversed, limit);
-    const key = by === 'hand' ? Float64Array.from({ length: this.facts.size }, (_, slot) => hand?.get(slot) ?? Infinity) : this.keyOf(by);
+    const key =
+      by === 'hand'
+        ? Float64Array.from({ length: this.facts.size }, (_, slot) => hand?.get(slot) ?? Infinity)
+        : this.keyOf(by);
     const turn = reversed ? -1 : 1;
     const slots = this.inTime(bits, false, Infinity);
-    slots.sort((a, b) => turn * compareNumbers(key[a] ?? 0, key[b] ?? 0) || (this.ranks[a] ?? 0) - (this.ranks[b] ?? 0));
+    slots.sort(
+      (a, b) => turn * compareNumbers(key[a] ?? 0, key[b] ?? 0) || (this.ranks[a] ?? 0) - (this.ranks[b] ?? 0),
+    );
     return slots.length > limit ? slots.slice(0, limit) : slots;
   }
 
   headsOf(slots: Uint32Array, by: SortBy): Head[] {
     const { facts } = this;
-    const words = (column: TextColumn) => headsBy(slots, (slot) => column.number(slot)).map(({ start, value }) => ({ start, value: column.textOf(Number(value)) }));
+    const words = (column: TextColumn) =>
+      headsBy(slots, (slot) => column.number(slot)).map(({ start, value }) => ({
+        start,
+        value: column.textOf(Number(value)),
+      }));
     switch (by) {
-      case 'taken': return headsBy(slots, (slot) => facts.column('day')[slot] ?? 0);
-      case 'added': return headsBy(slots, (slot) => daysOfMs(facts.column('addedAt')[slot] ?? 0)).map(({ start, value }) => ({ start, value: dayNumberOf(Number(value)) }));
-      case 'rating': return headsBy(slots, (slot) => facts.column('rating')[slot] ?? 0);
-      case 'marker': return headsBy(slots, (slot) => this.markerOf(slot));
-      case 'type': return words(facts.textColumn('format'));
-      case 'place': return words(facts.textColumn('place'));
-      case 'accession': return headsBy(slots, (slot) => withoutLast(facts.textColumn('accession').text(slot)));
+      case 'taken':
+        return headsBy(slots, (slot) => facts.column('day')[slot] ?? 0);
+      case 'added':
+        return headsBy(slots, (slot) => daysOfMs(facts.column('addedAt')[slot] ?? 0)).map(({ start, value }) => ({
+          start,
+          value: dayNumberOf(Number(value)),
+        }));
+      case 'rating':
+        return headsBy(slots, (slot) => facts.column('rating')[slot] ?? 0);
+      case 'marker':
+        return headsBy(slots, (slot) => this.markerOf(slot));
+      case 'type':
+        return words(facts.textColumn('format'));
+      case 'place':
+        return words(facts.textColumn('place'));
+      case 'accession':
+        return headsBy(slots, (slot) => withoutLast(facts.textColumn('accession').text(slot)));
       case 'hand':
-      case 'name': return slots.length > 0 ? [{ start: 0, value: '' }] : [];
+      case 'name':
+        return slots.length > 0 ? [{ start: 0, value: '' }] : [];
     }
   }
 
@@ -92,13 +126,20 @@ export class Sorter {
   private keyOf(by: Exclude<SortBy, 'taken' | 'hand'>): ArrayLike<number> {
     const { facts } = this;
     switch (by) {
-      case 'rating': return facts.column('rating').map((rating) => -rating);
-      case 'added': return facts.column('addedAt').map((at) => -daysOfMs(at));
-      case 'name': return ranksOf(Array.from({ length: facts.size }, (_, slot) => this.nameForm(slot)));
-      case 'accession': return ranksOf(Array.from({ length: facts.size }, (_, slot) => facts.textColumn('accession').text(slot)));
-      case 'marker': return ranksOf(Array.from({ length: facts.size }, (_, slot) => this.markerOf(slot)));
-      case 'type': return byNumber(facts.textColumn('format'), facts.size);
-      case 'place': return byNumber(facts.textColumn('place'), facts.size);
+      case 'rating':
+        return facts.column('rating').map((rating) => -rating);
+      case 'added':
+        return facts.column('addedAt').map((at) => -daysOfMs(at));
+      case 'name':
+        return ranksOf(Array.from({ length: facts.size }, (_, slot) => this.nameForm(slot)));
+      case 'accession':
+        return ranksOf(Array.from({ length: facts.size }, (_, slot) => facts.textColumn('accession').text(slot)));
+      case 'marker':
+        return ranksOf(Array.from({ length: facts.size }, (_, slot) => this.markerOf(slot)));
+      case 'type':
+        return byNumber(facts.textColumn('format'), facts.size);
+      case 'place':
+        return byNumber(facts.textColumn('place'), facts.size);
     }
   }
 
@@ -108,7 +149,12 @@ export class Sorter {
 
   private compare(a: number, b: number): number {
     const [day, second] = [this.facts.column('day'), this.facts.column('second')];
-    return (day[a] ?? 0) - (day[b] ?? 0) || (second[a] ?? 0) - (second[b] ?? 0) || compareTexts(this.nameForm(a), this.nameForm(b)) || a - b;
+    return (
+      (day[a] ?? 0) - (day[b] ?? 0) ||
+      (second[a] ?? 0) - (second[b] ?? 0) ||
+      compareTexts(this.nameForm(a), this.nameForm(b)) ||
+      a - b
+    );
   }
 
   private sortTime(): void {

@@ -1,5 +1,5 @@
-// Distinct texts under numbers, from 0, in the order they came: as UTF-8 in one array, with a table of hashes beside it, so that a
-// million of them are three arrays that are saved and opened as they are.
+// Distinct texts under numbers, from 0, in the order they came: as UTF-8 in one array, with a table of hashes beside
+// it, so that a million of them are three arrays that are saved and opened as they are.
 
 import type { Sections } from './sections';
 
@@ -58,7 +58,9 @@ export class Strings {
   }
 
   text(number: number): string {
-    return number < 0 || number >= this.count ? '' : DECODER.decode(this.bytes.subarray(this.starts[number], this.starts[number + 1]));
+    return number < 0 || number >= this.count
+      ? ''
+      : DECODER.decode(this.bytes.subarray(this.starts[number], this.starts[number + 1]));
   }
 
   *texts(): Iterable<string> {
@@ -67,7 +69,11 @@ export class Strings {
 
   /** The arrays as they are, for keeping them or sending them across. */
   parts(): StringParts {
-    return { bytes: this.bytes.slice(0, this.end), starts: this.starts.slice(0, this.count + 1), table: this.table.slice() };
+    return {
+      bytes: this.bytes.slice(0, this.end),
+      starts: this.starts.slice(0, this.count + 1),
+      table: this.table.slice(),
+    };
   }
 
   static fromParts({ bytes, starts, table }: StringParts): Strings {
@@ -81,7 +87,11 @@ export class Strings {
   }
 
   static open(sections: Sections, name: string): Strings {
-    return Strings.fromParts({ bytes: sections.get(`${name}.bytes`, Uint8Array), starts: sections.get(`${name}.starts`, Uint32Array), table: sections.get(`${name}.table`, Uint32Array) });
+    return Strings.fromParts({
+      bytes: sections.get(`${name}.bytes`, Uint8Array),
+      starts: sections.get(`${name}.starts`, Uint32Array),
+      table: sections.get(`${name}.table`, Uint32Array),
+    });
   }
 
   private get end(): number {
@@ -148,9 +158,18 @@ function hashOf(bytes: Uint8Array, start: number, end: number): number {
 
 /** A copy at least so long, and half as long again as before, so that growing costs little in all. */
 export function grown<A extends TypedColumn>(column: A, length: number): A {
-  const next = new (column.constructor as new (length: number) => A)(Math.max(length, Math.ceil(column.length * 1.5), 16));
+  const next = new (column.constructor as new (length: number) => A)(
+    Math.max(length, Math.ceil(column.length * 1.5), 16),
+  );
   next.set(column);
   return next;
 }
 
-export type TypedColumn = Uint8Array<ArrayBuffer> | Int8Array<ArrayBuffer> | Uint16Array<ArrayBuffer> | Int32Array<ArrayBuffer> | Uint32Array<ArrayBuffer> | Float32Array<ArrayBuffer> | Float64Array<ArrayBuffer>;
+export type TypedColumn =
+  | Uint8Array<ArrayBuffer>
+  | Int8Array<ArrayBuffer>
+  | Uint16Array<ArrayBuffer>
+  | Int32Array<ArrayBuffer>
+  | Uint32Array<ArrayBuffer>
+  | Float32Array<ArrayBuffer>
+  | Float64Array<ArrayBuffer>;

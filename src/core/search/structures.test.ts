@@ -1,6 +1,20 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { andInto, bitsBetween, bitsFor, bitsOfTable, bitsWhere, clearBit, countBits, hasBit, keepOnly, orInto, setBit, slotsIn, withoutInto } from './bit-set';
+import {
+  andInto,
+  bitsBetween,
+  bitsFor,
+  bitsOfTable,
+  bitsWhere,
+  clearBit,
+  countBits,
+  hasBit,
+  keepOnly,
+  orInto,
+  setBit,
+  slotsIn,
+  withoutInto,
+} from './bit-set';
 import { Postings } from './postings';
 import { Sections } from './sections';
 import { Strings } from './strings';
@@ -42,14 +56,23 @@ describe('sets of bits', () => {
 
   it('of a range and of a table are those of asking each, whatever the length', () => {
     fc.assert(
-      fc.property(fc.array(fc.oneof(fc.integer({ min: -3, max: 9 }), fc.constant(NaN)), { maxLength: 140 }), fc.integer({ min: -4, max: 9 }), fc.integer({ min: -4, max: 9 }), (values, from, to) => {
-        const column = Float32Array.from(values);
-        expect(bitsBetween(column, column.length, from, to)).toEqual(bitsWhere(column.length, (slot) => (column[slot] ?? NaN) >= from && (column[slot] ?? NaN) <= to));
-        const numbers = Uint8Array.from(values, (value) => (value > 0 ? value : 0));
-        const table = Uint8Array.of(from > 0 ? 1 : 0, 1, 0, 0, 1, 0, 1, 1, 0, 1);
-        // photos beyond the column have number 0
-        expect(bitsOfTable(numbers, numbers.length + 40, table)).toEqual(bitsWhere(numbers.length + 40, (slot) => table[numbers[slot] ?? 0] === 1));
-      }),
+      fc.property(
+        fc.array(fc.oneof(fc.integer({ min: -3, max: 9 }), fc.constant(NaN)), { maxLength: 140 }),
+        fc.integer({ min: -4, max: 9 }),
+        fc.integer({ min: -4, max: 9 }),
+        (values, from, to) => {
+          const column = Float32Array.from(values);
+          expect(bitsBetween(column, column.length, from, to)).toEqual(
+            bitsWhere(column.length, (slot) => (column[slot] ?? NaN) >= from && (column[slot] ?? NaN) <= to),
+          );
+          const numbers = Uint8Array.from(values, (value) => (value > 0 ? value : 0));
+          const table = Uint8Array.of(from > 0 ? 1 : 0, 1, 0, 0, 1, 0, 1, 1, 0, 1);
+          // photos beyond the column have number 0
+          expect(bitsOfTable(numbers, numbers.length + 40, table)).toEqual(
+            bitsWhere(numbers.length + 40, (slot) => table[numbers[slot] ?? 0] === 1),
+          );
+        },
+      ),
       { numRuns: 300 },
     );
   });
@@ -76,32 +99,55 @@ describe('texts under numbers', () => {
 
   it('columns of numbers, texts and lists hold what was set last', () => {
     fc.assert(
-      fc.property(fc.array(fc.tuple(fc.nat(40), fc.array(fc.constantFrom('a', 'b', 'c', 'ð', 'e'), { maxLength: 4 }), fc.constantFrom(0, 7, 300, 70_000)), { maxLength: 60 }), fc.boolean(), (steps, reopened) => {
-        let [numbers, texts, lists] = [new NumberColumn(), new TextColumn(), new ListColumn()];
-        const expected = new Map<number, [string[], number]>();
-        for (const [slot, words, number] of steps) {
-          numbers.set(slot, number);
-          texts.set(slot, words.join(' '));
-          lists.set(slot, words);
-          expected.set(slot, [[...new Set(words)], number]);
-          expect(texts.text(slot)).toBe(words.join(' '));
-        }
-        if (reopened) {
-          const sections = new Sections();
-          numbers.save(sections, 'n', 41);
-          texts.save(sections, 't', 41);
-          lists.save(sections, 'l', 41);
-          [numbers, texts, lists] = [NumberColumn.open(sections, 'n'), TextColumn.open(sections, 't'), ListColumn.open(sections, 'l')];
-        }
-        for (const [slot, [words, number]] of expected) {
-          expect(numbers.get(slot)).toBe(number);
-          expect(texts.text(slot).split(' ').filter((word) => word !== '').every((word) => words.includes(word))).toBe(true);
-          expect(lists.texts(slot)).toEqual(words);
-        }
-        const counts = new Uint32Array(lists.words.size);
-        lists.countInto([...expected.keys()], counts);
-        expect(counts.reduce((sum, count) => sum + count, 0)).toBe([...expected.values()].reduce((sum, [words]) => sum + words.length, 0));
-      }),
+      fc.property(
+        fc.array(
+          fc.tuple(
+            fc.nat(40),
+            fc.array(fc.constantFrom('a', 'b', 'c', 'ð', 'e'), { maxLength: 4 }),
+            fc.constantFrom(0, 7, 300, 70_000),
+          ),
+          { maxLength: 60 },
+        ),
+        fc.boolean(),
+        (steps, reopened) => {
+          let [numbers, texts, lists] = [new NumberColumn(), new TextColumn(), new ListColumn()];
+          const expected = new Map<number, [string[], number]>();
+          for (const [slot, words, number] of steps) {
+            numbers.set(slot, number);
+            texts.set(slot, words.join(' '));
+            lists.set(slot, words);
+            expected.set(slot, [[...new Set(words)], number]);
+            expect(texts.text(slot)).toBe(words.join(' '));
+          }
+          if (reopened) {
+            const sections = new Sections();
+            numbers.save(sections, 'n', 41);
+            texts.save(sections, 't', 41);
+            lists.save(sections, 'l', 41);
+            [numbers, texts, lists] = [
+              NumberColumn.open(sections, 'n'),
+              TextColumn.open(sections, 't'),
+              ListColumn.open(sections, 'l'),
+            ];
+          }
+          for (const [slot, [words, number]] of expected) {
+            expect(numbers.get(slot)).toBe(number);
+            expect(
+              texts
+                .text(slot)
+                .split(' ')
+                .filter((word) => word !== '')
+                .every((word) => words.includes(word)),
+            ).toBe(true);
+            expect(lists.texts(slot)).toEqual(words);
+          }
+          const counts = new Uint32Array(lists.words.size);
+          lists.countInto([...expected.keys()], counts);
+          expect(counts.reduce((sum, count) => sum + count, 0)).toBe(
+            [...expected.values()].reduce((sum, [words]) => sum + words.length, 0),
+          );
+        },
+      ),
       { numRuns: 200 },
     );
   });
@@ -109,36 +155,55 @@ describe('texts under numbers', () => {
 
 describe('postings', () => {
   it('are those of a plain map, settled or not, through being saved', () => {
-    const act = fc.tuple(fc.constantFrom('put', 'put', 'put', 'take', 'settle', 'reopen'), fc.constantFrom('boa', 'boat', 'boats', 'slip', 'ðx'), fc.nat(60), fc.nat(2));
+    const act = fc.tuple(
+      fc.constantFrom('put', 'put', 'put', 'take', 'settle', 'reopen'),
+      fc.constantFrom('boa', 'boat', 'boats', 'slip', 'ðx'),
+      fc.nat(60),
+      fc.nat(2),
+    );
     let marked = 0;
     fc.assert(
-      fc.property(fc.array(act, { maxLength: 80 }), fc.constantFrom('boa', 'boat', 's', 'ð', 'x', ''), (acts, prefix) => {
-        let postings = new Postings();
-        const plain = new Map<string, Map<number, number>>();
-        for (const [kind, word, slot, code] of acts) {
-          if (kind === 'put') {
-            postings.put(word, slot, code);
-            plain.set(word, (plain.get(word) ?? new Map<number, number>()).set(slot, code));
-          } else if (kind === 'take') {
-            postings.take(word, slot);
-            plain.get(word)?.delete(slot);
-          } else if (kind === 'settle') postings.settle();
-          else {
-            const sections = new Sections();
-            postings.save(sections, 'p');
-            postings = Postings.open(sections, 'p');
+      fc.property(
+        fc.array(act, { maxLength: 80 }),
+        fc.constantFrom('boa', 'boat', 's', 'ð', 'x', ''),
+        (acts, prefix) => {
+          let postings = new Postings();
+          const plain = new Map<string, Map<number, number>>();
+          for (const [kind, word, slot, code] of acts) {
+            if (kind === 'put') {
+              postings.put(word, slot, code);
+              plain.set(word, (plain.get(word) ?? new Map<number, number>()).set(slot, code));
+            } else if (kind === 'take') {
+              postings.take(word, slot);
+              plain.get(word)?.delete(slot);
+            } else if (kind === 'settle') postings.settle();
+            else {
+              const sections = new Sections();
+              postings.save(sections, 'p');
+              postings = Postings.open(sections, 'p');
+            }
           }
-        }
-        for (const passes of [Uint8Array.of(1, 1, 1), Uint8Array.of(0, 1, 0)]) {
-          const bits = bitsFor(61);
-          postings.mark(prefix, passes, bits);
-          const expected = sorted([...plain].filter(([word]) => word.startsWith(prefix)).flatMap(([, slots]) => [...slots].filter(([, code]) => passes[code] === 1).map(([slot]) => slot)));
-          expect([...slotsIn(bits)]).toEqual(expected);
-          marked += expected.length;
-        }
-        const counts = Object.fromEntries([...plain].filter(([word, slots]) => word.startsWith(prefix) && slots.size > 0).map(([word, slots]) => [word, slots.size]));
-        expect(Object.fromEntries(postings.wordsWith(prefix, 99).map(({ word, count }) => [word, count]))).toEqual(counts);
-      }),
+          for (const passes of [Uint8Array.of(1, 1, 1), Uint8Array.of(0, 1, 0)]) {
+            const bits = bitsFor(61);
+            postings.mark(prefix, passes, bits);
+            const expected = sorted(
+              [...plain]
+                .filter(([word]) => word.startsWith(prefix))
+                .flatMap(([, slots]) => [...slots].filter(([, code]) => passes[code] === 1).map(([slot]) => slot)),
+            );
+            expect([...slotsIn(bits)]).toEqual(expected);
+            marked += expected.length;
+          }
+          const counts = Object.fromEntries(
+            [...plain]
+              .filter(([word, slots]) => word.startsWith(prefix) && slots.size > 0)
+              .map(([word, slots]) => [word, slots.size]),
+          );
+          expect(Object.fromEntries(postings.wordsWith(prefix, 99).map(({ word, count }) => [word, count]))).toEqual(
+            counts,
+          );
+        },
+      ),
       { numRuns: 400 },
     );
     expect(marked).toBeGreaterThan(100);

@@ -1,5 +1,5 @@
-// Conditions about text: words and phrases, whole values, numbers of accessions. Words come from the postings; a phrase or a whole value
-// is then looked for in the texts themselves, once a value and not once a photo.
+// Conditions about text: words and phrases, whole values, numbers of accessions. Words come from the postings; a phrase
+// or a whole value is then looked for in the texts themselves, once a value and not once a photo.
 
 import { fieldNamed, fieldOf } from '../fields/registry';
 import { SEARCHED_FIELDS, searchedTexts } from '../fields/searched';
@@ -10,12 +10,17 @@ import { type Found, type Ground } from './ground';
 import type { TextColumn } from './value-columns';
 
 /** Names of drives and folders, and formats, are asked for by their own terms; a plain word does not look there. */
-export const isIn = (asked: string) => (place: string) => (asked === 'any' ? place !== 'folder' && place !== 'drive' && place !== 'format' : place === asked);
+export const isIn = (asked: string) => (place: string) =>
+  asked === 'any' ? place !== 'folder' && place !== 'drive' && place !== 'format' : place === asked;
 
 export const listedWord = (list: ListName, word: string): string => `${list}\t${plain(word)}`;
 
 /** Photos that carry every one of these words, or one beginning so, in a place that passes. */
-export function wordBits(tokens: readonly string[], passes: (place: string) => boolean, { facts, words, places }: Pick<Ground, 'facts' | 'words' | 'places'>): Bits {
+export function wordBits(
+  tokens: readonly string[],
+  passes: (place: string) => boolean,
+  { facts, words, places }: Pick<Ground, 'facts' | 'words' | 'places'>,
+): Bits {
   const codes = places.withAny(passes);
   let found: Bits | null = null;
   for (const token of tokens) {
@@ -71,22 +76,37 @@ function sourcesOf(place: string, facts: Facts): Source[] {
   const sources: Source[] = [];
   for (const row of SEARCHED_FIELDS) {
     if (place !== 'any' && row.searchName.toLowerCase() !== place) continue;
-    if (LISTS.some((list) => list === row.key)) sources.push({ number: () => -1, count: 0, texts: (_, slot) => searchedTexts(row, facts.field(row.key, slot)) });
+    if (LISTS.some((list) => list === row.key))
+      sources.push({ number: () => -1, count: 0, texts: (_, slot) => searchedTexts(row, facts.field(row.key, slot)) });
     const column = facts.fieldColumn(row.key);
-    if (column) sources.push({ number: (slot) => column.number(slot), count: column.numberCount, texts: (number) => (number === 0 ? [] : searchedTexts(row, valueOf(column.textOf(number)))) });
+    if (column)
+      sources.push({
+        number: (slot) => column.number(slot),
+        count: column.numberCount,
+        texts: (number) => (number === 0 ? [] : searchedTexts(row, valueOf(column.textOf(number)))),
+      });
   }
   const list = (name: 'names' | 'folders' | 'drives') => {
     const column = facts.textColumn(name);
-    sources.push({ number: (slot) => column.number(slot), count: column.numberCount, texts: (_, slot) => facts.strings(name, slot) });
+    sources.push({
+      number: (slot) => column.number(slot),
+      count: column.numberCount,
+      texts: (_, slot) => facts.strings(name, slot),
+    });
   };
   const single = (name: 'camera' | 'lens' | 'format') => {
     const column = facts.textColumn(name);
-    sources.push({ number: (slot) => column.number(slot), count: column.numberCount, texts: (number) => (number === 0 ? [] : [column.textOf(number)]) });
+    sources.push({
+      number: (slot) => column.number(slot),
+      count: column.numberCount,
+      texts: (number) => (number === 0 ? [] : [column.textOf(number)]),
+    });
   };
   if (place === 'any' || place === 'name') list('names');
   if (place === 'folder') list('folders');
   if (place === 'drive') list('drives');
-  for (const name of ['camera', 'lens', 'format'] as const) if (place === name || (place === 'any' && name !== 'format')) single(name);
+  for (const name of ['camera', 'lens', 'format'] as const)
+    if (place === name || (place === 'any' && name !== 'format')) single(name);
   return sources;
 }
 
@@ -94,17 +114,20 @@ function sourcesOf(place: string, facts: Facts): Source[] {
 function keepTexts(found: Bits, place: string, facts: Facts, fits: (text: string) => boolean): void {
   if (countBits(found) === 0) return;
   const sources = sourcesOf(place, facts).map((source) => ({ ...source, known: new Uint8Array(source.count) }));
-  keepOnly(found, (slot) => sources.some(({ number, texts, known }) => {
-    const value = number(slot);
-    if (value < 0) return texts(value, slot).some(fits);
-    if (value === 0) return false;
-    if (known[value] === 0) known[value] = texts(value, slot).some(fits) ? 1 : 2;
-    return known[value] === 1;
-  }));
+  keepOnly(found, (slot) =>
+    sources.some(({ number, texts, known }) => {
+      const value = number(slot);
+      if (value < 0) return texts(value, slot).some(fits);
+      if (value === 0) return false;
+      if (known[value] === 0) known[value] = texts(value, slot).some(fits) ? 1 : 2;
+      return known[value] === 1;
+    }),
+  );
 }
 
 /** The last word of a phrase may be unfinished: it is being typed. */
-const keepPhrases = (found: Bits, phrase: string, place: string, { facts }: Ground): void => keepTexts(found, place, facts, (text) => ` ${wordsOf(text).join(' ')}`.includes(` ${phrase}`));
+const keepPhrases = (found: Bits, phrase: string, place: string, { facts }: Ground): void =>
+  keepTexts(found, place, facts, (text) => ` ${wordsOf(text).join(' ')}`.includes(` ${phrase}`));
 
 /** Texts of a column's values as they are compared, kept for the next question; by number. */
 const foldedKept = new WeakMap<TextColumn, string[][]>();
@@ -112,7 +135,8 @@ function foldedValues(place: string, column: TextColumn, facts: Facts): string[]
   const folded = foldedKept.get(column) ?? [];
   if (folded.length < column.numberCount) {
     const source = sourcesOf(place, facts)[0];
-    for (let number = folded.length; number < column.numberCount; number++) folded.push(number === 0 ? [] : (source?.texts(number, -1) ?? []).map((text) => foldText(text.trim())));
+    for (let number = folded.length; number < column.numberCount; number++)
+      folded.push(number === 0 ? [] : (source?.texts(number, -1) ?? []).map((text) => foldText(text.trim())));
     foldedKept.set(column, folded);
   }
   return folded;
@@ -130,10 +154,16 @@ export function isBits(place: string, text: string, ground: Ground): Found {
     const folded = foldedValues(place, column, ground.facts);
     const table = new Uint8Array(folded.length);
     for (let number = 1; number < table.length; number++) if (folded[number]?.includes(asked)) table[number] = 1;
-    return { passes: (slot) => table[column.number(slot)] === 1, bits: () => bitsOfTable(column.raw, ground.facts.size, table) };
+    return {
+      passes: (slot) => table[column.number(slot)] === 1,
+      bits: () => bitsOfTable(column.raw, ground.facts.size, table),
+    };
   }
   const tokens = wordsOf(text);
-  const found = tokens.length > 0 ? wordBits(tokens, isIn(place), ground) : bitsWhere(ground.facts.size, (slot) => ground.facts.isLive(slot));
+  const found =
+    tokens.length > 0
+      ? wordBits(tokens, isIn(place), ground)
+      : bitsWhere(ground.facts.size, (slot) => ground.facts.isLive(slot));
   const asked = foldText(text.trim());
   keepTexts(found, place, ground.facts, (value) => foldText(value.trim()) === asked);
   return found;

@@ -1,5 +1,5 @@
-// Columns of values that repeat: each photo has a number, the values stand once each beside them. A number takes one, two or four
-// bytes, as many as the values ask for.
+// Columns of values that repeat: each photo has a number, the values stand once each beside them. A number takes one,
+// two or four bytes, as many as the values ask for.
 
 import { type Sections } from './sections';
 import { grown, Strings } from './strings';
@@ -112,11 +112,14 @@ export class ListColumn {
     return this.strings;
   }
 
-  /** Of these photos how many carry each form, by its number; a photo that has two spellings of one word counts once. */
+  /**
+   * Of these photos how many carry each form, by its number; a photo that has two spellings of one word counts once.
+   */
   countForms(slots: ArrayLike<number>): Uint32Array {
     const { items, starts, counts: lengths, formOf } = this;
     const counts = new Uint32Array(this.plainForms.size);
-    if (counts.length === this.strings.size) { // one spelling each: words and forms have the same numbers
+    if (counts.length === this.strings.size) {
+      // one spelling each: words and forms have the same numbers
       this.countInto(slots, counts);
       return counts;
     }
@@ -144,7 +147,8 @@ export class ListColumn {
     for (let number = 0; number < this.strings.size; number++) {
       const form = this.formOf[number] as number;
       const before = wanted.has(form) ? best.get(form) : null;
-      if (before === undefined || (before !== null && counts && (counts[number] ?? 0) > (counts[before] ?? 0))) best.set(form, number);
+      if (before === undefined || (before !== null && counts && (counts[number] ?? 0) > (counts[before] ?? 0)))
+        best.set(form, number);
     }
     return new Map(Array.from(best, ([form, number]) => [form, this.strings.text(number)]));
   }

@@ -1,11 +1,14 @@
-// What the vocabulary adds to search: a word finds the photos that carry a word below it, and a synonym those that carry the word it
-// stands for, whether or not the photos say so themselves.
+// What the vocabulary adds to search: a word finds the photos that carry a word below it, and a synonym those that
+// carry the word it stands for, whether or not the photos say so themselves.
 
 import { type Vocabulary } from '../vocabulary/vocabulary';
 import { wordsOf, plain } from '../text/fold';
 import { lowerBound } from '../text/lower-bound';
 
-/** A word of the vocabulary, plain, and the texts by which it is found besides: its synonyms, the words above it and theirs. */
+/**
+ * A word of the vocabulary, plain, and the texts by which it is found besides: its synonyms, the words above it and
+ * theirs.
+ */
 export interface KnownWord {
   word: string;
   also: string[];
@@ -17,7 +20,8 @@ export function knownWords(vocabulary: Vocabulary): KnownWord[] {
   for (const word of vocabulary.byId.values()) {
     const own = plain(word.word);
     const texts = also.get(own) ?? new Set<string>();
-    for (const above of vocabulary.path(word.id)) for (const text of [above.word, ...above.synonyms]) if (plain(text) !== own) texts.add(plain(text));
+    for (const above of vocabulary.path(word.id))
+      for (const text of [above.word, ...above.synonyms]) if (plain(text) !== own) texts.add(plain(text));
     also.set(own, texts);
   }
   return [...also].map(([word, texts]) => ({ word, also: [...texts] }));
@@ -41,7 +45,9 @@ export class VocabularyWords {
     return this.known.has(plain(keyword));
   }
 
-  /** Plain keywords that are found by a text beginning so, or, of several words, by one that has these in this order. */
+  /**
+   * Plain keywords that are found by a text beginning so, or, of several words, by one that has these in this order.
+   */
   foundBy(words: readonly string[]): Set<string> {
     const found = new Set<string>();
     const [first = ''] = words;
@@ -49,7 +55,8 @@ export class VocabularyWords {
     const phrase = words.length > 1 ? ` ${words.join(' ')}` : null;
     for (let at = lowerBound(this.tokens, first); this.tokens[at]?.startsWith(first); at++) {
       const carrier = this.carriers[at];
-      if (carrier && (phrase === null || carrier.also.some((text) => ` ${wordsOf(text).join(' ')}`.includes(phrase)))) found.add(carrier.word);
+      if (carrier && (phrase === null || carrier.also.some((text) => ` ${wordsOf(text).join(' ')}`.includes(phrase))))
+        found.add(carrier.word);
     }
     return found;
   }

@@ -12,11 +12,21 @@ function factsOf(...records: SearchRecord[]): Facts {
   return facts;
 }
 
-const record = (id: string, day: number, hour: number, fields: FieldValues) => searchRecord(id, { day, second: hour * 3600, fields });
+const record = (id: string, day: number, hour: number, fields: FieldValues) =>
+  searchRecord(id, { day, second: hour * 3600, fields });
 
 const RECORDS = [
-  record('a', 20260830, 10, { keywords: ['boat', 'slip'], identifier: ['2026.001.0001'], personShown: ['Sólja Dam'], caption: 'The slip’s boat, [?who] and [=city]' }),
-  record('b', 20260830, 10.5, { keywords: ['boat', 'quay'], identifier: ['2026.001.0002'], personShown: ['Sólja Dam', 'Rói Joensen'] }),
+  record('a', 20260830, 10, {
+    keywords: ['boat', 'slip'],
+    identifier: ['2026.001.0001'],
+    personShown: ['Sólja Dam'],
+    caption: 'The slip’s boat, [?who] and [=city]',
+  }),
+  record('b', 20260830, 10.5, {
+    keywords: ['boat', 'quay'],
+    identifier: ['2026.001.0002'],
+    personShown: ['Sólja Dam', 'Rói Joensen'],
+  }),
   record('c', 20260830, 18, { keywords: ['night'], identifier: ['2026.001.0003'] }),
   record('d', 20190101, 10, { keywords: ['Boat', 'winter'], personShown: ['Elin í Hjøllum'] }),
   record('e', 20190101, 10, { keywords: ['boat', 'winter'] }),
@@ -26,13 +36,26 @@ const FACTS = factsOf(...RECORDS);
 
 describe('which words the photos use', () => {
   it('is counted as they are written; carriers are found however it is written', () => {
-    expect(new Map(countKeywords(FACTS).map(({ word, count }) => [word, count]))).toEqual(new Map([['boat', 4], ['slip', 1], ['quay', 1], ['night', 1], ['Boat', 1], ['winter', 3]]));
+    expect(new Map(countKeywords(FACTS).map(({ word, count }) => [word, count]))).toEqual(
+      new Map([
+        ['boat', 4],
+        ['slip', 1],
+        ['quay', 1],
+        ['night', 1],
+        ['Boat', 1],
+        ['winter', 3],
+      ]),
+    );
     expect(carriersOf(FACTS, ['BOAT'])).toEqual(['a', 'b', 'd', 'e', 'f']);
   });
 
   it('what is likely comes from photos within the hour, the accession, and words that go together; what all have is left out', () => {
     const found = suggestWords(FACTS, ['a'], 9);
-    expect(found.map(({ word, because }) => [word, because.kind])).toEqual([['quay', 'near'], ['night', 'accession'], ['winter', 'with']]);
+    expect(found.map(({ word, because }) => [word, because.kind])).toEqual([
+      ['quay', 'near'],
+      ['night', 'accession'],
+      ['winter', 'with'],
+    ]);
     expect(suggestWords(FACTS, [], 9)).toEqual([]);
     expect(suggestWords(FACTS, ['a', 'b'], 9).map(({ word }) => word)).not.toContain('boat');
   });
@@ -57,9 +80,20 @@ describe('what is left to do', () => {
   index.put(record('g', 0, 0, { sceneCode: ['12'], countryCode: 'FRO', keywords: ['boat'], caption: 'x' }));
   const found = (scope: string) => index.search(plainly(scope)).fitting;
   it('is a scope: nothing in a field, no date, blanks open, a wrong code, a word that is not in the vocabulary', () => {
-    expect([found('without:caption'), found('-without:caption'), found('without:date'), found('without:place'), found('left:blanks'), found('left:codes')]).toEqual([5, 2, 1, 7, 1, 1]);
+    expect([
+      found('without:caption'),
+      found('-without:caption'),
+      found('without:date'),
+      found('without:place'),
+      found('left:blanks'),
+      found('left:codes'),
+    ]).toEqual([5, 2, 1, 7, 1, 1]);
     expect(found('left:words')).toBe(7);
-    index.knowWords([{ word: 'boat', also: [] }, { word: 'winter', also: ['slip'] }, { word: 'quay', also: [] }]);
+    index.knowWords([
+      { word: 'boat', also: [] },
+      { word: 'winter', also: ['slip'] },
+      { word: 'quay', also: [] },
+    ]);
     expect(found('left:words')).toBe(1);
   });
 });

@@ -1,5 +1,5 @@
-// Which words the photos use, and which of them go together: counts for the vocabulary, the carriers of a word, words that are
-// likely for a selection, and the words of texts for the spell checker.
+// Which words the photos use, and which of them go together: counts for the vocabulary, the carriers of a word, words
+// that are likely for a selection, and the words of texts for the spell checker.
 
 import { wordsIn } from '../fields/values';
 import type { UsedWord } from '../vocabulary/alike';
@@ -14,18 +14,27 @@ export function countKeywords(facts: Facts): UsedWord[] {
   const list = facts.list('keywords');
   const counts = new Uint32Array(list.words.size);
   list.countInto(live(facts), counts);
-  return Array.from(counts, (count, number) => ({ word: count > 0 ? list.words.text(number) : '', count })).filter(({ count }) => count > 0);
+  return Array.from(counts, (count, number) => ({ word: count > 0 ? list.words.text(number) : '', count })).filter(
+    ({ count }) => count > 0,
+  );
 }
 
 /** The photos that carry any of these words, however it is written. */
 export function carriersOf(facts: Facts, words: readonly string[]): string[] {
   const list = facts.list('keywords');
   const wanted = new Set(words.map(plain));
-  const asked = Uint8Array.from({ length: list.words.size }, (_, number) => (wanted.has(plain(list.words.text(number))) ? 1 : 0));
-  return Array.from(live(facts)).filter((slot) => list.numbers(slot).some((number) => asked[number] === 1)).map((slot) => facts.ids.text(slot));
+  const asked = Uint8Array.from({ length: list.words.size }, (_, number) =>
+    wanted.has(plain(list.words.text(number))) ? 1 : 0,
+  );
+  return Array.from(live(facts))
+    .filter((slot) => list.numbers(slot).some((number) => asked[number] === 1))
+    .map((slot) => facts.ids.text(slot));
 }
 
-/** Why a word is likely: photos taken within the hour have it, others of the accession, or it goes with a word the selection has. */
+/**
+ * Why a word is likely: photos taken within the hour have it, others of the accession, or it goes with a word the
+ * selection has.
+ */
 export type SuggestedFor = { kind: 'near' } | { kind: 'accession' } | { kind: 'with'; word: string };
 
 export interface Suggestion {
@@ -75,7 +84,10 @@ export function suggestWords(facts: Facts, chosenIds: readonly string[], limit: 
   };
   for (const [word, count] of near.counts) add(word, count / near.photos, { kind: 'near' });
   for (const [word, count] of accession.counts) add(word, (0.5 * count) / accession.photos, { kind: 'accession' });
-  for (const [own, tally] of together) for (const [word, count] of tally.counts) if (word !== own && count >= TOGETHER_AT_LEAST) add(word, (0.5 * count) / tally.photos / together.size, { kind: 'with', word: list.words.text(own) });
+  for (const [own, tally] of together)
+    for (const [word, count] of tally.counts)
+      if (word !== own && count >= TOGETHER_AT_LEAST)
+        add(word, (0.5 * count) / tally.photos / together.size, { kind: 'with', word: list.words.text(own) });
   for (const word of had) if (chosen.every((slot) => list.numbers(slot).includes(word))) found.delete(word);
   return [...found.values()].sort((a, b) => b.weight - a.weight || (a.word < b.word ? -1 : 1)).slice(0, limit);
 }
@@ -103,9 +115,17 @@ export function peopleNear(facts: Facts, photoId: string, limit: number): string
   const all = new Tally();
   for (const slot of live(facts)) {
     const people = list.numbers(slot);
-    if (people.length > 0) ((day[slot] === day[photo] && (day[photo] ?? 0) > 0) || (own !== '' && accessionOf(numbers.text(slot)) === own) ? here : all).note(people);
+    if (people.length > 0)
+      ((day[slot] === day[photo] && (day[photo] ?? 0) > 0) || (own !== '' && accessionOf(numbers.text(slot)) === own)
+        ? here
+        : all
+      ).note(people);
   }
-  const sorted = ({ counts }: Tally) => [...counts].map(([number, count]) => ({ name: list.words.text(number), count })).sort((a, b) => b.count - a.count || (a.name < b.name ? -1 : 1)).map(({ name }) => name);
+  const sorted = ({ counts }: Tally) =>
+    [...counts]
+      .map(([number, count]) => ({ name: list.words.text(number), count }))
+      .sort((a, b) => b.count - a.count || (a.name < b.name ? -1 : 1))
+      .map(({ name }) => name);
   return [...new Set([...sorted(here), ...sorted(all)])].slice(0, limit);
 }
 
@@ -117,14 +137,19 @@ const LONGEST = 60;
 /** Blanks and fill-ins are no text. */
 const HOLES = /\[[?=][^[\]]*\]/g;
 
-/** Words of two letters and more in the texts of all photos, as they are written, with the number of photos that have them. */
+/**
+ * Words of two letters and more in the texts of all photos, as they are written, with the number of photos that have
+ * them.
+ */
 export function textWords(facts: Facts): UsedWord[] {
   const counts = new Map<string, number>();
   for (const slot of live(facts)) {
     const words = new Set<string>();
     for (const key of SPELT) {
       const value = facts.field(key, slot);
-      for (const text of typeof value === 'string' ? [value] : wordsIn(value)) for (const [word] of text.replace(HOLES, ' ').matchAll(TEXT_WORD)) if (word.length > 1 && word.length <= LONGEST) words.add(word.normalize('NFC').replaceAll('’', "'"));
+      for (const text of typeof value === 'string' ? [value] : wordsIn(value))
+        for (const [word] of text.replace(HOLES, ' ').matchAll(TEXT_WORD))
+          if (word.length > 1 && word.length <= LONGEST) words.add(word.normalize('NFC').replaceAll('’', "'"));
     }
     for (const word of words) counts.set(word, (counts.get(word) ?? 0) + 1);
   }

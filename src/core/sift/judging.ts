@@ -13,7 +13,15 @@ export interface Ladder extends Versioned {
 export const RUNGS = [5, 4, 3, 2, 1, 0, -1] as const;
 
 /** Shown in grey where nothing was written: they say what the number is, and nothing about what it is for. */
-export const RUNG_NAMES: Record<string, string> = { '5': 'five', '4': 'four', '3': 'three', '2': 'two', '1': 'one', '0': 'unrated', '-1': 'rejected' };
+export const RUNG_NAMES: Record<string, string> = {
+  '5': 'five',
+  '4': 'four',
+  '3': 'three',
+  '2': 'two',
+  '1': 'one',
+  '0': 'unrated',
+  '-1': 'rejected',
+};
 
 export const NO_LADDER: Ladder = { id: 'ladder', name: 'Ladder', meanings: {}, updatedAt: 0, deleted: false };
 
@@ -31,7 +39,9 @@ export interface Marker extends Versioned {
   order: number;
 }
 
-/** A photo that a person took out of the catalog; its files stay where they are. Deleted: it is in the catalog again. */
+/**
+ * A photo that a person took out of the catalog; its files stay where they are. Deleted: it is in the catalog again.
+ */
 export interface LeftOut extends Versioned {
   id: string;
   name: string;

@@ -1,7 +1,17 @@
 import { describe, expect, it } from 'vitest';
 import { type Decision, type Round, decide, lifted, nextUndecided, sumsOf } from './round';
 
-const round = (photoIds: string[], rung = 1): Round => ({ id: 'r', name: 'First', rung, photoIds, decided: {}, startedAt: 0, after: null, updatedAt: 0, deleted: false });
+const round = (photoIds: string[], rung = 1): Round => ({
+  id: 'r',
+  name: 'First',
+  rung,
+  photoIds,
+  decided: {},
+  startedAt: 0,
+  after: null,
+  updatedAt: 0,
+  deleted: false,
+});
 const frames = (count: number) => Array.from({ length: count }, (_, index) => String(index));
 
 /** Judges every photo of a round; the ratings are changed with it. */
@@ -22,7 +32,9 @@ describe('three rounds over 85 frames', () => {
     const ratings = new Map<string, number>();
     const first = judge(round(frames(85)), ratings, (index) => (index < 62 ? 'up' : 'leave'));
     const second = judge(round(lifted(first), 2), ratings, (index) => (index < 26 ? 'up' : 'leave'));
-    const third = judge(round(lifted(second), 3), ratings, (index) => (index < 9 ? 'up' : index < 12 ? 'reject' : null));
+    const third = judge(round(lifted(second), 3), ratings, (index) =>
+      index < 9 ? 'up' : index < 12 ? 'reject' : null,
+    );
     expect(sumsOf(first)).toEqual({ all: 85, done: 85, undecided: 0, up: 62, left: 23, rejected: 0, share: 62 / 85 });
     expect(sumsOf(second)).toMatchObject({ all: 62, up: 26, left: 36 });
     expect(sumsOf(third)).toMatchObject({ all: 26, done: 12, undecided: 14, up: 9, rejected: 3 });
@@ -32,7 +44,8 @@ describe('three rounds over 85 frames', () => {
   });
 
   it('18 of 131 are 13.7 %, 32 of 936 are 3.4 % (common practice)', () => {
-    const share = (up: number, all: number) => (100 * sumsOf(judge(round(frames(all)), new Map(), (index) => (index < up ? 'up' : 'leave'))).share).toFixed(1);
+    const share = (up: number, all: number) =>
+      (100 * sumsOf(judge(round(frames(all)), new Map(), (index) => (index < up ? 'up' : 'leave'))).share).toFixed(1);
     expect([share(18, 131), share(32, 936)]).toEqual(['13.7', '3.4']);
   });
 });
@@ -54,10 +67,22 @@ describe('a decision', () => {
 });
 
 describe('what comes next', () => {
-  const some = { ...round(frames(5)), decided: { 0: { decision: 'up' as const, was: 0 }, 2: { decision: 'leave' as const, was: 0 }, 4: { decision: 'reject' as const, was: 0 } } };
+  const some = {
+    ...round(frames(5)),
+    decided: {
+      0: { decision: 'up' as const, was: 0 },
+      2: { decision: 'leave' as const, was: 0 },
+      4: { decision: 'reject' as const, was: 0 },
+    },
+  };
 
   it('is the next one not judged, round the end to the beginning', () => {
-    expect([nextUndecided(some, null), nextUndecided(some, '1'), nextUndecided(some, '2'), nextUndecided(some, '4')]).toEqual(['1', '1', '3', '1']);
+    expect([
+      nextUndecided(some, null),
+      nextUndecided(some, '1'),
+      nextUndecided(some, '2'),
+      nextUndecided(some, '4'),
+    ]).toEqual(['1', '1', '3', '1']);
     expect(nextUndecided({ photoIds: ['0'], decided: some.decided }, null)).toBeNull();
     expect(nextUndecided(round([]), null)).toBeNull();
   });

@@ -1,5 +1,6 @@
-// A round: one pass over a fixed set of photos that asks one question of each: up, leave, or reject. `up` lifts a photo to
-// the rung of the round, `reject` marks it so, `leave` lets it be as it was. The next round starts from what went up.
+// A round: one pass over a fixed set of photos that asks one question of each: up, leave, or reject. `up` lifts a photo
+// to the rung of the round, `reject` marks it so, `leave` lets it be as it was. The next round starts from what went
+// up.
 
 import type { Versioned } from '../fields/version';
 
@@ -45,11 +46,24 @@ export function sumsOf({ photoIds, decided }: Pick<Round, 'photoIds' | 'decided'
     if (entry) sums[entry.decision] += 1;
   }
   const done = sums.up + sums.leave + sums.reject;
-  return { all: photoIds.length, done, undecided: photoIds.length - done, up: sums.up, left: sums.leave, rejected: sums.reject, share: photoIds.length === 0 ? 0 : sums.up / photoIds.length };
+  return {
+    all: photoIds.length,
+    done,
+    undecided: photoIds.length - done,
+    up: sums.up,
+    left: sums.leave,
+    rejected: sums.reject,
+    share: photoIds.length === 0 ? 0 : sums.up / photoIds.length,
+  };
 }
 
 /** What a decision makes of a photo that has `rating` now. The same decision once more takes it back. */
-export function decide({ rung, decided }: Pick<Round, 'rung' | 'decided'>, photoId: string, decision: Decision, rating: number): { entry: Decided | null; rating: number } {
+export function decide(
+  { rung, decided }: Pick<Round, 'rung' | 'decided'>,
+  photoId: string,
+  decision: Decision,
+  rating: number,
+): { entry: Decided | null; rating: number } {
   const before = decided[photoId];
   const was = before ? before.was : rating;
   if (before?.decision === decision) return { entry: null, rating: was };
@@ -58,8 +72,14 @@ export function decide({ rung, decided }: Pick<Round, 'rung' | 'decided'>, photo
   return { entry, rating: decision === 'up' ? Math.max(was, rung) : was };
 }
 
-/** The first photo from `from` on, in the order of the round, that is not judged; then those before it; `null` when all are. */
-export function nextUndecided({ photoIds, decided }: Pick<Round, 'photoIds' | 'decided'>, from: string | null): string | null {
+/**
+ * The first photo from `from` on, in the order of the round, that is not judged; then those before it; `null` when all
+ * are.
+ */
+export function nextUndecided(
+  { photoIds, decided }: Pick<Round, 'photoIds' | 'decided'>,
+  from: string | null,
+): string | null {
   const start = from === null ? 0 : Math.max(0, photoIds.indexOf(from));
   for (let step = 0; step < photoIds.length; step++) {
     const id = photoIds[(start + step) % photoIds.length];
@@ -69,4 +89,5 @@ export function nextUndecided({ photoIds, decided }: Pick<Round, 'photoIds' | 'd
 }
 
 /** What went up, in the order of this round. */
-export const lifted = ({ photoIds, decided }: Pick<Round, 'photoIds' | 'decided'>): string[] => photoIds.filter((id) => decided[id]?.decision === 'up');
+export const lifted = ({ photoIds, decided }: Pick<Round, 'photoIds' | 'decided'>): string[] =>
+  photoIds.filter((id) => decided[id]?.decision === 'up');

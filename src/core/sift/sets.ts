@@ -2,12 +2,14 @@
 //
 //   companion  a raw and a picture of the same base name in the same folder: one frame from then on
 //   bracket    frames of one camera within seconds, focal length and aperture or speed kept, each with another exposure
-//   burst      frames of one camera, each about a second after the one before at most; two alone only where they surely are
-//   panorama   at least three frames with the same exposure and focal length, short gaps, each overlapping the next at an edge
+//   burst      frames of one camera, each about a second after the one before at most; two alone only where they surely
+// are
+//   panorama   at least three frames with the same exposure and focal length, short gaps, each overlapping the next at
+// an edge
 //   chosen     what a person put together; what a person took apart is in no set
 //
-// A photo is in at most one set, of the first rule above that holds; a raw brings its companion along. The limits are common
-// practice, no source. Linear after sorting.
+// A photo is in at most one set, of the first rule above that holds; a raw brings its companion along. The limits are
+// common practice, no source. Linear after sorting.
 
 import { numbered } from '../text/natural';
 
@@ -76,10 +78,12 @@ export function findSets<T extends Member>(photos: readonly T[]): FoundSet<T>[] 
   const frames = framesOf(free);
   const found: FoundSet<T>[] = chosen;
   for (const run of runsOf(frames)) {
-    for (const { kind, frames: of } of setsOfRun(run)) found.push({ kind, members: of.flatMap(({ members }) => members) });
+    for (const { kind, frames: of } of setsOfRun(run))
+      found.push({ kind, members: of.flatMap(({ members }) => members) });
   }
   const inSet = new Set(found.flatMap(({ members }) => members));
-  for (const { members } of allFrames(free)) if (members.length > 1 && !members.some((member) => inSet.has(member))) found.push({ kind: 'companion', members });
+  for (const { members } of allFrames(free))
+    if (members.length > 1 && !members.some((member) => inSet.has(member))) found.push({ kind: 'companion', members });
   return found;
 }
 
@@ -87,8 +91,15 @@ export function findSets<T extends Member>(photos: readonly T[]): FoundSet<T>[] 
 export function panoramaQuestions<T extends Member>(photos: readonly T[]): [T, T][] {
   const questions: [T, T][] = [];
   for (const run of runsOf(framesOf(apart(photos).free))) {
-    const taken = new Set(setsOfRun(run).filter(({ kind }) => kind !== 'panorama').flatMap(({ frames }) => frames));
-    for (const stretch of stretches(run.filter((frame) => !taken.has(frame)), mayOverlap)) {
+    const taken = new Set(
+      setsOfRun(run)
+        .filter(({ kind }) => kind !== 'panorama')
+        .flatMap(({ frames }) => frames),
+    );
+    for (const stretch of stretches(
+      run.filter((frame) => !taken.has(frame)),
+      mayOverlap,
+    )) {
       if (stretch.length < SET_LIMITS.panoramaLeast) continue;
       for (const [a, b] of pairs(stretch)) {
         const [first, second] = [a.members[0], b.members[0]];
@@ -108,22 +119,30 @@ function apart<T extends Member>(photos: readonly T[]): { chosen: FoundSet<T>[];
     else if (given !== ALONE) chosen.set(given, [...(chosen.get(given) ?? []), photo]);
   }
   const inOrder = (a: T, b: T) => (a.shot.at ?? 0) - (b.shot.at ?? 0) || (a.name < b.name ? -1 : 1);
-  return { chosen: [...chosen.values()].filter(({ length }) => length > 1).map((members) => ({ kind: 'chosen', members: members.sort(inOrder) })), free };
+  return {
+    chosen: [...chosen.values()]
+      .filter(({ length }) => length > 1)
+      .map((members) => ({ kind: 'chosen', members: members.sort(inOrder) })),
+    free,
+  };
 }
 
 /** Photos that share a base name in a folder, one of them a raw, are one frame. */
 function allFrames<T extends Member>(photos: readonly T[]): { members: T[] }[] {
   const byStem = new Map<string, T[]>();
-  for (const photo of photos) for (const stem of photo.shot.stems) {
-    const others = byStem.get(stem);
-    if (!others) byStem.set(stem, [photo]);
-    else if (!others.includes(photo)) others.push(photo);
-  }
+  for (const photo of photos)
+    for (const stem of photo.shot.stems) {
+      const others = byStem.get(stem);
+      if (!others) byStem.set(stem, [photo]);
+      else if (!others.includes(photo)) others.push(photo);
+    }
   const done = new Set<T>();
   return photos.flatMap((photo) => {
     if (done.has(photo)) return [];
     const near = new Set([photo, ...photo.shot.stems.flatMap((stem) => byStem.get(stem) ?? [])]);
-    const together = [...near].filter((other) => other === photo || (other.shot.raw !== photo.shot.raw && !done.has(other)));
+    const together = [...near].filter(
+      (other) => other === photo || (other.shot.raw !== photo.shot.raw && !done.has(other)),
+    );
     for (const member of together) done.add(member);
     return [{ members: together.sort((a, b) => Number(b.shot.raw) - Number(a.shot.raw)) }];
   });
@@ -133,7 +152,9 @@ function framesOf<T extends Member>(photos: readonly T[]): Frame<T>[] {
   return allFrames(photos).flatMap(({ members }) => {
     const first = members[0];
     const at = first?.shot.at ?? null;
-    return !first || at === null ? [] : [{ members, name: numbered(first.name), number: numberIn(first.name), shot: { ...first.shot, at } }];
+    return !first || at === null
+      ? []
+      : [{ members, name: numbered(first.name), number: numberIn(first.name), shot: { ...first.shot, at } }];
   });
 }
 
@@ -158,35 +179,57 @@ function setsOfRun<T>(run: Frame<T>[]): { kind: SetKind; frames: Frame<T>[] }[] 
   for (const stretch of stretches(run, mayBracket)) for (const bracket of bracketsIn(stretch)) take('bracket', bracket);
   const left = () => run.filter((frame) => !taken.has(frame));
   for (const stretch of stretches(left(), inBurst)) if (stretch.length > 2 || isPair(stretch)) take('burst', stretch);
-  for (const stretch of stretches(left(), (a, b) => mayOverlap(a, b) && overlap(a, b))) if (stretch.length >= SET_LIMITS.panoramaLeast) take('panorama', stretch);
+  for (const stretch of stretches(left(), (a, b) => mayOverlap(a, b) && overlap(a, b)))
+    if (stretch.length >= SET_LIMITS.panoramaLeast) take('panorama', stretch);
   return found;
 }
 
-const gap = <T>(a: Frame<T>, b: Frame<T>) => b.shot.at - a.shot.at - Math.min(a.shot.seconds ?? 0, SET_LIMITS.exposureSeconds);
-const same = (a: number | null, b: number | null) => a === b || (a !== null && b !== null && Math.abs(a - b) <= 0.01 * Math.max(a, b));
+const gap = <T>(a: Frame<T>, b: Frame<T>) =>
+  b.shot.at - a.shot.at - Math.min(a.shot.seconds ?? 0, SET_LIMITS.exposureSeconds);
+const same = (a: number | null, b: number | null) =>
+  a === b || (a !== null && b !== null && Math.abs(a - b) <= 0.01 * Math.max(a, b));
 
 function mayBracket<T>(a: Frame<T>, b: Frame<T>): boolean {
   const { shot: x } = a;
   const { shot: y } = b;
-  return x.seconds !== null && y.seconds !== null && gap(a, b) <= SET_LIMITS.bracketGapSeconds && same(x.focalMm, y.focalMm) && (same(x.fNumber, y.fNumber) || same(x.seconds, y.seconds));
+  return (
+    x.seconds !== null &&
+    y.seconds !== null &&
+    gap(a, b) <= SET_LIMITS.bracketGapSeconds &&
+    same(x.focalMm, y.focalMm) &&
+    (same(x.fNumber, y.fNumber) || same(x.seconds, y.seconds))
+  );
 }
 
 /** Edited versions of one frame bear its time too, and mostly its number: they are no burst. */
-const inBurst = <T>(a: Frame<T>, b: Frame<T>): boolean => (a.shot.fraction ? gap(a, b) : b.shot.at - a.shot.at) <= SET_LIMITS.burstGapSeconds && a.number !== b.number;
+const inBurst = <T>(a: Frame<T>, b: Frame<T>): boolean =>
+  (a.shot.fraction ? gap(a, b) : b.shot.at - a.shot.at) <= SET_LIMITS.burstGapSeconds && a.number !== b.number;
 
 /** The number a camera gave: the longest run of digits, the last of several; the whole name where there is none. */
-const numberIn = (name: string): string => (name.match(/\d+/g) ?? [name]).reduce((longest, digits) => (digits.length >= longest.length ? digits : longest));
+const numberIn = (name: string): string =>
+  (name.match(/\d+/g) ?? [name]).reduce((longest, digits) => (digits.length >= longest.length ? digits : longest));
 
 /** A clock of whole seconds that went on by one may have gone on by nearly two. */
-const isPair = <T>([a, b]: Frame<T>[]): boolean => a !== undefined && b !== undefined && (a.shot.fraction || a.shot.at === b.shot.at);
+const isPair = <T>([a, b]: Frame<T>[]): boolean =>
+  a !== undefined && b !== undefined && (a.shot.fraction || a.shot.at === b.shot.at);
 
 const mayOverlap = <T>(a: Frame<T>, b: Frame<T>): boolean =>
-  gap(a, b) <= SET_LIMITS.panoramaGapSeconds && a.shot.focalMm !== null && same(a.shot.focalMm, b.shot.focalMm) && a.shot.seconds !== null && same(a.shot.seconds, b.shot.seconds) && same(a.shot.fNumber, b.shot.fNumber) && same(a.shot.iso, b.shot.iso);
+  gap(a, b) <= SET_LIMITS.panoramaGapSeconds &&
+  a.shot.focalMm !== null &&
+  same(a.shot.focalMm, b.shot.focalMm) &&
+  a.shot.seconds !== null &&
+  same(a.shot.seconds, b.shot.seconds) &&
+  same(a.shot.fNumber, b.shot.fNumber) &&
+  same(a.shot.iso, b.shot.iso);
 
-const overlap = <T>(a: Frame<T>, b: Frame<T>): boolean => a.members.some((member) => b.members.some((other) => (member as Member).shot.overlaps[(other as Member).id] === true));
+const overlap = <T>(a: Frame<T>, b: Frame<T>): boolean =>
+  a.members.some((member) =>
+    b.members.some((other) => (member as Member).shot.overlaps[(other as Member).id] === true),
+  );
 
 /** How bright a frame is exposed, in stops: the more, the brighter. */
-const exposureEv = ({ seconds, fNumber, iso }: Shot): number => Math.log2(seconds ?? 1) - 2 * Math.log2(fNumber ?? 1) + Math.log2((iso ?? 100) / 100);
+const exposureEv = ({ seconds, fNumber, iso }: Shot): number =>
+  Math.log2(seconds ?? 1) - 2 * Math.log2(fNumber ?? 1) + Math.log2((iso ?? 100) / 100);
 
 /** A run of brackets is cut where an exposure comes again; frames that all have one exposure are none. */
 function bracketsIn<T>(stretch: Frame<T>[]): Frame<T>[][] {

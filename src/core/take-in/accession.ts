@@ -30,7 +30,10 @@ export interface Accession {
   /** Milliseconds since 1970, UTC. */
   startedAt: number;
   endedAt: number | null;
-  /** Photos and films on the source when it was looked at; of these, known from before; of these, left out by the person. */
+  /**
+   * Photos and films on the source when it was looked at; of these, known from before; of these, left out by the
+   * person.
+   */
   onSource: number;
   known: number;
   leftOut: number;
@@ -51,15 +54,20 @@ export function nextAccession(numbers: readonly string[], year: number): string 
   return `${String(year).padStart(4, '0')}.${String(highest + 1).padStart(3, '0')}`;
 }
 
-export const photoNumber = (accession: string, index: number): string => `${accession}.${String(index).padStart(4, '0')}`;
+export const photoNumber = (accession: string, index: number): string =>
+  `${accession}.${String(index).padStart(4, '0')}`;
 
 /** The accession number of a photo among its identifiers; `null` where it has none. */
-export const numberAmong = (identifiers: readonly string[]): string | null => identifiers.find((text) => PHOTO_NUMBER.test(text)) ?? null;
+export const numberAmong = (identifiers: readonly string[]): string | null =>
+  identifiers.find((text) => PHOTO_NUMBER.test(text)) ?? null;
 
 /** `2026.001` of `2026.001.0012`. */
 export const accessionOf = (number: string): string => number.split('.').slice(0, 2).join('.');
 
-/** Where a sidecar lies as it came, byte for byte, in the archive folder of each drive it went to: the one beside the photo is written into. */
+/**
+ * Where a sidecar lies as it came, byte for byte, in the archive folder of each drive it went to: the one beside the
+ * photo is written into.
+ */
 export const keptAsItCame = (number: string, from: string): string => `_wembo/accessions/${number}/${from}`;
 
 export interface AccessionCounts {
@@ -74,11 +82,18 @@ export interface AccessionCounts {
   complete: number;
 }
 
-export function countAccession({ onSource, known, leftOut, sheet }: Accession, files: readonly AccessionFile[]): AccessionCounts {
+export function countAccession(
+  { onSource, known, leftOut, sheet }: Accession,
+  files: readonly AccessionFile[],
+): AccessionCounts {
   const photos = files.filter(({ role }) => role === 'photo');
   const wanted = [sheet.driveId, sheet.second.driveId].filter((id) => id !== null);
-  const onDrives = new Map(wanted.map((id) => [id, photos.filter(({ placed }) => placed.some(({ driveId }) => driveId === id)).length]));
-  const complete = photos.filter(({ placed }) => wanted.every((id) => placed.some(({ driveId }) => driveId === id))).length;
+  const onDrives = new Map(
+    wanted.map((id) => [id, photos.filter(({ placed }) => placed.some(({ driveId }) => driveId === id)).length]),
+  );
+  const complete = photos.filter(({ placed }) =>
+    wanted.every((id) => placed.some(({ driveId }) => driveId === id)),
+  ).length;
   return { onSource, known, leftOut, chosen: photos.length, onDrives, complete };
 }
 
@@ -89,25 +104,46 @@ export function countsLine(counts: AccessionCounts, driveName: (id: string) => s
   if (counts.leftOut > 0) parts.push(`${counts.leftOut} left out`);
   for (const [id, count] of counts.onDrives) parts.push(`${count} on ${driveName(id)}`);
   const short = [...counts.onDrives].filter(([, count]) => count < counts.chosen);
-  parts.push(short.length === 0 ? 'all checksums equal' : short.map(([id, count]) => `${counts.chosen - count} not on ${driveName(id)} yet`).join(' · '));
+  parts.push(
+    short.length === 0
+      ? 'all checksums equal'
+      : short.map(([id, count]) => `${counts.chosen - count} not on ${driveName(id)} yet`).join(' · '),
+  );
   return parts.join(' · ');
 }
 
 /** The record as a page of plain text. @param when writes a time of milliseconds since 1970 for people. */
-export function accessionPage(accession: Accession, files: readonly AccessionFile[], driveName: (id: string) => string, when: (milliseconds: number) => string): string {
+export function accessionPage(
+  accession: Accession,
+  files: readonly AccessionFile[],
+  driveName: (id: string) => string,
+  when: (milliseconds: number) => string,
+): string {
   const heading = `Accession ${accession.number}${accession.name ? `  ${accession.name}` : ''}`;
   const lines = [
-    heading, '='.repeat(heading.length), '',
+    heading,
+    '='.repeat(heading.length),
+    '',
     `From        ${accession.source}`,
     `Begun       ${when(accession.startedAt)}`,
     `Ended       ${accession.endedAt === null ? 'not yet' : when(accession.endedAt)}`,
     ...(accession.routine === null ? [] : [`Routine     ${accession.routine}`]),
-    ...(accession.sheet.clockSeconds === 0 ? [] : [`Clock       ${accession.sheet.clockSeconds} seconds added for folders and names; the dates taken stay as written`]),
+    ...(accession.sheet.clockSeconds === 0
+      ? []
+      : [
+          `Clock       ${accession.sheet.clockSeconds} seconds added for folders and names; the dates taken stay as written`,
+        ]),
     ...(accession.note === '' ? [] : [`Note        ${accession.note.replaceAll('\n', '\n            ')}`]),
-    '', countsLine(countAccession(accession, files), driveName), '',
+    '',
+    countsLine(countAccession(accession, files), driveName),
+    '',
   ];
   for (const file of files) {
-    lines.push(`${file.number}  ${file.from}  ${file.sizeBytes} bytes`, `  SHA-256 ${file.sha256 ?? 'not read yet'}`, ...file.placed.map(({ driveId, path }) => `  ${driveName(driveId)}: ${path}`));
+    lines.push(
+      `${file.number}  ${file.from}  ${file.sizeBytes} bytes`,
+      `  SHA-256 ${file.sha256 ?? 'not read yet'}`,
+      ...file.placed.map(({ driveId, path }) => `  ${driveName(driveId)}: ${path}`),
+    );
   }
   return `${lines.join('\n')}\n`;
 }

@@ -1,4 +1,5 @@
-// Whether a card may be emptied: only of files that are verified to be elsewhere, often enough, on different drives that are not the card.
+// Whether a card may be emptied: only of files that are verified to be elsewhere, often enough, on different drives
+// that are not the card.
 //
 //   not as it was when it was read, or never read          → stays
 //   fewer verified copies than the person's rule asks for    → stays
@@ -26,7 +27,9 @@ export interface ReadOnCard {
   copies: readonly Justifying[];
 }
 
-export type Obstacle = { path: string } & ({ why: 'never-read' } | { why: 'changed' } | { why: 'other' } | { why: 'copies'; copies: number });
+export type Obstacle = { path: string } & (
+  { why: 'never-read' } | { why: 'changed' } | { why: 'other' } | { why: 'copies'; copies: number }
+);
 
 export interface Emptying {
   removable: SourceFile[];
@@ -39,13 +42,19 @@ export interface EmptyRule {
   awayCounts: boolean;
 }
 
-export function planEmptying(files: readonly SourceFile[], others: readonly SourceFile[], read: ReadonlyMap<string, ReadOnCard>, rule: EmptyRule): Emptying {
+export function planEmptying(
+  files: readonly SourceFile[],
+  others: readonly SourceFile[],
+  read: ReadonlyMap<string, ReadOnCard>,
+  rule: EmptyRule,
+): Emptying {
   const emptying: Emptying = { removable: [], obstacles: others.map(({ path }) => ({ path, why: 'other' })) };
   for (const file of files) {
     const known = read.get(file.path);
     const copies = known?.copies.filter(({ isAway }) => rule.awayCounts || !isAway).length ?? 0;
     if (!known) emptying.obstacles.push({ path: file.path, why: 'never-read' });
-    else if (known.sizeBytes !== file.sizeBytes || known.modifiedMs !== file.modifiedMs) emptying.obstacles.push({ path: file.path, why: 'changed' });
+    else if (known.sizeBytes !== file.sizeBytes || known.modifiedMs !== file.modifiedMs)
+      emptying.obstacles.push({ path: file.path, why: 'changed' });
     else if (copies < rule.copies) emptying.obstacles.push({ path: file.path, why: 'copies', copies });
     else emptying.removable.push(file);
   }

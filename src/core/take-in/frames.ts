@@ -1,5 +1,5 @@
-// The files of a card or folder as frames: a raw with its companion, its sidecar and a spoken note are one frame and keep
-// together. Files that belong to no photo stay where they are, and are named.
+// The files of a card or folder as frames: a raw with its companion, its sidecar and a spoken note are one frame and
+// keep together. Files that belong to no photo stay where they are, and are named.
 
 import { isBesideName, isPhotoName, isSidecarName, rawsFirst } from '../formats/containers/formats';
 import { baseOf, foldName, folderIn, joined, nameIn } from '../names/file-names';
@@ -41,12 +41,21 @@ export function framesOf(files: readonly SourceFile[], withSubfolders: boolean):
       continue;
     }
     const key = foldName(joined(folderIn(file.path), baseOf(nameIn(file.path))));
-    const frame = frames.get(key) ?? { key: joined(folderIn(file.path), baseOf(nameIn(file.path))), folder: folderIn(file.path), base: baseOf(nameIn(file.path)), photos: [], beside: [] };
+    const frame = frames.get(key) ?? {
+      key: joined(folderIn(file.path), baseOf(nameIn(file.path))),
+      folder: folderIn(file.path),
+      base: baseOf(nameIn(file.path)),
+      photos: [],
+      beside: [],
+    };
     frame.photos.push(file);
     frames.set(key, frame);
   }
   for (const file of waiting) {
-    const frame = isSidecarName(file.path) || isBesideName(file.path) ? frames.get(foldName(joined(folderIn(file.path), photoBaseOf(file.path, frames)))) : undefined;
+    const frame =
+      isSidecarName(file.path) || isBesideName(file.path)
+        ? frames.get(foldName(joined(folderIn(file.path), photoBaseOf(file.path, frames))))
+        : undefined;
     if (frame) frame.beside.push(file);
     else others.push(file);
   }
@@ -66,15 +75,19 @@ function photoBaseOf(path: string, frames: ReadonlyMap<string, Frame>): string {
 
 export const filesOf = ({ photos, beside }: Frame): SourceFile[] => [...photos, ...beside];
 
-/** Which sidecar of the frame describes which of its photos, by path; what a sidecar says of itself is not known yet. */
+/**
+ * Which sidecar of the frame describes which of its photos, by path; what a sidecar says of itself is not known yet.
+ */
 export function sidecarsOf({ folder, photos, beside }: Frame): Map<string, SourceFile | null> {
   const names = (files: SourceFile[]) => files.map(({ path }) => nameIn(path));
   const sidecars = beside.filter(({ path }) => isSidecarName(path));
   const choices = chooseSidecars(names(photos), names(sidecars), () => null);
-  return new Map(photos.map(({ path }) => {
-    const existing = choices.get(nameIn(path))?.existing;
-    return [path, sidecars.find((file) => existing && file.path === joined(folder, existing)) ?? null];
-  }));
+  return new Map(
+    photos.map(({ path }) => {
+      const existing = choices.get(nameIn(path))?.existing;
+      return [path, sidecars.find((file) => existing && file.path === joined(folder, existing)) ?? null];
+    }),
+  );
 }
 
 /** Where a file of the frame goes when the frame's base becomes `base` in `folder`: only the base changes. */
@@ -82,6 +95,7 @@ export function pathUnder(path: string, frame: Pick<Frame, 'base'>, folder: stri
   const name = nameIn(path);
   // the files of a frame may spell its base differently, in case and in the form of accents
   let length = frame.base.length;
-  for (let at = 1; at <= name.length; at++) if ((at === name.length || name[at] === '.') && foldName(name.slice(0, at)) === foldName(frame.base)) length = at;
+  for (let at = 1; at <= name.length; at++)
+    if ((at === name.length || name[at] === '.') && foldName(name.slice(0, at)) === foldName(frame.base)) length = at;
   return joined(folder, base + name.slice(length));
 }

@@ -1,5 +1,5 @@
-// What a take-in will do, before it does it: where every file goes and what it is called, which folders are new, what is in
-// the way. Linear in the number of files.
+// What a take-in will do, before it does it: where every file goes and what it is called, which folders are new, what
+// is in the way. Linear in the number of files.
 
 import { endingOf, isPhotoName, isSidecarName } from '../formats/containers/formats';
 import { baseOf, foldName, folderIn, joined, nameIn } from '../names/file-names';
@@ -60,9 +60,11 @@ export interface TakeInPlan {
 /** Pictures a program made of originals come as these (common practice). */
 const PROCESSED = new Set(['psd', 'psb', 'tif', 'tiff']);
 
-const roleOf = ({ photos }: Frame): NameFacts['role'] => (photos.every(({ path }) => PROCESSED.has(endingOf(path))) ? 'processed' : 'originals');
+const roleOf = ({ photos }: Frame): NameFacts['role'] =>
+  photos.every(({ path }) => PROCESSED.has(endingOf(path))) ? 'processed' : 'originals';
 
-export const fileRole = (path: string): PlannedFile['role'] => (isPhotoName(path) ? 'photo' : isSidecarName(path) ? 'sidecar' : 'beside');
+export const fileRole = (path: string): PlannedFile['role'] =>
+  isPhotoName(path) ? 'photo' : isSidecarName(path) ? 'sidecar' : 'beside';
 
 export interface Taking {
   /** In the order in which they are numbered. */
@@ -76,7 +78,14 @@ export interface Taking {
 
 export function planTakeIn({ frames, sheet, accession, source, main, second }: Taking): TakeInPlan {
   const facts = frames.map(({ frame, captured, camera }, index): NameFacts => ({
-    captured: shiftCaptured(captured, sheet.clockSeconds), oldBase: frame.base, camera, accession, photoNumber: photoNumber(accession, index + 1), blanks: sheet.blanks, source, role: roleOf(frame),
+    captured: shiftCaptured(captured, sheet.clockSeconds),
+    oldBase: frame.base,
+    camera,
+    accession,
+    photoNumber: photoNumber(accession, index + 1),
+    blanks: sheet.blanks,
+    source,
+    role: roleOf(frame),
   }));
   const first = facts[0];
   const folderOfAll = sheet.folderPer === 'accession' && first ? fillFolder(sheet.folder, first) : null;
@@ -85,9 +94,21 @@ export function planTakeIn({ frames, sheet, accession, source, main, second }: T
   const spelling = spellings(main.files);
   const taken = new Set(basesIn(main.files));
   if (second && sheet.second.layout === 'same') for (const base of basesIn(second.files)) taken.add(base);
-  const given = giveNames(facts.map((one) => ({ facts: one, folder: folderOfAll })), { folder: sheet.folder, names: sheet.names, taken });
+  const given = giveNames(
+    facts.map((one) => ({ facts: one, folder: folderOfAll })),
+    { folder: sheet.folder, names: sheet.names, taken },
+  );
   const secondTaken = new Set(second && sheet.second.layout === 'card' ? second.files.map(foldName) : []);
-  const plan: TakeInPlan = { files: [], frames: [], folders: [], photos: 0, bytes: 0, taken: [], long: [], secondTaken: [] };
+  const plan: TakeInPlan = {
+    files: [],
+    frames: [],
+    folders: [],
+    photos: 0,
+    bytes: 0,
+    taken: [],
+    long: [],
+    secondTaken: [],
+  };
   const perFolder = new Map<string, number>();
   frames.forEach(({ frame }, index) => {
     const name = given[index];
@@ -104,7 +125,12 @@ export function planTakeIn({ frames, sheet, accession, source, main, second }: T
       plan.bytes += file.sizeBytes;
       if (isPhotoName(file.path)) plan.photos += 1;
     }
-    plan.frames.push({ key: frame.key, name, path: pathUnder(frame.photos[0]?.path ?? frame.key, frame, folder, name.base), number });
+    plan.frames.push({
+      key: frame.key,
+      name,
+      path: pathUnder(frame.photos[0]?.path ?? frame.key, frame, folder, name.base),
+      number,
+    });
     if (name.remarks.includes('taken')) plan.taken.push(frame.key);
     if (name.remarks.includes('long')) plan.long.push(frame.key);
   });
@@ -112,8 +138,13 @@ export function planTakeIn({ frames, sheet, accession, source, main, second }: T
   return plan;
 }
 
-const plannedFile = ({ path, sizeBytes, modifiedMs }: SourceFile, to: string, second: string | null, frame: string, number: string): PlannedFile =>
-  ({ from: path, to, second, sizeBytes, modifiedMs, role: fileRole(path), frame, number });
+const plannedFile = (
+  { path, sizeBytes, modifiedMs }: SourceFile,
+  to: string,
+  second: string | null,
+  frame: string,
+  number: string,
+): PlannedFile => ({ from: path, to, second, sizeBytes, modifiedMs, role: fileRole(path), frame, number });
 
 /** Base names in use in each folder, folded. A sidecar `A.jpg.xmp` uses `A.jpg`, the photo beside it `A`. */
 export function* basesIn(paths: Iterable<string>): Generator<string> {
@@ -123,12 +154,18 @@ export function* basesIn(paths: Iterable<string>): Generator<string> {
 /** Folders that are there, by their folded path: a name that differs only in case means the folder that exists. */
 function spellings(paths: Iterable<string>): Map<string, string> {
   const spelt = new Map<string, string>();
-  for (const path of paths) for (let folder = folderIn(path); folder !== '' && !spelt.has(foldName(folder)); folder = folderIn(folder)) spelt.set(foldName(folder), folder);
+  for (const path of paths)
+    for (let folder = folderIn(path); folder !== '' && !spelt.has(foldName(folder)); folder = folderIn(folder))
+      spelt.set(foldName(folder), folder);
   return spelt;
 }
 
 function foldersOf(perFolder: ReadonlyMap<string, number>, existing: ReadonlySet<string>): PlannedFolder[] {
   const all = new Map<string, number>(perFolder);
-  for (const folder of perFolder.keys()) for (let above = folderIn(folder); above !== ''; above = folderIn(above)) if (!all.has(above)) all.set(above, 0);
-  return [...all].filter(([path]) => path !== '').map(([path, frames]) => ({ path, frames, isNew: !existing.has(foldName(path)) })).sort((a, b) => (a.path < b.path ? -1 : 1));
+  for (const folder of perFolder.keys())
+    for (let above = folderIn(folder); above !== ''; above = folderIn(above)) if (!all.has(above)) all.set(above, 0);
+  return [...all]
+    .filter(([path]) => path !== '')
+    .map(([path, frames]) => ({ path, frames, isNew: !existing.has(foldName(path)) }))
+    .sort((a, b) => (a.path < b.path ? -1 : 1));
 }

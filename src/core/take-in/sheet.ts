@@ -1,4 +1,5 @@
-// The sheet of a take-in: where photos go, what they are called, what is written on arrival. A routine is a sheet kept under a name.
+// The sheet of a take-in: where photos go, what they are called, what is written on arrival. A routine is a sheet kept
+// under a name.
 
 import type { Versioned } from '../fields/version';
 import type { BlankName, Pattern } from '../names/pattern';
@@ -31,7 +32,10 @@ export interface Sheet {
   previews: 'small' | 'large' | 'by-night';
   /** Verified copies on different drives that every file must have before the card may be emptied. */
   copiesToEmpty: number;
-  /** Whether a copy counts for that whose drive is away, and cannot be looked at; older routines do not say, and mean no. */
+  /**
+   * Whether a copy counts for that whose drive is away, and cannot be looked at; older routines do not say, and mean
+   * no.
+   */
   awayCounts?: boolean | undefined;
 }
 
@@ -49,18 +53,50 @@ export interface NamePattern extends Versioned {
 }
 
 /** Year first, so that the order of names is the order of time (common practice). */
-export const YEAR_AND_SHOOT: Pattern = [{ kind: 'date', form: 'YYYY' }, { kind: 'level' }, { kind: 'date', form: 'YYYY-MM-DD' }, { kind: 'text', text: ' ' }, { kind: 'blank', of: 'subject' }];
+export const YEAR_AND_SHOOT: Pattern = [
+  { kind: 'date', form: 'YYYY' },
+  { kind: 'level' },
+  { kind: 'date', form: 'YYYY-MM-DD' },
+  { kind: 'text', text: ' ' },
+  { kind: 'blank', of: 'subject' },
+];
 
 /** Four digits at least: events pass a thousand frames (common practice). */
 export const DATE_AND_NUMBER: Pattern = [
-  { kind: 'date', form: 'YYYYMMDD' }, { kind: 'text', text: '_' }, { kind: 'blank', of: 'subject' }, { kind: 'text', text: '_' }, { kind: 'sequence', start: 1, digits: 4, over: 'folder' },
+  { kind: 'date', form: 'YYYYMMDD' },
+  { kind: 'text', text: '_' },
+  { kind: 'blank', of: 'subject' },
+  { kind: 'text', text: '_' },
+  { kind: 'sequence', start: 1, digits: 4, over: 'folder' },
 ];
 
 export const NEW_SHEET: Sheet = {
-  driveId: null, withSubfolders: true, withFilms: true, folder: YEAR_AND_SHOOT, folderPer: 'photo', names: null, blanks: { kind: '', client: '', subject: '' }, keepOldName: true,
-  kitIds: [], keywords: [], marker: '', clockSeconds: 0,
-  second: { driveId: null, layout: 'same', folder: [{ kind: 'date', form: 'YYYY-MM-DD' }, { kind: 'text', text: ' ' }, { kind: 'source' }, { kind: 'text', text: ' ' }, { kind: 'accession' }] },
-  previews: 'small', copiesToEmpty: 2, awayCounts: false,
+  driveId: null,
+  withSubfolders: true,
+  withFilms: true,
+  folder: YEAR_AND_SHOOT,
+  folderPer: 'photo',
+  names: null,
+  blanks: { kind: '', client: '', subject: '' },
+  keepOldName: true,
+  kitIds: [],
+  keywords: [],
+  marker: '',
+  clockSeconds: 0,
+  second: {
+    driveId: null,
+    layout: 'same',
+    folder: [
+      { kind: 'date', form: 'YYYY-MM-DD' },
+      { kind: 'text', text: ' ' },
+      { kind: 'source' },
+      { kind: 'text', text: ' ' },
+      { kind: 'accession' },
+    ],
+  },
+  previews: 'small',
+  copiesToEmpty: 2,
+  awayCounts: false,
 };
 
 /** Photos first and last of a run, in clock order, and what is put on it on top of what all get. */

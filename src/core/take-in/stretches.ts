@@ -1,4 +1,5 @@
-// What was taken in one go: photos in the order of their clock, parted where the day changes or nothing was taken for a while.
+// What was taken in one go: photos in the order of their clock, parted where the day changes or nothing was taken for a
+// while.
 
 import { nameIn } from '../names/file-names';
 import { type Captured, clockSeconds, dayNumber, secondOfDay } from '../time/captured';
@@ -18,7 +19,11 @@ export function inClockOrder<T extends Timed>(items: readonly T[]): T[] {
   return items.toSorted((a, b) => {
     const [one, other] = [dayNumber(a.captured), dayNumber(b.captured)];
     if (one !== other) return one === 0 ? 1 : other === 0 ? -1 : one - other;
-    return secondOfDay(a.captured) - secondOfDay(b.captured) || NAMES.compare(nameIn(a.path), nameIn(b.path)) || (a.path < b.path ? -1 : 1);
+    return (
+      secondOfDay(a.captured) - secondOfDay(b.captured) ||
+      NAMES.compare(nameIn(a.path), nameIn(b.path)) ||
+      (a.path < b.path ? -1 : 1)
+    );
   });
 }
 

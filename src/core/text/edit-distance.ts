@@ -1,5 +1,6 @@
-// How many letters must be put in, left out, exchanged or turned with their neighbour to make one word of another (optimal string
-// alignment; Damerau 1964, Levenshtein 1966). Counting stops once it is sure to exceed what is asked for.
+// How many letters must be put in, left out, exchanged or turned with their neighbour to make one word of another
+// (optimal string alignment; Damerau 1964, Levenshtein 1966). Counting stops once it is sure to exceed what is asked
+// for.
 
 /** @returns the distance, or `most + 1` where it is greater than `most`. Letters are UTF-16 units. O(length × most). */
 export function editDistance(a: string, b: string, most: number): number {
@@ -13,8 +14,13 @@ export function editDistance(a: string, b: string, most: number): number {
     let least = now[0];
     for (let column = Math.max(1, row - most); column <= Math.min(b.length, row + most); column++) {
       const same = a[row - 1] === b[column - 1];
-      let steps = Math.min((before[column] ?? beyond) + 1, (now[column - 1] ?? beyond) + 1, (before[column - 1] ?? beyond) + (same ? 0 : 1));
-      if (row > 1 && column > 1 && a[row - 1] === b[column - 2] && a[row - 2] === b[column - 1]) steps = Math.min(steps, (twoBefore[column - 2] ?? beyond) + 1);
+      let steps = Math.min(
+        (before[column] ?? beyond) + 1,
+        (now[column - 1] ?? beyond) + 1,
+        (before[column - 1] ?? beyond) + (same ? 0 : 1),
+      );
+      if (row > 1 && column > 1 && a[row - 1] === b[column - 2] && a[row - 2] === b[column - 1])
+        steps = Math.min(steps, (twoBefore[column - 2] ?? beyond) + 1);
       now[column] = Math.min(steps, beyond);
       least = Math.min(least, steps);
     }

@@ -1,8 +1,21 @@
 // Text as it is compared: no case, no accents, letters that have no decomposition spelt out as people type them.
 
-const SPELT: Record<string, string> = { ð: 'd', đ: 'd', þ: 'th', ø: 'o', æ: 'ae', œ: 'oe', ß: 'ss', ł: 'l', ħ: 'h', ı: 'i', ς: 'σ' };
+const SPELT: Record<string, string> = {
+  ð: 'd',
+  đ: 'd',
+  þ: 'th',
+  ø: 'o',
+  æ: 'ae',
+  œ: 'oe',
+  ß: 'ss',
+  ł: 'l',
+  ħ: 'h',
+  ı: 'i',
+  ς: 'σ',
+};
 
-// Capitals first, then small letters: a few letters share only their capital (ᲀ and в). The middle dot of Catalan parts no words.
+// Capitals first, then small letters: a few letters share only their capital (ᲀ and в). The middle dot of Catalan parts
+// no words.
 
 /** Most text of most libraries is ASCII, where folding is lower case: ten times as quick (measured). */
 // eslint-disable-next-line no-control-regex
@@ -12,7 +25,8 @@ const isAscii = (text: string) => /^[\x00-\x7f]*$/.test(text);
 const NO_ACCENTS = /[^\P{M}\u3099\u309a]+/gu;
 
 /** Scripts that are written without spaces: each sign is a word. */
-const UNSPACED = /[\p{Script=Han}\p{Script=Hiragana}\p{Script=Katakana}\p{Script=Thai}\p{Script=Lao}\p{Script=Khmer}\p{Script=Myanmar}]|(?:(?![\p{Script=Han}\p{Script=Hiragana}\p{Script=Katakana}\p{Script=Thai}\p{Script=Lao}\p{Script=Khmer}\p{Script=Myanmar}])[\p{L}\p{N}])+/gu;
+const UNSPACED =
+  /[\p{Script=Han}\p{Script=Hiragana}\p{Script=Katakana}\p{Script=Thai}\p{Script=Lao}\p{Script=Khmer}\p{Script=Myanmar}]|(?:(?![\p{Script=Han}\p{Script=Hiragana}\p{Script=Katakana}\p{Script=Thai}\p{Script=Lao}\p{Script=Khmer}\p{Script=Myanmar}])[\p{L}\p{N}])+/gu;
 
 export function foldText(text: string): string {
   if (isAscii(text)) return text.toLowerCase();

@@ -13,9 +13,12 @@ describe('dates as they were written', () => {
     expect(parseCaptured(text)).toEqual(expected);
   });
 
-  it.each(['', '    :  :     :  :  ', '0000:00:00 00:00:00', 'yesterday', '2019-07-04 and more'])('%j is no date', (text) => {
-    expect(parseCaptured(text)).toBeNull();
-  });
+  it.each(['', '    :  :     :  :  ', '0000:00:00 00:00:00', 'yesterday', '2019-07-04 and more'])(
+    '%j is no date',
+    (text) => {
+      expect(parseCaptured(text)).toBeNull();
+    },
+  );
 
   it('partial dates sort before the days they may be', () => {
     expect(dayNumber(parseCaptured('2004'))).toBe(20040000);

@@ -13,19 +13,24 @@ export interface Captured {
 const FORM =
   /^(\d{4})(?:[-:](\d{2})(?:[-:](\d{2})(?:[T ](\d{2}):(\d{2})(?::(\d{2})(\.\d{1,9})?)?)?)?)?\s*(Z|[+-]\d{2}:\d{2})?$/;
 
-/** Parses EXIF and ISO 8601 forms, whole or partial. `null` for anything else, and for EXIF's all-blank and all-zero dates. */
+/**
+ * Parses EXIF and ISO 8601 forms, whole or partial. `null` for anything else, and for EXIF's all-blank and all-zero
+ * dates.
+ */
 export function parseCaptured(text: string, offset: string | null = null): Captured | null {
   const found = FORM.exec(text.replaceAll('\0', '').trim());
   if (!found) return null;
   const [, year, month, day, hour, minute, second, fraction, zone] = found;
   if (year === '0000') return null;
-  const known = (part: string | undefined, low: number, high: number) => part !== undefined && Number(part) >= low && Number(part) <= high;
+  const known = (part: string | undefined, low: number, high: number) =>
+    part !== undefined && Number(part) >= low && Number(part) <= high;
   let written = year ?? '';
   if (known(month, 1, 12)) {
     written += `-${month}`;
     if (known(day, 1, 31)) {
       written += `-${day}`;
-      if (known(hour, 0, 23) && known(minute, 0, 59)) written += `T${hour}:${minute}:${second ?? '00'}${fraction ?? ''}`;
+      if (known(hour, 0, 23) && known(minute, 0, 59))
+        written += `T${hour}:${minute}:${second ?? '00'}${fraction ?? ''}`;
     }
   }
   return { written, offset: zone ?? offset };
@@ -37,8 +42,11 @@ export function shiftCaptured(captured: Captured | null, seconds: number): Captu
   return { ...captured, written: isoOfSeconds(secondsOfIso(captured.written) + seconds) + captured.written.slice(19) };
 }
 
-/** Seconds since 1970 of the written digits, for telling how far photos of one clock lie apart; `null` without a time. */
-export const clockSeconds = (captured: Captured | null): number | null => (captured && captured.written.length >= 19 ? secondsOfIso(captured.written) : null);
+/**
+ * Seconds since 1970 of the written digits, for telling how far photos of one clock lie apart; `null` without a time.
+ */
+export const clockSeconds = (captured: Captured | null): number | null =>
+  captured && captured.written.length >= 19 ? secondsOfIso(captured.written) : null;
 
 /** The same with the fraction of the second, where one was written. */
 export const clockSecondsWithFraction = (captured: Captured | null): number | null => {
@@ -46,7 +54,10 @@ export const clockSecondsWithFraction = (captured: Captured | null): number | nu
   return whole === null ? null : whole + Number(`0${captured?.written.slice(19) || '.0'}`);
 };
 
-/** `2019-07-04T14:03:22` → 20190704; missing parts are 00, so that partial dates sort before the days they may be. 0 for none. */
+/**
+ * `2019-07-04T14:03:22` → 20190704; missing parts are 00, so that partial dates sort before the days they may be. 0 for
+ * none.
+ */
 export function dayNumber(captured: Captured | null): number {
   if (!captured) return 0;
   const [year = '0', month = '00', day = '00'] = captured.written.slice(0, 10).split('-');

@@ -1,6 +1,19 @@
 // A date in words, as far as it is known: `30 August 2026`, `August 2026`, `1968`.
 
-export const MONTHS: readonly string[] = ['January', 'February', 'March', 'April', 'May', 'June', 'July', 'August', 'September', 'October', 'November', 'December'];
+export const MONTHS: readonly string[] = [
+  'January',
+  'February',
+  'March',
+  'April',
+  'May',
+  'June',
+  'July',
+  'August',
+  'September',
+  'October',
+  'November',
+  'December',
+];
 
 /** @param written ISO 8601 digits, whole or partial; whatever else gives the empty text */
 export function dateInWords(written: string): string {

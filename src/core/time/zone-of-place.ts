@@ -1,5 +1,5 @@
-// Which zone of the zone database holds at a place, from the map in the package tz-lookup (public domain). On a border, and at
-// sea, it may be the neighbour's; it is a proposal.
+// Which zone of the zone database holds at a place, from the map in the package tz-lookup (public domain). On a border,
+// and at sea, it may be the neighbour's; it is a proposal.
 
 import tzlookup from 'tz-lookup';
 import type { LatLon } from '../geo/position';

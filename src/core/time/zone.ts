@@ -1,5 +1,5 @@
-// Zones and summer time, from the zone database of the system (through `Intl`). Seconds everywhere; a *clock time* is what a
-// clock in the zone shows, counted as if it were UTC (see `secondsOfIso`).
+// Zones and summer time, from the zone database of the system (through `Intl`). Seconds everywhere; a *clock time* is
+// what a clock in the zone shows, counted as if it were UTC (see `secondsOfIso`).
 
 import { secondsOfIso } from './civil';
 
@@ -9,7 +9,19 @@ function formatOf(zone: string): Intl.DateTimeFormat | null {
   let format = formats.get(zone);
   if (format === undefined) {
     try {
-      format = new Intl.DateTimeFormat('en-GB', { timeZone: zone, calendar: 'gregory', numberingSystem: 'latn', year: 'numeric', month: '2-digit', day: '2-digit', hour: '2-digit', minute: '2-digit', second: '2-digit', hourCycle: 'h23', era: 'short' });
+      format = new Intl.DateTimeFormat('en-GB', {
+        timeZone: zone,
+        calendar: 'gregory',
+        numberingSystem: 'latn',
+        year: 'numeric',
+        month: '2-digit',
+        day: '2-digit',
+        hour: '2-digit',
+        minute: '2-digit',
+        second: '2-digit',
+        hourCycle: 'h23',
+        era: 'short',
+      });
     } catch {
       format = null; // the system does not know the zone
     }
@@ -35,7 +47,9 @@ export type Instant =
   | { state: 'one'; utcSeconds: number; offsetSeconds: number }
   /** The hour that comes twice when clocks are put back: both instants, the first one first. */
   | { state: 'two'; utcSeconds: [number, number]; offsetSeconds: [number, number] }
-  /** The hour that clocks leave out when they are put forward; the instant a clock that was not put forward would mean. */
+  /**
+   * The hour that clocks leave out when they are put forward; the instant a clock that was not put forward would mean.
+   */
   | { state: 'none'; utcSeconds: number; offsetSeconds: number }
   | { state: 'zone-unknown' };
 
@@ -44,7 +58,10 @@ const AROUND_SECONDS = 86_400;
 
 /** Which instant a clock time in a zone is. */
 export function instantOf(zone: string, clockSeconds: number): Instant {
-  const [before, after] = [offsetAt(zone, clockSeconds - AROUND_SECONDS), offsetAt(zone, clockSeconds + AROUND_SECONDS)];
+  const [before, after] = [
+    offsetAt(zone, clockSeconds - AROUND_SECONDS),
+    offsetAt(zone, clockSeconds + AROUND_SECONDS),
+  ];
   if (before === null || after === null) return { state: 'zone-unknown' };
   const candidates = [...new Set([before, after])].filter((offset) => offsetAt(zone, clockSeconds - offset) === offset);
   const [first, second] = candidates.sort((a, b) => b - a); // the greater offset is the earlier instant

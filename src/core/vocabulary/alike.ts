@@ -1,5 +1,5 @@
-// Words that are most likely meant to be one: the same but for case, accents, spacing or number, or a letter apart. Found by
-// forms that both share, so that the time grows with the number of words and not with its square.
+// Words that are most likely meant to be one: the same but for case, accents, spacing or number, or a letter apart.
+// Found by forms that both share, so that the time grows with the number of words and not with its square.
 
 import { foldText } from '../text/fold';
 
@@ -31,9 +31,11 @@ export function findAlike(words: readonly UsedWord[]): AlikePair[] {
     seen.add(key);
     pairs.push({ usual, other, likeness });
   };
-  for (const group of sharing(words, ({ word }) => [skeleton(word)])) pairsOf(group, (a, b) => add(a, b, likenessOf(a.word, b.word)));
+  for (const group of sharing(words, ({ word }) => [skeleton(word)]))
+    pairsOf(group, (a, b) => add(a, b, likenessOf(a.word, b.word)));
   const long = words.filter(({ word }) => letters(word).length >= LETTERS_FOR_ONE_APART);
-  for (const group of sharing(long, ({ word }) => oneLess(letters(word)))) pairsOf(group, (a, b) => oneApart(letters(a.word), letters(b.word)) && add(a, b, 'letter'));
+  for (const group of sharing(long, ({ word }) => oneLess(letters(word))))
+    pairsOf(group, (a, b) => oneApart(letters(a.word), letters(b.word)) && add(a, b, 'letter'));
   return pairs.sort((a, b) => b.usual.count - a.usual.count || (a.usual.word < b.usual.word ? -1 : 1));
 }
 
@@ -67,7 +69,12 @@ export function oneApart(a: string, b: string): boolean {
   let at = 0;
   while (a[at] === b[at]) at++;
   const [restA, restB] = [a.slice(at), b.slice(at)];
-  return restA.slice(1) === restB.slice(1) || restA.slice(1) === restB || restA === restB.slice(1) || (restA[0] === restB[1] && restA[1] === restB[0] && restA.slice(2) === restB.slice(2));
+  return (
+    restA.slice(1) === restB.slice(1) ||
+    restA.slice(1) === restB ||
+    restA === restB.slice(1) ||
+    (restA[0] === restB[1] && restA[1] === restB[0] && restA.slice(2) === restB.slice(2))
+  );
 }
 
 function sharing(words: readonly UsedWord[], formsOf: (word: UsedWord) => string[]): UsedWord[][] {

@@ -1,4 +1,5 @@
-// Words offered while typing: those that begin so, then those with a word in them that begins so; of each kind the most used first.
+// Words offered while typing: those that begin so, then those with a word in them that begins so; of each kind the most
+// used first.
 
 import { lowerBound } from '../text/lower-bound';
 import type { UsedWord } from './alike';
@@ -13,7 +14,10 @@ export interface Completion extends UsedWord {
 
 type Offered = Completion & { also: readonly string[] };
 
-/** All beginnings sorted, so that a key press looks at those that fit and no others. Put in order when it is first asked. */
+/**
+ * All beginnings sorted, so that a key press looks at those that fit and no others. Put in order when it is first
+ * asked.
+ */
 export class Completions {
   private sorted: { starts: string[]; words: Completion[]; whole: boolean[] } | null = null;
 
@@ -21,9 +25,17 @@ export class Completions {
 
   private inOrder() {
     if (this.sorted) return this.sorted;
-    const entries = this.list().flatMap((word) => [word.word, ...word.also].flatMap((text) => startsOf(text).map((start, index) => ({ start, word, whole: index === 0 }))));
+    const entries = this.list().flatMap((word) =>
+      [word.word, ...word.also].flatMap((text) =>
+        startsOf(text).map((start, index) => ({ start, word, whole: index === 0 })),
+      ),
+    );
     entries.sort((a, b) => (a.start < b.start ? -1 : a.start > b.start ? 1 : 0));
-    return (this.sorted = { starts: entries.map(({ start }) => start), words: entries.map(({ word }) => word), whole: entries.map(({ whole }) => whole) });
+    return (this.sorted = {
+      starts: entries.map(({ start }) => start),
+      words: entries.map(({ word }) => word),
+      whole: entries.map(({ whole }) => whole),
+    });
   }
 
   /** At most `limit`; nothing for nothing typed. */
@@ -36,11 +48,17 @@ export class Completions {
       const word = words[at];
       if (word) best.set(word, Math.max(best.get(word) ?? 0, starts[at] === start ? 2 : whole[at] ? 1 : 0));
     }
-    return [...best].sort(([a, x], [b, y]) => y - x || b.count - a.count || (a.word < b.word ? -1 : 1)).slice(0, limit).map(([word]) => word);
+    return [...best]
+      .sort(([a, x], [b, y]) => y - x || b.count - a.count || (a.word < b.word ? -1 : 1))
+      .slice(0, limit)
+      .map(([word]) => word);
   }
 }
 
-/** Beginnings of texts seen before: the order is made anew whenever a photo gets a word, and the words stay mostly the same. */
+/**
+ * Beginnings of texts seen before: the order is made anew whenever a photo gets a word, and the words stay mostly the
+ * same.
+ */
 const seen = new Map<string, string[]>();
 const SEEN_LIMIT = 200_000;
 
@@ -50,7 +68,10 @@ function startsOf(text: string): string[] {
   if (known) return known;
   if (seen.size > SEEN_LIMIT) seen.clear();
   const whole = plain(text);
-  const starts = [whole, ...[...whole.matchAll(/[\s-]+(?=\S)/g)].map((found) => whole.slice(found.index + found[0].length))];
+  const starts = [
+    whole,
+    ...[...whole.matchAll(/[\s-]+(?=\S)/g)].map((found) => whole.slice(found.index + found[0].length)),
+  ];
   seen.set(text, starts);
   return starts;
 }

@@ -1,5 +1,6 @@
-// The vocabulary as indented text: a word a line, each level one tab deeper. Synonyms follow the word in braces, a note behind
-// a hash. Read leniently: blanks as indentation count by the first step that is seen, and a level that is skipped is the next one.
+// The vocabulary as indented text: a word a line, each level one tab deeper. Synonyms follow the word in braces, a note
+// behind a hash. Read leniently: blanks as indentation count by the first step that is seen, and a level that is
+// skipped is the next one.
 
 import { type ListedWord, listed } from './listed';
 
@@ -31,14 +32,28 @@ export function readIndented(text: string): ListedWord[] {
 }
 
 /** A tab is worth as much as eight blanks, as terminals have it. */
-const indentOf = (line: string): number => [...(/^\s*/.exec(line)?.[0] ?? '')].reduce((sum, letter) => sum + (letter === '\t' ? 8 : 1), 0);
+const indentOf = (line: string): number =>
+  [...(/^\s*/.exec(line)?.[0] ?? '')].reduce((sum, letter) => sum + (letter === '\t' ? 8 : 1), 0);
 
 function readLine(line: string): ListedWord | null {
   const hash = line.search(/(?:^|\s)#\s/);
-  const note = hash < 0 ? '' : line.slice(hash).replace(/^\s*#\s*/, '').trim();
+  const note =
+    hash < 0
+      ? ''
+      : line
+          .slice(hash)
+          .replace(/^\s*#\s*/, '')
+          .trim();
   const said = hash < 0 ? line : line.slice(0, hash);
   const braces = /^(.*?)\s*\{([^{}]*)\}\s*$/.exec(said);
   const word = (braces?.[1] ?? said).trim();
   if (word === '') return null;
-  return { ...listed(word), synonyms: (braces?.[2] ?? '').split(';').map((text) => text.trim()).filter((text) => text !== ''), note };
+  return {
+    ...listed(word),
+    synonyms: (braces?.[2] ?? '')
+      .split(';')
+      .map((text) => text.trim())
+      .filter((text) => text !== ''),
+    note,
+  };
 }

@@ -1,6 +1,6 @@
-// The vocabulary as SKOS (Simple Knowledge Organization System Reference, W3C Recommendation 18 August 2009): a concept scheme,
-// a concept a word with one prefLabel, altLabels for synonyms, a note, broader and narrower. As triples: what notation they are
-// written in is the business of a library.
+// The vocabulary as SKOS (Simple Knowledge Organization System Reference, W3C Recommendation 18 August 2009): a concept
+// scheme, a concept a word with one prefLabel, altLabels for synonyms, a note, broader and narrower. As triples: what
+// notation they are written in is the business of a library.
 
 import { type ListedWord, listed } from './listed';
 
@@ -25,7 +25,8 @@ export function skosTriples(words: readonly ListedWord[]): Triple[] {
   let made = 0;
   const add = (one: ListedWord, above: string | null) => {
     const subject = `${SCHEME}:${(made += 1)}`;
-    const say = (predicate: string, object: Triple['object']) => triples.push({ subject, predicate: predicate === RDF_TYPE ? predicate : SKOS + predicate, object });
+    const say = (predicate: string, object: Triple['object']) =>
+      triples.push({ subject, predicate: predicate === RDF_TYPE ? predicate : SKOS + predicate, object });
     say(RDF_TYPE, address(`${SKOS}Concept`));
     say('inScheme', address(SCHEME));
     say('prefLabel', text(one.word));
@@ -47,20 +48,28 @@ export function skosTriples(words: readonly ListedWord[]): Triple[] {
 const NOTES = ['note', 'scopeNote', 'definition', 'editorialNote', 'example'].map((name) => SKOS + name);
 
 /**
- * The words of a graph. Of several preferred labels the one in `language`, in no language, or the first; of several broader
+ * The words of a graph. Of several preferred labels the one in `language`, in no language, or the first; of several
+ * broader
  * concepts the first. What has no preferred label is left out and its narrower concepts stand where it would.
  */
 export function readSkos(triples: readonly Triple[], language = 'en'): ListedWord[] {
   const of = new Map<string, Triple[]>();
   for (const triple of triples) of.set(triple.subject, [...(of.get(triple.subject) ?? []), triple]);
-  const objects = (subject: string, ...predicates: string[]) => (of.get(subject) ?? []).filter(({ predicate }) => predicates.includes(predicate)).map(({ object }) => object);
+  const objects = (subject: string, ...predicates: string[]) =>
+    (of.get(subject) ?? []).filter(({ predicate }) => predicates.includes(predicate)).map(({ object }) => object);
   const concepts = [...of.keys()].filter((subject) => objects(subject, `${SKOS}prefLabel`).length > 0);
   const known = new Set(concepts);
   const above = new Map<string, string>();
   for (const [subject, own] of of) {
     for (const { predicate, object } of own) {
-      const [child, parent] = predicate === `${SKOS}broader` ? [subject, object.value] : predicate === `${SKOS}narrower` ? [object.value, subject] : ['', ''];
-      if (child !== '' && known.has(child) && known.has(parent) && !above.has(child) && child !== parent) above.set(child, parent);
+      const [child, parent] =
+        predicate === `${SKOS}broader`
+          ? [subject, object.value]
+          : predicate === `${SKOS}narrower`
+            ? [object.value, subject]
+            : ['', ''];
+      if (child !== '' && known.has(child) && known.has(parent) && !above.has(child) && child !== parent)
+        above.set(child, parent);
     }
   }
   const isTop = (concept: string): boolean => {
@@ -74,11 +83,18 @@ export function readSkos(triples: readonly Triple[], language = 'en'): ListedWor
     const parent = above.get(concept);
     if (parent !== undefined) children.set(parent, [...(children.get(parent) ?? []), concept]);
   }
-  const preferred = (labels: readonly Triple['object'][]) => (labels.find((label) => label.language === language) ?? labels.find((label) => label.language === '') ?? labels[0])?.value.trim() ?? '';
+  const preferred = (labels: readonly Triple['object'][]) =>
+    (
+      labels.find((label) => label.language === language) ??
+      labels.find((label) => label.language === '') ??
+      labels[0]
+    )?.value.trim() ?? '';
   const read = (concept: string, depth: number): ListedWord => ({
     ...listed(preferred(objects(concept, `${SKOS}prefLabel`))),
     synonyms: [...new Set(objects(concept, `${SKOS}altLabel`, `${SKOS}hiddenLabel`).map(({ value }) => value.trim()))],
-    note: objects(concept, ...NOTES).map(({ value }) => value.trim()).join('\n'),
+    note: objects(concept, ...NOTES)
+      .map(({ value }) => value.trim())
+      .join('\n'),
     below: depth < DEEPEST ? (children.get(concept) ?? []).map((child) => read(child, depth + 1)) : [],
   });
   return tops.map((concept) => read(concept, 0));

@@ -1,6 +1,6 @@
-// The vocabulary: keywords as a tree, each with synonyms and a note. It is kept as one entry a word; of two versions the later one
-// holds, so copies from several drives can be put together into a tree with gaps or rings. Those are mended on reading: a word whose
-// parent is not there, or is below itself, stands at the top.
+// The vocabulary: keywords as a tree, each with synonyms and a note. It is kept as one entry a word; of two versions
+// the later one holds, so copies from several drives can be put together into a tree with gaps or rings. Those are
+// mended on reading: a word whose parent is not there, or is below itself, stands at the top.
 
 import type { Versioned } from '../fields/version';
 import { plain } from '../text/fold';
@@ -21,7 +21,9 @@ export interface Vocabulary {
   byId: ReadonlyMap<string, VocabularyWord>;
   /** Words below a word, or at the top (`null`), from A to Z. */
   below: (id: string | null) => readonly VocabularyWord[];
-  /** Every word that is written so, without regard to case, accents and form; a word may stand under several parents. */
+  /**
+   * Every word that is written so, without regard to case, accents and form; a word may stand under several parents.
+   */
   named: (text: string) => readonly VocabularyWord[];
   /** Words that have it as a synonym. */
   meant: (text: string) => readonly VocabularyWord[];
@@ -33,9 +35,13 @@ export const sameWord = (a: string, b: string): boolean => plain(a) === plain(b)
 
 export function vocabularyOf(entries: readonly VocabularyWord[]): Vocabulary {
   const byId = new Map(entries.filter(({ deleted }) => !deleted).map((word) => [word.id, word]));
-  for (const [id, word] of byId) if (word.parentId !== null && !reachesTop(id, byId)) byId.set(id, { ...word, parentId: null });
+  for (const [id, word] of byId)
+    if (word.parentId !== null && !reachesTop(id, byId)) byId.set(id, { ...word, parentId: null });
   const children = grouped([...byId.values()], ({ parentId }) => [parentId]);
-  for (const list of children.values()) list.sort((a, b) => (plain(a.word) < plain(b.word) ? -1 : plain(a.word) > plain(b.word) ? 1 : a.id < b.id ? -1 : 1));
+  for (const list of children.values())
+    list.sort((a, b) =>
+      plain(a.word) < plain(b.word) ? -1 : plain(a.word) > plain(b.word) ? 1 : a.id < b.id ? -1 : 1,
+    );
   const byWord = grouped([...byId.values()], ({ word }) => [plain(word)]);
   const bySynonym = grouped([...byId.values()], ({ synonyms }) => synonyms.map(plain));
   return {
@@ -59,11 +65,15 @@ function reachesTop(id: string, byId: ReadonlyMap<string, VocabularyWord>): bool
 
 function pathTo(id: string, byId: ReadonlyMap<string, VocabularyWord>): VocabularyWord[] {
   const path: VocabularyWord[] = [];
-  for (let word = byId.get(id); word; word = word.parentId === null ? undefined : byId.get(word.parentId)) path.unshift(word);
+  for (let word = byId.get(id); word; word = word.parentId === null ? undefined : byId.get(word.parentId))
+    path.unshift(word);
   return path;
 }
 
-function grouped<K>(words: readonly VocabularyWord[], keysOf: (word: VocabularyWord) => readonly K[]): Map<K, VocabularyWord[]> {
+function grouped<K>(
+  words: readonly VocabularyWord[],
+  keysOf: (word: VocabularyWord) => readonly K[],
+): Map<K, VocabularyWord[]> {
   const groups = new Map<K, VocabularyWord[]>();
   for (const word of words) {
     for (const key of keysOf(word)) {
@@ -76,7 +86,8 @@ function grouped<K>(words: readonly VocabularyWord[], keysOf: (word: VocabularyW
 }
 
 /** Whether `id` is `above` itself or stands somewhere below it. */
-export const isBelow = (vocabulary: Vocabulary, id: string, above: string): boolean => vocabulary.path(id).some((word) => word.id === above);
+export const isBelow = (vocabulary: Vocabulary, id: string, above: string): boolean =>
+  vocabulary.path(id).some((word) => word.id === above);
 
 /** The word and all that stand below it. */
 export const withBelow = (vocabulary: Vocabulary, id: string): VocabularyWord[] => {
@@ -85,28 +96,35 @@ export const withBelow = (vocabulary: Vocabulary, id: string): VocabularyWord[] 
 };
 
 /**
- * What is given to a photo when a person types these words: a synonym gives the word it stands for; with `implied` every word
+ * What is given to a photo when a person types these words: a synonym gives the word it stands for; with `implied`
+ * every word
  * above comes along. A word that stands under several parents brings none of them, because nobody said which is meant.
  */
 export function wordsToGive(vocabulary: Vocabulary, typed: readonly string[], implied: boolean): string[] {
   const given: string[] = [];
   for (const text of typed) {
     const found = known(vocabulary, text);
-    if (found.length === 1 && found[0]) given.push(...(implied ? vocabulary.path(found[0].id) : [found[0]]).map(({ word }) => word));
+    if (found.length === 1 && found[0])
+      given.push(...(implied ? vocabulary.path(found[0].id) : [found[0]]).map(({ word }) => word));
     else given.push(found[0]?.word ?? text);
   }
   return [...new Set(given)];
 }
 
-const known = (vocabulary: Vocabulary, text: string): readonly VocabularyWord[] => (vocabulary.named(text).length > 0 ? vocabulary.named(text) : vocabulary.meant(text));
+const known = (vocabulary: Vocabulary, text: string): readonly VocabularyWord[] =>
+  vocabulary.named(text).length > 0 ? vocabulary.named(text) : vocabulary.meant(text);
 
 /**
- * Which word of the vocabulary a keyword of a photo is: the only one written so, or, of several, the only one whose parent the photo
+ * Which word of the vocabulary a keyword of a photo is: the only one written so, or, of several, the only one whose
+ * parent the photo
  * has too. `null` where that cannot be told.
  */
 export function wordMeant(vocabulary: Vocabulary, keywords: readonly string[], keyword: string): VocabularyWord | null {
   const candidates = vocabulary.named(keyword);
   if (candidates.length <= 1) return candidates[0] ?? null;
-  const told = candidates.filter(({ parentId }) => parentId !== null && keywords.some((other) => sameWord(other, vocabulary.byId.get(parentId)?.word ?? '')));
+  const told = candidates.filter(
+    ({ parentId }) =>
+      parentId !== null && keywords.some((other) => sameWord(other, vocabulary.byId.get(parentId)?.word ?? '')),
+  );
   return told.length === 1 ? (told[0] ?? null) : null;
 }

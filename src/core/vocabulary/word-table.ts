@@ -1,4 +1,5 @@
-// The vocabulary as rows of a table: path from the top (its words parted by " > "), synonyms (parted by semicolons), note.
+// The vocabulary as rows of a table: path from the top (its words parted by " > "), synonyms (parted by semicolons),
+// note.
 
 import { type ListedWord, listed } from './listed';
 import { sameWord } from './vocabulary';
@@ -21,13 +22,21 @@ export function readWordRows(rows: readonly (readonly string[])[]): ListedWord[]
     if (index === 0 && path.trim().toLowerCase() === WORD_COLUMNS[0]) return;
     let level = top;
     let word: ListedWord | undefined;
-    for (const name of path.split(/\s+>\s+/).map((part) => part.trim()).filter((part) => part !== '')) {
+    for (const name of path
+      .split(/\s+>\s+/)
+      .map((part) => part.trim())
+      .filter((part) => part !== '')) {
       word = level.find((one) => sameWord(one.word, name));
       if (!word) level.push((word = listed(name)));
       level = word.below;
     }
     if (!word) return;
-    word.synonyms.push(...synonyms.split(';').map((text) => text.trim()).filter((text) => text !== ''));
+    word.synonyms.push(
+      ...synonyms
+        .split(';')
+        .map((text) => text.trim())
+        .filter((text) => text !== ''),
+    );
     if (word.note === '') word.note = note.trim();
   });
   return top;

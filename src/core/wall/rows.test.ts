@@ -2,15 +2,24 @@ import { describe, expect, it } from 'vitest';
 import { headsOf, layWall as layHeads, monthHeads, photosWithin, rowsWithin, wallHeight, type WallRow } from './rows';
 
 const SHAPE = { width: 1000, rowHeight: 150, gap: 4, headingHeight: 36 };
-const layWall = (days: number[], aspects: ArrayLike<number>, shape: typeof SHAPE) => layHeads(headsOf(days), aspects, shape);
+const layWall = (days: number[], aspects: ArrayLike<number>, shape: typeof SHAPE) =>
+  layHeads(headsOf(days), aspects, shape);
 const photoRows = (rows: WallRow[]) => rows.filter((row) => row.kind === 'photos');
 
 describe('the wall', () => {
   it('shows every photo once, in order, under its day', () => {
     const days = [1, 1, 1, 2, 2, 0];
     const rows = layWall(days, [1.5, 1.5, 0.66, 3, 1.5, 1.5], SHAPE);
-    expect(rows.filter((row) => row.kind === 'heading').map((row) => 'count' in row && [row.value, row.start, row.count])).toEqual([[1, 0, 3], [2, 3, 2], [0, 5, 1]]);
-    const shown = photoRows(rows).flatMap((row) => (row.kind === 'photos' ? Array.from({ length: row.end - row.start }, (_, index) => row.start + index) : []));
+    expect(
+      rows.filter((row) => row.kind === 'heading').map((row) => 'count' in row && [row.value, row.start, row.count]),
+    ).toEqual([
+      [1, 0, 3],
+      [2, 3, 2],
+      [0, 5, 1],
+    ]);
+    const shown = photoRows(rows).flatMap((row) =>
+      row.kind === 'photos' ? Array.from({ length: row.end - row.start }, (_, index) => row.start + index) : [],
+    );
     expect(shown).toEqual([0, 1, 2, 3, 4, 5]);
   });
 
@@ -21,7 +30,9 @@ describe('the wall', () => {
     expect(rows.length).toBeGreaterThan(50);
     rows.forEach((row, index) => {
       if (row.kind !== 'photos') return;
-      const width = aspects.slice(row.start, row.end).reduce((sum, aspect) => sum + aspect * row.height, 0) + 4 * (row.end - row.start - 1);
+      const width =
+        aspects.slice(row.start, row.end).reduce((sum, aspect) => sum + aspect * row.height, 0) +
+        4 * (row.end - row.start - 1);
       expect(row.height).toBeLessThanOrEqual(150 * 1.4);
       if (index < rows.length - 1) expect(width).toBeCloseTo(1000, 6);
     });
@@ -29,7 +40,11 @@ describe('the wall', () => {
 
   it('rows follow one another without overlap, and the window gets just those that touch it', () => {
     const rows = layWall(new Array(300).fill(1), new Array(300).fill(1.5), SHAPE);
-    rows.slice(1).forEach((row, index) => expect(row.top).toBeGreaterThanOrEqual((rows[index]?.top ?? 0) + (rows[index]?.height ?? 0)));
+    rows
+      .slice(1)
+      .forEach((row, index) =>
+        expect(row.top).toBeGreaterThanOrEqual((rows[index]?.top ?? 0) + (rows[index]?.height ?? 0)),
+      );
     const { first, end } = rowsWithin(rows, 1000, 1500);
     const touching = rows.flatMap((row, index) => (row.top + row.height >= 1000 && row.top <= 1500 ? [index] : []));
     expect([first, end - 1]).toEqual([touching[0], touching.at(-1)]);
@@ -43,8 +58,15 @@ describe('the wall', () => {
 
   it('small pictures stand under months, in one row where days would break it', () => {
     const heads = headsOf([20190704, 20190704, 20190705, 20190800, 0]);
-    expect(monthHeads(heads)).toEqual([{ start: 0, value: 20190700 }, { start: 3, value: 20190800 }, { start: 4, value: 0 }]);
-    expect(monthHeads(headsOf(['a', 'a', 'b']))).toEqual([{ start: 0, value: 'a' }, { start: 2, value: 'b' }]);
+    expect(monthHeads(heads)).toEqual([
+      { start: 0, value: 20190700 },
+      { start: 3, value: 20190800 },
+      { start: 4, value: 0 },
+    ]);
+    expect(monthHeads(headsOf(['a', 'a', 'b']))).toEqual([
+      { start: 0, value: 'a' },
+      { start: 2, value: 'b' },
+    ]);
   });
 
   it('a drawn rectangle takes each photo it touches, and no other, whatever is in the window', () => {
@@ -55,7 +77,9 @@ describe('the wall', () => {
       if (row.kind !== 'photos') return [];
       return Array.from({ length: row.end - row.start }, (_, index) => row.start + index).filter((at) => {
         const left = aspects.slice(row.start, at).reduce((sum, aspect) => sum + aspect * row.height + 4, 0);
-        return left <= 520 && left + (aspects[at] ?? 0) * row.height >= 300 && row.top <= 900 && row.top + row.height >= 400;
+        return (
+          left <= 520 && left + (aspects[at] ?? 0) * row.height >= 300 && row.top <= 900 && row.top + row.height >= 400
+        );
       });
     });
     expect(slow.length).toBeGreaterThan(5);

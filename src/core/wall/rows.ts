@@ -33,7 +33,7 @@ export function layWall(heads: readonly Head[], aspects: ArrayLike<number>, shap
     rows.push({ kind: 'heading', value, start, count: end - start, top, height: shape.headingHeight });
     top += shape.headingHeight;
     let height = shape.rowHeight;
-    for (let from = start; from < end; ) {
+    for (let from = start; from < end;) {
       const row = fillRow(aspects, from, end, shape, height);
       height = row.height;
       rows.push({ kind: 'photos', start: from, end: row.end, top, height: row.height });
@@ -64,8 +64,16 @@ export function headsOf(values: ArrayLike<number | string>): Head[] {
   return heads;
 }
 
-/** Photos of which a part lies in a rectangle, by position. Lengths as those of the rows; tiles lie from the left edge. */
-export function photosWithin(rows: WallRow[], aspects: ArrayLike<number>, gap: number, area: { left: number; right: number; top: number; bottom: number }, width: number): number[] {
+/**
+ * Photos of which a part lies in a rectangle, by position. Lengths as those of the rows; tiles lie from the left edge.
+ */
+export function photosWithin(
+  rows: WallRow[],
+  aspects: ArrayLike<number>,
+  gap: number,
+  area: { left: number; right: number; top: number; bottom: number },
+  width: number,
+): number[] {
   const { first, end } = rowsWithin(rows, area.top, area.bottom);
   return rows.slice(first, end).flatMap((row) => {
     if (row.kind !== 'photos' || row.top > area.bottom || row.top + row.height < area.top) return [];
@@ -80,8 +88,17 @@ export function photosWithin(rows: WallRow[], aspects: ArrayLike<number>, gap: n
   });
 }
 
-/** Takes photos until the row is no higher than aimed at; the last row of a group, which does not fill the width, is as high as the one before. */
-function fillRow(aspects: ArrayLike<number>, from: number, limit: number, { width, rowHeight, gap }: WallShape, before: number): { end: number; height: number } {
+/**
+ * Takes photos until the row is no higher than aimed at; the last row of a group, which does not fill the width, is as
+ * high as the one before.
+ */
+function fillRow(
+  aspects: ArrayLike<number>,
+  from: number,
+  limit: number,
+  { width, rowHeight, gap }: WallShape,
+  before: number,
+): { end: number; height: number } {
   let sum = 0;
   for (let end = from; end < limit; end++) {
     sum += wallAspect(aspects[end] ?? FALLBACK_ASPECT);
@@ -89,7 +106,11 @@ function fillRow(aspects: ArrayLike<number>, from: number, limit: number, { widt
     if (height <= rowHeight) return { end: end + 1, height };
   }
   const height = (width - gap * (limit - from - 1)) / sum;
-  return { end: limit, height: height <= rowHeight * STRETCH_LIMIT && height <= before * STRETCH_LIMIT ? height : Math.min(rowHeight, before) };
+  return {
+    end: limit,
+    height:
+      height <= rowHeight * STRETCH_LIMIT && height <= before * STRETCH_LIMIT ? height : Math.min(rowHeight, before),
+  };
 }
 
 export const wallHeight = (rows: WallRow[]): number => {

@@ -29,8 +29,13 @@ describe('the sun', () => {
 
   it('at noon of the solstices it stands as high over Tórshavn as latitude and the tilt of the axis say, in the south', () => {
     // the tilt of the ecliptic, 23.44°: a constant of the IAU
-    for (const [day, height] of [['2026-06-21', 90 - 62.01 + 23.44], ['2026-12-21', 90 - 62.01 - 23.44]] as const) {
-      const highest = Array.from({ length: 240 }, (_, at) => sunAt(new Date(Date.parse(`${day}T11:00:00Z`) + at * 60_000), 62.01, -6.77)).reduce((a, b) => (a.height > b.height ? a : b));
+    for (const [day, height] of [
+      ['2026-06-21', 90 - 62.01 + 23.44],
+      ['2026-12-21', 90 - 62.01 - 23.44],
+    ] as const) {
+      const highest = Array.from({ length: 240 }, (_, at) =>
+        sunAt(new Date(Date.parse(`${day}T11:00:00Z`) + at * 60_000), 62.01, -6.77),
+      ).reduce((a, b) => (a.height > b.height ? a : b));
       expect(highest.height).toBeCloseTo(height, 0);
       expect(Math.abs(highest.azimuth - 180)).toBeLessThan(1);
     }
@@ -75,12 +80,21 @@ describe('clocks', () => {
 
 describe('frames', () => {
   it('views unfold into frames in their order', () => {
-    expect(viewsOf({ views: '3b 1 2n 1p' }).map(({ kind, frames }) => [kind, frames])).toEqual([['bracket', [0, 1, 2]], ['plain', [3]], ['near', [4, 5]], ['upright', [6]]]);
+    expect(viewsOf({ views: '3b 1 2n 1p' }).map(({ kind, frames }) => [kind, frames])).toEqual([
+      ['bracket', [0, 1, 2]],
+      ['plain', [3]],
+      ['near', [4, 5]],
+      ['upright', [6]],
+    ]);
     expect(() => viewsOf({ views: '3z' })).toThrow('"3z"');
   });
 
   it('the camera counts on from 9999 to 0001', () => {
-    expect([9998, 9999, 10_000].map((first) => nameOf({ ...SHOOTS[0]!, camera: 'k4', first }, 0))).toEqual(['NK4_9998', 'NK4_9999', 'NK4_0001']);
+    expect([9998, 9999, 10_000].map((first) => nameOf({ ...SHOOTS[0]!, camera: 'k4', first }, 0))).toEqual([
+      'NK4_9998',
+      'NK4_9999',
+      'NK4_0001',
+    ]);
     const over = SHOOTS.filter(({ first, views }) => first + frameCount({ views }) > 9999);
     expect(over.length).toBeGreaterThanOrEqual(3);
   });
@@ -88,7 +102,9 @@ describe('frames', () => {
   it('there are 420 to 600 photos, each with a picture of its own name on its drive', () => {
     expect(PHOTOS).toBeGreaterThanOrEqual(420);
     expect(PHOTOS).toBeLessThanOrEqual(600);
-    const names = VIEWS.flatMap(({ number, frames }) => frames.map((frame) => `${SHOOTS[number]!.drive}/${paintingName(SHOOTS[number]!, frame)}`));
+    const names = VIEWS.flatMap(({ number, frames }) =>
+      frames.map((frame) => `${SHOOTS[number]!.drive}/${paintingName(SHOOTS[number]!, frame)}`),
+    );
     expect(new Set(names).size).toBe(PHOTOS);
   });
 
@@ -97,7 +113,18 @@ describe('frames', () => {
     expect(new Set(SHOOTS.map(({ camera }) => camera)).size).toBe(Object.keys(CAMERAS).length);
     expect(new Set(SHOOTS.map(({ lens }) => LENSES[lens].name)).size).toBeGreaterThanOrEqual(9);
     const kinds = new Set(SHOOTS.flatMap((shoot) => viewsOf(shoot).map(({ kind }) => kind)));
-    expect([...kinds].sort()).toEqual(['bracket', 'burst', 'dark', 'focus', 'light', 'near', 'panorama', 'plain', 'shaken', 'upright']);
+    expect([...kinds].sort()).toEqual([
+      'bracket',
+      'burst',
+      'dark',
+      'focus',
+      'light',
+      'near',
+      'panorama',
+      'plain',
+      'shaken',
+      'upright',
+    ]);
   });
 
   it('exposures fit the light: less of it wants more time or more sensitivity, and a bracket is two stops apart', () => {
@@ -111,7 +138,9 @@ describe('frames', () => {
     const launch = shootOf('Launching the Norðlýsið after her third refit');
     expect(stops(launch, 0) - stops(launch, 1)).toBeCloseTo(2, 5);
     expect(stops(launch, 1) - stops(launch, 2)).toBeCloseTo(2, 5);
-    const written = exifEntries(launch, viewsOf(launch)[0]!, 2, { width: 1200, height: 800, orientation: 1 }).exif.get(EXIF.exposureBias);
+    const written = exifEntries(launch, viewsOf(launch)[0]!, 2, { width: 1200, height: 800, orientation: 1 }).exif.get(
+      EXIF.exposureBias,
+    );
     expect(written).toEqual({ type: 10, ratios: [[20, 10]] });
   });
 
@@ -126,7 +155,9 @@ describe('frames', () => {
 });
 
 describe('descriptions', () => {
-  const all = SHOOTS.flatMap((shoot) => Array.from({ length: frameCount(shoot) }, (_, frame) => fieldsOf(shoot, frame)));
+  const all = SHOOTS.flatMap((shoot) =>
+    Array.from({ length: frameCount(shoot) }, (_, frame) => fieldsOf(shoot, frame)),
+  );
 
   it('are uneven, as archives are: some photos have no caption, some no keyword, some no rating', () => {
     for (const key of ['caption', 'keywords', 'rating'] as const) {
@@ -140,13 +171,32 @@ describe('descriptions', () => {
     const names = new Set(VOCABULARY.map(({ name }) => name));
     expect(names.size).toBe(VOCABULARY.length);
     expect(VOCABULARY.length).toBeGreaterThan(170);
-    const unknown = new Map<string, string>(SHOOTS.flatMap(({ keywords = [], drive }) => keywords.filter((word) => !names.has(word)).map((word): [string, string] => [word, drive])));
+    const unknown = new Map<string, string>(
+      SHOOTS.flatMap(({ keywords = [], drive }) =>
+        keywords.filter((word) => !names.has(word)).map((word): [string, string] => [word, drive]),
+      ),
+    );
     expect([...unknown.keys()].sort()).toEqual(['Klaksvik', 'Torshaven', 'gillemot', 'harbor', 'kittywake']);
     expect(new Set(unknown.values())).toEqual(new Set(['attic']));
   });
 
   it('a keyword tree has the words above each keyword, and marks those that were applied', () => {
-    expect(treeOf(['rib', 'keel', 'no such word'])).toEqual({ hierarchy: [{ keyword: 'parts of a boat', children: [{ keyword: 'hull', children: [{ keyword: 'rib', applied: true }, { keyword: 'keel', applied: true }] }] }] });
+    expect(treeOf(['rib', 'keel', 'no such word'])).toEqual({
+      hierarchy: [
+        {
+          keyword: 'parts of a boat',
+          children: [
+            {
+              keyword: 'hull',
+              children: [
+                { keyword: 'rib', applied: true },
+                { keyword: 'keel', applied: true },
+              ],
+            },
+          ],
+        },
+      ],
+    });
     expect(treeOf(['no such word'])).toBeUndefined();
   });
 
@@ -172,7 +222,9 @@ describe('tracks', () => {
     for (const { gpx, path } of tracks()) {
       const day = /(\d{4}-\d\d-\d\d)\.gpx$/.exec(path)![1]!;
       const times = [...gpx.matchAll(/<time>([^<]+)<\/time>/g)].map(([, time]) => Date.parse(time!));
-      const photos = SHOOTS.filter(({ at }) => at.startsWith(day)).flatMap((shoot) => viewsOf(shoot).map((view) => takenAt(shoot, view, view.frames[0]!)!.utc.getTime()));
+      const photos = SHOOTS.filter(({ at }) => at.startsWith(day)).flatMap((shoot) =>
+        viewsOf(shoot).map((view) => takenAt(shoot, view, view.frames[0]!)!.utc.getTime()),
+      );
       const close = photos.filter((photo) => times.some((time) => Math.abs(time - photo) <= 13_000)).length;
       expect(close / photos.length, day).toBeGreaterThan(0.7);
     }
@@ -181,7 +233,20 @@ describe('tracks', () => {
 
 describe('what is wrong on purpose', () => {
   it('is planted on files the plan has', () => {
-    const paths = new Set(SHOOTS.flatMap((shoot) => Array.from({ length: frameCount(shoot) }, (_, frame) => `${shoot.folder}/${nameOf(shoot, frame)}.${CAMERAS[shoot.camera].ending}`)));
-    for (const path of [PLANTED.damaged.path, ...PLANTED.missing, ...Object.keys(PLANTED.moved), ...PLANTED.takenIn.frames.map((name) => `DCIM/104NORDA/${name}`)]) expect(paths.has(path), path).toBe(true);
+    const paths = new Set(
+      SHOOTS.flatMap((shoot) =>
+        Array.from(
+          { length: frameCount(shoot) },
+          (_, frame) => `${shoot.folder}/${nameOf(shoot, frame)}.${CAMERAS[shoot.camera].ending}`,
+        ),
+      ),
+    );
+    for (const path of [
+      PLANTED.damaged.path,
+      ...PLANTED.missing,
+      ...Object.keys(PLANTED.moved),
+      ...PLANTED.takenIn.frames.map((name) => `DCIM/104NORDA/${name}`),
+    ])
+      expect(paths.has(path), path).toBe(true);
   });
 });

@@ -13,16 +13,30 @@ import { SHOOTS } from './shoots';
 import { CAMERAS } from './world';
 
 /** Every photo of the plan as a few bytes of its own: what lies where does not depend on the picture. */
-const PAINTED: LaidFile[] = SHOOTS.flatMap((shoot) => Array.from({ length: frameCount(shoot) }, (_, frame) => {
-  const path = `${shoot.folder}/${nameOf(shoot, frame)}`;
-  const files: LaidFile[] = [{ drive: shoot.drive, path: `${path}.${CAMERAS[shoot.camera].ending}`, bytes: Buffer.from(`picture of ${shoot.drive} ${path}`) }];
-  if (shoot.described === 'sidecar') files.push({ drive: shoot.drive, path: `${path}.xmp`, bytes: Buffer.from(`words on ${path}`) });
-  return files;
-})).flat();
+const PAINTED: LaidFile[] = SHOOTS.flatMap((shoot) =>
+  Array.from({ length: frameCount(shoot) }, (_, frame) => {
+    const path = `${shoot.folder}/${nameOf(shoot, frame)}`;
+    const files: LaidFile[] = [
+      {
+        drive: shoot.drive,
+        path: `${path}.${CAMERAS[shoot.camera].ending}`,
+        bytes: Buffer.from(`picture of ${shoot.drive} ${path}`),
+      },
+    ];
+    if (shoot.described === 'sidecar')
+      files.push({ drive: shoot.drive, path: `${path}.xmp`, bytes: Buffer.from(`words on ${path}`) });
+    return files;
+  }),
+).flat();
 
 let laid: LaidFile[] = [];
-const on = (drive: LaidFile['drive']) => new Map(laid.filter((file) => file.drive === drive).map((file) => [file.path, file.bytes]));
-const manifestOf = (drive: LaidFile['drive']) => (on(drive).get('_wembo/manifest-sha256.txt') ?? Buffer.alloc(0)).toString().split('\n').flatMap((line) => parseManifestLine(line) ?? []);
+const on = (drive: LaidFile['drive']) =>
+  new Map(laid.filter((file) => file.drive === drive).map((file) => [file.path, file.bytes]));
+const manifestOf = (drive: LaidFile['drive']) =>
+  (on(drive).get('_wembo/manifest-sha256.txt') ?? Buffer.alloc(0))
+    .toString()
+    .split('\n')
+    .flatMap((line) => parseManifestLine(line) ?? []);
 const sha256 = (bytes: Buffer) => createHash('sha256').update(bytes).digest('hex');
 
 beforeAll(async () => {
@@ -53,7 +67,11 @@ describe('the drives of the demo', () => {
   it('on the copy one file is damaged, three are missing, two lie elsewhere, and all of them are in its manifest', () => {
     const copy = on('copy');
     const should = new Map(manifestOf('copy').map(({ path, sha256: expected }) => [path, expected]));
-    expect([...should].filter(([path, expected]) => copy.has(path) && sha256(copy.get(path)!) !== expected).map(([path]) => path)).toEqual([PLANTED.damaged.path]);
+    expect(
+      [...should]
+        .filter(([path, expected]) => copy.has(path) && sha256(copy.get(path)!) !== expected)
+        .map(([path]) => path),
+    ).toEqual([PLANTED.damaged.path]);
     const gone = [...should.keys()].filter((path) => !copy.has(path));
     expect(gone.sort()).toEqual([...PLANTED.missing, ...Object.keys(PLANTED.moved)].sort());
     for (const [from, to] of Object.entries(PLANTED.moved)) expect(sha256(copy.get(to)!)).toBe(should.get(from));
@@ -62,7 +80,10 @@ describe('the drives of the demo', () => {
   it('the damage is one bit, in the middle', () => {
     const whole = on('harbour').get(PLANTED.damaged.path)!;
     const bent = on('copy').get(PLANTED.damaged.path)!;
-    const bits = [...whole].reduce((sum, byte, at) => sum + [...((byte ^ bent[at]!).toString(2))].filter((bit) => bit === '1').length, 0);
+    const bits = [...whole].reduce(
+      (sum, byte, at) => sum + [...(byte ^ bent[at]!).toString(2)].filter((bit) => bit === '1').length,
+      0,
+    );
     expect(bits).toBe(1);
   });
 
@@ -75,7 +96,9 @@ describe('the drives of the demo', () => {
 
   it('some frames of the card were taken in already, under other names', () => {
     const studio = new Set([...on('studio').values()].map(sha256));
-    const known = [...on('card')].filter(([, bytes]) => studio.has(sha256(bytes))).map(([path]) => path.split('/').at(-1));
+    const known = [...on('card')]
+      .filter(([, bytes]) => studio.has(sha256(bytes)))
+      .map(([path]) => path.split('/').at(-1));
     expect(known.sort()).toEqual([...PLANTED.takenIn.frames].sort());
   });
 
@@ -89,7 +112,10 @@ describe('the drives of the demo', () => {
   it('a proof is given for what was right at the last check, not for what went wrong since, nor for sidecars', async () => {
     const file = (drive: LaidFile['drive'], path: string): LaidFile => ({ drive, path, bytes: on(drive).get(path)! });
     const right = PLANTED.damaged.path;
-    expect(await proofOf(file('harbour', right))).toEqual({ sha256: sha256(on('harbour').get(right)!), provenAt: Date.parse('2026-03-08T09:30:00Z') });
+    expect(await proofOf(file('harbour', right))).toEqual({
+      sha256: sha256(on('harbour').get(right)!),
+      provenAt: Date.parse('2026-03-08T09:30:00Z'),
+    });
     expect(await proofOf(file('copy', right))).toBeNull();
     for (const moved of Object.values(PLANTED.moved)) expect(await proofOf(file('copy', moved))).toBeNull();
     expect(await proofOf(file('harbour', right.replace('.jpg', '.xmp')))).toBeNull();
@@ -103,14 +129,23 @@ describe('the drives of the demo', () => {
     expect((await readShelf(studio, 'ladder')).items[0]?.meanings['5']).toBe('for the book');
     const labels = new Set(SHOOTS.flatMap(({ markers }) => Object.values(markers ?? {})));
     expect((await readShelf(studio, 'markers')).items.map(({ name }) => name).sort()).toEqual([...labels].sort());
-    expect([(await readShelf(studio, 'kits')).items.length, (await readShelf(studio, 'patterns')).items.length, (await readShelf(studio, 'routines')).items.length]).toEqual([2, 1, 1]);
+    expect([
+      (await readShelf(studio, 'kits')).items.length,
+      (await readShelf(studio, 'patterns')).items.length,
+      (await readShelf(studio, 'routines')).items.length,
+    ]).toEqual([2, 1, 1]);
     const [accession] = await readAccessions(studio, (path, error) => expect.fail(`${path}: ${String(error)}`));
-    expect(accession?.files.map(({ from, sha256: digest }) => [from.split('/').at(-1), digest])).toEqual(PLANTED.takenIn.frames.map((name) => [name, sha256([...on('card')].find(([path]) => path.endsWith(name))![1])]));
-    for (const { placed } of accession?.files ?? []) expect(on('studio').has(placed[0]!.path), placed[0]!.path).toBe(true);
+    expect(accession?.files.map(({ from, sha256: digest }) => [from.split('/').at(-1), digest])).toEqual(
+      PLANTED.takenIn.frames.map((name) => [name, sha256([...on('card')].find(([path]) => path.endsWith(name))![1])]),
+    );
+    for (const { placed } of accession?.files ?? [])
+      expect(on('studio').has(placed[0]!.path), placed[0]!.path).toBe(true);
   });
 
   it('the smart collections are ones the scope line understands', () => {
-    const { collections } = JSON.parse(on('studio').get('_wembo/collections.json')!.toString()) as { collections: { name: string; scope: string }[] };
+    const { collections } = JSON.parse(on('studio').get('_wembo/collections.json')!.toString()) as {
+      collections: { name: string; scope: string }[];
+    };
     expect(collections.length).toBeGreaterThanOrEqual(8);
     for (const { name, scope } of collections) {
       expect(parseScope(scope).faults, name).toEqual([]);

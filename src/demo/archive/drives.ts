@@ -1,4 +1,5 @@
-// How the archive lies on its drives: which files have second copies, what went wrong with some, when they were checked.
+// How the archive lies on its drives: which files have second copies, what went wrong with some, when they were
+// checked.
 
 import { createHash } from 'node:crypto';
 import { memorySource } from '@/core/bytes/source';
@@ -18,9 +19,22 @@ import { demoShorthand, demoVocabulary } from './words';
 export type LaidDrive = 'attic' | 'harbour' | 'studio' | 'card' | 'copy' | 'offsite';
 
 /** In the order they are connected. */
-export const DRIVES: { key: LaidDrive; id: string; name: string; takenOut: boolean; card?: true; checkedAt: string | null }[] = [
+export const DRIVES: {
+  key: LaidDrive;
+  id: string;
+  name: string;
+  takenOut: boolean;
+  card?: true;
+  checkedAt: string | null;
+}[] = [
   { key: 'studio', id: 'demo-studio-0001', name: 'Studio', takenOut: false, checkedAt: null },
-  { key: 'harbour', id: 'demo-harbour-002', name: 'Harbours 2012–2019', takenOut: false, checkedAt: '2026-03-08T09:30:00Z' },
+  {
+    key: 'harbour',
+    id: 'demo-harbour-002',
+    name: 'Harbours 2012–2019',
+    takenOut: false,
+    checkedAt: '2026-03-08T09:30:00Z',
+  },
   { key: 'attic', id: 'demo-attic-00003', name: 'Attic 2004–2011', takenOut: false, checkedAt: '2025-01-19T14:00:00Z' },
   { key: 'copy', id: 'demo-copy-000004', name: 'Copy, Klaksvík', takenOut: false, checkedAt: '2026-03-08T11:10:00Z' },
   { key: 'card', id: 'demo-card-000005', name: 'Card HS-7', takenOut: false, card: true, checkedAt: null },
@@ -34,13 +48,26 @@ export const PLANTED = {
   /** One bit in a hundred thousand bytes turned over. */
   damaged: { drive: 'copy', path: '2019/2019-09-28 Rust/NK4_3008.jpg' },
   /** In the manifest and not there. */
-  missing: ['2012/2012-11-03 Sørvágur/NK2_0902.jpg', '2014/2014-01-25 Haldarsvík/NK2_3021.jpg', '2020/2020-10-09 Kallur/NK4_4413.jpg'],
+  missing: [
+    '2012/2012-11-03 Sørvágur/NK2_0902.jpg',
+    '2014/2014-01-25 Haldarsvík/NK2_3021.jpg',
+    '2020/2020-10-09 Kallur/NK4_4413.jpg',
+  ],
   /** Put elsewhere by hand. */
-  moved: { '2018/2018-06-23 Kallur/NK4_0702.jpg': 'For the calendar/NK4_0702.jpg', '2022/2022-07-02 Tjørnuvík/R1A0402.jpg': 'For the calendar/R1A0402.jpg' } as Record<string, string>,
+  moved: {
+    '2018/2018-06-23 Kallur/NK4_0702.jpg': 'For the calendar/NK4_0702.jpg',
+    '2022/2022-07-02 Tjørnuvík/R1A0402.jpg': 'For the calendar/R1A0402.jpg',
+  } as Record<string, string>,
   /** Sidecars whose photo is gone. */
-  orphans: [{ drive: 'harbour', path: '2015/2015-03-20 Eclipse/NK2_4299.xmp' }, { drive: 'copy', path: '2012/2012-11-03 Sørvágur/NK2_0902.xmp' }],
+  orphans: [
+    { drive: 'harbour', path: '2015/2015-03-20 Eclipse/NK2_4299.xmp' },
+    { drive: 'copy', path: '2012/2012-11-03 Sørvágur/NK2_0902.xmp' },
+  ],
   /** Taken in before the card was full: frames of the card under the names they got. */
-  takenIn: { folder: '2026/2026-08-29 Gjógv', frames: ['NK4_9962.jpg', 'NK4_9963.jpg', 'NK4_9964.jpg', 'NK4_9965.jpg'] },
+  takenIn: {
+    folder: '2026/2026-08-29 Gjógv',
+    frames: ['NK4_9962.jpg', 'NK4_9963.jpg', 'NK4_9964.jpg', 'NK4_9965.jpg'],
+  },
 } as const;
 
 /** Folders of the working drive that were not copied yet. */
@@ -62,14 +89,41 @@ export async function layOut(painted: readonly LaidFile[]): Promise<LaidFile[]> 
     const onCard = of('card').find(({ path }) => path.endsWith(name));
     if (!onCard) return;
     const base = `${PLANTED.takenIn.folder}/2026-08-29 Gjógv ${String(index + 1).padStart(3, '0')}`;
-    files.push({ ...onCard, drive: 'studio', path: `${base}.jpg` }, { ...onCard, drive: 'studio', path: `${base}.xmp`, bytes: arrivalSidecar(photoNumber(FIRST_ACCESSION, index + 1), name) });
+    files.push(
+      { ...onCard, drive: 'studio', path: `${base}.jpg` },
+      {
+        ...onCard,
+        drive: 'studio',
+        path: `${base}.xmp`,
+        bytes: arrivalSidecar(photoNumber(FIRST_ACCESSION, index + 1), name),
+      },
+    );
   });
-  const eclipse = of('harbour').find(({ path }) => path.startsWith('2015/2015-03-20 Eclipse/') && path.endsWith('.xmp'));
+  const eclipse = of('harbour').find(
+    ({ path }) => path.startsWith('2015/2015-03-20 Eclipse/') && path.endsWith('.xmp'),
+  );
   if (eclipse) files.push({ ...eclipse, path: PLANTED.orphans[0].path });
-  files.push(...[...of('studio'), ...of('harbour')].filter(({ path }) => !NOT_COPIED.some((folder) => path.startsWith(folder))).map((file): LaidFile => ({ ...file, drive: 'copy' })));
-  files.push(...of('attic').filter(({ path, bytes }) => OFFSITE.test(path) && bytes.length > 0).map((file): LaidFile => ({ ...file, drive: 'offsite' })));
-  const manifests = DRIVES.filter(({ checkedAt }) => checkedAt).map(({ key }): LaidFile => ({ drive: key, path: '_wembo/manifest-sha256.txt', bytes: manifestOf(of(key)) }));
-  return [...files.flatMap(withTrouble), ...manifests, { drive: 'studio', path: '_wembo/collections.json', bytes: Buffer.from(collections()) }, ...kept(files)];
+  files.push(
+    ...[...of('studio'), ...of('harbour')]
+      .filter(({ path }) => !NOT_COPIED.some((folder) => path.startsWith(folder)))
+      .map((file): LaidFile => ({ ...file, drive: 'copy' })),
+  );
+  files.push(
+    ...of('attic')
+      .filter(({ path, bytes }) => OFFSITE.test(path) && bytes.length > 0)
+      .map((file): LaidFile => ({ ...file, drive: 'offsite' })),
+  );
+  const manifests = DRIVES.filter(({ checkedAt }) => checkedAt).map(({ key }): LaidFile => ({
+    drive: key,
+    path: '_wembo/manifest-sha256.txt',
+    bytes: manifestOf(of(key)),
+  }));
+  return [
+    ...files.flatMap(withTrouble),
+    ...manifests,
+    { drive: 'studio', path: '_wembo/collections.json', bytes: Buffer.from(collections()) },
+    ...kept(files),
+  ];
 }
 
 function withTrouble(file: LaidFile): LaidFile[] {
@@ -85,26 +139,55 @@ function withTrouble(file: LaidFile): LaidFile[] {
 }
 
 const sha256 = (bytes: Buffer) => createHash('sha256').update(bytes).digest('hex');
-const manifestOf = (files: LaidFile[]) => Buffer.from(files.filter(({ path, bytes }) => isPhotoName(path) && bytes.length > 0).map(({ path, bytes }) => ({ path, sha256: sha256(bytes) })).sort((a, b) => (a.path < b.path ? -1 : 1)).map(manifestLine).join(''));
+const manifestOf = (files: LaidFile[]) =>
+  Buffer.from(
+    files
+      .filter(({ path, bytes }) => isPhotoName(path) && bytes.length > 0)
+      .map(({ path, bytes }) => ({ path, sha256: sha256(bytes) }))
+      .sort((a, b) => (a.path < b.path ? -1 : 1))
+      .map(manifestLine)
+      .join(''),
+  );
 
 /** Digests of a photo on a drive that was checked: what the last check found. Files that went wrong since have none. */
-export async function proofOf({ drive, path, bytes }: LaidFile): Promise<{ sha256: string; imageSha256?: string; provenAt: number } | null> {
+export async function proofOf({
+  drive,
+  path,
+  bytes,
+}: LaidFile): Promise<{ sha256: string; imageSha256?: string; provenAt: number } | null> {
   const checkedAt = DRIVES.find(({ key }) => key === drive)?.checkedAt;
   if (!checkedAt || !isPhotoName(path) || bytes.length === 0) return null;
-  if (drive === PLANTED.damaged.drive && (path === PLANTED.damaged.path || Object.values(PLANTED.moved).includes(path))) return null;
+  if (drive === PLANTED.damaged.drive && (path === PLANTED.damaged.path || Object.values(PLANTED.moved).includes(path)))
+    return null;
   const newDigest = async () => {
     const hash = createHash('sha256');
     return { update: (part: Uint8Array) => void hash.update(part), hex: () => hash.digest('hex') };
   };
   const digests = await digestBoth(memorySource(bytes), path, newDigest, () => {});
-  return { sha256: digests.file, ...(digests.image && { imageSha256: digests.image }), provenAt: Date.parse(checkedAt) };
+  return {
+    sha256: digests.file,
+    ...(digests.image && { imageSha256: digests.image }),
+    provenAt: Date.parse(checkedAt),
+  };
 }
 
 function collections(): string {
   const list = [
-    ['Exhibition 2027', 'marker:exhibition'], ['Boats since 2016', 'boat OR ferry OR smack taken:2016..'], ['Four bars and up', 'rating:4..'], ['Only one copy', 'copies:..1'], ['Norðoyar', 'province:Norðoyar'],
-    ['Winter light', 'keyword:winter OR keyword:"northern light"'], ['Rejected, to look at again', 'rating:..-1'], ['Scans', 'keyword:"black and white"'],
-  ].map(([name, scope], index) => ({ id: `demo-collection-${index + 1}`, name, scope, updatedAt: Date.UTC(2026, 2, 8 + index), deleted: false }));
+    ['Exhibition 2027', 'marker:exhibition'],
+    ['Boats since 2016', 'boat OR ferry OR smack taken:2016..'],
+    ['Four bars and up', 'rating:4..'],
+    ['Only one copy', 'copies:..1'],
+    ['Norðoyar', 'province:Norðoyar'],
+    ['Winter light', 'keyword:winter OR keyword:"northern light"'],
+    ['Rejected, to look at again', 'rating:..-1'],
+    ['Scans', 'keyword:"black and white"'],
+  ].map(([name, scope], index) => ({
+    id: `demo-collection-${index + 1}`,
+    name,
+    scope,
+    updatedAt: Date.UTC(2026, 2, 8 + index),
+    deleted: false,
+  }));
   return `${JSON.stringify({ format: 'wembo-collections', version: 1, collections: list }, null, 1)}\n`;
 }
 
@@ -115,33 +198,131 @@ const COPY = 'demo-copy-000004';
 
 /** What was written beside a frame when it was taken in. */
 function arrivalSidecar(number: string, name: string): Buffer {
-  const plan = planSidecar({ existing: null, fields: { identifier: [number], originalName: name }, embedded: {}, ending: 'jpg' });
+  const plan = planSidecar({
+    existing: null,
+    fields: { identifier: [number], originalName: name },
+    embedded: {},
+    ending: 'jpg',
+  });
   if (!('bytes' in plan)) throw new Error('a new sidecar can be planned');
   return Buffer.from(plan.bytes);
 }
 
 /** What the museum keeps under names, and the record of the first accession. */
 function kept(files: readonly LaidFile[]): LaidFile[] {
-  const on = (path: string, text: string): LaidFile => ({ drive: 'studio', path: `_wembo/${path}`, bytes: Buffer.from(text) });
-  const list = (format: string, shelf: string, items: object[]) => `${JSON.stringify({ format, version: 1, [shelf]: items }, null, 1)}\n`;
+  const on = (path: string, text: string): LaidFile => ({
+    drive: 'studio',
+    path: `_wembo/${path}`,
+    bytes: Buffer.from(text),
+  });
+  const list = (format: string, shelf: string, items: object[]) =>
+    `${JSON.stringify({ format, version: 1, [shelf]: items }, null, 1)}\n`;
   const at = Date.UTC(2026, 7, 29, 20);
-  const names: Pattern = [{ kind: 'date', form: 'YYYY-MM-DD' }, { kind: 'text', text: ' ' }, { kind: 'blank', of: 'subject' }, { kind: 'text', text: ' ' }, { kind: 'sequence', start: 1, digits: 4, over: 'folder' }];
-  const sheet: Sheet = { ...NEW_SHEET, driveId: STUDIO, names, kitIds: ['demo-kit-holt'], keywords: ['Faroe Islands', 'harbour'], second: { ...NEW_SHEET.second, driveId: COPY } };
-  const kits: Kit[] = [
-    { id: 'demo-kit-holt', name: 'Survey, Mia Holt', updatedAt: at, deleted: false, entries: [
-      { key: 'creator', mode: 'fill', value: ['Mia Holt'] }, { key: 'creatorTitle', mode: 'fill', value: 'survey photographer' }, { key: 'copyrightNotice', mode: 'fill', value: '© 2026 Faroe Harbours Survey' },
-      { key: 'credit', mode: 'fill', value: 'Mia Holt / Faroe Harbours Survey' }, { key: 'source', mode: 'fill', value: 'Faroe Harbours Survey' }, { key: 'country', mode: 'fill', value: 'Faroe Islands' }, { key: 'countryCode', mode: 'fill', value: 'FO' },
-    ] },
-    { id: 'demo-kit-gjogv', name: 'Gjógv', updatedAt: at, deleted: false, entries: [{ key: 'sublocation', mode: 'fill', value: 'the gorge harbour' }, { key: 'city', mode: 'fill', value: 'Gjógv' }, { key: 'province', mode: 'fill', value: 'Eysturoy' }, { key: 'caption', mode: 'fill', value: '[?Who] at [=place], [=date].' }, { key: 'keywords', mode: 'add', value: ['Gjógv', 'Eysturoy'] }] },
+  const names: Pattern = [
+    { kind: 'date', form: 'YYYY-MM-DD' },
+    { kind: 'text', text: ' ' },
+    { kind: 'blank', of: 'subject' },
+    { kind: 'text', text: ' ' },
+    { kind: 'sequence', start: 1, digits: 4, over: 'folder' },
   ];
-  const ladder: Ladder = { id: 'ladder', name: 'Ladder', meanings: { 5: 'for the book', 4: 'hang in an exhibition', 3: 'show the survey', 2: 'belongs to the series', 1: 'usable', '-1': 'failed, or twice' }, updatedAt: at, deleted: false };
-  const markers: Marker[] = ([['exhibition', '#b8863b', 'gate'], ['to print', '#4f7d8c', 'square'], ['ask permission', '#a4553f', 'ring']] as const).map(([name, color, shape], index) => ({ id: `demo-marker-${index + 1}`, name, color, shape, order: index + 1, updatedAt: at, deleted: false }));
+  const sheet: Sheet = {
+    ...NEW_SHEET,
+    driveId: STUDIO,
+    names,
+    kitIds: ['demo-kit-holt'],
+    keywords: ['Faroe Islands', 'harbour'],
+    second: { ...NEW_SHEET.second, driveId: COPY },
+  };
+  const kits: Kit[] = [
+    {
+      id: 'demo-kit-holt',
+      name: 'Survey, Mia Holt',
+      updatedAt: at,
+      deleted: false,
+      entries: [
+        { key: 'creator', mode: 'fill', value: ['Mia Holt'] },
+        { key: 'creatorTitle', mode: 'fill', value: 'survey photographer' },
+        { key: 'copyrightNotice', mode: 'fill', value: '© 2026 Faroe Harbours Survey' },
+        { key: 'credit', mode: 'fill', value: 'Mia Holt / Faroe Harbours Survey' },
+        { key: 'source', mode: 'fill', value: 'Faroe Harbours Survey' },
+        { key: 'country', mode: 'fill', value: 'Faroe Islands' },
+        { key: 'countryCode', mode: 'fill', value: 'FO' },
+      ],
+    },
+    {
+      id: 'demo-kit-gjogv',
+      name: 'Gjógv',
+      updatedAt: at,
+      deleted: false,
+      entries: [
+        { key: 'sublocation', mode: 'fill', value: 'the gorge harbour' },
+        { key: 'city', mode: 'fill', value: 'Gjógv' },
+        { key: 'province', mode: 'fill', value: 'Eysturoy' },
+        { key: 'caption', mode: 'fill', value: '[?Who] at [=place], [=date].' },
+        { key: 'keywords', mode: 'add', value: ['Gjógv', 'Eysturoy'] },
+      ],
+    },
+  ];
+  const ladder: Ladder = {
+    id: 'ladder',
+    name: 'Ladder',
+    meanings: {
+      5: 'for the book',
+      4: 'hang in an exhibition',
+      3: 'show the survey',
+      2: 'belongs to the series',
+      1: 'usable',
+      '-1': 'failed, or twice',
+    },
+    updatedAt: at,
+    deleted: false,
+  };
+  const markers: Marker[] = (
+    [
+      ['exhibition', '#b8863b', 'gate'],
+      ['to print', '#4f7d8c', 'square'],
+      ['ask permission', '#a4553f', 'ring'],
+    ] as const
+  ).map(([name, color, shape], index) => ({
+    id: `demo-marker-${index + 1}`,
+    name,
+    color,
+    shape,
+    order: index + 1,
+    updatedAt: at,
+    deleted: false,
+  }));
   const taken = PLANTED.takenIn.frames.flatMap((name, index): AccessionFile[] => {
     const frame = files.find(({ drive, path }) => drive === 'card' && path.endsWith(name));
     const path = `${PLANTED.takenIn.folder}/2026-08-29 Gjógv ${String(index + 1).padStart(3, '0')}.jpg`;
-    return frame ? [{ from: frame.path, number: photoNumber(FIRST_ACCESSION, index + 1), role: 'photo', sizeBytes: frame.bytes.length, modifiedMs: at, sha256: sha256(frame.bytes), placed: [{ driveId: STUDIO, path }] }] : [];
+    return frame
+      ? [
+          {
+            from: frame.path,
+            number: photoNumber(FIRST_ACCESSION, index + 1),
+            role: 'photo',
+            sizeBytes: frame.bytes.length,
+            modifiedMs: at,
+            sha256: sha256(frame.bytes),
+            placed: [{ driveId: STUDIO, path }],
+          },
+        ]
+      : [];
   });
-  const accession: Accession = { id: 'demo-accession-1', number: FIRST_ACCESSION, name: 'Gjógv', note: 'The first four, to look at the light. The rest of the card follows.', source: 'Card HS-7', startedAt: at, endedAt: at + 9000, onSource: taken.length, known: 0, leftOut: 0, routine: null, sheet: { ...NEW_SHEET, driveId: STUDIO } };
+  const accession: Accession = {
+    id: 'demo-accession-1',
+    number: FIRST_ACCESSION,
+    name: 'Gjógv',
+    note: 'The first four, to look at the light. The rest of the card follows.',
+    source: 'Card HS-7',
+    startedAt: at,
+    endedAt: at + 9000,
+    onSource: taken.length,
+    known: 0,
+    leftOut: 0,
+    routine: null,
+    sheet: { ...NEW_SHEET, driveId: STUDIO },
+  };
   const when = (milliseconds: number) => `${new Date(milliseconds).toISOString().slice(0, 19).replace('T', ' ')} UTC`;
   return [
     on('ladder.json', list('wembo-ladder', 'ladder', [ladder])),
@@ -149,9 +330,25 @@ function kept(files: readonly LaidFile[]): LaidFile[] {
     on('vocabulary.json', list('wembo-vocabulary', 'vocabulary', demoVocabulary(at))),
     on('shorthand.json', list('wembo-shorthand', 'shorthand', demoShorthand(at))),
     on('kits.json', list('wembo-kits', 'kits', kits)),
-    on('name-patterns.json', list('wembo-name-patterns', 'patterns', [{ id: 'demo-names-shoot', name: 'Day, place, number', parts: names, updatedAt: at, deleted: false }])),
-    on('routines.json', list('wembo-routines', 'routines', [{ id: 'demo-routine-card', name: 'Survey card, two copies', sheet, updatedAt: at, deleted: false }])),
-    on(`accessions/${FIRST_ACCESSION}.json`, `${JSON.stringify({ format: 'wembo-accession', version: 1, ...accession, files: taken }, null, 1)}\n`),
-    on(`accessions/${FIRST_ACCESSION}.txt`, accessionPage(accession, taken, () => 'Studio', when)),
+    on(
+      'name-patterns.json',
+      list('wembo-name-patterns', 'patterns', [
+        { id: 'demo-names-shoot', name: 'Day, place, number', parts: names, updatedAt: at, deleted: false },
+      ]),
+    ),
+    on(
+      'routines.json',
+      list('wembo-routines', 'routines', [
+        { id: 'demo-routine-card', name: 'Survey card, two copies', sheet, updatedAt: at, deleted: false },
+      ]),
+    ),
+    on(
+      `accessions/${FIRST_ACCESSION}.json`,
+      `${JSON.stringify({ format: 'wembo-accession', version: 1, ...accession, files: taken }, null, 1)}\n`,
+    ),
+    on(
+      `accessions/${FIRST_ACCESSION}.txt`,
+      accessionPage(accession, taken, () => 'Studio', when),
+    ),
   ];
 }

@@ -33,7 +33,14 @@ function sidecarOf(fields: FieldValues, path: string): Buffer {
   return Buffer.from(plan.bytes);
 }
 
-async function encode(shoot: Shoot, view: View, frame: number, painting: Buffer, name: string, fields: FieldValues): Promise<MadeFile[]> {
+async function encode(
+  shoot: Shoot,
+  view: View,
+  frame: number,
+  painting: Buffer,
+  name: string,
+  fields: FieldValues,
+): Promise<MadeFile[]> {
   const image = sharp(painting);
   const camera = CAMERAS[shoot.camera];
   switch (shoot.format ?? 'jpeg') {
@@ -41,14 +48,48 @@ async function encode(shoot: Shoot, view: View, frame: number, painting: Buffer,
       return [{ path: `${name}.png`, bytes: await image.grayscale().png({ compressionLevel: 9 }).toBuffer() }];
     case 'tiff': {
       const { data, info } = await image.grayscale().raw().toBuffer({ resolveWithObject: true });
-      const small = await sharp(painting).resize({ width: 800 }).jpeg({ quality: 78 }).toBuffer({ resolveWithObject: true });
-      const { main, exif } = exifEntries(shoot, view, frame, { width: info.width, height: info.height, orientation: 1 });
-      return [{ path: `${name}.tif`, bytes: writeScan({ width: info.width, height: info.height, grey: data, preview: small.data, previewSize: [small.info.width, small.info.height] }, main, exif) }];
+      const small = await sharp(painting)
+        .resize({ width: 800 })
+        .jpeg({ quality: 78 })
+        .toBuffer({ resolveWithObject: true });
+      const { main, exif } = exifEntries(shoot, view, frame, {
+        width: info.width,
+        height: info.height,
+        orientation: 1,
+      });
+      return [
+        {
+          path: `${name}.tif`,
+          bytes: writeScan(
+            {
+              width: info.width,
+              height: info.height,
+              grey: data,
+              preview: small.data,
+              previewSize: [small.info.width, small.info.height],
+            },
+            main,
+            exif,
+          ),
+        },
+      ];
     }
     case 'avif':
-      return [{ path: `${name}.avif`, bytes: await image.avif({ quality: 62, effort: 2 }).withExif(plainExifOf(shoot, view, frame)).toBuffer() }];
+      return [
+        {
+          path: `${name}.avif`,
+          bytes: await image
+            .avif({ quality: 62, effort: 2 })
+            .withExif(plainExifOf(shoot, view, frame))
+            .toBuffer(),
+        },
+      ];
     case 'webp': {
-      const webp = await image.webp({ quality: 82 }).withXmp(sidecarOf(fields, 'x.webp').toString('utf8')).withExif(plainExifOf(shoot, view, frame)).toBuffer();
+      const webp = await image
+        .webp({ quality: 82 })
+        .withXmp(sidecarOf(fields, 'x.webp').toString('utf8'))
+        .withExif(plainExifOf(shoot, view, frame))
+        .toBuffer();
       return [{ path: `${name}.webp`, bytes: plainExif(webp) }];
     }
     case 'dng':
@@ -56,14 +97,31 @@ async function encode(shoot: Shoot, view: View, frame: number, painting: Buffer,
       const { data, info } = await image.raw().toBuffer({ resolveWithObject: true });
       const size = { width: info.width, height: info.height, orientation: 1 };
       const { main, exif } = exifEntries(shoot, view, frame, size);
-      const raw = { path: `${name}.dng`, bytes: writeDng({ ...size, pixels: data, preview: painting, uniqueModel: camera.model }, main, exif) };
-      return shoot.format === 'dng' ? [raw] : [raw, { path: `${name}.${camera.ending}`, bytes: withBlocks(painting, { exif: exifBlock(shoot, view, frame, size) }) }];
+      const raw = {
+        path: `${name}.dng`,
+        bytes: writeDng({ ...size, pixels: data, preview: painting, uniqueModel: camera.model }, main, exif),
+      };
+      return shoot.format === 'dng'
+        ? [raw]
+        : [
+            raw,
+            {
+              path: `${name}.${camera.ending}`,
+              bytes: withBlocks(painting, { exif: exifBlock(shoot, view, frame, size) }),
+            },
+          ];
     }
     default: {
       const { width = 0, height = 0 } = await image.metadata();
       const size = { width, height, orientation: lyingOf(shoot, view, frame)?.orientation ?? 1 };
       const iim = shoot.described === 'iim' || shoot.described === 'both';
-      const blocks = { exif: exifBlock(shoot, view, frame, size), ...(iim && { photoshop: iimOf(fields), xmp: shoot.described === 'both' ? sidecarOf(asAnotherProgramHadIt(fields), 'x.jpg') : ratingOf(fields) }) };
+      const blocks = {
+        exif: exifBlock(shoot, view, frame, size),
+        ...(iim && {
+          photoshop: iimOf(fields),
+          xmp: shoot.described === 'both' ? sidecarOf(asAnotherProgramHadIt(fields), 'x.jpg') : ratingOf(fields),
+        }),
+      };
       return [{ path: `${name}.${camera.ending}`, bytes: withBlocks(painting, blocks) }];
     }
   }
@@ -72,13 +130,20 @@ async function encode(shoot: Shoot, view: View, frame: number, painting: Buffer,
 /** What an earlier program left in XMP before the IIM was edited: another headline, one keyword fewer, no caption. */
 function asAnotherProgramHadIt({ caption: _caption, ...fields }: FieldValues): FieldValues {
   const keywords = Array.isArray(fields.keywords) ? fields.keywords.slice(0, -1) : [];
-  return { ...fields, keywords, headline: `${typeof fields.headline === 'string' ? fields.headline : 'Untitled'}, working title` };
+  return {
+    ...fields,
+    keywords,
+    headline: `${typeof fields.headline === 'string' ? fields.headline : 'Untitled'}, working title`,
+  };
 }
 
 function plainExifOf(shoot: Shoot, view: View, frame: number) {
   const { make, model } = CAMERAS[shoot.camera];
   const taken = takenAt(shoot, view, frame);
-  return { IFD0: { Make: make, Model: model }, IFD2: { DateTimeOriginal: (taken?.shown ?? '').replace('T', ' ').replaceAll('-', ':') } };
+  return {
+    IFD0: { Make: make, Model: model },
+    IFD2: { DateTimeOriginal: (taken?.shown ?? '').replace('T', ' ').replaceAll('-', ':') },
+  };
 }
 
 /** The encoder puts JPEG's `Exif\0\0` before the TIFF header in WebP, where it does not belong (RFC 9649). */
@@ -88,17 +153,30 @@ function plainExif(webp: Buffer): Buffer {
   const body = webp.subarray(at + 8 + 6, at + 8 + size);
   const head = Buffer.from('EXIF\0\0\0\0', 'latin1');
   head.writeUInt32LE(body.length, 4);
-  const out = Buffer.concat([webp.subarray(0, at), head, body, Buffer.alloc(body.length % 2), webp.subarray(at + 8 + size + (size % 2))]);
+  const out = Buffer.concat([
+    webp.subarray(0, at),
+    head,
+    body,
+    Buffer.alloc(body.length % 2),
+    webp.subarray(at + 8 + size + (size % 2)),
+  ]);
   out.writeUInt32LE(out.length - 8, 4);
   return out;
 }
 
 /** Latin-1 as old programs wrote it. The typographic apostrophe is not in it; they wrote the straight one. */
 function iimOf(fields: FieldValues): Buffer {
-  const datasets = FIELDS.flatMap(({ key, iim }) => (iim ? toStrings(fields[key]).map((text): [number, string] => [iim.dataset, text.replaceAll('’', "'")]) : []));
-  return writeIim(datasets.sort(([a], [b]) => a - b), 'latin1');
+  const datasets = FIELDS.flatMap(({ key, iim }) =>
+    iim ? toStrings(fields[key]).map((text): [number, string] => [iim.dataset, text.replaceAll('’', "'")]) : [],
+  );
+  return writeIim(
+    datasets.sort(([a], [b]) => a - b),
+    'latin1',
+  );
 }
 
 function ratingOf({ rating }: FieldValues): Buffer {
-  return Buffer.from(`<x:xmpmeta xmlns:x="adobe:ns:meta/"><rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#"><rdf:Description rdf:about="" xmlns:xmp="http://ns.adobe.com/xap/1.0/" xmp:Rating="${typeof rating === 'number' ? rating : 0}"/></rdf:RDF></x:xmpmeta>`);
+  return Buffer.from(
+    `<x:xmpmeta xmlns:x="adobe:ns:meta/"><rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#"><rdf:Description rdf:about="" xmlns:xmp="http://ns.adobe.com/xap/1.0/" xmp:Rating="${typeof rating === 'number' ? rating : 0}"/></rdf:RDF></x:xmpmeta>`,
+  );
 }

@@ -1,4 +1,5 @@
-// The pictures of one view, painted and encoded as JPEG: what `src/demo/pictures/` keeps, so that set-up need not paint.
+// The pictures of one view, painted and encoded as JPEG: what `src/demo/pictures/` keeps, so that set-up need not
+// paint.
 
 import sharp from 'sharp';
 import type { Canvas } from '../paint/canvas';
@@ -37,9 +38,12 @@ interface Picture {
 }
 
 /** Names of the pictures of a view, one for each frame. */
-export const paintingName = (shoot: Shoot, frame: number): string => `${nameOf(shoot, frame)}.${shoot.format === 'avi' ? 'avi' : 'jpg'}`;
+export const paintingName = (shoot: Shoot, frame: number): string =>
+  `${nameOf(shoot, frame)}.${shoot.format === 'avi' ? 'avi' : 'jpg'}`;
 
-/** How a camera held upright stores the picture: lying down, turned by so many degrees, and says how to turn it back. */
+/**
+ * How a camera held upright stores the picture: lying down, turned by so many degrees, and says how to turn it back.
+ */
 export function lyingOf(shoot: Shoot, view: View, frame: number): { orientation: number; turned: number } | null {
   // the telephone turns it itself
   if (view.kind !== 'upright' || shoot.camera === 'phone') return null;
@@ -57,7 +61,12 @@ export async function paintView(shoot: Shoot, viewIndex: number): Promise<Painti
     const image = sharp(pixels, { raw: { width, height, channels: 3 } });
     const lying = lyingOf(shoot, view, frame);
     const quality = shoot.format === undefined ? QUALITY : MASTER_QUALITY;
-    paintings.push({ name: paintingName(shoot, frame), bytes: await (lying ? image.rotate(lying.turned) : image).jpeg({ quality, trellisQuantisation: true, quantisationTable: 3 }).toBuffer() });
+    paintings.push({
+      name: paintingName(shoot, frame),
+      bytes: await (lying ? image.rotate(lying.turned) : image)
+        .jpeg({ quality, trellisQuantisation: true, quantisationTable: 3 })
+        .toBuffer(),
+    });
   }
   return paintings;
 }
@@ -65,7 +74,8 @@ export async function paintView(shoot: Shoot, viewIndex: number): Promise<Painti
 /** The seed of a shoot's pictures: its own, whatever stands before it in the list. */
 function seedOf({ drive, camera, first, motif }: Shoot): number {
   let hash = 2166136261;
-  for (const letter of `${drive} ${CAMERAS[camera].stem}${first} ${motif}`) hash = Math.imul(hash ^ letter.charCodeAt(0), 16777619) >>> 0;
+  for (const letter of `${drive} ${CAMERAS[camera].stem}${first} ${motif}`)
+    hash = Math.imul(hash ^ letter.charCodeAt(0), 16777619) >>> 0;
   return hash % 100_000;
 }
 
@@ -86,7 +96,9 @@ class ViewPainter {
   private size(): { width: number; height: number } {
     const short = Math.round((SHORT_EDGE[CAMERAS[this.shoot.camera].shape] * this.edge) / LONG_EDGE);
     const around = this.view.kind === 'near' ? MARGIN : 0;
-    return this.view.kind === 'upright' ? { width: short, height: this.edge } : { width: this.edge + around, height: short + around };
+    return this.view.kind === 'upright'
+      ? { width: short, height: this.edge }
+      : { width: this.edge + around, height: short + around };
   }
 
   picture(frame: number): Picture {
@@ -94,15 +106,29 @@ class ViewPainter {
     const place = frames.indexOf(frame);
     const { canvas, scene } = this.painted(place);
     const stops = stopsOf(this.view, frame);
-    const film: Film = { ...scene.film, exposure: scene.film.exposure + stops * 0.8, ...(kind === 'focus' && { blur: 5 }), ...(kind === 'shaken' && { shake: 22 }) };
+    const film: Film = {
+      ...scene.film,
+      exposure: scene.film.exposure + stops * 0.8,
+      ...(kind === 'focus' && { blur: 5 }),
+      ...(kind === 'shaken' && { shake: 22 }),
+    };
     if (kind !== 'near') return this.developed(canvas, film, place);
-    const cut = canvas.cut((place * 13) % MARGIN, (place * 19 + 7) % MARGIN, canvas.width - MARGIN, canvas.height - MARGIN);
+    const cut = canvas.cut(
+      (place * 13) % MARGIN,
+      (place * 19 + 7) % MARGIN,
+      canvas.width - MARGIN,
+      canvas.height - MARGIN,
+    );
     return this.developed(cut, film, place);
   }
 
   private developed(canvas: Canvas, film: Film, place: number): Picture {
     const { width, height } = canvas;
-    return { pixels: develop(canvas, { film, seed: this.seed * 101 + this.view.index * 7 + place, width, height }), width, height };
+    return {
+      pixels: develop(canvas, { film, seed: this.seed * 101 + this.view.index * 7 + place, width, height }),
+      width,
+      height,
+    };
   }
 
   private painted(place: number): { canvas: Canvas; scene: Pick<Scene, 'film'> } {
@@ -114,17 +140,34 @@ class ViewPainter {
     const own: Partial<Film> = { ...CAMERAS[camera].film, ...(monochrome && { monochrome: true, wear: 0.7 }) };
     const weather = weatherOf(this.shoot);
     if (isCloseup(motif)) {
-      const { canvas, film } = paintCloseup(motif, { seed, variant: this.view.index, width, height, sunHeight: weather.sunHeight, cloud: weather.cloud });
+      const { canvas, film } = paintCloseup(motif, {
+        seed,
+        variant: this.view.index,
+        width,
+        height,
+        sunHeight: weather.sunHeight,
+        cloud: weather.cloud,
+      });
       return (this.shared = { canvas, scene: { film: { ...PLAIN_FILM, ...film, ...own } } });
     }
-    const frame: Frame = { seed, variant: this.view.index, moment: kind === 'burst' ? place * 0.4 : 0, width, height, weather, turned: kind === 'panorama' ? (place - (this.view.frames.length - 1) / 2) * PANORAMA_STEP : 0, film: own };
+    const frame: Frame = {
+      seed,
+      variant: this.view.index,
+      moment: kind === 'burst' ? place * 0.4 : 0,
+      width,
+      height,
+      weather,
+      turned: kind === 'panorama' ? (place - (this.view.frames.length - 1) / 2) * PANORAMA_STEP : 0,
+      film: own,
+    };
     return (this.shared = this.outdoors(motif, frame));
   }
 
   /** While only boats and birds move, sky and land stay as they are. */
   private outdoors(motif: Outdoors, frame: Frame): { canvas: Canvas; scene: Scene } {
     const scene = sceneOf(motif, frame);
-    if (this.view.kind !== 'burst' || shadowsOnStage(scene)) return { canvas: paintSubjects(paintStage(scene), scene), scene };
+    if (this.view.kind !== 'burst' || shadowsOnStage(scene))
+      return { canvas: paintSubjects(paintStage(scene), scene), scene };
     this.stage ??= paintStage(scene);
     return { canvas: paintSubjects(this.stage, scene), scene };
   }
@@ -133,7 +176,16 @@ class ViewPainter {
   still(seconds: number): Picture {
     const { width, height } = this.size();
     if (isCloseup(this.shoot.motif)) throw new Error('close-ups are not filmed');
-    const scene = sceneOf(this.shoot.motif, { seed: this.seed, variant: 0, moment: seconds, width, height, weather: weatherOf(this.shoot), turned: 0, film: CAMERAS[this.shoot.camera].film });
+    const scene = sceneOf(this.shoot.motif, {
+      seed: this.seed,
+      variant: 0,
+      moment: seconds,
+      width,
+      height,
+      weather: weatherOf(this.shoot),
+      turned: 0,
+      film: CAMERAS[this.shoot.camera].film,
+    });
     this.stage ??= paintStage(scene);
     return this.developed(paintSubjects(this.stage, scene), scene.film, Math.round(seconds * 100));
   }
@@ -148,10 +200,23 @@ async function paintClip(shoot: Shoot, view: View): Promise<Painting> {
   for (let at = 0; at < CLIP.frames; at++) {
     const { pixels, width, height } = painter.still(at / CLIP.perSecond);
     size = { width, height };
-    frames.push(await sharp(pixels, { raw: { width, height, channels: 3 } }).jpeg({ quality: 66 }).toBuffer());
+    frames.push(
+      await sharp(pixels, { raw: { width, height, channels: 3 } })
+        .jpeg({ quality: 66 })
+        .toBuffer(),
+    );
   }
   const taken = takenAt(shoot, view, 0);
   if (!taken) throw new Error('a film has a time');
   const { make, model } = CAMERAS[shoot.camera];
-  return { name: paintingName(shoot, view.frames[0] ?? 0), bytes: writeClip(frames, { ...size, perSecond: CLIP.perSecond, taken: new Date(`${taken.shown}Z`), maker: make, model }) };
+  return {
+    name: paintingName(shoot, view.frames[0] ?? 0),
+    bytes: writeClip(frames, {
+      ...size,
+      perSecond: CLIP.perSecond,
+      taken: new Date(`${taken.shown}Z`),
+      maker: make,
+      model,
+    }),
+  };
 }

@@ -11,4 +11,6 @@ export const SHOOTS: readonly Shoot[] = [...ATTIC, ...HARBOUR, ...STUDIO, ...CAR
 export const PHOTOS: number = SHOOTS.reduce((sum, shoot) => sum + frameCount(shoot), 0);
 
 /** Every view of every shoot: what one painter paints at a time. */
-export const VIEWS = SHOOTS.flatMap((shoot, number) => viewsOf(shoot).map((view) => ({ number, view: view.index, frames: view.frames })));
+export const VIEWS = SHOOTS.flatMap((shoot, number) =>
+  viewsOf(shoot).map((view) => ({ number, view: view.index, frames: view.frames })),
+);

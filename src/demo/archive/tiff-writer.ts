@@ -1,7 +1,11 @@
 // Writes the EXIF and IIM blocks of the demo's photos. Small and plain: it writes new blocks, it edits none.
 // TIFF 6.0 and EXIF 2.32, big-endian; IIM 4.2 in a Photoshop resource.
 
-type Value = { type: 2; text: string } | { type: 3 | 4; numbers: number[] } | { type: 5 | 10; ratios: [top: number, bottom: number][] } | { type: 1 | 7; bytes: number[] };
+type Value =
+  | { type: 2; text: string }
+  | { type: 3 | 4; numbers: number[] }
+  | { type: 5 | 10; ratios: [top: number, bottom: number][] }
+  | { type: 1 | 7; bytes: number[] };
 
 export type Entries = Map<number, Value>;
 
@@ -20,7 +24,9 @@ function bytesOf(value: Value): Buffer {
   if ('bytes' in value) return Buffer.from(value.bytes);
   if ('numbers' in value) {
     const out = Buffer.alloc(value.numbers.length * UNIT[value.type]);
-    value.numbers.forEach((number, index) => (value.type === 3 ? out.writeUInt16BE(number, index * 2) : out.writeUInt32BE(number, index * 4)));
+    value.numbers.forEach((number, index) =>
+      value.type === 3 ? out.writeUInt16BE(number, index * 2) : out.writeUInt32BE(number, index * 4),
+    );
     return out;
   }
   const out = Buffer.alloc(value.ratios.length * 8);
@@ -73,7 +79,10 @@ export function writeExif(main: Entries, exif: Entries, gps: Entries | null): Bu
   return Buffer.concat([header, directory(all, 8), exifBytes, ...(gps ? [directory(gps, gpsAt)] : [])]);
 }
 
-/** IIM record 2 in a Photoshop resource. Text is Latin-1 and says nothing of it, as old programs wrote; or UTF-8 with 1:90. */
+/**
+ * IIM record 2 in a Photoshop resource. Text is Latin-1 and says nothing of it, as old programs wrote; or UTF-8 with
+ * 1:90.
+ */
 export function writeIim(datasets: [dataset: number, text: string][], encoding: 'latin1' | 'utf8'): Buffer {
   const dataset = (record: number, number: number, bytes: Buffer) => {
     const head = Buffer.from([0x1c, record, number, 0, 0]);
@@ -81,7 +90,10 @@ export function writeIim(datasets: [dataset: number, text: string][], encoding: 
     return Buffer.concat([head, bytes]);
   };
   const parts = encoding === 'utf8' ? [dataset(1, 90, Buffer.from('\x1b%G', 'latin1'))] : [];
-  parts.push(dataset(2, 0, Buffer.from([0, 2])), ...datasets.map(([number, text]) => dataset(2, number, Buffer.from(text, encoding))));
+  parts.push(
+    dataset(2, 0, Buffer.from([0, 2])),
+    ...datasets.map(([number, text]) => dataset(2, number, Buffer.from(text, encoding))),
+  );
   const iim = Buffer.concat(parts);
   const head = Buffer.from('8BIM\x04\x04\0\0\0\0\0\0', 'latin1');
   head.writeUInt32BE(iim.length, 8);

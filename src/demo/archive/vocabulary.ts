@@ -210,14 +210,17 @@ export const VOCABULARY: readonly Term[] = readTree(TREE);
 
 function readTree(text: string): Term[] {
   const path: string[] = [];
-  return text.split('\n').filter((line) => line.trim() !== '').map((line) => {
-    const depth = (line.length - line.trimStart().length) / 2;
-    const [name = '', ...synonyms] = line.split('|').map((part) => part.trim());
-    path.length = depth;
-    const above = [...path];
-    path.push(name);
-    return { name, synonyms, above };
-  });
+  return text
+    .split('\n')
+    .filter((line) => line.trim() !== '')
+    .map((line) => {
+      const depth = (line.length - line.trimStart().length) / 2;
+      const [name = '', ...synonyms] = line.split('|').map((part) => part.trim());
+      path.length = depth;
+      const above = [...path];
+      path.push(name);
+      return { name, synonyms, above };
+    });
 }
 
 interface Node {
@@ -243,4 +246,8 @@ export function treeOf(keywords: readonly string[]): FieldValue | undefined {
   return roots.length === 0 ? undefined : { hierarchy: roots.map(asValue) };
 }
 
-const asValue = ({ keyword, applied, children }: Node): { [member: string]: FieldValue } => ({ keyword, ...(applied && { applied }), ...(children.length > 0 && { children: children.map(asValue) }) });
+const asValue = ({ keyword, applied, children }: Node): { [member: string]: FieldValue } => ({
+  keyword,
+  ...(applied && { applied }),
+  ...(children.length > 0 && { children: children.map(asValue) }),
+});

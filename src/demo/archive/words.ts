@@ -1,5 +1,5 @@
-// What the museum has written down of its words: the vocabulary, as it was typed one winter and not finished, and the short codes
-// for the people and places of the survey. The misspelt keywords of the photos are not in it.
+// What the museum has written down of its words: the vocabulary, as it was typed one winter and not finished, and the
+// short codes for the people and places of the survey. The misspelt keywords of the photos are not in it.
 
 import { readIndented } from '@/core/vocabulary/indented';
 import type { ListedWord } from '@/core/vocabulary/listed';
@@ -79,11 +79,29 @@ export function demoVocabulary(at: number): VocabularyWord[] {
 }
 
 export const demoShorthand = (at: number): ShorthandList[] => [
-  { id: 'demo-shorthand-people', name: 'People of the survey', active: true, updatedAt: at, deleted: false, entries: [
-    { code: 'jp', expansions: ['Jákup Petersen', 'Jákup Petersen, skipper of the Norðlýsið'] }, { code: 'sd', expansions: ['Sólja Dam', 'Sólja Dam, boatbuilder in Vágur'] },
-    { code: 'eh', expansions: ['Elin í Hjøllum', 'Elin í Hjøllum, keeper of the light at Kallur'] }, { code: 'rj', expansions: ['Rói Joensen'] },
-  ] },
-  { id: 'demo-shorthand-places', name: 'Places', active: true, updatedAt: at, deleted: false, entries: [
-    { code: 'gj', expansions: ['Gjógv', 'the gorge harbour at Gjógv'] }, { code: 'kl', expansions: ['Klaksvík'] }, { code: 'th', expansions: ['Tórshavn', 'the eastern harbour of Tórshavn'] },
-  ] },
+  {
+    id: 'demo-shorthand-people',
+    name: 'People of the survey',
+    active: true,
+    updatedAt: at,
+    deleted: false,
+    entries: [
+      { code: 'jp', expansions: ['Jákup Petersen', 'Jákup Petersen, skipper of the Norðlýsið'] },
+      { code: 'sd', expansions: ['Sólja Dam', 'Sólja Dam, boatbuilder in Vágur'] },
+      { code: 'eh', expansions: ['Elin í Hjøllum', 'Elin í Hjøllum, keeper of the light at Kallur'] },
+      { code: 'rj', expansions: ['Rói Joensen'] },
+    ],
+  },
+  {
+    id: 'demo-shorthand-places',
+    name: 'Places',
+    active: true,
+    updatedAt: at,
+    deleted: false,
+    entries: [
+      { code: 'gj', expansions: ['Gjógv', 'the gorge harbour at Gjógv'] },
+      { code: 'kl', expansions: ['Klaksvík'] },
+      { code: 'th', expansions: ['Tórshavn', 'the eastern harbour of Tórshavn'] },
+    ],
+  },
 ];

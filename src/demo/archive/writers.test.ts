@@ -9,14 +9,38 @@ import { writeClip } from './clip-writer';
 import { writeDng, writeScan } from './raw-writer';
 import { type Entries, ascii, directory, long, ratio, short, writeExif, writeIim } from './tiff-writer';
 
-const MAIN_TAGS: Entries = new Map([[MAIN.make, ascii('Brim')], [MAIN.model, ascii('Brim R1')]]);
-const EXIF_TAGS: Entries = new Map([[EXIF.dateTimeOriginal, ascii('2024:11:16 13:40:00')], [EXIF.iso, short(400)], [EXIF.fNumber, ratio([28, 10])]]);
-const JPEG = await sharp({ create: { width: 400, height: 300, channels: 3, background: '#456', noise: { type: 'gaussian', mean: 120, sigma: 60 } } }).jpeg({ quality: 80 }).toBuffer();
+const MAIN_TAGS: Entries = new Map([
+  [MAIN.make, ascii('Brim')],
+  [MAIN.model, ascii('Brim R1')],
+]);
+const EXIF_TAGS: Entries = new Map([
+  [EXIF.dateTimeOriginal, ascii('2024:11:16 13:40:00')],
+  [EXIF.iso, short(400)],
+  [EXIF.fNumber, ratio([28, 10])],
+]);
+const JPEG = await sharp({
+  create: {
+    width: 400,
+    height: 300,
+    channels: 3,
+    background: '#456',
+    noise: { type: 'gaussian', mean: 120, sigma: 60 },
+  },
+})
+  .jpeg({ quality: 80 })
+  .toBuffer();
 const read = (bytes: Buffer, name: string) => readPhoto(memorySource(bytes), name);
 
 describe('directories', () => {
   it('are sorted by tag, keep short values in themselves and put long ones behind, at even places', () => {
-    const bytes = directory(new Map([[0x0200, ascii('a long text')], [0x0100, short(7)], [0x0101, ascii('odd')]]), 100);
+    const bytes = directory(
+      new Map([
+        [0x0200, ascii('a long text')],
+        [0x0100, short(7)],
+        [0x0101, ascii('odd')],
+      ]),
+      100,
+    );
     expect(bytes.readUInt16BE(0)).toBe(3);
     expect([0, 1, 2].map((at) => bytes.readUInt16BE(2 + at * 12))).toEqual([0x0100, 0x0101, 0x0200]);
     expect(bytes.readUInt16BE(2 + 8)).toBe(7);
@@ -26,7 +50,14 @@ describe('directories', () => {
   });
 
   it('take as much room with any values of the same kind, so that offsets can be filled in afterwards', () => {
-    const size = (value: number) => directory(new Map([[1, long(value)], [2, ratio([value, 1])]]), 8).length;
+    const size = (value: number) =>
+      directory(
+        new Map([
+          [1, long(value)],
+          [2, ratio([value, 1])],
+        ]),
+        8,
+      ).length;
     expect(size(0)).toBe(size(4_000_000_000));
   });
 });
@@ -39,7 +70,11 @@ describe('a raw', () => {
   it('is read as a DNG with its camera, time and exposure', async () => {
     const reading = await read(dng, 'R1A2210.dng');
     expect(reading.problems).toEqual([]);
-    expect(reading).toMatchObject({ format: 'raw', camera: { make: 'Brim', model: 'Brim R1' }, captured: { written: '2024-11-16T13:40:00' } });
+    expect(reading).toMatchObject({
+      format: 'raw',
+      camera: { make: 'Brim', model: 'Brim R1' },
+      captured: { written: '2024-11-16T13:40:00' },
+    });
   });
 
   it('holds the camera’s JPEG to the byte, and says where', async () => {
@@ -50,7 +85,8 @@ describe('a raw', () => {
 
   it('its photosites are red and green, then green and blue', () => {
     const sites = dng.subarray(dng.length - width * height);
-    const channel = (x: number, y: number) => pixels.indexOf(sites[y * width + x]!, (y * width + x) * 3) - (y * width + x) * 3;
+    const channel = (x: number, y: number) =>
+      pixels.indexOf(sites[y * width + x]!, (y * width + x) * 3) - (y * width + x) * 3;
     expect([channel(0, 0), channel(1, 0), channel(0, 1), channel(1, 1)]).toEqual([0, 1, 1, 2]);
   });
 });
@@ -68,7 +104,14 @@ describe('a scan', () => {
 });
 
 describe('a film', () => {
-  const clip = writeClip([JPEG, JPEG.subarray(0, 10_001)], { width: 640, height: 480, perSecond: 10, taken: new Date('2004-08-03T20:31:00Z'), maker: 'Fjell', model: 'Fjell C5' });
+  const clip = writeClip([JPEG, JPEG.subarray(0, 10_001)], {
+    width: 640,
+    height: 480,
+    perSecond: 10,
+    taken: new Date('2004-08-03T20:31:00Z'),
+    maker: 'Fjell',
+    model: 'Fjell C5',
+  });
 
   it('is read as an AVI with its size and its time', async () => {
     expect(await read(clip, 'FJC_0275.AVI')).toMatchObject({ format: 'avi', width: 640, height: 480 });

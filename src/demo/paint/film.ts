@@ -1,15 +1,30 @@
-// From light to a picture as film and lens make it: focus, bloom, metered exposure, tone curve, colour, vignette, grain;
-// and dust and scratches where the picture is a scan of something old.
+// From light to a picture as film and lens make it: focus, bloom, metered exposure, tone curve, colour, vignette,
+// grain; and dust and scratches where the picture is a scan of something old.
 
 import type { Canvas } from './canvas';
 import { clamp, mix, randomFrom, smooth } from './noise';
 import type { Film, Scene } from './scene';
 
 /** A film that does nothing of its own: each motif and each camera says what is different. */
-export const PLAIN_FILM: Film = { exposure: 0, key: 1, warmth: 0, contrast: 0.5, grain: 0.03, monochrome: false, wear: 0, blur: 0, shake: 0, focusM: 0, aperture: 0 };
+export const PLAIN_FILM: Film = {
+  exposure: 0,
+  key: 1,
+  warmth: 0,
+  contrast: 0.5,
+  grain: 0.03,
+  monochrome: false,
+  wear: 0,
+  blur: 0,
+  shake: 0,
+  focusM: 0,
+  aperture: 0,
+};
 
 /** The picture as 8-bit sRGB, three bytes a pixel. */
-export function develop(canvas: Canvas, { film, seed, width, height }: Pick<Scene, 'film' | 'seed' | 'width' | 'height'>): Uint8Array {
+export function develop(
+  canvas: Canvas,
+  { film, seed, width, height }: Pick<Scene, 'film' | 'seed' | 'width' | 'height'>,
+): Uint8Array {
   let light = canvas.light;
   if (film.focusM > 0) light = focused(canvas, film);
   if (film.blur > 0) light = blurred(light, width, height, film.blur);
@@ -54,7 +69,15 @@ function toneTable(contrast: number): Float32Array {
   return table;
 }
 
-function print(light: Float32Array, bloom: Float32Array, gain: number, width: number, height: number, film: Film, seed: number): Uint8Array {
+function print(
+  light: Float32Array,
+  bloom: Float32Array,
+  gain: number,
+  width: number,
+  height: number,
+  film: Film,
+  seed: number,
+): Uint8Array {
   const picture = new Uint8Array(width * height * 3);
   const table = toneTable(film.contrast);
   const [warm, cold] = [1 + film.warmth * 0.07, 1 - film.warmth * 0.09];
@@ -113,7 +136,9 @@ function bloomOf(light: Float32Array, width: number, height: number): Float32Arr
   for (let y = 0; y < h; y++) {
     for (let x = 0; x < w; x++) {
       const from = (Math.min(height - 1, y * 4 + 1) * width + Math.min(width - 1, x * 4 + 1)) * 3;
-      for (let channel = 0; channel < 3; channel++) small[(y * w + x) * 3 + channel] = Math.max(0, light[from + channel]! - 0.9) * 0.16 + light[from + channel]! * 0.02;
+      for (let channel = 0; channel < 3; channel++)
+        small[(y * w + x) * 3 + channel] =
+          Math.max(0, light[from + channel]! - 0.9) * 0.16 + light[from + channel]! * 0.02;
     }
   }
   return blurred(small, w, h, 7);
@@ -129,7 +154,14 @@ export function blurred(light: Float32Array, width: number, height: number, radi
   return from;
 }
 
-function boxBlur(from: Float32Array, length: number, lines: number, radius: number, step: number, lineStep: number): Float32Array {
+function boxBlur(
+  from: Float32Array,
+  length: number,
+  lines: number,
+  radius: number,
+  step: number,
+  lineStep: number,
+): Float32Array {
   const to = new Float32Array(from.length);
   const by = 1 / (2 * radius + 1);
   for (let line = 0; line < lines; line++) {
@@ -141,14 +173,18 @@ function boxBlur(from: Float32Array, length: number, lines: number, radius: numb
         to[base + index * step] = sum * by;
         const enter = index + radius + 1;
         const leave = index - radius;
-        sum += from[base + (enter < length ? enter : length - 1) * step]! - from[base + (leave > 0 ? leave : 0) * step]!;
+        sum +=
+          from[base + (enter < length ? enter : length - 1) * step]! - from[base + (leave > 0 ? leave : 0) * step]!;
       }
     }
   }
   return to;
 }
 
-/** Sharp at one distance, softer before and behind it: two softened pictures at half and a quarter of the size, mixed in. */
+/**
+ * Sharp at one distance, softer before and behind it: two softened pictures at half and a quarter of the size, mixed
+ * in.
+ */
 function focused({ light, depth, width, height }: Canvas, { focusM, aperture }: Film): Float32Array {
   const half = halved(light, width, height);
   const [w2, h2] = [width >> 1, height >> 1];
@@ -182,7 +218,13 @@ function halved(light: Float32Array, width: number, height: number): Float32Arra
     for (let x = 0; x < w; x++) {
       const from = (y * 2 * width + x * 2) * 3;
       const below = from + width * 3;
-      for (let channel = 0; channel < 3; channel++) out[(y * w + x) * 3 + channel] = (light[from + channel]! + light[from + 3 + channel]! + light[below + channel]! + light[below + 3 + channel]!) / 4;
+      for (let channel = 0; channel < 3; channel++)
+        out[(y * w + x) * 3 + channel] =
+          (light[from + channel]! +
+            light[from + 3 + channel]! +
+            light[below + channel]! +
+            light[below + 3 + channel]!) /
+          4;
     }
   }
   return out;
@@ -197,7 +239,9 @@ function between(light: Float32Array, width: number, height: number, x: number, 
   const fy = cy - iy;
   const at = (iy * width + ix) * 3 + channel;
   const below = at + width * 3;
-  return (light[at]! * (1 - fx) + light[at + 3]! * fx) * (1 - fy) + (light[below]! * (1 - fx) + light[below + 3]! * fx) * fy;
+  return (
+    (light[at]! * (1 - fx) + light[at + 3]! * fx) * (1 - fy) + (light[below]! * (1 - fx) + light[below + 3]! * fx) * fy
+  );
 }
 
 /** The path of a hand that moved while the shutter was open. */
@@ -208,7 +252,10 @@ function shaken(light: Float32Array, width: number, height: number, length: numb
   const out = new Float32Array(light.length);
   const offsets = Array.from({ length: taps }, (_, tap) => {
     const t = tap / (taps - 1) - 0.5;
-    return [Math.round(Math.cos(angle) * length * t + Math.sin(t * 5) * length * 0.12), Math.round(Math.sin(angle) * length * t)] as const;
+    return [
+      Math.round(Math.cos(angle) * length * t + Math.sin(t * 5) * length * 0.12),
+      Math.round(Math.sin(angle) * length * t),
+    ] as const;
   });
   for (let y = 0; y < height; y++) {
     for (let x = 0; x < width; x++) {
@@ -235,11 +282,19 @@ function wearDown(picture: Uint8Array, width: number, height: number, wear: numb
   const lighten = (x: number, y: number, by: number) => {
     const [px, py] = [Math.round(x), Math.round(y)];
     if (px < 0 || py < 0 || px >= width || py >= height) return;
-    for (let channel = 0; channel < 3; channel++) picture[(py * width + px) * 3 + channel] = clamp(picture[(py * width + px) * 3 + channel]! + by, 8, 246);
+    for (let channel = 0; channel < 3; channel++)
+      picture[(py * width + px) * 3 + channel] = clamp(picture[(py * width + px) * 3 + channel]! + by, 8, 246);
   };
   for (let speck = 0; speck < 170 * wear; speck++) {
-    const [x, y, size, by] = [random() * width, random() * height, 0.4 + random() * random() * 2.4, random() > 0.35 ? 66 : -52];
-    for (let dy = -3; dy <= 3; dy++) for (let dx = -3; dx <= 3; dx++) if (dx * dx + dy * dy <= size * size) lighten(x + dx, y + dy, by * (0.5 + random() * 0.4));
+    const [x, y, size, by] = [
+      random() * width,
+      random() * height,
+      0.4 + random() * random() * 2.4,
+      random() > 0.35 ? 66 : -52,
+    ];
+    for (let dy = -3; dy <= 3; dy++)
+      for (let dx = -3; dx <= 3; dx++)
+        if (dx * dx + dy * dy <= size * size) lighten(x + dx, y + dy, by * (0.5 + random() * 0.4));
   }
   for (let hair = 0; hair < 9 * wear; hair++) {
     let [x, y, angle] = [random() * width, random() * height, random() * 6.3];

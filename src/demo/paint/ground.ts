@@ -28,7 +28,11 @@ export function groundOf(scene: Scene, noise: Noise): Ground {
     const rough = noise.soft(x / 260, z / 260) * 10 * clamp(mass * 3);
     const raw = mass * peakM * (0.3 + 1.2 * ridge) + rough;
     if (raw <= 4 || terraces <= 0) return raw;
-    return terraced(raw, terraces * clamp(0.75 + noise.soft(x / 1400 + 0.9, z / 1400) * 1.6) * smooth(peakM * 0.95, peakM * 0.45, raw), noise.soft(x / 1500, z / 1500 + 0.6) * 3.4 + x / 2200);
+    return terraced(
+      raw,
+      terraces * clamp(0.75 + noise.soft(x / 1400 + 0.9, z / 1400) * 1.6) * smooth(peakM * 0.95, peakM * 0.45, raw),
+      noise.soft(x / 1500, z / 1500 + 0.6) * 3.4 + x / 2200,
+    );
   };
   const shore = scene.shelf > 0 ? (x: number, z: number) => Math.max(far(x, z), shelf(noise, nearM, x, z)) : far;
   if (foreground === 'water') return shore;
@@ -60,23 +64,38 @@ function wall(noise: Noise, nearM: number, peakM: number, x: number, z: number):
   const wobble = noise.soft(x / 130, z / 46) * 2.2;
   const part = clamp(into / (44 + noise.soft(x / 120 + 0.9, 0.8) * 26)) * 7 + wobble * 0.5;
   const ledge = Math.floor(part) + smooth(0.05, 0.62, part - Math.floor(part));
-  return Math.min(top * clamp(ledge / 7, 0.015, 1), top) + Math.max(0, into - 40) * 0.3 + noise.soft(x / 190, z / 190) * clamp(into / 30) * 12;
+  return (
+    Math.min(top * clamp(ledge / 7, 0.015, 1), top) +
+    Math.max(0, into - 40) * 0.3 +
+    noise.soft(x / 190, z / 190) * clamp(into / 30) * 12
+  );
 }
 
 /** The photographer's own ground ends here: water farther off does not mirror it. */
-export const FOREGROUND_M: Record<Scene['foreground'], number> = { water: 0, wall: 0, quay: 30, slip: 78, shore: 80, cliff: 160, slope: 430 };
+export const FOREGROUND_M: Record<Scene['foreground'], number> = {
+  water: 0,
+  wall: 0,
+  quay: 30,
+  slip: 78,
+  shore: 80,
+  cliff: 160,
+  slope: 430,
+};
 
 function near(kind: Scene['foreground'], cameraM: number, noise: Noise, x: number, z: number): number {
   if (kind === 'quay') return z < QUAY.farM ? QUAY.topM + noise.soft(x / 1.4, z / 1.4) * 0.008 : -30;
-  if (kind === 'slip') return z < 60 ? 0.9 + (60 - z) * 0.022 + noise.soft(x / 3, z / 3) * 0.09 + Math.abs(x) * 0.01 : (70 - z) * 0.09;
+  if (kind === 'slip')
+    return z < 60 ? 0.9 + (60 - z) * 0.022 + noise.soft(x / 3, z / 3) * 0.09 + Math.abs(x) * 0.01 : (70 - z) * 0.09;
   const rough = noise.soft(x / 11, z / 11);
   if (kind === 'shore') {
     const edge = 16 + noise.soft(x / 40, 1.2) * 16 - x * 0.14;
-    const stones = Math.pow(clamp(noise.soft(x / 9, z / 8) * 1.2 + 0.3), 1.5) * 0.75 + clamp(noise.soft(x / 3 + 0.5, z / 3)) * 0.22;
+    const stones =
+      Math.pow(clamp(noise.soft(x / 9, z / 8) * 1.2 + 0.3), 1.5) * 0.75 + clamp(noise.soft(x / 3 + 0.5, z / 3)) * 0.22;
     return (edge - z) * 0.055 + rough * 0.3 + stones - 0.25;
   }
   if (kind === 'slope') {
-    const fall = cameraM - 2.1 - z * 0.15 + x * 0.2 + rough * 0.55 + noise.soft(x / 60, z / 60) * 2.4 - Math.max(0, z - 70) * 0.34;
+    const fall =
+      cameraM - 2.1 - z * 0.15 + x * 0.2 + rough * 0.55 + noise.soft(x / 60, z / 60) * 2.4 - Math.max(0, z - 70) * 0.34;
     return z > 420 ? -30 : fall;
   }
   const lip = 30 + noise.soft(x / 60, 0.8) * 30 + x * 0.16;

@@ -21,7 +21,9 @@ interface Survey {
   steps: number;
   distances: Float32Array;
   heights: Float32Array;
-  /** What changes slowly, on the sparse grid: share of the sun that arrives, bend of the ground's details, wide patches. */
+  /**
+   * What changes slowly, on the sparse grid: share of the sun that arrives, bend of the ground's details, wide patches.
+   */
   sunlit: Float32Array;
   bendX: Float32Array;
   bendZ: Float32Array;
@@ -50,8 +52,13 @@ function survey({ scene, ground, light, noise, focal, centre }: View): Survey {
     }
   }
   for (let column = 1; column < columns; column += 2) {
-    const [here, left, right] = [column * steps, (column - 1) * steps, Math.min(columns - 2 + (columns & 1), column + 1) * steps];
-    for (let step = 0; step < steps; step++) heights[here + step] = (heights[left + step]! + heights[right + step]!) / 2;
+    const [here, left, right] = [
+      column * steps,
+      (column - 1) * steps,
+      Math.min(columns - 2 + (columns & 1), column + 1) * steps,
+    ];
+    for (let step = 0; step < steps; step++)
+      heights[here + step] = (heights[left + step]! + heights[right + step]!) / 2;
   }
   const sparseColumns = Math.ceil(columns / SPARSE) + 1;
   const sparseSteps = Math.ceil(steps / SPARSE) + 1;
@@ -67,7 +74,8 @@ function survey({ scene, ground, light, noise, focal, centre }: View): Survey {
       slow.bendX[at] = noise.soft(x / 610, z / 610) * 46;
       slow.bendZ[at] = noise.soft(z / 530 + 0.9, x / 530) * 46;
       slow.wide[at] = noise.soft(x / 420 + 0.7, z / 420 + height / 160);
-      slow.sunlit[at] = sunPatch(scene, noise, x, z) * (shadows && height > -20 ? openToSun(light.sun, ground, x, height, z) : 1);
+      slow.sunlit[at] =
+        sunPatch(scene, noise, x, z) * (shadows && height > -20 ? openToSun(light.sun, ground, x, height, z) : 1);
     }
   }
   return { columns, steps, distances, heights, ...slow, sparseSteps };
@@ -103,13 +111,21 @@ export function paintLand(view: View, canvas: Canvas, mirror: Canvas | null): Fl
       bed.set(stripBed.subarray(from, from + wide), to);
     }
   }
-  if (mirror) for (let x = 0; x < mirror.width; x++) mirrorColumn(view, surveyed, Math.min(canvas.width - 1, x * 2), x, mirror);
+  if (mirror)
+    for (let x = 0; x < mirror.width; x++) mirrorColumn(view, surveyed, Math.min(canvas.width - 1, x * 2), x, mirror);
   return bed;
 }
 
 const colour = new Float32Array(3);
 
-function paintColumn(view: View, survey_: Survey, column: number, x: number, { light, depth, width, height }: Canvas, bed: Float32Array): void {
+function paintColumn(
+  view: View,
+  survey_: Survey,
+  column: number,
+  x: number,
+  { light, depth, width, height }: Canvas,
+  bed: Float32Array,
+): void {
   const { scene, focal, horizonRow, centre } = view;
   const { steps, distances, heights } = survey_;
   const sideways = (column - centre) / focal;
@@ -146,7 +162,13 @@ function paintColumn(view: View, survey_: Survey, column: number, x: number, { l
 }
 
 /** The land seen in still water: as from under it, at half the size. */
-function mirrorColumn(view: View, survey_: Survey, column: number, x: number, { light, depth, width, height }: Canvas): void {
+function mirrorColumn(
+  view: View,
+  survey_: Survey,
+  column: number,
+  x: number,
+  { light, depth, width, height }: Canvas,
+): void {
   const { scene, focal, centre } = view;
   const { steps, distances, heights } = survey_;
   const sideways = (column - centre) / focal;
@@ -176,14 +198,24 @@ function mirrorColumn(view: View, survey_: Survey, column: number, x: number, { 
   }
 }
 
-function shadeLand(view: View, { columns, steps, distances, heights, sunlit, bendX, bendZ, wide, sparseSteps }: Survey, column: number, step: number, x: number, z: number, height: number): void {
+function shadeLand(
+  view: View,
+  { columns, steps, distances, heights, sunlit, bendX, bendZ, wide, sparseSteps }: Survey,
+  column: number,
+  step: number,
+  x: number,
+  z: number,
+  height: number,
+): void {
   const { scene, light, focal, noise } = view;
   const apart = z / focal;
   const left = Math.max(0, column - 1);
   const right = Math.min(columns - 1, column + 1);
   const before = Math.max(0, step - 1);
   const slopeX = (heights[right * steps + step]! - heights[left * steps + step]!) / (apart * (right - left));
-  const along = (heights[column * steps + step]! - heights[column * steps + before]!) / Math.max(0.01, distances[step]! - distances[before]!);
+  const along =
+    (heights[column * steps + step]! - heights[column * steps + before]!) /
+    Math.max(0.01, distances[step]! - distances[before]!);
   const slopeZ = along - slopeX * ((x - scene.step) / z);
   const c = column / SPARSE;
   const s = step / SPARSE;
@@ -203,7 +235,17 @@ function shadeLand(view: View, { columns, steps, distances, heights, sunlit, ben
   const bentZ = z + bendZ[at]! * w00 + bendZ[at + 1]! * w01 + bendZ[next]! * w10 + bendZ[next + 1]! * w11;
   const tx = bentX * 0.8 + bentZ * 0.6;
   const tz = bentZ * 0.8 - bentX * 0.6;
-  const near = cover(view, x, z, tx, tz, height, Math.sqrt(slopeX * slopeX + slopeZ * slopeZ), apart, wide[at]! * w00 + wide[at + 1]! * w01 + wide[next]! * w10 + wide[next + 1]! * w11);
+  const near = cover(
+    view,
+    x,
+    z,
+    tx,
+    tz,
+    height,
+    Math.sqrt(slopeX * slopeX + slopeZ * slopeZ),
+    apart,
+    wide[at]! * w00 + wide[at + 1]! * w01 + wide[next]! * w10 + wide[next + 1]! * w11,
+  );
   // the normal, roughened where the footprint of a pixel is small enough to show it
   const bump = 0.5 * clamp(2.5 - apart / 0.6) + 0.25;
   const nx = -slopeX - (near * 1.5 + noise.soft(tx / 37, tz / 37 + height / 21)) * bump;
@@ -212,26 +254,62 @@ function shadeLand(view: View, { columns, steps, distances, heights, sunlit, ben
   const facing = Math.max(0, (nx * light.sun[0] + light.sun[1] + nz * light.sun[2]) / length);
   const open = 0.5 + 0.5 / length;
   const haze = hazeAt(view, z, height);
-  const capped = scene.cloudBaseM > 0 ? smooth(scene.cloudBaseM - 40, scene.cloudBaseM + 130, height + noise.soft(x / 900, z / 900 + height / 300) * 190) : 0;
+  const capped =
+    scene.cloudBaseM > 0
+      ? smooth(
+          scene.cloudBaseM - 40,
+          scene.cloudBaseM + 130,
+          height + noise.soft(x / 900, z / 900 + height / 300) * 190,
+        )
+      : 0;
   for (let channel = 0; channel < 3; channel++) {
-    const lit = colour[channel]! * (light.sunColour[channel]! * facing * sun + light.ambient[channel]! * open + light.horizon[channel]! * 0.1);
+    const lit =
+      colour[channel]! *
+      (light.sunColour[channel]! * facing * sun + light.ambient[channel]! * open + light.horizon[channel]! * 0.1);
     const aired = mix(lit, light.haze[channel]!, haze);
     colour[channel] = mix(aired, light.haze[channel]! * 0.96 + light.sunColour[channel]! * 0.05, capped);
   }
 }
 
-/** What the ground is covered with here, into `colour`: turf, heath, basalt, scree, wet stones, snow, concrete. Returns its roughness. */
-function cover(view: View, x: number, z: number, tx: number, tz: number, height: number, slope: number, footprint: number, wide: number): number {
+/**
+ * What the ground is covered with here, into `colour`: turf, heath, basalt, scree, wet stones, snow, concrete. Returns
+ * its roughness.
+ */
+function cover(
+  view: View,
+  x: number,
+  z: number,
+  tx: number,
+  tz: number,
+  height: number,
+  slope: number,
+  footprint: number,
+  wide: number,
+): number {
   const { scene, noise } = view;
-  if (scene.foreground === 'quay' && z < QUAY.farM + 0.2 && height < QUAY.topM + 1) return concrete(view, x, z, footprint);
+  if (scene.foreground === 'quay' && z < QUAY.farM + 0.2 && height < QUAY.topM + 1)
+    return concrete(view, x, z, footprint);
   if (scene.foreground === 'slip' && z < 66) return gravel(view, x, z, height);
   const fine = clamp(1.6 - footprint / 0.05);
   const middling = clamp(1.6 - footprint / 1.2);
-  const near = ((fine > 0 ? noise.soft(tx / 0.9 + 0.3, tz / 0.9) * fine * 1.5 : 0) + (middling > 0 ? noise.soft(tx / 14, tz / 14 + height / 9) * middling : 0)) * 0.5;
+  const near =
+    ((fine > 0 ? noise.soft(tx / 0.9 + 0.3, tz / 0.9) * fine * 1.5 : 0) +
+      (middling > 0 ? noise.soft(tx / 14, tz / 14 + height / 9) * middling : 0)) *
+    0.5;
   const strata = noise.soft(x / 900 + 2, height / 26 + wide * 0.5);
   const patches = smooth(-0.25, 0.5, wide + near * 0.6);
-  const crag = smooth(0.66, 0.95, noise.ridged(tx / 300 + height / 700, tz / 900 + height / 170) + near * 0.2 + strata * 0.1 + wide * 0.12) * smooth(14, 70, height) * 0.8;
-  const rock = clamp(Math.max(crag, smooth(0.62, 1.25, slope + near * 0.5 + strata * 0.28)) + (scene.foreground === 'shore' && z < 60 ? smooth(2.4, 0.8, height) * 0.94 : 0));
+  const crag =
+    smooth(
+      0.66,
+      0.95,
+      noise.ridged(tx / 300 + height / 700, tz / 900 + height / 170) + near * 0.2 + strata * 0.1 + wide * 0.12,
+    ) *
+    smooth(14, 70, height) *
+    0.8;
+  const rock = clamp(
+    Math.max(crag, smooth(0.62, 1.25, slope + near * 0.5 + strata * 0.28)) +
+      (scene.foreground === 'shore' && z < 60 ? smooth(2.4, 0.8, height) * 0.94 : 0),
+  );
   const shadeOf = 1 + near * 0.75 + wide * 0.25;
   const straw = 1 - scene.green;
   // turf from straw to summer green, with darker heath in patches
@@ -252,13 +330,23 @@ function cover(view: View, x: number, z: number, tx: number, tz: number, height:
   }
   if (scene.foreground === 'wall' && rock > 0.4) {
     // whitened by those who nest there, ledge under ledge
-    const white = smooth(0.25, 0.75, noise.soft(x / 30, height / 7 + 0.3) + noise.soft(x / 6, height / 30) * 0.4 + strata * 0.3) * smooth(4, 16, height) * smooth(150, 60, height) * 0.5 * clamp(scene.birds / 60);
+    const white =
+      smooth(0.25, 0.75, noise.soft(x / 30, height / 7 + 0.3) + noise.soft(x / 6, height / 30) * 0.4 + strata * 0.3) *
+      smooth(4, 16, height) *
+      smooth(150, 60, height) *
+      0.5 *
+      clamp(scene.birds / 60);
     r = mix(r, 0.36, white);
     g = mix(g, 0.355, white);
     b = mix(b, 0.33, white);
   }
   if (scene.snow > 0) {
-    const lies = smooth(0.98 - scene.snow * 1.05, 1.2 - scene.snow * 0.9, 0.48 + height / 1500 + near * 0.45 + wide * 0.22 - slope * 0.36) * (height > 1.2 ? 1 : 0);
+    const lies =
+      smooth(
+        0.98 - scene.snow * 1.05,
+        1.2 - scene.snow * 0.9,
+        0.48 + height / 1500 + near * 0.45 + wide * 0.22 - slope * 0.36,
+      ) * (height > 1.2 ? 1 : 0);
     r = mix(r, 0.78, lies);
     g = mix(g, 0.81, lies);
     b = mix(b, 0.86, lies);
@@ -271,8 +359,9 @@ function cover(view: View, x: number, z: number, tx: number, tz: number, height:
 
 function concrete({ scene, noise }: View, x: number, z: number, footprint: number): number {
   const fine = clamp(1.5 - footprint / 0.02);
-  const stain = noise.soft(x / 7, z / 4) * 0.3 + noise.soft(x / 1.1, z / 1.1) * 0.22 + noise.soft(x / 0.12, z / 0.12) * 0.2 * fine;
-  const seam = Math.min(Math.abs(((x % 4) + 4) % 4 - 2), Math.abs((z % 5) - 2.5));
+  const stain =
+    noise.soft(x / 7, z / 4) * 0.3 + noise.soft(x / 1.1, z / 1.1) * 0.22 + noise.soft(x / 0.12, z / 0.12) * 0.2 * fine;
+  const seam = Math.min(Math.abs((((x % 4) + 4) % 4) - 2), Math.abs((z % 5) - 2.5));
   const wet = smooth(0.05, 0.3, noise.soft(x / 5 + 0.4, z / 3 + 1)) * (scene.cloud > 0.6 ? 0.6 : 0.3);
   const edge = z > QUAY.farM - 0.45 ? 0.75 : 1;
   const by = 0.27 * (1 + stain) * (seam < 0.025 ? 0.45 : 1) * (1 - wet) * edge;

@@ -9,7 +9,16 @@ import { Relief, spline } from './relief';
 import type { Canvas } from './canvas';
 import type { Film } from './scene';
 
-const frame = (sunHeight: number, cloud = 0): Frame => ({ seed: 5, variant: 0, moment: 0, width: 60, height: 40, weather: { sunHeight, sunTurn: 40, cloud, hazeM: 20_000, green: 1, snow: 0 }, turned: 0, film: {} });
+const frame = (sunHeight: number, cloud = 0): Frame => ({
+  seed: 5,
+  variant: 0,
+  moment: 0,
+  width: 60,
+  height: 40,
+  weather: { sunHeight, sunTurn: 40, cloud, hazeM: 20_000, green: 1, snow: 0 },
+  turned: 0,
+  film: {},
+});
 const scene = (sunHeight: number, cloud = 0) => sceneOf('sound', frame(sunHeight, cloud));
 const FILM: Film = { ...PLAIN_FILM, grain: 0 };
 
@@ -23,7 +32,12 @@ describe('light', () => {
   });
 
   it('is warmer when the sun is low, weaker under cloud, and gone at night', () => {
-    const [high, low, grey, night] = [lightOf(scene(45)), lightOf(scene(4)), lightOf(scene(45, 0.95)), lightOf({ ...scene(-12), night: 1 })];
+    const [high, low, grey, night] = [
+      lightOf(scene(45)),
+      lightOf(scene(4)),
+      lightOf(scene(45, 0.95)),
+      lightOf({ ...scene(-12), night: 1 }),
+    ];
     expect(low.sunColour[2] / low.sunColour[0]).toBeLessThan(high.sunColour[2] / high.sunColour[0]);
     expect(grey.sunColour[1]).toBeLessThan(high.sunColour[1] * 0.4);
     expect(night.sunColour[1]).toBe(0);
@@ -47,7 +61,8 @@ describe('light', () => {
 
   it('patches of sun lie on the ground under a broken sky only', () => {
     const noise = new Noise(5);
-    const patches = (cloud: number) => Array.from({ length: 200 }, (_, at) => sunPatch(scene(40, cloud), noise, at * 90, at * 37));
+    const patches = (cloud: number) =>
+      Array.from({ length: 200 }, (_, at) => sunPatch(scene(40, cloud), noise, at * 90, at * 37));
     expect(new Set(patches(0))).toEqual(new Set([1]));
     const broken = patches(0.5);
     expect(Math.max(...broken) - Math.min(...broken)).toBeGreaterThan(0.5);
@@ -63,7 +78,8 @@ describe('film', () => {
     return canvas;
   };
   const middle = (pixels: Uint8Array) => pixels[(15 * 40 + 20) * 3 + 1]!;
-  const shot = (light: number, film: Partial<Film> = {}) => develop(even(light), { film: { ...FILM, ...film }, seed: 1, width: 40, height: 30 });
+  const shot = (light: number, film: Partial<Film> = {}) =>
+    develop(even(light), { film: { ...FILM, ...film }, seed: 1, width: 40, height: 30 });
 
   it('the meter makes of any light the same grey, and a stop more is lighter', () => {
     expect(Math.abs(middle(shot(0.05)) - middle(shot(0.8)))).toBeLessThan(12);
@@ -120,7 +136,16 @@ describe('relief', () => {
 
   it('a rope covers its path with the width of its strands, and no more', () => {
     const relief = new Relief(100, 60, 100, 3);
-    relief.rope([[5, 30], [50, 30], [95, 30]], 3, () => 1, [0.4, 0.3, 0.2]);
+    relief.rope(
+      [
+        [5, 30],
+        [50, 30],
+        [95, 30],
+      ],
+      3,
+      () => 1,
+      [0.4, 0.3, 0.2],
+    );
     const covered = (x: number, y: number) => relief.height[y * 100 + x]! > 0;
     for (let x = 12; x < 90; x += 7) expect(covered(x, 30)).toBe(true);
     expect(covered(50, 36)).toBe(false);
@@ -128,7 +153,12 @@ describe('relief', () => {
   });
 
   it('a spline goes through the points it is given', () => {
-    const points = [[0, 0], [10, 5], [20, -5], [30, 0]] as const;
+    const points = [
+      [0, 0],
+      [10, 5],
+      [20, -5],
+      [30, 0],
+    ] as const;
     const curve = spline(points, 30);
     for (const [index, [x, y]] of points.entries()) {
       expect(curve[index * 10]![0]).toBeCloseTo(x, 6);

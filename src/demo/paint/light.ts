@@ -15,11 +15,16 @@ export interface Light {
   haze: Colour;
 }
 
-export const blend = (a: Colour, b: Colour, t: number): Colour => [mix(a[0], b[0], t), mix(a[1], b[1], t), mix(a[2], b[2], t)];
+export const blend = (a: Colour, b: Colour, t: number): Colour => [
+  mix(a[0], b[0], t),
+  mix(a[1], b[1], t),
+  mix(a[2], b[2], t),
+];
 export const scaled = (a: Colour, t: number): Colour => [a[0] * t, a[1] * t, a[2] * t];
 
 /** Light from all of the sky has less colour than its bluest part. */
-const greyed = (colour: Colour, t: number): Colour => blend(colour, scaled([1, 1, 1], colour[0] * 0.25 + colour[1] * 0.6 + colour[2] * 0.15), t);
+const greyed = (colour: Colour, t: number): Colour =>
+  blend(colour, scaled([1, 1, 1], colour[0] * 0.25 + colour[1] * 0.6 + colour[2] * 0.15), t);
 
 export function lightOf(scene: Scene): Light {
   const height = (scene.sunHeight * Math.PI) / 180;
@@ -46,8 +51,18 @@ export function lightOf(scene: Scene): Light {
   };
 }
 
-/** The sky in a direction (unit vector, y up). Clouds lie on a plane overhead, so that they crowd towards the horizon. */
-export function skyColour(scene: Scene, light: Light, noise: Noise, x: number, y: number, z: number, out: Float32Array): void {
+/**
+ * The sky in a direction (unit vector, y up). Clouds lie on a plane overhead, so that they crowd towards the horizon.
+ */
+export function skyColour(
+  scene: Scene,
+  light: Light,
+  noise: Noise,
+  x: number,
+  y: number,
+  z: number,
+  out: Float32Array,
+): void {
   const up = clamp(y, 0, 1);
   const near = 1 - up;
   const rise = near * near * near;
@@ -55,12 +70,22 @@ export function skyColour(scene: Scene, light: Light, noise: Noise, x: number, y
   const around = toSun * toSun;
   const close = Math.pow(toSun, 40);
   const glow = (0.32 * around * around + 0.5 * close + Math.pow(close, 50) * 7) * (1 - scene.cloud * 0.55);
-  for (let channel = 0; channel < 3; channel++) out[channel] = mix(light.zenith[channel]!, light.horizon[channel]!, rise) + light.glow[channel]! * glow;
+  for (let channel = 0; channel < 3; channel++)
+    out[channel] = mix(light.zenith[channel]!, light.horizon[channel]!, rise) + light.glow[channel]! * glow;
   if (scene.cloud > 0.02) addClouds(scene, light, noise, x, up, z, toSun, out);
   if (scene.aurora > 0) addAurora(scene, noise, x / (z + 0.001), up, out);
 }
 
-function addClouds(scene: Scene, light: Light, noise: Noise, x: number, up: number, z: number, toSun: number, out: Float32Array): void {
+function addClouds(
+  scene: Scene,
+  light: Light,
+  noise: Noise,
+  x: number,
+  up: number,
+  z: number,
+  toSun: number,
+  out: Float32Array,
+): void {
   const reach = 1 / (up + 0.08);
   const u = x * reach * 0.42 + 1.7;
   const v = z * reach * 0.3;
@@ -71,7 +96,9 @@ function addClouds(scene: Scene, light: Light, noise: Noise, x: number, up: numb
   if (cover <= 0) return;
   const thick = smooth(low + 0.1, low + 0.95, body);
   // the side turned to the sun: how much thinner the cloud is a little way towards it
-  const towards = noise.soft(u + bend + light.sun[0] * 0.07, v * 1.5 + bend + light.sun[2] * 0.07) - noise.soft(u + bend, v * 1.5 + bend);
+  const towards =
+    noise.soft(u + bend + light.sun[0] * 0.07, v * 1.5 + bend + light.sun[2] * 0.07) -
+    noise.soft(u + bend, v * 1.5 + bend);
   const lit = clamp(0.55 - towards * 1.5 - thick * 0.25, 0, 1);
   const silver = Math.pow(toSun, 6) * (1 - thick) * 1.1;
   const far = Math.pow(1 - up, 9);
@@ -89,7 +116,8 @@ function addAurora(scene: Scene, noise: Noise, u: number, up: number, out: Float
     const fold = 0.12 + band * 0.13 + noise.soft(u * 0.42 + band * 1.3, 0.4 + band) * 0.16 + u * (0.1 - band * 0.05);
     const above = up - fold;
     const curtain = above > 0 ? Math.exp(-above * (5.5 - band)) : Math.exp(-above * above * 2600);
-    const rays = 0.35 + 0.65 * clamp(noise.soft(u * 3.4 + band * 2.1 + above * 0.25, band * 0.7 + up * 0.12) * 1.2 + 0.5);
+    const rays =
+      0.35 + 0.65 * clamp(noise.soft(u * 3.4 + band * 2.1 + above * 0.25, band * 0.7 + up * 0.12) * 1.2 + 0.5);
     const along = clamp(noise.soft(u * 0.6 + band * 3, 2.2 + band) * 1.6 + 0.62);
     const strength = curtain * rays * along * (1 - band * 0.22);
     green += strength * Math.exp(-Math.max(0, above) * 4);

@@ -3,7 +3,8 @@
 import type { Vector } from './light';
 import type { Colour } from './scene';
 
-export type Surface = 'plain' | 'boards' | 'clapboard' | 'strakes' | 'iron' | 'turf' | 'glass' | 'stone' | 'wool' | 'net' | 'rust';
+export type Surface =
+  'plain' | 'boards' | 'clapboard' | 'strakes' | 'iron' | 'turf' | 'glass' | 'stone' | 'wool' | 'net' | 'rust';
 
 export interface Material {
   colour: Colour;
@@ -43,7 +44,11 @@ const unit = (a: Vector): Vector => {
   const by = 1 / length(a);
   return [a[0] * by, a[1] * by, a[2] * by];
 };
-const cross = (a: Vector, b: Vector): Vector => [a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]];
+const cross = (a: Vector, b: Vector): Vector => [
+  a[1] * b[2] - a[2] * b[1],
+  a[2] * b[0] - a[0] * b[2],
+  a[0] * b[1] - a[1] * b[0],
+];
 
 export class Shape {
   private readonly points: number[] = [];
@@ -57,7 +62,12 @@ export class Shape {
     return known >= 0 ? known : this.materials.push(material) - 1;
   }
 
-  triangle(corners: [Vector, Vector, Vector], material: Material, normals?: [Vector, Vector, Vector], places: number[] = [0, 0, 1, 0, 1, 1]): void {
+  triangle(
+    corners: [Vector, Vector, Vector],
+    material: Material,
+    normals?: [Vector, Vector, Vector],
+    places: number[] = [0, 0, 1, 0, 1, 1],
+  ): void {
     const flat = unit(cross(minus(corners[1], corners[0]), minus(corners[2], corners[0])));
     corners.forEach((corner, index) => {
       this.points.push(...corner);
@@ -67,7 +77,14 @@ export class Shape {
     this.of.push(this.material(material));
   }
 
-  quad(a: Vector, b: Vector, c: Vector, d: Vector, material: Material, normals?: [Vector, Vector, Vector, Vector]): void {
+  quad(
+    a: Vector,
+    b: Vector,
+    c: Vector,
+    d: Vector,
+    material: Material,
+    normals?: [Vector, Vector, Vector, Vector],
+  ): void {
     const [u, v] = [length(minus(b, a)), length(minus(d, a))];
     const [u0, v0] = [a[0] + a[2], a[1]];
     const n = normals;
@@ -85,12 +102,42 @@ export class Shape {
   }
 
   /** A roof over a box, its ridge along z, jutting out by `eaves`. */
-  roof([x0, z0]: [number, number], [x1, z1]: [number, number], eavesM: number, ridgeM: number, roof: Material, gable: Material, eaves = 0.3, thick = 0.22): this {
+  roof(
+    [x0, z0]: [number, number],
+    [x1, z1]: [number, number],
+    eavesM: number,
+    ridgeM: number,
+    roof: Material,
+    gable: Material,
+    eaves = 0.3,
+    thick = 0.22,
+  ): this {
     const middle = (x0 + x1) / 2;
     const drop = ((ridgeM - eavesM) / (middle - x0)) * eaves;
-    this.triangle([[x0, eavesM, z0], [x1, eavesM, z0], [middle, ridgeM, z0]], gable, undefined, [x0, eavesM, x1, eavesM, middle, ridgeM]);
-    this.triangle([[x1, eavesM, z1], [x0, eavesM, z1], [middle, ridgeM, z1]], gable, undefined, [x0, eavesM, x1, eavesM, middle, ridgeM]);
-    for (const [edge, side] of [[x0 - eaves, -1], [x1 + eaves, 1]] as const) {
+    this.triangle(
+      [
+        [x0, eavesM, z0],
+        [x1, eavesM, z0],
+        [middle, ridgeM, z0],
+      ],
+      gable,
+      undefined,
+      [x0, eavesM, x1, eavesM, middle, ridgeM],
+    );
+    this.triangle(
+      [
+        [x1, eavesM, z1],
+        [x0, eavesM, z1],
+        [middle, ridgeM, z1],
+      ],
+      gable,
+      undefined,
+      [x0, eavesM, x1, eavesM, middle, ridgeM],
+    );
+    for (const [edge, side] of [
+      [x0 - eaves, -1],
+      [x1 + eaves, 1],
+    ] as const) {
       const low: Vector = [edge, eavesM - drop + thick, z0 - eaves];
       const lowFar: Vector = [edge, eavesM - drop + thick, z1 + eaves];
       const high: Vector = [middle, ridgeM + thick, z0 - eaves];
@@ -110,7 +157,9 @@ export class Shape {
     const side = unit(cross(along, Math.abs(along[1]) > 0.9 ? [1, 0, 0] : [0, 1, 0]));
     const other = cross(along, side);
     const ring = (centre: Vector, size: number, angle: number): [Vector, Vector] => {
-      const normal: Vector = [0, 1, 2].map((axis) => side[axis]! * Math.cos(angle) + other[axis]! * Math.sin(angle)) as Vector;
+      const normal: Vector = [0, 1, 2].map(
+        (axis) => side[axis]! * Math.cos(angle) + other[axis]! * Math.sin(angle),
+      ) as Vector;
       return [[centre[0] + normal[0] * size, centre[1] + normal[1] * size, centre[2] + normal[2] * size], normal];
     };
     for (let index = 0; index < sides; index++) {
@@ -145,13 +194,19 @@ export class Shape {
   /** A skin over ribs: `ribs[i][j]` is the j-th point of the i-th rib. `materialOf` says what each band is. */
   skin(ribs: Vector[][], materialOf: (band: number, rib: number) => Material): this {
     const normalAt = (i: number, j: number): Vector => {
-      const point = (a: number, b: number) => ribs[Math.max(0, Math.min(ribs.length - 1, a))]![Math.max(0, Math.min(ribs[0]!.length - 1, b))]!;
+      const point = (a: number, b: number) =>
+        ribs[Math.max(0, Math.min(ribs.length - 1, a))]![Math.max(0, Math.min(ribs[0]!.length - 1, b))]!;
       return unit(cross(minus(point(i, j + 1), point(i, j - 1)), minus(point(i + 1, j), point(i - 1, j))));
     };
     for (let i = 0; i + 1 < ribs.length; i++) {
       for (let j = 0; j + 1 < ribs[i]!.length; j++) {
         const [a, b, c, d] = [ribs[i]![j]!, ribs[i + 1]![j]!, ribs[i + 1]![j + 1]!, ribs[i]![j + 1]!];
-        const normals: [Vector, Vector, Vector, Vector] = [normalAt(i, j), normalAt(i + 1, j), normalAt(i + 1, j + 1), normalAt(i, j + 1)];
+        const normals: [Vector, Vector, Vector, Vector] = [
+          normalAt(i, j),
+          normalAt(i + 1, j),
+          normalAt(i + 1, j + 1),
+          normalAt(i, j + 1),
+        ];
         const [u, v] = [i * 0.7, j];
         const material = materialOf(j, i);
         this.triangle([a, b, c], material, [normals[0], normals[1], normals[2]], [u, v, u + 0.7, v, u + 0.7, v + 1]);
@@ -183,7 +238,10 @@ export class Shape {
     };
     const points = new Float32Array(this.points.length);
     const normals = new Float32Array(this.normals.length);
-    const [low, high]: [Vector, Vector] = [[1e9, 1e9, 1e9], [-1e9, -1e9, -1e9]];
+    const [low, high]: [Vector, Vector] = [
+      [1e9, 1e9, 1e9],
+      [-1e9, -1e9, -1e9],
+    ];
     for (let at = 0; at < points.length; at += 3) {
       const point = turned(this.points, at, scale);
       const placed: Vector = [point[0] + x, point[1] + y, point[2] + z];
@@ -195,6 +253,15 @@ export class Shape {
       }
     }
     const centre: Vector = [(low[0] + high[0]) / 2, (low[1] + high[1]) / 2, (low[2] + high[2]) / 2];
-    return { points, normals, places: Float32Array.from(this.places), materials: this.materials, of: Uint8Array.from(this.of), centre, radius: length(minus(high, centre)), baseM: y };
+    return {
+      points,
+      normals,
+      places: Float32Array.from(this.places),
+      materials: this.materials,
+      of: Uint8Array.from(this.of),
+      centre,
+      radius: length(minus(high, centre)),
+      baseM: y,
+    };
   }
 }

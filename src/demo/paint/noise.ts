@@ -59,7 +59,9 @@ const UNIT = 16_384;
 
 function tile(value: (x: number, y: number) => number): Int16Array {
   const values = new Int16Array(SIZE * SIZE);
-  for (let y = 0; y < SIZE; y++) for (let x = 0; x < SIZE; x++) values[y * SIZE + x] = Math.round(clamp(value((x / SIZE) * CELLS, (y / SIZE) * CELLS), -1.99, 1.99) * UNIT);
+  for (let y = 0; y < SIZE; y++)
+    for (let x = 0; x < SIZE; x++)
+      values[y * SIZE + x] = Math.round(clamp(value((x / SIZE) * CELLS, (y / SIZE) * CELLS), -1.99, 1.99) * UNIT);
   return values;
 }
 

@@ -6,7 +6,17 @@ import { paintScene, paintStage, paintSubjects } from './paint';
 import type { Film } from './scene';
 
 const DAY = { sunHeight: 35, sunTurn: 60, cloud: 0.4, hazeM: 20_000, green: 0.8, snow: 0 };
-const frame = (more: Partial<Frame> = {}): Frame => ({ seed: 410, variant: 0, moment: 0, width: 96, height: 64, weather: DAY, turned: 0, film: {}, ...more });
+const frame = (more: Partial<Frame> = {}): Frame => ({
+  seed: 410,
+  variant: 0,
+  moment: 0,
+  width: 96,
+  height: 64,
+  weather: DAY,
+  turned: 0,
+  film: {},
+  ...more,
+});
 const picture = (motif: Outdoors, more: Partial<Frame> = {}) => {
   const scene = sceneOf(motif, frame(more));
   return develop(paintScene(scene), scene);
@@ -17,9 +27,13 @@ const spread = (pixels: Uint8Array) => {
   const middle = mean(pixels);
   return Math.sqrt(pixels.reduce((sum, value) => sum + (value - middle) ** 2, 0) / pixels.length);
 };
-const roughness = (pixels: Uint8Array) => pixels.reduce((sum, value, at) => sum + Math.abs(value - (pixels[at + 3] ?? value)), 0);
+const roughness = (pixels: Uint8Array) =>
+  pixels.reduce((sum, value, at) => sum + Math.abs(value - (pixels[at + 3] ?? value)), 0);
 const likeness = (one: Float32Array, other: Float32Array) => {
-  const [a, b] = [one.reduce((sum, value) => sum + value, 0) / one.length, other.reduce((sum, value) => sum + value, 0) / other.length];
+  const [a, b] = [
+    one.reduce((sum, value) => sum + value, 0) / one.length,
+    other.reduce((sum, value) => sum + value, 0) / other.length,
+  ];
   let [both, first, second] = [0, 0, 0];
   one.forEach((value, at) => {
     both += (value - a) * (other[at]! - b);
@@ -39,7 +53,10 @@ describe('pictures', () => {
   });
 
   it('in a burst the subject moves and the rest stays', () => {
-    const [before, after] = [picture('ferry', { film: { grain: 0 } }), picture('ferry', { moment: 3, film: { grain: 0 } })];
+    const [before, after] = [
+      picture('ferry', { film: { grain: 0 } }),
+      picture('ferry', { moment: 3, film: { grain: 0 } }),
+    ];
     const changed = before.filter((value, at) => Math.abs(value - after[at]!) > 12).length / before.length;
     expect(changed).toBeGreaterThan(0.002);
     expect(changed).toBeLessThan(0.3);
@@ -50,7 +67,11 @@ describe('pictures', () => {
     const [one, next] = [paintStage(left!).canvas, paintStage(right!).canvas];
     const focal = left!.height / 2 / Math.tan((left!.fieldOfView * Math.PI) / 360);
     const shift = Math.round(0.25 * focal);
-    const strip = (canvas: typeof one, from: number) => Float32Array.from({ length: 20 * 64 }, (_, at) => canvas.light[(Math.floor(at / 20) * 96 + from + (at % 20)) * 3 + 1]!);
+    const strip = (canvas: typeof one, from: number) =>
+      Float32Array.from(
+        { length: 20 * 64 },
+        (_, at) => canvas.light[(Math.floor(at / 20) * 96 + from + (at % 20)) * 3 + 1]!,
+      );
     expect(likeness(strip(one, 40 + shift), strip(next, 40))).toBeGreaterThan(0.9);
     expect(likeness(strip(one, 40), strip(next, 40))).toBeLessThan(likeness(strip(one, 40 + shift), strip(next, 40)));
   });
@@ -66,8 +87,13 @@ describe('pictures', () => {
     expect(spread(picture('fog'))).toBeLessThan(spread(picture('village')));
   });
 
-  it.each([['out of focus', { blur: 4 }], ['shaken', { shake: 9 }]] as const)('%s, neighbouring pixels differ less', (_, film) => {
-    expect(roughness(picture('slip', { film: { ...film, grain: 0 } }))).toBeLessThan(roughness(picture('slip', { film: { grain: 0 } })) * 0.85);
+  it.each([
+    ['out of focus', { blur: 4 }],
+    ['shaken', { shake: 9 }],
+  ] as const)('%s, neighbouring pixels differ less', (_, film) => {
+    expect(roughness(picture('slip', { film: { ...film, grain: 0 } }))).toBeLessThan(
+      roughness(picture('slip', { film: { grain: 0 } })) * 0.85,
+    );
   });
 
   it('a scan of an old print has no colour but its paper’s, and specks on it', () => {
@@ -87,9 +113,11 @@ describe('pictures', () => {
   });
 
   it.each(CLOSEUPS)('%s fills every pixel, and two views of it differ', (motif) => {
-    const close = (variant: number) => paintCloseup(motif, { seed: 433, variant, width: 72, height: 48, sunHeight: 30, cloud: 0.3 }).canvas;
+    const close = (variant: number) =>
+      paintCloseup(motif, { seed: 433, variant, width: 72, height: 48, sunHeight: 30, cloud: 0.3 }).canvas;
     const [one, other] = [close(0), close(1)];
-    for (const { light } of [one, other]) expect(light.every((value) => Number.isFinite(value) && value >= 0)).toBe(true);
+    for (const { light } of [one, other])
+      expect(light.every((value) => Number.isFinite(value) && value >= 0)).toBe(true);
     expect(one.light).not.toEqual(other.light);
     expect(spread(develop(one, { film: PLAIN, seed: 1, width: 72, height: 48 }))).toBeGreaterThan(6);
   });
@@ -99,7 +127,11 @@ describe('pictures', () => {
     scene.horizon = 0.5;
     scene.meshes = [];
     const canvas = paintSubjects(paintStage(scene), scene);
-    const rows = (from: number, step: 1 | -1) => Float32Array.from({ length: 120 * 22 }, (_, at) => canvas.light[((from + step * Math.floor(at / 120)) * 120 + (at % 120)) * 3]!);
+    const rows = (from: number, step: 1 | -1) =>
+      Float32Array.from(
+        { length: 120 * 22 },
+        (_, at) => canvas.light[((from + step * Math.floor(at / 120)) * 120 + (at % 120)) * 3]!,
+      );
     expect(likeness(rows(38, -1), rows(42, 1))).toBeGreaterThan(0.7);
   });
 });

@@ -51,7 +51,8 @@ export function paintSubjects(stage: Stage, scene: Scene): Canvas {
 export const paintScene = (scene: Scene): Canvas => paintSubjects(paintStage(scene), scene);
 
 /** Whether what stands on the ground throws shadows on it that belong to the stage. */
-export const shadowsOnStage = ({ foreground }: Scene): boolean => foreground === 'quay' || foreground === 'slip' || foreground === 'slope' || foreground === 'shore';
+export const shadowsOnStage = ({ foreground }: Scene): boolean =>
+  foreground === 'quay' || foreground === 'slip' || foreground === 'slope' || foreground === 'shore';
 
 function shaded(scene: Scene): View {
   const view = viewOf(scene);
@@ -71,10 +72,27 @@ function paintLampGlow({ scene, focal, horizonRow, centre }: View, canvas: Canva
       const colour = materials[material]!.colour;
       if (mirrored) {
         const row = (((y + scene.cameraM) / z) * focal) / 2;
-        for (let down = -4; down < 40; down++) canvas.glow((centre + ((x - scene.step) / z) * focal) / 2, row + down * 1.6, 0, 3, colour[0] * 0.3 * (1 - down / 40), colour[1] * 0.3 * (1 - down / 40), colour[2] * 0.3 * (1 - down / 40));
+        for (let down = -4; down < 40; down++)
+          canvas.glow(
+            (centre + ((x - scene.step) / z) * focal) / 2,
+            row + down * 1.6,
+            0,
+            3,
+            colour[0] * 0.3 * (1 - down / 40),
+            colour[1] * 0.3 * (1 - down / 40),
+            colour[2] * 0.3 * (1 - down / 40),
+          );
         return;
       }
-      canvas.glow(centre + ((x - scene.step) / z) * focal, horizonRow - ((y - scene.cameraM) / z) * focal, z * 0.98, radius, colour[0] * 0.12, colour[1] * 0.12, colour[2] * 0.12);
+      canvas.glow(
+        centre + ((x - scene.step) / z) * focal,
+        horizonRow - ((y - scene.cameraM) / z) * focal,
+        z * 0.98,
+        radius,
+        colour[0] * 0.12,
+        colour[1] * 0.12,
+        colour[2] * 0.12,
+      );
     });
   }
 }

@@ -38,8 +38,17 @@ export function paintMeshes(view: View, canvas: Canvas, mirrored: boolean): void
   const aim: Aim = mirrored ? { size: 0.5, horizonRow: 0, up: -1 } : { size: 1, horizonRow: view.horizonRow, up: 1 };
   const bounds = { left: width, right: -1, top: height, bottom: -1 };
   scene.meshes.forEach((mesh, number) => scan(view, aim, mesh, number, fine, width, height, bounds));
-  for (let y = Math.max(0, Math.floor(bounds.top / fine)); y <= Math.min(canvas.height - 1, Math.floor(bounds.bottom / fine)); y++) {
-    for (let x = Math.max(0, Math.floor(bounds.left / fine)); x <= Math.min(canvas.width - 1, Math.floor(bounds.right / fine)); x++) resolve(view, aim, canvas, x, y, fine, width);
+  for (
+    let y = Math.max(0, Math.floor(bounds.top / fine));
+    y <= Math.min(canvas.height - 1, Math.floor(bounds.bottom / fine));
+    y++
+  ) {
+    for (
+      let x = Math.max(0, Math.floor(bounds.left / fine));
+      x <= Math.min(canvas.width - 1, Math.floor(bounds.right / fine));
+      x++
+    )
+      resolve(view, aim, canvas, x, y, fine, width);
   }
 }
 
@@ -55,7 +64,16 @@ const [sx, sy, sz] = [new Float64Array(3), new Float64Array(3), new Float64Array
 /** A face is remembered as mesh number × 2¹⁷ + triangle. */
 const FACES = 1 << 17;
 
-function scan(view: View, aim: Aim, mesh: Mesh, number: number, fine: number, width: number, height: number, bounds: Bounds): void {
+function scan(
+  view: View,
+  aim: Aim,
+  mesh: Mesh,
+  number: number,
+  fine: number,
+  width: number,
+  height: number,
+  bounds: Bounds,
+): void {
   const { scene, focal, centre } = view;
   const { points } = mesh;
   const scale = focal * aim.size * fine;
@@ -192,7 +210,8 @@ function shadeFace(view: View, aim: Aim, face: number, x: number, y: number, z: 
   const footprint = z / focal;
   const by = dress(view, material, u, v, wx, wy, z, footprint);
   const facing = Math.max(0, nx * light.sun[0] + ny * light.sun[1] + nz * light.sun[2]);
-  const sun = facing > 0 && view.shadows ? facing * shadeAt(view.shadows, wx + nx * 0.1, wy + ny * 0.1, z + nz * 0.1) : facing;
+  const sun =
+    facing > 0 && view.shadows ? facing * shadeAt(view.shadows, wx + nx * 0.1, wy + ny * 0.1, z + nz * 0.1) : facing;
   const base = 0.62 + 0.38 * smooth(0, 1.3, wy - mesh.baseM);
   const open = (0.52 + 0.42 * ny) * base;
   const haze = hazeAt(view, z, wy);
@@ -206,12 +225,24 @@ function shadeFace(view: View, aim: Aim, face: number, x: number, y: number, z: 
   let spark = 0;
   if (gloss > 0 && sun > 0) {
     const half = Math.hypot(light.sun[0] + ex / eye, light.sun[1] + ey / eye, light.sun[2] + ez / eye) || 1;
-    spark = gloss * Math.pow(clamp((nx * (light.sun[0] + ex / eye) + ny * (light.sun[1] + ey / eye) + nz * (light.sun[2] + ez / eye)) / half), 60) * 2.2;
+    spark =
+      gloss *
+      Math.pow(
+        clamp(
+          (nx * (light.sun[0] + ex / eye) + ny * (light.sun[1] + ey / eye) + nz * (light.sun[2] + ez / eye)) / half,
+        ),
+        60,
+      ) *
+      2.2;
   }
   const sheen = gloss * 0.6 * Math.pow(1 - facingEye, 4) + (material.surface === 'glass' ? 0.22 : 0);
   for (let channel = 0; channel < 3; channel++) {
     const own = colour[channel]! * by;
-    let value = own * (light.sunColour[channel]! * sun + light.ambient[channel]! * open + light.horizon[channel]! * 0.16 * (1 - ny) * base);
+    let value =
+      own *
+      (light.sunColour[channel]! * sun +
+        light.ambient[channel]! * open +
+        light.horizon[channel]! * 0.16 * (1 - ny) * base);
     value += light.sunColour[channel]! * spark * (sun > 0 ? 1 : 0) + light.horizon[channel]! * sheen * (0.5 + 0.5 * ny);
     if (material.glow && scene.lights) value += material.colour[channel]! * material.glow;
     colour[channel] = mix(value, light.haze[channel]!, haze);
@@ -219,7 +250,16 @@ function shadeFace(view: View, aim: Aim, face: number, x: number, y: number, z: 
 }
 
 /** The face's own colour at a place, into `colour`; returns how light boards and planks leave it there. */
-function dress({ scene, noise }: View, { colour: [r, g, b], surface }: Material, u: number, v: number, x: number, y: number, z: number, footprint: number): number {
+function dress(
+  { scene, noise }: View,
+  { colour: [r, g, b], surface }: Material,
+  u: number,
+  v: number,
+  x: number,
+  y: number,
+  z: number,
+  footprint: number,
+): number {
   colour[0] = r;
   colour[1] = g;
   colour[2] = b;

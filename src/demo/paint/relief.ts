@@ -37,7 +37,9 @@ export class Relief {
   }
 
   /** Lays a surface over everything: `at` fills height, colour and shine for a place in centimetres. */
-  surface(at: (x: number, y: number, put: (height: number, r: number, g: number, b: number, shine?: number) => void) => void): void {
+  surface(
+    at: (x: number, y: number, put: (height: number, r: number, g: number, b: number, shine?: number) => void) => void,
+  ): void {
     let spot = 0;
     const put = (height: number, r: number, g: number, b: number, shine = 0): void => {
       this.height[spot] = height;
@@ -46,7 +48,9 @@ export class Relief {
       this.colour[spot * 3 + 2] = b;
       this.shine[spot] = shine;
     };
-    for (let row = 0; row < this.rows; row++) for (let column = 0; column < this.width; column++, spot++) at(column / this.pixelsPerCm, row / this.pixelsPerCm, put);
+    for (let row = 0; row < this.rows; row++)
+      for (let column = 0; column < this.width; column++, spot++)
+        at(column / this.pixelsPerCm, row / this.pixelsPerCm, put);
   }
 
   private lay(column: number, row: number, height: number, r: number, g: number, b: number, shine: number): void {
@@ -61,7 +65,14 @@ export class Relief {
   }
 
   /** A laid rope along a curve: strands wound about each other. `lift` is the height of its middle line above zero. */
-  rope(path: readonly Point[], radius: number, lift: (t: number) => number, [r, g, b]: Colour, strands = 3, shine = 0.05): void {
+  rope(
+    path: readonly Point[],
+    radius: number,
+    lift: (t: number) => number,
+    [r, g, b]: Colour,
+    strands = 3,
+    shine = 0.05,
+  ): void {
     const scale = this.pixelsPerCm;
     const smoothPath = spline(path, Math.max(24, path.length * 14));
     let along = 0;
@@ -86,7 +97,15 @@ export class Relief {
           const groove = Math.sin(wave * Math.PI);
           const fibre = this.noise.soft(turn * 2.2 + side, (along + length * t) * 0.9 + side * 3) * 0.3;
           const by = Math.max(0.08, 0.5 + 0.55 * groove + fibre);
-          this.lay(Math.round((cx + nx * side * radius) * scale), Math.round((cy + ny * side * radius) * scale), base + radius * (across * 0.86 + groove * 0.2) + fibre * radius * 0.12, r * by, g * by, b * by, shine);
+          this.lay(
+            Math.round((cx + nx * side * radius) * scale),
+            Math.round((cy + ny * side * radius) * scale),
+            base + radius * (across * 0.86 + groove * 0.2) + fibre * radius * 0.12,
+            r * by,
+            g * by,
+            b * by,
+            shine,
+          );
         }
       }
       along += length;
@@ -94,7 +113,17 @@ export class Relief {
   }
 
   /** A ball pressed flat or drawn long, such as a float; `turn` in radians. */
-  ball(x: number, y: number, rx: number, ry: number, lift: number, turn: number, colour: Colour, shine: number, hole = 0): void {
+  ball(
+    x: number,
+    y: number,
+    rx: number,
+    ry: number,
+    lift: number,
+    turn: number,
+    colour: Colour,
+    shine: number,
+    hole = 0,
+  ): void {
     const scale = this.pixelsPerCm;
     const reach = Math.max(rx, ry) * scale;
     const [ct, st] = [Math.cos(turn), Math.sin(turn)];
@@ -106,14 +135,28 @@ export class Relief {
         const square = u * u + v * v;
         if (square > 1) continue;
         const dark = hole > 0 && Math.hypot(u, v) < hole ? 0.12 : 1;
-        const worn = 1 + this.noise.soft(column / scale / 9 + x, row / scale / 9) * 0.3 + this.noise.soft(column / scale / 1.5, row / scale / 1.5) * 0.14;
+        const worn =
+          1 +
+          this.noise.soft(column / scale / 9 + x, row / scale / 9) * 0.3 +
+          this.noise.soft(column / scale / 1.5, row / scale / 1.5) * 0.14;
         const pale = clamp(this.noise.soft(column / scale / 14 + 2, row / scale / 14 + y) * 1.4 - 0.35) * 0.3;
-        this.lay(column, row, lift + Math.sqrt(1 - square) * Math.min(rx, ry) * (dark < 1 ? 0.7 : 1), mix(colour[0], 0.5, pale) * worn * dark, mix(colour[1], 0.48, pale) * worn * dark, mix(colour[2], 0.44, pale) * worn * dark, shine * dark);
+        this.lay(
+          column,
+          row,
+          lift + Math.sqrt(1 - square) * Math.min(rx, ry) * (dark < 1 ? 0.7 : 1),
+          mix(colour[0], 0.5, pale) * worn * dark,
+          mix(colour[1], 0.48, pale) * worn * dark,
+          mix(colour[2], 0.44, pale) * worn * dark,
+          shine * dark,
+        );
       }
     }
   }
 
-  /** Lights the relief. `sunTurn` in degrees on the surface, 0 from the right, 90 from below; `soft` 0 for sun, 1 for overcast. */
+  /**
+   * Lights the relief. `sunTurn` in degrees on the surface, 0 from the right, 90 from below; `soft` 0 for sun, 1 for
+   * overcast.
+   */
   lit(sunTurn: number, sunHeight: number, soft: number): Canvas {
     const canvas = new Canvas(this.width, this.rows);
     const scale = this.pixelsPerCm;
@@ -165,15 +208,16 @@ function openness(height: Float32Array, width: number, rows: number, scale: numb
   const by = 8;
   const [w, h] = [Math.ceil(width / by), Math.ceil(rows / by)];
   const mean = new Float32Array(w * h);
-  for (let y = 0; y < h; y++) for (let x = 0; x < w; x++) {
-    let sum = 0;
-    for (let at = 0; at < 9; at++) {
-      const column = Math.min(width - 1, Math.max(0, x * by + ((at % 3) - 1) * by));
-      const row = Math.min(rows - 1, Math.max(0, y * by + (Math.floor(at / 3) - 1) * by));
-      sum += height[row * width + column]! / 9;
+  for (let y = 0; y < h; y++)
+    for (let x = 0; x < w; x++) {
+      let sum = 0;
+      for (let at = 0; at < 9; at++) {
+        const column = Math.min(width - 1, Math.max(0, x * by + ((at % 3) - 1) * by));
+        const row = Math.min(rows - 1, Math.max(0, y * by + (Math.floor(at / 3) - 1) * by));
+        sum += height[row * width + column]! / 9;
+      }
+      mean[y * w + x] = sum;
     }
-    mean[y * w + x] = sum;
-  }
   const out = new Float32Array(width * rows);
   for (let y = 0; y < rows; y++) {
     const gy = Math.min(h - 1.001, y / by);
@@ -182,7 +226,11 @@ function openness(height: Float32Array, width: number, rows: number, scale: numb
       const gx = Math.min(w - 1.001, x / by);
       const ix = Math.floor(gx);
       const at = iy * w + ix;
-      const about = mix(mix(mean[at]!, mean[at + 1]!, gx - ix), mix(mean[Math.min(at + w, mean.length - 1)]!, mean[Math.min(at + w + 1, mean.length - 1)]!, gx - ix), gy - iy);
+      const about = mix(
+        mix(mean[at]!, mean[at + 1]!, gx - ix),
+        mix(mean[Math.min(at + w, mean.length - 1)]!, mean[Math.min(at + w + 1, mean.length - 1)]!, gx - ix),
+        gy - iy,
+      );
       out[y * width + x] = clamp(0.86 + (height[y * width + x]! - about) * scale * 0.03, 0.28, 1.12);
     }
   }

@@ -27,7 +27,10 @@ export interface Scene {
   /** How far the open water reaches in the middle, as a valley through the land. */
   sound: number;
   terraces: number;
-  /** Low land along the shore, where a village can stand, and how high the hill behind it is against the peak; 0 for none. */
+  /**
+   * Low land along the shore, where a village can stand, and how high the hill behind it is against the peak; 0 for
+   * none.
+   */
   shelf: number;
   snow: number;
   /** How green: 1 high summer, 0 winter straw. */

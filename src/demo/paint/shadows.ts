@@ -26,19 +26,38 @@ export function shadowsOf(meshes: readonly Mesh[], sun: Vector, withinM: number)
   const near = meshes.filter(({ centre }) => centre[2] < withinM);
   if (near.length === 0 || sun[1] <= 0.02) return null;
   const middle: Vector = [0, 0, 0];
-  for (const { centre } of near) for (let axis = 0; axis < 3; axis++) middle[axis] = middle[axis]! + centre[axis]! / near.length;
-  const reach = Math.max(...near.map(({ centre, radius }) => Math.hypot(centre[0] - middle[0], centre[1] - middle[1], centre[2] - middle[2]) + radius)) * 1.02;
+  for (const { centre } of near)
+    for (let axis = 0; axis < 3; axis++) middle[axis] = middle[axis]! + centre[axis]! / near.length;
+  const reach =
+    Math.max(
+      ...near.map(
+        ({ centre, radius }) =>
+          Math.hypot(centre[0] - middle[0], centre[1] - middle[1], centre[2] - middle[2]) + radius,
+      ),
+    ) * 1.02;
   const flat = Math.hypot(sun[0], sun[2]) || 1;
   const across: Vector = [sun[2] / flat, 0, -sun[0] / flat];
-  const up: Vector = [-sun[0] * sun[1] / flat, flat, -sun[2] * sun[1] / flat];
-  const map: ShadowMap = { depth: new Float32Array(SIZE * SIZE).fill(-1e9), across, up, sun, middle, reach, withinM: middle[2] + reach };
+  const up: Vector = [(-sun[0] * sun[1]) / flat, flat, (-sun[2] * sun[1]) / flat];
+  const map: ShadowMap = {
+    depth: new Float32Array(SIZE * SIZE).fill(-1e9),
+    across,
+    up,
+    sun,
+    middle,
+    reach,
+    withinM: middle[2] + reach,
+  };
   for (const mesh of near) drawInto(map, mesh);
   return map;
 }
 
 function drawInto({ depth, across, up, sun, middle, reach }: ShadowMap, mesh: Mesh): void {
   const scale = SIZE / 2 / reach;
-  const [u, v, w] = [[0, 0, 0], [0, 0, 0], [0, 0, 0]];
+  const [u, v, w] = [
+    [0, 0, 0],
+    [0, 0, 0],
+    [0, 0, 0],
+  ];
   const { points } = mesh;
   for (let at = 0; at < points.length; at += 9) {
     for (let corner = 0; corner < 3; corner++) {
@@ -80,6 +99,7 @@ export function shadeAt({ depth, across, up, sun, middle, reach }: ShadowMap, x:
   const iu = Math.floor(u - 0.5);
   const iv = Math.floor(v - 0.5);
   let open = 0;
-  for (let py = 0; py < 3; py++) for (let px = 0; px < 3; px++) open += depth[(iv + py) * SIZE + iu + px]! > here ? 0 : 1;
+  for (let py = 0; py < 3; py++)
+    for (let px = 0; px < 3; px++) open += depth[(iv + py) * SIZE + iu + px]! > here ? 0 : 1;
   return clamp(open / 9);
 }

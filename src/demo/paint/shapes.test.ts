@@ -11,7 +11,8 @@ import { shadeAt, shadowsOf } from './shadows';
 import { viewOf } from './view';
 
 const WEATHER = { sunHeight: 40, sunTurn: 0, cloud: 0, hazeM: 1e9, green: 1, snow: 0 };
-const scene = (motif: 'sound' | 'quay' | 'bird-cliff' | 'village' = 'sound') => sceneOf(motif, { seed: 7, variant: 0, moment: 0, width: 80, height: 60, weather: WEATHER, turned: 0, film: {} });
+const scene = (motif: 'sound' | 'quay' | 'bird-cliff' | 'village' = 'sound') =>
+  sceneOf(motif, { seed: 7, variant: 0, moment: 0, width: 80, height: 60, weather: WEATHER, turned: 0, film: {} });
 const white = { colour: [1, 1, 1] as const, surface: 'plain' as const };
 
 describe('meshes in the picture', () => {
@@ -35,14 +36,31 @@ describe('meshes in the picture', () => {
   });
 
   it('the nearer one hides the farther one, whichever comes first', () => {
-    for (const order of [[[box(0.5), 5], [box(3), 20]], [[box(3), 20], [box(0.5), 5]]] as [Shape, number][][]) {
+    for (const order of [
+      [
+        [box(0.5), 5],
+        [box(3), 20],
+      ],
+      [
+        [box(3), 20],
+        [box(0.5), 5],
+      ],
+    ] as [Shape, number][][]) {
       const canvas = paint(...order);
       expect(canvas.depth[30 * 80 + 40]).toBeCloseTo(5, 0);
     }
   });
 
   it('what was painted nearer before stays in front', () => {
-    const bare = { ...scene(), cameraM: 1, fieldOfView: 60, horizon: 0.5, pan: 0, step: 0, meshes: [box(2).at({ x: 0, y: 1, z: 10 })] };
+    const bare = {
+      ...scene(),
+      cameraM: 1,
+      fieldOfView: 60,
+      horizon: 0.5,
+      pan: 0,
+      step: 0,
+      meshes: [box(2).at({ x: 0, y: 1, z: 10 })],
+    };
     const canvas = new Canvas(80, 60);
     canvas.depth.fill(4);
     paintMeshes(viewOf(bare), canvas, false);

@@ -17,13 +17,22 @@ const size = (shape: Shape, axis: 0 | 1 | 2) => {
 };
 
 describe('things', () => {
-  it.each([['open boat', openBoat(1), 6, 8], ['fishing boat', fishingBoat(2, false), 10, 13], ['trawler', trawler(1, false), 28, 36], ['ferry', ferry(false), 75, 92], ['smack', smack(true), 28, 40]] as const)('%s: as long as its kind, its keel under the water and its rail over it', (_, shape, shortest, longest) => {
-    expect(size(shape, 2)).toBeGreaterThan(shortest);
-    expect(size(shape, 2)).toBeLessThan(longest);
-    const [low, high] = extent(standing(shape), 1);
-    expect(low).toBeLessThan(0);
-    expect(high).toBeGreaterThan(0.7);
-  });
+  it.each([
+    ['open boat', openBoat(1), 6, 8],
+    ['fishing boat', fishingBoat(2, false), 10, 13],
+    ['trawler', trawler(1, false), 28, 36],
+    ['ferry', ferry(false), 75, 92],
+    ['smack', smack(true), 28, 40],
+  ] as const)(
+    '%s: as long as its kind, its keel under the water and its rail over it',
+    (_, shape, shortest, longest) => {
+      expect(size(shape, 2)).toBeGreaterThan(shortest);
+      expect(size(shape, 2)).toBeLessThan(longest);
+      const [low, high] = extent(standing(shape), 1);
+      expect(low).toBeLessThan(0);
+      expect(high).toBeGreaterThan(0.7);
+    },
+  );
 
   it('a hull on the slip stands on its blocks, half planked with its ribs to be seen', () => {
     const [low] = extent(standing(hullOnSlip(1, 0.5)), 1);
@@ -39,7 +48,12 @@ describe('things', () => {
     expect(size(sheep(0, true), 1)).toBeLessThan(1.1);
   });
 
-  it.each([['house', house(3, false), 12], ['boathouse', boathouse(2), 6], ['church', church(false), 14], ['lighthouse', lighthouse(false), 17]] as const)('%s: a base in the ground, and not higher than such buildings are', (_, shape, highest) => {
+  it.each([
+    ['house', house(3, false), 12],
+    ['boathouse', boathouse(2), 6],
+    ['church', church(false), 14],
+    ['lighthouse', lighthouse(false), 17],
+  ] as const)('%s: a base in the ground, and not higher than such buildings are', (_, shape, highest) => {
     const [low, high] = extent(standing(shape), 1);
     expect(low).toBeLessThan(-2);
     expect(high).toBeLessThan(highest);

@@ -22,7 +22,16 @@ export interface View {
 export function viewOf(scene: Scene): View {
   const noise = new Noise(scene.seed);
   const focal = scene.height / 2 / Math.tan((scene.fieldOfView * Math.PI) / 360);
-  return { scene, light: lightOf(scene), noise, ground: groundOf(scene, noise), focal, horizonRow: scene.horizon * scene.height, centre: scene.width / 2 - scene.pan * focal, shadows: null };
+  return {
+    scene,
+    light: lightOf(scene),
+    noise,
+    ground: groundOf(scene, noise),
+    focal,
+    horizonRow: scene.horizon * scene.height,
+    centre: scene.width / 2 - scene.pan * focal,
+    shadows: null,
+  };
 }
 
 /** Light that the air puts between the eye and something this far away: 0 near, towards 1 far. */

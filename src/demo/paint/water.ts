@@ -33,7 +33,11 @@ export function paintSky({ scene, light, noise, focal, horizonRow, centre }: Vie
 }
 
 /** Puts the sky where nothing stands. */
-export function layInSky({ horizonRow }: View, { canvas: from, topRow }: Sky, { light, depth, width, height }: Canvas): void {
+export function layInSky(
+  { horizonRow }: View,
+  { canvas: from, topRow }: Sky,
+  { light, depth, width, height }: Canvas,
+): void {
   const end = Math.min(height, Math.ceil(horizonRow) + 1);
   for (let y = 0; y < end; y++) {
     for (let x = 0; x < width; x++) {
@@ -45,9 +49,14 @@ export function layInSky({ horizonRow }: View, { canvas: from, topRow }: Sky, { 
   }
 }
 
-/** What still water shows: the sky turned over, at half the size, from the horizon down. Land and boats are put on it. */
+/**
+ * What still water shows: the sky turned over, at half the size, from the horizon down. Land and boats are put on it.
+ */
 export function mirrorOf({ scene, horizonRow }: View, { canvas: from, topRow }: Sky): Canvas {
-  const mirror = new Canvas(Math.ceil(scene.width / 2) + 1, Math.max(2, Math.ceil((scene.height - horizonRow) / 2) + 2));
+  const mirror = new Canvas(
+    Math.ceil(scene.width / 2) + 1,
+    Math.max(2, Math.ceil((scene.height - horizonRow) / 2) + 2),
+  );
   for (let y = 0; y < mirror.height; y++) {
     const row = (horizonRow - y * 2 - topRow) / COARSE;
     for (let x = 0; x < mirror.width; x++) {
@@ -79,8 +88,17 @@ export function paintWater(view: View, canvas: Canvas, mirror: Canvas, bed: Floa
       if (canvas.depth[at] !== Infinity) continue;
       const wx = ((x - centre) / focal) * z + scene.step;
       const gust = 0.65 + 0.7 * smooth(-0.4, 0.5, noise.soft(wx / 700 + 1.9, z / 1500 + 0.4));
-      const slopeZ = (noise.soft(wx / 1.7, z / 0.8) * ripple * 0.55 + noise.soft(wx / 14 + 0.4, z / 6.5) * waves + noise.soft(wx / 120, z / 48 + 0.8) * rollers * scene.swell * 1.4) * choppy * gust;
-      const slopeX = (noise.soft(wx / 1.5 + 0.7, z / 1.1 + 1.3) * ripple * 0.5 + noise.soft(wx / 11, z / 9 + 0.6) * waves) * choppy * gust * 0.8;
+      const slopeZ =
+        (noise.soft(wx / 1.7, z / 0.8) * ripple * 0.55 +
+          noise.soft(wx / 14 + 0.4, z / 6.5) * waves +
+          noise.soft(wx / 120, z / 48 + 0.8) * rollers * scene.swell * 1.4) *
+        choppy *
+        gust;
+      const slopeX =
+        (noise.soft(wx / 1.5 + 0.7, z / 1.1 + 1.3) * ripple * 0.5 + noise.soft(wx / 11, z / 9 + 0.6) * waves) *
+        choppy *
+        gust *
+        0.8;
       // waves too small for a pixel lean towards the eye on the whole: the reflection is taken from higher up
       const lean = choppy * gust * hidden * 0.5;
       const tilt = slopeZ + lean;
@@ -90,15 +108,38 @@ export function paintWater(view: View, canvas: Canvas, mirror: Canvas, bed: Floa
       const shift = (slopeZ + lean) * focal * 0.9;
       mirror.sample((x + slopeX * focal * 0.5) / 2, (y - horizonRow + shift) / 2, seen);
       let foam = surf(view, bed[at]!, wx, z);
-      if (scene.swell > 0.35) foam = Math.max(foam, smooth(0.6, 1.05, noise.ridged(wx / 30, z / 10) + noise.soft(wx / 2.2, z / 1.2) * 0.25 * ripple + (noise.soft(wx / 90, z / 70) + scene.swell - 1.15) * 0.6) * waves * 0.7);
+      if (scene.swell > 0.35)
+        foam = Math.max(
+          foam,
+          smooth(
+            0.6,
+            1.05,
+            noise.ridged(wx / 30, z / 10) +
+              noise.soft(wx / 2.2, z / 1.2) * 0.25 * ripple +
+              (noise.soft(wx / 90, z / 70) + scene.swell - 1.15) * 0.6,
+          ) *
+            waves *
+            0.7,
+        );
       const patch = sunPatch(scene, noise, wx, z);
       const sparkle = glitter(view, wx, z, (x - centre) / focal, down, slopeX, tilt, choppy * gust) * patch;
       const shallow = bed[at]! > -4 ? smooth(-4, -0.2, bed[at]!) * 0.6 : 0;
       const haze = hazeAt(view, z, 0) * 0.8;
       for (let channel = 0; channel < 3; channel++) {
-        const body = mix(deep[channel]!, (channel === 2 ? 0.05 : channel === 1 ? 0.075 : 0.05) * (light.ambient[channel]! + light.sunColour[channel]! * sunUp * 0.6), shallow);
-        let value = mix(body, seen[channel]!, fresnel) * mix(1, 0.84 + 0.16 * patch, 0.8) + light.sunColour[channel]! * sparkle;
-        if (foam > 0) value = mix(value, (light.ambient[channel]! * 0.95 + light.sunColour[channel]! * (0.25 + sunUp * 0.5)) * 0.82, foam);
+        const body = mix(
+          deep[channel]!,
+          (channel === 2 ? 0.05 : channel === 1 ? 0.075 : 0.05) *
+            (light.ambient[channel]! + light.sunColour[channel]! * sunUp * 0.6),
+          shallow,
+        );
+        let value =
+          mix(body, seen[channel]!, fresnel) * mix(1, 0.84 + 0.16 * patch, 0.8) + light.sunColour[channel]! * sparkle;
+        if (foam > 0)
+          value = mix(
+            value,
+            (light.ambient[channel]! * 0.95 + light.sunColour[channel]! * (0.25 + sunUp * 0.5)) * 0.82,
+            foam,
+          );
         canvas.light[at * 3 + channel] = mix(value, light.haze[channel]!, haze);
       }
     }
@@ -115,7 +156,16 @@ function surf({ scene, noise }: View, bed: number, x: number, z: number): number
 }
 
 /** The sun in the waves: many small mirrors, more of them turned right near the line under the sun. */
-function glitter({ light, noise }: View, wx: number, z: number, dx: number, down: number, slopeX: number, slopeZ: number, rough: number): number {
+function glitter(
+  { light, noise }: View,
+  wx: number,
+  z: number,
+  dx: number,
+  down: number,
+  slopeX: number,
+  slopeZ: number,
+  rough: number,
+): number {
   if (light.sun[1] <= 0 || light.sun[2] <= 0) return 0;
   const length = Math.sqrt(dx * dx + down * down + 1);
   // the slope a facet needs to throw the sun into the eye

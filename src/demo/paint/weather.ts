@@ -23,7 +23,16 @@ export function paintBirds({ scene, light }: View, canvas: Canvas): void {
         const lift = beat * Math.sin(t * 2.2) * 0.9 + t * 0.18;
         const nx = x + side * t * size * (0.95 - 0.25 * Math.abs(beat));
         const ny = y - lift * size * 0.62 + side * bank * t * size * 0.5;
-        stroke(canvas, px, py, nx, ny, Math.max(0.55, size * 0.15 * (1 - t * 0.75)), shade * (t > 0.86 ? 0.25 : 1), 0.9);
+        stroke(
+          canvas,
+          px,
+          py,
+          nx,
+          ny,
+          Math.max(0.55, size * 0.15 * (1 - t * 0.75)),
+          shade * (t > 0.86 ? 0.25 : 1),
+          0.9,
+        );
         [px, py] = [nx, ny];
       }
     };
@@ -33,7 +42,16 @@ export function paintBirds({ scene, light }: View, canvas: Canvas): void {
   }
 }
 
-function stroke(canvas: Canvas, x0: number, y0: number, x1: number, y1: number, thick: number, shade: number, alpha: number): void {
+function stroke(
+  canvas: Canvas,
+  x0: number,
+  y0: number,
+  x1: number,
+  y1: number,
+  thick: number,
+  shade: number,
+  alpha: number,
+): void {
   const steps = Math.max(1, Math.ceil(Math.hypot(x1 - x0, y1 - y0) * 1.5));
   for (let step = 0; step <= steps; step++) {
     const [cx, cy] = [mix(x0, x1, step / steps), mix(y0, y1, step / steps)];
@@ -54,15 +72,25 @@ export function paintRain({ scene, light, noise, horizonRow }: View, canvas: Can
       const at = y * width + x;
       if (canvas.depth[at]! < 200) continue;
       const slanted = (x + y * 0.24) / width;
-      const veil = smooth(-0.15, 0.55, noise.soft(slanted * 2.2, 0.6) + noise.soft(slanted * 9, y / height) * 0.3) * scene.rain * 0.6 * smooth(0, 0.7, y / Math.max(1, horizonRow));
-      for (let channel = 0; channel < 3; channel++) canvas.light[at * 3 + channel] = mix(canvas.light[at * 3 + channel]!, light.haze[channel]! * 0.78, veil * (y < horizonRow ? 1 : 0.4));
+      const veil =
+        smooth(-0.15, 0.55, noise.soft(slanted * 2.2, 0.6) + noise.soft(slanted * 9, y / height) * 0.3) *
+        scene.rain *
+        0.6 *
+        smooth(0, 0.7, y / Math.max(1, horizonRow));
+      for (let channel = 0; channel < 3; channel++)
+        canvas.light[at * 3 + channel] = mix(
+          canvas.light[at * 3 + channel]!,
+          light.haze[channel]! * 0.78,
+          veil * (y < horizonRow ? 1 : 0.4),
+        );
     }
   }
   const random = randomFrom(scene.seed + 5);
   for (let drop = 0; drop < 900 * scene.rain; drop++) {
     const [x, y, length] = [random() * width, random() * height, height * (0.012 + random() * 0.03)];
     const shade = light.horizon[1] * (0.8 + random() * 0.4);
-    for (let step = 0; step < length; step++) canvas.blend(Math.round(x - step * 0.2), Math.round(y + step), 0, 0.14, shade, shade, shade * 1.03);
+    for (let step = 0; step < length; step++)
+      canvas.blend(Math.round(x - step * 0.2), Math.round(y + step), 0, 0.14, shade, shade, shade * 1.03);
   }
 }
 
@@ -75,7 +103,16 @@ export function paintSnowfall({ scene, light }: View, canvas: Canvas): void {
     for (let dy = -Math.ceil(size); dy <= size; dy++) {
       for (let dx = -Math.ceil(size); dx <= size; dx++) {
         const cover = clamp(size - Math.hypot(dx, dy * 0.8));
-        if (cover > 0) canvas.blend(Math.round(x + dx), Math.round(y + dy), 0, cover * (near > 0.2 ? 0.35 : 0.75), shade, shade, shade * 1.03);
+        if (cover > 0)
+          canvas.blend(
+            Math.round(x + dx),
+            Math.round(y + dy),
+            0,
+            cover * (near > 0.2 ? 0.35 : 0.75),
+            shade,
+            shade,
+            shade * 1.03,
+          );
       }
     }
   }
@@ -84,7 +121,11 @@ export function paintSnowfall({ scene, light }: View, canvas: Canvas): void {
 export function paintStars({ scene, horizonRow }: View, canvas: Canvas): void {
   const random = randomFrom(scene.seed + 3);
   for (let star = 0; star < 700; star++) {
-    const [x, y, bright] = [Math.floor(random() * canvas.width), Math.floor(random() * horizonRow * 0.98), Math.pow(random(), 7)];
+    const [x, y, bright] = [
+      Math.floor(random() * canvas.width),
+      Math.floor(random() * horizonRow * 0.98),
+      Math.pow(random(), 7),
+    ];
     if (y < 0 || canvas.depth[y * canvas.width + x] !== Infinity) continue;
     const by = (0.03 + bright * 0.7) * (1 - scene.cloud) * clamp(1.3 - y / horizonRow);
     canvas.glow(x, y, 1e8, 1.1 + bright * 1.2, by, by, by * 1.1);
@@ -101,11 +142,12 @@ export function paintFalls(view: View, canvas: Canvas): void {
     const edge = cliffAt(ground, scene.nearM, side, scene.step);
     if (!edge || edge.top < 40) continue;
     fall += 1;
-    const column = centre + (side * focal);
+    const column = centre + side * focal;
     const topRow = horizonRow - ((edge.top - scene.cameraM) * focal) / edge.z;
     const footRow = horizonRow - ((1 - scene.cameraM) * focal) / (edge.z - 6);
     const wide = Math.max(1.2, (focal / edge.z) * (0.3 + scene.falls * (fall === 1 ? 1 : 0.3) + random() * 0.7));
-    const lit = (channel: number) => light.ambient[channel]! * 0.7 + light.sunColour[channel]! * 0.26 + light.horizon[channel]! * 0.14;
+    const lit = (channel: number) =>
+      light.ambient[channel]! * 0.7 + light.sunColour[channel]! * 0.26 + light.horizon[channel]! * 0.14;
     const haze = hazeAt(view, edge.z, 20);
     for (let y = Math.max(0, Math.floor(topRow)); y <= Math.min(canvas.height - 1, footRow); y++) {
       const t = (y - topRow) / Math.max(1, footRow - topRow);
@@ -115,7 +157,16 @@ export function paintFalls(view: View, canvas: Canvas): void {
         const off = Math.abs(x - column - drift) / reach;
         const strands = clamp(noise.soft(((x - column - drift) / wide) * 0.8 + fall, t * 2.4) * 1.2 + 0.62);
         const alpha = clamp((1 - smooth(0.35, 1.3, off)) * strands) * (0.92 - t * 0.3);
-        if (alpha > 0.01) canvas.blend(x, y, edge.z * 0.9, alpha, mix(lit(0), light.haze[0], haze), mix(lit(1), light.haze[1], haze), mix(lit(2), light.haze[2], haze));
+        if (alpha > 0.01)
+          canvas.blend(
+            x,
+            y,
+            edge.z * 0.9,
+            alpha,
+            mix(lit(0), light.haze[0], haze),
+            mix(lit(1), light.haze[1], haze),
+            mix(lit(2), light.haze[2], haze),
+          );
       }
     }
     // spray where it strikes the sea
@@ -156,7 +207,16 @@ export function paintGrass({ scene, focal, horizonRow }: View, canvas: Canvas): 
       const t = up / tall;
       const cx = x + lean * t * t * tall * 0.6;
       const reach = thick * (1 - t * 0.8);
-      for (let px = Math.floor(cx - reach); px <= cx + reach; px++) canvas.blend(px, Math.round(y - up), z * 0.98, clamp(reach + 0.6 - Math.abs(px - cx)) * 0.75, r * (0.8 + t * 0.4), g * (0.8 + t * 0.4), b * (0.8 + t * 0.4));
+      for (let px = Math.floor(cx - reach); px <= cx + reach; px++)
+        canvas.blend(
+          px,
+          Math.round(y - up),
+          z * 0.98,
+          clamp(reach + 0.6 - Math.abs(px - cx)) * 0.75,
+          r * (0.8 + t * 0.4),
+          g * (0.8 + t * 0.4),
+          b * (0.8 + t * 0.4),
+        );
     }
   }
 }

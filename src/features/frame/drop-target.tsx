@@ -12,8 +12,10 @@ import { whichCatalog } from '@/engine/which-catalog';
 import styles from './frame.module.css';
 
 /** By their names; on the map whatever files are dropped, since tables and plain JSON can be tracks. */
-const areTracks = (files: readonly File[]) => files.length > 0 && files.every(({ name }) => isTrackName(name) || location.pathname === '/locate');
-const hasFolder = (event: DragEvent) => [...(event.dataTransfer?.items ?? [])].some((item) => item.webkitGetAsEntry()?.isDirectory ?? false);
+const areTracks = (files: readonly File[]) =>
+  files.length > 0 && files.every(({ name }) => isTrackName(name) || location.pathname === '/locate');
+const hasFolder = (event: DragEvent) =>
+  [...(event.dataTransfer?.items ?? [])].some((item) => item.webkitGetAsEntry()?.isDirectory ?? false);
 const carriesFiles = (event: DragEvent) => event.dataTransfer?.types.includes('Files') ?? false;
 
 /** A folder dropped on the window is a drive to connect; in Take in, something to take in from. */
@@ -35,20 +37,35 @@ export function DropTarget() {
       event.preventDefault();
       setOver(false);
       // the handles must be asked for while the event lasts
-      const handles = [...(event.dataTransfer?.items ?? [])].filter(({ kind }) => kind === 'file').map((item) => item.getAsFileSystemHandle?.());
+      const handles = [...(event.dataTransfer?.items ?? [])]
+        .filter(({ kind }) => kind === 'file')
+        .map((item) => item.getAsFileSystemHandle?.());
       const files = [...(event.dataTransfer?.files ?? [])];
       if (areTracks(files) && !hasFolder(event)) void addTracks(files, say.current);
-      else if (whichCatalog() === 'demo') say.current.warning('This is the demo, and it is kept apart from your own photos. Leave the demo, then drop the folder again.');
+      else if (whichCatalog() === 'demo')
+        say.current.warning(
+          'This is the demo, and it is kept apart from your own photos. Leave the demo, then drop the folder again.',
+        );
       else void (location.pathname === '/take-in' ? takeIn(handles, files) : take(handles));
     };
     const takeIn = async (handles: (Promise<FileSystemHandle | null> | undefined)[], files: File[]) => {
-      const folder = (await Promise.all(handles)).find((handle) => handle?.kind === 'directory') as FileSystemDirectoryHandle | undefined;
-      const source = await session.drives.addSource(folder ? { handle: folder } : { listed: new ListedDrive(files, files.length === 1 ? files[0]?.name : `${files.length} dropped files`) });
+      const folder = (await Promise.all(handles)).find((handle) => handle?.kind === 'directory') as
+        FileSystemDirectoryHandle | undefined;
+      const source = await session.drives.addSource(
+        folder
+          ? { handle: folder }
+          : { listed: new ListedDrive(files, files.length === 1 ? files[0]?.name : `${files.length} dropped files`) },
+      );
       go.current(takeInAddress(source.id));
     };
     const take = async (handles: (Promise<FileSystemHandle | null> | undefined)[]) => {
-      const folders = (await Promise.all(handles)).filter((handle) => handle?.kind === 'directory') as FileSystemDirectoryHandle[];
-      if (folders.length === 0) say.current.warning('Drop a folder: a drive, or any folder with photos. In a browser that cannot take dropped folders, use “Connect a drive” in Overview.');
+      const folders = (await Promise.all(handles)).filter(
+        (handle) => handle?.kind === 'directory',
+      ) as FileSystemDirectoryHandle[];
+      if (folders.length === 0)
+        say.current.warning(
+          'Drop a folder: a drive, or any folder with photos. In a browser that cannot take dropped folders, use “Connect a drive” in Overview.',
+        );
       for (const handle of folders) await offerFolder({ handle }, say.current);
     };
     window.addEventListener('dragenter', enter);
@@ -62,5 +79,13 @@ export function DropTarget() {
       window.removeEventListener('drop', drop);
     };
   }, []);
-  return over ? <div className={styles.drop}>{path === '/take-in' ? 'Drop a card, a folder or photos to take in from' : path === '/locate' ? 'Drop tracks here, or a folder to connect it as a drive' : 'Drop the folder to connect it as a drive'}</div> : null;
+  return over ? (
+    <div className={styles.drop}>
+      {path === '/take-in'
+        ? 'Drop a card, a folder or photos to take in from'
+        : path === '/locate'
+          ? 'Drop tracks here, or a folder to connect it as a drive'
+          : 'Drop the folder to connect it as a drive'}
+    </div>
+  ) : null;
 }

@@ -28,7 +28,19 @@ import { session } from '@/engine/session';
 import { whichCatalog } from '@/engine/which-catalog';
 import { DropTarget } from './drop-target';
 import styles from './frame.module.css';
-import { DescribeIcon, FindIcon, LocateIcon, MoonIcon, OverviewIcon, RedoIcon, SafekeepIcon, SiftIcon, SunIcon, TakeInIcon, UndoIcon } from './icons';
+import {
+  DescribeIcon,
+  FindIcon,
+  LocateIcon,
+  MoonIcon,
+  OverviewIcon,
+  RedoIcon,
+  SafekeepIcon,
+  SiftIcon,
+  SunIcon,
+  TakeInIcon,
+  UndoIcon,
+} from './icons';
 import { KeysCard } from './keys-card';
 import { PracticePanel } from './practice-panel';
 import { Tour } from './tour';
@@ -39,7 +51,9 @@ export function Frame({ children }: { children: ReactNode }) {
   return (
     <ConfigProvider theme={dark ? darkTheme : lightTheme}>
       <App component={false} message={{ maxCount: 3 }}>
-        <Room dark={dark} onDark={setDark}>{children}</Room>
+        <Room dark={dark} onDark={setDark}>
+          {children}
+        </Room>
       </App>
     </ConfigProvider>
   );
@@ -73,11 +87,22 @@ function Room({ children, dark, onDark }: { children: ReactNode; dark: boolean; 
         <Running />
         <UndoButtons />
         {demo && <PracticePanel />}
-        <Button type="text" onClick={() => onDark(!dark)} aria-label={dark ? 'Light room' : 'Dark room'} icon={dark ? <SunIcon /> : <MoonIcon />} />
+        <Button
+          type="text"
+          onClick={() => onDark(!dark)}
+          aria-label={dark ? 'Light room' : 'Dark room'}
+          icon={dark ? <SunIcon /> : <MoonIcon />}
+        />
         <Keys />
       </header>
       <div className={styles.place}>
-        {stage === 'failed' ? <p className={styles.failed}>The catalog in this browser could not be opened: {failure}. Your files on the drives are untouched.</p> : children}
+        {stage === 'failed' ? (
+          <p className={styles.failed}>
+            The catalog in this browser could not be opened: {failure}. Your files on the drives are untouched.
+          </p>
+        ) : (
+          children
+        )}
       </div>
       <DropTarget />
       <ConnectQuestion />
@@ -90,13 +115,21 @@ function Room({ children, dark, onDark }: { children: ReactNode; dark: boolean; 
   );
 }
 
-/** A newer version has opened the catalog in another tab: this page has stopped, so that nothing is written in the old form. */
+/**
+ * A newer version has opened the catalog in another tab: this page has stopped, so that nothing is written in the old
+ * form.
+ */
 function Outdated() {
   return (
     <main className={styles.outdated}>
       <h1>A newer version of Wembo is open in another tab</h1>
-      <p>This tab has stopped: it reads and writes nothing any more, neither in the catalog nor on your drives. What you entered here before is kept. Reload it, and it is the new version too.</p>
-      <Button type="primary" autoFocus onClick={() => window.location.reload()}>Reload this tab</Button>
+      <p>
+        This tab has stopped: it reads and writes nothing any more, neither in the catalog nor on your drives. What you
+        entered here before is kept. Reload it, and it is the new version too.
+      </p>
+      <Button type="primary" autoFocus onClick={() => window.location.reload()}>
+        Reload this tab
+      </Button>
     </main>
   );
 }
@@ -124,9 +157,20 @@ function Rail({ scope }: { scope: string }) {
   const path = usePathname();
   return (
     <nav className={styles.rail} aria-label="Places">
-      <span className={styles.sign} aria-hidden>W</span>
+      <span className={styles.sign} aria-hidden>
+        W
+      </span>
       {PLACES.map((place) => (
-        <Link key={place.path} href={place.path === '/find' ? findAddress(scope) : `${place.path}${scope ? `?q=${encodeURIComponent(scope)}` : ''}`} className={styles.railPlace} aria-current={path === place.path ? 'page' : undefined}>
+        <Link
+          key={place.path}
+          href={
+            place.path === '/find'
+              ? findAddress(scope)
+              : `${place.path}${scope ? `?q=${encodeURIComponent(scope)}` : ''}`
+          }
+          className={styles.railPlace}
+          aria-current={path === place.path ? 'page' : undefined}
+        >
           {place.icon}
           <span>{place.name}</span>
         </Link>
@@ -138,16 +182,30 @@ function Rail({ scope }: { scope: string }) {
 function Running() {
   const jobs = useJobs();
   const connections = useSession((state) => state.connections);
-  const outbox = useLive(() => toWrite(session.db, (driveId) => connections[driveId]?.state === 'connected'), [connections]) ?? 0;
+  const outbox =
+    useLive(() => toWrite(session.db, (driveId) => connections[driveId]?.state === 'connected'), [connections]) ?? 0;
   const open = jobs.filter(({ state }) => state === 'running' || state === 'paused');
   const waiting = jobs.filter(({ state }) => state === 'interrupted' || state === 'failed');
-  const text = open.length > 0 ? `${open.length} running` : waiting.length > 0 ? `${waiting.length} to resume` : 'nothing running';
+  const text =
+    open.length > 0 ? `${open.length} running` : waiting.length > 0 ? `${waiting.length} to resume` : 'nothing running';
   return (
-    <Popover trigger="click" placement="bottomRight" content={<div className={styles.jobs}><JobsList jobs={jobs.slice(0, 8)} none="Nothing has run yet." /></div>}>
+    <Popover
+      trigger="click"
+      placement="bottomRight"
+      content={
+        <div className={styles.jobs}>
+          <JobsList jobs={jobs.slice(0, 8)} none="Nothing has run yet." />
+        </div>
+      }
+    >
       <Button type="text" className={styles.running} data-busy={open.length > 0}>
         <span className={styles.pulse} aria-hidden />
         {text}
-        {outbox > 0 && <span className={styles.outbox} title="Changes not yet written on their drives">{count(outbox)} to write</span>}
+        {outbox > 0 && (
+          <span className={styles.outbox} title="Changes not yet written on their drives">
+            {count(outbox)} to write
+          </span>
+        )}
       </Button>
     </Popover>
   );
@@ -183,8 +241,12 @@ function Keys() {
   useKeys({ '?': () => setOpen(true) });
   return (
     <>
-      <Button type="text" onClick={() => setOpen(true)} aria-label="All keys">?</Button>
-      <Modal open={open} onCancel={() => setOpen(false)} footer={null} title="All keys"><KeysCard /></Modal>
+      <Button type="text" onClick={() => setOpen(true)} aria-label="All keys">
+        ?
+      </Button>
+      <Modal open={open} onCancel={() => setOpen(false)} footer={null} title="All keys">
+        <KeysCard />
+      </Modal>
     </>
   );
 }

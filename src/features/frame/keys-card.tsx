@@ -32,7 +32,11 @@ export function KeysCard() {
     <dl className={styles.keys}>
       {KEYS.map(([keys, does]) => (
         <div key={does}>
-          <dt>{keys.map((key) => <kbd key={key}>{key}</kbd>)}</dt>
+          <dt>
+            {keys.map((key) => (
+              <kbd key={key}>{key}</kbd>
+            ))}
+          </dt>
           <dd>{does}</dd>
         </div>
       ))}

@@ -13,14 +13,21 @@ import { startTour } from './tour';
 import { useSession } from '@/features/parts/session/use-session';
 
 /** Drives and cards of the demo. */
-const usePracticePlaces = () => useLive(async () => [...(await session.db.drives.toArray()), ...(await session.db.sources.toArray())].filter(({ kind }) => kind === 'practice')) ?? [];
+const usePracticePlaces = () =>
+  useLive(async () =>
+    [...(await session.db.drives.toArray()), ...(await session.db.sources.toArray())].filter(
+      ({ kind }) => kind === 'practice',
+    ),
+  ) ?? [];
 
 export function PracticePanel() {
   const drives = usePracticePlaces();
   const away = drives.filter(({ takenOut }) => takenOut).length;
   return (
     <SmallCard placement="bottomRight" content={<Bench />}>
-      <Button type="text" icon={<DriveIcon />} className={styles.running}>Practice drives{away > 0 && <span className="quiet"> · {away} out</span>}</Button>
+      <Button type="text" icon={<DriveIcon />} className={styles.running}>
+        Practice drives{away > 0 && <span className="quiet"> · {away} out</span>}
+      </Button>
     </SmallCard>
   );
 }
@@ -29,9 +36,16 @@ function Bench() {
   const { modal } = App.useApp();
   const drives = usePracticePlaces();
   const loading = useSession((state) => state.demo.state === 'loading');
-  const leave = () => modal.confirm({
-    title: 'Leave the demo?', content: 'Its practice drives and its catalog are removed from this browser, with all you changed in them. Your own catalog and your files are not touched.', okText: 'Leave and remove', cancelText: 'Stay', onOk: leaveDemo, icon: null,
-  });
+  const leave = () =>
+    modal.confirm({
+      title: 'Leave the demo?',
+      content:
+        'Its practice drives and its catalog are removed from this browser, with all you changed in them. Your own catalog and your files are not touched.',
+      okText: 'Leave and remove',
+      cancelText: 'Stay',
+      onOk: leaveDemo,
+      icon: null,
+    });
   return (
     <div className={styles.bench}>
       <p className="quiet">As if by hand: what is out is away, and changes for it wait until it is in again.</p>
@@ -39,13 +53,22 @@ function Bench() {
         {drives.map(({ id, name, takenOut }) => (
           <li key={id}>
             <span>{name}</span>
-            <Switch size="small" checked={!takenOut} onChange={(put) => void session.drives.setTakenOut(id, !put)} aria-label={`${name} is in`} />
+            <Switch
+              size="small"
+              checked={!takenOut}
+              onChange={(put) => void session.drives.setTakenOut(id, !put)}
+              aria-label={`${name} is in`}
+            />
           </li>
         ))}
       </ul>
       <div className={styles.benchFoot}>
-        <Button size="small" onClick={startTour}>Take the tour</Button>
-        <Button size="small" onClick={leave} disabled={loading}>Leave the demo</Button>
+        <Button size="small" onClick={startTour}>
+          Take the tour
+        </Button>
+        <Button size="small" onClick={leave} disabled={loading}>
+          Leave the demo
+        </Button>
       </div>
     </div>
   );

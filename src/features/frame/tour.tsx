@@ -44,11 +44,16 @@ async function driveNamed(wanted: string): Promise<string> {
 
 const STEPS: Step[] = [
   {
-    title: 'Find a picture again', text: 'Type what you remember into the line at the top. Captions, names, keywords and places are all looked through; accents and capitals do not matter.', act: `Search for ${SHOWN}`,
-    do: async (open) => open(findAddress(SHOWN)), done: 'The photos of one boat, out of twenty-two years. The sheet of years above shows when they were taken.',
+    title: 'Find a picture again',
+    text: 'Type what you remember into the line at the top. Captions, names, keywords and places are all looked through; accents and capitals do not matter.',
+    act: `Search for ${SHOWN}`,
+    do: async (open) => open(findAddress(SHOWN)),
+    done: 'The photos of one boat, out of twenty-two years. The sheet of years above shows when they were taken.',
   },
   {
-    title: 'Judge it with one key', text: 'W and S go up and down the ladder of ratings, Q rejects, A and D go to the photos beside it.', act: 'Take the first one rung up',
+    title: 'Judge it with one key',
+    text: 'W and S go up and down the ladder of ratings, Q rejects, A and D go to the photos beside it.',
+    act: 'Take the first one rung up',
     do: async (open) => {
       open(findAddress(SHOWN));
       const id = await firstShown();
@@ -58,7 +63,9 @@ const STEPS: Step[] = [
     done: 'The bars on the photo and its record card at the right say so. Ctrl+Z takes it back, as it does everything.',
   },
   {
-    title: 'Write while its drive is away', text: `These photos lie on the drive “${DRIVE}”. Take it out, and give the first one a title all the same.`, act: 'Take it out and write',
+    title: 'Write while its drive is away',
+    text: `These photos lie on the drive “${DRIVE}”. Take it out, and give the first one a title all the same.`,
+    act: 'Take it out and write',
     do: async (open) => {
       open(findAddress(SHOWN));
       const id = await firstShown();
@@ -69,11 +76,16 @@ const STEPS: Step[] = [
     done: 'The photos stay in sight. What you wrote waits in the outbox: “to write”, at the top.',
   },
   {
-    title: 'Put the drive in again', text: 'The outbox is emptied as soon as the drive is there.', act: 'Put it in',
-    do: async () => session.drives.setTakenOut(await driveNamed(DRIVE), false), done: 'The title stands in a sidecar beside the photo now, in an open format, with or without Wembo.',
+    title: 'Put the drive in again',
+    text: 'The outbox is emptied as soon as the drive is there.',
+    act: 'Put it in',
+    do: async () => session.drives.setTakenOut(await driveNamed(DRIVE), false),
+    done: 'The title stands in a sidecar beside the photo now, in an open format, with or without Wembo.',
   },
   {
-    title: 'Prove a copy', text: `“${COPY}” holds second copies. A check reads every byte of it and holds it against the checksums.`, act: 'Check the copy',
+    title: 'Prove a copy',
+    text: `“${COPY}” holds second copies. A check reads every byte of it and holds it against the checksums.`,
+    act: 'Check the copy',
     do: async (open) => {
       await session.startCheck(await driveNamed(COPY));
       open('/safekeep');
@@ -85,7 +97,9 @@ const STEPS: Step[] = [
 const KEPT_AS = 'wembo-tour';
 const OVER = STEPS.length;
 
-const useTour = create<{ step: number }>(() => ({ step: typeof localStorage === 'undefined' ? OVER : Number(localStorage.getItem(KEPT_AS) ?? 0) }));
+const useTour = create<{ step: number }>(() => ({
+  step: typeof localStorage === 'undefined' ? OVER : Number(localStorage.getItem(KEPT_AS) ?? 0),
+}));
 
 function goTo(step: number): void {
   localStorage.setItem(KEPT_AS, String(step));
@@ -119,13 +133,25 @@ function Card({ number, step }: { number: number; step: Step }) {
     <section className={styles.tour} aria-label="Tour of the demo">
       <header>
         <h2>{step.title}</h2>
-        <span className="mono">{number + 1} of {STEPS.length}</span>
+        <span className="mono">
+          {number + 1} of {STEPS.length}
+        </span>
       </header>
       <p aria-live="polite">{state === 'done' ? step.done : step.text}</p>
       <footer>
-        <Button size="small" type="text" onClick={() => goTo(OVER)}>{number + 1 < STEPS.length ? 'Skip the tour' : 'Close'}</Button>
-        {state !== 'done' && <Button size="small" type="primary" loading={state === 'busy'} onClick={() => void act()}>{step.act}</Button>}
-        {state === 'done' && <Button size="small" type="primary" onClick={() => goTo(number + 1)}>{number + 1 < STEPS.length ? 'Next' : 'Done'}</Button>}
+        <Button size="small" type="text" onClick={() => goTo(OVER)}>
+          {number + 1 < STEPS.length ? 'Skip the tour' : 'Close'}
+        </Button>
+        {state !== 'done' && (
+          <Button size="small" type="primary" loading={state === 'busy'} onClick={() => void act()}>
+            {step.act}
+          </Button>
+        )}
+        {state === 'done' && (
+          <Button size="small" type="primary" onClick={() => goTo(number + 1)}>
+            {number + 1 < STEPS.length ? 'Next' : 'Done'}
+          </Button>
+        )}
       </footer>
     </section>
   );

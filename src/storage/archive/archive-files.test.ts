@@ -6,11 +6,14 @@ import { keptFile, misfitOfKept, readShelf, writeShelf } from './shelf-files';
 const A = 'a'.repeat(64);
 const COLLECTIONS_FILE = keptFile('collections');
 /** As the first release wrote collections: all of them were smart. */
-const COLLECTIONS_1 = '{\n "format": "wembo-collections",\n "version": 2,\n "collections": [\n  {\n   "id": "c1",\n   "name": "On the slip",\n   "kind": "smart",\n   "parentId": null,\n   "scope": "keyword:slip",\n   "photoIds": [],\n   "pinned": false,\n   "order": 0,\n   "updatedAt": 5,\n   "deleted": false\n  }\n ]\n}\n';
+const COLLECTIONS_1 =
+  '{\n "format": "wembo-collections",\n "version": 2,\n "collections": [\n  {\n   "id": "c1",\n   "name": "On the slip",\n   "kind": "smart",\n   "parentId": null,\n   "scope": "keyword:slip",\n   "photoIds": [],\n   "pinned": false,\n   "order": 0,\n   "updatedAt": 5,\n   "deleted": false\n  }\n ]\n}\n';
 /** One real sample of each file at the version that is written now. */
 const SAMPLES = {
-  [DRIVE_FILE]: '{\n "format": "wembo-drive",\n "version": 1,\n "id": "41ad3cc4-b649-4b40-9367-0e4c562eab15",\n "name": "Studio ð",\n "createdAt": 1795575692062\n}\n',
-  [COLLECTIONS_FILE]: '{\n "format": "wembo-collections",\n "version": 2,\n "collections": [\n  {\n   "id": "c1",\n   "name": "On the slip",\n   "kind": "smart",\n   "parentId": null,\n   "scope": "keyword:slip",\n   "photoIds": [],\n   "pinned": false,\n   "order": 0,\n   "updatedAt": 5,\n   "deleted": false\n  }\n ]\n}\n',
+  [DRIVE_FILE]:
+    '{\n "format": "wembo-drive",\n "version": 1,\n "id": "41ad3cc4-b649-4b40-9367-0e4c562eab15",\n "name": "Studio ð",\n "createdAt": 1795575692062\n}\n',
+  [COLLECTIONS_FILE]:
+    '{\n "format": "wembo-collections",\n "version": 2,\n "collections": [\n  {\n   "id": "c1",\n   "name": "On the slip",\n   "kind": "smart",\n   "parentId": null,\n   "scope": "keyword:slip",\n   "photoIds": [],\n   "pinned": false,\n   "order": 0,\n   "updatedAt": 5,\n   "deleted": false\n  }\n ]\n}\n',
 };
 
 const drive = (files: Record<string, string> = {}) => {
@@ -32,20 +35,44 @@ describe('the files in _wembo', () => {
 
   it('collections of version 1 are smart ones at the top, and are written as version 2', async () => {
     const read = await readShelf(drive({ [COLLECTIONS_FILE]: COLLECTIONS_1 }), 'collections');
-    expect(read.items).toEqual([{ id: 'c1', name: 'On the slip', kind: 'smart', parentId: null, scope: 'keyword:slip', photoIds: [], pinned: false, order: 0, updatedAt: 5, deleted: false }]);
+    expect(read.items).toEqual([
+      {
+        id: 'c1',
+        name: 'On the slip',
+        kind: 'smart',
+        parentId: null,
+        scope: 'keyword:slip',
+        photoIds: [],
+        pinned: false,
+        order: 0,
+        updatedAt: 5,
+        deleted: false,
+      },
+    ]);
     const made = drive();
     await writeShelf(made, 'collections', read.items, { bytes: null, broken: [] });
     expect(made.text(COLLECTIONS_FILE)).toBe(SAMPLES[COLLECTIONS_FILE]);
   });
 
   it('are absent without complaint', async () => {
-    expect([await readDriveFile(drive()), await readShelf(drive(), 'collections')]).toEqual([null, { bytes: null, items: [], broken: [] }]);
+    expect([await readDriveFile(drive()), await readShelf(drive(), 'collections')]).toEqual([
+      null,
+      { bytes: null, items: [], broken: [] },
+    ]);
   });
 
   it.each([
-    ['of a newer version is refused with both numbers', { [COLLECTIONS_FILE]: '{"format":"wembo-collections","version":3}' }, 'has version 3; this Wembo reads version 2'],
+    [
+      'of a newer version is refused with both numbers',
+      { [COLLECTIONS_FILE]: '{"format":"wembo-collections","version":3}' },
+      'has version 3; this Wembo reads version 2',
+    ],
     ['that is not JSON is refused', { [COLLECTIONS_FILE]: 'half a si' }, 'is not JSON'],
-    ['that is something else is refused', { [COLLECTIONS_FILE]: '{"format":"wembo-collections","version":1,"collections":7}' }, 'collections'],
+    [
+      'that is something else is refused',
+      { [COLLECTIONS_FILE]: '{"format":"wembo-collections","version":1,"collections":7}' },
+      'collections',
+    ],
   ])('one %s', async (_, files, reason) => {
     await expect(readShelf(drive(files), 'collections')).rejects.toThrow(reason);
   });
@@ -58,16 +85,58 @@ describe('the files in _wembo', () => {
     expect(made.files).toEqual(before);
   });
 
-  it.each(['../../x', 'a/b', 'short', 'x'.repeat(65), 'with blank 1'])('a mark whose id is %s is none: it would become part of paths', async (id) => {
-    await expect(readDriveFile(drive({ [DRIVE_FILE]: JSON.stringify({ format: 'wembo-drive', version: 1, id, name: 'x', createdAt: 1 }) }))).rejects.toThrow('id');
-  });
+  it.each(['../../x', 'a/b', 'short', 'x'.repeat(65), 'with blank 1'])(
+    'a mark whose id is %s is none: it would become part of paths',
+    async (id) => {
+      await expect(
+        readDriveFile(
+          drive({ [DRIVE_FILE]: JSON.stringify({ format: 'wembo-drive', version: 1, id, name: 'x', createdAt: 1 }) }),
+        ),
+      ).rejects.toThrow('id');
+    },
+  );
 });
 
 /** One real sample of each further file at version 1, as written by the release that brought it. */
-const SHEET_1 = { driveId: 'd1', withSubfolders: true, withFilms: true, folder: [{ kind: 'date', form: 'YYYY' }, { kind: 'level' }, { kind: 'blank', of: 'subject' }, { kind: 'role' }], folderPer: 'photo', names: [{ kind: 'old-name' }, { kind: 'sequence', start: 1, digits: 4, over: 'folder' }], blanks: { kind: '', client: '', subject: 'Gjógv' }, keepOldName: true, kitIds: ['k1'], keywords: ['boat'], marker: '', clockSeconds: -3600, second: { driveId: null, layout: 'card', folder: [{ kind: 'source' }, { kind: 'accession' }] }, previews: 'by-night', copiesToEmpty: 2 };
+const SHEET_1 = {
+  driveId: 'd1',
+  withSubfolders: true,
+  withFilms: true,
+  folder: [{ kind: 'date', form: 'YYYY' }, { kind: 'level' }, { kind: 'blank', of: 'subject' }, { kind: 'role' }],
+  folderPer: 'photo',
+  names: [{ kind: 'old-name' }, { kind: 'sequence', start: 1, digits: 4, over: 'folder' }],
+  blanks: { kind: '', client: '', subject: 'Gjógv' },
+  keepOldName: true,
+  kitIds: ['k1'],
+  keywords: ['boat'],
+  marker: '',
+  clockSeconds: -3600,
+  second: { driveId: null, layout: 'card', folder: [{ kind: 'source' }, { kind: 'accession' }] },
+  previews: 'by-night',
+  copiesToEmpty: 2,
+};
 const KEPT_SAMPLES = {
-  kits: [{ id: 'k1', name: 'Survey', entries: [{ key: 'creator', mode: 'fill', value: ['Mia Holt'] }, { key: 'contact', mode: 'replace', value: { city: 'Tórshavn' } }], updatedAt: 5, deleted: false }],
-  patterns: [{ id: 'n1', name: 'By day', parts: [{ kind: 'text', text: '_' }, { kind: 'camera-number' }, { kind: 'camera' }, { kind: 'photo-number' }], updatedAt: 5, deleted: true }],
+  kits: [
+    {
+      id: 'k1',
+      name: 'Survey',
+      entries: [
+        { key: 'creator', mode: 'fill', value: ['Mia Holt'] },
+        { key: 'contact', mode: 'replace', value: { city: 'Tórshavn' } },
+      ],
+      updatedAt: 5,
+      deleted: false,
+    },
+  ],
+  patterns: [
+    {
+      id: 'n1',
+      name: 'By day',
+      parts: [{ kind: 'text', text: '_' }, { kind: 'camera-number' }, { kind: 'camera' }, { kind: 'photo-number' }],
+      updatedAt: 5,
+      deleted: true,
+    },
+  ],
   routines: [{ id: 'r1', name: 'Card', sheet: SHEET_1, updatedAt: 5, deleted: false }],
 } as const;
 const FORMAT = { kits: 'wembo-kits', patterns: 'wembo-name-patterns', routines: 'wembo-routines' };
@@ -92,7 +161,13 @@ describe.each(['kits', 'patterns', 'routines'] as const)('what is kept under nam
 
   it('an item that is none costs itself alone, and stays in the file as it is', async () => {
     const broken = { id: 'x', name: 'half', tomorrow: [1, { deep: 'yes' }] };
-    const made = drive({ [keptFile(shelf)]: JSON.stringify({ format: FORMAT[shelf], version: 1, [shelf]: [broken, ...KEPT_SAMPLES[shelf]] }) });
+    const made = drive({
+      [keptFile(shelf)]: JSON.stringify({
+        format: FORMAT[shelf],
+        version: 1,
+        [shelf]: [broken, ...KEPT_SAMPLES[shelf]],
+      }),
+    });
     const read = await readShelf(made, shelf);
     expect(read.items).toEqual(KEPT_SAMPLES[shelf]);
     await writeShelf(made, shelf, [], read);
@@ -107,23 +182,58 @@ describe('a pattern from outside', () => {
     ['a number of digits without end', [{ kind: 'sequence', start: 1, digits: 4000, over: 'day' }]],
     ['a field that there is not', null],
   ])('with %s is refused', async (_, parts) => {
-    const given = parts ? { patterns: [{ ...KEPT_SAMPLES.patterns[0], parts }] } : { kits: [{ ...KEPT_SAMPLES.kits[0], entries: [{ key: '__proto__', mode: 'fill', value: 'x' }] }] };
+    const given = parts
+      ? { patterns: [{ ...KEPT_SAMPLES.patterns[0], parts }] }
+      : { kits: [{ ...KEPT_SAMPLES.kits[0], entries: [{ key: '__proto__', mode: 'fill', value: 'x' }] }] };
     const shelf = parts ? 'patterns' : 'kits';
-    const read = await readShelf(drive({ [keptFile(shelf)]: JSON.stringify({ format: FORMAT[shelf], version: 1, ...given }) }), shelf);
+    const read = await readShelf(
+      drive({ [keptFile(shelf)]: JSON.stringify({ format: FORMAT[shelf], version: 1, ...given }) }),
+      shelf,
+    );
     expect([read.items.length, read.broken.length]).toEqual([0, 1]);
   });
 });
 
 describe('accessions on a drive', () => {
-  const accession = { id: 'a1', number: '2026.002', name: 'Gjógv', note: '', source: 'Card', startedAt: 1, endedAt: null, onSource: 3, known: 1, leftOut: 0, routine: null, sheet: SHEET_1, files: [{ from: 'D/A.jpg', number: '2026.002.0001', role: 'photo', sizeBytes: 3, modifiedMs: 4, sha256: A, placed: [{ driveId: 'd1', path: '2026/A.jpg' }] }] };
+  const accession = {
+    id: 'a1',
+    number: '2026.002',
+    name: 'Gjógv',
+    note: '',
+    source: 'Card',
+    startedAt: 1,
+    endedAt: null,
+    onSource: 3,
+    known: 1,
+    leftOut: 0,
+    routine: null,
+    sheet: SHEET_1,
+    files: [
+      {
+        from: 'D/A.jpg',
+        number: '2026.002.0001',
+        role: 'photo',
+        sizeBytes: 3,
+        modifiedMs: 4,
+        sha256: A,
+        placed: [{ driveId: 'd1', path: '2026/A.jpg' }],
+      },
+    ],
+  };
 
   it('are written as JSON and as a page, and read back; one that is damaged is told, and does not keep the others', async () => {
-    const made = drive({ '_wembo/accessions/2026.001.json': 'half a rec', '_wembo/accessions/2026.003.json': JSON.stringify({ format: 'wembo-accession', version: 9 }) });
+    const made = drive({
+      '_wembo/accessions/2026.001.json': 'half a rec',
+      '_wembo/accessions/2026.003.json': JSON.stringify({ format: 'wembo-accession', version: 9 }),
+    });
     await writeAccession(made, accession as never, 'a page');
     const told: string[] = [];
     const read = await readAccessions(made, (path, error) => told.push(`${path}: ${String(error)}`));
     expect(read).toEqual([{ format: 'wembo-accession', version: 1, ...accession }]);
-    expect(told).toEqual([expect.stringMatching(/2026\.001\.json.*is not JSON/), expect.stringMatching(/2026\.003\.json.*has version 9/)]);
+    expect(told).toEqual([
+      expect.stringMatching(/2026\.001\.json.*is not JSON/),
+      expect.stringMatching(/2026\.003\.json.*has version 9/),
+    ]);
     expect(made.text('_wembo/accessions/2026.002.txt')).toBe('a page');
   });
 });
@@ -132,7 +242,12 @@ describe('what is entered', () => {
   const kit = { id: 'k', name: 'x', entries: [], updatedAt: 1, deleted: false };
   it('is held against what can be read back: a name of 600 letters is too long, and it is said by how much', () => {
     expect(misfitOfKept('kits', kit)).toBeNull();
-    expect(misfitOfKept('kits', { ...kit, name: 'x'.repeat(600) })).toEqual({ member: 'name', tooMany: { has: 600, most: 500 } });
-    expect(misfitOfKept('kits', { ...kit, entries: [{ key: 'caption', mode: 'fill', value: Number.NaN }] })).toMatchObject({ tooMany: null });
+    expect(misfitOfKept('kits', { ...kit, name: 'x'.repeat(600) })).toEqual({
+      member: 'name',
+      tooMany: { has: 600, most: 500 },
+    });
+    expect(
+      misfitOfKept('kits', { ...kit, entries: [{ key: 'caption', mode: 'fill', value: Number.NaN }] }),
+    ).toMatchObject({ tooMany: null });
   });
 });

@@ -1,5 +1,6 @@
-// The history on a drive: files of lines, one for each thousand acts of each catalog, a folder a year: `_wembo/history/2026/CATALOG-000012.jsonl`
-// holds the acts 12,000 to 12,999. Lines are added and never changed; a file is brought up to date as a whole, so that it is never half written.
+// The history on a drive: files of lines, one for each thousand acts of each catalog, a folder a year:
+// `_wembo/history/2026/CATALOG-000012.jsonl` holds the acts 12,000 to 12,999. Lines are added and never changed; a file
+// is brought up to date as a whole, so that it is never half written.
 
 import { z } from 'zod';
 import type { HistoryLine } from '@/core/catalog/history';
@@ -17,12 +18,37 @@ const id = z.string().max(200);
 const path = z.string().max(5000);
 
 const historyLine = z.object({
-  seq: z.number().int().min(1), part: z.number().int().min(1).optional(), at: z.number(), from: z.enum(['person', 'sidecar', 'file']),
-  act: z.enum(['fields', 'decided', 'names', 'kept', 'words', 'aside', 'left-out', 'round', 'together', 'gather', 'drive-name']),
+  seq: z.number().int().min(1),
+  part: z.number().int().min(1).optional(),
+  at: z.number(),
+  from: z.enum(['person', 'sidecar', 'file']),
+  act: z.enum([
+    'fields',
+    'decided',
+    'names',
+    'kept',
+    'words',
+    'aside',
+    'left-out',
+    'round',
+    'together',
+    'gather',
+    'drive-name',
+  ]),
   of: z.object({ seq: z.number().int(), how: z.enum(['undo', 'redo']) }).optional(),
-  edits: z.array(z.object({ photo: id, field: z.custom<HistoryEditField>((key) => typeof key === 'string' && isFieldKey(key)), before: fieldValue.optional(), after: fieldValue.optional() })).optional(),
+  edits: z
+    .array(
+      z.object({
+        photo: id,
+        field: z.custom<HistoryEditField>((key) => typeof key === 'string' && isFieldKey(key)),
+        before: fieldValue.optional(),
+        after: fieldValue.optional(),
+      }),
+    )
+    .optional(),
   moves: z.array(z.object({ photo: id, drive: id, before: path, after: path })).optional(),
-  photos: z.array(id).optional(), about: z.string().max(20_000).optional(),
+  photos: z.array(id).optional(),
+  about: z.string().max(20_000).optional(),
 });
 type HistoryEditField = NonNullable<HistoryLine['edits']>[number]['field'];
 
@@ -61,9 +87,19 @@ export async function* readHistory(drive: Drive, path: string): AsyncGenerator<H
 const keyOf = ({ seq, part = 0 }: Pick<HistoryLine, 'seq' | 'part'>): string => `${seq}/${part}`;
 
 /** Adds lines to a file; those that are there stay as they are, even such as nobody understands. */
-export async function addHistory(drive: Drive, catalog: string, path: string, lines: readonly HistoryLine[]): Promise<void> {
+export async function addHistory(
+  drive: Drive,
+  catalog: string,
+  path: string,
+  lines: readonly HistoryLine[],
+): Promise<void> {
   const before = await readIfThere(drive, path);
-  const texts = before ? new TextDecoder().decode(before).split('\n').filter((line) => line !== '') : [JSON.stringify({ format: FORMAT, version: 1, catalog })];
+  const texts = before
+    ? new TextDecoder()
+        .decode(before)
+        .split('\n')
+        .filter((line) => line !== '')
+    : [JSON.stringify({ format: FORMAT, version: 1, catalog })];
   const there = new Set(texts.flatMap((line) => parseLine(line) ?? []).map(keyOf));
   const added = lines.filter((line) => !there.has(keyOf(line))).map((line) => JSON.stringify(line));
   if (added.length === 0) return;

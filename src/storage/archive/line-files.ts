@@ -1,5 +1,6 @@
-// Files of the archive folder that hold a line for each file of the drive, sorted by path: read in slices, merged with what the catalog knows
-// line by line, and written as they are merged, so that a million lines neither hold up the page nor lie in memory together.
+// Files of the archive folder that hold a line for each file of the drive, sorted by path: read in slices, merged with
+// what the catalog knows line by line, and written as they are merged, so that a million lines neither hold up the page
+// nor lie in memory together.
 
 import type { RunningDigest } from '@/core/bytes/digest';
 import { digestWhole } from '@/core/bytes/digest';
@@ -41,7 +42,8 @@ export async function* batchesOf<T>(file: Blob, parse: ParseLine<T>): AsyncGener
 async function* sortedBatches<T extends Line>(file: Blob, parse: ParseLine<T>): AsyncGenerator<T[]> {
   if (await isSorted(file, parse)) return yield* batchesOf(file, parse);
   const byPath = new Map<string, T>();
-  for await (const batch of batchesOf(file, parse)) for (const line of batch) if (!byPath.has(line.path)) byPath.set(line.path, line);
+  for await (const batch of batchesOf(file, parse))
+    for (const line of batch) if (!byPath.has(line.path)) byPath.set(line.path, line);
   yield [...byPath.values()].sort((a, b) => (a.path < b.path ? -1 : 1));
 }
 
@@ -99,7 +101,10 @@ export interface OwnLines<T extends Line> {
   choose: (known: T, onDrive: T) => T;
   /** Whether a line the catalog does not know is to go: its file was moved or removed by an act of ours. */
   isRetired: (path: string) => boolean;
-  /** Whether all that was merged still holds: no file moved or went meanwhile. Asked when the file is about to take its place. */
+  /**
+   * Whether all that was merged still holds: no file moved or went meanwhile. Asked when the file is about to take its
+   * place.
+   */
   stillHolds: () => Promise<boolean>;
   /** Whether a line that only the catalog knows is complete enough to be written. */
   isWritten: (line: T) => boolean;
@@ -107,23 +112,41 @@ export interface OwnLines<T extends Line> {
 
 /**
  * Brings a file of lines up to date: what the catalog knows, and every line it does not know.
- * Rejects with `changed-meanwhile` where another program wrote the file at the same time, or files moved while it was merged; it then stands as it was.
+ * Rejects with `changed-meanwhile` where another program wrote the file at the same time, or files moved while it was
+ * merged; it then stands as it was.
  */
-export async function mergeIntoFile<T extends Line>(drive: Drive, { path, head, parse, write }: LineFile<T>, own: OwnLines<T>): Promise<void> {
+export async function mergeIntoFile<T extends Line>(
+  drive: Drive,
+  { path, head, parse, write }: LineFile<T>,
+  own: OwnLines<T>,
+): Promise<void> {
   const before = await openIfThere(drive, path);
   const written = await newSha256();
   let lines = 0;
-  const pieces = merged(before ? sortedBatches(before, parse) : nothing<T>(), own, head, write, written, (count) => (lines += count));
+  const pieces = merged(
+    before ? sortedBatches(before, parse) : nothing<T>(),
+    own,
+    head,
+    write,
+    written,
+    (count) => (lines += count),
+  );
   const part = await drive.createPart(path, pieces);
   await withPart(part, async () => {
     const digest = written.hex();
     const readBack = await part.open();
-    if ((await digestWhole(blobSource(readBack), await newSha256(), () => undefined)) !== digest) throw new DriveError('read-back-differs', path);
-    const isNew = before === null ? lines > 0 : before.size !== readBack.size || (await digestWhole(blobSource(before), await newSha256(), () => undefined)) !== digest;
+    if ((await digestWhole(blobSource(readBack), await newSha256(), () => undefined)) !== digest)
+      throw new DriveError('read-back-differs', path);
+    const isNew =
+      before === null
+        ? lines > 0
+        : before.size !== readBack.size ||
+          (await digestWhole(blobSource(before), await newSha256(), () => undefined)) !== digest;
     if (!isNew) return part.remove();
     await drive.alone(async () => {
       const now = await openIfThere(drive, path);
-      if (now?.size !== before?.size || now?.lastModified !== before?.lastModified || !(await own.stillHolds())) throw new DriveError('changed-meanwhile', path);
+      if (now?.size !== before?.size || now?.lastModified !== before?.lastModified || !(await own.stillHolds()))
+        throw new DriveError('changed-meanwhile', path);
       await part.finish(path, before === null ? 'free' : 'old');
     });
   });
@@ -136,7 +159,14 @@ async function* nothing<T>(): AsyncGenerator<T[]> {
 /** Lines put together before they are handed on. */
 const LINES_A_PIECE = 2000;
 
-async function* merged<T extends Line>(onDrive: AsyncGenerator<T[]>, { known, choose, isRetired, isWritten }: OwnLines<T>, head: string, write: (line: T) => string, digest: RunningDigest, onLines: (count: number) => void): AsyncGenerator<Uint8Array<ArrayBuffer>> {
+async function* merged<T extends Line>(
+  onDrive: AsyncGenerator<T[]>,
+  { known, choose, isRetired, isWritten }: OwnLines<T>,
+  head: string,
+  write: (line: T) => string,
+  digest: RunningDigest,
+  onLines: (count: number) => void,
+): AsyncGenerator<Uint8Array<ArrayBuffer>> {
   const [theirs, ours] = [new Ahead(onDrive), new Ahead(known[Symbol.asyncIterator]())];
   const encoder = new TextEncoder();
   let texts: string[] = head === '' ? [] : [head];
@@ -151,7 +181,18 @@ async function* merged<T extends Line>(onDrive: AsyncGenerator<T[]>, { known, ch
     const their = theirs.here ?? (await theirs.next());
     const our = ours.here ?? (await ours.next());
     if (!their && !our) break;
-    const line = our && (!their || our.path < their.path) ? (isWritten(our) ? our : null) : their && (!our || their.path < our.path) ? (isRetired(their.path) ? null : their) : their && our ? choose(our, their) : null;
+    const line =
+      our && (!their || our.path < their.path)
+        ? isWritten(our)
+          ? our
+          : null
+        : their && (!our || their.path < our.path)
+          ? isRetired(their.path)
+            ? null
+            : their
+          : their && our
+            ? choose(our, their)
+            : null;
     if (our && (!their || our.path <= their.path)) ours.step();
     if (their && (!our || their.path <= our.path)) theirs.step();
     if (line) {

@@ -1,11 +1,14 @@
-// A drive that is known by its mark, not by where it is plugged in: before anything on it gets, loses or changes a name the mark is
-// read, and whoever has read something in full asks once more before he believes that it was on this drive.
+// A drive that is known by its mark, not by where it is plugged in: before anything on it gets, loses or changes a name
+// the mark is read, and whoever has read something in full asks once more before he believes that it was on this drive.
 
 import { readDriveFile } from './archive-files';
 import { type Drive, DriveError, type Part } from '../drives/drive';
 
 export class MarkedDrive implements Drive {
-  constructor(readonly inner: Drive, readonly id: string) {}
+  constructor(
+    readonly inner: Drive,
+    readonly id: string,
+  ) {}
 
   async confirm(): Promise<void> {
     const mark = await readDriveFile(this.inner).catch((error: unknown) => {

@@ -1,5 +1,5 @@
-// A file of the archive folder as JSON. What is read comes from outside and is `unknown` until its schema has read it; a newer version is
-// refused and left as it is.
+// A file of the archive folder as JSON. What is read comes from outside and is `unknown` until its schema has read it;
+// a newer version is refused and left as it is.
 
 import { z } from 'zod';
 import type { Drive } from '../drives/drive';
@@ -33,7 +33,12 @@ export function parseJson<T>(name: string, text: string, schema: z.ZodType<T>, n
     throw new ArchiveFileError(name, 'is not JSON');
   }
   const version = z.object({ version: z.number() }).safeParse(value);
-  if (version.success && version.data.version > newest) throw new ArchiveFileError(name, `has version ${version.data.version}; this Wembo reads version ${newest}`, 'newer');
+  if (version.success && version.data.version > newest)
+    throw new ArchiveFileError(
+      name,
+      `has version ${version.data.version}; this Wembo reads version ${newest}`,
+      'newer',
+    );
   const parsed = schema.safeParse(value);
   if (!parsed.success) throw new ArchiveFileError(name, z.prettifyError(parsed.error));
   return parsed.data;

@@ -14,9 +14,16 @@ const whole = z.number().int().min(0).max(1_000_000_000);
 const part: z.ZodType<Part> = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('text'), text }),
   z.object({ kind: z.literal('date'), form: text }),
-  z.object({ kind: z.literal('sequence'), start: whole, digits: z.number().int().min(1).max(9), over: z.enum(['accession', 'folder', 'day']) }),
+  z.object({
+    kind: z.literal('sequence'),
+    start: whole,
+    digits: z.number().int().min(1).max(9),
+    over: z.enum(['accession', 'folder', 'day']),
+  }),
   z.object({ kind: z.literal('blank'), of: z.enum(['kind', 'client', 'subject']) }),
-  ...(['camera-number', 'old-name', 'camera', 'accession', 'photo-number', 'source', 'role', 'level'] as const).map((kind) => z.object({ kind: z.literal(kind) })),
+  ...(['camera-number', 'old-name', 'camera', 'accession', 'photo-number', 'source', 'role', 'level'] as const).map(
+    (kind) => z.object({ kind: z.literal(kind) }),
+  ),
 ] as never);
 
 export const pattern: z.ZodType<Pattern> = z.array(part).max(60);
@@ -25,24 +32,53 @@ export const pattern: z.ZodType<Pattern> = z.array(part).max(60);
 const said = z.string().max(100_000);
 
 export const fieldValue: z.ZodType<FieldValue> = z.lazy(() =>
-  z.union([said, z.number(), z.boolean(), z.array(said).max(1000), z.record(text, fieldValue), z.array(z.record(text, fieldValue)).max(1000)]),
+  z.union([
+    said,
+    z.number(),
+    z.boolean(),
+    z.array(said).max(1000),
+    z.record(text, fieldValue),
+    z.array(z.record(text, fieldValue)).max(1000),
+  ]),
 );
 
-export const kitEntry: z.ZodType<KitEntry> = z.object({ key: z.custom<FieldKey>((key) => typeof key === 'string' && isFieldKey(key)), mode: z.enum(['leave', 'fill', 'add', 'replace']), value: fieldValue });
+export const kitEntry: z.ZodType<KitEntry> = z.object({
+  key: z.custom<FieldKey>((key) => typeof key === 'string' && isFieldKey(key)),
+  mode: z.enum(['leave', 'fill', 'add', 'replace']),
+  value: fieldValue,
+});
 
 const id = z.string().max(64);
 
 export const sheet: z.ZodType<Sheet> = z.object({
-  driveId: id.nullable(), withSubfolders: z.boolean(), withFilms: z.boolean(), folder: pattern, folderPer: z.enum(['photo', 'accession']), names: pattern.nullable(),
-  blanks: z.object({ kind: text, client: text, subject: text }), keepOldName: z.boolean(), kitIds: z.array(id).max(50), keywords: z.array(text).max(500), marker: text,
-  clockSeconds: z.number(), second: z.object({ driveId: id.nullable(), layout: z.enum(['same', 'card']), folder: pattern }), previews: z.enum(['small', 'large', 'by-night']), copiesToEmpty: z.number().int().min(1).max(9), awayCounts: z.boolean().optional(),
+  driveId: id.nullable(),
+  withSubfolders: z.boolean(),
+  withFilms: z.boolean(),
+  folder: pattern,
+  folderPer: z.enum(['photo', 'accession']),
+  names: pattern.nullable(),
+  blanks: z.object({ kind: text, client: text, subject: text }),
+  keepOldName: z.boolean(),
+  kitIds: z.array(id).max(50),
+  keywords: z.array(text).max(500),
+  marker: text,
+  clockSeconds: z.number(),
+  second: z.object({ driveId: id.nullable(), layout: z.enum(['same', 'card']), folder: pattern }),
+  previews: z.enum(['small', 'large', 'by-night']),
+  copiesToEmpty: z.number().int().min(1).max(9),
+  awayCounts: z.boolean().optional(),
 });
 
 const digest = z.string().regex(/^[0-9a-f]{64}$/);
 const path = z.string().max(5000);
 
 const file: z.ZodType<AccessionFile> = z.object({
-  from: path, number: text, role: z.enum(['photo', 'sidecar', 'beside']), sizeBytes: z.number(), modifiedMs: z.number(), sha256: digest.nullable(),
+  from: path,
+  number: text,
+  role: z.enum(['photo', 'sidecar', 'beside']),
+  sizeBytes: z.number(),
+  modifiedMs: z.number(),
+  sha256: digest.nullable(),
   placed: z.array(z.object({ driveId: id, path })).max(20),
 });
 
@@ -52,7 +88,19 @@ export const NOTE_LENGTH = 100_000;
 export type AccessionOnDrive = Accession & { files: AccessionFile[] };
 
 export const accessionFile: z.ZodType<AccessionOnDrive> = z.object({
-  format: z.literal('wembo-accession'), version: z.literal(1),
-  id, number: z.string().regex(/^\d{4}\.\d{3,9}$/), name: text, note: z.string().max(NOTE_LENGTH), source: text, startedAt: z.number(), endedAt: z.number().nullable(),
-  onSource: whole, known: whole, leftOut: whole, routine: text.nullable(), sheet, files: z.array(file).max(200_000),
+  format: z.literal('wembo-accession'),
+  version: z.literal(1),
+  id,
+  number: z.string().regex(/^\d{4}\.\d{3,9}$/),
+  name: text,
+  note: z.string().max(NOTE_LENGTH),
+  source: text,
+  startedAt: z.number(),
+  endedAt: z.number().nullable(),
+  onSource: whole,
+  known: whole,
+  leftOut: whole,
+  routine: text.nullable(),
+  sheet,
+  files: z.array(file).max(200_000),
 });

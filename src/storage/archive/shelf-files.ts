@@ -1,5 +1,6 @@
-// What is kept under names and ids, a file a shelf in the archive folder of every drive. Read item by item: one that cannot be understood costs
-// itself alone, and stays in the file as it is. What is written is held against the same limits before, where it is entered.
+// What is kept under names and ids, a file a shelf in the archive folder of every drive. Read item by item: one that
+// cannot be understood costs itself alone, and stays in the file as it is. What is written is held against the same
+// limits before, where it is entered.
 
 import { z } from 'zod';
 import { sameBytes } from '@/core/bytes/join';
@@ -18,12 +19,18 @@ const path = (name: string) => `${ARCHIVE_FOLDER}/${name}`;
 
 const text = (limit: number) => z.string().max(limit);
 const versioned = { updatedAt: z.number(), deleted: z.boolean(), version: z.string().refine(isVersion).optional() };
-const kept = <T extends z.ZodRawShape>(content: T) => z.object({ id: text(64), name: text(NAME_LENGTH), ...content, ...versioned });
+const kept = <T extends z.ZodRawShape>(content: T) =>
+  z.object({ id: text(64), name: text(NAME_LENGTH), ...content, ...versioned });
 
 const ITEMS = {
   // version 1 had smart collections alone
   collections: kept({
-    kind: z.enum(['smart', 'hand', 'folder']).default('smart'), parentId: text(64).nullable().default(null), scope: text(5000).default(''), photoIds: z.array(text(200)).max(1_000_000).default([]), pinned: z.boolean().default(false), order: z.number().default(0),
+    kind: z.enum(['smart', 'hand', 'folder']).default('smart'),
+    parentId: text(64).nullable().default(null),
+    scope: text(5000).default(''),
+    photoIds: z.array(text(200)).max(1_000_000).default([]),
+    pinned: z.boolean().default(false),
+    order: z.number().default(0),
   }),
   deliveries: kept({ date: text(32), note: text(5000), photoIds: z.array(text(200)).max(1_000_000) }),
   kits: kept({ entries: z.array(kitEntry).max(200) }),
@@ -31,13 +38,38 @@ const ITEMS = {
   routines: kept({ sheet }),
   ladder: kept({ meanings: z.record(text(2), text(500)) }),
   markers: kept({ color: z.string().regex(/^#[0-9a-f]{6}$/i), shape: z.enum(MARKER_SHAPES), order: z.number() }),
-  rounds: kept({ rung: z.number().int().min(1).max(5), photoIds: z.array(text(200)).max(1_000_000), decided: z.record(text(200), z.object({ decision: z.enum(['up', 'leave', 'reject']), was: z.number().int().min(-1).max(5) })), startedAt: z.number(), after: text(64).nullable() }),
+  rounds: kept({
+    rung: z.number().int().min(1).max(5),
+    photoIds: z.array(text(200)).max(1_000_000),
+    decided: z.record(
+      text(200),
+      z.object({ decision: z.enum(['up', 'leave', 'reject']), was: z.number().int().min(-1).max(5) }),
+    ),
+    startedAt: z.number(),
+    after: text(64).nullable(),
+  }),
   leftOut: z.object({ id: text(200), name: text(5000), ...versioned }),
-  vocabulary: z.object({ id: text(64), word: text(500), parentId: text(64).nullable(), synonyms: z.array(text(500)).max(200), note: text(5000), ...versioned }),
-  shorthand: kept({ active: z.boolean(), entries: z.array(z.object({ code: text(64), expansions: z.array(text(5000)).max(50) })).max(100_000) }),
+  vocabulary: z.object({
+    id: text(64),
+    word: text(500),
+    parentId: text(64).nullable(),
+    synonyms: z.array(text(500)).max(200),
+    note: text(5000),
+    ...versioned,
+  }),
+  shorthand: kept({
+    active: z.boolean(),
+    entries: z.array(z.object({ code: text(64), expansions: z.array(text(5000)).max(50) })).max(100_000),
+  }),
   learnt: z.object({ id: text(200), ...versioned }),
   clocks: z.object({ id: text(400), zone: text(64).nullable(), differenceSeconds: z.number(), ...versioned }),
-  spots: kept({ lat: z.number().min(-90).max(90), lon: z.number().min(-180).max(180), radiusM: z.number().min(1).max(1_000_000), isPrivate: z.boolean(), words: z.partialRecord(z.enum(SPOT_FIELDS), text(500)) }),
+  spots: kept({
+    lat: z.number().min(-90).max(90),
+    lon: z.number().min(-180).max(180),
+    radiusM: z.number().min(1).max(1_000_000),
+    isPrivate: z.boolean(),
+    words: z.partialRecord(z.enum(SPOT_FIELDS), text(500)),
+  }),
   settings: z.object({ id: text(200), value: z.json(), ...versioned }),
 } satisfies { [S in Shelf]: z.ZodType<Shelves[S]> };
 
@@ -65,7 +97,12 @@ const versionOf = (shelf: Shelf): number => KEPT_FILES[shelf].version ?? 1;
 /** Where the file of a shelf lies. */
 export const keptFile = (shelf: Shelf): string => KEPT_FILES[shelf].file;
 
-const envelope = (shelf: Shelf) => z.object({ format: z.literal(KEPT_FILES[shelf].format), version: z.number().int().min(1).max(versionOf(shelf)), [shelf]: z.array(z.unknown()).max(1_000_000) });
+const envelope = (shelf: Shelf) =>
+  z.object({
+    format: z.literal(KEPT_FILES[shelf].format),
+    version: z.number().int().min(1).max(versionOf(shelf)),
+    [shelf]: z.array(z.unknown()).max(1_000_000),
+  });
 
 /** What stands on a shelf of a drive. */
 export interface ShelfOnDrive<S extends Shelf> {
@@ -81,7 +118,10 @@ export async function readShelf<S extends Shelf>(drive: Drive, shelf: S): Promis
   const bytes = await readIfThere(drive, keptFile(shelf));
   const read: ShelfOnDrive<S> = { bytes, items: [], broken: [] };
   if (!bytes) return read;
-  const file = parseJson(keptFile(shelf), new TextDecoder().decode(bytes), envelope(shelf), versionOf(shelf)) as Record<string, unknown>;
+  const file = parseJson(keptFile(shelf), new TextDecoder().decode(bytes), envelope(shelf), versionOf(shelf)) as Record<
+    string,
+    unknown
+  >;
   for (const one of file[shelf] as unknown[]) {
     const item = ITEMS[shelf].safeParse(one);
     if (item.success) read.items.push(item.data as Shelves[S]);
@@ -90,21 +130,42 @@ export async function readShelf<S extends Shelf>(drive: Drive, shelf: S): Promis
   return read;
 }
 
-/** Brings the file of a shelf to hold these items, and those that were not understood. Only where it is what was read: rejects with `changed-meanwhile` where another has written it since. */
-export async function writeShelf<S extends Shelf>(drive: Drive, shelf: S, items: readonly Shelves[S][], { bytes, broken }: Pick<ShelfOnDrive<S>, 'bytes' | 'broken'>): Promise<void> {
+/**
+ * Brings the file of a shelf to hold these items, and those that were not understood. Only where it is what was read:
+ * rejects with `changed-meanwhile` where another has written it since.
+ */
+export async function writeShelf<S extends Shelf>(
+  drive: Drive,
+  shelf: S,
+  items: readonly Shelves[S][],
+  { bytes, broken }: Pick<ShelfOnDrive<S>, 'bytes' | 'broken'>,
+): Promise<void> {
   const wanted = new TextEncoder().encode(keptText(shelf, items, broken));
   if (bytes ? sameBytes(bytes, wanted) : items.length === 0) return;
   await replaceFile(drive, keptFile(shelf), wanted, bytes);
 }
 
 /** What stands on a shelf as the text of its file; for drives, and for handing it to others. */
-export const keptText = <S extends Shelf>(shelf: S, items: readonly Shelves[S][], broken: readonly unknown[] = []): string =>
-  json({ format: KEPT_FILES[shelf].format, version: versionOf(shelf), [shelf]: [...items.toSorted((a, b) => (a.id < b.id ? -1 : 1)), ...broken] });
+export const keptText = <S extends Shelf>(
+  shelf: S,
+  items: readonly Shelves[S][],
+  broken: readonly unknown[] = [],
+): string =>
+  json({
+    format: KEPT_FILES[shelf].format,
+    version: versionOf(shelf),
+    [shelf]: [...items.toSorted((a, b) => (a.id < b.id ? -1 : 1)), ...broken],
+  });
 
-/** Reads such a text from outside; tombstones are left out. Throws `ArchiveFileError`, which names the file and what is wrong. */
+/**
+ * Reads such a text from outside; tombstones are left out. Throws `ArchiveFileError`, which names the file and what is
+ * wrong.
+ */
 export function parseKept<S extends Shelf>(shelf: S, text: string, name: string): Shelves[S][] {
   const whole = z.object({ ...envelope(shelf).shape, [shelf]: z.array(ITEMS[shelf]).max(1_000_000) });
-  return ((parseJson(name, text, whole, versionOf(shelf)) as Record<string, unknown>)[shelf] as Shelves[S][]).filter(({ deleted }) => !deleted);
+  return ((parseJson(name, text, whole, versionOf(shelf)) as Record<string, unknown>)[shelf] as Shelves[S][]).filter(
+    ({ deleted }) => !deleted,
+  );
 }
 
 /** What keeps an item from being read back; `null` where nothing does. */
@@ -114,5 +175,8 @@ export function misfitOfKept<S extends Shelf>(shelf: S, item: Shelves[S]): Misfi
   let at: unknown = item;
   for (const step of issue.path) at = (at as Record<PropertyKey, unknown>)[step];
   const has = typeof at === 'string' || Array.isArray(at) ? at.length : 0;
-  return { member: issue.path.join('.'), tooMany: issue.code === 'too_big' && has > 0 ? { has, most: Number(issue.maximum) } : null };
+  return {
+    member: issue.path.join('.'),
+    tooMany: issue.code === 'too_big' && has > 0 ? { has, most: Number(issue.maximum) } : null,
+  };
 }

@@ -14,27 +14,49 @@ export async function photosOf(db: CatalogDatabase, photoIds: readonly string[])
   return (await db.photos.bulkGet([...photoIds])).flatMap((photo) => (photo ? [photo] : []));
 }
 
-/** The same in lots, so that the screen goes on answering and can say how far it is: `done` counts the ids asked for, this lot included. */
-export async function* photoLots(db: CatalogDatabase, photoIds: readonly string[], lot = 500): AsyncGenerator<{ photos: PhotoRecord[]; done: number }> {
-  for (let at = 0; at < photoIds.length; at += lot) yield { photos: await photosOf(db, photoIds.slice(at, at + lot)), done: Math.min(photoIds.length, at + lot) };
+/**
+ * The same in lots, so that the screen goes on answering and can say how far it is: `done` counts the ids asked for,
+ * this lot included.
+ */
+export async function* photoLots(
+  db: CatalogDatabase,
+  photoIds: readonly string[],
+  lot = 500,
+): AsyncGenerator<{ photos: PhotoRecord[]; done: number }> {
+  for (let at = 0; at < photoIds.length; at += lot)
+    yield { photos: await photosOf(db, photoIds.slice(at, at + lot)), done: Math.min(photoIds.length, at + lot) };
 }
 
 /** The path of one file of each photo. */
 export async function pathsOf(db: CatalogDatabase, photoIds: readonly string[]): Promise<Map<string, string>> {
-  const files = await db.files.where('photoId').anyOf([...photoIds]).toArray();
+  const files = await db.files
+    .where('photoId')
+    .anyOf([...photoIds])
+    .toArray();
   return new Map(files.reverse().flatMap((file) => (file.photoId ? [[file.photoId, pathToBe(file)]] : [])));
 }
 
 /** The edits that give every photo `value`, filled in from what each says. */
-export async function planValue(db: CatalogDatabase, photoIds: readonly string[], key: FieldKey, value: FieldValue | undefined): Promise<FieldEdit[]> {
+export async function planValue(
+  db: CatalogDatabase,
+  photoIds: readonly string[],
+  key: FieldKey,
+  value: FieldValue | undefined,
+): Promise<FieldEdit[]> {
   const photos = await photosOf(db, photoIds);
   if (value === undefined || !hasFillIn(value)) return planSet(photos, key, value);
   const paths = await pathsOf(db, photoIds);
-  return photos.flatMap((photo) => planSet([photo], key, filledIn(value, { fields: photo.fields, path: paths.get(photo.id) ?? '' })));
+  return photos.flatMap((photo) =>
+    planSet([photo], key, filledIn(value, { fields: photo.fields, path: paths.get(photo.id) ?? '' })),
+  );
 }
 
 /** The edits that put a kit on the photos. */
-export async function planKit(db: CatalogDatabase, photoIds: readonly string[], entries: readonly KitEntry[]): Promise<FieldEdit[]> {
+export async function planKit(
+  db: CatalogDatabase,
+  photoIds: readonly string[],
+  entries: readonly KitEntry[],
+): Promise<FieldEdit[]> {
   const paths = await pathsOf(db, photoIds);
   return (await photosOf(db, photoIds)).flatMap((photo) => planEntries(photo, entries, paths.get(photo.id) ?? ''));
 }

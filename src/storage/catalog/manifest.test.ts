@@ -32,7 +32,8 @@ it('keeps the lines of a catalog that knows more, until the file is moved or rem
   const [mine, theirs] = [new CatalogDatabase('manifest-mine'), new CatalogDatabase('manifest-theirs')];
   const drive = new MemoryDrive();
   const line = (name: string) => `${name.repeat(64)}  ${name}.jpg\n`;
-  for (const name of ['a', 'b', 'c']) await theirs.files.put({ ...fileRecord('d', `${name}.jpg`, name), sha256: name.repeat(64) });
+  for (const name of ['a', 'b', 'c'])
+    await theirs.files.put({ ...fileRecord('d', `${name}.jpg`, name), sha256: name.repeat(64) });
   await writeFixityOf(theirs, 'd', drive);
   await mine.files.put({ ...fileRecord('d', 'b.jpg', 'b'), sha256: 'b'.repeat(64) });
   await writeFixityOf(mine, 'd', drive);
@@ -51,7 +52,9 @@ it('a file that moves while it is merged stands in it once', async () => {
   const writing = writeFixityOf(db, 'd', drive);
   await moveFile(db, 'd/b.jpg', { id: 'd/a.jpg', path: 'a.jpg', sidecar: null, sidecarTarget: 'a.xmp' }, 5);
   await writing;
-  expect([`${'b'.repeat(64)}  a.jpg\n`, `${'b'.repeat(64)}  b.jpg\n`]).toContain(drive.text('_wembo/manifest-sha256.txt'));
+  expect([`${'b'.repeat(64)}  a.jpg\n`, `${'b'.repeat(64)}  b.jpg\n`]).toContain(
+    drive.text('_wembo/manifest-sha256.txt'),
+  );
   await writeFixityOf(db, 'd', drive);
   expect(drive.text('_wembo/manifest-sha256.txt')).toBe(`${'b'.repeat(64)}  a.jpg\n`);
 });

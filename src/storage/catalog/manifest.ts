@@ -7,8 +7,10 @@ import type { CatalogDatabase } from './database';
 import type { FileRecord, PhotoRecord } from './records';
 
 /**
- * The manifest lists what the drive should hold, damaged and missing files included, by the digest they should have. What this catalog does not
- * know stays as it is. A job that ends and the outbox may both come to write it, from two tabs too; whoever comes second finds it changed, and
+ * The manifest lists what the drive should hold, damaged and missing files included, by the digest they should have.
+ * What this catalog does not
+ * know stays as it is. A job that ends and the outbox may both come to write it, from two tabs too; whoever comes
+ * second finds it changed, and
  * writes again what holds then.
  */
 export async function writeFixityOf(db: CatalogDatabase, driveId: string, drive: Drive): Promise<void> {
@@ -29,7 +31,13 @@ async function writeNow(db: CatalogDatabase, driveId: string, drive: Drive): Pro
   const retired = new Set(await retiredNow());
   // a file that moves while its drive's records are merged would stand in them twice
   const stillHolds = async () => (await retiredNow()).every((id) => retired.has(id));
-  await mergeFixity(drive, driveId, () => linesOf(db, driveId), (path) => retired.has(`${driveId}/${path}`), stillHolds);
+  await mergeFixity(
+    drive,
+    driveId,
+    () => linesOf(db, driveId),
+    (path) => retired.has(`${driveId}/${path}`),
+    stillHolds,
+  );
   await keepIdentities(db, driveId, drive);
   await db.retired.bulkDelete([...retired]);
 }
@@ -38,7 +46,7 @@ async function writeNow(db: CatalogDatabase, driveId: string, drive: Drive): Pro
 const BATCH = 2000;
 
 async function* filesOf(db: CatalogDatabase, driveId: string): AsyncGenerator<FileRecord[]> {
-  for (let after = `${driveId}/`; ; ) {
+  for (let after = `${driveId}/`; ;) {
     const batch = await db.files.where('id').between(after, `${driveId}0`, false, false).limit(BATCH).toArray(); // 0 follows the slash
     yield batch;
     if (batch.length < BATCH) return;
@@ -48,8 +56,12 @@ async function* filesOf(db: CatalogDatabase, driveId: string): AsyncGenerator<Fi
 
 async function* linesOf(db: CatalogDatabase, driveId: string): AsyncGenerator<FixityLine[]> {
   for await (const batch of filesOf(db, driveId)) {
-    const unread = batch.flatMap(({ sha256, photoId, fingerprint }) => (sha256 === null && photoId !== null && photoId === fingerprint ? [photoId] : []));
-    const photos = new Map((await db.photos.bulkGet(unread)).flatMap((photo) => (photo ? [[photo.id, photo] as const] : [])));
+    const unread = batch.flatMap(({ sha256, photoId, fingerprint }) =>
+      sha256 === null && photoId !== null && photoId === fingerprint ? [photoId] : [],
+    );
+    const photos = new Map(
+      (await db.photos.bulkGet(unread)).flatMap((photo) => (photo ? [[photo.id, photo] as const] : [])),
+    );
     yield batch.map((file) => lineOf(file, photos.get(file.photoId ?? '')));
   }
 }
@@ -69,8 +81,10 @@ const lineOf = (file: FileRecord, photo: PhotoRecord | undefined): FixityLine =>
 });
 
 /**
- * A photo keeps the fingerprint it began with, whatever is written into its files: rounds and collections name it by that. Which file
- * is which photo is kept beside them, for the day this catalog is lost. What another catalog noted of photos this one has not read yet stays.
+ * A photo keeps the fingerprint it began with, whatever is written into its files: rounds and collections name it by
+ * that. Which file
+ * is which photo is kept beside them, for the day this catalog is lost. What another catalog noted of photos this one
+ * has not read yet stays.
  */
 async function keepIdentities(db: CatalogDatabase, driveId: string, drive: Drive): Promise<void> {
   const own = new Map<string, string>();

@@ -1,13 +1,14 @@
 // Files get the paths they are wanted at, on one drive: photo, sidecar, and what lies beside it under its base name.
 //
 //   the new path is free                                   → moved
-//   something waits there to be moved away itself            → after that; where they wait for each other, one steps aside
+//   something waits there to be moved away itself            → after that; where they wait for each other, one steps
+// aside
 //   something else is there                                  → left, with the reason
 //   it was on its way when we were interrupted               → it is looked for at both ends, and the record follows
 //   its name was taken back while it was on its way          → it goes back
 //
-// Where a file is going is noted before it goes, and what is wanted of it is asked anew before each move and after it: an interruption or an
-// undo at any point leaves every file where it is wanted, or on its way there.
+// Where a file is going is noted before it goes, and what is wanted of it is asked anew before each move and after it:
+// an interruption or an undo at any point leaves every file where it is wanted, or on its way there.
 
 import { isBesideName, isSidecarName } from '@/core/formats/containers/formats';
 import { baseOf, foldName, folderIn, joined, nameIn, pathBeside, spelledEnding } from '@/core/names/file-names';
@@ -26,7 +27,9 @@ export async function moveWanted(db: CatalogDatabase, driveId: string, drive: Dr
   const items = (await db.outbox.where('driveId').equals(driveId).toArray()).filter(({ task }) => task.kind === 'move');
   const moved: Moved = { photoIds: [], troubled: 0 };
   if (items.length === 0) return moved;
-  const recorded = (await db.files.bulkGet(items.map(({ task }) => (task.kind === 'move' ? task.fileId : '')))).flatMap((file) => (file && (file.wantedPath !== null || file.movingTo !== null) ? [file] : []));
+  const recorded = (await db.files.bulkGet(items.map(({ task }) => (task.kind === 'move' ? task.fileId : '')))).flatMap(
+    (file) => (file && (file.wantedPath !== null || file.movingTo !== null) ? [file] : []),
+  );
   const known = new Set(recorded.map(({ id }) => `move:${id}`));
   await db.outbox.bulkDelete(items.filter(({ id }) => !known.has(id)).map(({ id }) => id));
   const beside = new BesideFiles(drive);
@@ -58,8 +61,17 @@ export async function moveWanted(db: CatalogDatabase, driveId: string, drive: Dr
   return moved;
 }
 
-/** Where a file is that was on its way when we were interrupted: its record follows it, and what lies beside it too. `null` where that cannot be told now. */
-async function arrived(db: CatalogDatabase, drive: Drive, file: FileRecord, beside: BesideFiles, at: number): Promise<FileRecord | null> {
+/**
+ * Where a file is that was on its way when we were interrupted: its record follows it, and what lies beside it too.
+ * `null` where that cannot be told now.
+ */
+async function arrived(
+  db: CatalogDatabase,
+  drive: Drive,
+  file: FileRecord,
+  beside: BesideFiles,
+  at: number,
+): Promise<FileRecord | null> {
   const to = file.movingTo ?? file.path;
   const isIt = (there: File | null) => there?.size === file.sizeBytes && there.lastModified === file.modifiedMs;
   try {
@@ -88,19 +100,39 @@ async function stepAside(db: CatalogDatabase, drive: Drive, waiting: FileRecord[
 }
 
 const placeOf = (file: FileRecord, to: string) => ({
-  id: `${file.driveId}/${to}`, path: to, sidecar: file.sidecar && { ...file.sidecar, path: pathBeside(file.sidecar.path, file.path, to) }, sidecarTarget: pathBeside(file.sidecarTarget, file.path, to),
+  id: `${file.driveId}/${to}`,
+  path: to,
+  sidecar: file.sidecar && { ...file.sidecar, path: pathBeside(file.sidecar.path, file.path, to) },
+  sidecarTarget: pathBeside(file.sidecarTarget, file.path, to),
 });
 
-/** The record of a file that was moved; `null` where it could not be, and the outbox says why; `undefined` where it is wanted elsewhere by now. */
-async function moveRecorded(db: CatalogDatabase, drive: Drive, fileId: string, to: string, beside: BesideFiles | null, at: number): Promise<FileRecord | null | undefined> {
+/**
+ * The record of a file that was moved; `null` where it could not be, and the outbox says why; `undefined` where it is
+ * wanted elsewhere by now.
+ */
+async function moveRecorded(
+  db: CatalogDatabase,
+  drive: Drive,
+  fileId: string,
+  to: string,
+  beside: BesideFiles | null,
+  at: number,
+): Promise<FileRecord | null | undefined> {
   const file = await noteMoving(db, fileId, to, beside !== null);
   if (!file) return undefined;
   try {
     const place = placeOf(file, to);
     await drive.alone(async () => {
-      if (place.sidecar && place.sidecar.path !== file.sidecar?.path && (await openIfThere(drive, place.sidecar.path)) && (await openIfThere(drive, file.sidecar?.path ?? ''))) throw new DriveError('exists', place.sidecar.path);
+      if (
+        place.sidecar &&
+        place.sidecar.path !== file.sidecar?.path &&
+        (await openIfThere(drive, place.sidecar.path)) &&
+        (await openIfThere(drive, file.sidecar?.path ?? ''))
+      )
+        throw new DriveError('exists', place.sidecar.path);
       const now = await drive.open(file.path);
-      if (now.size !== file.sizeBytes || now.lastModified !== file.modifiedMs) throw new DriveError('changed-meanwhile', file.path);
+      if (now.size !== file.sizeBytes || now.lastModified !== file.modifiedMs)
+        throw new DriveError('changed-meanwhile', file.path);
       await drive.move(file.path, to);
       await moveBeside(drive, file, place, beside);
     });
@@ -114,9 +146,15 @@ async function moveRecorded(db: CatalogDatabase, drive: Drive, fileId: string, t
 }
 
 /** Sidecar, spoken notes and the like follow their photo; what is not there was moved before. */
-async function moveBeside(drive: Drive, file: FileRecord, { path, sidecar }: ReturnType<typeof placeOf>, beside: BesideFiles | null): Promise<void> {
+async function moveBeside(
+  drive: Drive,
+  file: FileRecord,
+  { path, sidecar }: ReturnType<typeof placeOf>,
+  beside: BesideFiles | null,
+): Promise<void> {
   if (sidecar && file.sidecar) await moveIfThere(drive, file.sidecar.path, sidecar.path);
-  for (const other of (await beside?.of(file.path)) ?? []) await moveIfThere(drive, other, pathBeside(other, file.path, path));
+  for (const other of (await beside?.of(file.path)) ?? [])
+    await moveIfThere(drive, other, pathBeside(other, file.path, path));
 }
 
 /** Notes where a file is going, unless it is wanted elsewhere by now. */
@@ -153,7 +191,8 @@ class BesideFiles {
 
   private async list(folder: string): Promise<string[]> {
     const found: string[] = [];
-    for await (const { path } of this.drive.list({ ...(folder !== '' && { below: folder }), shallow: true })) if (isBesideName(path) && !isSidecarName(path)) found.push(path);
+    for await (const { path } of this.drive.list({ ...(folder !== '' && { below: folder }), shallow: true }))
+      if (isBesideName(path) && !isSidecarName(path)) found.push(path);
     return found;
   }
 }

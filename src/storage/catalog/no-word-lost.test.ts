@@ -43,41 +43,86 @@ class Browser {
   }
 
   scan(id: string) {
-    const tools: JobTools = { db: this.db, hands, now, onPhotos: () => undefined, control: { signal: new AbortController().signal, atRest: async () => undefined, progress: () => undefined, reporting: () => undefined } };
+    const tools: JobTools = {
+      db: this.db,
+      hands,
+      now,
+      onPhotos: () => undefined,
+      control: {
+        signal: new AbortController().signal,
+        atRest: async () => undefined,
+        progress: () => undefined,
+        reporting: () => undefined,
+      },
+    };
     return scanDrive(tools, id, this.there(id) as Drive);
   }
 
-  write = () => emptyOutbox({ db: this.db, driveOf: this.there, embed: (order) => hands.embed(order), copy: (order) => hands.copy(order, () => undefined), now: () => (clock += 30_000), onPhotos: () => undefined });
+  write = () =>
+    emptyOutbox({
+      db: this.db,
+      driveOf: this.there,
+      embed: (order) => hands.embed(order),
+      copy: (order) => hands.copy(order, () => undefined),
+      now: () => (clock += 30_000),
+      onPhotos: () => undefined,
+    });
 
   photo = async () => (await this.db.photos.toCollection().first())!;
   fields = async () => (await this.photo()).fields;
 
   async set(key: FieldKey, value: FieldValue | undefined): Promise<void> {
-    await makeChange(this.db, { kind: 'fields', origin: 'person', edits: planSet([await this.photo()], key, value) }, now());
+    await makeChange(
+      this.db,
+      { kind: 'fields', origin: 'person', edits: planSet([await this.photo()], key, value) },
+      now(),
+    );
   }
 
-  keep = (change: Omit<KeptChange & { shelf: 'collections' }, 'kind' | 'shelf'>) => makeChange(this.db, { kind: 'kept', shelf: 'collections', ...change }, now());
+  keep = (change: Omit<KeptChange & { shelf: 'collections' }, 'kind' | 'shelf'>) =>
+    makeChange(this.db, { kind: 'kept', shelf: 'collections', ...change }, now());
 }
 
-const named = (name: string, more: object = {}) => ({ ...newCollection(name, 'smart', { scope: 'boat' }), id: 'c', updatedAt: clock, deleted: false, ...more });
+const named = (name: string, more: object = {}) => ({
+  ...newCollection(name, 'smart', { scope: 'boat' }),
+  id: 'c',
+  updatedAt: clock,
+  deleted: false,
+  ...more,
+});
 
 function otherProgramWrites(drive: MemoryDrive, path: string, given: FieldValues): void {
-  const plan = planSidecar({ existing: drive.files.get(path)?.bytes ?? null, fields: given, embedded: {}, ending: 'jpg' });
+  const plan = planSidecar({
+    existing: drive.files.get(path)?.bytes ?? null,
+    fields: given,
+    embedded: {},
+    ending: 'jpg',
+  });
   if ('bytes' in plan) drive.put(path, plan.bytes);
 }
 
 /** A drive on which something else happens once, when a file is about to be written. */
 function beforeWriting(drive: MemoryDrive, path: string, act: () => Promise<void>): { drive: Drive; times: number } {
-  const meanwhile = { times: 0, drive: Object.assign(Object.create(drive) as MemoryDrive, {
-    createPart: async (at: string, pieces: AsyncIterable<Uint8Array<ArrayBuffer>>) => {
-      if (at === path && meanwhile.times++ === 0) await act();
-      return drive.createPart(at, pieces);
-    },
-  }) };
+  const meanwhile = {
+    times: 0,
+    drive: Object.assign(Object.create(drive) as MemoryDrive, {
+      createPart: async (at: string, pieces: AsyncIterable<Uint8Array<ArrayBuffer>>) => {
+        if (at === path && meanwhile.times++ === 0) await act();
+        return drive.createPart(at, pieces);
+      },
+    }),
+  };
   return meanwhile;
 }
 
-const ORDERS = [['a', 'b', 'c'], ['a', 'c', 'b'], ['b', 'a', 'c'], ['b', 'c', 'a'], ['c', 'a', 'b'], ['c', 'b', 'a']] as const;
+const ORDERS = [
+  ['a', 'b', 'c'],
+  ['a', 'c', 'b'],
+  ['b', 'a', 'c'],
+  ['b', 'c', 'a'],
+  ['c', 'a', 'b'],
+  ['c', 'b', 'a'],
+] as const;
 
 beforeEach(() => {
   drives = { a: new MemoryDrive(), b: new MemoryDrive(), c: new MemoryDrive() };
@@ -85,84 +130,106 @@ beforeEach(() => {
 });
 
 describe('a browser that is killed at any step', () => {
-  it.each(['takes over what another program wrote', 'keeps both where the person changed it too'])('%s', async (what) => {
-    const isConflict = what.startsWith('keeps');
-    let stops = 0;
-    for (let step = 1; ; step++) {
-      const [disk, places] = [newDisk('disk', 'exact'), new Places()];
-      disk.drive.put('x.jpg', pictureBytes(1, false));
-      drives = { a: disk.drive };
-      places.plug('p', disk);
-      const browser = await new Browser().start();
-      await browser.set('headline', 'ours');
-      await browser.write();
-      otherProgramWrites(disk.drive, 'x.xmp', { headline: 'theirs' });
-      await browser.set('city', 'Gjógv');
-      if (isConflict) await browser.set('headline', 'ours again');
-      const process = new Process();
-      const { name } = browser.db;
-      const killable = new CatalogDatabase(name);
-      killable.use({ stack: 'dbcore', name: 'kill', create: (core) => ({ ...core, transaction: (...order) => {
-        if (!process.takes()) throw new Error('ended');
-        return core.transaction(...order);
-      } }) });
-      browser.db.close();
-      browser.db = killable;
-      await killable.open();
-      browser.there = () => new PlaceDrive(process, places, 'p');
-      process.arm(step);
-      await Promise.race([browser.write().catch(() => undefined), process.end]);
-      const wasStopped = !process.isAlive;
-      killable.close();
-      browser.db = new CatalogDatabase(name);
-      browser.there = (id) => drives[id] ?? null;
-      await browser.write();
-      await browser.write();
-      expect((await browser.fields()).headline, `stopped at ${step}`).toBe(isConflict ? 'ours again' : 'theirs');
-      if (isConflict) expect(await browser.db.conflicts.toArray(), `stopped at ${step}`).toMatchObject([{ keys: ['headline'], theirs: { headline: 'theirs' } }]);
-      expect(disk.drive.text('x.xmp'), `stopped at ${step}`).toContain('theirs');
-      browser.db.close();
-      if (!wasStopped) break;
-      stops += 1;
-    }
-    expect(stops).toBeGreaterThan(10);
-  });
+  it.each(['takes over what another program wrote', 'keeps both where the person changed it too'])(
+    '%s',
+    async (what) => {
+      const isConflict = what.startsWith('keeps');
+      let stops = 0;
+      for (let step = 1; ; step++) {
+        const [disk, places] = [newDisk('disk', 'exact'), new Places()];
+        disk.drive.put('x.jpg', pictureBytes(1, false));
+        drives = { a: disk.drive };
+        places.plug('p', disk);
+        const browser = await new Browser().start();
+        await browser.set('headline', 'ours');
+        await browser.write();
+        otherProgramWrites(disk.drive, 'x.xmp', { headline: 'theirs' });
+        await browser.set('city', 'Gjógv');
+        if (isConflict) await browser.set('headline', 'ours again');
+        const process = new Process();
+        const { name } = browser.db;
+        const killable = new CatalogDatabase(name);
+        killable.use({
+          stack: 'dbcore',
+          name: 'kill',
+          create: (core) => ({
+            ...core,
+            transaction: (...order) => {
+              if (!process.takes()) throw new Error('ended');
+              return core.transaction(...order);
+            },
+          }),
+        });
+        browser.db.close();
+        browser.db = killable;
+        await killable.open();
+        browser.there = () => new PlaceDrive(process, places, 'p');
+        process.arm(step);
+        await Promise.race([browser.write().catch(() => undefined), process.end]);
+        const wasStopped = !process.isAlive;
+        killable.close();
+        browser.db = new CatalogDatabase(name);
+        browser.there = (id) => drives[id] ?? null;
+        await browser.write();
+        await browser.write();
+        expect((await browser.fields()).headline, `stopped at ${step}`).toBe(isConflict ? 'ours again' : 'theirs');
+        if (isConflict)
+          expect(await browser.db.conflicts.toArray(), `stopped at ${step}`).toMatchObject([
+            { keys: ['headline'], theirs: { headline: 'theirs' } },
+          ]);
+        expect(disk.drive.text('x.xmp'), `stopped at ${step}`).toContain('theirs');
+        browser.db.close();
+        if (!wasStopped) break;
+        stops += 1;
+      }
+      expect(stops).toBeGreaterThan(10);
+    },
+  );
 });
 
 describe('a rebuild', () => {
-  it.each(ORDERS)('with one drive behind gives the newer words and leaves cleared what was cleared: %s, %s, %s', async (...order) => {
-    const browser = await new Browser().start();
-    await browser.set('headline', 'old');
-    await browser.set('city', 'Gjógv');
-    await browser.write();
-    browser.there = (id) => (id === 'b' ? null : (drives[id] ?? null)); // away
-    await browser.set('headline', 'new');
-    await browser.set('city', undefined);
-    await browser.set('source', 'album');
-    await browser.write();
-    const again = await new Browser().start([...order]);
-    const { captured: _, ...said } = await again.fields();
-    expect(said).toEqual({ headline: 'new', source: 'album' });
-    expect(await again.db.conflicts.count()).toBe(0);
-    await again.write();
-    for (const drive of Object.values(drives)) expect([drive.text('x.xmp')?.includes('new'), drive.text('x.xmp')?.includes('Gjógv')]).toEqual([true, false]);
-  });
+  it.each(ORDERS)(
+    'with one drive behind gives the newer words and leaves cleared what was cleared: %s, %s, %s',
+    async (...order) => {
+      const browser = await new Browser().start();
+      await browser.set('headline', 'old');
+      await browser.set('city', 'Gjógv');
+      await browser.write();
+      browser.there = (id) => (id === 'b' ? null : (drives[id] ?? null)); // away
+      await browser.set('headline', 'new');
+      await browser.set('city', undefined);
+      await browser.set('source', 'album');
+      await browser.write();
+      const again = await new Browser().start([...order]);
+      const { captured: _, ...said } = await again.fields();
+      expect(said).toEqual({ headline: 'new', source: 'album' });
+      expect(await again.db.conflicts.count()).toBe(0);
+      await again.write();
+      for (const drive of Object.values(drives))
+        expect([drive.text('x.xmp')?.includes('new'), drive.text('x.xmp')?.includes('Gjógv')]).toEqual([true, false]);
+    },
+  );
 
-  it.each(ORDERS)('where another program wrote on one drive and the person on the others keeps both: %s, %s, %s', async (...order) => {
-    const browser = await new Browser().start();
-    await browser.set('headline', 'old');
-    await browser.write();
-    otherProgramWrites(drives.b!, 'x.xmp', { headline: 'theirs' });
-    browser.there = (id) => (id === 'b' ? null : (drives[id] ?? null));
-    await browser.set('headline', 'ours');
-    await browser.write();
-    const again = await new Browser().start([...order]);
-    const [conflict] = await again.db.conflicts.toArray();
-    expect([(await again.fields()).headline, conflict?.theirs.headline].sort()).toEqual(['ours', 'theirs']);
-    await again.write();
-    const all = Object.values(drives).map((drive) => drive.text('x.xmp') ?? '').join('');
-    expect([all.includes('ours'), all.includes('theirs')]).toEqual([true, true]);
-  });
+  it.each(ORDERS)(
+    'where another program wrote on one drive and the person on the others keeps both: %s, %s, %s',
+    async (...order) => {
+      const browser = await new Browser().start();
+      await browser.set('headline', 'old');
+      await browser.write();
+      otherProgramWrites(drives.b!, 'x.xmp', { headline: 'theirs' });
+      browser.there = (id) => (id === 'b' ? null : (drives[id] ?? null));
+      await browser.set('headline', 'ours');
+      await browser.write();
+      const again = await new Browser().start([...order]);
+      const [conflict] = await again.db.conflicts.toArray();
+      expect([(await again.fields()).headline, conflict?.theirs.headline].sort()).toEqual(['ours', 'theirs']);
+      await again.write();
+      const all = Object.values(drives)
+        .map((drive) => drive.text('x.xmp') ?? '')
+        .join('');
+      expect([all.includes('ours'), all.includes('theirs')]).toEqual([true, true]);
+    },
+  );
 
   it('knows when each photo came, what was chosen, and the history; undo does not reach back', async () => {
     const browser = await new Browser().start();
@@ -170,15 +237,32 @@ describe('a rebuild', () => {
     await browser.set('headline', 'one');
     await browser.set('headline', 'two');
     await undoLast(browser.db, now());
-    await makeChange(browser.db, { kind: 'kept', shelf: 'settings', before: null, after: { id: 'pinned', value: ['boat'], updatedAt: clock, deleted: false } }, now());
+    await makeChange(
+      browser.db,
+      {
+        kind: 'kept',
+        shelf: 'settings',
+        before: null,
+        after: { id: 'pinned', value: ['boat'], updatedAt: clock, deleted: false },
+      },
+      now(),
+    );
     await browser.write();
     const again = await new Browser().start(['c', 'a', 'b']);
     expect((await again.photo()).addedAt).toBe(addedAt);
     expect(await again.db.settings.get('pinned')).toMatchObject({ value: ['boat'] });
     expect(await undoLast(again.db, now())).toBeNull();
     const history = await historyOf(again.db, id);
-    expect(history.map(({ how, elsewhere, edits }) => [how, elsewhere, edits[0]?.after])).toEqual([['undo', true, 'one'], [null, true, 'two'], [null, true, 'one']]);
-    expect(drives.a!.text([...drives.a!.files.keys()].find((path) => path.startsWith('_wembo/history/')) ?? '')?.split('\n')[0]).toContain('"format":"wembo-history"');
+    expect(history.map(({ how, elsewhere, edits }) => [how, elsewhere, edits[0]?.after])).toEqual([
+      ['undo', true, 'one'],
+      [null, true, 'two'],
+      [null, true, 'one'],
+    ]);
+    expect(
+      drives
+        .a!.text([...drives.a!.files.keys()].find((path) => path.startsWith('_wembo/history/')) ?? '')
+        ?.split('\n')[0],
+    ).toContain('"format":"wembo-history"');
     // the history of the catalog before goes to drives it never was on
     drives.d = new MemoryDrive();
     await again.db.drives.put(driveRecord('d'));
@@ -233,8 +317,15 @@ describe('two browsers', () => {
     await two.set('headline', 'two again');
     await one.write();
     await two.write();
-    expect(await two.db.conflicts.toArray()).toMatchObject([{ keys: ['headline'], theirs: { headline: 'one again' } }, {}, {}]);
-    const decision = await planDecision(two.db, (await two.db.conflicts.toArray()).map(({ fileId }) => ({ fileId, decided: { headline: 'both' } })));
+    expect(await two.db.conflicts.toArray()).toMatchObject([
+      { keys: ['headline'], theirs: { headline: 'one again' } },
+      {},
+      {},
+    ]);
+    const decision = await planDecision(
+      two.db,
+      (await two.db.conflicts.toArray()).map(({ fileId }) => ({ fileId, decided: { headline: 'both' } })),
+    );
     await makeChange(two.db, decision!, now());
     expect(await two.db.conflicts.count()).toBe(0);
     await two.write();
@@ -260,9 +351,16 @@ describe('a clock that is set back an hour', () => {
     await browser.scan('a');
     await browser.write();
     expect((await browser.db.collections.get('c'))?.name).toBe('Boats and lights');
-    for (const drive of Object.values(drives)) expect([drive.text(keptFile('collections'))?.includes('Boats and lights'), drive.text('x.xmp')?.includes('after')]).toEqual([true, true]);
+    for (const drive of Object.values(drives))
+      expect([
+        drive.text(keptFile('collections'))?.includes('Boats and lights'),
+        drive.text('x.xmp')?.includes('after'),
+      ]).toEqual([true, true]);
     const again = await new Browser().start();
-    expect([(await again.db.collections.get('c'))?.name, (await again.fields()).headline]).toEqual(['Boats and lights', 'after']);
+    expect([(await again.db.collections.get('c'))?.name, (await again.fields()).headline]).toEqual([
+      'Boats and lights',
+      'after',
+    ]);
   });
 
   it('leaves no edit unwritten that is made while another is being written, in the same moment by the clock', async () => {
@@ -271,7 +369,16 @@ describe('a clock that is set back an hour', () => {
     await browser.set('headline', 'one');
     const at = clock;
     const drive = drives.a!;
-    const meanwhile = beforeWriting(drive, 'x.xmp', async () => void (await makeChange(browser.db, { kind: 'fields', origin: 'person', edits: planSet([await browser.photo()], 'headline', 'two') }, at)));
+    const meanwhile = beforeWriting(
+      drive,
+      'x.xmp',
+      async () =>
+        void (await makeChange(
+          browser.db,
+          { kind: 'fields', origin: 'person', edits: planSet([await browser.photo()], 'headline', 'two') },
+          at,
+        )),
+    );
     browser.there = () => meanwhile.drive;
     await browser.write();
     await browser.write();
@@ -288,7 +395,11 @@ describe('a file that was moved by hand while an edit waits', () => {
     await browser.write();
     await browser.set('headline', undefined);
     const drive = drives.a!;
-    for (const [from, to] of [['x.jpg', 'moved/y.jpg'], ['x.xmp', 'moved/y.xmp']] as const) await drive.move(from, to);
+    for (const [from, to] of [
+      ['x.jpg', 'moved/y.jpg'],
+      ['x.xmp', 'moved/y.xmp'],
+    ] as const)
+      await drive.move(from, to);
     await browser.scan('a');
     await browser.write();
     expect((await browser.fields()).headline).toBeUndefined();
@@ -301,9 +412,14 @@ describe('a shelf', () => {
     drives = { a: drives.a! };
     const browser = await new Browser().start();
     const broken = { id: 'future', name: 'x'.repeat(600) };
-    drives.a!.put(keptFile('collections'), JSON.stringify({ format: 'wembo-collections', version: 2, collections: [broken, named('Boats')] }));
+    drives.a!.put(
+      keptFile('collections'),
+      JSON.stringify({ format: 'wembo-collections', version: 2, collections: [broken, named('Boats')] }),
+    );
     await browser.scan('a');
-    expect(await browser.db.archiveTroubles.toArray()).toMatchObject([{ path: keptFile('collections'), kind: 'items', items: 1 }]);
+    expect(await browser.db.archiveTroubles.toArray()).toMatchObject([
+      { path: keptFile('collections'), kind: 'items', items: 1 },
+    ]);
     await browser.keep({ before: null, after: named('Lights', { id: 'l' }) });
     await browser.write();
     const text = drives.a!.text(keptFile('collections')) ?? '';
@@ -321,13 +437,18 @@ describe('a shelf', () => {
     expect(drives.a!.text(keptFile('collections'))).toContain('Boats');
     expect(drives.a!.text('_wembo/kept-aside/collections.json')).toBe('{"format":"wembo-collections","ver');
     expect(drives.a!.text(keptFile('kits'))).toBe(newer);
-    expect((await browser.db.archiveTroubles.toArray()).map(({ path, kind, keptAs }) => [path, kind, keptAs])).toEqual([[keptFile('collections'), 'broken', '_wembo/kept-aside/collections.json'], [keptFile('kits'), 'newer', null]]);
+    expect((await browser.db.archiveTroubles.toArray()).map(({ path, kind, keptAs }) => [path, kind, keptAs])).toEqual([
+      [keptFile('collections'), 'broken', '_wembo/kept-aside/collections.json'],
+      [keptFile('kits'), 'newer', null],
+    ]);
     expect(await browser.db.outbox.filter(({ task }) => task.kind === 'archive').count()).toBe(0);
   });
 
   it('takes nothing that it could not give back', async () => {
     const browser = await new Browser().start([]);
-    await expect(browser.keep({ before: null, after: named('x'.repeat(600)) })).rejects.toMatchObject({ misfit: { member: 'name', tooMany: { has: 600, most: 500 } } });
+    await expect(browser.keep({ before: null, after: named('x'.repeat(600)) })).rejects.toMatchObject({
+      misfit: { member: 'name', tooMany: { has: 600, most: 500 } },
+    });
     expect([await browser.db.collections.count(), await browser.db.journal.count()]).toEqual([0, 0]);
   });
 });
@@ -342,7 +463,9 @@ describe('nobody’s later word', () => {
     otherProgramWrites(drives.a!, 'x.xmp', { headline: 'theirs' });
     await browser.scan('a');
     expect((await browser.fields()).headline).toBe('theirs');
-    expect(await makeChange(browser.db, { kind: 'fields', origin: 'person', edits: planned }, now())).toMatchObject({ left: 1 });
+    expect(await makeChange(browser.db, { kind: 'fields', origin: 'person', edits: planned }, now())).toMatchObject({
+      left: 1,
+    });
     expect(await undoLast(browser.db, now())).toMatchObject({ left: 1 });
     expect((await browser.fields()).headline).toBe('theirs');
     await browser.set('headline', 'seen and changed');
@@ -364,7 +487,10 @@ it('what is typed while another program writes the same field is kept beside wha
   for (let round = 0; round < 2; round++) {
     await browser.scan('a');
     await browser.write();
-    expect([(await browser.fields()).headline, (await browser.db.conflicts.toArray())[0]?.theirs.headline]).toEqual(['typed', 'theirs']);
+    expect([(await browser.fields()).headline, (await browser.db.conflicts.toArray())[0]?.theirs.headline]).toEqual([
+      'typed',
+      'theirs',
+    ]);
     expect(drives.a!.text('x.xmp')).toContain('theirs');
   }
 });

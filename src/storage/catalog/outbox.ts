@@ -1,5 +1,6 @@
-// The outbox: what must still be done on each drive. Emptied by one tab at a time, as long as a drive is connected; an away
-// or read-only drive's items wait, and are counted. Files are moved first, so that all else finds them at their new places.
+// The outbox: what must still be done on each drive. Emptied by one tab at a time, as long as a drive is connected; an
+// away or read-only drive's items wait, and are counted. Files are moved first, so that all else finds them at their
+// new places.
 
 import { accessionPage } from '@/core/take-in/accession';
 import { writeAccession, writeDriveFile } from '../archive/archive-files';
@@ -45,7 +46,10 @@ export interface OutboxRound {
 /** What is not done with the others, or only after them: a copy must be there before a manifest lists it. */
 const LATE: ReadonlySet<OutboxTask['kind']> = new Set(['manifest', 'accession', 'history']);
 
-/** The item queued last: it is another one whenever something is queued, and when what is queued already is queued again. */
+/**
+ * The item queued last: it is another one whenever something is queued, and when what is queued already is queued
+ * again.
+ */
 export async function lastQueued(db: CatalogDatabase): Promise<string | null> {
   const last = await db.outbox.orderBy('queuedAt').last();
   return last ? `${last.queuedAt} ${last.id} ${last.ticket}` : null;
@@ -57,14 +61,23 @@ export async function emptyOutbox(tools: OutboxTools): Promise<OutboxRound> {
   const round: OutboxRound = { written: 0, troubled: 0, dueInMs: null };
   for (const record of await db.drives.toArray()) {
     const drive = driveOf(record.id);
-    if (!drive || !(await drive.confirm().then(() => true, () => false))) continue;
+    if (
+      !drive ||
+      !(await drive.confirm().then(
+        () => true,
+        () => false,
+      ))
+    )
+      continue;
     const moved = await moveWanted(db, record.id, drive, now());
     if (moved.photoIds.length > 0) onPhotos(moved.photoIds);
     round.written += moved.photoIds.length;
     round.troubled += moved.troubled;
     for (const late of [false, true]) {
       const items = await db.outbox.where('driveId').equals(record.id).toArray();
-      const waiting = items.filter(({ task }) => task.kind !== 'move' && LATE.has(task.kind) === late).sort((a, b) => a.queuedAt - b.queuedAt);
+      const waiting = items
+        .filter(({ task }) => task.kind !== 'move' && LATE.has(task.kind) === late)
+        .sort((a, b) => a.queuedAt - b.queuedAt);
       const lane = async () => {
         for (let item = waiting.shift(); item; item = waiting.shift()) await doItem(tools, record, drive, item, round);
       };
@@ -76,7 +89,13 @@ export async function emptyOutbox(tools: OutboxTools): Promise<OutboxRound> {
 
 type Done = 'written' | 'nothing-to-do' | 'waits' | { trouble: string } | { dueInMs: number };
 
-async function doItem(tools: OutboxTools, record: DriveRecord, drive: Drive, item: OutboxRecord, round: OutboxRound): Promise<void> {
+async function doItem(
+  tools: OutboxTools,
+  record: DriveRecord,
+  drive: Drive,
+  item: OutboxRecord,
+  round: OutboxRound,
+): Promise<void> {
   const { db } = tools;
   try {
     const done = restOf(item, tools.now()) ?? (await doTask(tools, record, drive, item.task));
@@ -100,7 +119,9 @@ async function doItem(tools: OutboxTools, record: DriveRecord, drive: Drive, ite
 /** A clock that was put back makes nothing wait for good. */
 function restOf({ task, queuedAt }: OutboxRecord, now: number): { dueInMs: number } | null {
   const rested = now - queuedAt;
-  return (task.kind === 'manifest' || task.kind === 'history') && task.restMs && rested >= 0 && rested < task.restMs ? { dueInMs: task.restMs - rested } : null;
+  return (task.kind === 'manifest' || task.kind === 'history') && task.restMs && rested >= 0 && rested < task.restMs
+    ? { dueInMs: task.restMs - rested }
+    : null;
 }
 
 /** Takes the item out, unless something was changed again meanwhile. */
@@ -122,13 +143,20 @@ async function doTask(tools: OutboxTools, record: DriveRecord, drive: Drive, tas
       if (embedded) onPhotos([embedded]);
       return written;
     }
-    case 'copy': return copyLater(tools, record, drive, task);
-    case 'archive': return writeArchive(db, record, drive, now());
-    case 'history': return writeHistory(db, { id: record.id, drive, at: now() }).then(() => 'written');
-    case 'manifest': return writeFixityOf(db, record.id, drive).then(() => 'written');
-    case 'accession': return writeAccessionOf(db, drive, task.accessionId);
-    case 'erase': return eraseSetAside(db, drive, task.fileId, now(), onPhotos);
-    case 'move': return 'nothing-to-do';
+    case 'copy':
+      return copyLater(tools, record, drive, task);
+    case 'archive':
+      return writeArchive(db, record, drive, now());
+    case 'history':
+      return writeHistory(db, { id: record.id, drive, at: now() }).then(() => 'written');
+    case 'manifest':
+      return writeFixityOf(db, record.id, drive).then(() => 'written');
+    case 'accession':
+      return writeAccessionOf(db, drive, task.accessionId);
+    case 'erase':
+      return eraseSetAside(db, drive, task.fileId, now(), onPhotos);
+    case 'move':
+      return 'nothing-to-do';
   }
 }
 
@@ -146,31 +174,56 @@ async function writeArchive(db: CatalogDatabase, record: DriveRecord, drive: Dri
   return trouble === null ? 'written' : { trouble };
 }
 
-/** The second copy of something taken in while this drive was away. It waits until the first copy's drive is there too. */
-async function copyLater(tools: OutboxTools, record: DriveRecord, drive: Drive, task: OutboxTask & { kind: 'copy' }): Promise<Done> {
+/**
+ * The second copy of something taken in while this drive was away. It waits until the first copy's drive is there too.
+ */
+async function copyLater(
+  tools: OutboxTools,
+  record: DriveRecord,
+  drive: Drive,
+  task: OutboxTask & { kind: 'copy' },
+): Promise<Done> {
   const { db, driveOf, copy, now, onPhotos } = tools;
   const target = { id: record.id, drive, marked: record.marked };
   if (task.photoId === null) {
     const source = driveOf(task.from.driveId);
     if (!source) return 'waits';
-    const placed = await copy({ drive, path: task.path, file: await source.open(task.from.path), name: task.from.path, expected: task.sha256 });
+    const placed = await copy({
+      drive,
+      path: task.path,
+      file: await source.open(task.from.path),
+      name: task.from.path,
+      expected: task.sha256,
+    });
     await recordPlaced(tools, task.accessionFileId, { driveId: record.id, path: placed.path });
     return 'written';
   }
   const files = await db.files.where('photoId').equals(task.photoId).toArray();
-  if (files.some(({ driveId, state, sha256 }) => driveId === record.id && state === 'present' && sha256 === task.sha256)) return 'nothing-to-do';
-  const file = files.find(({ driveId, state, sha256 }) => state === 'present' && sha256 === task.sha256 && driveOf(driveId));
+  if (
+    files.some(({ driveId, state, sha256 }) => driveId === record.id && state === 'present' && sha256 === task.sha256)
+  )
+    return 'nothing-to-do';
+  const file = files.find(
+    ({ driveId, state, sha256 }) => state === 'present' && sha256 === task.sha256 && driveOf(driveId),
+  );
   const source = file && driveOf(file.driveId);
   if (!file || !source) return 'waits';
   const marked = (await db.drives.get(file.driveId))?.marked ?? false;
-  const placed = await placeCopy({ db, now, copy }, { file, source: { drive: source, marked }, target, path: task.path });
+  const placed = await placeCopy(
+    { db, now, copy },
+    { file, source: { drive: source, marked }, target, path: task.path },
+  );
   await recordPlaced(tools, task.accessionFileId, { driveId: record.id, path: placed.path });
   onPhotos([task.photoId]);
   return 'written';
 }
 
 /** The accession's record has the copy too, on every drive it went to. */
-async function recordPlaced({ db, now }: OutboxTools, id: string, place: AccessionFileRecord['placed'][number]): Promise<void> {
+async function recordPlaced(
+  { db, now }: OutboxTools,
+  id: string,
+  place: AccessionFileRecord['placed'][number],
+): Promise<void> {
   const file = await db.accessionFiles.get(id);
   if (!file || file.placed.some(({ driveId }) => driveId === place.driveId)) return;
   const placed = [...file.placed, place];
@@ -184,10 +237,27 @@ async function writeAccessionOf(db: CatalogDatabase, drive: Drive, accessionId: 
   const names = new Map((await db.drives.toArray()).map(({ id, name }) => [id, name]));
   const files = (await db.accessionFiles.where('accessionId').equals(accessionId).toArray())
     .sort((a, b) => (a.number === b.number ? (a.from < b.from ? -1 : 1) : a.number < b.number ? -1 : 1))
-    .map(({ from, number, role, sizeBytes, modifiedMs, sha256, placed }) => ({ from, number, role, sizeBytes, modifiedMs, sha256, placed }));
+    .map(({ from, number, role, sizeBytes, modifiedMs, sha256, placed }) => ({
+      from,
+      number,
+      role,
+      sizeBytes,
+      modifiedMs,
+      sha256,
+      placed,
+    }));
   const { id, number, name, note, source, startedAt, endedAt, onSource, known, leftOut, routine, sheet } = record;
   const accession = { id, number, name, note, source, startedAt, endedAt, onSource, known, leftOut, routine, sheet };
   await db.accessions.update(accessionId, { recordedAt: Date.now() }); // who shows it counts anew
-  await writeAccession(drive, { ...accession, files }, accessionPage(accession, files, (driveId) => names.get(driveId) ?? driveId, (at) => `${new Date(at).toISOString().slice(0, 19).replace('T', ' ')} UTC`));
+  await writeAccession(
+    drive,
+    { ...accession, files },
+    accessionPage(
+      accession,
+      files,
+      (driveId) => names.get(driveId) ?? driveId,
+      (at) => `${new Date(at).toISOString().slice(0, 19).replace('T', ' ')} UTC`,
+    ),
+  );
   return 'written';
 }

@@ -28,7 +28,9 @@ export interface DriveRecord {
   bytes: number;
   /** Whether fields are also written into the image files, where their format takes them. */
   embeds: boolean;
-  /** Whether it bears its mark. Copies on a drive without one do not count as verified: nothing tells it from another. */
+  /**
+   * Whether it bears its mark. Copies on a drive without one do not count as verified: nothing tells it from another.
+   */
   marked: boolean;
   /** How far the history of each catalog is written on it: the number of the last act. */
   historyThrough?: Record<string, number>;
@@ -46,7 +48,10 @@ export interface PhotoRecord extends Omit<PhotoReading, 'fields' | 'captured'> {
   embedded: FieldValues;
   /** Digest of all bytes as first read in full; the measure for every copy of the same bytes. */
   sha256: string | null;
-  /** Digest of the picture alone: the measure for every file of the photo. `null` until read, or where a format has none. */
+  /**
+   * Digest of the picture alone: the measure for every file of the photo. `null` until read, or where a format has
+   * none.
+   */
   imageSha256: string | null;
   addedAt: number;
 }
@@ -72,7 +77,10 @@ export interface FileRecord {
   modifiedMs: number;
   state: FileState;
   fingerprint: string | null;
-  /** The measure: the first digest of all its bytes that was ever recorded. Only a change made by Wembo, metadata another program wrote beside an unchanged picture, or the person gives it another. */
+  /**
+   * The measure: the first digest of all its bytes that was ever recorded. Only a change made by Wembo, metadata
+   * another program wrote beside an unchanged picture, or the person gives it another.
+   */
   sha256: string | null;
   /** The measure of the picture alone. */
   imageSha256: string | null;
@@ -89,7 +97,9 @@ export interface FileRecord {
   sidecarTarget: string;
   /** The path it is to get when the outbox comes to its drive; `null` where it has the one it should. */
   wantedPath: string | null;
-  /** The path it is being moved to, noted before it is: where it may lie already when the page was closed in the middle. */
+  /**
+   * The path it is being moved to, noted before it is: where it may lie already when the page was closed in the middle.
+   */
   movingTo: string | null;
   problems: Problem[];
   /** When the photo came with it into the catalog, or into the one before: the drive's own records keep it. */
@@ -148,7 +158,10 @@ export interface LookRecord {
   version: number;
 }
 
-/** What changed of which photos, or on a whole drive, in one act. The first one names the catalog, so that no other catalog's index is taken for its own. */
+/**
+ * What changed of which photos, or on a whole drive, in one act. The first one names the catalog, so that no other
+ * catalog's index is taken for its own.
+ */
 export interface UnindexedRecord {
   seq?: number;
   photoIds: string[];
@@ -160,7 +173,10 @@ export interface JournalRecord {
   seq?: number;
   at: number;
   change: Change;
-  /** Undone entries can be redone until the next new change drops them. `noted`: for the history alone; undo does not come to it. */
+  /**
+   * Undone entries can be redone until the next new change drops them. `noted`: for the history alone; undo does not
+   * come to it.
+   */
   state: 'done' | 'undone' | 'dropped' | 'noted';
   /** The photos it is about. */
   photoIds: string[];
@@ -174,24 +190,39 @@ export type OutboxTask =
   /** The file is to get its `wantedPath`, and its sidecar with it. */
   | { kind: 'move'; fileId: string }
   /** A copy of what lies on another drive; of a photo, or (`photoId` null) of what was taken in beside one. */
-  | { kind: 'copy'; photoId: string | null; from: { driveId: string; path: string }; path: string; sha256: string; accessionFileId: string }
+  | {
+      kind: 'copy';
+      photoId: string | null;
+      from: { driveId: string; path: string };
+      path: string;
+      sha256: string;
+      accessionFileId: string;
+    }
   /** The drive's mark, all that is kept under names, and the tracks that were handed over. */
   | { kind: 'archive' }
   /** The history of what was changed. With `restMs` only when nothing was changed for so long. */
   | { kind: 'history'; restMs: number }
-  /** Manifest, proofs and identities. With `restMs` only when nothing asked for it again for so long: it costs a look at every file of the drive. */
+  /**
+   * Manifest, proofs and identities. With `restMs` only when nothing asked for it again for so long: it costs a look at
+   * every file of the drive.
+   */
   | { kind: 'manifest'; restMs?: number }
   /** A file that was set aside is to be erased, with its sidecar and what lies beside it. */
   | { kind: 'erase'; fileId: string }
   | { kind: 'accession'; accessionId: string };
 
 /** Whether it is about files of the person's, and not about Wembo's own records of the drive. */
-export const isOfFiles = ({ kind }: OutboxTask): boolean => kind === 'sidecar' || kind === 'move' || kind === 'copy' || kind === 'erase';
+export const isOfFiles = ({ kind }: OutboxTask): boolean =>
+  kind === 'sidecar' || kind === 'move' || kind === 'copy' || kind === 'erase';
 
 /** Waits only for the writing to come to rest. */
-export const isResting = ({ task, trouble }: OutboxRecord): boolean => (task.kind === 'manifest' || task.kind === 'history') && (task.restMs ?? 0) > 0 && trouble === null;
+export const isResting = ({ task, trouble }: OutboxRecord): boolean =>
+  (task.kind === 'manifest' || task.kind === 'history') && (task.restMs ?? 0) > 0 && trouble === null;
 
-/** A path on a drive whose line in the manifest is to go: its file was moved or removed by an act of ours, or the person settled that it is gone. */
+/**
+ * A path on a drive whose line in the manifest is to go: its file was moved or removed by an act of ours, or the person
+ * settled that it is gone.
+ */
 export interface RetiredRecord {
   /** `driveId/path`. */
   id: string;
@@ -203,7 +234,10 @@ export interface OutboxRecord {
   driveId: string;
   task: OutboxTask;
   queuedAt: number;
-  /** Another one whenever it is queued: by this it is seen that something changed again while it was done, whatever the clock says. */
+  /**
+   * Another one whenever it is queued: by this it is seen that something changed again while it was done, whatever the
+   * clock says.
+   */
   ticket?: string;
   /** Why the last attempt did not work; `null` while it simply waits. */
   trouble: string | null;
@@ -217,7 +251,10 @@ export interface ArchiveTroubleRecord {
   id: string;
   driveId: string;
   path: string;
-  /** `newer`: written by a later version, left as it is. `broken`: kept aside under another name. `items`: some of what stands in it, which stays there. */
+  /**
+   * `newer`: written by a later version, left as it is. `broken`: kept aside under another name. `items`: some of what
+   * stands in it, which stays there.
+   */
   kind: 'newer' | 'broken' | 'items';
   reason: string;
   items: number;
@@ -299,15 +336,22 @@ export interface JobRecord {
   kind: JobKind;
   /** The drive it works on, or reads from; of large previews none. */
   driveId: string;
-  /** Copy and large previews: the photos chosen, or `null` for all of the source drive; and the drive a copy goes to. */
+  /**
+   * Copy and large previews: the photos chosen, or `null` for all of the source drive; and the drive a copy goes to.
+   */
   photoIds: string[] | null;
   targetDriveId: string | null;
   /** Take in and emptying only. */
   accessionId: string | null;
   sourceId: string | null;
-  /** Emptying only: what the person agreed to. Nothing is removed when the card turns out to hold another number of files that may go. */
+  /**
+   * Emptying only: what the person agreed to. Nothing is removed when the card turns out to hold another number of
+   * files that may go.
+   */
   agreed: Agreed | null;
-  /** Large previews only: whether it works between ten in the evening and six in the morning, by this computer's clock. */
+  /**
+   * Large previews only: whether it works between ten in the evening and six in the morning, by this computer's clock.
+   */
   byNight: boolean;
   /** Started because files were noticed in a known folder. */
   noticed: boolean;
@@ -327,9 +371,41 @@ export interface ItemTrouble {
 }
 
 export type JobReport =
-  | { kind: 'scan'; photos: number; added: number; addedPaths: string[]; changed: number; moved: { from: string; to: string }[]; missing: string[]; damaged: string[]; nested: string[]; sidecarsTaken: number; conflicts: number; leftovers: string[]; troubles: ItemTrouble[] }
-  | { kind: 'copy'; copied: number; alreadyThere: number; bytes: number; inDoubt: number; damaged: string[]; troubles: ItemTrouble[] }
+  | {
+      kind: 'scan';
+      photos: number;
+      added: number;
+      addedPaths: string[];
+      changed: number;
+      moved: { from: string; to: string }[];
+      missing: string[];
+      damaged: string[];
+      nested: string[];
+      sidecarsTaken: number;
+      conflicts: number;
+      leftovers: string[];
+      troubles: ItemTrouble[];
+    }
+  | {
+      kind: 'copy';
+      copied: number;
+      alreadyThere: number;
+      bytes: number;
+      inDoubt: number;
+      damaged: string[];
+      troubles: ItemTrouble[];
+    }
   | { kind: 'check'; sound: number; damaged: string[]; missing: string[]; added: string[]; troubles: ItemTrouble[] }
-  | { kind: 'take-in'; number: string; photos: number; beside: number; renamed: { from: string; to: string }[]; bytes: number; line: string; waiting: number; troubles: ItemTrouble[] }
+  | {
+      kind: 'take-in';
+      number: string;
+      photos: number;
+      beside: number;
+      renamed: { from: string; to: string }[];
+      bytes: number;
+      line: string;
+      waiting: number;
+      troubles: ItemTrouble[];
+    }
   | { kind: 'previews'; drawn: number; there: number; away: number; troubles: ItemTrouble[] }
   | { kind: 'empty'; removed: number; bytes: number; kept: string[]; damaged: string[]; troubles: ItemTrouble[] };

@@ -1,5 +1,6 @@
-// New names for photos that are in the catalog: planned once, from what each frame is, and the same on every drive that has
-// a file of it. Sidecars and what lies beside follow when the files are moved; companions of the same base name come along.
+// New names for photos that are in the catalog: planned once, from what each frame is, and the same on every drive that
+// has a file of it. Sidecars and what lies beside follow when the files are moved; companions of the same base name
+// come along.
 
 import { type FileMove } from '@/core/catalog/change';
 import { type FieldEdit, planSet } from '@/core/fields/edits';
@@ -35,7 +36,13 @@ interface Frame {
   photos: PhotoRecord[];
 }
 
-export async function planRename(db: CatalogDatabase, photoIds: readonly string[], names: Pattern, blanks: Record<BlankName, string>, keepOldName: boolean): Promise<RenamePlan> {
+export async function planRename(
+  db: CatalogDatabase,
+  photoIds: readonly string[],
+  names: Pattern,
+  blanks: Record<BlankName, string>,
+  keepOldName: boolean,
+): Promise<RenamePlan> {
   const chosen = new Set(photoIds);
   const frames = inClockOrder(await framesOfPhotos(db, [...chosen]));
   const folders = await folderContents(db, frames);
@@ -44,7 +51,9 @@ export async function planRename(db: CatalogDatabase, photoIds: readonly string[
   const groups = frames.map(({ path, captured, files, photos }): Group => {
     const folder = folderIn(path);
     // a name must be free in every folder on every drive where the frame lies
-    for (const file of files) for (const other of folders.get(folderKey(file)) ?? []) if (!renamed.has(other.id)) taken.add(foldName(joined(folder, baseOf(nameIn(pathToBe(other))))));
+    for (const file of files)
+      for (const other of folders.get(folderKey(file)) ?? [])
+        if (!renamed.has(other.id)) taken.add(foldName(joined(folder, baseOf(nameIn(pathToBe(other))))));
     return { folder, facts: factsOf(path, captured, photos[0], blanks) };
   });
   const given = giveNames(groups, { folder: null, names, taken });
@@ -63,18 +72,40 @@ export async function planRename(db: CatalogDatabase, photoIds: readonly string[
     for (const photo of frame.photos) {
       plan.photos += 1;
       if (!chosen.has(photo.id)) plan.companions += 1;
-      const old = nameIn(pathToBe(frame.files.find(({ photoId }) => photoId === photo.id) ?? { path: frame.path, wantedPath: null }));
-      if (keepOldName && photo.fields.originalName === undefined && baseOf(old) !== name.base) plan.edits.push(...planSet([photo], 'originalName', old));
+      const old = nameIn(
+        pathToBe(frame.files.find(({ photoId }) => photoId === photo.id) ?? { path: frame.path, wantedPath: null }),
+      );
+      if (keepOldName && photo.fields.originalName === undefined && baseOf(old) !== name.base)
+        plan.edits.push(...planSet([photo], 'originalName', old));
     }
-    plan.examples.push({ before: nameIn(frame.path), after: nameIn(pathUnder(frame.path, { base: baseOf(nameIn(frame.path)) }, '', name.base)), taken: name.remarks.includes('taken'), long: name.remarks.includes('long') });
+    plan.examples.push({
+      before: nameIn(frame.path),
+      after: nameIn(pathUnder(frame.path, { base: baseOf(nameIn(frame.path)) }, '', name.base)),
+      taken: name.remarks.includes('taken'),
+      long: name.remarks.includes('long'),
+    });
   });
   plan.drives = [...drives];
   return plan;
 }
 
-function factsOf(path: string, captured: Captured | null, photo: PhotoRecord | undefined, blanks: Record<BlankName, string>): NameFacts {
+function factsOf(
+  path: string,
+  captured: Captured | null,
+  photo: PhotoRecord | undefined,
+  blanks: Record<BlankName, string>,
+): NameFacts {
   const number = numberAmong(wordsIn(photo?.fields.identifier)) ?? '';
-  return { captured, oldBase: baseOf(nameIn(path)), camera: photo ? cameraName(photo.camera) : '', accession: number.slice(0, Math.max(0, number.lastIndexOf('.'))), photoNumber: number, blanks, source: '', role: 'originals' };
+  return {
+    captured,
+    oldBase: baseOf(nameIn(path)),
+    camera: photo ? cameraName(photo.camera) : '',
+    accession: number.slice(0, Math.max(0, number.lastIndexOf('.'))),
+    photoNumber: number,
+    blanks,
+    source: '',
+    role: 'originals',
+  };
 }
 
 const folderKey = (file: FileRecord) => `${file.driveId}/${folderIn(pathToBe(file))}`;
@@ -86,8 +117,14 @@ async function framesOfPhotos(db: CatalogDatabase, photoIds: string[]): Promise<
   const contents = await folderContents(db, [{ files }]);
   const keys = new Set(files.map(frameKey));
   const along = new Set(photoIds);
-  for (const folder of contents.values()) for (const file of folder) if (file.photoId && keys.has(frameKey(file))) along.add(file.photoId);
-  const all = (await db.files.where('photoId').anyOf([...along]).toArray()).filter(({ state }) => state !== 'missing');
+  for (const folder of contents.values())
+    for (const file of folder) if (file.photoId && keys.has(frameKey(file))) along.add(file.photoId);
+  const all = (
+    await db.files
+      .where('photoId')
+      .anyOf([...along])
+      .toArray()
+  ).filter(({ state }) => state !== 'missing');
   const photos = new Map((await db.photos.bulkGet([...along])).flatMap((photo) => (photo ? [[photo.id, photo]] : [])));
   return joinFrames(all, photos);
 }
@@ -96,7 +133,9 @@ async function framesOfPhotos(db: CatalogDatabase, photoIds: string[]): Promise<
 function joinFrames(files: FileRecord[], photos: Map<string, PhotoRecord>): Frame[] {
   const frameOf = new Map<string, FileRecord[]>();
   for (const file of files) {
-    const joining = new Set([frameOf.get(`photo ${file.photoId}`), frameOf.get(frameKey(file))].flatMap((frame) => frame ?? []));
+    const joining = new Set(
+      [frameOf.get(`photo ${file.photoId}`), frameOf.get(frameKey(file))].flatMap((frame) => frame ?? []),
+    );
     const frame = [...joining, file];
     for (const member of frame) {
       frameOf.set(`photo ${member.photoId}`, frame);
@@ -105,19 +144,30 @@ function joinFrames(files: FileRecord[], photos: Map<string, PhotoRecord>): Fram
   }
   return [...new Set(frameOf.values())].map((members) => {
     const own = [...new Set(members.flatMap(({ photoId }) => photoId ?? []))].flatMap((id) => photos.get(id) ?? []);
-    return { path: pathToBe(members[0] as FileRecord), captured: own[0] ? capturedIn(own[0].fields) : null, files: members, photos: own };
+    return {
+      path: pathToBe(members[0] as FileRecord),
+      captured: own[0] ? capturedIn(own[0].fields) : null,
+      files: members,
+      photos: own,
+    };
   });
 }
 
 /** What lies in the folders of these files, as the catalog knows it. */
-async function folderContents(db: CatalogDatabase, frames: readonly { files: FileRecord[] }[]): Promise<Map<string, FileRecord[]>> {
+async function folderContents(
+  db: CatalogDatabase,
+  frames: readonly { files: FileRecord[] }[],
+): Promise<Map<string, FileRecord[]>> {
   const contents = new Map<string, FileRecord[]>();
   for (const { files } of frames) {
     for (const file of files) {
       const key = folderKey(file);
       if (contents.has(key)) continue;
       const prefix = key.endsWith('/') ? key : `${key}/`;
-      contents.set(key, (await db.files.where('id').startsWith(prefix).toArray()).filter((other) => folderKey(other) === key));
+      contents.set(
+        key,
+        (await db.files.where('id').startsWith(prefix).toArray()).filter((other) => folderKey(other) === key),
+      );
     }
   }
   return contents;

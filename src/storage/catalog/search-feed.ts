@@ -61,10 +61,20 @@ function searchRecord(photo: PhotoRecord, allFiles: FileRecord[], around: Surrou
     sent: around.sent.get(photo.id) ?? [],
     look: around.looks.get(photo.id) ?? null,
     large: around.large.has(photo.id),
-    placed: typeof photo.fields.position === 'string' || typeof photo.fields.city === 'string' || typeof photo.fields.sublocation === 'string',
+    placed:
+      typeof photo.fields.position === 'string' ||
+      typeof photo.fields.city === 'string' ||
+      typeof photo.fields.sublocation === 'string',
     shot: shotOf(
-      photo, photo.fields,
-      [...new Set(files.map((file) => foldName(`${file.driveId}/${folderIn(pathToBe(file))}/${baseOf(splitPath(pathToBe(file)).name)}`)))],
+      photo,
+      photo.fields,
+      [
+        ...new Set(
+          files.map((file) =>
+            foldName(`${file.driveId}/${folderIn(pathToBe(file))}/${baseOf(splitPath(pathToBe(file)).name)}`),
+          ),
+        ),
+      ],
       Object.fromEntries((around.overlaps.get(photo.id) ?? []).map(({ b, overlaps }) => [b, overlaps])),
     ),
     fields: photo.fields,
@@ -89,7 +99,10 @@ function byPhoto(files: FileRecord[]): Map<string, FileRecord[]> {
 const isOut = ({ deleted }: { deleted: boolean }) => !deleted;
 
 /** The records of some photos, and which of them are not, or no longer, in the catalog. */
-export async function searchRecords(db: CatalogDatabase, photoIds: string[]): Promise<{ records: SearchRecord[]; gone: string[] }> {
+export async function searchRecords(
+  db: CatalogDatabase,
+  photoIds: string[],
+): Promise<{ records: SearchRecord[]; gone: string[] }> {
   const photos = await db.photos.bulkGet(photoIds);
   const files = byPhoto(await db.files.where('photoId').anyOf(photoIds).toArray());
   const around: Surroundings = {
@@ -100,12 +113,18 @@ export async function searchRecords(db: CatalogDatabase, photoIds: string[]): Pr
     looks: byLook((await db.looks.bulkGet(photoIds)).filter((one) => one !== undefined)),
     sent: sentByPhoto(await db.deliveries.toArray()),
   };
-  const cataloged = photos.filter((photo) => photo !== undefined).filter((photo) => isCataloged(photo, files.get(photo.id) ?? [], around));
+  const cataloged = photos
+    .filter((photo) => photo !== undefined)
+    .filter((photo) => isCataloged(photo, files.get(photo.id) ?? [], around));
   const there = new Set(cataloged.map(({ id }) => id));
-  return { records: cataloged.map((photo) => searchRecord(photo, files.get(photo.id) ?? [], around)), gone: photoIds.filter((id) => !there.has(id)) };
+  return {
+    records: cataloged.map((photo) => searchRecord(photo, files.get(photo.id) ?? [], around)),
+    gone: photoIds.filter((id) => !there.has(id)),
+  };
 }
 
-const byLook = (records: LookRecord[]): Map<string, Look> => new Map(records.flatMap(({ photoId, look }) => (look ? [[photoId, look]] : [])));
+const byLook = (records: LookRecord[]): Map<string, Look> =>
+  new Map(records.flatMap(({ photoId, look }) => (look ? [[photoId, look]] : [])));
 
 function byFirst(overlaps: OverlapRecord[]): Map<string, OverlapRecord[]> {
   const grouped = new Map<string, OverlapRecord[]>();
@@ -129,11 +148,14 @@ export async function* allSearchRecords(db: CatalogDatabase): AsyncGenerator<Sea
   const files: FileRecord[] = [];
   for await (const chunk of inRanges(db.files)) files.push(...chunk);
   const grouped = byPhoto(files);
-  for await (const chunk of inRanges(db.photos)) yield chunk.filter((photo) => isCataloged(photo, grouped.get(photo.id) ?? [], around)).map((photo) => searchRecord(photo, grouped.get(photo.id) ?? [], around));
+  for await (const chunk of inRanges(db.photos))
+    yield chunk
+      .filter((photo) => isCataloged(photo, grouped.get(photo.id) ?? [], around))
+      .map((photo) => searchRecord(photo, grouped.get(photo.id) ?? [], around));
 }
 
 async function* inRanges<T extends { id: string }>(table: Table<T, string>): AsyncGenerator<T[]> {
-  for (let last = ''; ; ) {
+  for (let last = ''; ;) {
     const chunk = await table.where('id').above(last).limit(OPENING_CHUNK).toArray();
     const end = chunk.at(-1);
     if (!end) return;
@@ -142,7 +164,10 @@ async function* inRanges<T extends { id: string }>(table: Table<T, string>): Asy
   }
 }
 
-/** The name of this very catalog among all that were ever made (`null` while its index was never kept), and the number of the last change noted. */
+/**
+ * The name of this very catalog among all that were ever made (`null` while its index was never kept), and the number
+ * of the last change noted.
+ */
 export async function notedSoFar(db: CatalogDatabase): Promise<{ catalog: string | null; last: number }> {
   const named = await db.unindexed.filter(({ catalog }) => catalog !== undefined).first();
   return { catalog: named?.catalog ?? null, last: (await db.unindexed.orderBy('seq').last())?.seq ?? 0 };
@@ -162,11 +187,16 @@ export async function notedSince(db: CatalogDatabase, upTo: number, to: number):
   const records = await db.unindexed.where('seq').between(upTo, to, false, true).toArray();
   const drives = [...new Set(records.flatMap(({ driveIds }) => driveIds))];
   const ids = new Set(records.flatMap(({ photoIds }) => photoIds));
-  for (const file of drives.length > 0 ? await db.files.where('driveId').anyOf(drives).toArray() : []) if (file.photoId) ids.add(file.photoId);
+  for (const file of drives.length > 0 ? await db.files.where('driveId').anyOf(drives).toArray() : [])
+    if (file.photoId) ids.add(file.photoId);
   return [...ids];
 }
 
 /** The index that is kept knows of what was noted before `upTo`; that one stays, so that numbers never begin anew. */
 export async function forgetNoted(db: CatalogDatabase, upTo: number): Promise<void> {
-  await db.unindexed.where('seq').below(upTo).filter(({ catalog }) => catalog === undefined).delete();
+  await db.unindexed
+    .where('seq')
+    .below(upTo)
+    .filter(({ catalog }) => catalog === undefined)
+    .delete();
 }

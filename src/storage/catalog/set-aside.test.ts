@@ -23,9 +23,20 @@ let clock = 100;
 
 const DAY = '2026-11-25';
 const shown = async () => (await searchRecords(db, ['a', 'b'])).records.map(({ id }) => id);
-const round = () => emptyOutbox({ db, driveOf: (id) => (away.has(id) ? null : id === 'studio' ? studio : vault), embed: async () => ({ state: 'unchanged' }) as never, copy: async () => { throw new Error('nothing is copied here'); }, now: () => (clock += 1), onPhotos: () => undefined });
+const round = () =>
+  emptyOutbox({
+    db,
+    driveOf: (id) => (away.has(id) ? null : id === 'studio' ? studio : vault),
+    embed: async () => ({ state: 'unchanged' }) as never,
+    copy: async () => {
+      throw new Error('nothing is copied here');
+    },
+    now: () => (clock += 1),
+    onPhotos: () => undefined,
+  });
 const make = async ({ change }: { change: Parameters<typeof makeChange>[1] }) => makeChange(db, change, (clock += 1));
-const photosOn = (drive: MemoryDrive) => [...drive.files.keys()].filter((path) => !/\.(json|jsonl|txt)$/.test(path)).sort();
+const photosOn = (drive: MemoryDrive) =>
+  [...drive.files.keys()].filter((path) => !/\.(json|jsonl|txt)$/.test(path)).sort();
 
 beforeEach(async () => {
   db = new CatalogDatabase(`aside-${number++}`);
@@ -34,10 +45,21 @@ beforeEach(async () => {
   away = new Set();
   await db.drives.bulkPut([driveRecord('studio'), driveRecord('vault')]);
   await db.photos.bulkPut([photoRecord('a'), photoRecord('b')]);
-  for (const [id, drive] of [['studio', studio], ['vault', vault]] as const) {
+  for (const [id, drive] of [
+    ['studio', studio],
+    ['vault', vault],
+  ] as const) {
     for (const photo of ['a', 'b']) {
       drive.put(`2026/Gjógv/${photo}.jpg`, `${photo}${photo}`);
-      await db.files.put(fileRecord(id, `2026/Gjógv/${photo}.jpg`, photo, { sizeBytes: 2, modifiedMs: drive.files.get(`2026/Gjógv/${photo}.jpg`)?.modifiedMs ?? 0, ...(photo === 'a' && { sidecar: { path: '2026/Gjógv/a.xmp', sizeBytes: 1, modifiedMs: 1, sha256: 's', base: {} } }) }));
+      await db.files.put(
+        fileRecord(id, `2026/Gjógv/${photo}.jpg`, photo, {
+          sizeBytes: 2,
+          modifiedMs: drive.files.get(`2026/Gjógv/${photo}.jpg`)?.modifiedMs ?? 0,
+          ...(photo === 'a' && {
+            sidecar: { path: '2026/Gjógv/a.xmp', sizeBytes: 1, modifiedMs: 1, sha256: 's', base: {} },
+          }),
+        }),
+      );
     }
     drive.put('2026/Gjógv/a.xmp', 's');
     drive.put('2026/Gjógv/a.wav', 'spoken');
@@ -48,11 +70,20 @@ describe('set aside', () => {
   it('says beforehand how many files on which drives, and moves them all with what belongs to them', async () => {
     const plan = await planSetAside(db, ['a'], DAY);
     expect(plan).toMatchObject({ photos: 1, files: 2, bytes: 4 });
-    expect([...plan.drives]).toEqual([['studio', 1], ['vault', 1]]);
+    expect([...plan.drives]).toEqual([
+      ['studio', 1],
+      ['vault', 1],
+    ]);
     await make(plan);
     expect(await shown()).toEqual(['b']); // at once, whatever the drives do
     await round();
-    for (const drive of [studio, vault]) expect(photosOn(drive)).toEqual(['2026/Gjógv/b.jpg', `_wembo/set-aside/${DAY}/2026/Gjógv/a.jpg`, `_wembo/set-aside/${DAY}/2026/Gjógv/a.wav`, `_wembo/set-aside/${DAY}/2026/Gjógv/a.xmp`]);
+    for (const drive of [studio, vault])
+      expect(photosOn(drive)).toEqual([
+        '2026/Gjógv/b.jpg',
+        `_wembo/set-aside/${DAY}/2026/Gjógv/a.jpg`,
+        `_wembo/set-aside/${DAY}/2026/Gjógv/a.wav`,
+        `_wembo/set-aside/${DAY}/2026/Gjógv/a.xmp`,
+      ]);
     expect(await listSetAside(db)).toMatchObject([{ photoId: 'a', day: DAY, from: '2026/Gjógv/a.jpg', bytes: 4 }]);
   });
 
@@ -60,12 +91,16 @@ describe('set aside', () => {
     away.add('vault');
     await make(await planSetAside(db, ['a', 'b'], DAY));
     await round();
-    expect([photosOn(studio).filter((path) => !path.startsWith('_')), photosOn(vault).filter((path) => path.startsWith('_'))]).toEqual([[], []]);
+    expect([
+      photosOn(studio).filter((path) => !path.startsWith('_')),
+      photosOn(vault).filter((path) => path.startsWith('_')),
+    ]).toEqual([[], []]);
     expect(await listSetAside(db)).toHaveLength(2);
     await undoLast(db, (clock += 1));
     away.clear();
     await round();
-    for (const drive of [studio, vault]) expect(photosOn(drive)).toEqual(['2026/Gjógv/a.jpg', '2026/Gjógv/a.wav', '2026/Gjógv/a.xmp', '2026/Gjógv/b.jpg']);
+    for (const drive of [studio, vault])
+      expect(photosOn(drive)).toEqual(['2026/Gjógv/a.jpg', '2026/Gjógv/a.wav', '2026/Gjógv/a.xmp', '2026/Gjógv/b.jpg']);
     expect(await shown()).toEqual(['a', 'b']);
   });
 
@@ -78,14 +113,31 @@ describe('set aside', () => {
     await make(await planBringBack(db, ['a']));
     await round();
     expect(photosOn(vault)).toEqual(['2026/Gjógv/a.jpg', '2026/Gjógv/a.wav', '2026/Gjógv/a.xmp', '2026/Gjógv/b.jpg']);
-    expect(photosOn(studio)).toEqual(['2026/Gjógv/A.JPG', '2026/Gjógv/a 2.jpg', '2026/Gjógv/a 2.wav', '2026/Gjógv/a 2.xmp', '2026/Gjógv/b.jpg']);
+    expect(photosOn(studio)).toEqual([
+      '2026/Gjógv/A.JPG',
+      '2026/Gjógv/a 2.jpg',
+      '2026/Gjógv/a 2.wav',
+      '2026/Gjógv/a 2.xmp',
+      '2026/Gjógv/b.jpg',
+    ]);
     expect(await listSetAside(db)).toEqual([]);
   });
 
   it('is found again by a scan, in a new catalog too, and is not shown', async () => {
     await make(await planSetAside(db, ['a'], DAY));
     await round();
-    const tools = (catalog: CatalogDatabase): JobTools => ({ db: catalog, hands: directHands(), now: () => (clock += 1), onPhotos: () => undefined, control: { signal: new AbortController().signal, atRest: async () => undefined, progress: () => undefined, reporting: () => undefined } });
+    const tools = (catalog: CatalogDatabase): JobTools => ({
+      db: catalog,
+      hands: directHands(),
+      now: () => (clock += 1),
+      onPhotos: () => undefined,
+      control: {
+        signal: new AbortController().signal,
+        atRest: async () => undefined,
+        progress: () => undefined,
+        reporting: () => undefined,
+      },
+    });
     const scan = (catalog: CatalogDatabase) => scanDrive(tools(catalog), 'studio', studio);
     expect((await scan(db)).missing).toEqual([]);
     expect(await listSetAside(db)).toMatchObject([{ photoId: 'a' }]);
@@ -108,7 +160,11 @@ describe('erasing', () => {
     await round();
     expect(photosOn(vault)).toEqual(['2026/Gjógv/b.jpg']);
     await round(); // the manifest, which no longer lists it
-    expect([await db.photos.get('a'), await db.files.where('photoId').equals('a').count(), await db.outbox.filter(({ task }) => task.kind !== 'history').count()]).toEqual([undefined, 0, 0]);
+    expect([
+      await db.photos.get('a'),
+      await db.files.where('photoId').equals('a').count(),
+      await db.outbox.filter(({ task }) => task.kind !== 'history').count(),
+    ]).toEqual([undefined, 0, 0]);
     expect(await shown()).toEqual(['b']);
   });
 
@@ -132,7 +188,10 @@ describe('out of the catalog', () => {
     expect(await shown()).toEqual(['b']);
     await round();
     expect(photosOn(studio)).toContain('2026/Gjógv/a.jpg');
-    expect(JSON.parse(vault.text('_wembo/left-out.json') ?? '')).toMatchObject({ format: 'wembo-left-out', leftOut: [{ id: 'a', name: 'a.jpg', deleted: false }] });
+    expect(JSON.parse(vault.text('_wembo/left-out.json') ?? '')).toMatchObject({
+      format: 'wembo-left-out',
+      leftOut: [{ id: 'a', name: 'a.jpg', deleted: false }],
+    });
     await undoLast(db, (clock += 1));
     expect(await shown()).toEqual(['a', 'b']);
   });
@@ -140,13 +199,34 @@ describe('out of the catalog', () => {
 
 describe('a round', () => {
   it('is judged by changes: decisions, ratings and undo go together; left, it stands on the drives', async () => {
-    const kept = { id: 'r', name: 'First', rung: 1, photoIds: ['a', 'b'], decided: {}, startedAt: 1, after: null, updatedAt: 1, deleted: false };
+    const kept = {
+      id: 'r',
+      name: 'First',
+      rung: 1,
+      photoIds: ['a', 'b'],
+      decided: {},
+      startedAt: 1,
+      after: null,
+      updatedAt: 1,
+      deleted: false,
+    };
     await makeChange(db, { kind: 'kept', shelf: 'rounds', before: null, after: kept }, 1);
-    await makeChange(db, { kind: 'round', roundId: 'r', decisions: [{ photoId: 'a', before: null, after: { decision: 'up', was: 0 } }], edits: [{ photoId: 'a', key: 'rating', after: 1 }] }, 2);
+    await makeChange(
+      db,
+      {
+        kind: 'round',
+        roundId: 'r',
+        decisions: [{ photoId: 'a', before: null, after: { decision: 'up', was: 0 } }],
+        edits: [{ photoId: 'a', key: 'rating', after: 1 }],
+      },
+      2,
+    );
     expect((await db.rounds.get('r'))?.decided).toEqual({ a: { decision: 'up', was: 0 } });
     expect((await db.photos.get('a'))?.fields.rating).toBe(1);
     await round();
-    expect(JSON.parse(studio.text('_wembo/rounds.json') ?? '')).toMatchObject({ rounds: [{ id: 'r', decided: { a: { decision: 'up' } } }] });
+    expect(JSON.parse(studio.text('_wembo/rounds.json') ?? '')).toMatchObject({
+      rounds: [{ id: 'r', decided: { a: { decision: 'up' } } }],
+    });
     expect(studio.text('2026/Gjógv/a.xmp')).toBe('s'); // another program's bytes that cannot be understood are not written over
     await undoLast(db, 3);
     expect((await db.rounds.get('r'))?.decided).toEqual({});
@@ -154,8 +234,26 @@ describe('a round', () => {
   });
 
   it('several changes are one act: undone together', async () => {
-    const marker = { id: 'm', name: 'print', color: '#7a8b99', shape: 'disc' as const, order: 1, updatedAt: 1, deleted: false };
-    await makeChange(db, { kind: 'together', changes: [{ kind: 'kept', shelf: 'markers', before: null, after: marker }, { kind: 'fields', origin: 'person', edits: [{ photoId: 'b', key: 'label', after: 'print' }] }] }, 5);
+    const marker = {
+      id: 'm',
+      name: 'print',
+      color: '#7a8b99',
+      shape: 'disc' as const,
+      order: 1,
+      updatedAt: 1,
+      deleted: false,
+    };
+    await makeChange(
+      db,
+      {
+        kind: 'together',
+        changes: [
+          { kind: 'kept', shelf: 'markers', before: null, after: marker },
+          { kind: 'fields', origin: 'person', edits: [{ photoId: 'b', key: 'label', after: 'print' }] },
+        ],
+      },
+      5,
+    );
     expect([(await db.markers.get('m'))?.deleted, (await db.photos.get('b'))?.fields.label]).toEqual([false, 'print']);
     await undoLast(db, 6);
     expect([(await db.markers.get('m'))?.deleted, (await db.photos.get('b'))?.fields.label]).toEqual([true, undefined]);
@@ -163,14 +261,33 @@ describe('a round', () => {
 });
 
 it('what is changed while a drive’s shelf is read stays changed', async () => {
-  const kept = { id: 'r', name: 'First', rung: 1, photoIds: ['a', 'b'], decided: {}, startedAt: 1, after: null, updatedAt: 1, deleted: false };
+  const kept = {
+    id: 'r',
+    name: 'First',
+    rung: 1,
+    photoIds: ['a', 'b'],
+    decided: {},
+    startedAt: 1,
+    after: null,
+    updatedAt: 1,
+    deleted: false,
+  };
   await makeChange(db, { kind: 'kept', shelf: 'rounds', before: null, after: kept }, 1);
   await round();
   let judged = false;
   studio.onOpen = (path) => {
     if (!path.endsWith('rounds.json') || judged) return;
     judged = true; // just now, while the outbox reads what the drive keeps
-    void makeChange(db, { kind: 'round', roundId: 'r', decisions: [{ photoId: 'a', before: null, after: { decision: 'up', was: 0 } }], edits: [] }, 2);
+    void makeChange(
+      db,
+      {
+        kind: 'round',
+        roundId: 'r',
+        decisions: [{ photoId: 'a', before: null, after: { decision: 'up', was: 0 } }],
+        edits: [],
+      },
+      2,
+    );
   };
   await db.outbox.put({ id: 'studio/', driveId: 'studio', task: { kind: 'archive' }, queuedAt: 3, trouble: null });
   await round();

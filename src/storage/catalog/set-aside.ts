@@ -1,6 +1,6 @@
-// Three ways for a photo to go, each with its own word: out of the catalog (files stay), set aside (files move into a folder of
-// their drive, and can come back), erased (only what was set aside). What each would do is planned first, over all its files on
-// all drives, so that counts, bytes and drives can be said before anything happens.
+// Three ways for a photo to go, each with its own word: out of the catalog (files stay), set aside (files move into a
+// folder of their drive, and can come back), erased (only what was set aside). What each would do is planned first,
+// over all its files on all drives, so that counts, bytes and drives can be said before anything happens.
 
 import type { Change, FileMove } from '@/core/catalog/change';
 import { isBesideName } from '@/core/formats/containers/formats';
@@ -23,16 +23,33 @@ export interface Going {
 }
 
 const going = (change: Change, photoIds: Iterable<string>, files: FileRecord[]): Going => ({
-  change, photos: new Set(photoIds).size, files: files.length, bytes: files.reduce((sum, { sizeBytes }) => sum + sizeBytes, 0), drives: files.reduce((drives, { driveId }) => drives.set(driveId, (drives.get(driveId) ?? 0) + 1), new Map<string, number>()),
+  change,
+  photos: new Set(photoIds).size,
+  files: files.length,
+  bytes: files.reduce((sum, { sizeBytes }) => sum + sizeBytes, 0),
+  drives: files.reduce(
+    (drives, { driveId }) => drives.set(driveId, (drives.get(driveId) ?? 0) + 1),
+    new Map<string, number>(),
+  ),
 });
 
-const filesOf = async (db: CatalogDatabase, photoIds: readonly string[]): Promise<FileRecord[]> => (await db.files.where('photoId').anyOf([...photoIds]).toArray()).filter(({ state }) => state !== 'missing');
+const filesOf = async (db: CatalogDatabase, photoIds: readonly string[]): Promise<FileRecord[]> =>
+  (
+    await db.files
+      .where('photoId')
+      .anyOf([...photoIds])
+      .toArray()
+  ).filter(({ state }) => state !== 'missing');
 
 /** Photos leave the catalog; their files are only counted. */
 export async function planLeaveOut(db: CatalogDatabase, photoIds: readonly string[]): Promise<Going> {
   const files = await filesOf(db, photoIds);
   const names = new Map(files.map((file) => [file.photoId, nameIn(pathToBe(file))]));
-  return going({ kind: 'left-out', photos: photoIds.map((id) => ({ id, name: names.get(id) ?? '' })), out: true }, photoIds, files);
+  return going(
+    { kind: 'left-out', photos: photoIds.map((id) => ({ id, name: names.get(id) ?? '' })), out: true },
+    photoIds,
+    files,
+  );
 }
 
 /** @param day ISO date of today, by the person's calendar */
@@ -44,11 +61,19 @@ export async function planSetAside(db: CatalogDatabase, photoIds: readonly strin
 /** Back to where each file lay. Where something else has its name by now, it gets a number behind it. */
 export async function planBringBack(db: CatalogDatabase, photoIds: readonly string[]): Promise<Going> {
   const files = (await filesOf(db, photoIds)).filter((file) => asideOf(pathToBe(file)));
-  return going({ kind: 'aside', moves: await planMoves(db, files, (path) => asideOf(path)?.from ?? path) }, photoIds, files);
+  return going(
+    { kind: 'aside', moves: await planMoves(db, files, (path) => asideOf(path)?.from ?? path) },
+    photoIds,
+    files,
+  );
 }
 
 /** Where something else has the name a file is to get, or will have, it gets a number behind it. */
-async function planMoves(db: CatalogDatabase, files: readonly FileRecord[], to: (path: string) => string): Promise<FileMove[]> {
+async function planMoves(
+  db: CatalogDatabase,
+  files: readonly FileRecord[],
+  to: (path: string) => string,
+): Promise<FileMove[]> {
   const moves: FileMove[] = [];
   const given = new Map<string, Set<string>>();
   for (const file of files) {
@@ -61,10 +86,17 @@ async function planMoves(db: CatalogDatabase, files: readonly FileRecord[], to: 
   return moves;
 }
 
-async function freePath(db: CatalogDatabase, { id, driveId }: FileRecord, path: string, given: ReadonlySet<string>): Promise<string> {
+async function freePath(
+  db: CatalogDatabase,
+  { id, driveId }: FileRecord,
+  path: string,
+  given: ReadonlySet<string>,
+): Promise<string> {
   const folder = folderIn(path);
   const near = await db.files.where('id').startsWith(`${driveId}/${folder}`).toArray();
-  const taken = new Set(near.filter((other) => other.id !== id).flatMap((other) => [foldName(other.path), foldName(pathToBe(other))]));
+  const taken = new Set(
+    near.filter((other) => other.id !== id).flatMap((other) => [foldName(other.path), foldName(pathToBe(other))]),
+  );
   const dot = path.lastIndexOf('.');
   for (let number = 1; ; number++) {
     const free = number === 1 ? path : `${path.slice(0, dot)} ${number}${path.slice(dot)}`;
@@ -81,7 +113,9 @@ export interface AsidePhoto extends Aside {
 /** Files that lie aside, and those that will when their drive is there; by the index, however large the catalog. */
 async function filesAside(db: CatalogDatabase): Promise<FileRecord[]> {
   const files = new Map<string, FileRecord>();
-  for (const { id } of await db.drives.toArray()) for (const file of await db.files.where('id').startsWith(`${id}/${SET_ASIDE_FOLDER}/`).toArray()) files.set(file.id, file);
+  for (const { id } of await db.drives.toArray())
+    for (const file of await db.files.where('id').startsWith(`${id}/${SET_ASIDE_FOLDER}/`).toArray())
+      files.set(file.id, file);
   const moving = (await db.outbox.toArray()).flatMap(({ task }) => (task.kind === 'move' ? [task.fileId] : []));
   for (const file of await db.files.bulkGet(moving)) if (file) files.set(file.id, file);
   return [...files.values()];
@@ -104,22 +138,32 @@ export async function listSetAside(db: CatalogDatabase): Promise<AsidePhoto[]> {
 /** Erasing is no change: it cannot be taken back. On drives that are away it waits. */
 export async function queueErasing(db: CatalogDatabase, photoIds: readonly string[], at: number): Promise<Going> {
   const files = (await filesOf(db, photoIds)).filter((file) => asideOf(pathToBe(file)));
-  await db.outbox.bulkPut(files.map((file) => taskItem(`erase:${file.id}`, file.driveId, { kind: 'erase', fileId: file.id }, at)));
+  await db.outbox.bulkPut(
+    files.map((file) => taskItem(`erase:${file.id}`, file.driveId, { kind: 'erase', fileId: file.id }, at)),
+  );
   return going({ kind: 'aside', moves: [] }, photoIds, files);
 }
 
 /**
- * Erases a file, its sidecar and what lies beside it, on one drive. Only where it lies in the set-aside folder by its real path:
+ * Erases a file, its sidecar and what lies beside it, on one drive. Only where it lies in the set-aside folder by its
+ * real path:
  * one that was brought back meanwhile stays.
  */
-export async function eraseSetAside(db: CatalogDatabase, drive: Drive, fileId: string, at: number, onPhotos: (photoIds: string[]) => void): Promise<'written' | 'nothing-to-do' | 'waits'> {
+export async function eraseSetAside(
+  db: CatalogDatabase,
+  drive: Drive,
+  fileId: string,
+  at: number,
+  onPhotos: (photoIds: string[]) => void,
+): Promise<'written' | 'nothing-to-do' | 'waits'> {
   const file = await db.files.get(fileId);
   if (!file || (file.wantedPath !== null && asideOf(file.wantedPath) === null)) return 'nothing-to-do';
   if (asideOf(file.path) === null) return file.wantedPath === null ? 'nothing-to-do' : 'waits';
   return drive.alone(async () => {
     const there = await openIfThere(drive, file.path);
     // what lies there by now is not what the person saw when it was erased
-    if (there && (there.size !== file.sizeBytes || there.lastModified !== file.modifiedMs)) throw new DriveError('changed-meanwhile', file.path);
+    if (there && (there.size !== file.sizeBytes || there.lastModified !== file.modifiedMs))
+      throw new DriveError('changed-meanwhile', file.path);
     const paths = [file.path, ...(file.sidecar ? [file.sidecar.path] : []), ...(await besideOf(db, drive, file))];
     for (const path of new Set(paths)) if (await openIfThere(drive, path)) await drive.remove(path);
     await fileErased(db, file, at);
@@ -132,9 +176,13 @@ export async function eraseSetAside(db: CatalogDatabase, drive: Drive, fileId: s
 async function besideOf(db: CatalogDatabase, drive: Drive, { id, driveId, path }: FileRecord): Promise<string[]> {
   const base = foldName(baseOf(nameIn(path)));
   const isOf = (other: string) => folderIn(other) === folderIn(path) && foldName(baseOf(nameIn(other))) === base;
-  const near = await db.files.where('id').startsWith(`${driveId}/${folderIn(path)}`).toArray();
+  const near = await db.files
+    .where('id')
+    .startsWith(`${driveId}/${folderIn(path)}`)
+    .toArray();
   if (near.some((other) => other.id !== id && isOf(other.path))) return [];
   const found: string[] = [];
-  for await (const entry of drive.list({ below: folderIn(path), shallow: true })) if (isBesideName(entry.path) && isOf(entry.path)) found.push(entry.path);
+  for await (const entry of drive.list({ below: folderIn(path), shallow: true }))
+    if (isBesideName(entry.path) && isOf(entry.path)) found.push(entry.path);
   return found;
 }

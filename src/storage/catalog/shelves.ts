@@ -1,5 +1,6 @@
-// What is kept under names and ids, where catalog and drives meet: brought together (core/changes/kept.ts) here, and written back only over what was
-// read. A file that nobody can read any more is kept aside under another name, and stops nothing else.
+// What is kept under names and ids, where catalog and drives meet: brought together (core/changes/kept.ts) here, and
+// written back only over what was read. A file that nobody can read any more is kept aside under another name, and
+// stops nothing else.
 
 import type { Table } from 'dexie';
 import { z } from 'zod';
@@ -48,7 +49,12 @@ export async function meetShelf(db: CatalogDatabase, met: MetDrive, shelf: Shelf
 }
 
 /** What is new here is told to the other drives. */
-async function mergeInto<S extends Shelf>(db: CatalogDatabase, { id: driveId, at }: MetDrive, shelf: S, onDrive: readonly Shelves[S][]): Promise<Shelves[S][]> {
+async function mergeInto<S extends Shelf>(
+  db: CatalogDatabase,
+  { id: driveId, at }: MetDrive,
+  shelf: S,
+  onDrive: readonly Shelves[S][],
+): Promise<Shelves[S][]> {
   const table = db[shelf] as unknown as Table<Shelves[S], string>;
   // together, so that what a person changes while the drive is read is not put back to what it was
   return db.transaction('rw', table, db.drives, db.tracks, db.outbox, async () => {
@@ -72,7 +78,10 @@ const driveChoice = z.object({ embeds: z.boolean() });
 const trackChoice = z.object({ used: z.boolean() });
 
 /** What was chosen of drives and tracks holds for them. */
-async function adopt(db: CatalogDatabase, settings: readonly Pick<Shelves['settings'], 'id' | 'value'>[]): Promise<void> {
+async function adopt(
+  db: CatalogDatabase,
+  settings: readonly Pick<Shelves['settings'], 'id' | 'value'>[],
+): Promise<void> {
   for (const { id, value } of settings) {
     const [of, name] = [id.slice(0, id.indexOf(':')), id.slice(id.indexOf(':') + 1)];
     const [drive, track] = [driveChoice.safeParse(value), trackChoice.safeParse(value)];
@@ -83,16 +92,26 @@ async function adopt(db: CatalogDatabase, settings: readonly Pick<Shelves['setti
 
 /** The same for a drive or a track that comes after its setting. */
 export async function adoptSettings(db: CatalogDatabase, ids: readonly string[]): Promise<void> {
-  await adopt(db, (await db.settings.bulkGet([...ids])).flatMap((setting) => setting ?? []));
+  await adopt(
+    db,
+    (await db.settings.bulkGet([...ids])).flatMap((setting) => setting ?? []),
+  );
 }
 
-/** What stands on a shelf of a drive, and a note of what could not be understood; `null` where the whole file could not. */
-async function readNoting<S extends Shelf>(db: CatalogDatabase, { id: driveId, drive, at }: MetDrive, shelf: S): Promise<ShelfOnDrive<S> | null> {
+/**
+ * What stands on a shelf of a drive, and a note of what could not be understood; `null` where the whole file could not.
+ */
+async function readNoting<S extends Shelf>(
+  db: CatalogDatabase,
+  { id: driveId, drive, at }: MetDrive,
+  shelf: S,
+): Promise<ShelfOnDrive<S> | null> {
   const path = keptFile(shelf);
   const trouble = { id: `${driveId}/${path}`, driveId, path, keptAs: null, foundAt: at, items: 0 };
   try {
     const read = await readShelf(drive, shelf);
-    if (read.broken.length > 0) await db.archiveTroubles.put({ ...trouble, kind: 'items', reason: '', items: read.broken.length });
+    if (read.broken.length > 0)
+      await db.archiveTroubles.put({ ...trouble, kind: 'items', reason: '', items: read.broken.length });
     else if ((await db.archiveTroubles.get(trouble.id))?.keptAs === null) await db.archiveTroubles.delete(trouble.id);
     return read;
   } catch (error) {
@@ -103,15 +122,29 @@ async function readNoting<S extends Shelf>(db: CatalogDatabase, { id: driveId, d
 }
 
 /** Keeps a file aside that nobody can read any more. `null` where it is to stay: it is from a later version. */
-async function madeFree<S extends Shelf>(db: CatalogDatabase, { id, drive }: MetDrive, shelf: S): Promise<ShelfOnDrive<S> | null> {
+async function madeFree<S extends Shelf>(
+  db: CatalogDatabase,
+  { id, drive }: MetDrive,
+  shelf: S,
+): Promise<ShelfOnDrive<S> | null> {
   const trouble = await db.archiveTroubles.get(`${id}/${keptFile(shelf)}`);
   if (trouble?.kind !== 'broken') return null;
-  await keepAside(db, drive, trouble, () => readShelf(drive, shelf).then(() => false, (error: unknown) => error instanceof ArchiveFileError));
+  await keepAside(db, drive, trouble, () =>
+    readShelf(drive, shelf).then(
+      () => false,
+      (error: unknown) => error instanceof ArchiveFileError,
+    ),
+  );
   return { bytes: null, items: [], broken: [] };
 }
 
 /** Gives a file of ours another name, under which nothing looks for it; what is written anew takes its place. */
-export async function keepAside(db: CatalogDatabase, drive: Drive, { id, path }: Pick<ArchiveTroubleRecord, 'id' | 'path'>, isStill: () => Promise<boolean>): Promise<void> {
+export async function keepAside(
+  db: CatalogDatabase,
+  drive: Drive,
+  { id, path }: Pick<ArchiveTroubleRecord, 'id' | 'path'>,
+  isStill: () => Promise<boolean>,
+): Promise<void> {
   await drive.alone(async () => {
     if (!(await isStill())) throw new DriveError('changed-meanwhile', path);
     const keptAs = await freePath(drive, `${ASIDE_FOLDER}/${nameIn(path)}`);

@@ -25,17 +25,25 @@ async function decide(fileId: string, decided: FieldValues): Promise<string[]> {
 const fields = async () => (await db.photos.get('p'))?.fields;
 async function edit(key: FieldKey, value: FieldValue | undefined): Promise<void> {
   const photo = await db.photos.get('p');
-  if (photo) await makeChange(db, { kind: 'fields', origin: 'person', edits: planSet([photo], key, value) }, (clock += 1));
+  if (photo)
+    await makeChange(db, { kind: 'fields', origin: 'person', edits: planSet([photo], key, value) }, (clock += 1));
 }
 function otherProgramWrites(given: FieldValues): void {
-  const plan = planSidecar({ existing: drive.files.get('x.xmp')?.bytes ?? null, fields: given, embedded: {}, ending: 'jpg' });
+  const plan = planSidecar({
+    existing: drive.files.get('x.xmp')?.bytes ?? null,
+    fields: given,
+    embedded: {},
+    ending: 'jpg',
+  });
   if ('bytes' in plan) drive.put('x.xmp', plan.bytes);
 }
 
 beforeEach(async () => {
   db = new CatalogDatabase(`sidecars-${number++}`);
   drive = new MemoryDrive();
-  await db.photos.put(photoRecord('p', { embedded: { headline: 'in the image' }, fields: { headline: 'in the image' } }));
+  await db.photos.put(
+    photoRecord('p', { embedded: { headline: 'in the image' }, fields: { headline: 'in the image' } }),
+  );
   await db.files.put(fileRecord('d', 'x.jpg', 'p'));
 });
 
@@ -133,7 +141,11 @@ it('of two files that come together under one base name each gets a sidecar of i
   await edit('city', 'Gjógv');
   expect([await write(), await writeSidecar(db, drive, 'd/x.dng', 1, () => undefined)]).toEqual(['written', 'written']);
   expect([drive.text('x.xmp')?.includes('Gjógv'), drive.text('x.dng.xmp')?.includes('Sandur')]).toEqual([true, true]);
-  expect([(await fields())?.city, (await db.photos.get('q'))?.fields.city, await db.conflicts.count()]).toEqual(['Gjógv', 'Sandur', 0]);
+  expect([(await fields())?.city, (await db.photos.get('q'))?.fields.city, await db.conflicts.count()]).toEqual([
+    'Gjógv',
+    'Sandur',
+    0,
+  ]);
 });
 
 it('what is to be decided stays so when the sidecar is met again, by a scan beside the outbox', async () => {

@@ -21,10 +21,29 @@ export interface DriveStanding {
 export async function driveStanding(db: CatalogDatabase, driveId: string): Promise<DriveStanding> {
   const count = (state: FileRecord['state']) => db.files.where('[driveId+state]').equals([driveId, state]).count();
   // what the person has set aside is settled; of these there are few
-  const toSettle = (state: FileRecord['state']) => db.files.where('[driveId+state]').equals([driveId, state]).filter(({ path }) => asideOf(path) === null).count();
+  const toSettle = (state: FileRecord['state']) =>
+    db.files
+      .where('[driveId+state]')
+      .equals([driveId, state])
+      .filter(({ path }) => asideOf(path) === null)
+      .count();
   const verified = db.files.where('[driveId+verifiedAt]').between([driveId, Dexie.minKey], [driveId, Dexie.maxKey]);
   const [present, missing, damaged, unreadable, inDoubt, read, oldest] = await Promise.all([
-    count('present'), toSettle('missing'), toSettle('damaged'), count('unreadable'), toSettle('doubt'), verified.clone().count(), verified.clone().first(),
+    count('present'),
+    toSettle('missing'),
+    toSettle('damaged'),
+    count('unreadable'),
+    toSettle('doubt'),
+    verified.clone().count(),
+    verified.clone().first(),
   ]);
-  return { photos: present + damaged + inDoubt, missing, damaged, unreadable, inDoubt, unverified: Math.max(0, present - read), oldestReading: oldest?.verifiedAt ?? null };
+  return {
+    photos: present + damaged + inDoubt,
+    missing,
+    damaged,
+    unreadable,
+    inDoubt,
+    unverified: Math.max(0, present - read),
+    oldestReading: oldest?.verifiedAt ?? null,
+  };
 }

@@ -12,16 +12,48 @@ import { emptyOutbox } from './outbox';
 import { addTrack } from './tracks';
 
 const table = (lat: number) => `time,lat,lon\n2019-07-04T13:00:00Z,${lat},-6.5\n2019-07-04T13:00:10Z,${lat},-6.6\n`;
-const gpx = '<gpx version="1.1"><trk><trkseg><trkpt lat="62" lon="-7"><time>2019-07-04T13:00:00Z</time></trkpt></trkseg></trk></gpx>';
+const gpx =
+  '<gpx version="1.1"><trk><trkseg><trkpt lat="62" lon="-7"><time>2019-07-04T13:00:00Z</time></trkpt></trkseg></trk></gpx>';
 const text = (words: string) => new TextEncoder().encode(words);
 let number = 0;
 
 async function room() {
   const db = new CatalogDatabase(`tracks-${number++}`);
   const drive = new MemoryDrive();
-  await db.drives.put({ id: 'd', name: 'd', kind: 'folder', handle: null, access: 'write', takenOut: false, addedAt: 0, scannedAt: null, bytes: 0, embeds: false, marked: true });
-  const tools: JobTools = { db, hands: directHands(), now: () => 1, onPhotos: () => undefined, control: { signal: new AbortController().signal, atRest: async () => undefined, progress: () => undefined, reporting: () => undefined } };
-  const outbox = () => emptyOutbox({ db, driveOf: () => drive, embed: (order) => directHands().embed(order), copy: (order) => directHands().copy(order, () => undefined), now: () => 1, onPhotos: () => undefined });
+  await db.drives.put({
+    id: 'd',
+    name: 'd',
+    kind: 'folder',
+    handle: null,
+    access: 'write',
+    takenOut: false,
+    addedAt: 0,
+    scannedAt: null,
+    bytes: 0,
+    embeds: false,
+    marked: true,
+  });
+  const tools: JobTools = {
+    db,
+    hands: directHands(),
+    now: () => 1,
+    onPhotos: () => undefined,
+    control: {
+      signal: new AbortController().signal,
+      atRest: async () => undefined,
+      progress: () => undefined,
+      reporting: () => undefined,
+    },
+  };
+  const outbox = () =>
+    emptyOutbox({
+      db,
+      driveOf: () => drive,
+      embed: (order) => directHands().embed(order),
+      copy: (order) => directHands().copy(order, () => undefined),
+      now: () => 1,
+      onPhotos: () => undefined,
+    });
   const hand = async (name: string, words: string) => {
     const file = new File([text(words)], name);
     return addTrack(db, await directHands().readTrack(file), file, 1);
@@ -34,8 +66,18 @@ it('a track beside photos is found once, lost when it goes, and found again when
   drive.put('2019/walk.gpx', text(gpx));
   drive.put('2019/other.gpx', text('<!DOCTYPE x><gpx/>'));
   const report = await scan();
-  expect(report.troubles).toEqual([{ path: '2019/other.gpx', problem: { code: 'track/fault', fault: { code: 'doctype' } } }]);
-  expect(await db.tracks.toArray()).toMatchObject([{ name: 'walk.gpx', zone: 'Atlantic/Faroe', used: true, places: [{ driveId: 'd', path: '2019/walk.gpx' }], facts: { points: 1 } }]);
+  expect(report.troubles).toEqual([
+    { path: '2019/other.gpx', problem: { code: 'track/fault', fault: { code: 'doctype' } } },
+  ]);
+  expect(await db.tracks.toArray()).toMatchObject([
+    {
+      name: 'walk.gpx',
+      zone: 'Atlantic/Faroe',
+      used: true,
+      places: [{ driveId: 'd', path: '2019/walk.gpx' }],
+      facts: { points: 1 },
+    },
+  ]);
   await drive.move('2019/walk.gpx', '2020/walk.gpx');
   await scan();
   expect((await db.tracks.toArray()).map(({ places }) => places.map(({ path }) => path))).toEqual([['2020/walk.gpx']]);
@@ -52,7 +94,9 @@ it('one that is handed over is kept on the drive; two of one name stand beside e
   expect((await hand('none.csv', 'a,b\n1,2\n')).record).toMatchObject({ track: null, fault: { code: 'not-a-track' } });
   await outbox();
   expect(new TextDecoder().decode(await bytesOf(await drive.open('_wembo/tracks/day.csv')))).toBe(table(62));
-  expect(new TextDecoder().decode(await bytesOf(await drive.open(`_wembo/tracks/day ${record.id.slice(0, 8)}.csv`)))).toBe(table(63));
+  expect(
+    new TextDecoder().decode(await bytesOf(await drive.open(`_wembo/tracks/day ${record.id.slice(0, 8)}.csv`))),
+  ).toBe(table(63));
   await outbox();
   await db.tracks.clear();
   await scan();

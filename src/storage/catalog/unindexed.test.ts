@@ -37,18 +37,27 @@ describe('what the index must hear of', () => {
   });
 
   it('a new name of a drive touches all its photos; what concerns no photo touches none', async () => {
-    expect(await noted(() => makeChange(db, { kind: 'drive-name', driveId: 'd', before: 'd', after: 'Attic' }, 5))).toEqual(['a', 'b']);
+    expect(
+      await noted(() => makeChange(db, { kind: 'drive-name', driveId: 'd', before: 'd', after: 'Attic' }, 5)),
+    ).toEqual(['a', 'b']);
     expect(await noted(() => db.outbox.clear())).toEqual([]);
     expect(await noted(() => db.previews.put({ photoId: 'a', blob: new Blob() }))).toEqual([]);
   });
 
   it('an edit that fails is not noted, one that is made is, in the same transaction', async () => {
-    const failing = () => db.transaction('rw', db.photos, async () => {
-      await db.photos.update('a', { bytes: 8 });
-      throw new Error('something else failed');
-    }).catch(() => undefined);
+    const failing = () =>
+      db
+        .transaction('rw', db.photos, async () => {
+          await db.photos.update('a', { bytes: 8 });
+          throw new Error('something else failed');
+        })
+        .catch(() => undefined);
     expect(await noted(failing)).toEqual([]);
-    expect(await noted(() => makeChange(db, { kind: 'fields', origin: 'person', edits: [{ photoId: 'a', key: 'city', after: 'Gjógv' }] }, 5))).toEqual(['a']);
+    expect(
+      await noted(() =>
+        makeChange(db, { kind: 'fields', origin: 'person', edits: [{ photoId: 'a', key: 'city', after: 'Gjógv' }] }, 5),
+      ),
+    ).toEqual(['a']);
   });
 
   it('what the kept index knows of is forgotten', async () => {
@@ -58,7 +67,10 @@ describe('what the index must hear of', () => {
     const upTo = await lastNoted();
     await db.photos.update('a', { bytes: 9 });
     await forgetNoted(db, upTo);
-    expect(await db.unindexed.toArray()).toEqual([{ seq: upTo, photoIds: [], driveIds: [], catalog: 'this one' }, { seq: upTo + 1, photoIds: ['a'], driveIds: [] }]);
+    expect(await db.unindexed.toArray()).toEqual([
+      { seq: upTo, photoIds: [], driveIds: [], catalog: 'this one' },
+      { seq: upTo + 1, photoIds: ['a'], driveIds: [] },
+    ]);
     await forgetNoted(db, upTo + 1);
     expect(await notedSoFar(db)).toEqual({ catalog: 'this one', last: upTo + 1 }); // numbers go on
     expect(await notedSince(db, upTo, upTo + 1)).toEqual(['a']);

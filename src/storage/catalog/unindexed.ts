@@ -1,5 +1,6 @@
-// Notes, in the same transaction, which photos a write touches whose search record depends on it. What is noted since the index was
-// kept is read anew when the catalog is opened, so that a kept index is never behind the database, wherever the page was closed.
+// Notes, in the same transaction, which photos a write touches whose search record depends on it. What is noted since
+// the index was kept is read anew when the catalog is opened, so that a kept index is never behind the database,
+// wherever the page was closed.
 
 import type Dexie from 'dexie';
 import type { DBCore, DBCoreMutateRequest, DBCoreTable } from 'dexie';
@@ -24,15 +25,35 @@ const TOUCHES: Record<string, (values: readonly unknown[], keys: readonly unknow
   drives: (values) => ({ driveIds: values.map(part('id')) }),
 };
 
-const part = (key: string) => (value: unknown): unknown => (typeof value === 'object' && value !== null ? (value as Record<string, unknown>)[key] : undefined);
-const texts = (values: readonly unknown[] = []): string[] => [...new Set(values.filter((value): value is string => typeof value === 'string'))];
+const part =
+  (key: string) =>
+  (value: unknown): unknown =>
+    typeof value === 'object' && value !== null ? (value as Record<string, unknown>)[key] : undefined;
+const texts = (values: readonly unknown[] = []): string[] => [
+  ...new Set(values.filter((value): value is string => typeof value === 'string')),
+];
 
 export function noteUnindexed(db: Dexie): void {
-  db.use({ stack: 'dbcore', name: LOG, create: (core) => ({ ...core, transaction: withLog(core), table: (name) => noting(core, name) }) });
+  db.use({
+    stack: 'dbcore',
+    name: LOG,
+    create: (core) => ({ ...core, transaction: withLog(core), table: (name) => noting(core, name) }),
+  });
 }
 
-const withLog = (core: DBCore): DBCore['transaction'] => (stores, mode, options) =>
-  core.transaction(mode === 'readwrite' && !stores.includes(LOG) && stores.some((store) => Object.hasOwn(TOUCHES, store)) && core.schema.tables.some(({ name }) => name === LOG) ? [...stores, LOG] : stores, mode, options);
+const withLog =
+  (core: DBCore): DBCore['transaction'] =>
+  (stores, mode, options) =>
+    core.transaction(
+      mode === 'readwrite' &&
+        !stores.includes(LOG) &&
+        stores.some((store) => Object.hasOwn(TOUCHES, store)) &&
+        core.schema.tables.some(({ name }) => name === LOG)
+        ? [...stores, LOG]
+        : stores,
+      mode,
+      options,
+    );
 
 function noting(core: DBCore, name: string): DBCoreTable {
   const table = core.table(name);
@@ -45,10 +66,16 @@ function noting(core: DBCore, name: string): DBCoreTable {
       if ((trans as unknown as IDBTransaction).mode !== 'readwrite') return table.mutate(request); // the catalog is being brought to a newer version
       return before(table, request).then((old: readonly unknown[]) =>
         table.mutate(request).then((answer) => {
-          const touched = touches([...old, ...('values' in request ? request.values : [])], request.type === 'delete' ? request.keys : []);
+          const touched = touches(
+            [...old, ...('values' in request ? request.values : [])],
+            request.type === 'delete' ? request.keys : [],
+          );
           const record: UnindexedRecord = { photoIds: texts(touched.photoIds), driveIds: texts(touched.driveIds) };
           if (record.photoIds.length === 0 && record.driveIds.length === 0) return answer;
-          return core.table(LOG).mutate({ type: 'add', trans, values: [record] }).then(() => answer);
+          return core
+            .table(LOG)
+            .mutate({ type: 'add', trans, values: [record] })
+            .then(() => answer);
         }),
       );
     },
@@ -59,7 +86,11 @@ function noting(core: DBCore, name: string): DBCoreTable {
 function before(table: DBCoreTable, request: DBCoreMutateRequest): Promise<readonly unknown[]> {
   const { trans } = request;
   if (request.type === 'delete') return table.getMany({ trans, keys: request.keys });
-  if (request.type === 'deleteRange') return table.query({ trans, values: true, query: { index: table.schema.primaryKey, range: request.range } }).then(({ result }) => result);
-  if (request.type === 'put' && table.name === 'files') return table.getMany({ trans, keys: request.values.map(part('id')) });
+  if (request.type === 'deleteRange')
+    return table
+      .query({ trans, values: true, query: { index: table.schema.primaryKey, range: request.range } })
+      .then(({ result }) => result);
+  if (request.type === 'put' && table.name === 'files')
+    return table.getMany({ trans, keys: request.values.map(part('id')) });
   return Promise.resolve([]);
 }

@@ -29,7 +29,13 @@ export interface Following {
  * Rejects when it is broken off; nothing is changed by planning.
  * @param carriers the photos that carry the word the plan is about
  */
-export async function planActOnCatalog(db: CatalogDatabase, vocabulary: Vocabulary, { words, onPhotos }: Exclude<ActPlan, { refused: unknown }>, carriers: readonly string[], { signal, onRead }: Following = {}): Promise<ActOnCatalog> {
+export async function planActOnCatalog(
+  db: CatalogDatabase,
+  vocabulary: Vocabulary,
+  { words, onPhotos }: Exclude<ActPlan, { refused: unknown }>,
+  carriers: readonly string[],
+  { signal, onRead }: Following = {},
+): Promise<ActOnCatalog> {
   const edits: FieldEdit[] = [];
   let untold = 0;
   for (let at = 0; onPhotos && at < carriers.length; at += CHUNK) {
@@ -40,8 +46,15 @@ export async function planActOnCatalog(db: CatalogDatabase, vocabulary: Vocabula
     for (const edit of found.edits) edits.push(edit);
     untold += found.untold;
   }
-  const changes: Change[] = [{ kind: 'words', changes: words }, ...(edits.length > 0 ? [{ kind: 'fields' as const, origin: 'person' as const, edits }] : [])];
-  return { change: changes.length === 1 && changes[0] ? changes[0] : { kind: 'together', changes }, photos: edits.length, untold };
+  const changes: Change[] = [
+    { kind: 'words', changes: words },
+    ...(edits.length > 0 ? [{ kind: 'fields' as const, origin: 'person' as const, edits }] : []),
+  ];
+  return {
+    change: changes.length === 1 && changes[0] ? changes[0] : { kind: 'together', changes },
+    photos: edits.length,
+    untold,
+  };
 }
 
 /** A keyword, exactly as it is written, and the word that is to stand in its place. */
@@ -51,15 +64,33 @@ export interface Righting {
 }
 
 /** Keywords put right in bulk, on the photos that carry them and in the vocabulary, as one change. */
-export async function planRightings(db: CatalogDatabase, vocabulary: Vocabulary, rightings: readonly Righting[], carriers: readonly string[], at: number): Promise<Change> {
+export async function planRightings(
+  db: CatalogDatabase,
+  vocabulary: Vocabulary,
+  rightings: readonly Righting[],
+  carriers: readonly string[],
+  at: number,
+): Promise<Change> {
   const to = new Map(rightings.map(({ wrong, right }) => [wrong, right]));
   const edits: FieldEdit[] = [];
   for await (const { photos } of photoLots(db, carriers, CHUNK)) {
     for (const photo of photos) {
-      edits.push(...planSet([photo], 'keywords', orNothing([...new Set(wordsIn(photo.fields.keywords).map((word) => followed(word, to)))])));
+      edits.push(
+        ...planSet(
+          [photo],
+          'keywords',
+          orNothing([...new Set(wordsIn(photo.fields.keywords).map((word) => followed(word, to)))]),
+        ),
+      );
     }
   }
-  return { kind: 'together', changes: [{ kind: 'words', changes: planWords(vocabulary, rightings, at) }, { kind: 'fields', origin: 'person', edits }] };
+  return {
+    kind: 'together',
+    changes: [
+      { kind: 'words', changes: planWords(vocabulary, rightings, at) },
+      { kind: 'fields', origin: 'person', edits },
+    ],
+  };
 }
 
 const orNothing = (words: string[]): string[] | undefined => (words.length > 0 ? words : undefined);
@@ -84,7 +115,12 @@ function planWords(vocabulary: Vocabulary, rightings: readonly Righting[], at: n
     const exactly = (name: string) => now.named(name).find(({ word }) => word === name);
     const [from, into] = [exactly(wrong), exactly(right)];
     if (!from) continue;
-    const plan = planAct(now, into ? { kind: 'merge', id: from.id, into: into.id } : { kind: 'rename', id: from.id, word: right }, at, () => '');
+    const plan = planAct(
+      now,
+      into ? { kind: 'merge', id: from.id, into: into.id } : { kind: 'rename', id: from.id, word: right },
+      at,
+      () => '',
+    );
     if ('refused' in plan) continue;
     for (const { after } of plan.words) touched.set(after.id, after);
     now = vocabularyOf([...before.values()].map((word) => touched.get(word.id) ?? word));

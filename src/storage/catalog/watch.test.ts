@@ -16,10 +16,15 @@ describe('sums over a table that changes', () => {
   it('are read at once, and some time after the last change once more, not after each', async () => {
     let reads = 0;
     const seen: number[] = [];
-    const end = watchCalmly(db, 'files', () => {
-      reads += 1;
-      return db.files.count();
-    }, (sum) => seen.push(sum));
+    const end = watchCalmly(
+      db,
+      'files',
+      () => {
+        reads += 1;
+        return db.files.count();
+      },
+      (sum) => seen.push(sum),
+    );
     await vi.waitFor(() => expect(seen).toEqual([0]));
     for (let at = 0; at < 40; at++) await db.files.put(file(String(at)));
     await vi.waitFor(() => expect(seen.at(-1)).toBe(40), 3000);
@@ -30,7 +35,12 @@ describe('sums over a table that changes', () => {
   it('other tables do not ask for them; ended, nothing does; and a read that fails is made up for', async () => {
     const seen: number[] = [];
     let fails = false;
-    const end = watchCalmly(db, 'files', () => (fails ? Promise.reject(new Error('closed')) : db.files.count()), (sum) => seen.push(sum));
+    const end = watchCalmly(
+      db,
+      'files',
+      () => (fails ? Promise.reject(new Error('closed')) : db.files.count()),
+      (sum) => seen.push(sum),
+    );
     await vi.waitFor(() => expect(seen).toEqual([0]));
     await db.previews.put({ photoId: 'p', blob: new Blob() });
     fails = true;

@@ -2,10 +2,15 @@ import Dexie, { liveQuery } from 'dexie';
 
 const CALM_MS = 500;
 
-/** Resolves when what `read` gives is not `known` any more, or when `signal` aborts; sees the changes of other tabs too. */
+/**
+ * Resolves when what `read` gives is not `known` any more, or when `signal` aborts; sees the changes of other tabs too.
+ */
 export function untilOther<T>(read: () => Promise<T>, known: T, signal: AbortSignal): Promise<void> {
   return new Promise((resolve) => {
-    const subscription = liveQuery(read).subscribe({ next: (value) => value !== known && resolve(), error: () => undefined });
+    const subscription = liveQuery(read).subscribe({
+      next: (value) => value !== known && resolve(),
+      error: () => undefined,
+    });
     signal.addEventListener('abort', () => {
       subscription.unsubscribe();
       resolve();
@@ -27,7 +32,10 @@ export function watchCalmly<T>(db: Dexie, table: string, read: () => Promise<T>,
     reading = true;
     changed = false;
     // a read that fails leaves the sum as it was; the next change asks again
-    const value = await read().then((sum) => ({ sum }), () => null);
+    const value = await read().then(
+      (sum) => ({ sum }),
+      () => null,
+    );
     reading = false;
     if (ended) return;
     if (value) give(value.sum);

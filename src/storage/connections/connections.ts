@@ -1,5 +1,6 @@
-// Which drives are connected: opening their folders, telling away from not yet permitted, and knowing a drive by its mark. Where it is
-// plugged in says nothing: another mark is another drive, and no mark is no drive of ours until the person says so.
+// Which drives are connected: opening their folders, telling away from not yet permitted, and knowing a drive by its
+// mark. Where it is plugged in says nothing: another mark is another drive, and no mark is no drive of ours until the
+// person says so.
 
 import { type DriveFile, markDrive, readDriveFile } from '../archive/archive-files';
 import type { CatalogDatabase } from '../catalog/database';
@@ -14,14 +15,18 @@ export type Connection =
   | { state: 'connected'; drive: Drive; writable: boolean }
   /** The browser asks the person anew; one click on the drive does it. */
   | { state: 'needs-permission' }
-  /** Something is there, and it is not this drive: it bears another mark (`name` is its name), none, or one that cannot be read. Nothing of it is read or written. */
+  /**
+   * Something is there, and it is not this drive: it bears another mark (`name` is its name), none, or one that cannot
+   * be read. Nothing of it is read or written.
+   */
   | { state: 'stranger'; why: 'other-drive' | 'no-mark' | 'mark-unreadable'; name: string | null }
   | { state: 'away' };
 
 /** A folder the person offered: with a handle, or as a list of files where the browser has no handles. */
 export type Folder = { handle: FileSystemDirectoryHandle } | { listed: ListedDrive };
 
-const driveOf = (folder: Folder, id: string): Drive => ('handle' in folder ? new HandleDrive(folder.handle, id) : folder.listed);
+const driveOf = (folder: Folder, id: string): Drive =>
+  'handle' in folder ? new HandleDrive(folder.handle, id) : folder.listed;
 const nameOf = (folder: Folder): string => ('handle' in folder ? folder.handle.name : folder.listed.name);
 
 /** Where practice drives lie in the browser's private file system. */
@@ -33,10 +38,12 @@ export async function practiceFolder(driveId: string, create = false): Promise<F
   return all.getDirectoryHandle(driveId, { create });
 }
 
-type Connectable = Pick<DriveRecord | SourceRecord, 'id' | 'kind' | 'handle' | 'access' | 'takenOut'> & Partial<Pick<DriveRecord, 'marked'>>;
+type Connectable = Pick<DriveRecord | SourceRecord, 'id' | 'kind' | 'handle' | 'access' | 'takenOut'> &
+  Partial<Pick<DriveRecord, 'marked'>>;
 
 /**
- * The state of a drive or a source now. Of a drive its mark is read; a source (a card) has none. With `ask`, the browser may show its permission
+ * The state of a drive or a source now. Of a drive its mark is read; a source (a card) has none. With `ask`, the
+ * browser may show its permission
  * question; needs a click of the person's.
  */
 export async function connectionOf(record: Connectable, ask = false): Promise<Connection> {
@@ -57,13 +64,18 @@ export async function connectionOf(record: Connectable, ask = false): Promise<Co
 }
 
 /** What is there, as the drive it is to be: by its mark. @param record without `marked`: a source, which has no mark */
-export async function meetMark(drive: Drive, { id, access, marked }: Pick<Connectable, 'id' | 'access' | 'marked'>): Promise<Connection> {
+export async function meetMark(
+  drive: Drive,
+  { id, access, marked }: Pick<Connectable, 'id' | 'access' | 'marked'>,
+): Promise<Connection> {
   const writable = access === 'write';
   if (marked === undefined) return { state: 'connected', drive, writable };
   const mark = await readMark(drive);
   if (mark.state === 'unreadable') return { state: 'stranger', why: 'mark-unreadable', name: null };
-  if (mark.state === 'read' && mark.mark.id !== id) return { state: 'stranger', why: 'other-drive', name: mark.mark.name };
-  if (mark.state === 'absent') return marked ? { state: 'stranger', why: 'no-mark', name: null } : { state: 'connected', drive, writable };
+  if (mark.state === 'read' && mark.mark.id !== id)
+    return { state: 'stranger', why: 'other-drive', name: mark.mark.name };
+  if (mark.state === 'absent')
+    return marked ? { state: 'stranger', why: 'no-mark', name: null } : { state: 'connected', drive, writable };
   return { state: 'connected', drive: new MarkedDrive(drive, id), writable };
 }
 
@@ -94,13 +106,19 @@ export type Recognised =
   | { state: 'new'; suggestedName: string }
   /** The folder is a drive the catalog has, whatever path leads there. */
   | { state: 'known-here'; record: DriveRecord }
-  /** It bears the mark of a drive the catalog knows, which is not there at the moment: the same drive, plugged in elsewhere. */
+  /**
+   * It bears the mark of a drive the catalog knows, which is not there at the moment: the same drive, plugged in
+   * elsewhere.
+   */
   | { state: 'known-moved'; record: DriveRecord }
   /** It bears the mark of a drive that is connected too, in another place: one is a clone of the other. */
   | { state: 'clone'; record: DriveRecord }
   /** It bears a mark the catalog does not know: from an earlier catalog. Its name and id are kept. */
   | { state: 'returning'; id: string; name: string; createdAt: number }
-  /** It lies where a drive of the catalog lay, and bears no mark: an empty mount point, another disk, or the mark was deleted. */
+  /**
+   * It lies where a drive of the catalog lay, and bears no mark: an empty mount point, another disk, or the mark was
+   * deleted.
+   */
   | { state: 'lost-mark'; record: DriveRecord }
   /** It bears a mark that cannot be read: damaged, or from a later version. */
   | { state: 'strange-mark'; reason: string }
@@ -121,9 +139,14 @@ export async function recognise(db: CatalogDatabase, folder: Folder): Promise<Re
   } else if (here) return { state: here.marked ? 'lost-mark' : 'known-here', record: here };
   const nested = await nestedIn(records, folder);
   if (nested) return nested;
-  if (found.state === 'read') return { state: 'returning', id: found.mark.id, name: found.mark.name, createdAt: found.mark.createdAt };
-  const unmarked = records.find((record) => record.kind === 'folder' && record.handle === null && record.name === nameOf(folder));
-  return unmarked && 'listed' in folder ? { state: 'known-moved', record: unmarked } : { state: 'new', suggestedName: nameOf(folder) };
+  if (found.state === 'read')
+    return { state: 'returning', id: found.mark.id, name: found.mark.name, createdAt: found.mark.createdAt };
+  const unmarked = records.find(
+    (record) => record.kind === 'folder' && record.handle === null && record.name === nameOf(folder),
+  );
+  return unmarked && 'listed' in folder
+    ? { state: 'known-moved', record: unmarked }
+    : { state: 'new', suggestedName: nameOf(folder) };
 }
 
 async function recogniseMarked(record: DriveRecord, isHere: boolean, folder: Folder): Promise<Recognised> {
@@ -136,11 +159,15 @@ async function recogniseMarked(record: DriveRecord, isHere: boolean, folder: Fol
 }
 
 async function atSameHandle(records: readonly DriveRecord[], folder: Folder): Promise<DriveRecord | null> {
-  for (const record of records) if ('handle' in folder && record.handle && (await record.handle.isSameEntry(folder.handle))) return record;
+  for (const record of records)
+    if ('handle' in folder && record.handle && (await record.handle.isSameEntry(folder.handle))) return record;
   return null;
 }
 
-async function nestedIn(records: readonly DriveRecord[], folder: Folder): Promise<Extract<Recognised, { state: 'inside' | 'around' }> | null> {
+async function nestedIn(
+  records: readonly DriveRecord[],
+  folder: Folder,
+): Promise<Extract<Recognised, { state: 'inside' | 'around' }> | null> {
   const inner: { record: DriveRecord; path: string }[] = [];
   for (const record of records) {
     if (!('handle' in folder) || !record.handle) continue;
@@ -162,12 +189,27 @@ export interface NewDrive {
 }
 
 /** Registers a drive; where it may be written, leaves its mark on it, by which it is known again anywhere. */
-export async function addFolderDrive(db: CatalogDatabase, { id, name, folder, access, at, over = null }: NewDrive): Promise<DriveRecord> {
+export async function addFolderDrive(
+  db: CatalogDatabase,
+  { id, name, folder, access, at, over = null }: NewDrive,
+): Promise<DriveRecord> {
   const handle = 'handle' in folder ? folder.handle : null;
   const drive = driveOf(folder, id);
   if (access === 'write') await markDrive(drive, { id, name, createdAt: at }, over);
   const marked = access === 'write' || (await readDriveFile(drive))?.id === id;
-  const record: DriveRecord = { id, name, kind: 'folder', handle, access, takenOut: false, addedAt: at, scannedAt: null, bytes: 0, embeds: false, marked };
+  const record: DriveRecord = {
+    id,
+    name,
+    kind: 'folder',
+    handle,
+    access,
+    takenOut: false,
+    addedAt: at,
+    scannedAt: null,
+    bytes: 0,
+    embeds: false,
+    marked,
+  };
   await db.drives.put(record);
   return record;
 }
@@ -179,20 +221,41 @@ export async function markAgain(record: DriveRecord, folder: FileSystemDirectory
   await markDrive(drive, { id: record.id, name: record.name, createdAt: record.addedAt }, null);
 }
 
-/** Whether a card or folder shares its place with a drive: then what lies on that drive is no copy of what lies on the card. */
-export async function sharesPlace(source: Pick<SourceRecord, 'handle'>, drive: Pick<DriveRecord, 'handle'>): Promise<boolean> {
-  return source.handle !== null && drive.handle !== null && (await relationOf(source.handle, drive.handle)).how !== 'apart';
+/**
+ * Whether a card or folder shares its place with a drive: then what lies on that drive is no copy of what lies on the
+ * card.
+ */
+export async function sharesPlace(
+  source: Pick<SourceRecord, 'handle'>,
+  drive: Pick<DriveRecord, 'handle'>,
+): Promise<boolean> {
+  return (
+    source.handle !== null && drive.handle !== null && (await relationOf(source.handle, drive.handle)).how !== 'apart'
+  );
 }
 
 /** Registers a card or folder that photos are taken in from, or finds it again. Nothing is written on it. */
-export async function addFolderSource(db: CatalogDatabase, id: string, folder: Folder, at: number): Promise<SourceRecord> {
+export async function addFolderSource(
+  db: CatalogDatabase,
+  id: string,
+  folder: Folder,
+  at: number,
+): Promise<SourceRecord> {
   const handle = 'handle' in folder ? folder.handle : null;
   for (const known of await db.sources.toArray()) {
     if (!handle || !known.handle || !(await known.handle.isSameEntry(handle))) continue;
     await db.sources.update(known.id, { handle, usedAt: at });
     return { ...known, handle, usedAt: at };
   }
-  const record: SourceRecord = { id, name: nameOf(folder), kind: 'folder', handle, access: 'read', takenOut: false, usedAt: at };
+  const record: SourceRecord = {
+    id,
+    name: nameOf(folder),
+    kind: 'folder',
+    handle,
+    access: 'read',
+    takenOut: false,
+    usedAt: at,
+  };
   await db.sources.put(record);
   return record;
 }

@@ -7,7 +7,15 @@ import { readRecords } from '../archive/fixity-file';
 import { CatalogDatabase } from '../catalog/database';
 import type { JobRecord } from '../catalog/records';
 import { HandleDrive } from '../drives/handle-drive';
-import { type DemoIndex, type WritePack, demoIncomplete, fetchDemoIndex, loadPracticeDrives, removePracticeDrives, writePackHere } from './practice';
+import {
+  type DemoIndex,
+  type WritePack,
+  demoIncomplete,
+  fetchDemoIndex,
+  loadPracticeDrives,
+  removePracticeDrives,
+  writePackHere,
+} from './practice';
 
 const notFound = (name: string) => new DOMException(name, 'NotFoundError');
 
@@ -27,10 +35,15 @@ class MemoryFolder {
     if (!this.files.has(name)) this.files.set(name, new Uint8Array(0));
     const write = (bytes: Uint8Array) => void this.files.set(name, new Uint8Array(bytes));
     return {
-      kind: 'file' as const, name,
+      kind: 'file' as const,
+      name,
       getFile: async () => new File([this.files.get(name)!], name, { lastModified: 1_700_000_000_000 }),
       createSyncAccessHandle: async () => ({ truncate: () => write(new Uint8Array(0)), write, close: () => undefined }),
-      createWritable: async () => ({ write: async (bytes: Uint8Array) => write(bytes), close: async () => undefined, abort: async () => undefined }),
+      createWritable: async () => ({
+        write: async (bytes: Uint8Array) => write(bytes),
+        close: async () => undefined,
+        abort: async () => undefined,
+      }),
       move: async (to: string) => {
         this.files.set(to, this.files.get(name)!);
         this.files.delete(name);
@@ -45,13 +58,43 @@ class MemoryFolder {
 
 const SHA = 'a'.repeat(64);
 const INDEX: DemoIndex = {
-  format: 'wembo-demo', version: 3,
+  format: 'wembo-demo',
+  version: 3,
   drives: [
-    { id: 'demo-one', name: 'One', folder: 'one', takenOut: false, card: false, packs: [{ from: 'packs/one-00.bin', files: [{ path: 'a/ð.jpg', bytes: 3, proof: { sha256: SHA, provenAt: 5 } }, { path: 'a/b/c.xmp', bytes: 2 }] }] },
-    { id: 'demo-two', name: 'Two', folder: 'two', takenOut: true, card: false, packs: [{ from: 'packs/two-00.bin', files: [{ path: 'd.jpg', bytes: 1 }] }, { from: 'packs/two-01.bin', files: [{ path: 'e.jpg', bytes: 0 }] }] },
+    {
+      id: 'demo-one',
+      name: 'One',
+      folder: 'one',
+      takenOut: false,
+      card: false,
+      packs: [
+        {
+          from: 'packs/one-00.bin',
+          files: [
+            { path: 'a/ð.jpg', bytes: 3, proof: { sha256: SHA, provenAt: 5 } },
+            { path: 'a/b/c.xmp', bytes: 2 },
+          ],
+        },
+      ],
+    },
+    {
+      id: 'demo-two',
+      name: 'Two',
+      folder: 'two',
+      takenOut: true,
+      card: false,
+      packs: [
+        { from: 'packs/two-00.bin', files: [{ path: 'd.jpg', bytes: 1 }] },
+        { from: 'packs/two-01.bin', files: [{ path: 'e.jpg', bytes: 0 }] },
+      ],
+    },
   ],
 };
-const PACKS: Record<string, number[]> = { 'packs/one-00.bin': [1, 2, 3, 8, 9], 'packs/two-00.bin': [7], 'packs/two-01.bin': [] };
+const PACKS: Record<string, number[]> = {
+  'packs/one-00.bin': [1, 2, 3, 8, 9],
+  'packs/two-00.bin': [7],
+  'packs/two-01.bin': [],
+};
 
 let root: MemoryFolder;
 let db: CatalogDatabase;
@@ -74,7 +117,8 @@ afterEach(async () => {
   await db.delete();
 });
 
-const load = (write: WritePack = writePackHere) => loadPracticeDrives(db, INDEX, write, 9, (done, total) => void progress.push([done, total]));
+const load = (write: WritePack = writePackHere) =>
+  loadPracticeDrives(db, INDEX, write, 9, (done, total) => void progress.push([done, total]));
 let progress: [number, number][] = [];
 const driveFolder = async (id: string) => (await root.getDirectoryHandle('practice-drives')).getDirectoryHandle(id);
 
@@ -87,14 +131,30 @@ describe('practice drives', () => {
     expect([...one.folders.get('a')!.folders.get('b')!.files.get('c.xmp')!]).toEqual([8, 9]);
     expect((await driveFolder('demo-two')).files.get('e.jpg')?.length).toBe(0);
     expect(progress.at(-1)).toEqual([4, 4]);
-    expect(records.map(({ id, takenOut }) => [id, takenOut])).toEqual([['demo-one', false], ['demo-two', true]]);
-    expect((await db.drives.toArray()).map(({ name, kind, takenOut }) => [name, kind, takenOut])).toEqual([['One', 'practice', false], ['Two', 'practice', false]]);
+    expect(records.map(({ id, takenOut }) => [id, takenOut])).toEqual([
+      ['demo-one', false],
+      ['demo-two', true],
+    ]);
+    expect((await db.drives.toArray()).map(({ name, kind, takenOut }) => [name, kind, takenOut])).toEqual([
+      ['One', 'practice', false],
+      ['Two', 'practice', false],
+    ]);
   });
 
   it('what the last check verified is written with the time the file has here', async () => {
     await load();
     const drive = new HandleDrive((await driveFolder('demo-one')) as unknown as FileSystemDirectoryHandle, 'demo-one');
-    expect([...(await readRecords(drive, 'demo-one')).byPath]).toEqual([['a/ð.jpg', expect.objectContaining({ bytes: 3, modified: 1_700_000_000_000, measure: { sha256: SHA, imageSha256: null }, verifiedAt: 5 })]]);
+    expect([...(await readRecords(drive, 'demo-one')).byPath]).toEqual([
+      [
+        'a/ð.jpg',
+        expect.objectContaining({
+          bytes: 3,
+          modified: 1_700_000_000_000,
+          measure: { sha256: SHA, imageSha256: null },
+          verifiedAt: 5,
+        }),
+      ],
+    ]);
     expect(await readDriveFile(drive)).toMatchObject({ id: 'demo-one' });
   });
 
@@ -132,13 +192,19 @@ describe('practice drives', () => {
 
   it('a file that the page before still holds is waited for', async () => {
     let held = 3;
-    const folder = { ...root, getFileHandle: async (name: string) => {
-      const handle = await root.getFileHandle(name, { create: true });
-      return { ...handle, createSyncAccessHandle: async () => {
-        if (held-- > 0) throw new DOMException(name, 'NoModificationAllowedError');
-        return handle.createSyncAccessHandle();
-      } };
-    } } as unknown as FileSystemDirectoryHandle;
+    const folder = {
+      ...root,
+      getFileHandle: async (name: string) => {
+        const handle = await root.getFileHandle(name, { create: true });
+        return {
+          ...handle,
+          createSyncAccessHandle: async () => {
+            if (held-- > 0) throw new DOMException(name, 'NoModificationAllowedError');
+            return handle.createSyncAccessHandle();
+          },
+        };
+      },
+    } as unknown as FileSystemDirectoryHandle;
     await writePackHere(folder, { from: 'packs/two-00.bin', files: [{ path: 'd.jpg', bytes: 1 }] });
     expect([...root.files.get('d.jpg')!]).toEqual([7]);
     expect(held).toBeLessThan(0);
@@ -147,7 +213,9 @@ describe('practice drives', () => {
   it('a pack the server does not have stops the load with its name', async () => {
     const [first] = INDEX.drives;
     const missing = { ...INDEX, drives: [{ ...first!, packs: [{ ...first!.packs[0]!, from: 'packs/none.bin' }] }] };
-    await expect(loadPracticeDrives(db, missing, writePackHere, 9, () => undefined)).rejects.toThrow('packs/none.bin: the server answers 404');
+    await expect(loadPracticeDrives(db, missing, writePackHere, 9, () => undefined)).rejects.toThrow(
+      'packs/none.bin: the server answers 404',
+    );
   });
 
   it('are removed as a whole, and removing them twice is no trouble', async () => {

@@ -14,20 +14,37 @@ const digest = z.string().regex(/^[0-9a-f]{64}$/);
 const demoIndex = z.object({
   format: z.literal('wembo-demo'),
   version: z.literal(3),
-  drives: z.array(z.object({
-    id: z.string(), name: z.string(), folder: z.string(), takenOut: z.boolean(), card: z.boolean(),
-    packs: z.array(z.object({
-      from: z.string(),
-      files: z.array(z.object({ path: z.string(), bytes: z.number(), proof: z.object({ sha256: digest, imageSha256: digest.optional(), provenAt: z.number() }).optional() })),
-    })),
-  })),
+  drives: z.array(
+    z.object({
+      id: z.string(),
+      name: z.string(),
+      folder: z.string(),
+      takenOut: z.boolean(),
+      card: z.boolean(),
+      packs: z.array(
+        z.object({
+          from: z.string(),
+          files: z.array(
+            z.object({
+              path: z.string(),
+              bytes: z.number(),
+              proof: z.object({ sha256: digest, imageSha256: digest.optional(), provenAt: z.number() }).optional(),
+            }),
+          ),
+        }),
+      ),
+    }),
+  ),
 });
 
 export type DemoIndex = z.infer<typeof demoIndex>;
 export type DemoPack = DemoIndex['drives'][number]['packs'][number];
 
 /** Writes the files of a pack below a folder; answers with the time each got. In the application a worker does it. */
-export type WritePack = (root: FileSystemDirectoryHandle, pack: DemoPack) => Promise<{ path: string; modified: number }[]>;
+export type WritePack = (
+  root: FileSystemDirectoryHandle,
+  pack: DemoPack,
+) => Promise<{ path: string; modified: number }[]>;
 
 /** Packs in work at the same time: while one is fetched, others are written. */
 const LANES = 3;
@@ -40,20 +57,32 @@ export async function fetchDemoIndex(): Promise<DemoIndex | null> {
   return demoIndex.parse(await response.json());
 }
 
-/** Whether a drive of the demo is not there yet, or nobody has begun to catalog it, as when the page was closed while it loaded. */
+/**
+ * Whether a drive of the demo is not there yet, or nobody has begun to catalog it, as when the page was closed while it
+ * loaded.
+ */
 export async function demoIncomplete(db: CatalogDatabase, { drives }: DemoIndex): Promise<boolean> {
   const begun = new Set((await db.jobs.toArray()).map(({ driveId }) => driveId));
   const known = new Map((await db.drives.toArray()).map((drive) => [drive.id, drive]));
   const cards = new Set((await db.sources.toArray()).map(({ id }) => id));
-  return drives.some(({ id, card }) => (card ? !cards.has(id) : !known.has(id) || (known.get(id)?.scannedAt === null && !begun.has(id))));
+  return drives.some(({ id, card }) =>
+    card ? !cards.has(id) : !known.has(id) || (known.get(id)?.scannedAt === null && !begun.has(id)),
+  );
 }
 
 /**
- * Writes the demo's drives and cards and registers them when all are whole. Packs that are there already are left, so that an
+ * Writes the demo's drives and cards and registers them when all are whole. Packs that are there already are left, so
+ * that an
  * interrupted load goes on where it was. Returns the drives that are to be cataloged, with whether they are to be taken
  * out afterwards.
  */
-export async function loadPracticeDrives(db: CatalogDatabase, { drives }: DemoIndex, writePack: WritePack, at: number, onFile: (done: number, total: number) => void): Promise<DriveRecord[]> {
+export async function loadPracticeDrives(
+  db: CatalogDatabase,
+  { drives }: DemoIndex,
+  writePack: WritePack,
+  at: number,
+  onFile: (done: number, total: number) => void,
+): Promise<DriveRecord[]> {
   const total = drives.reduce((sum, { packs }) => sum + packs.reduce((files, pack) => files + pack.files.length, 0), 0);
   let done = 0;
   const records: DriveRecord[] = [];
@@ -71,9 +100,30 @@ export async function loadPracticeDrives(db: CatalogDatabase, { drives }: DemoIn
     };
     await Promise.all(Array.from({ length: LANES }, lane));
     if (!one.card) await recordVerified(one, root, lines, at);
-    if (one.card) cards.push({ id: one.id, name: one.name, kind: 'practice', handle: null, access: 'write', takenOut: one.takenOut, usedAt: at });
+    if (one.card)
+      cards.push({
+        id: one.id,
+        name: one.name,
+        kind: 'practice',
+        handle: null,
+        access: 'write',
+        takenOut: one.takenOut,
+        usedAt: at,
+      });
     if (one.card || (await db.drives.get(one.id))?.scannedAt) continue;
-    records.push({ id: one.id, name: one.name, kind: 'practice', handle: null, access: 'write', takenOut: one.takenOut, addedAt: at, scannedAt: null, bytes: 0, embeds: false, marked: true });
+    records.push({
+      id: one.id,
+      name: one.name,
+      kind: 'practice',
+      handle: null,
+      access: 'write',
+      takenOut: one.takenOut,
+      addedAt: at,
+      scannedAt: null,
+      bytes: 0,
+      embeds: false,
+      marked: true,
+    });
   }
   await db.sources.bulkPut(cards);
   await db.drives.bulkPut(records.map((record) => ({ ...record, takenOut: false })));
@@ -81,12 +131,25 @@ export async function loadPracticeDrives(db: CatalogDatabase, { drives }: DemoIn
 }
 
 /** The drive's own records, as its last check left them, and its mark, without which they would be another drive's. */
-async function recordVerified({ id, name }: { id: string; name: string }, root: FileSystemDirectoryHandle, lines: FixityLine[], at: number): Promise<void> {
+async function recordVerified(
+  { id, name }: { id: string; name: string },
+  root: FileSystemDirectoryHandle,
+  lines: FixityLine[],
+  at: number,
+): Promise<void> {
   const drive = new HandleDrive(root, id);
   await writeDriveFile(drive, { id, name, createdAt: at });
   if (lines.length === 0) return;
   const sorted = lines.toSorted((a, b) => (a.path < b.path ? -1 : 1));
-  await mergeFixity(drive, id, async function* () { yield sorted; }, () => false, async () => true);
+  await mergeFixity(
+    drive,
+    id,
+    async function* () {
+      yield sorted;
+    },
+    () => false,
+    async () => true,
+  );
 }
 
 /** What was verified of the files at the last check, with the times these copies got. */
@@ -95,7 +158,16 @@ function linesOf({ files }: DemoPack, written: { path: string; modified: number 
   return files.flatMap(({ path, bytes, proof }) => {
     const modified = times.get(path);
     if (!proof || modified === undefined) return [];
-    return [{ path, bytes, modified, sha256: proof.sha256, verified: proof.provenAt, ...(proof.imageSha256 && { image: proof.imageSha256 }) }];
+    return [
+      {
+        path,
+        bytes,
+        modified,
+        sha256: proof.sha256,
+        verified: proof.provenAt,
+        ...(proof.imageSha256 && { image: proof.imageSha256 }),
+      },
+    ];
   });
 }
 
@@ -105,7 +177,10 @@ interface DirectAccess {
   close(): void;
 }
 
-/** What a worker may do with a file of the private file system (File System Standard); the page's type library leaves it out. */
+/**
+ * What a worker may do with a file of the private file system (File System Standard); the page's type library leaves it
+ * out.
+ */
 interface DirectlyWritable {
   createSyncAccessHandle(): Promise<DirectAccess>;
 }
@@ -119,26 +194,36 @@ async function openDirectly(file: DirectlyWritable): Promise<DirectAccess> {
     try {
       return await file.createSyncAccessHandle();
     } catch (error) {
-      if (tries === HELD_TRIES || !(error instanceof DOMException && error.name === 'NoModificationAllowedError')) throw error;
+      if (tries === HELD_TRIES || !(error instanceof DOMException && error.name === 'NoModificationAllowedError'))
+        throw error;
       await new Promise((resolve) => setTimeout(resolve, HELD_PAUSE_MS));
     }
   }
 }
 
-/** Fetches a pack and writes its files, unless all are there with the right length. Runs in a worker, where files can be written directly. */
+/**
+ * Fetches a pack and writes its files, unless all are there with the right length. Runs in a worker, where files can be
+ * written directly.
+ */
 export const writePackHere: WritePack = async (root, { from, files }) => {
   const known = new Map<string, Promise<FileSystemDirectoryHandle>>();
   const folderAt = (folders: string[]): Promise<FileSystemDirectoryHandle> => {
     if (folders.length === 0) return Promise.resolve(root);
     const path = folders.join('/');
-    const opened = known.get(path) ?? folderAt(folders.slice(0, -1)).then((parent) => parent.getDirectoryHandle(folders.at(-1) ?? '', { create: true }));
+    const opened =
+      known.get(path) ??
+      folderAt(folders.slice(0, -1)).then((parent) =>
+        parent.getDirectoryHandle(folders.at(-1) ?? '', { create: true }),
+      );
     known.set(path, opened);
     return opened;
   };
-  const handles = await Promise.all(files.map(async ({ path }) => {
-    const { folders, name } = splitPath(path);
-    return (await folderAt(folders)).getFileHandle(name, { create: true });
-  }));
+  const handles = await Promise.all(
+    files.map(async ({ path }) => {
+      const { folders, name } = splitPath(path);
+      return (await folderAt(folders)).getFileHandle(name, { create: true });
+    }),
+  );
   const sizes = await Promise.all(handles.map(async (handle) => (await handle.getFile()).size));
   if (files.some(({ bytes }, at) => bytes !== sizes[at])) {
     const response = await fetch(`/api/demo/${from}`);
@@ -153,7 +238,9 @@ export const writePackHere: WritePack = async (root, { from, files }) => {
       offset += bytes;
     }
   }
-  return Promise.all(handles.map(async (handle, at) => ({ path: files[at]!.path, modified: (await handle.getFile()).lastModified })));
+  return Promise.all(
+    handles.map(async (handle, at) => ({ path: files[at]!.path, modified: (await handle.getFile()).lastModified })),
+  );
 };
 
 /** Removes all practice drives from this browser. */

@@ -4,6 +4,9 @@ const queues = new Map<string, Promise<unknown>>();
 export function alone<T>(name: string, act: () => Promise<T>): Promise<T> {
   if (typeof navigator !== 'undefined' && 'locks' in navigator) return navigator.locks.request(name, act) as Promise<T>;
   const mine = (queues.get(name) ?? Promise.resolve()).then(act);
-  queues.set(name, mine.catch(() => undefined));
+  queues.set(
+    name,
+    mine.catch(() => undefined),
+  );
   return mine;
 }

@@ -32,7 +32,8 @@ export interface Part {
   open(): Promise<File>;
   /**
    * Gives it the name it was made for, or another in the same folder, in one step.
-   * @param over `free`: only where nothing has the name, as this drive compares names; rejects with `exists`. `old`: in the place of what has it.
+   * @param over `free`: only where nothing has the name, as this drive compares names; rejects with `exists`. `old`: in
+   * the place of what has it.
    */
   finish(path: string, over: 'free' | 'old'): Promise<void>;
   remove(): Promise<void>;
@@ -46,12 +47,16 @@ export interface Drive {
   /** Makes a new file that has no name yet, folders included. Rejects with `DriveError`. */
   createPart(path: string, pieces: AsyncIterable<Uint8Array<ArrayBuffer>>): Promise<Part>;
   remove(path: string): Promise<void>;
-  /** Gives a file another path, folders included, in one step. Rejects with `exists` where something has it, with `not-found` where there is nothing to move. */
+  /**
+   * Gives a file another path, folders included, in one step. Rejects with `exists` where something has it, with
+   * `not-found` where there is nothing to move.
+   */
   move(from: string, to: string): Promise<void>;
   /** Makes a folder, with those above it; one that is there already is left. */
   makeFolder(path: string): Promise<void>;
   /**
-   * One at a time of all that gives, takes or changes names on this drive: in every tab and worker. What was looked at inside still holds when
+   * One at a time of all that gives, takes or changes names on this drive: in every tab and worker. What was looked at
+   * inside still holds when
    * it is acted on. Not to be called inside itself.
    */
   alone<T>(act: () => Promise<T>): Promise<T>;
@@ -59,7 +64,21 @@ export interface Drive {
   confirm(): Promise<void>;
 }
 
-export type DriveFault = 'not-found' | 'no-permission' | 'full' | 'bad-name' | 'changed-meanwhile' | 'exists' | 'read-back-differs' | 'source-damaged' | 'source-gone' | 'copies-gone' | 'target-gone' | 'other-drive' | 'source-is-drive' | 'failed';
+export type DriveFault =
+  | 'not-found'
+  | 'no-permission'
+  | 'full'
+  | 'bad-name'
+  | 'changed-meanwhile'
+  | 'exists'
+  | 'read-back-differs'
+  | 'source-damaged'
+  | 'source-gone'
+  | 'copies-gone'
+  | 'target-gone'
+  | 'other-drive'
+  | 'source-is-drive'
+  | 'failed';
 
 /** What went wrong on a drive. Callers act on the fault, and show the path. */
 export class DriveError extends Error {
@@ -75,11 +94,17 @@ export class DriveError extends Error {
 
 export const ARCHIVE_FOLDER = '_wembo';
 
-/** In the name of every part file. The ending of the whole stays the last: where it changes, Chromium checks the content of the file at the rename once more, which takes as long as at its closing (measured: 55 ms against 1 ms for 5 MB). */
+/**
+ * In the name of every part file. The ending of the whole stays the last: where it changes, Chromium checks the content
+ * of the file at the rename once more, which takes as long as at its closing (measured: 55 ms against 1 ms for 5 MB).
+ */
 const PART = '.wembo-part';
 const PART_NAME = /\.wembo-part(?:-[0-9a-f]{8})?/;
 
-/** Where the part of a file lies while it is written: `x.wembo-part-3f9a2c81.jpg` of `x.jpg`. No two writers share a part. */
+/**
+ * Where the part of a file lies while it is written: `x.wembo-part-3f9a2c81.jpg` of `x.jpg`. No two writers share a
+ * part.
+ */
 export function partOf(path: string, id: string): string {
   const { folders, name } = splitPath(path);
   const dot = name.lastIndexOf('.');
@@ -94,15 +119,22 @@ export const wholeOf = (part: string): string => part.replace(/\.crswap$/, '').r
 
 /** A part; `NAME.EXT.wembo-part`, as earlier versions called it, too. */
 export const isLeftover = (name: string): boolean => name.includes(PART);
-/** `.crswap` is the browser's own name for a file being written; `._NAME` a copy of attributes made by one system's drives. */
+/**
+ * `.crswap` is the browser's own name for a file being written; `._NAME` a copy of attributes made by one system's
+ * drives.
+ */
 export const isDebris = (name: string): boolean => name.endsWith('.crswap') || name.startsWith('._');
 export const isHiddenFolder = (name: string): boolean => name.startsWith('.') || name === ARCHIVE_FOLDER;
 
-/** Whether a path lies where a listing does not look: in a hidden folder, other than the one it was asked to begin with. */
-export const isHiddenBelow = (path: string, below = ''): boolean => splitPath(path.slice(below === '' ? 0 : below.length + 1)).folders.some(isHiddenFolder);
+/**
+ * Whether a path lies where a listing does not look: in a hidden folder, other than the one it was asked to begin with.
+ */
+export const isHiddenBelow = (path: string, below = ''): boolean =>
+  splitPath(path.slice(below === '' ? 0 : below.length + 1)).folders.some(isHiddenFolder);
 
 /** Whether a path is one of these, or lies below one of them: what could not be looked at is not missing. */
-export const isBelow = (path: string, folders: string[]): boolean => folders.some((folder) => path === folder || path.startsWith(folder.endsWith('/') ? folder : `${folder}/`));
+export const isBelow = (path: string, folders: string[]): boolean =>
+  folders.some((folder) => path === folder || path.startsWith(folder.endsWith('/') ? folder : `${folder}/`));
 
 export function splitPath(path: string): { folders: string[]; name: string } {
   const parts = path.split('/');

@@ -1,8 +1,23 @@
 // A drive over a directory handle: a folder the person picked or dropped, or a practice drive in the browser's private
-// file system. Both give the same handles; only what they cost differs (see shared measurements in docs/ARCHITECTURE.md).
+// file system. Both give the same handles; only what they cost differs (see shared measurements in
+// docs/ARCHITECTURE.md).
 
 import { alone } from './alone';
-import { ARCHIVE_FOLDER, type Drive, type DriveEntry, DriveError, type DriveFault, type ListOptions, type Part, isDebris, isHiddenFolder, isLeftover, newPartId, partOf, splitPath } from './drive';
+import {
+  ARCHIVE_FOLDER,
+  type Drive,
+  type DriveEntry,
+  DriveError,
+  type DriveFault,
+  type ListOptions,
+  type Part,
+  isDebris,
+  isHiddenFolder,
+  isLeftover,
+  newPartId,
+  partOf,
+  splitPath,
+} from './drive';
 
 /** Looking at files one at a time leaves the disk idle; more than this in flight gains nothing. */
 const LOOKS_IN_FLIGHT = 16;
@@ -25,7 +40,10 @@ export function driveErrorOf(error: unknown, path: string): DriveError {
 
 export class HandleDrive implements Drive {
   /** @param id whose lock is held for what changes names: the drive's, the same in every tab and worker */
-  constructor(readonly root: FileSystemDirectoryHandle, readonly id: string) {}
+  constructor(
+    readonly root: FileSystemDirectoryHandle,
+    readonly id: string,
+  ) {}
 
   alone<T>(act: () => Promise<T>): Promise<T> {
     return alone(`wembo-names-${this.id}`, act);
@@ -45,10 +63,13 @@ export class HandleDrive implements Drive {
       for (let start = 0; start < files.length; start += LOOKS_IN_FLIGHT) {
         options.signal?.throwIfAborted();
         const { prefix } = next;
-        const looked = await Promise.all(files.slice(start, start + LOOKS_IN_FLIGHT).map((file) => this.lookAtFile(file, prefix, options)));
+        const looked = await Promise.all(
+          files.slice(start, start + LOOKS_IN_FLIGHT).map((file) => this.lookAtFile(file, prefix, options)),
+        );
         for (const entry of looked) if (entry) yield entry;
       }
-      if (!options.shallow) for (const folder of folders.reverse()) waiting.push({ folder, prefix: `${next.prefix}${folder.name}/` });
+      if (!options.shallow)
+        for (const folder of folders.reverse()) waiting.push({ folder, prefix: `${next.prefix}${folder.name}/` });
     }
   }
 
@@ -73,7 +94,11 @@ export class HandleDrive implements Drive {
     return { files, folders };
   }
 
-  private async lookAtFile(handle: FileSystemFileHandle, prefix: string, options: ListOptions): Promise<DriveEntry | null> {
+  private async lookAtFile(
+    handle: FileSystemFileHandle,
+    prefix: string,
+    options: ListOptions,
+  ): Promise<DriveEntry | null> {
     const path = prefix + handle.name;
     if (isLeftover(handle.name)) options.onLeftover?.(path);
     if (isLeftover(handle.name) || isDebris(handle.name)) return null;
@@ -143,10 +168,12 @@ export class HandleDrive implements Drive {
       finish: (path, over) =>
         faulting(path, async () => {
           const { name } = splitPath(path);
-          if (over === 'free' && (await isThere(await this.folderOf(path, false), name))) throw new DriveError('exists', path);
+          if (over === 'free' && (await isThere(await this.folderOf(path, false), name)))
+            throw new DriveError('exists', path);
           await handle.move(name);
         }),
-      remove: () => faulting(made, async () => this.removeEntry(await this.folderOf(made, false), splitPath(made).name)),
+      remove: () =>
+        faulting(made, async () => this.removeEntry(await this.folderOf(made, false), splitPath(made).name)),
     };
   }
 

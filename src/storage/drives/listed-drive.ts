@@ -1,12 +1,25 @@
 // A folder in a browser that gives files but no handles: it can be read until the page is closed, and not written.
 
-import { ARCHIVE_FOLDER, type Drive, type DriveEntry, DriveError, type ListOptions, isDebris, isHiddenBelow, isLeftover, splitPath } from './drive';
+import {
+  ARCHIVE_FOLDER,
+  type Drive,
+  type DriveEntry,
+  DriveError,
+  type ListOptions,
+  isDebris,
+  isHiddenBelow,
+  isLeftover,
+  splitPath,
+} from './drive';
 
 export class ListedDrive implements Drive {
   readonly name: string;
   private readonly files = new Map<string, File>();
 
-  /** @param files as a folder input gives them: `webkitRelativePath` begins with the folder's own name. Single files have none, and go by `name`. */
+  /**
+   * @param files as a folder input gives them: `webkitRelativePath` begins with the folder's own name. Single files
+   * have none, and go by `name`.
+   */
   constructor(files: Iterable<File>, name = '') {
     for (const file of files) {
       const [root, ...rest] = file.webkitRelativePath.split('/');

@@ -1,10 +1,26 @@
-// A drive in memory, for tests. It compares names as real drives do, and can be made to fail: full after so many bytes, unreadable
-// paths, closed folders, pulled out.
+// A drive in memory, for tests. It compares names as real drives do, and can be made to fail: full after so many bytes,
+// unreadable paths, closed folders, pulled out.
 
 import { foldName } from '@/core/names/file-names';
-import { ARCHIVE_FOLDER, type Drive, type DriveEntry, DriveError, type ListOptions, type Part, isDebris, isHiddenBelow, isLeftover, newPartId, partOf, splitPath } from './drive';
+import {
+  ARCHIVE_FOLDER,
+  type Drive,
+  type DriveEntry,
+  DriveError,
+  type ListOptions,
+  type Part,
+  isDebris,
+  isHiddenBelow,
+  isLeftover,
+  newPartId,
+  partOf,
+  splitPath,
+} from './drive';
 
-/** How names are compared and kept: as they are; without regard to case, as on FAT, exFAT, NTFS and APFS; and with accents taken apart, as on HFS+. */
+/**
+ * How names are compared and kept: as they are; without regard to case, as on FAT, exFAT, NTFS and APFS; and with
+ * accents taken apart, as on HFS+.
+ */
 export type NameTraits = 'exact' | 'caseless' | 'decomposed';
 
 interface MemoryFile {
@@ -28,7 +44,10 @@ export class MemoryDrive implements Drive {
   constructor(readonly names: NameTraits = 'exact') {}
 
   put(path: string, bytes: Uint8Array<ArrayBuffer> | string): void {
-    this.set(path, { bytes: typeof bytes === 'string' ? new TextEncoder().encode(bytes) : bytes, modifiedMs: (this.clock += 1000) });
+    this.set(path, {
+      bytes: typeof bytes === 'string' ? new TextEncoder().encode(bytes) : bytes,
+      modifiedMs: (this.clock += 1000),
+    });
   }
 
   text(path: string): string | null {
@@ -50,7 +69,8 @@ export class MemoryDrive implements Drive {
 
   async *list(options: ListOptions = {}): AsyncGenerator<DriveEntry> {
     const below = options.below && (this.names === 'decomposed' ? options.below.normalize('NFD') : options.below);
-    for (const folder of this.closedFolders) if (folder.startsWith(below ?? '')) options.onUnlisted?.(folder, new DriveError('no-permission', folder));
+    for (const folder of this.closedFolders)
+      if (folder.startsWith(below ?? '')) options.onUnlisted?.(folder, new DriveError('no-permission', folder));
     if (this.gone && !below) throw new DriveError('not-found', '');
     const inside = below ? `${below}/` : '';
     const archives = new Set<string>();

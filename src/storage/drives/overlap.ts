@@ -1,5 +1,6 @@
-// Whether two folders that a person connected are the same place, or one lies in the other: then they are one place, and what lies there is
-// one copy. Handles tell it by their paths; a file put into one folder and seen in another tells it whatever links, mounts or letters lead there.
+// Whether two folders that a person connected are the same place, or one lies in the other: then they are one place,
+// and what lies there is one copy. Handles tell it by their paths; a file put into one folder and seen in another tells
+// it whatever links, mounts or letters lead there.
 
 import { folderIn, joined, nameIn } from '@/core/names/file-names';
 import type { Drive } from './drive';
@@ -8,7 +9,10 @@ import { openIfThere, once, withPart } from './safe-write';
 export type Relation = { how: 'apart' } | { how: 'same' } | { how: 'inside' | 'around'; path: string };
 
 /** How `folder` lies to `other`, by what the browser knows of their paths. */
-export async function relationOf(folder: FileSystemDirectoryHandle, other: FileSystemDirectoryHandle): Promise<Relation> {
+export async function relationOf(
+  folder: FileSystemDirectoryHandle,
+  other: FileSystemDirectoryHandle,
+): Promise<Relation> {
   const inside = await other.resolve(folder).catch(() => null);
   if (inside) return inside.length === 0 ? { how: 'same' } : { how: 'inside', path: inside.join('/') };
   const around = await folder.resolve(other).catch(() => null);
@@ -16,7 +20,8 @@ export async function relationOf(folder: FileSystemDirectoryHandle, other: FileS
 }
 
 /**
- * Whether the folder of `path` on one drive is the folder of `otherPath` on another: a file of ours that is put into one is seen in the other. A card
+ * Whether the folder of `path` on one drive is the folder of `otherPath` on another: a file of ours that is put into
+ * one is seen in the other. A card
  * may be full, a drive may be read-only; one of the two must take a small file for a moment, else it rejects.
  */
 export async function isSamePlace(drive: Drive, path: string, other: Drive, otherPath: string): Promise<boolean> {
@@ -24,7 +29,10 @@ export async function isSamePlace(drive: Drive, path: string, other: Drive, othe
 }
 
 async function isSeen(drive: Drive, path: string, other: Drive, otherPath: string): Promise<boolean> {
-  const probe = await drive.createPart(joined(folderIn(path), 'wembo-place'), once(new TextEncoder().encode(crypto.randomUUID())));
+  const probe = await drive.createPart(
+    joined(folderIn(path), 'wembo-place'),
+    once(new TextEncoder().encode(crypto.randomUUID())),
+  );
   return withPart(probe, async () => {
     const seen = await openIfThere(other, joined(folderIn(otherPath), nameIn(probe.path)));
     await probe.remove();

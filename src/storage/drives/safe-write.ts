@@ -29,7 +29,10 @@ export async function readIfThere(drive: Drive, path: string): Promise<Uint8Arra
   return file && bytesOf(file);
 }
 
-/** The path, or the first numbered one that nothing has. What was free may be taken a moment later: it is given under `alone`, or to `move`, which refuses. */
+/**
+ * The path, or the first numbered one that nothing has. What was free may be taken a moment later: it is given under
+ * `alone`, or to `move`, which refuses.
+ */
 export async function freePath(drive: Drive, path: string): Promise<string> {
   let number = 1;
   while (await openIfThere(drive, nthPath(path, number))) number += 1;
@@ -50,7 +53,12 @@ export async function withPart<T>(part: Part, work: () => Promise<T>): Promise<T
  * Puts `bytes` in the place of what is at `path`, provided that is still `expected` (`null`: nothing there).
  * Rejects with `changed-meanwhile`, `read-back-differs`, or the drive's own fault; the old file then stands.
  */
-export async function replaceFile(drive: Drive, path: string, bytes: Uint8Array<ArrayBuffer>, expected: Uint8Array | null): Promise<void> {
+export async function replaceFile(
+  drive: Drive,
+  path: string,
+  bytes: Uint8Array<ArrayBuffer>,
+  expected: Uint8Array | null,
+): Promise<void> {
   const part = await drive.createPart(path, once(bytes));
   await withPart(part, async () => {
     if (!sameBytes(await bytesOf(await part.open()), bytes)) throw new DriveError('read-back-differs', path);

@@ -10,6 +10,7 @@ export async function newSha256(): Promise<RunningDigest> {
 }
 
 /** SHA-256 of something small, by the platform. */
-export const sha256 = async (bytes: Uint8Array): Promise<Uint8Array> => new Uint8Array(await crypto.subtle.digest('SHA-256', bytes.slice()));
+export const sha256 = async (bytes: Uint8Array): Promise<Uint8Array> =>
+  new Uint8Array(await crypto.subtle.digest('SHA-256', bytes.slice()));
 
 export const sha256Hex = async (bytes: Uint8Array): Promise<string> => toHex(await sha256(bytes));

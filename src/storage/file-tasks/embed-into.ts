@@ -1,5 +1,5 @@
-// Fields into an image file on a drive: the plan is verified by the core, written as a part, read back, and takes the old
-// file's place only while that is still what was read.
+// Fields into an image file on a drive: the plan is verified by the core, written as a part, read back, and takes the
+// old file's place only while that is still what was read.
 
 import type { FieldValues } from '@/core/fields/registry';
 import { type EmbedPlan, planEmbed } from '@/core/metadata/embed/embed';
@@ -25,38 +25,69 @@ export interface WrittenFile {
 export type EmbedResult = { state: 'written'; file: WrittenFile } | Exclude<EmbedPlan, { state: 'planned' }>;
 
 /**
- * @param expected the measure of the file; `null` where it was never read. A file that is not what was measured is not written into: its picture
- * would be taken for the right one. @throws DriveError `source-damaged`, or `changed-meanwhile` where the picture is right and all else is not as read
+ * @param expected the measure of the file; `null` where it was never read. A file that is not what was measured is not
+ * written into: its picture
+ * would be taken for the right one. @throws DriveError `source-damaged`, or `changed-meanwhile` where the picture is
+ * right and all else is not as read
  */
-export async function embedInto(drive: Drive, path: string, fields: FieldValues, expected: Measure | null, newDigest: NewDigest): Promise<EmbedResult> {
+export async function embedInto(
+  drive: Drive,
+  path: string,
+  fields: FieldValues,
+  expected: Measure | null,
+  newDigest: NewDigest,
+): Promise<EmbedResult> {
   const old = await drive.open(path);
   const plan = await planEmbed(blobSource(old), path, fields, newDigest);
   if (plan.state !== 'planned') return plan;
   const before = await digestBoth(blobSource(old), path, newDigest, () => undefined);
-  if (expected && before.file !== expected.sha256) throw new DriveError(before.image !== null && before.image === expected.imageSha256 ? 'changed-meanwhile' : 'source-damaged', path);
+  if (expected && before.file !== expected.sha256)
+    throw new DriveError(
+      before.image !== null && before.image === expected.imageSha256 ? 'changed-meanwhile' : 'source-damaged',
+      path,
+    );
   const written = await newDigest();
-  const part = await drive.createPart(path, piecesOf(old, plan.parts, (bytes) => written.update(bytes)));
+  const part = await drive.createPart(
+    path,
+    piecesOf(old, plan.parts, (bytes) => written.update(bytes)),
+  );
   return withPart(part, async () => {
     const digests = await digestBoth(blobSource(await part.open()), path, newDigest, () => undefined);
-    if (digests.file !== written.hex() || digests.image !== before.image) throw new DriveError('read-back-differs', path);
+    if (digests.file !== written.hex() || digests.image !== before.image)
+      throw new DriveError('read-back-differs', path);
     return drive.alone(async () => {
       const now = await drive.open(path);
-      if (now.lastModified !== old.lastModified || now.size !== old.size) throw new DriveError('changed-meanwhile', path);
+      if (now.lastModified !== old.lastModified || now.size !== old.size)
+        throw new DriveError('changed-meanwhile', path);
       await part.finish(path, 'old');
       const file = await drive.open(path);
       const source = blobSource(file);
       const { fields: embedded } = await readPhoto(source, path);
-      return { state: 'written', file: { sizeBytes: file.size, modifiedMs: file.lastModified, fingerprint: await fingerprint(source, sha256), digests, embedded } };
+      return {
+        state: 'written',
+        file: {
+          sizeBytes: file.size,
+          modifiedMs: file.lastModified,
+          fingerprint: await fingerprint(source, sha256),
+          digests,
+          embedded,
+        },
+      };
     });
   });
 }
 
-async function* piecesOf(old: Blob, parts: readonly Part[], onBytes: (bytes: Uint8Array) => void): AsyncGenerator<Uint8Array<ArrayBuffer>> {
+async function* piecesOf(
+  old: Blob,
+  parts: readonly Part[],
+  onBytes: (bytes: Uint8Array) => void,
+): AsyncGenerator<Uint8Array<ArrayBuffer>> {
   for (const part of parts) {
     const length = part.length;
     for (let at = 0; at < length; at += DIGEST_CHUNK_BYTES) {
       const end = Math.min(length, at + DIGEST_CHUNK_BYTES);
-      const piece = part instanceof Uint8Array ? part.subarray(at, end) : await bytesOf(old.slice(part.from + at, part.from + end));
+      const piece =
+        part instanceof Uint8Array ? part.subarray(at, end) : await bytesOf(old.slice(part.from + at, part.from + end));
       onBytes(piece);
       yield piece;
     }

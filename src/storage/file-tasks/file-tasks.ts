@@ -110,20 +110,37 @@ export type MakePreview = (file: Blob, reading: Previewable, size: PreviewSize) 
 
 /** Work done right here; `makePreview` is handed in, because only a browser can draw. */
 export function directHands(makePreview: MakePreview = async () => null): Hands {
-  const read = async (source: ByteSource, name: string): Promise<ReadResult> => ({ reading: await readPhoto(source, name), fingerprint: await fingerprint(source, sha256) });
+  const read = async (source: ByteSource, name: string): Promise<ReadResult> => ({
+    reading: await readPhoto(source, name),
+    fingerprint: await fingerprint(source, sha256),
+  });
   const preview = async (file: Blob, reading: Previewable, size: PreviewSize): Promise<Preview> => {
     try {
       return { blob: await makePreview(file, reading, size), problem: null };
     } catch (error) {
-      return { blob: null, problem: { code: 'preview/not-made', reason: error instanceof Error ? error.message : String(error) } };
+      return {
+        blob: null,
+        problem: { code: 'preview/not-made', reason: error instanceof Error ? error.message : String(error) },
+      };
     }
   };
   return {
     read: (file, name) => read(blobSource(file), name),
     preview,
     takeIn: async ({ file, name, targets, isPhoto }, onBytes, signal) => {
-      const { digests, placed, source, blob } = await copyVerified(file, name, targets, { newDigest: newSha256, onBytes, signal });
-      if (!isPhoto) return { read: null, digests, preview: null, bytes: blob.size <= FEW_BYTES ? await bytesOf(blob) : null, placed };
+      const { digests, placed, source, blob } = await copyVerified(file, name, targets, {
+        newDigest: newSha256,
+        onBytes,
+        signal,
+      });
+      if (!isPhoto)
+        return {
+          read: null,
+          digests,
+          preview: null,
+          bytes: blob.size <= FEW_BYTES ? await bytesOf(blob) : null,
+          placed,
+        };
       const result = await read(source, name);
       const drawn = await preview(blob, result.reading, 'small');
       if (drawn.problem) result.reading.problems.push(drawn.problem);
@@ -139,13 +156,24 @@ export function directHands(makePreview: MakePreview = async () => null): Hands 
       const bytes = await bytesOf(file);
       const read = readTrack(bytes);
       const track = read.state === 'read' ? read.reading.track : null;
-      return { sha256: await sha256Hex(bytes), file: read, facts: track && factsOf(track, DEFAULT_GAP_SECONDS), zone: track && zoneOfPlace(pointAt(track, 0)) };
+      return {
+        sha256: await sha256Hex(bytes),
+        file: read,
+        facts: track && factsOf(track, DEFAULT_GAP_SECONDS),
+        zone: track && zoneOfPlace(pointAt(track, 0)),
+      };
     },
     embed: ({ drive, path, fields, expected }) => embedInto(drive, path, fields, expected, newSha256),
     copy: async ({ drive, path, file, name, expected }, onBytes, signal) => {
-      const { digests, placed } = await copyVerified(file, name, [{ drive, path }], { newDigest: newSha256, onBytes, signal, expected });
+      const { digests, placed } = await copyVerified(file, name, [{ drive, path }], {
+        newDigest: newSha256,
+        onBytes,
+        signal,
+        expected,
+      });
       const [one] = placed;
-      if (one?.state !== 'placed' || !digests) throw new DriveError(one?.state === 'failed' ? one.fault : 'failed', path);
+      if (one?.state !== 'placed' || !digests)
+        throw new DriveError(one?.state === 'failed' ? one.fault : 'failed', path);
       return { ...one, sha256: digests.file, imageSha256: digests.image };
     },
   };

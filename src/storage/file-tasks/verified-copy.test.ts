@@ -14,7 +14,10 @@ class WatchedFile extends File {
   readBytes = 0;
   failsFrom = Infinity;
 
-  constructor(private readonly all: Uint8Array<ArrayBuffer>, private readonly says = all.length) {
+  constructor(
+    private readonly all: Uint8Array<ArrayBuffer>,
+    private readonly says = all.length,
+  ) {
     super([all], 'x.mov');
   }
 
@@ -38,17 +41,29 @@ class WatchedFile extends File {
 
 const targets = (...drives: MemoryDrive[]): Target[] => drives.map((drive) => ({ drive, path: 'in/x.mov' }));
 
-describe.each([['in memory', 50_000, Infinity], ['in chunks, as a long film is', 9_000_000, 1000]])('a file read %s', (_, length, heldBytes) => {
+describe.each([
+  ['in memory', 50_000, Infinity],
+  ['in chunks, as a long film is', 9_000_000, 1000],
+])('a file read %s', (_, length, heldBytes) => {
   const file = () => new WatchedFile(content(length));
-  const place = (watched: WatchedFile, to: Target[], signal?: AbortSignal) => copyVerified(watched, 'x.mov', to, { newDigest: newSha256, onBytes: () => undefined, signal, heldBytes });
+  const place = (watched: WatchedFile, to: Target[], signal?: AbortSignal) =>
+    copyVerified(watched, 'x.mov', to, { newDigest: newSha256, onBytes: () => undefined, signal, heldBytes });
 
   it('goes to all drives from one reading, each copy read back', async () => {
     const [one, two, three] = [new MemoryDrive(), new MemoryDrive(), new MemoryDrive()];
     const watched = file();
     const { digests, placed } = await place(watched, targets(one, two, three));
     expect(digests?.file).toBe(sha256(content(length)));
-    expect(placed).toEqual([one, two, three].map((drive) => ({ state: 'placed', path: 'in/x.mov', outcome: 'copied', modifiedMs: drive.files.get('in/x.mov')?.modifiedMs })));
-    for (const drive of [one, two, three]) expect(sha256(drive.files.get('in/x.mov')?.bytes ?? new Uint8Array())).toBe(sha256(content(length)));
+    expect(placed).toEqual(
+      [one, two, three].map((drive) => ({
+        state: 'placed',
+        path: 'in/x.mov',
+        outcome: 'copied',
+        modifiedMs: drive.files.get('in/x.mov')?.modifiedMs,
+      })),
+    );
+    for (const drive of [one, two, three])
+      expect(sha256(drive.files.get('in/x.mov')?.bytes ?? new Uint8Array())).toBe(sha256(content(length)));
     expect(watched.readBytes).toBe(length);
   });
 
@@ -71,7 +86,10 @@ describe.each([['in memory', 50_000, Infinity], ['in chunks, as a long film is',
       return part;
     };
     const { placed } = await place(file(), targets(bad, good));
-    expect(placed).toEqual([{ state: 'failed', fault: 'read-back-differs' }, expect.objectContaining({ state: 'placed' })]);
+    expect(placed).toEqual([
+      { state: 'failed', fault: 'read-back-differs' },
+      expect.objectContaining({ state: 'placed' }),
+    ]);
     expect([...bad.files.keys()]).toEqual([]);
   });
 
@@ -81,7 +99,10 @@ describe.each([['in memory', 50_000, Infinity], ['in chunks, as a long film is',
     other.put('in/x.mov', content(length, 2));
     const { placed } = await place(file(), targets(same, other));
     // in chunks it is read once more, since its digest must be known before anything is written
-    expect(placed).toMatchObject([{ path: 'in/x.mov', outcome: 'already-there' }, { path: 'in/x-2.mov', outcome: 'copied' }]);
+    expect(placed).toMatchObject([
+      { path: 'in/x.mov', outcome: 'already-there' },
+      { path: 'in/x-2.mov', outcome: 'copied' },
+    ]);
     expect(sha256(other.files.get('in/x.mov')?.bytes ?? new Uint8Array())).toBe(sha256(content(length, 2)));
   });
 
@@ -105,7 +126,12 @@ describe.each([['in memory', 50_000, Infinity], ['in chunks, as a long film is',
 describe('a file that lies about its length', () => {
   it('is not copied: it ends before it says', async () => {
     const drive = new MemoryDrive();
-    await expect(copyVerified(new WatchedFile(content(1000), 2000), 'x.jpg', targets(drive), { newDigest: newSha256, onBytes: () => undefined })).rejects.toThrow('ends at 1000 of 2000 bytes');
+    await expect(
+      copyVerified(new WatchedFile(content(1000), 2000), 'x.jpg', targets(drive), {
+        newDigest: newSha256,
+        onBytes: () => undefined,
+      }),
+    ).rejects.toThrow('ends at 1000 of 2000 bytes');
     expect([...drive.files.keys()]).toEqual([]);
   });
 });
@@ -115,16 +141,25 @@ describe('names on a drive that takes no notice of case', () => {
 
   it('two copies that race for names that differ only by case get one each, and both are there', async () => {
     const drive = new MemoryDrive('caseless');
-    const placed = await Promise.all(['a/X.jpg', 'a/x.jpg', 'A/x.JPG'].map((path, index) => copyVerified(new File([content(5000, index)], 'x.jpg'), 'x.jpg', [{ drive, path }], tools)));
+    const placed = await Promise.all(
+      ['a/X.jpg', 'a/x.jpg', 'A/x.JPG'].map((path, index) =>
+        copyVerified(new File([content(5000, index)], 'x.jpg'), 'x.jpg', [{ drive, path }], tools),
+      ),
+    );
     const paths = placed.map(({ placed: [one] }) => (one?.state === 'placed' ? one.path : 'not placed'));
     expect(new Set(paths.map((path) => path.toLowerCase())).size).toBe(3);
-    for (const [index, path] of paths.entries()) expect(sha256(new Uint8Array(await (await drive.open(path)).arrayBuffer()))).toBe(sha256(content(5000, index)));
+    for (const [index, path] of paths.entries())
+      expect(sha256(new Uint8Array(await (await drive.open(path)).arrayBuffer()))).toBe(sha256(content(5000, index)));
   });
 
   it('a source that is not its measure is not copied, short or long', async () => {
     for (const heldBytes of [Infinity, 1000]) {
       const drive = new MemoryDrive();
-      const { placed } = await copyVerified(new File([content(9000)], 'x.jpg'), 'x.jpg', [{ drive, path: 'x.jpg' }], { ...tools, heldBytes, expected: 'f'.repeat(64) });
+      const { placed } = await copyVerified(new File([content(9000)], 'x.jpg'), 'x.jpg', [{ drive, path: 'x.jpg' }], {
+        ...tools,
+        heldBytes,
+        expected: 'f'.repeat(64),
+      });
       expect(placed).toEqual([{ state: 'failed', fault: 'source-damaged' }]);
       expect([...drive.files.keys()]).toEqual([]);
     }

@@ -1,12 +1,15 @@
-// The verified copy: copies of one file on one or several drives from one reading of it. Every byte is read once, digested on the way,
-// written to all, and each copy is read back in full and its SHA-256 held against that of the reading.
+// The verified copy: copies of one file on one or several drives from one reading of it. Every byte is read once,
+// digested on the way, written to all, and each copy is read back in full and its SHA-256 held against that of the
+// reading.
 //
 //   up to `heldBytes`      read into memory; then it is known whether a file of that name has the same content already
-//   longer                read in chunks that go to all drives in step; read once more only where a file of that name and
+//   longer                read in chunks that go to all drives in step; read once more only where a file of that name
+// and
 //                         length is there, to tell whether it is the same
 //
-// One drive that fails does not keep the others from getting their copy. A copy gets its name only where nothing has it, while nobody
-// else gives names on that drive; where something of another content has it, the copy is called `NAME-2.EXT`.
+// One drive that fails does not keep the others from getting their copy. A copy gets its name only where nothing has
+// it, while nobody else gives names on that drive; where something of another content has it, the copy is called
+// `NAME-2.EXT`.
 
 import { type ByteSource, memorySource } from '@/core/bytes/source';
 import { type FileDigests, digestBoth, digestBothOf, digestImage } from '@/core/metadata/picture-digest/image-digest';
@@ -24,7 +27,9 @@ export interface Target {
   path: string;
 }
 
-export type Placed = { state: 'placed'; path: string; modifiedMs: number; outcome: 'copied' | 'already-there' } | { state: 'failed'; fault: DriveFault };
+export type Placed =
+  | { state: 'placed'; path: string; modifiedMs: number; outcome: 'copied' | 'already-there' }
+  | { state: 'failed'; fault: DriveFault };
 
 /** One copy on one drive. */
 export interface CopyResult extends Extract<Placed, { state: 'placed' }> {
@@ -38,7 +43,10 @@ export interface CopyTools {
   /** Hears every byte read, and every byte written and read back. */
   onBytes: (bytes: number) => void;
   signal?: AbortSignal | undefined;
-  /** The measure of the file. One that reads otherwise is damaged, and its damage is not copied: every target fails with `source-damaged`. */
+  /**
+   * The measure of the file. One that reads otherwise is damaged, and its damage is not copied: every target fails with
+   * `source-damaged`.
+   */
   expected?: string | null;
   /** Files up to this length are held in memory; by default what a browser's page bears. */
   heldBytes?: number;
@@ -54,19 +62,50 @@ export interface VerifiedCopies {
   blob: Blob;
 }
 
-/** Rejects only when the file itself cannot be read to its end, or on cancelling; nothing is then left of it anywhere. */
-export async function copyVerified(file: Blob, name: string, targets: readonly Target[], tools: CopyTools): Promise<VerifiedCopies> {
-  const [bytes, whole] = file.size <= (tools.heldBytes ?? HELD_BYTES) ? await held(file, tools) : [null, blobSource(file)];
-  const digests = bytes ? await digestBothOf(bytes, name, sha256, tools.newDigest) : (await anyOfSameSize(file, targets)) ? await digestBoth(whole, name, tools.newDigest, () => tools.signal?.throwIfAborted()) : null;
-  if (digests && isOther(digests.file, tools)) return { digests, placed: targets.map(() => ({ state: 'failed', fault: 'source-damaged' })), source: whole, blob: file };
-  const there = await Promise.all(targets.map(({ drive, path }) => alreadyThere(drive, path, file.size, digests?.file ?? null, tools).catch((error: unknown) => failed(error, tools))));
+/**
+ * Rejects only when the file itself cannot be read to its end, or on cancelling; nothing is then left of it anywhere.
+ */
+export async function copyVerified(
+  file: Blob,
+  name: string,
+  targets: readonly Target[],
+  tools: CopyTools,
+): Promise<VerifiedCopies> {
+  const [bytes, whole] =
+    file.size <= (tools.heldBytes ?? HELD_BYTES) ? await held(file, tools) : [null, blobSource(file)];
+  const digests = bytes
+    ? await digestBothOf(bytes, name, sha256, tools.newDigest)
+    : (await anyOfSameSize(file, targets))
+      ? await digestBoth(whole, name, tools.newDigest, () => tools.signal?.throwIfAborted())
+      : null;
+  if (digests && isOther(digests.file, tools))
+    return {
+      digests,
+      placed: targets.map(() => ({ state: 'failed', fault: 'source-damaged' })),
+      source: whole,
+      blob: file,
+    };
+  const there = await Promise.all(
+    targets.map(({ drive, path }) =>
+      alreadyThere(drive, path, file.size, digests?.file ?? null, tools).catch((error: unknown) =>
+        failed(error, tools),
+      ),
+    ),
+  );
   const stream = bytes ? null : new Stream(file, tools);
   const readers = there.map((known) => (known ? null : (stream?.reader() ?? null)));
   const write = async ({ drive, path }: Target, index: number): Promise<Placed> => {
     const known = there[index];
     if (known) return known;
     const reader = readers[index];
-    const placed = await writeCopy(drive, path, reader?.pieces ?? once(bytes ?? new Uint8Array()), file.size, () => digests?.file ?? stream?.sha256 ?? '', tools);
+    const placed = await writeCopy(
+      drive,
+      path,
+      reader?.pieces ?? once(bytes ?? new Uint8Array()),
+      file.size,
+      () => digests?.file ?? stream?.sha256 ?? '',
+      tools,
+    );
     reader?.leave();
     return placed;
   };
@@ -76,7 +115,9 @@ export async function copyVerified(file: Blob, name: string, targets: readonly T
   if (bytes && digests) return { digests, placed, source: whole, blob: new Blob([bytes], { type: file.type }) };
   const copy = (await firstPlaced(targets, placed)) ?? file;
   const source = blobSource(copy);
-  const read = digests ?? (stream?.sha256 ? { file: stream.sha256, image: await digestImage(source, name, tools.newDigest) } : null);
+  const read =
+    digests ??
+    (stream?.sha256 ? { file: stream.sha256, image: await digestImage(source, name, tools.newDigest) } : null);
   return { digests: read, placed, source, blob: copy };
 }
 
@@ -95,7 +136,14 @@ async function held(file: Blob, { onBytes }: CopyTools): Promise<[Uint8Array<Arr
 }
 
 async function anyOfSameSize(file: Blob, targets: readonly Target[]): Promise<boolean> {
-  const sizes = await Promise.all(targets.map(({ drive, path }) => openIfThere(drive, path).then((there) => there?.size, () => undefined)));
+  const sizes = await Promise.all(
+    targets.map(({ drive, path }) =>
+      openIfThere(drive, path).then(
+        (there) => there?.size,
+        () => undefined,
+      ),
+    ),
+  );
   return sizes.includes(file.size);
 }
 
@@ -103,7 +151,13 @@ async function anyOfSameSize(file: Blob, targets: readonly Target[]): Promise<bo
 const NUMBERS = 10_000;
 
 /** The same file, under its name or a numbered one. */
-async function alreadyThere(drive: Drive, wanted: string, sizeBytes: number, sha256: string | null, tools: CopyTools): Promise<Placed | null> {
+async function alreadyThere(
+  drive: Drive,
+  wanted: string,
+  sizeBytes: number,
+  sha256: string | null,
+  tools: CopyTools,
+): Promise<Placed | null> {
   if (sha256 === null) return null;
   for (let number = 1; number < NUMBERS; number++) {
     const path = nthPath(wanted, number);
@@ -118,7 +172,14 @@ async function alreadyThere(drive: Drive, wanted: string, sizeBytes: number, sha
 
 const isOther = (sha256: string, { expected = null }: CopyTools): boolean => expected !== null && sha256 !== expected;
 
-async function writeCopy(drive: Drive, wanted: string, pieces: AsyncIterable<Uint8Array<ArrayBuffer>>, sizeBytes: number, sha256: () => string, tools: CopyTools): Promise<Placed> {
+async function writeCopy(
+  drive: Drive,
+  wanted: string,
+  pieces: AsyncIterable<Uint8Array<ArrayBuffer>>,
+  sizeBytes: number,
+  sha256: () => string,
+  tools: CopyTools,
+): Promise<Placed> {
   try {
     const part = await drive.createPart(wanted, counted(pieces, tools));
     return await withPart(part, async () => {
@@ -141,7 +202,8 @@ async function writeCopy(drive: Drive, wanted: string, pieces: AsyncIterable<Uin
 }
 
 async function firstFree(drive: Drive, wanted: string): Promise<string> {
-  for (let number = 1; number < NUMBERS; number++) if (!(await openIfThere(drive, nthPath(wanted, number)))) return nthPath(wanted, number);
+  for (let number = 1; number < NUMBERS; number++)
+    if (!(await openIfThere(drive, nthPath(wanted, number)))) return nthPath(wanted, number);
   throw new DriveError('exists', wanted);
 }
 
@@ -150,7 +212,10 @@ function failed(error: unknown, { signal }: CopyTools): Placed & { state: 'faile
   return { state: 'failed', fault: error instanceof DriveError ? error.fault : 'failed' };
 }
 
-async function* counted(pieces: AsyncIterable<Uint8Array<ArrayBuffer>>, { signal, onBytes }: CopyTools): AsyncGenerator<Uint8Array<ArrayBuffer>> {
+async function* counted(
+  pieces: AsyncIterable<Uint8Array<ArrayBuffer>>,
+  { signal, onBytes }: CopyTools,
+): AsyncGenerator<Uint8Array<ArrayBuffer>> {
   for await (const piece of pieces) {
     signal?.throwIfAborted();
     yield piece;
@@ -159,7 +224,10 @@ async function* counted(pieces: AsyncIterable<Uint8Array<ArrayBuffer>>, { signal
 }
 
 /** SHA-256 of what was written; by the platform where it fits into memory, which is twice as quick (measured). */
-async function digestOf(blob: Blob, { newDigest, signal, onBytes, heldBytes = HELD_BYTES }: CopyTools): Promise<string> {
+async function digestOf(
+  blob: Blob,
+  { newDigest, signal, onBytes, heldBytes = HELD_BYTES }: CopyTools,
+): Promise<string> {
   if (blob.size > heldBytes) {
     return digestWhole(blobSource(blob), await newDigest(), (bytes) => {
       signal?.throwIfAborted();
@@ -179,7 +247,10 @@ interface Reader {
 
 type Chunk = IteratorResult<Uint8Array<ArrayBuffer>, void>;
 
-/** The chunks of a long file, given to several readers in step: each chunk is read once, when all have taken the one before. */
+/**
+ * The chunks of a long file, given to several readers in step: each chunk is read once, when all have taken the one
+ * before.
+ */
 class Stream {
   sha256: string | null = null;
   failure: unknown = null;
@@ -189,7 +260,10 @@ class Stream {
   private reading = false;
   private readonly digest: Promise<RunningDigest>;
 
-  constructor(private readonly file: Blob, private readonly tools: CopyTools) {
+  constructor(
+    private readonly file: Blob,
+    private readonly tools: CopyTools,
+  ) {
     this.digest = tools.newDigest();
   }
 

@@ -1,4 +1,5 @@
-// Reading files in full and filing what that found: on its own record (catalog/photos.ts), whatever the reason it was read for.
+// Reading files in full and filing what that found: on its own record (catalog/photos.ts), whatever the reason it was
+// read for.
 
 import type { FileRecord, JobReport } from '../catalog/records';
 import { type Verdict, fileRead, joinByProof } from '../catalog/photos';
@@ -18,10 +19,17 @@ export interface ReadingTools {
 const TRIES = 3;
 
 /**
- * Reads all bytes of a file and files whether they match its measure. `other` where it changed all the while, or is recorded no more.
+ * Reads all bytes of a file and files whether they match its measure. `other` where it changed all the while, or is
+ * recorded no more.
  * @param marked whether the drive bears its mark
  */
-export async function verifyFile({ db, hands, now, signal }: ReadingTools, drive: Drive, fileId: string, marked: boolean, onBytes: (bytes: number) => void = () => undefined): Promise<Verdict> {
+export async function verifyFile(
+  { db, hands, now, signal }: ReadingTools,
+  drive: Drive,
+  fileId: string,
+  marked: boolean,
+  onBytes: (bytes: number) => void = () => undefined,
+): Promise<Verdict> {
   for (let tries = 0; tries < TRIES; tries++) {
     const file = await db.files.get(fileId);
     if (!file) return 'other';
@@ -38,11 +46,26 @@ export async function verifyFile({ db, hands, now, signal }: ReadingTools, drive
   return 'other';
 }
 
-/** Reads every byte of the files that were not verified since they were found or last changed; on a drive without a mark, of those never read. */
-export async function digestNew(tools: JobTools, driveId: string, drive: Drive, marked: boolean, report: JobReport & { kind: 'scan' }): Promise<void> {
+/**
+ * Reads every byte of the files that were not verified since they were found or last changed; on a drive without a
+ * mark, of those never read.
+ */
+export async function digestNew(
+  tools: JobTools,
+  driveId: string,
+  drive: Drive,
+  marked: boolean,
+  report: JobReport & { kind: 'scan' },
+): Promise<void> {
   const { db, control, onPhotos, now } = tools;
-  const files = (await db.files.where('driveId').equals(driveId).toArray()).filter((file) => file.photoId && file.state === 'present' && (marked ? file.verifiedAt === null : file.sha256 === null));
-  const progress = startProgress('digesting', files.length, files.reduce((sum, { sizeBytes }) => sum + sizeBytes, 0));
+  const files = (await db.files.where('driveId').equals(driveId).toArray()).filter(
+    (file) => file.photoId && file.state === 'present' && (marked ? file.verifiedAt === null : file.sha256 === null),
+  );
+  const progress = startProgress(
+    'digesting',
+    files.length,
+    files.reduce((sum, { sizeBytes }) => sum + sizeBytes, 0),
+  );
   control.progress({ ...progress });
   const work = async (file: FileRecord) => {
     const verdict = await verifyFile({ ...tools, signal: control.signal }, drive, file.id, marked, (bytes) => {

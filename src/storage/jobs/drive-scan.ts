@@ -1,4 +1,5 @@
-// One scan of one drive: each file is read as far as its decision asks for (core/fixity/found-file.ts), and the decision carried out.
+// One scan of one drive: each file is read as far as its decision asks for (core/fixity/found-file.ts), and the
+// decision carried out.
 
 import type { FileDigests } from '@/core/metadata/picture-digest/image-digest';
 import { type Words, wordsBegunWith } from '@/core/fields/merge';
@@ -6,13 +7,36 @@ import { NO_VERSION } from '@/core/fields/version';
 import { samePicture } from '@/core/fixity/copies';
 import { foldName, nameIn } from '@/core/names/file-names';
 import { differingKeys, sameFields } from '@/core/fields/values';
-import { type Claim, type Decision, type Kin, type KnownFile, type Measure, decide, isOther, mustRead, needsProof, photoFor } from '@/core/fixity/found-file';
+import {
+  type Claim,
+  type Decision,
+  type Kin,
+  type KnownFile,
+  type Measure,
+  decide,
+  isOther,
+  mustRead,
+  needsProof,
+  photoFor,
+} from '@/core/fixity/found-file';
 import { unreadableBecause } from '@/core/metadata/reading/reading';
 import { foundWords, parseSidecar } from '@/core/metadata/xmp/sidecar';
 import type { DriveRecords, OnRecord } from '../archive/fixity-file';
 import { changeTables, manifestItem, sidecarItem } from '../catalog/changes';
 import type { CatalogDatabase } from '../catalog/database';
-import { addFile, addedEarlier, fileDamaged, fileInDoubt, fileMissing, fileRead, joinByProof, kinOf, moveFile, removeUnmeasured, retirePaths } from '../catalog/photos';
+import {
+  addFile,
+  addedEarlier,
+  fileDamaged,
+  fileInDoubt,
+  fileMissing,
+  fileRead,
+  joinByProof,
+  kinOf,
+  moveFile,
+  removeUnmeasured,
+  retirePaths,
+} from '../catalog/photos';
 import type { FileRecord, ItemTrouble, JobReport, PhotoRecord } from '../catalog/records';
 import { type FoundSidecar, embeddedIn, isUpToDate, meetImage, takeSidecar } from '../catalog/sidecars';
 import type { Drive, DriveEntry } from '../drives/drive';
@@ -57,24 +81,49 @@ interface Opened {
 /** Added files a report names; of more it says how many. */
 const ADDED_NAMED = 300;
 
-export const asRecorded = (entry: DriveEntry, record: { sizeBytes: number; modifiedMs: number } | null | undefined): boolean =>
-  record !== null && record !== undefined && record.sizeBytes === entry.sizeBytes && record.modifiedMs === entry.modifiedMs;
+export const asRecorded = (
+  entry: DriveEntry,
+  record: { sizeBytes: number; modifiedMs: number } | null | undefined,
+): boolean =>
+  record !== null &&
+  record !== undefined &&
+  record.sizeBytes === entry.sizeBytes &&
+  record.modifiedMs === entry.modifiedMs;
 
-/** Whether something says that a file is of a photo the catalog has: its bytes, its picture, the drive's records, or that it always was its only file. */
-const isProven = ({ known }: Item, fingerprint: string, photoId: string, measure: Measure | null, kin: readonly Kin[], recorded: string | null): boolean =>
-  photoId === recorded || (known?.photoId === photoId && known.fingerprint === fingerprint) ||
+/**
+ * Whether something says that a file is of a photo the catalog has: its bytes, its picture, the drive's records, or
+ * that it always was its only file.
+ */
+const isProven = (
+  { known }: Item,
+  fingerprint: string,
+  photoId: string,
+  measure: Measure | null,
+  kin: readonly Kin[],
+  recorded: string | null,
+): boolean =>
+  photoId === recorded ||
+  (known?.photoId === photoId && known.fingerprint === fingerprint) ||
   (measure !== null && kin.some((one) => one.photoId === photoId && samePicture(one, measure)));
 
-const measureOf = ({ sha256, imageSha256 }: Pick<FileRecord, 'sha256' | 'imageSha256'>): Measure | null => (sha256 === null ? null : { sha256, imageSha256 });
+const measureOf = ({ sha256, imageSha256 }: Pick<FileRecord, 'sha256' | 'imageSha256'>): Measure | null =>
+  sha256 === null ? null : { sha256, imageSha256 };
 
 /** What a photo begins with: what is found of it, and edits that were still to be written of what lay there before. */
-const wordsFor = (begun: Words, carried: Words | null): Words => (carried ? { fields: { ...begun.fields, ...carried.fields }, versions: { ...begun.versions, ...carried.versions } } : begun);
+const wordsFor = (begun: Words, carried: Words | null): Words =>
+  carried
+    ? { fields: { ...begun.fields, ...carried.fields }, versions: { ...begun.versions, ...carried.versions } }
+    : begun;
 
 export class DriveScan {
   /** Files that are recorded and not at their paths, by their fingerprints. */
   private readonly gone = new Map<string, FileRecord[]>();
 
-  constructor(private readonly given: Given, private readonly there: ReadonlySet<string>, private readonly known: ReadonlyMap<string, FileRecord>) {
+  constructor(
+    private readonly given: Given,
+    private readonly there: ReadonlySet<string>,
+    private readonly known: ReadonlyMap<string, FileRecord>,
+  ) {
     for (const file of known.values()) {
       if (there.has(file.path)) continue;
       const print = file.fingerprint ?? '';
@@ -93,7 +142,11 @@ export class DriveScan {
   async read(items: Item[]): Promise<void> {
     const { control } = this.given.tools;
     const { report } = this.given;
-    const progress = startProgress('reading', items.length, items.reduce((sum, { entry }) => sum + entry.sizeBytes, 0));
+    const progress = startProgress(
+      'reading',
+      items.length,
+      items.reduce((sum, { entry }) => sum + entry.sizeBytes, 0),
+    );
     const work = async (item: Item) => {
       try {
         await this.readItem(item);
@@ -109,19 +162,30 @@ export class DriveScan {
   /** What the drive's records say of a path that this catalog has no measure of. */
   private claimOn(entry: DriveEntry, known: FileRecord | null): Claim | null {
     const record = this.given.records.byPath.get(entry.path);
-    return record && !known?.sha256 ? { ...record, asRecorded: record.bytes === entry.sizeBytes && record.modified === entry.modifiedMs } : null;
+    return record && !known?.sha256
+      ? { ...record, asRecorded: record.bytes === entry.sizeBytes && record.modified === entry.modifiedMs }
+      : null;
   }
 
   private async readItem(item: Item): Promise<void> {
     const { known, entry } = item;
-    const knownFile: KnownFile | null = known && { measure: measureOf(known), asRecorded: asRecorded(entry, known), isSettled: known.state !== 'missing' && known.state !== 'unreadable' };
+    const knownFile: KnownFile | null = known && {
+      measure: measureOf(known),
+      asRecorded: asRecorded(entry, known),
+      isSettled: known.state !== 'missing' && known.state !== 'unreadable',
+    };
     const claim = this.claimOn(entry, known);
     const toRead = mustRead(knownFile, claim);
     if (known && toRead === 'nothing') return this.lookAtKnown(item, known);
     const opened = await this.open(item, claim, toRead === 'all');
     const { result, digests } = opened;
     const gone = known || claim ? [] : (this.gone.get(result.fingerprint) ?? []);
-    await this.carryOut(item, opened, gone, decide(knownFile, claim, gone.map(measureOf), { digests, isPhoto: unreadableBecause(result.reading) === null }));
+    await this.carryOut(
+      item,
+      opened,
+      gone,
+      decide(knownFile, claim, gone.map(measureOf), { digests, isPhoto: unreadableBecause(result.reading) === null }),
+    );
   }
 
   private async open(item: Item, claim: Claim | null, all: boolean): Promise<Opened> {
@@ -132,8 +196,12 @@ export class DriveScan {
     const kin = await kinOf(this.db, result.fingerprint, item.known?.id ?? null);
     const gone = item.known ? 0 : (this.gone.get(result.fingerprint)?.length ?? 0);
     // a photo of the name that an older record gives it is there already: whether it is the same must be proven
-    const isNamed = !claim && (await this.db.photos.get(this.given.identities.get(result.fingerprint) ?? '')) !== undefined;
-    const digests = all || (unreadableBecause(result.reading) === null && (isNamed || needsProof(kin, gone, claim))) ? await hands.digest(file, () => undefined, control.signal) : null;
+    const isNamed =
+      !claim && (await this.db.photos.get(this.given.identities.get(result.fingerprint) ?? '')) !== undefined;
+    const digests =
+      all || (unreadableBecause(result.reading) === null && (isNamed || needsProof(kin, gone, claim)))
+        ? await hands.digest(file, () => undefined, control.signal)
+        : null;
     if (digests) await drive.confirm();
     return { file, result, digests, kin, claim };
   }
@@ -141,16 +209,47 @@ export class DriveScan {
   private async carryOut(item: Item, opened: Opened, gone: readonly FileRecord[], decision: Decision): Promise<void> {
     const { known } = item;
     switch (decision.kind) {
-      case 'as-it-was': return known ? this.keep(item, known, opened) : undefined;
-      case 'described': return known && opened.digests ? this.redescribe(item, known, opened.result, opened.digests) : undefined;
-      case 'damaged': return this.fileDamage(item, opened, decision.measure);
-      case 'claimed': return this.takePhoto(item, opened, { measure: decision.measure, from: 'drive', verifiedAt: decision.verifiedAt === 'now' ? this.now() : decision.verifiedAt });
-      case 'moved': return this.follow(item, opened, gone[decision.from]);
-      case 'new': return this.takePhoto(item, opened, opened.digests ? { measure: { sha256: opened.digests.file, imageSha256: opened.digests.image }, from: 'reading', verifiedAt: this.now() } : null);
+      case 'as-it-was':
+        return known ? this.keep(item, known, opened) : undefined;
+      case 'described':
+        return known && opened.digests ? this.redescribe(item, known, opened.result, opened.digests) : undefined;
+      case 'damaged':
+        return this.fileDamage(item, opened, decision.measure);
+      case 'claimed':
+        return this.takePhoto(item, opened, {
+          measure: decision.measure,
+          from: 'drive',
+          verifiedAt: decision.verifiedAt === 'now' ? this.now() : decision.verifiedAt,
+        });
+      case 'moved':
+        return this.follow(item, opened, gone[decision.from]);
+      case 'new':
+        return this.takePhoto(
+          item,
+          opened,
+          opened.digests
+            ? {
+                measure: { sha256: opened.digests.file, imageSha256: opened.digests.image },
+                from: 'reading',
+                verifiedAt: this.now(),
+              }
+            : null,
+        );
       case 'unreadable': {
         const problem = unreadableBecause(opened.result.reading);
         if (problem) this.given.report.troubles.push({ path: item.entry.path, problem });
-        await addFile(this.db, { ...this.newFile(item), photoId: known?.photoId ?? null, state: 'unreadable', problems: problem ? [problem] : [] }, null, null, this.now());
+        await addFile(
+          this.db,
+          {
+            ...this.newFile(item),
+            photoId: known?.photoId ?? null,
+            state: 'unreadable',
+            problems: problem ? [problem] : [],
+          },
+          null,
+          null,
+          this.now(),
+        );
       }
     }
   }
@@ -160,7 +259,8 @@ export class DriveScan {
   private async lookAtKnown(item: Item, known: FileRecord): Promise<void> {
     await this.meetRecord(item.entry, known);
     const found = item.sidecar ? this.given.sidecars.get(item.sidecar.path)?.found : null;
-    if (!item.sidecar && known.sidecar) await this.db.files.update(known.id, { sidecar: null, sidecarTarget: item.sidecarTarget });
+    if (!item.sidecar && known.sidecar)
+      await this.db.files.update(known.id, { sidecar: null, sidecarTarget: item.sidecarTarget });
     const photo = known.photoId ? await this.db.photos.get(known.photoId) : undefined;
     if (!photo) return;
     if (found) await this.takeFound({ ...known, sidecarTarget: item.sidecarTarget }, photo, found);
@@ -173,7 +273,11 @@ export class DriveScan {
     if (!record) return;
     await addedEarlier(this.db, known, record.addedAt);
     if (known.sha256 === null) {
-      await this.db.files.update(known.id, { sha256: record.measure.sha256, imageSha256: record.measure.imageSha256, measuredFrom: 'drive' });
+      await this.db.files.update(known.id, {
+        sha256: record.measure.sha256,
+        imageSha256: record.measure.imageSha256,
+        measuredFrom: 'drive',
+      });
       return;
     }
     const disagrees = record.measure.sha256 !== known.sha256 && record.also !== known.sha256;
@@ -182,32 +286,57 @@ export class DriveScan {
       if (known.photoId) this.given.tools.onPhotos([known.photoId]);
     }
     // it was found damaged elsewhere: it is read again here before it is believed
-    if (!disagrees && record.state === 'damaged' && known.state === 'present') await this.db.files.update(known.id, { verifiedAt: null });
+    if (!disagrees && record.state === 'damaged' && known.state === 'present')
+      await this.db.files.update(known.id, { verifiedAt: null });
   }
 
   /** The same file: touched, back after it was missing, or mended. */
   private async keep(item: Item, known: FileRecord, { digests, file }: Opened): Promise<void> {
-    if (digests) await fileRead(this.db, known, { sizeBytes: file.size, modifiedMs: file.lastModified }, digests, this.given.marked, this.now());
+    if (digests)
+      await fileRead(
+        this.db,
+        known,
+        { sizeBytes: file.size, modifiedMs: file.lastModified },
+        digests,
+        this.given.marked,
+        this.now(),
+      );
     if (known.photoId) this.given.tools.onPhotos([known.photoId]);
     const now = await this.db.files.get(known.id);
     if (now) await this.meetSidecar(item, now);
   }
 
   /** Another program wrote metadata into the file: the photo stays, and hears what the file says now. */
-  private async redescribe(item: Item, known: FileRecord, { reading, fingerprint }: ReadResult, digests: FileDigests): Promise<void> {
+  private async redescribe(
+    item: Item,
+    known: FileRecord,
+    { reading, fingerprint }: ReadResult,
+    digests: FileDigests,
+  ): Promise<void> {
     const { db } = this;
     const { report, tools, marked } = this.given;
     const photo = known.photoId ? await db.photos.get(known.photoId) : undefined;
     if (!photo) return;
     const { fields: embedded, captured: _, ...technical } = reading;
-    const isAsRecorded = item.sidecar !== null && item.sidecar.path === known.sidecar?.path && asRecorded(item.sidecar, known.sidecar);
+    const isAsRecorded =
+      item.sidecar !== null && item.sidecar.path === known.sidecar?.path && asRecorded(item.sidecar, known.sidecar);
     const beside = isAsRecorded && item.sidecar ? await this.sidecarOf(item.sidecar) : null;
     const met = await db.transaction('rw', changeTables(db), async () => {
       await db.outbox.put(manifestItem(this.given.driveId, this.now()));
       await db.photos.update(photo.id, technical);
       const record: Partial<FileRecord> = {
-        sizeBytes: item.entry.sizeBytes, modifiedMs: item.entry.modifiedMs, state: 'present', fingerprint, sha256: digests.file, imageSha256: digests.image, foundSha256: null, verifiedAt: marked ? this.now() : null,
-        embedded, problems: reading.problems, sidecarTarget: item.sidecarTarget, ...(beside && known.sidecar && { sidecar: { ...known.sidecar, base: foundWords(embedded, beside).fields } }),
+        sizeBytes: item.entry.sizeBytes,
+        modifiedMs: item.entry.modifiedMs,
+        state: 'present',
+        fingerprint,
+        sha256: digests.file,
+        imageSha256: digests.image,
+        foundSha256: null,
+        verifiedAt: marked ? this.now() : null,
+        embedded,
+        problems: reading.problems,
+        sidecarTarget: item.sidecarTarget,
+        ...(beside && known.sidecar && { sidecar: { ...known.sidecar, base: foundWords(embedded, beside).fields } }),
       };
       return meetImage(db, known.id, embedded, record, this.now());
     });
@@ -233,16 +362,43 @@ export class DriveScan {
     const record = this.given.records.byPath.get(entry.path);
     const photoId = await this.photoOfRecord(record, opened.result.fingerprint, measure);
     const isPhoto = unreadableBecause(opened.result.reading) === null;
-    const file: FileRecord = { ...this.newFile(item), photoId, state: 'damaged', fingerprint: record?.fingerprint ?? opened.result.fingerprint, sha256: measure.sha256, imageSha256: measure.imageSha256, measuredFrom: 'drive', foundSha256: opened.digests?.file ?? null, problems: opened.result.reading.problems };
-    const photo = isPhoto && photoId && !(await this.db.photos.get(photoId)) ? this.newPhoto(item, opened.result, photoId, measure, null) : null;
+    const file: FileRecord = {
+      ...this.newFile(item),
+      photoId,
+      state: 'damaged',
+      fingerprint: record?.fingerprint ?? opened.result.fingerprint,
+      sha256: measure.sha256,
+      imageSha256: measure.imageSha256,
+      measuredFrom: 'drive',
+      foundSha256: opened.digests?.file ?? null,
+      problems: opened.result.reading.problems,
+    };
+    const photo =
+      isPhoto && photoId && !(await this.db.photos.get(photoId))
+        ? this.newPhoto(item, opened.result, photoId, measure, null)
+        : null;
     await addFile(this.db, file, photo, null, this.now());
     if (photoId) tools.onPhotos([photoId]);
   }
 
-  /** The photo a record speaks of: by its name, by a file that has the same measure, else by the fingerprint it was known by. */
-  private async photoOfRecord(record: OnRecord | undefined, fingerprint: string, measure: Measure): Promise<string | null> {
-    const twin = await this.db.files.where('sha256').equals(measure.sha256).filter(({ photoId }) => photoId !== null).first();
-    const recorded = (await this.recordedAs(record?.photoId, measure)) ?? twin?.photoId ?? (await this.recordedAs(this.given.records.photoBySha256.get(measure.sha256), measure));
+  /**
+   * The photo a record speaks of: by its name, by a file that has the same measure, else by the fingerprint it was
+   * known by.
+   */
+  private async photoOfRecord(
+    record: OnRecord | undefined,
+    fingerprint: string,
+    measure: Measure,
+  ): Promise<string | null> {
+    const twin = await this.db.files
+      .where('sha256')
+      .equals(measure.sha256)
+      .filter(({ photoId }) => photoId !== null)
+      .first();
+    const recorded =
+      (await this.recordedAs(record?.photoId, measure)) ??
+      twin?.photoId ??
+      (await this.recordedAs(this.given.records.photoBySha256.get(measure.sha256), measure));
     if (recorded !== null) return recorded;
     const print = record?.fingerprint ?? fingerprint;
     if (print === '') return null;
@@ -250,7 +406,10 @@ export class DriveScan {
     return photoFor(print, measure, [], null, () => isTaken);
   }
 
-  /** The photo a record names, unless another picture goes by that name here: of those that share a fingerprint, the first that was met has it. */
+  /**
+   * The photo a record names, unless another picture goes by that name here: of those that share a fingerprint, the
+   * first that was met has it.
+   */
   private async recordedAs(photoId: string | null | undefined, measure: Measure | null): Promise<string | null> {
     if (!photoId) return null;
     const photo = await this.db.photos.get(photoId);
@@ -261,9 +420,26 @@ export class DriveScan {
 
   private newFile({ entry, known, sidecarTarget }: Item): FileRecord {
     return {
-      id: `${this.given.driveId}/${entry.path}`, driveId: this.given.driveId, path: entry.path, photoId: null, sizeBytes: entry.sizeBytes, modifiedMs: entry.modifiedMs,
-      state: 'present', fingerprint: null, sha256: null, imageSha256: null, measuredFrom: null, foundSha256: null, embedded: null, verifiedAt: null, sidecar: known?.sidecar ?? null, sidecarTarget,
-      wantedPath: known?.wantedPath ?? null, movingTo: known?.movingTo ?? null, problems: [], addedAt: known?.addedAt ?? this.addedAt(entry.path),
+      id: `${this.given.driveId}/${entry.path}`,
+      driveId: this.given.driveId,
+      path: entry.path,
+      photoId: null,
+      sizeBytes: entry.sizeBytes,
+      modifiedMs: entry.modifiedMs,
+      state: 'present',
+      fingerprint: null,
+      sha256: null,
+      imageSha256: null,
+      measuredFrom: null,
+      foundSha256: null,
+      embedded: null,
+      verifiedAt: null,
+      sidecar: known?.sidecar ?? null,
+      sidecarTarget,
+      wantedPath: known?.wantedPath ?? null,
+      movingTo: known?.movingTo ?? null,
+      problems: [],
+      addedAt: known?.addedAt ?? this.addedAt(entry.path),
     };
   }
 
@@ -272,17 +448,44 @@ export class DriveScan {
     return this.given.records.byPath.get(path)?.addedAt ?? this.now();
   }
 
-  private newPhoto(item: Item, { reading }: ReadResult, id: string, measure: Measure | null, words: Words | null): PhotoRecord {
+  private newPhoto(
+    item: Item,
+    { reading }: ReadResult,
+    id: string,
+    measure: Measure | null,
+    words: Words | null,
+  ): PhotoRecord {
     const { fields: embedded, captured: _, ...technical } = reading;
-    return { ...technical, id, bytes: item.entry.sizeBytes, embedded, fields: words?.fields ?? embedded, versions: words?.versions ?? {}, sha256: measure?.sha256 ?? null, imageSha256: measure?.imageSha256 ?? null, addedAt: this.addedAt(item.entry.path) };
+    return {
+      ...technical,
+      id,
+      bytes: item.entry.sizeBytes,
+      embedded,
+      fields: words?.fields ?? embedded,
+      versions: words?.versions ?? {},
+      sha256: measure?.sha256 ?? null,
+      imageSha256: measure?.imageSha256 ?? null,
+      addedAt: this.addedAt(item.entry.path),
+    };
   }
 
-  private async takePhoto(item: Item, opened: Opened, held: { measure: Measure; from: 'drive' | 'reading'; verifiedAt: number | null } | null): Promise<void> {
+  private async takePhoto(
+    item: Item,
+    opened: Opened,
+    held: { measure: Measure; from: 'drive' | 'reading'; verifiedAt: number | null } | null,
+  ): Promise<void> {
     const { db } = this;
     const { tools, identities, records, marked } = this.given;
-    const { result: { reading, fingerprint }, kin, claim } = opened;
+    const {
+      result: { reading, fingerprint },
+      kin,
+      claim,
+    } = opened;
     const measure = held?.measure ?? null;
-    const recorded = (await this.recordedAs(claim?.photoId, measure)) ?? (await this.recordedAs(measure && records.photoBySha256.get(measure.sha256), measure)) ?? (await this.recordedAs(identities.get(fingerprint), measure));
+    const recorded =
+      (await this.recordedAs(claim?.photoId, measure)) ??
+      (await this.recordedAs(measure && records.photoBySha256.get(measure.sha256), measure)) ??
+      (await this.recordedAs(identities.get(fingerprint), measure));
     const isTaken = (await db.photos.get(fingerprint)) !== undefined;
     const photoId = photoFor(fingerprint, measure, kin, recorded, () => isTaken);
     const known = await db.photos.get(photoId);
@@ -291,15 +494,38 @@ export class DriveScan {
     const rivals = kin.filter((one) => one.photoId !== photoId && one.sha256 !== null);
     const inDoubt = rivals.length > 0 && (await this.isRival(item.entry, rivals, recorded));
     const file: FileRecord = {
-      ...this.newFile(item), photoId, fingerprint, sha256: measure?.sha256 ?? null, imageSha256: measure?.imageSha256 ?? null, measuredFrom: held?.from ?? null, verifiedAt: marked && !inDoubt ? (held?.verifiedAt ?? null) : null,
-      ...(inDoubt && { state: 'doubt' as const, foundSha256: rivals[0]?.sha256 ?? null }), embedded: !known || sameFields(known.embedded, reading.fields) ? null : reading.fields, problems: reading.problems,
+      ...this.newFile(item),
+      photoId,
+      fingerprint,
+      sha256: measure?.sha256 ?? null,
+      imageSha256: measure?.imageSha256 ?? null,
+      measuredFrom: held?.from ?? null,
+      verifiedAt: marked && !inDoubt ? (held?.verifiedAt ?? null) : null,
+      ...(inDoubt && { state: 'doubt' as const, foundSha256: rivals[0]?.sha256 ?? null }),
+      embedded: !known || sameFields(known.embedded, reading.fields) ? null : reading.fields,
+      problems: reading.problems,
     };
     const sidecar = item.sidecar ? await this.sidecarOf(item.sidecar) : null;
     const changed = item.known?.photoId && item.known.photoId !== photoId ? item.known.photoId : null;
     const carried = changed && item.known ? await this.takeLeave(changed, item.known) : null;
     const preview = await this.previewFor(opened.file, opened.result, photoId);
-    const added = await addFile(db, file, known ? null : this.newPhoto(item, opened.result, photoId, measure, wordsFor(wordsBegunWith(foundWords(reading.fields, sidecar)), carried)), preview, this.now());
-    // two files of one fingerprint met for the first time at the same moment: the second looks again, and is held against the first
+    const added = await addFile(
+      db,
+      file,
+      known
+        ? null
+        : this.newPhoto(
+            item,
+            opened.result,
+            photoId,
+            measure,
+            wordsFor(wordsBegunWith(foundWords(reading.fields, sidecar)), carried),
+          ),
+      preview,
+      this.now(),
+    );
+    // two files of one fingerprint met for the first time at the same moment: the second looks again, and is held
+    // against the first
     if (added === 'taken') return this.readItem(item);
     if (changed) this.given.report.changed += 1;
     else if (!item.known) this.reportAdded(item.entry.path);
@@ -308,11 +534,18 @@ export class DriveScan {
     tools.onPhotos([...new Set([photoId, ...(changed ? [changed] : []), ...(joined ?? [])])]);
   }
 
-  /** Whether a photo that shares the fingerprint of another, and not its bytes, may be that one with damage: by its name, because that one is gone from its place on this drive, or because the drive's record says so. */
+  /**
+   * Whether a photo that shares the fingerprint of another, and not its bytes, may be that one with damage: by its
+   * name, because that one is gone from its place on this drive, or because the drive's record says so.
+   */
   private async isRival({ path }: DriveEntry, rivals: readonly Kin[], recorded: string | null): Promise<boolean> {
     if (rivals.some(({ photoId }) => photoId === recorded)) return true;
-    const files = await this.db.files.where('photoId').anyOf(rivals.map(({ photoId }) => photoId)).toArray();
-    const isGone = (file: FileRecord) => file.driveId === this.given.driveId && this.known.has(file.path) && !this.there.has(file.path);
+    const files = await this.db.files
+      .where('photoId')
+      .anyOf(rivals.map(({ photoId }) => photoId))
+      .toArray();
+    const isGone = (file: FileRecord) =>
+      file.driveId === this.given.driveId && this.known.has(file.path) && !this.there.has(file.path);
     return files.some((file) => isGone(file) || foldName(nameIn(file.path)) === foldName(nameIn(path)));
   }
 
@@ -321,10 +554,31 @@ export class DriveScan {
     const { marked, report, tools } = this.given;
     if (!before || !digests) return;
     const { entry, sidecarTarget } = item;
-    this.gone.set(before.fingerprint ?? '', (this.gone.get(before.fingerprint ?? '') ?? []).filter((one) => one !== before));
-    const moved = await moveFile(this.db, before.id, { id: `${this.given.driveId}/${entry.path}`, path: entry.path, sidecar: item.sidecar ? before.sidecar : null, sidecarTarget, state: 'present' }, this.now());
+    this.gone.set(
+      before.fingerprint ?? '',
+      (this.gone.get(before.fingerprint ?? '') ?? []).filter((one) => one !== before),
+    );
+    const moved = await moveFile(
+      this.db,
+      before.id,
+      {
+        id: `${this.given.driveId}/${entry.path}`,
+        path: entry.path,
+        sidecar: item.sidecar ? before.sidecar : null,
+        sidecarTarget,
+        state: 'present',
+      },
+      this.now(),
+    );
     if (!moved) return;
-    await fileRead(this.db, moved, { sizeBytes: file.size, modifiedMs: file.lastModified }, digests, marked, this.now());
+    await fileRead(
+      this.db,
+      moved,
+      { sizeBytes: file.size, modifiedMs: file.lastModified },
+      digests,
+      marked,
+      this.now(),
+    );
     report.moved.push({ from: before.path, to: entry.path });
     await this.meetSidecar(item, moved);
     if (moved.photoId) tools.onPhotos([moved.photoId]);
@@ -345,20 +599,31 @@ export class DriveScan {
     return blob;
   }
 
-  /** The file at this path holds another picture now, and was never measured. Edits that never reached a sidecar go over to it. */
+  /**
+   * The file at this path holds another picture now, and was never measured. Edits that never reached a sidecar go over
+   * to it.
+   */
   private async takeLeave(photoId: string, file: FileRecord): Promise<Words | null> {
     const before = await removeUnmeasured(this.db, photoId, file.id);
     if (!before) return null;
     const unwritten = differingKeys(file.sidecar?.base ?? embeddedIn(file, before), before.fields);
     const said = unwritten.filter((key) => before.fields[key] !== undefined);
-    return { fields: Object.fromEntries(said.map((key) => [key, before.fields[key]])), versions: Object.fromEntries(said.map((key) => [key, before.versions?.[key] ?? NO_VERSION])) };
+    return {
+      fields: Object.fromEntries(said.map((key) => [key, before.fields[key]])),
+      versions: Object.fromEntries(said.map((key) => [key, before.versions?.[key] ?? NO_VERSION])),
+    };
   }
 
   // --- sidecars ---
 
   /** A sidecar's bytes: as read at the beginning, or now, when it is as it was recorded. */
   private async foundOf(entry: DriveEntry): Promise<FoundSidecar> {
-    return this.given.sidecars.get(entry.path)?.found ?? { ...entry, bytes: await bytesOf(await this.given.drive.open(entry.path)) };
+    return (
+      this.given.sidecars.get(entry.path)?.found ?? {
+        ...entry,
+        bytes: await bytesOf(await this.given.drive.open(entry.path)),
+      }
+    );
   }
 
   private async sidecarOf(entry: DriveEntry) {
@@ -408,22 +673,51 @@ export class DriveScan {
   }
 
   /**
-   * What only the drive's records know and is not there: moved by hand since, where its bytes lie under a path nothing was recorded of; else it
+   * What only the drive's records know and is not there: moved by hand since, where its bytes lie under a path nothing
+   * was recorded of; else it
    * is missing, through this catalog too. To be asked when everything was read.
    */
   async missClaimed(isHidden: (path: string) => boolean): Promise<void> {
     const { driveId, records, report, tools } = this.given;
     for (const [path, record] of records.byPath) {
       const id = `${driveId}/${path}`;
-      if (this.there.has(path) || this.known.has(path) || isHidden(path) || (await this.db.retired.get(id)) || (await this.db.files.get(id))) continue;
+      if (
+        this.there.has(path) ||
+        this.known.has(path) ||
+        isHidden(path) ||
+        (await this.db.retired.get(id)) ||
+        (await this.db.files.get(id))
+      )
+        continue;
       const twins = await this.db.files.where('sha256').equals(record.measure.sha256).toArray();
-      if (twins.some((twin) => twin.driveId === driveId && twin.state === 'present' && !records.byPath.has(twin.path))) {
+      if (
+        twins.some((twin) => twin.driveId === driveId && twin.state === 'present' && !records.byPath.has(twin.path))
+      ) {
         await retirePaths(this.db, driveId, [path], this.now());
         continue;
       }
       const photoId = await this.photoOfRecord(record, '', record.measure);
-      const item: Item = { entry: { path, sizeBytes: record.bytes ?? 0, modifiedMs: record.modified ?? 0 }, known: null, sidecar: null, sidecarTarget: `${path}.xmp` };
-      await addFile(this.db, { ...this.newFile(item), photoId, state: 'missing', fingerprint: record.fingerprint, sha256: record.measure.sha256, imageSha256: record.measure.imageSha256, measuredFrom: 'drive' }, null, null, this.now());
+      const item: Item = {
+        entry: { path, sizeBytes: record.bytes ?? 0, modifiedMs: record.modified ?? 0 },
+        known: null,
+        sidecar: null,
+        sidecarTarget: `${path}.xmp`,
+      };
+      await addFile(
+        this.db,
+        {
+          ...this.newFile(item),
+          photoId,
+          state: 'missing',
+          fingerprint: record.fingerprint,
+          sha256: record.measure.sha256,
+          imageSha256: record.measure.imageSha256,
+          measuredFrom: 'drive',
+        },
+        null,
+        null,
+        this.now(),
+      );
       report.missing.push(path);
       if (photoId) tools.onPhotos([photoId]);
     }

@@ -26,9 +26,18 @@ import type { JobTools } from './job-tools';
 import { scanDrive } from './scan';
 
 const FRAME = Buffer.from([0xff, 0xd8, 0xff, 0xc0, 0, 11, 8, 0, 12, 0, 16, 1, 1, 0x11, 0]);
-const scanOf = (seed: number) => Buffer.concat([Buffer.from([0xff, 0xda, 0, 2]), Buffer.alloc(200_000, seed), Buffer.from([0xff, 0xd9])]);
+const scanOf = (seed: number) =>
+  Buffer.concat([Buffer.from([0xff, 0xda, 0, 2]), Buffer.alloc(200_000, seed), Buffer.from([0xff, 0xd9])]);
 const jpeg = (seed: number, ...more: [number, string][]): Uint8Array<ArrayBuffer> =>
-  new Uint8Array(withBlocks(Buffer.concat([FRAME, scanOf(seed)]), { exif: writeExif(new Map([[0x0112, short(1)], ...more.map(([tag, text]) => [tag, ascii(text)] as const)]), new Map(), null) }));
+  new Uint8Array(
+    withBlocks(Buffer.concat([FRAME, scanOf(seed)]), {
+      exif: writeExif(
+        new Map([[0x0112, short(1)], ...more.map(([tag, text]) => [tag, ascii(text)] as const)]),
+        new Map(),
+        null,
+      ),
+    }),
+  );
 
 let db: CatalogDatabase;
 let studio: MemoryDrive;
@@ -38,15 +47,42 @@ let number = 0;
 
 const hands = directHands();
 const now = () => (clock += 1000);
-const tools = (): JobTools => ({ db, hands, now, onPhotos: () => undefined, control: { signal: new AbortController().signal, atRest: async () => undefined, progress: () => undefined, reporting: () => undefined } });
+const tools = (): JobTools => ({
+  db,
+  hands,
+  now,
+  onPhotos: () => undefined,
+  control: {
+    signal: new AbortController().signal,
+    atRest: async () => undefined,
+    progress: () => undefined,
+    reporting: () => undefined,
+  },
+});
 const scan = (id: 'studio' | 'cellar' = 'studio') => scanDrive(tools(), id, id === 'studio' ? studio : cellar);
-const outbox = () => emptyOutbox({ db, driveOf: (id) => (id === 'studio' ? studio : cellar), embed: (order) => hands.embed(order), copy: (order) => hands.copy(order, () => undefined), now, onPhotos: () => undefined });
+const outbox = () =>
+  emptyOutbox({
+    db,
+    driveOf: (id) => (id === 'studio' ? studio : cellar),
+    embed: (order) => hands.embed(order),
+    copy: (order) => hands.copy(order, () => undefined),
+    now,
+    onPhotos: () => undefined,
+  });
 const fileAt = (id: string) => db.files.get(id);
 const photoOf = async (id: string) => db.photos.get((await fileAt(id))?.photoId ?? '');
 async function set(id: string, fields: FieldValues): Promise<void> {
   const photo = await photoOf(id);
   if (!photo) throw new Error(`no photo at ${id}`);
-  await makeChange(db, { kind: 'fields', origin: 'person', edits: Object.entries(fields).flatMap(([key, value]) => planSet([photo], key as 'city', value)) }, now());
+  await makeChange(
+    db,
+    {
+      kind: 'fields',
+      origin: 'person',
+      edits: Object.entries(fields).flatMap(([key, value]) => planSet([photo], key as 'city', value)),
+    },
+    now(),
+  );
 }
 /** Another program writes a caption into a file, as this one would. */
 async function otherProgramWrites(drive: MemoryDrive, path: string, fields: FieldValues): Promise<void> {
@@ -61,7 +97,19 @@ beforeEach(async () => {
   db = new CatalogDatabase(`embedding-${number++}`);
   studio = new MemoryDrive();
   cellar = new MemoryDrive();
-  const record = (id: string): DriveRecord => ({ id, name: id, kind: 'folder', handle: null, access: 'write', takenOut: false, addedAt: 0, scannedAt: null, bytes: 0, embeds: false, marked: true });
+  const record = (id: string): DriveRecord => ({
+    id,
+    name: id,
+    kind: 'folder',
+    handle: null,
+    access: 'write',
+    takenOut: false,
+    addedAt: 0,
+    scannedAt: null,
+    bytes: 0,
+    embeds: false,
+    marked: true,
+  });
   await db.drives.bulkPut([{ ...record('studio'), embeds: true }, record('cellar')]);
   studio.put('a.jpg', jpeg(1));
   await scan();
@@ -73,9 +121,18 @@ describe('a drive that is set to be written into', () => {
     await set('studio/a.jpg', { title: 'Bátur', keywords: ['boat'] });
     expect(await outbox()).toMatchObject({ written: 1, troubled: 0 });
     const after = await fileAt('studio/a.jpg');
-    expect(after).toMatchObject({ photoId: before?.photoId, state: 'present', imageSha256: before?.imageSha256, embedded: { title: 'Bátur', keywords: ['boat'] }, problems: [] });
+    expect(after).toMatchObject({
+      photoId: before?.photoId,
+      state: 'present',
+      imageSha256: before?.imageSha256,
+      embedded: { title: 'Bátur', keywords: ['boat'] },
+      problems: [],
+    });
     expect(after?.sha256).not.toBe(before?.sha256);
-    expect((await hands.read(await studio.open('a.jpg'), 'a.jpg')).reading.fields).toMatchObject({ title: 'Bátur', keywords: ['boat'] });
+    expect((await hands.read(await studio.open('a.jpg'), 'a.jpg')).reading.fields).toMatchObject({
+      title: 'Bátur',
+      keywords: ['boat'],
+    });
     expect(studio.text('a.xmp')).toContain('Bátur');
     expect(await scan()).toMatchObject({ added: 0, changed: 0 });
     expect(await checkDrive(tools(), 'studio', studio, false)).toMatchObject({ sound: 1, damaged: [] });
@@ -99,14 +156,19 @@ describe('a drive that is set to be written into', () => {
     expect(await outbox()).toMatchObject({ troubled: 1 });
     expect(studio.files.get('a.jpg')?.bytes).toEqual(old);
     expect([...studio.files.keys()].filter(isLeftover)).toEqual([]);
-    expect((await db.outbox.toArray()).filter(({ task }) => task.kind === 'sidecar').map(({ trouble }) => trouble)).toEqual(['full']);
+    expect(
+      (await db.outbox.toArray()).filter(({ task }) => task.kind === 'sidecar').map(({ trouble }) => trouble),
+    ).toEqual(['full']);
     studio.capacityBytes = Infinity;
     expect(await outbox()).toMatchObject({ troubled: 0 });
     expect((await fileAt('studio/a.jpg'))?.embedded).toEqual({ title: 'one' });
   });
 
   it('a damaged file is not written into, and its card says so', async () => {
-    studio.put('b.jpg', new Uint8Array(withBlocks(Buffer.concat([FRAME, scanOf(2)]), { xmp: Buffer.from('<x:xmpmeta') })));
+    studio.put(
+      'b.jpg',
+      new Uint8Array(withBlocks(Buffer.concat([FRAME, scanOf(2)]), { xmp: Buffer.from('<x:xmpmeta') })),
+    );
     await scan();
     const before = studio.files.get('b.jpg')?.bytes;
     await set('studio/b.jpg', { title: 'one' });
@@ -129,11 +191,18 @@ describe('a drive that is set to be written into', () => {
   });
 
   it('a copy made before and one made after are two proven copies of one photo', async () => {
-    await copyPhotos(tools(), { source: { id: 'studio', drive: studio, writable: true }, target: { id: 'cellar', drive: cellar }, photoIds: null });
+    await copyPhotos(tools(), {
+      source: { id: 'studio', drive: studio, writable: true },
+      target: { id: 'cellar', drive: cellar },
+      photoIds: null,
+    });
     await set('studio/a.jpg', { title: 'one' });
     await outbox();
     const photo = await photoOf('studio/a.jpg');
-    const files = await db.files.where('photoId').equals(photo?.id ?? '').toArray();
+    const files = await db.files
+      .where('photoId')
+      .equals(photo?.id ?? '')
+      .toArray();
     expect(new Set(files.map(({ sha256 }) => sha256)).size).toBe(2);
     expect(photo && verifiedCount(copiesOf(files, photo))).toBe(2);
     expect(await checkDrive(tools(), 'cellar', cellar, false)).toMatchObject({ sound: 1, damaged: [] });
@@ -142,19 +211,29 @@ describe('a drive that is set to be written into', () => {
 
 describe('when the writing has come to rest', () => {
   it('the manifest has the digests of the files as they are now, so that sha256sum finds no damage', async () => {
-    await copyPhotos(tools(), { source: { id: 'studio', drive: studio, writable: true }, target: { id: 'cellar', drive: cellar }, photoIds: null });
+    await copyPhotos(tools(), {
+      source: { id: 'studio', drive: studio, writable: true },
+      target: { id: 'cellar', drive: cellar },
+      photoIds: null,
+    });
     await set('studio/a.jpg', { title: 'one' });
     expect((await outbox()).dueInMs).toBeGreaterThan(0); // and not at every edit: it costs a look at all files
     const stale = studio.text(MANIFEST_FILE);
     clock += 60_000;
     expect(await outbox()).toMatchObject({ troubled: 0, dueInMs: null });
     expect(studio.text(MANIFEST_FILE)).not.toBe(stale);
-    expect(studio.text(MANIFEST_FILE)).toBe(`${await sha256Hex(studio.files.get('a.jpg')?.bytes ?? new Uint8Array())}  a.jpg\n`);
+    expect(studio.text(MANIFEST_FILE)).toBe(
+      `${await sha256Hex(studio.files.get('a.jpg')?.bytes ?? new Uint8Array())}  a.jpg\n`,
+    );
   });
 
   it('a catalog made anew from the drives has each photo under the name that rounds and collections call it by', async () => {
     const id = (await photoOf('studio/a.jpg'))?.id ?? '';
-    await copyPhotos(tools(), { source: { id: 'studio', drive: studio, writable: true }, target: { id: 'cellar', drive: cellar }, photoIds: null });
+    await copyPhotos(tools(), {
+      source: { id: 'studio', drive: studio, writable: true },
+      target: { id: 'cellar', drive: cellar },
+      photoIds: null,
+    });
     for (const title of ['one', 'two']) {
       await set('studio/a.jpg', { title });
       await outbox();
@@ -203,7 +282,9 @@ describe('metadata that another program wrote into a file', () => {
     expect(await photoOf('studio/a.jpg')).toMatchObject({ id, fields: { headline: 'theirs' } });
     await undoLast(db, now());
     expect((await photoOf('studio/a.jpg'))?.fields.headline).toBe('theirs');
-    expect(await db.journal.filter(({ change }) => change.kind === 'fields' && change.origin === 'file').toArray()).toMatchObject([{ state: 'noted', photoIds: [id] }]);
+    expect(
+      await db.journal.filter(({ change }) => change.kind === 'fields' && change.origin === 'file').toArray(),
+    ).toMatchObject([{ state: 'noted', photoIds: [id] }]);
   });
 
   it('that contradict an edit made here are kept as two versions until the person decides', async () => {
@@ -219,10 +300,20 @@ describe('metadata that another program wrote into a file', () => {
     await db.drives.update('studio', { embeds: false, marked: true });
     await set('studio/a.jpg', { title: 'one' });
     await outbox();
-    cellar.put('same.jpg', new Uint8Array(withBlocks(Buffer.concat([FRAME, scanOf(1)]), { exif: writeExif(new Map([[0x0131, ascii('another program')]]), new Map(), null) })));
+    cellar.put(
+      'same.jpg',
+      new Uint8Array(
+        withBlocks(Buffer.concat([FRAME, scanOf(1)]), {
+          exif: writeExif(new Map([[0x0131, ascii('another program')]]), new Map(), null),
+        }),
+      ),
+    );
     await scan('cellar');
     expect(await db.photos.count()).toBe(1);
-    expect(await fileAt('cellar/same.jpg')).toMatchObject({ photoId: (await photoOf('studio/a.jpg'))?.id, state: 'present' });
+    expect(await fileAt('cellar/same.jpg')).toMatchObject({
+      photoId: (await photoOf('studio/a.jpg'))?.id,
+      state: 'present',
+    });
   });
 
   it('a picture that another photo has but that says something of its own stays a photo of its own', async () => {

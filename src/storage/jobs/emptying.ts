@@ -1,7 +1,8 @@
-// Emptying a card: what may go is planned from the catalog, and looked at once more at each file. The file is read in full on the card; each
-// copy that justifies its going is looked at where it lies: the drive bears its mark, the copy is as long and as old as when it was verified, and
-// read in full again where that is longer ago than the rule of safekeeping, or anything differs. A copy in the card's own folders is no
-// copy, whatever path leads there. Nothing brings a removed file back, so every doubt keeps it.
+// Emptying a card: what may go is planned from the catalog, and looked at once more at each file. The file is read in
+// full on the card; each copy that justifies its going is looked at where it lies: the drive bears its mark, the copy
+// is as long and as old as when it was verified, and read in full again where that is longer ago than the rule of
+// safekeeping, or anything differs. A copy in the card's own folders is no copy, whatever path leads there. Nothing
+// brings a removed file back, so every doubt keeps it.
 
 import { standingOf } from '@/core/fixity/copies';
 import { SAFE_RULE } from '@/core/fixity/safe';
@@ -26,7 +27,10 @@ export type EmptyReport = JobReport & { kind: 'empty' };
 
 /** A copy of what lies on the card: a file of the catalog, or one that is known by its bytes alone. */
 interface Copy extends Justifying {
-  /** `null` for sidecars and spoken notes, which the catalog does not list; they are read in full each time, wherever of these paths they lie. */
+  /**
+   * `null` for sidecars and spoken notes, which the catalog does not list; they are read in full each time, wherever of
+   * these paths they lie.
+   */
   fileId: string | null;
   paths: string[];
 }
@@ -50,7 +54,10 @@ export interface CardStanding {
   proofs: Map<string, Proof>;
 }
 
-/** Which files of a card have verified copies elsewhere often enough, and what stands in the way of the others. @throws DriveError `source-is-drive` where the card bears the mark of a drive of the catalog */
+/**
+ * Which files of a card have verified copies elsewhere often enough, and what stands in the way of the others. @throws
+ * DriveError `source-is-drive` where the card bears the mark of a drive of the catalog
+ */
 export async function cardStanding(tools: EmptyingTools, source: Drive, rule: EmptyRule): Promise<CardStanding> {
   const mark = await readDriveFile(source).catch(() => null);
   if (mark && (await tools.db.drives.get(mark.id))) throw new DriveError('source-is-drive', mark.name);
@@ -61,7 +68,8 @@ export async function cardStanding(tools: EmptyingTools, source: Drive, rule: Em
   const proofs = new Map<string, Proof>();
   for (const file of files) {
     tools.signal.throwIfAborted();
-    const proof = (await byAccession(tools, file)) ?? (isPhotoName(file.path) ? await byFingerprint(tools, source, file) : null);
+    const proof =
+      (await byAccession(tools, file)) ?? (isPhotoName(file.path) ? await byFingerprint(tools, source, file) : null);
     if (proof) proofs.set(file.path, proof);
   }
   return { plan: planEmptying(files, others, proofs, rule), proofs };
@@ -69,7 +77,11 @@ export async function cardStanding(tools: EmptyingTools, source: Drive, rule: Em
 
 /** As it was read when it was taken in: the same path, length and time on the card. */
 async function byAccession(tools: EmptyingTools, { path, sizeBytes, modifiedMs }: DriveEntry): Promise<Proof | null> {
-  const known = await tools.db.accessionFiles.where('from').equals(path).filter((file) => file.sha256 !== null && file.sizeBytes === sizeBytes && file.modifiedMs === modifiedMs).toArray();
+  const known = await tools.db.accessionFiles
+    .where('from')
+    .equals(path)
+    .filter((file) => file.sha256 !== null && file.sizeBytes === sizeBytes && file.modifiedMs === modifiedMs)
+    .toArray();
   for (const file of known) {
     const { sha256, photoId, role } = file;
     // a record read back from a drive does not know which photo it speaks of: the photo's own bytes are asked
@@ -81,27 +93,46 @@ async function byAccession(tools: EmptyingTools, { path, sizeBytes, modifiedMs }
 }
 
 /**
- * Where a sidecar or a spoken note lies now: as it came, in the folder of its accession, or beside its photo, which may have been renamed since.
+ * Where a sidecar or a spoken note lies now: as it came, in the folder of its accession, or beside its photo, which may
+ * have been renamed since.
  * That is where to look; what counts is what is read there.
  */
-async function copiesBeside({ db, driveOf }: EmptyingTools, { accessionId, frame, from, placed, role }: AccessionFileRecord): Promise<Copy[]> {
+async function copiesBeside(
+  { db, driveOf }: EmptyingTools,
+  { accessionId, frame, from, placed, role }: AccessionFileRecord,
+): Promise<Copy[]> {
   const accession = await db.accessions.get(accessionId);
-  const photos = await db.accessionFiles.where('accessionId').equals(accessionId).filter((file) => file.frame === frame && file.photoId !== null).toArray();
-  const files = await db.files.where('photoId').anyOf(photos.flatMap(({ photoId }) => photoId ?? [])).toArray();
+  const photos = await db.accessionFiles
+    .where('accessionId')
+    .equals(accessionId)
+    .filter((file) => file.frame === frame && file.photoId !== null)
+    .toArray();
+  const files = await db.files
+    .where('photoId')
+    .anyOf(photos.flatMap(({ photoId }) => photoId ?? []))
+    .toArray();
   const known = new Set((await db.drives.toArray()).map(({ id }) => id));
-  return placed.filter(({ driveId }) => known.has(driveId) && driveOf(driveId) !== null).map(({ driveId, path }) => {
-    const beside = files.filter((file) => file.driveId === driveId && file.state !== 'missing').flatMap((file) => {
-      const photoFrom = photos.find(({ photoId }) => photoId === file.photoId)?.from;
-      return photoFrom === undefined ? [] : [pathBeside(from, photoFrom, file.path)];
+  return placed
+    .filter(({ driveId }) => known.has(driveId) && driveOf(driveId) !== null)
+    .map(({ driveId, path }) => {
+      const beside = files
+        .filter((file) => file.driveId === driveId && file.state !== 'missing')
+        .flatMap((file) => {
+          const photoFrom = photos.find(({ photoId }) => photoId === file.photoId)?.from;
+          return photoFrom === undefined ? [] : [pathBeside(from, photoFrom, file.path)];
+        });
+      const kept = role === 'sidecar' && accession ? [keptAsItCame(accession.number, from)] : [];
+      const paths = [...new Set([...kept, ...beside, path])];
+      return { driveId, path: paths[0] ?? path, verifiedAt: null, isAway: false, fileId: null, paths };
     });
-    const kept = role === 'sidecar' && accession ? [keptAsItCame(accession.number, from)] : [];
-    const paths = [...new Set([...kept, ...beside, path])];
-    return { driveId, path: paths[0] ?? path, verifiedAt: null, isAway: false, fileId: null, paths };
-  });
 }
 
 /** Known to the catalog from before. */
-async function byFingerprint(tools: EmptyingTools, source: Drive, { path, sizeBytes, modifiedMs }: DriveEntry): Promise<Proof | null> {
+async function byFingerprint(
+  tools: EmptyingTools,
+  source: Drive,
+  { path, sizeBytes, modifiedMs }: DriveEntry,
+): Promise<Proof | null> {
   const { fingerprint } = await tools.hands.read(await source.open(path), path, tools.signal);
   for (const suspect of await suspectOf(tools.db, fingerprint)) {
     const copies = suspect.sha256 ? await verifiedCopies(tools, suspect.photo.id, suspect.sha256) : [];
@@ -110,7 +141,10 @@ async function byFingerprint(tools: EmptyingTools, source: Drive, { path, sizeBy
   return null;
 }
 
-/** Verified copies of these very bytes, one a drive; where there is none of them, of the photo that came of them: its picture is the same, whatever was written beside it. */
+/**
+ * Verified copies of these very bytes, one a drive; where there is none of them, of the photo that came of them: its
+ * picture is the same, whatever was written beside it.
+ */
 async function verifiedCopies({ db, driveOf }: EmptyingTools, photoId: string, sha256: string): Promise<Copy[]> {
   const photo = await db.photos.get(photoId);
   const files = await db.files.where('photoId').equals(photoId).toArray();
@@ -119,38 +153,67 @@ async function verifiedCopies({ db, driveOf }: EmptyingTools, photoId: string, s
   const best = new Map<string, Copy>();
   for (const file of files) {
     if (standingOf(file, photo) !== 'verified' || !known.get(file.driveId)?.marked) continue;
-    const copy: Copy = { driveId: file.driveId, path: file.path, verifiedAt: file.verifiedAt, isAway: driveOf(file.driveId) === null, fileId: file.id, paths: [file.path] };
+    const copy: Copy = {
+      driveId: file.driveId,
+      path: file.path,
+      verifiedAt: file.verifiedAt,
+      isAway: driveOf(file.driveId) === null,
+      fileId: file.id,
+      paths: [file.path],
+    };
     if ((best.get(file.driveId)?.verifiedAt ?? 0) < (file.verifiedAt ?? 0)) best.set(file.driveId, copy);
   }
   return [...best.values()];
 }
 
-/** Removes what may go, provided that is what the person agreed to. @param driveOf a drive that is connected now, and lies apart from the card */
-export async function emptySource(tools: JobTools, source: Drive, agreed: Agreed, driveOf: (driveId: string) => Drive | null): Promise<EmptyReport> {
+/**
+ * Removes what may go, provided that is what the person agreed to. @param driveOf a drive that is connected now, and
+ * lies apart from the card
+ */
+export async function emptySource(
+  tools: JobTools,
+  source: Drive,
+  agreed: Agreed,
+  driveOf: (driveId: string) => Drive | null,
+): Promise<EmptyReport> {
   const { db, hands, control } = tools;
   const report: EmptyReport = { kind: 'empty', removed: 0, bytes: 0, kept: [], damaged: [], troubles: [] };
   control.reporting(report);
-  const { plan: { removable, obstacles }, proofs } = await cardStanding({ db, hands, signal: control.signal, driveOf }, source, agreed);
+  const {
+    plan: { removable, obstacles },
+    proofs,
+  } = await cardStanding({ db, hands, signal: control.signal, driveOf }, source, agreed);
   if (removable.length > agreed.files) throw new Error('not-agreed');
   report.kept = obstacles.map(({ path }) => path);
-  const progress = startProgress('removing', removable.length, removable.reduce((sum, { sizeBytes }) => sum + sizeBytes, 0));
+  const progress = startProgress(
+    'removing',
+    removable.length,
+    removable.reduce((sum, { sizeBytes }) => sum + sizeBytes, 0),
+  );
   const copies = new CopyLook(tools, source, driveOf, report);
   const work = async (file: DriveEntry) => {
     const proof = proofs.get(file.path);
     const opened = await source.open(file.path);
-    const digests = await hands.digest(opened, (bytes) => {
-      progress.doneBytes += bytes;
-      control.progress({ ...progress });
-    }, control.signal);
+    const digests = await hands.digest(
+      opened,
+      (bytes) => {
+        progress.doneBytes += bytes;
+        control.progress({ ...progress });
+      },
+      control.signal,
+    );
     if (!proof || digests.file !== proof.sha256) throw new DriveError('changed-meanwhile', file.path);
-    if ((await copies.standing(file.path, proof, agreed)) < agreed.copies) throw new DriveError('copies-gone', file.path);
+    if ((await copies.standing(file.path, proof, agreed)) < agreed.copies)
+      throw new DriveError('copies-gone', file.path);
     await source.alone(async () => {
       const now = await source.open(file.path);
-      if (now.size !== opened.size || now.lastModified !== opened.lastModified) throw new DriveError('changed-meanwhile', file.path);
+      if (now.size !== opened.size || now.lastModified !== opened.lastModified)
+        throw new DriveError('changed-meanwhile', file.path);
       await source.remove(file.path);
     });
     // what was emptied lay in a drive of the catalog: that drive has the file no longer
-    for (const itself of await db.files.bulkGet(copies.itself(file.path))) if (itself) await fileErased(db, itself, tools.now());
+    for (const itself of await db.files.bulkGet(copies.itself(file.path)))
+      if (itself) await fileErased(db, itself, tools.now());
     report.removed += 1;
     report.bytes += file.sizeBytes;
     progress.doneItems += 1;
@@ -168,7 +231,12 @@ class CopyLook {
   /** Files of the catalog that turned out to be the file on the card, by its path. */
   private readonly own = new Map<string, string[]>();
 
-  constructor(private readonly tools: JobTools, private readonly source: Drive, private readonly driveOf: (driveId: string) => Drive | null, private readonly report: EmptyReport) {}
+  constructor(
+    private readonly tools: JobTools,
+    private readonly source: Drive,
+    private readonly driveOf: (driveId: string) => Drive | null,
+    private readonly report: EmptyReport,
+  ) {}
 
   /** How many of the copies stand. */
   async standing(path: string, { copies, sha256 }: Proof, { awayCounts }: Agreed): Promise<number> {
@@ -188,10 +256,12 @@ class CopyLook {
     await drive.confirm();
     if (copy.fileId !== null) {
       if (!(await this.isInSource(path, drive, copy))) return this.isVerified(copy.fileId, drive);
-      if (nameIn(copy.path).normalize('NFC') === nameIn(path).normalize('NFC')) this.own.set(path, [...this.itself(path), copy.fileId]);
+      if (nameIn(copy.path).normalize('NFC') === nameIn(path).normalize('NFC'))
+        this.own.set(path, [...this.itself(path), copy.fileId]);
       return false;
     }
-    for (const at of copy.paths) if (await this.hasBytes(drive, at, sha256)) return !(await this.isInSource(path, drive, { ...copy, path: at }));
+    for (const at of copy.paths)
+      if (await this.hasBytes(drive, at, sha256)) return !(await this.isInSource(path, drive, { ...copy, path: at }));
     return false;
   }
 
@@ -213,7 +283,10 @@ class CopyLook {
 
   private async hasBytes(drive: Drive, path: string, sha256: string): Promise<boolean> {
     const there = await openIfThere(drive, path);
-    return there !== null && (await this.tools.hands.digest(there, () => undefined, this.tools.control.signal)).file === sha256;
+    return (
+      there !== null &&
+      (await this.tools.hands.digest(there, () => undefined, this.tools.control.signal)).file === sha256
+    );
   }
 
   /** Whether the copy lies in the folder of the card that the file lies in; asked once for two folders. */

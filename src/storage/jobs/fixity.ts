@@ -1,4 +1,5 @@
-// Second copies and checks: every byte read, every digest held against the file's measure, the drive's records brought up to date.
+// Second copies and checks: every byte read, every digest held against the file's measure, the drive's records brought
+// up to date.
 
 import { isPhotoName } from '@/core/formats/containers/formats';
 import { baseOf, foldName, folderIn, joined, nameIn, nthPath } from '@/core/names/file-names';
@@ -28,10 +29,21 @@ export interface CopyRequest {
 /** After this many files the manifests are written, so that an interruption costs little. */
 const FILES_BETWEEN_MANIFESTS = 200;
 
-/** Copies photos with their sidecars to another drive. What is verified there already is left out, so a copy resumes; what is in doubt or damaged is not copied on. */
+/**
+ * Copies photos with their sidecars to another drive. What is verified there already is left out, so a copy resumes;
+ * what is in doubt or damaged is not copied on.
+ */
 export async function copyPhotos(tools: JobTools, { source, target, photoIds }: CopyRequest): Promise<CopyReport> {
   const { db, hands, control, now, onPhotos } = tools;
-  const report: CopyReport = { kind: 'copy', copied: 0, alreadyThere: 0, bytes: 0, inDoubt: 0, damaged: [], troubles: [] };
+  const report: CopyReport = {
+    kind: 'copy',
+    copied: 0,
+    alreadyThere: 0,
+    bytes: 0,
+    inDoubt: 0,
+    damaged: [],
+    troubles: [],
+  };
   control.reporting(report);
   await source.drive.confirm();
   await target.drive.confirm();
@@ -39,13 +51,23 @@ export async function copyPhotos(tools: JobTools, { source, target, photoIds }: 
   report.inDoubt = chosen.filter(({ state }) => state === 'doubt').length;
   const files = chosen.filter(({ state }) => state === 'present');
   const onTarget = await db.files.where('driveId').equals(target.id).toArray();
-  const there = new Set(onTarget.filter(({ state, verifiedAt }) => state === 'present' && verifiedAt !== null).map(({ photoId }) => photoId));
+  const there = new Set(
+    onTarget
+      .filter(({ state, verifiedAt }) => state === 'present' && verifiedAt !== null)
+      .map(({ photoId }) => photoId),
+  );
   const waiting = files.filter((file) => !there.has(file.photoId));
   report.alreadyThere = files.length - waiting.length;
   const paths = planPaths(waiting, onTarget);
-  const [sourceMarked, targetMarked] = (await db.drives.bulkGet([source.id, target.id])).map((drive) => drive?.marked ?? false);
+  const [sourceMarked, targetMarked] = (await db.drives.bulkGet([source.id, target.id])).map(
+    (drive) => drive?.marked ?? false,
+  );
   // every byte counts twice: once written, once read back
-  const progress = startProgress('copying', waiting.length, 2 * waiting.reduce((sum, { sizeBytes }) => sum + sizeBytes, 0));
+  const progress = startProgress(
+    'copying',
+    waiting.length,
+    2 * waiting.reduce((sum, { sizeBytes }) => sum + sizeBytes, 0),
+  );
   control.progress({ ...progress });
   const onBytes = (bytes: number) => {
     progress.doneBytes += bytes;
@@ -59,7 +81,15 @@ export async function copyPhotos(tools: JobTools, { source, target, photoIds }: 
     // as it is now: it may have been written into, moved or found damaged since
     const file = await db.files.get(id);
     if (file?.state !== 'present') return;
-    const copy = await placeCopy({ db, now, copy: (order) => hands.copy(order, onBytes, control.signal) }, { file, source: { drive: source.drive, marked: sourceMarked ?? false }, target: { id: target.id, drive: target.drive, marked: targetMarked ?? false }, path: paths.get(before) ?? file.path });
+    const copy = await placeCopy(
+      { db, now, copy: (order) => hands.copy(order, onBytes, control.signal) },
+      {
+        file,
+        source: { drive: source.drive, marked: sourceMarked ?? false },
+        target: { id: target.id, drive: target.drive, marked: targetMarked ?? false },
+        path: paths.get(before) ?? file.path,
+      },
+    );
     if (file.photoId) onPhotos([file.photoId]);
     progress.doneItems += 1;
     control.progress({ ...progress });
@@ -87,15 +117,23 @@ export async function copyPhotos(tools: JobTools, { source, target, photoIds }: 
 async function chosenFiles({ db }: JobTools, driveId: string, photoIds: string[] | null): Promise<FileRecord[]> {
   const chosen = photoIds && new Set(photoIds);
   const leftOut = new Set((await db.leftOut.toArray()).filter(({ deleted }) => !deleted).map(({ id }) => id));
-  const files = (await db.files.where('driveId').equals(driveId).toArray()).filter((file) => file.photoId && (file.state === 'present' || file.state === 'doubt'));
-  return files.filter((file) => (chosen ? chosen.has(file.photoId ?? '') : !leftOut.has(file.photoId ?? '') && asideOf(pathToBe(file)) === null));
+  const files = (await db.files.where('driveId').equals(driveId).toArray()).filter(
+    (file) => file.photoId && (file.state === 'present' || file.state === 'doubt'),
+  );
+  return files.filter((file) =>
+    chosen ? chosen.has(file.photoId ?? '') : !leftOut.has(file.photoId ?? '') && asideOf(pathToBe(file)) === null,
+  );
 }
 
 /**
- * Where each file is to lie on the target, by its path on the source: as there, unless that name is another's already, on the target or in this
+ * Where each file is to lie on the target, by its path on the source: as there, unless that name is another's already,
+ * on the target or in this
  * batch, as the least discerning file system compares names. Linear, however many names differ by their case alone.
  */
-export function planPaths(files: readonly Pick<FileRecord, 'path' | 'photoId'>[], onTarget: readonly Pick<FileRecord, 'path' | 'photoId'>[]): Map<string, string> {
+export function planPaths(
+  files: readonly Pick<FileRecord, 'path' | 'photoId'>[],
+  onTarget: readonly Pick<FileRecord, 'path' | 'photoId'>[],
+): Map<string, string> {
   const owner = new Map(onTarget.map(({ path, photoId }) => [foldName(path), { path, photoId }]));
   const next = new Map<string, number>();
   const planned = new Map<string, string>();
@@ -117,7 +155,12 @@ export function planPaths(files: readonly Pick<FileRecord, 'path' | 'photoId'>[]
 }
 
 /** Reads everything on a drive again, and names what is damaged, missing or new. */
-export async function checkDrive(tools: JobTools, driveId: string, drive: Drive, writable: boolean): Promise<CheckReport> {
+export async function checkDrive(
+  tools: JobTools,
+  driveId: string,
+  drive: Drive,
+  writable: boolean,
+): Promise<CheckReport> {
   const { db, control, onPhotos, now } = tools;
   const report: CheckReport = { kind: 'check', sound: 0, damaged: [], missing: [], added: [], troubles: [] };
   control.reporting(report);
@@ -133,9 +176,17 @@ export async function checkDrive(tools: JobTools, driveId: string, drive: Drive,
   const present = new Set(entries.map(({ path }) => path));
   const isMoving = (path: string) => known.get(path)?.movingTo !== null && known.has(path);
   report.added = entries.map(({ path }) => path).filter((path) => !known.has(path) && !records.byPath.has(path));
-  const expected = new Set([...records.byPath.keys(), ...[...known.values()].filter(({ photoId }) => photoId).map(({ path }) => path)]);
-  for (const path of expected) if (!present.has(path) && !isBelow(path, hidden) && !isMoving(path)) report.missing.push(path);
-  const progress = startProgress('digesting', entries.length, entries.reduce((sum, { sizeBytes }) => sum + sizeBytes, 0));
+  const expected = new Set([
+    ...records.byPath.keys(),
+    ...[...known.values()].filter(({ photoId }) => photoId).map(({ path }) => path),
+  ]);
+  for (const path of expected)
+    if (!present.has(path) && !isBelow(path, hidden) && !isMoving(path)) report.missing.push(path);
+  const progress = startProgress(
+    'digesting',
+    entries.length,
+    entries.reduce((sum, { sizeBytes }) => sum + sizeBytes, 0),
+  );
   control.progress({ ...progress });
   const onBytes = (bytes: number) => {
     progress.doneBytes += bytes;
@@ -143,7 +194,9 @@ export async function checkDrive(tools: JobTools, driveId: string, drive: Drive,
   };
   const work = async ({ path }: { path: string }) => {
     const file = known.get(path);
-    const verdict = file ? await verifyFile({ ...tools, signal: control.signal }, drive, file.id, marked, onBytes) : await againstRecord(tools, drive, path, records, onBytes);
+    const verdict = file
+      ? await verifyFile({ ...tools, signal: control.signal }, drive, file.id, marked, onBytes)
+      : await againstRecord(tools, drive, path, records, onBytes);
     if (file?.photoId) onPhotos([file.photoId]);
     progress.doneItems += 1;
     control.progress({ ...progress });
@@ -160,12 +213,21 @@ export async function checkDrive(tools: JobTools, driveId: string, drive: Drive,
     await fileMissing(db, file.id, now());
     if (file.photoId) onPhotos([file.photoId]);
   }
-  if (writable) await writeFixityOf(db, driveId, drive).catch((error: unknown) => report.troubles.push(troubleOf(MANIFEST_FILE, error)));
+  if (writable)
+    await writeFixityOf(db, driveId, drive).catch((error: unknown) =>
+      report.troubles.push(troubleOf(MANIFEST_FILE, error)),
+    );
   return report;
 }
 
 /** A file this catalog does not know, held against what its drive says of it. */
-async function againstRecord({ hands, control }: JobTools, drive: Drive, path: string, { byPath }: DriveRecords, onBytes: (bytes: number) => void): Promise<'verified' | 'damaged'> {
+async function againstRecord(
+  { hands, control }: JobTools,
+  drive: Drive,
+  path: string,
+  { byPath }: DriveRecords,
+  onBytes: (bytes: number) => void,
+): Promise<'verified' | 'damaged'> {
   const record = byPath.get(path);
   const { file } = await hands.digest(await drive.open(path), onBytes, control.signal);
   return !record || file === record.measure.sha256 || file === record.also ? 'verified' : 'damaged';
@@ -179,7 +241,12 @@ async function entriesOf({ control, db }: JobTools, drive: Drive, report: CheckR
     report.troubles.push(troubleOf(path, error));
   };
   const archives: string[] = [];
-  for await (const entry of listAll(drive, { signal: control.signal, onUnlisted, onArchive: (folder) => archives.push(folder) })) if (isPhotoName(entry.path)) entries.push(entry);
+  for await (const entry of listAll(drive, {
+    signal: control.signal,
+    onUnlisted,
+    onArchive: (folder) => archives.push(folder),
+  }))
+    if (isPhotoName(entry.path)) entries.push(entry);
   hidden.push(...(await innerDrives(db, drive, archives)).keys());
   return { entries: entries.filter(({ path }) => !isBelow(path, hidden)), hidden };
 }

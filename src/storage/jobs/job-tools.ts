@@ -9,7 +9,9 @@ export interface JobControl {
   /** Waits while the job is paused; rejects when it is cancelled. Called between files. */
   atRest(): Promise<void>;
   progress(progress: JobProgress): void;
-  /** Hands over the report at the start; it is filled as the job goes on, so that a cancelled job too says what it did. */
+  /**
+   * Hands over the report at the start; it is filled as the job goes on, so that a cancelled job too says what it did.
+   */
   reporting(report: JobReport): void;
 }
 
@@ -26,10 +28,17 @@ export interface JobTools {
 const IN_FLIGHT = 4;
 
 /**
- * Runs `work` over the items, some at a time, in order; one that fails is reported, the rest go on. Rejects on cancelling
+ * Runs `work` over the items, some at a time, in order; one that fails is reported, the rest go on. Rejects on
+ * cancelling
  * and on what stops all, when the items in work have come to their end.
  */
-export async function forEachItem<T>(items: T[], control: JobControl, work: (item: T) => Promise<void>, onTrouble: (item: T, error: unknown) => void, inFlight = IN_FLIGHT): Promise<void> {
+export async function forEachItem<T>(
+  items: T[],
+  control: JobControl,
+  work: (item: T) => Promise<void>,
+  onTrouble: (item: T, error: unknown) => void,
+  inFlight = IN_FLIGHT,
+): Promise<void> {
   let next = 0;
   let stopped: { error: unknown } | null = null;
   const lane = async () => {
@@ -52,7 +61,8 @@ export async function forEachItem<T>(items: T[], control: JobControl, work: (ite
 }
 
 /** A full or vanished drive, or a browser with no room for the catalog, will not take the next file either. */
-export const stopsAll = (error: unknown) => ['full', 'browser-full', 'source-gone', 'target-gone'].includes(faultOf(error));
+export const stopsAll = (error: unknown) =>
+  ['full', 'browser-full', 'source-gone', 'target-gone'].includes(faultOf(error));
 
 /** What went wrong, in a word that `messages/` has a sentence for. */
 export function faultOf(error: unknown): string {
@@ -64,7 +74,9 @@ export function faultOf(error: unknown): string {
 
 export function troubleOf(path: string, error: unknown): ItemTrouble {
   if (error instanceof DriveError) {
-    return error.fault === 'not-found' ? { path, problem: { code: 'file/vanished' } } : { path, problem: { code: 'drive/fault', fault: error.fault } };
+    return error.fault === 'not-found'
+      ? { path, problem: { code: 'file/vanished' } }
+      : { path, problem: { code: 'drive/fault', fault: error.fault } };
   }
   const name = error instanceof Error ? error.name : '';
   // a file that was there when listed and is not when read
@@ -72,4 +84,10 @@ export function troubleOf(path: string, error: unknown): ItemTrouble {
   return { path, problem: { code: 'file/unreadable', reason: error instanceof Error ? error.message : String(error) } };
 }
 
-export const startProgress = (phase: JobProgress['phase'], totalItems = 0, totalBytes = 0): JobProgress => ({ phase, doneItems: 0, totalItems, doneBytes: 0, totalBytes });
+export const startProgress = (phase: JobProgress['phase'], totalItems = 0, totalBytes = 0): JobProgress => ({
+  phase,
+  doneItems: 0,
+  totalItems,
+  doneBytes: 0,
+  totalBytes,
+});

@@ -20,9 +20,18 @@ const SCAN = Buffer.from([0xff, 0xda, 0, 2]);
 const END = Buffer.from([0xff, 0xd9]);
 
 function jpeg(seed: number, headline?: string): Uint8Array<ArrayBuffer> {
-  const exif = writeExif(new Map([[0x0110, ascii('Norda K4')], [0x0112, short(1)]]), new Map([[0x9003, ascii(`2020:01:0${seed % 9 || 1} 10:00:00`)]]), null);
+  const exif = writeExif(
+    new Map([
+      [0x0110, ascii('Norda K4')],
+      [0x0112, short(1)],
+    ]),
+    new Map([[0x9003, ascii(`2020:01:0${seed % 9 || 1} 10:00:00`)]]),
+    null,
+  );
   const bare = Buffer.concat([FRAME, SCAN, Buffer.alloc(300_000, seed), END]);
-  return new Uint8Array(withBlocks(bare, { exif, ...(headline && { photoshop: writeIim([[105, headline]], 'utf8') }) }));
+  return new Uint8Array(
+    withBlocks(bare, { exif, ...(headline && { photoshop: writeIim([[105, headline]], 'utf8') }) }),
+  );
 }
 
 let db: CatalogDatabase;
@@ -34,12 +43,33 @@ let number = 0;
 
 const drives = (): Record<string, MemoryDrive> => ({ studio, cellar });
 const tools = (): JobTools => ({
-  db, hands: directHands(), now: () => (clock += 1000), onPhotos: () => undefined,
-  control: { signal: new AbortController().signal, atRest: async () => undefined, progress: (progress) => void seen.push(progress), reporting: () => undefined },
+  db,
+  hands: directHands(),
+  now: () => (clock += 1000),
+  onPhotos: () => undefined,
+  control: {
+    signal: new AbortController().signal,
+    atRest: async () => undefined,
+    progress: (progress) => void seen.push(progress),
+    reporting: () => undefined,
+  },
 });
 const scan = (id: 'studio' | 'cellar' = 'studio') => scanDrive(tools(), id, drives()[id] as MemoryDrive);
-const copy = (photoIds: string[] | null = null) => copyPhotos(tools(), { source: { id: 'studio', drive: studio, writable: true }, target: { id: 'cellar', drive: cellar }, photoIds });
-const outbox = (connected: string[] = ['studio', 'cellar']) => emptyOutbox({ db, driveOf: (id) => (connected.includes(id) ? (drives()[id] ?? null) : null), embed: (order) => directHands().embed(order), copy: (order) => directHands().copy(order, () => undefined), now: () => (clock += 1000), onPhotos: () => undefined });
+const copy = (photoIds: string[] | null = null) =>
+  copyPhotos(tools(), {
+    source: { id: 'studio', drive: studio, writable: true },
+    target: { id: 'cellar', drive: cellar },
+    photoIds,
+  });
+const outbox = (connected: string[] = ['studio', 'cellar']) =>
+  emptyOutbox({
+    db,
+    driveOf: (id) => (connected.includes(id) ? (drives()[id] ?? null) : null),
+    embed: (order) => directHands().embed(order),
+    copy: (order) => directHands().copy(order, () => undefined),
+    now: () => (clock += 1000),
+    onPhotos: () => undefined,
+  });
 const photoAt = async (path: string, drive = 'studio') => {
   const file = await db.files.get(`${drive}/${path}`);
   return { file, photo: file?.photoId ? await db.photos.get(file.photoId) : undefined };
@@ -51,14 +81,27 @@ async function set(path: string, city: string): Promise<void> {
 }
 
 /** What waits but for manifests, which rest first. */
-const waiting = async () => (await db.outbox.toArray()).map(({ task }) => task.kind).filter((kind) => kind !== 'manifest' && kind !== 'history');
+const waiting = async () =>
+  (await db.outbox.toArray()).map(({ task }) => task.kind).filter((kind) => kind !== 'manifest' && kind !== 'history');
 
 beforeEach(async () => {
   db = new CatalogDatabase(`test-${number++}`);
   studio = new MemoryDrive();
   cellar = new MemoryDrive();
   seen = [];
-  const record = (id: string): DriveRecord => ({ id, name: id, kind: 'folder', handle: null, access: 'write', takenOut: false, addedAt: 0, scannedAt: null, bytes: 0, embeds: false, marked: true });
+  const record = (id: string): DriveRecord => ({
+    id,
+    name: id,
+    kind: 'folder',
+    handle: null,
+    access: 'write',
+    takenOut: false,
+    addedAt: 0,
+    scannedAt: null,
+    bytes: 0,
+    embeds: false,
+    marked: true,
+  });
   await db.drives.bulkPut([record('studio'), record('cellar')]);
 });
 
@@ -72,9 +115,16 @@ describe('a scan', () => {
     const before = new Map(studio.files);
     const report = await scan();
     expect(report).toMatchObject({ photos: 4, added: 1, missing: [] });
-    expect(report.troubles.map(({ path, problem }) => [path, problem.code]).sort()).toEqual([['empty.jpg', 'file/empty'], ['locked.jpg', 'drive/fault'], ['words.jpg', 'file/not-understood']]);
+    expect(report.troubles.map(({ path, problem }) => [path, problem.code]).sort()).toEqual([
+      ['empty.jpg', 'file/empty'],
+      ['locked.jpg', 'drive/fault'],
+      ['words.jpg', 'file/not-understood'],
+    ]);
     expect(studio.files).toEqual(before);
-    expect(await photoAt('a.jpg')).toMatchObject({ photo: { fields: { headline: 'One' } }, file: { state: 'present' } });
+    expect(await photoAt('a.jpg')).toMatchObject({
+      photo: { fields: { headline: 'One' } },
+      file: { state: 'present' },
+    });
     expect(seen.at(-1)).toMatchObject({ doneItems: 1, totalItems: 1 });
   });
 
@@ -93,7 +143,13 @@ describe('a scan', () => {
     for (const gone of ['a.jpg', 'b.jpg']) studio.files.delete(gone);
     studio.put('c.jpg', jpeg(7));
     studio.put('d.jpg', jpeg(8));
-    expect(await scan()).toMatchObject({ added: 1, changed: 0, moved: [{ from: 'a.jpg', to: 'in/a2.jpg' }], missing: ['b.jpg'], damaged: ['c.jpg'] });
+    expect(await scan()).toMatchObject({
+      added: 1,
+      changed: 0,
+      moved: [{ from: 'a.jpg', to: 'in/a2.jpg' }],
+      missing: ['b.jpg'],
+      damaged: ['c.jpg'],
+    });
     expect((await photoAt('b.jpg')).file?.state).toBe('missing');
     expect((await photoAt('in/a2.jpg')).file?.verifiedAt).not.toBeNull();
   });
@@ -114,7 +170,10 @@ describe('a scan', () => {
     await scan();
     studio.closedFolders.add('closed/');
     const report = await scan();
-    expect(report).toMatchObject({ missing: [], troubles: [{ path: 'closed/', problem: { code: 'drive/fault', fault: 'no-permission' } }] });
+    expect(report).toMatchObject({
+      missing: [],
+      troubles: [{ path: 'closed/', problem: { code: 'drive/fault', fault: 'no-permission' } }],
+    });
     expect(await checkDrive(tools(), 'studio', studio, false)).toMatchObject({ sound: 1, missing: [] });
     expect((await photoAt('closed/b.jpg')).file?.state).toBe('present');
   });
@@ -146,7 +205,11 @@ describe('a scan', () => {
     await scan();
     await scan('cellar');
     expect(await db.photos.count()).toBe(2);
-    expect((await photoAt('a.jpg', 'cellar')).file).toMatchObject({ state: 'doubt', verifiedAt: null, foundSha256: (await photoAt('a.jpg')).file?.sha256 });
+    expect((await photoAt('a.jpg', 'cellar')).file).toMatchObject({
+      state: 'doubt',
+      verifiedAt: null,
+      foundSha256: (await photoAt('a.jpg')).file?.sha256,
+    });
     expect((await photoAt('a.jpg')).file?.state).toBe('present');
   });
 });
@@ -214,7 +277,10 @@ describe('a second copy', () => {
     expect(await copy()).toMatchObject({ copied: 2, alreadyThere: 0, troubles: [] });
     expect(cellar.text('in/a.xmp')).toBe(studio.text('in/a.xmp'));
     expect(cellar.text('_wembo/manifest-sha256.txt')).toBe(studio.text('_wembo/manifest-sha256.txt'));
-    expect((await photoAt('in/a.jpg', 'cellar')).file).toMatchObject({ state: 'present', verifiedAt: expect.any(Number) as number });
+    expect((await photoAt('in/a.jpg', 'cellar')).file).toMatchObject({
+      state: 'present',
+      verifiedAt: expect.any(Number) as number,
+    });
     expect(await copy()).toMatchObject({ copied: 0, alreadyThere: 2 });
   });
 
@@ -240,13 +306,19 @@ describe('a second copy', () => {
     const file = studio.files.get('in/b.jpg');
     if (file) file.bytes = Uint8Array.from(file.bytes).fill(9, 150_000, 150_001);
     const report = await copy();
-    expect(report).toMatchObject({ copied: 1, troubles: [{ path: 'in/b.jpg', problem: { code: 'drive/fault', fault: 'source-damaged' } }] });
+    expect(report).toMatchObject({
+      copied: 1,
+      troubles: [{ path: 'in/b.jpg', problem: { code: 'drive/fault', fault: 'source-damaged' } }],
+    });
     expect(cellar.files.has('in/b.jpg')).toBe(false);
   });
 
   it('of a file that vanished meanwhile is a trouble of that file only', async () => {
     studio.files.delete('in/a.jpg');
-    expect(await copy()).toMatchObject({ copied: 1, troubles: [{ path: 'in/a.jpg', problem: { code: 'file/vanished' } }] });
+    expect(await copy()).toMatchObject({
+      copied: 1,
+      troubles: [{ path: 'in/a.jpg', problem: { code: 'file/vanished' } }],
+    });
   });
 
   it('a check of the copy finds damage, loss and strangers; the proofs bring them back to a new catalog', async () => {
@@ -257,7 +329,12 @@ describe('a second copy', () => {
     const bent = cellar.files.get('in/a.jpg');
     const good = bent?.bytes;
     if (bent) bent.bytes = Uint8Array.from(bent.bytes).fill(9, 150_000, 150_001);
-    expect(await checkDrive(tools(), 'cellar', cellar, true)).toMatchObject({ sound: 1, damaged: ['in/a.jpg'], missing: ['in/b.jpg'], added: ['new.jpg'] });
+    expect(await checkDrive(tools(), 'cellar', cellar, true)).toMatchObject({
+      sound: 1,
+      damaged: ['in/a.jpg'],
+      missing: ['in/b.jpg'],
+      added: ['new.jpg'],
+    });
     if (bent && good) bent.bytes = good;
     await checkDrive(tools(), 'cellar', cellar, true);
     db = new CatalogDatabase(`test-${number++}`);

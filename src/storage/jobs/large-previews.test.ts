@@ -16,13 +16,32 @@ const hands = directHands(async (file, { format }, size) => {
   return new Blob([`${size} of ${await file.text()}`]);
 });
 const draw = (photoIds: string[], untilNight = async () => {}) =>
-  drawLargePreviews({ db, hands, now: () => 0, onPhotos: () => undefined, control: { signal: new AbortController().signal, atRest: async () => undefined, progress: () => undefined, reporting: () => undefined } }, { photoIds, driveOf: (id) => (id === 'studio' ? studio : null), untilNight });
+  drawLargePreviews(
+    {
+      db,
+      hands,
+      now: () => 0,
+      onPhotos: () => undefined,
+      control: {
+        signal: new AbortController().signal,
+        atRest: async () => undefined,
+        progress: () => undefined,
+        reporting: () => undefined,
+      },
+    },
+    { photoIds, driveOf: (id) => (id === 'studio' ? studio : null), untilNight },
+  );
 
 beforeEach(async () => {
   db = new CatalogDatabase(`large-${number++}`);
   studio = new MemoryDrive();
   asked = [];
-  for (const [id, driveId, format] of [['a', 'studio', 'jpeg'], ['b', 'away', 'jpeg'], ['c', 'studio', 'raw'], ['d', 'studio', 'jpeg']] as const) {
+  for (const [id, driveId, format] of [
+    ['a', 'studio', 'jpeg'],
+    ['b', 'away', 'jpeg'],
+    ['c', 'studio', 'raw'],
+    ['d', 'studio', 'jpeg'],
+  ] as const) {
     await db.photos.put(photoRecord(id, { format }));
     await db.files.put(fileRecord(driveId, id, id));
     if (driveId === 'studio' && id !== 'd') studio.put(id, `bytes of ${id}`);
@@ -31,7 +50,13 @@ beforeEach(async () => {
 
 describe('large previews', () => {
   it('are drawn from drives that are there, once; what is away, cannot be drawn or has vanished is said', async () => {
-    expect(await draw(['a', 'b', 'c', 'd'])).toEqual({ kind: 'previews', drawn: 1, there: 0, away: 1, troubles: [{ path: 'd', problem: { code: 'file/vanished' } }] });
+    expect(await draw(['a', 'b', 'c', 'd'])).toEqual({
+      kind: 'previews',
+      drawn: 1,
+      there: 0,
+      away: 1,
+      troubles: [{ path: 'd', problem: { code: 'file/vanished' } }],
+    });
     expect(await (await db.largePreviews.get('a'))?.blob.text()).toBe('large of bytes of a');
     expect(asked).toEqual(['large', 'large']);
     expect(await draw(['a'])).toMatchObject({ drawn: 0, there: 1 });

@@ -1,5 +1,5 @@
-// Large previews: drawn from originals on connected drives, one photo after the other, at once or by night. What is drawn
-// stays, so that the job goes on where it was.
+// Large previews: drawn from originals on connected drives, one photo after the other, at once or by night. What is
+// drawn stays, so that the job goes on where it was.
 
 import type { FileRecord, JobReport } from '../catalog/records';
 import type { Drive } from '../drives/drive';
@@ -15,7 +15,10 @@ export interface PreviewsRequest {
   untilNight: () => Promise<void>;
 }
 
-export async function drawLargePreviews(tools: JobTools, { photoIds, driveOf, untilNight }: PreviewsRequest): Promise<PreviewsReport> {
+export async function drawLargePreviews(
+  tools: JobTools,
+  { photoIds, driveOf, untilNight }: PreviewsRequest,
+): Promise<PreviewsReport> {
   const { db, hands, control, onPhotos } = tools;
   const report: PreviewsReport = { kind: 'previews', drawn: 0, there: 0, away: 0, troubles: [] };
   control.reporting(report);
@@ -27,7 +30,9 @@ export async function drawLargePreviews(tools: JobTools, { photoIds, driveOf, un
   const draw = async (photoId: string) => {
     await untilNight();
     const photo = await db.photos.get(photoId);
-    const file = (await db.files.where('photoId').equals(photoId).toArray()).find((one) => one.state === 'present' && driveOf(one.driveId));
+    const file = (await db.files.where('photoId').equals(photoId).toArray()).find(
+      (one) => one.state === 'present' && driveOf(one.driveId),
+    );
     if (photo && file) await drawOne(photoId, photo, file);
     else report.away += 1;
     progress.doneItems += 1;

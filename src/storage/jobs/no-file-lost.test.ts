@@ -32,12 +32,36 @@ let number = 0;
 
 const hands = directHands();
 const now = () => (clock += 1000);
-const tools = (): JobTools => ({ db, hands, now, onPhotos: () => undefined, control: { signal: new AbortController().signal, atRest: async () => undefined, progress: () => undefined, reporting: () => undefined } });
+const tools = (): JobTools => ({
+  db,
+  hands,
+  now,
+  onPhotos: () => undefined,
+  control: {
+    signal: new AbortController().signal,
+    atRest: async () => undefined,
+    progress: () => undefined,
+    reporting: () => undefined,
+  },
+});
 const driveOf = (id: string): Drive | null => drives[id] ?? null;
 const scan = (id: string) => scanDrive(tools(), id, drives[id] as MemoryDrive);
-const copy = (from: string, to: string) => copyPhotos(tools(), { source: { id: from, drive: drives[from] as MemoryDrive, writable: true }, target: { id: to, drive: drives[to] as MemoryDrive }, photoIds: null });
+const copy = (from: string, to: string) =>
+  copyPhotos(tools(), {
+    source: { id: from, drive: drives[from] as MemoryDrive, writable: true },
+    target: { id: to, drive: drives[to] as MemoryDrive },
+    photoIds: null,
+  });
 const check = (id: string) => checkDrive(tools(), id, drives[id] as MemoryDrive, true);
-const outbox = (of: (id: string) => Drive | null = driveOf) => emptyOutbox({ db, driveOf: of, embed: (order) => hands.embed(order), copy: (order) => hands.copy(order, () => undefined), now: () => (clock += 30_000), onPhotos: () => undefined });
+const outbox = (of: (id: string) => Drive | null = driveOf) =>
+  emptyOutbox({
+    db,
+    driveOf: of,
+    embed: (order) => hands.embed(order),
+    copy: (order) => hands.copy(order, () => undefined),
+    now: () => (clock += 30_000),
+    onPhotos: () => undefined,
+  });
 const fileAt = (id: string) => db.files.get(id);
 const rot = (id: string, path: string) => {
   const file = drives[id]?.files.get(path);
@@ -59,7 +83,10 @@ beforeEach(async () => {
 });
 
 describe('a rebuild', () => {
-  it.each([['the bent copy first', ['cellar', 'studio']], ['the good one first', ['studio', 'cellar']]])('believes the measure that was recorded, and no present byte: %s', async (_, order) => {
+  it.each([
+    ['the bent copy first', ['cellar', 'studio']],
+    ['the good one first', ['studio', 'cellar']],
+  ])('believes the measure that was recorded, and no present byte: %s', async (_, order) => {
     drives.studio?.put('a.jpg', pictureBytes(1, true));
     await scan('studio');
     await copy('studio', 'cellar');
@@ -68,7 +95,11 @@ describe('a rebuild', () => {
     await newCatalog();
     for (const id of order) await scan(id);
     expect(await db.photos.count()).toBe(1);
-    expect([(await fileAt('cellar/a.jpg'))?.state, (await fileAt('studio/a.jpg'))?.state, await copiesOfPhoto('studio/a.jpg')]).toEqual(['damaged', 'present', 1]);
+    expect([
+      (await fileAt('cellar/a.jpg'))?.state,
+      (await fileAt('studio/a.jpg'))?.state,
+      await copiesOfPhoto('studio/a.jpg'),
+    ]).toEqual(['damaged', 'present', 1]);
     expect(await copy('cellar', 'studio')).toMatchObject({ copied: 0 });
   });
 
@@ -84,7 +115,8 @@ describe('a rebuild', () => {
   });
 
   it('says what is missing although only the drive’s records know of it; what was moved by hand is not', async () => {
-    for (const [index, name] of ['a', 'b', 'c'].entries()) drives.studio?.put(`${name}.jpg`, pictureBytes(index, false));
+    for (const [index, name] of ['a', 'b', 'c'].entries())
+      drives.studio?.put(`${name}.jpg`, pictureBytes(index, false));
     await scan('studio');
     await writeFixityOf(db, 'studio', drives.studio as MemoryDrive);
     const moved = drives.studio?.files.get('b.jpg');
@@ -95,7 +127,11 @@ describe('a rebuild', () => {
     expect(await scan('studio')).toMatchObject({ missing: ['a.jpg'] });
     expect((await fileAt('studio/a.jpg'))?.state).toBe('missing');
     await writeFixityOf(db, 'studio', drives.studio as MemoryDrive);
-    expect(drives.studio?.text('_wembo/manifest-sha256.txt')?.match(/\S+\.jpg/g)).toEqual(['a.jpg', 'c.jpg', 'in/b2.jpg']);
+    expect(drives.studio?.text('_wembo/manifest-sha256.txt')?.match(/\S+\.jpg/g)).toEqual([
+      'a.jpg',
+      'c.jpg',
+      'in/b2.jpg',
+    ]);
   });
 
   it('that was interrupted leaves every line of the manifest that it did not come to', async () => {
@@ -114,15 +150,23 @@ describe('a rebuild', () => {
 
 describe('the card that is emptied', () => {
   const rule = { copies: 1, awayCounts: false };
-  const standing = (source: Drive) => cardStanding({ db, hands, signal: new AbortController().signal, driveOf }, source, rule);
+  const standing = (source: Drive) =>
+    cardStanding({ db, hands, signal: new AbortController().signal, driveOf }, source, rule);
 
   it('is refused where it is a drive of the catalog, by its mark', async () => {
-    drives.studio?.put('_wembo/drive.json', JSON.stringify({ format: 'wembo-drive', version: 1, id: 'drive-0001', name: 'Studio', createdAt: 1 }));
+    drives.studio?.put(
+      '_wembo/drive.json',
+      JSON.stringify({ format: 'wembo-drive', version: 1, id: 'drive-0001', name: 'Studio', createdAt: 1 }),
+    );
     await db.drives.put(driveRecord('drive-0001'));
     await expect(standing(drives.studio as MemoryDrive)).rejects.toThrow('source-is-drive');
   });
 
-  it.each([['a folder of a drive', 'p/DCIM', 'p'], ['around a drive', 'p', 'p/DCIM'], ['the folder of a drive under another name', 'q', 'p']])('keeps every file where it is %s: the file is not its own copy', async (_, card, drive) => {
+  it.each([
+    ['a folder of a drive', 'p/DCIM', 'p'],
+    ['around a drive', 'p', 'p/DCIM'],
+    ['the folder of a drive under another name', 'q', 'p'],
+  ])('keeps every file where it is %s: the file is not its own copy', async (_, card, drive) => {
     const places = new Places();
     const disk = newDisk('disk', 'exact');
     places.plug('p', disk);
@@ -148,7 +192,9 @@ describe('the card that is emptied', () => {
     drives.cellar?.put('a.jpg', pictureBytes(1, false));
     await scan('cellar');
     clock += 400 * 86_400_000; // all copies would be read again
-    const report = await emptySource(tools(), at('p/DCIM'), { ...rule, files: 1 }, (id) => (id === 'studio' ? at('p') : driveOf(id)));
+    const report = await emptySource(tools(), at('p/DCIM'), { ...rule, files: 1 }, (id) =>
+      id === 'studio' ? at('p') : driveOf(id),
+    );
     expect(report).toMatchObject({ removed: 1 });
     expect([await fileAt('studio/DCIM/a.jpg'), await copiesOfPhoto('cellar/a.jpg')]).toEqual([undefined, 1]);
     expect(await db.retired.get('studio/DCIM/a.jpg')).toBeDefined();
@@ -170,7 +216,10 @@ describe('the card that is emptied', () => {
     await scan('studio');
     rot('studio', 'a.jpg');
     clock += 400 * 86_400_000;
-    expect(await emptySource(tools(), card, { ...rule, files: 1 }, driveOf)).toMatchObject({ removed: 0, damaged: ['a.jpg'] });
+    expect(await emptySource(tools(), card, { ...rule, files: 1 }, driveOf)).toMatchObject({
+      removed: 0,
+      damaged: ['a.jpg'],
+    });
     expect((await fileAt('studio/a.jpg'))?.state).toBe('damaged');
   });
 
@@ -183,11 +232,49 @@ describe('the card that is emptied', () => {
     await scan('studio');
     const { lastModified, size } = await card.open('DCIM/a.wav');
     const sha256 = 'f'.repeat(64);
-    await db.accessions.put({ id: 'acc', number: '2026.001', name: '', note: '', source: '', sourceId: '', startedAt: 1, endedAt: 2, onSource: 1, known: 0, leftOut: 0, routine: null, sheet: NEW_SHEET, recordedAt: null, runs: [] });
-    const note = { id: 'acc/DCIM/a.wav', accessionId: 'acc', from: 'DCIM/a.wav', number: '2026.001.0001', role: 'beside' as const, sizeBytes: size, modifiedMs: lastModified, sha256, frame: 'a', to: 'a.wav', second: null, photoId: null, described: true };
-    await db.accessionFiles.put({ ...note, placed: [{ driveId: 'studio', path: 'a.wav' }, { driveId: 'a drive of long ago', path: 'a.wav' }] });
+    await db.accessions.put({
+      id: 'acc',
+      number: '2026.001',
+      name: '',
+      note: '',
+      source: '',
+      sourceId: '',
+      startedAt: 1,
+      endedAt: 2,
+      onSource: 1,
+      known: 0,
+      leftOut: 0,
+      routine: null,
+      sheet: NEW_SHEET,
+      recordedAt: null,
+      runs: [],
+    });
+    const note = {
+      id: 'acc/DCIM/a.wav',
+      accessionId: 'acc',
+      from: 'DCIM/a.wav',
+      number: '2026.001.0001',
+      role: 'beside' as const,
+      sizeBytes: size,
+      modifiedMs: lastModified,
+      sha256,
+      frame: 'a',
+      to: 'a.wav',
+      second: null,
+      photoId: null,
+      described: true,
+    };
+    await db.accessionFiles.put({
+      ...note,
+      placed: [
+        { driveId: 'studio', path: 'a.wav' },
+        { driveId: 'a drive of long ago', path: 'a.wav' },
+      ],
+    });
     expect((await standing(card)).plan.removable.map(({ path }) => path)).toEqual(['DCIM/a.jpg', 'DCIM/a.wav']);
-    expect((await emptySource(tools(), card, { ...rule, files: 2 }, driveOf)).troubles.map(({ path }) => path)).toEqual(['DCIM/a.wav']);
+    expect((await emptySource(tools(), card, { ...rule, files: 2 }, driveOf)).troubles.map(({ path }) => path)).toEqual(
+      ['DCIM/a.wav'],
+    );
     card.put('DCIM/a.jpg', pictureBytes(1, false));
     await db.accessionFiles.put({ ...note, placed: [{ driveId: 'a drive of long ago', path: 'a.wav' }] });
     expect((await standing(card)).plan.obstacles).toContainEqual({ path: 'DCIM/a.wav', why: 'never-read' });
@@ -198,7 +285,10 @@ describe('the card that is emptied', () => {
 describe('another disk under the same letter', () => {
   const mark = (id: string) => JSON.stringify({ format: 'wembo-drive', version: 1, id, name: id, createdAt: 1 });
 
-  it.each([['another drive', mark('drive-0002')], ['an empty mount point', null]])('%s: nothing is read or written, nothing counts as missing, and waiting names wait', async (_, other) => {
+  it.each([
+    ['another drive', mark('drive-0002')],
+    ['an empty mount point', null],
+  ])('%s: nothing is read or written, nothing counts as missing, and waiting names wait', async (_, other) => {
     const [mine, theirs] = [new MemoryDrive(), new MemoryDrive()];
     mine.put('_wembo/drive.json', mark('drive-0001'));
     mine.put('a.jpg', pictureBytes(1, false));
@@ -208,7 +298,15 @@ describe('another disk under the same letter', () => {
     await scanDrive(tools(), 'drive-0001', new MarkedDrive(mine, 'drive-0001'));
     const { photoId } = (await fileAt('drive-0001/a.jpg')) ?? {};
     const photo = await db.photos.get(photoId ?? '');
-    await makeChange(db, { kind: 'names', moves: [{ photoId: photoId ?? '', driveId: 'drive-0001', before: 'a.jpg', after: 'b.jpg' }], edits: photo ? planSet([photo], 'city', 'Gjógv') : [] }, now());
+    await makeChange(
+      db,
+      {
+        kind: 'names',
+        moves: [{ photoId: photoId ?? '', driveId: 'drive-0001', before: 'a.jpg', after: 'b.jpg' }],
+        edits: photo ? planSet([photo], 'city', 'Gjógv') : [],
+      },
+      now(),
+    );
     const before = new Map(theirs.files);
     const swapped = new MarkedDrive(theirs, 'drive-0001');
     await expect(scanDrive(tools(), 'drive-0001', swapped)).rejects.toThrow('other-drive');
@@ -228,7 +326,16 @@ describe('an undo during a rename', () => {
     await scan('studio');
     const names = () => [...studio.files.keys()].filter((path) => path.endsWith('.jpg')).sort();
     const before = names();
-    const plan = await planRename(db, await db.photos.toCollection().primaryKeys(), [{ kind: 'text', text: 'new ' }, { kind: 'sequence', start: 1, digits: 3, over: 'folder' }], NEW_SHEET.blanks, false);
+    const plan = await planRename(
+      db,
+      await db.photos.toCollection().primaryKeys(),
+      [
+        { kind: 'text', text: 'new ' },
+        { kind: 'sequence', start: 1, digits: 3, over: 'folder' },
+      ],
+      NEW_SHEET.blanks,
+      false,
+    );
     await makeChange(db, { kind: 'names', moves: plan.moves, edits: [] }, now());
     const move = studio.move.bind(studio);
     let moves = 0;
@@ -241,7 +348,9 @@ describe('an undo during a rename', () => {
     await outbox();
     expect(moves).toBeGreaterThan(4);
     expect(names()).toEqual(before);
-    expect(await db.files.filter(({ wantedPath, movingTo }) => wantedPath !== null || movingTo !== null).count()).toBe(0);
+    expect(await db.files.filter(({ wantedPath, movingTo }) => wantedPath !== null || movingTo !== null).count()).toBe(
+      0,
+    );
   });
 });
 
@@ -254,7 +363,11 @@ describe('damage', () => {
     rot('studio', 'a.jpg');
     const rotten = studio.files.get('a.jpg')?.bytes;
     const photo = await db.photos.get((await fileAt('studio/a.jpg'))?.photoId ?? '');
-    await makeChange(db, { kind: 'fields', origin: 'person', edits: photo ? planSet([photo], 'headline', 'x') : [] }, now());
+    await makeChange(
+      db,
+      { kind: 'fields', origin: 'person', edits: photo ? planSet([photo], 'headline', 'x') : [] },
+      now(),
+    );
     expect(await queueEmbedding(db, 'studio', now())).toBe(1);
     await outbox();
     expect(studio.files.get('a.jpg')?.bytes).toBe(rotten);
@@ -278,14 +391,24 @@ describe('damage', () => {
     for (const name of names) studio.put(name, pictureBytes(1 + Number(name[0]), false));
     await scan('studio');
     await db.drives.update('studio', { embeds: true });
-    await makeChange(db, { kind: 'fields', origin: 'person', edits: planSet(await db.photos.toArray(), 'headline', 'x') }, now());
+    await makeChange(
+      db,
+      { kind: 'fields', origin: 'person', edits: planSet(await db.photos.toArray(), 'headline', 'x') },
+      now(),
+    );
     const { digest } = hands;
     let written: Promise<unknown> | null = null;
-    const beside: JobTools = { ...tools(), hands: { ...hands, digest: async (...order) => {
-      const read = await digest(...order);
-      await (written ??= outbox());
-      return read;
-    } } };
+    const beside: JobTools = {
+      ...tools(),
+      hands: {
+        ...hands,
+        digest: async (...order) => {
+          const read = await digest(...order);
+          await (written ??= outbox());
+          return read;
+        },
+      },
+    };
     expect(await checkDrive(beside, 'studio', studio, true)).toMatchObject({ sound: names.length, damaged: [] });
     expect(written).not.toBeNull();
     expect(await db.files.where('state').equals('present').count()).toBe(names.length);
@@ -298,9 +421,16 @@ describe('damage', () => {
     await copy('studio', 'cellar');
     for (const name of ['a', 'b']) rot('cellar', `${name}.jpg`);
     await check('cellar');
-    const copyOf = (path: string) => ({ drive: drives.cellar as MemoryDrive, from: { drive: drives.studio as MemoryDrive, fileId: `studio/${path}` }, day });
+    const copyOf = (path: string) => ({
+      drive: drives.cellar as MemoryDrive,
+      from: { drive: drives.studio as MemoryDrive, fileId: `studio/${path}` },
+      day,
+    });
     await mendFile(tools(), 'cellar/a.jpg', copyOf('a.jpg'));
-    expect(await fileAt('cellar/a.jpg')).toMatchObject({ state: 'present', sha256: (await fileAt('studio/a.jpg'))?.sha256 });
+    expect(await fileAt('cellar/a.jpg')).toMatchObject({
+      state: 'present',
+      sha256: (await fileAt('studio/a.jpg'))?.sha256,
+    });
     expect([...(drives.cellar?.files.keys() ?? [])]).toContain(`_wembo/set-aside/${day}/a.jpg`);
     await settleFile(tools(), drives.cellar as MemoryDrive, 'cellar/b.jpg', 'as-it-is');
     // the other copy is what it was: these are two photos from here on
@@ -315,11 +445,16 @@ describe('pictures of one length with equal edges', () => {
     drives.studio?.put('scans/one.jpg', pictureBytes(1, true));
     drives.studio?.put('scans/two.jpg', pictureBytes(2, true));
     await scan('studio');
-    expect((await fileAt('studio/scans/one.jpg'))?.fingerprint).toBe((await fileAt('studio/scans/two.jpg'))?.fingerprint);
+    expect((await fileAt('studio/scans/one.jpg'))?.fingerprint).toBe(
+      (await fileAt('studio/scans/two.jpg'))?.fingerprint,
+    );
     expect(await db.photos.count()).toBe(2);
     expect(await copy('studio', 'cellar')).toMatchObject({ copied: 2 });
     const ids = (await db.photos.toCollection().primaryKeys()).sort();
-    for (const order of [['studio', 'cellar'], ['cellar', 'studio']]) {
+    for (const order of [
+      ['studio', 'cellar'],
+      ['cellar', 'studio'],
+    ]) {
       await newCatalog();
       for (const id of order) await scan(id);
       expect((await db.photos.toCollection().primaryKeys()).sort()).toEqual(ids);
@@ -347,7 +482,11 @@ describe('a file that was replaced by another picture', () => {
     drives.studio?.put('a.jpg', pictureBytes(1, false));
     await scan('studio');
     drives.studio?.put('a.jpg', pictureBytes(1, false, 'said elsewhere'));
-    expect(await check('studio')).toMatchObject({ sound: 0, damaged: [], troubles: [{ path: 'a.jpg', problem: { fault: 'described' } }] });
+    expect(await check('studio')).toMatchObject({
+      sound: 0,
+      damaged: [],
+      troubles: [{ path: 'a.jpg', problem: { fault: 'described' } }],
+    });
     expect((await fileAt('studio/a.jpg'))?.verifiedAt).toBeNull();
     expect(await scan('studio')).toMatchObject({ changed: 1, damaged: [] });
     expect((await db.photos.toCollection().first())?.fields.headline).toBe('said elsewhere');
@@ -389,12 +528,17 @@ describe('names', () => {
 
   it('ten thousand that differ only by their case each get one of their own', () => {
     const letters = 'abcdefghijklmn';
-    const files = Array.from({ length: 10_000 }, (_, at) => ({ path: `in/${[...letters].map((letter, bit) => ((at >> bit) & 1 ? letter.toUpperCase() : letter)).join('')}.jpg`, photoId: String(at) }));
+    const files = Array.from({ length: 10_000 }, (_, at) => ({
+      path: `in/${[...letters].map((letter, bit) => ((at >> bit) & 1 ? letter.toUpperCase() : letter)).join('')}.jpg`,
+      photoId: String(at),
+    }));
     const planned = planPaths(files, []);
     expect(planned.size).toBe(10_000);
     expect(new Set([...planned.values()].map((path) => path.toLowerCase())).size).toBe(10_000);
     // resumed: what is there of the same photo is compared, not numbered again
-    expect(planPaths(files.slice(0, 1), [{ path: files[0]?.path ?? '', photoId: '0' }]).get(files[0]?.path ?? '')).toBe(files[0]?.path);
+    expect(planPaths(files.slice(0, 1), [{ path: files[0]?.path ?? '', photoId: '0' }]).get(files[0]?.path ?? '')).toBe(
+      files[0]?.path,
+    );
   });
 
   it('set aside twice on one day, a name gets a number', async () => {
@@ -406,7 +550,10 @@ describe('names', () => {
       await makeChange(db, (await planSetAside(db, [photoId], '2026-11-29')).change, now());
       await outbox();
     }
-    expect([...(drives.studio?.files.keys() ?? [])].filter((path) => path.includes('set-aside')).sort()).toEqual(['_wembo/set-aside/2026-11-29/a 2.jpg', '_wembo/set-aside/2026-11-29/a.jpg']);
+    expect([...(drives.studio?.files.keys() ?? [])].filter((path) => path.includes('set-aside')).sort()).toEqual([
+      '_wembo/set-aside/2026-11-29/a 2.jpg',
+      '_wembo/set-aside/2026-11-29/a.jpg',
+    ]);
   });
 });
 
@@ -416,7 +563,10 @@ describe('a drive in a folder of another', () => {
     const disk = newDisk('disk', 'exact');
     places.plug('p', disk);
     const at = (place: string) => new PlaceDrive(new Process(), places, place);
-    disk.drive.put('2019/_wembo/drive.json', JSON.stringify({ format: 'wembo-drive', version: 1, id: 'inner-id', name: 'Inner', createdAt: 1 }));
+    disk.drive.put(
+      '2019/_wembo/drive.json',
+      JSON.stringify({ format: 'wembo-drive', version: 1, id: 'inner-id', name: 'Inner', createdAt: 1 }),
+    );
     disk.drive.put('2019/a.jpg', pictureBytes(1, false));
     disk.drive.put('b.jpg', pictureBytes(2, false));
     await db.drives.put(driveRecord('inner-id'));
@@ -426,7 +576,22 @@ describe('a drive in a folder of another', () => {
     expect(await copiesOfPhoto('inner-id/a.jpg')).toBe(1);
     expect(await checkDrive(tools(), 'studio', at('p'), true)).toMatchObject({ sound: 1, added: [], missing: [] });
     // joined, it is a part of the outer one, and nothing is read anew or lost
-    await makeChange(db, { kind: 'names', moves: [{ photoId: (await fileAt('inner-id/a.jpg'))?.photoId ?? '', driveId: 'inner-id', before: 'a.jpg', after: 'c.jpg' }], edits: [] }, now());
+    await makeChange(
+      db,
+      {
+        kind: 'names',
+        moves: [
+          {
+            photoId: (await fileAt('inner-id/a.jpg'))?.photoId ?? '',
+            driveId: 'inner-id',
+            before: 'a.jpg',
+            after: 'c.jpg',
+          },
+        ],
+        edits: [],
+      },
+      now(),
+    );
     await joinDrive(db, { innerId: 'inner-id', outerId: 'studio', path: '2019' }, now());
     expect(await scanDrive(tools(), 'studio', at('p'))).toMatchObject({ photos: 2, added: 0, missing: [], nested: [] });
     expect(await fileAt('studio/2019/a.jpg')).toMatchObject({ state: 'present', wantedPath: '2019/c.jpg' });

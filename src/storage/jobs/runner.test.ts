@@ -19,7 +19,10 @@ class FakeLocks {
         this.held.delete(name);
       }
     });
-    this.queues.set(name, turn.catch(() => undefined));
+    this.queues.set(
+      name,
+      turn.catch(() => undefined),
+    );
     return turn;
   }
 
@@ -33,9 +36,23 @@ let locks: FakeLocks;
 let unrecorded: string[] = [];
 let number = 0;
 const CHECK = { kind: 'check', driveId: 'one', photoIds: null, targetDriveId: null } as const;
-const report = () => ({ kind: 'check' as const, sound: 0, damaged: [] as string[], missing: [], added: [], troubles: [] });
+const report = () => ({
+  kind: 'check' as const,
+  sound: 0,
+  damaged: [] as string[],
+  missing: [],
+  added: [],
+  troubles: [],
+});
 
-const runnerWith = (work: JobWork) => new JobRunner(db, work, locks as unknown as LockManager, () => 7, (fault) => unrecorded.push(fault));
+const runnerWith = (work: JobWork) =>
+  new JobRunner(
+    db,
+    work,
+    locks as unknown as LockManager,
+    () => 7,
+    (fault) => unrecorded.push(fault),
+  );
 const steps = (count: number, control: JobControl, done: () => void) =>
   (async () => {
     for (let step = 0; step < count; step++) {
@@ -59,7 +76,13 @@ describe('a job', () => {
     });
     const id = await runner.start(CHECK);
     await runner.ended(id);
-    expect(await db.jobs.get(id)).toMatchObject({ state: 'done', progress: { doneItems: 2 }, report: { sound: 2 }, failure: null, endedAt: 7 });
+    expect(await db.jobs.get(id)).toMatchObject({
+      state: 'done',
+      progress: { doneItems: 2 },
+      report: { sound: 2 },
+      failure: null,
+      endedAt: 7,
+    });
   });
 
   it('pauses between files and goes on', async () => {
@@ -141,7 +164,11 @@ describe('several jobs', () => {
       order.push(`end ${job.driveId}`);
       return report();
     });
-    const ids = [await runner.start(CHECK), await runner.start(CHECK), await runner.start({ ...CHECK, driveId: 'two' })];
+    const ids = [
+      await runner.start(CHECK),
+      await runner.start(CHECK),
+      await runner.start({ ...CHECK, driveId: 'two' }),
+    ];
     for (const id of ids) await runner.ended(id);
     expect(order.filter((event) => event.endsWith('one'))).toEqual(['begin one', 'end one', 'begin one', 'end one']);
     expect(order.indexOf('begin two')).toBeLessThan(order.indexOf('end one'));

@@ -20,7 +20,10 @@ interface Running {
   settled: Promise<void>;
 }
 
-export type NewJob = Pick<JobRecord, 'kind' | 'driveId'> & Partial<Pick<JobRecord, 'photoIds' | 'targetDriveId' | 'accessionId' | 'sourceId' | 'agreed' | 'byNight' | 'noticed'>>;
+export type NewJob = Pick<JobRecord, 'kind' | 'driveId'> &
+  Partial<
+    Pick<JobRecord, 'photoIds' | 'targetDriveId' | 'accessionId' | 'sourceId' | 'agreed' | 'byNight' | 'noticed'>
+  >;
 
 export class JobRunner {
   private readonly running = new Map<string, Running>();
@@ -42,7 +45,23 @@ export class JobRunner {
   }
 
   async start(job: NewJob): Promise<string> {
-    const record: JobRecord = { photoIds: null, targetDriveId: null, accessionId: null, sourceId: null, agreed: null, byNight: false, noticed: false, ...job, id: crypto.randomUUID(), state: 'running', progress: startProgress('listing'), report: null, failure: null, startedAt: this.now(), endedAt: null };
+    const record: JobRecord = {
+      photoIds: null,
+      targetDriveId: null,
+      accessionId: null,
+      sourceId: null,
+      agreed: null,
+      byNight: false,
+      noticed: false,
+      ...job,
+      id: crypto.randomUUID(),
+      state: 'running',
+      progress: startProgress('listing'),
+      report: null,
+      failure: null,
+      startedAt: this.now(),
+      endedAt: null,
+    };
     await this.db.jobs.put(record);
     this.run(record);
     return record.id;
@@ -86,18 +105,24 @@ export class JobRunner {
   private run(record: JobRecord): void {
     const running: Running = { abort: new AbortController(), paused: null, settled: Promise.resolve() };
     this.running.set(record.id, running);
-    running.settled = this.locks.request(jobLock(record.id), () => this.holdDrives(record, running)).then(
-      () => void this.running.delete(record.id),
-      () => void this.running.delete(record.id),
-    );
+    running.settled = this.locks
+      .request(jobLock(record.id), () => this.holdDrives(record, running))
+      .then(
+        () => void this.running.delete(record.id),
+        () => void this.running.delete(record.id),
+      );
   }
 
   /** Two jobs on one drive take turns, in this tab and in others. */
   private holdDrives(record: JobRecord, running: Running): Promise<void> {
-    const drives = [...new Set([record.driveId, record.targetDriveId ?? record.driveId, record.sourceId ?? record.driveId])].sort();
+    const drives = [
+      ...new Set([record.driveId, record.targetDriveId ?? record.driveId, record.sourceId ?? record.driveId]),
+    ].sort();
     const hold = (at: number): Promise<void> => {
       const drive = drives[at];
-      return drive === undefined ? this.carryOut(record, running) : this.locks.request(`wembo-drive-${drive}`, () => hold(at + 1));
+      return drive === undefined
+        ? this.carryOut(record, running)
+        : this.locks.request(`wembo-drive-${drive}`, () => hold(at + 1));
     };
     return hold(0);
   }
@@ -126,7 +151,12 @@ export class JobRunner {
     }
   }
 
-  private async end(jobId: string, state: JobRecord['state'], report: JobReport | null, failure: JobRecord['failure'] = null): Promise<void> {
+  private async end(
+    jobId: string,
+    state: JobRecord['state'],
+    report: JobReport | null,
+    failure: JobRecord['failure'] = null,
+  ): Promise<void> {
     // several files are in work at once, so troubles come out of order
     report?.troubles.sort((a, b) => (a.path < b.path ? -1 : 1));
     for (;;) {

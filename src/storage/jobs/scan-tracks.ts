@@ -7,20 +7,38 @@ import { type Drive, type DriveEntry, splitPath } from '../drives/drive';
 import { type JobTools, forEachItem, troubleOf } from './job-tools';
 
 /** Reads the tracks of a drive that are not as recorded; those that are gone from it lose their place there. */
-export async function scanTracks(tools: JobTools, driveId: string, drive: Drive, entries: readonly DriveEntry[], troubles: ItemTrouble[]): Promise<void> {
+export async function scanTracks(
+  tools: JobTools,
+  driveId: string,
+  drive: Drive,
+  entries: readonly DriveEntry[],
+  troubles: ItemTrouble[],
+): Promise<void> {
   const { db, control, hands, now } = tools;
   const found = entries.filter(({ path }) => isTrackName(path));
   for await (const entry of drive.list({ below: TRACKS_FOLDER, shallow: true })) found.push(entry);
   const known = await db.tracks.toArray();
-  const placeOf = new Map(known.flatMap((record) => record.places.filter((place) => place.driveId === driveId).map((place) => [place.path, { record, place }] as const)));
+  const placeOf = new Map(
+    known.flatMap((record) =>
+      record.places
+        .filter((place) => place.driveId === driveId)
+        .map((place) => [place.path, { record, place }] as const),
+    ),
+  );
   const there = new Set(found.map(({ path }) => path));
-  for (const { record, place } of placeOf.values()) if (!there.has(place.path)) await db.tracks.update(record.id, { places: record.places.filter((one) => one !== place) });
+  for (const { record, place } of placeOf.values())
+    if (!there.has(place.path))
+      await db.tracks.update(record.id, { places: record.places.filter((one) => one !== place) });
   const waiting = found.filter(({ path, sizeBytes, modifiedMs }) => {
     const at = placeOf.get(path)?.place;
     return !at || at.sizeBytes !== sizeBytes || at.modifiedMs !== modifiedMs;
   });
   const read = async ({ path, sizeBytes, modifiedMs }: DriveEntry) => {
-    const record = trackRecordOf(await hands.readTrack(await drive.open(path), control.signal), splitPath(path).name, now());
+    const record = trackRecordOf(
+      await hands.readTrack(await drive.open(path), control.signal),
+      splitPath(path).name,
+      now(),
+    );
     if (record.fault) troubles.push({ path, problem: { code: 'track/fault', fault: record.fault } });
     if (!record.track) return;
     await db.transaction('rw', db.tracks, async () => {

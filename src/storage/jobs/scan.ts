@@ -1,6 +1,6 @@
 // Cataloging a drive in place: what is there, what is new, changed, moved, missing; metadata and previews read by the
-// hands; then every byte that was never verified read once. Nothing is written on the drive here. What each file is, by which rules,
-// is told in core/fixity/found-file.ts.
+// hands; then every byte that was never verified read once. Nothing is written on the drive here. What each file is, by
+// which rules, is told in core/fixity/found-file.ts.
 //
 //   the drive's own records are read first: a present byte is believed only against the measure that was recorded
 //   what lies in another drive of the catalog, nested in this one, is that drive's and is left alone
@@ -32,7 +32,21 @@ export type ScanReport = JobReport & { kind: 'scan' };
 
 export async function scanDrive(tools: JobTools, driveId: string, drive: Drive): Promise<ScanReport> {
   const { db, control } = tools;
-  const report: ScanReport = { kind: 'scan', photos: 0, added: 0, addedPaths: [], changed: 0, moved: [], missing: [], damaged: [], nested: [], sidecarsTaken: 0, conflicts: 0, leftovers: [], troubles: [] };
+  const report: ScanReport = {
+    kind: 'scan',
+    photos: 0,
+    added: 0,
+    addedPaths: [],
+    changed: 0,
+    moved: [],
+    missing: [],
+    damaged: [],
+    nested: [],
+    sidecarsTaken: 0,
+    conflicts: 0,
+    leftovers: [],
+    troubles: [],
+  };
   control.reporting(report);
   await drive.confirm();
   const marked = (await db.drives.get(driveId))?.marked ?? false;
@@ -44,7 +58,9 @@ export async function scanDrive(tools: JobTools, driveId: string, drive: Drive):
   const entries = await entriesOf(tools, drive, report, hidden, inner);
   await drive.confirm();
   // what lies where nobody could look is neither missing nor moved: it stays as it was
-  const recorded = (await db.files.where('driveId').equals(driveId).toArray()).filter(({ path }) => !isBelow(path, hidden));
+  const recorded = (await db.files.where('driveId').equals(driveId).toArray()).filter(
+    ({ path }) => !isBelow(path, hidden),
+  );
   const known = await asSpelled(tools, recorded, entries);
   await recordsAsSpelled(tools, driveId, records, entries);
   const sidecars = await readSidecars(tools, drive, entries, known, report);
@@ -56,35 +72,60 @@ export async function scanDrive(tools: JobTools, driveId: string, drive: Drive):
     report.troubles.push(troubleOf(IDENTITIES_FILE, error));
     return new Map<string, string>();
   });
-  const scan = new DriveScan({ tools, driveId, drive, marked, report, sidecars, records, identities, isPending }, new Set(items.map((item) => item.entry.path)), known);
+  const scan = new DriveScan(
+    { tools, driveId, drive, marked, report, sidecars, records, identities, isPending },
+    new Set(items.map((item) => item.entry.path)),
+    known,
+  );
   await scan.read(items);
   await drive.confirm();
   await scan.settle();
   await digestNew(tools, driveId, drive, marked, report);
   await scan.missClaimed((path) => isBelow(path, hidden));
   await meetInner(tools, records, inner);
-  await db.drives.update(driveId, { scannedAt: tools.now(), bytes: items.reduce((sum, { entry }) => sum + entry.sizeBytes, 0) });
+  await db.drives.update(driveId, {
+    scannedAt: tools.now(),
+    bytes: items.reduce((sum, { entry }) => sum + entry.sizeBytes, 0),
+  });
   return report;
 }
 
 /**
- * Some file systems take names apart into letters and accents: a file that was copied there is listed under another spelling. It is the same
+ * Some file systems take names apart into letters and accents: a file that was copied there is listed under another
+ * spelling. It is the same
  * file, and its record gets the spelling of the drive.
  */
-async function asSpelled({ db, now }: JobTools, recorded: readonly FileRecord[], entries: readonly DriveEntry[]): Promise<Map<string, FileRecord>> {
+async function asSpelled(
+  { db, now }: JobTools,
+  recorded: readonly FileRecord[],
+  entries: readonly DriveEntry[],
+): Promise<Map<string, FileRecord>> {
   const listed = new Set(entries.map(({ path }) => path));
   const spelling = new Map(entries.map(({ path }) => [path.normalize('NFC'), path]));
   const known = new Map<string, FileRecord>();
   for (const file of recorded) {
     const path = listed.has(file.path) ? file.path : (spelling.get(file.path.normalize('NFC')) ?? file.path);
-    const spelled = path === file.path ? file : await moveFile(db, file.id, { id: `${file.driveId}/${path}`, path, sidecar: file.sidecar, sidecarTarget: file.sidecarTarget }, now());
+    const spelled =
+      path === file.path
+        ? file
+        : await moveFile(
+            db,
+            file.id,
+            { id: `${file.driveId}/${path}`, path, sidecar: file.sidecar, sidecarTarget: file.sidecarTarget },
+            now(),
+          );
     known.set(path, spelled ?? file);
   }
   return known;
 }
 
 /** The same for what the drive's own records say; the line of the other spelling goes. */
-async function recordsAsSpelled({ db, now }: JobTools, driveId: string, { byPath }: DriveRecords, entries: readonly DriveEntry[]): Promise<void> {
+async function recordsAsSpelled(
+  { db, now }: JobTools,
+  driveId: string,
+  { byPath }: DriveRecords,
+  entries: readonly DriveEntry[],
+): Promise<void> {
   const others = entries.flatMap(({ path }) => {
     const other = path.normalize('NFC');
     return !byPath.has(path) && byPath.has(other) ? [{ path, other }] : [];
@@ -95,7 +136,12 @@ async function recordsAsSpelled({ db, now }: JobTools, driveId: string, { byPath
     byPath.delete(other);
   }
   if (others.length === 0) return;
-  await retirePaths(db, driveId, others.map(({ other }) => other), now());
+  await retirePaths(
+    db,
+    driveId,
+    others.map(({ other }) => other),
+    now(),
+  );
 }
 
 async function recordsOf(drive: Drive, driveId: string, report: ScanReport): Promise<DriveRecords> {
@@ -109,8 +155,10 @@ async function recordsOf(drive: Drive, driveId: string, report: ScanReport): Pro
 
 async function takeArchive({ db, now }: JobTools, driveId: string, drive: Drive, report: ScanReport): Promise<void> {
   const met = { id: driveId, drive, at: now() };
-  for (const shelf of SHELVES) await takeShelf(db, met, shelf).catch((error: unknown) => report.troubles.push(troubleOf(keptFile(shelf), error)));
-  for (const accession of await readAccessions(drive, (path, error) => report.troubles.push(troubleOf(path, error)))) await takeAccession(db, accession);
+  for (const shelf of SHELVES)
+    await takeShelf(db, met, shelf).catch((error: unknown) => report.troubles.push(troubleOf(keptFile(shelf), error)));
+  for (const accession of await readAccessions(drive, (path, error) => report.troubles.push(troubleOf(path, error))))
+    await takeAccession(db, accession);
   await takeHistory(db, met).catch((error: unknown) => report.troubles.push(troubleOf(HISTORY_FOLDER, error)));
 }
 
@@ -118,7 +166,13 @@ async function takeArchive({ db, now }: JobTools, driveId: string, drive: Drive,
  * @param hidden hears of folders and files that could not be looked at, and of those that are another drive's
  * @param inner hears of drives of the catalog that lie in this one: the id of each by its folder
  */
-async function entriesOf({ control, db }: JobTools, drive: Drive, report: ScanReport, hidden: string[], inner: Map<string, string>): Promise<DriveEntry[]> {
+async function entriesOf(
+  { control, db }: JobTools,
+  drive: Drive,
+  report: ScanReport,
+  hidden: string[],
+  inner: Map<string, string>,
+): Promise<DriveEntry[]> {
   const progress = startProgress('listing');
   const entries: DriveEntry[] = [];
   const archives: string[] = [];
@@ -149,12 +203,27 @@ async function entriesOf({ control, db }: JobTools, drive: Drive, report: ScanRe
   return report.nested.length === 0 ? entries : entries.filter(({ path }) => !isBelow(path, report.nested));
 }
 
-/** What this drive's records measured of files that are an inner drive's now: the inner drive could not know it when it was connected by itself. */
-async function meetInner({ db, now, onPhotos }: JobTools, { byPath }: DriveRecords, inner: ReadonlyMap<string, string>): Promise<void> {
+/**
+ * What this drive's records measured of files that are an inner drive's now: the inner drive could not know it when it
+ * was connected by itself.
+ */
+async function meetInner(
+  { db, now, onPhotos }: JobTools,
+  { byPath }: DriveRecords,
+  inner: ReadonlyMap<string, string>,
+): Promise<void> {
   for (const [folder, driveId] of inner) {
     for (const [path, { measure, also }] of byPath) {
-      const file = path.startsWith(`${folder}/`) ? await db.files.get(`${driveId}/${path.slice(folder.length + 1)}`) : undefined;
-      if (!file?.sha256 || file.sha256 === measure.sha256 || file.sha256 === also || file.imageSha256 === measure.imageSha256) continue;
+      const file = path.startsWith(`${folder}/`)
+        ? await db.files.get(`${driveId}/${path.slice(folder.length + 1)}`)
+        : undefined;
+      if (
+        !file?.sha256 ||
+        file.sha256 === measure.sha256 ||
+        file.sha256 === also ||
+        file.imageSha256 === measure.imageSha256
+      )
+        continue;
       await fileInDoubt(db, file.id, measure.sha256, now());
       if (file.photoId) onPhotos([file.photoId]);
     }
@@ -162,7 +231,13 @@ async function meetInner({ db, now, onPhotos }: JobTools, { byPath }: DriveRecor
 }
 
 /** Reads the sidecars that are not as recorded; of the others it is known whose they are. */
-async function readSidecars({ control }: JobTools, drive: Drive, entries: DriveEntry[], known: Map<string, FileRecord>, report: ScanReport): Promise<Sidecars> {
+async function readSidecars(
+  { control }: JobTools,
+  drive: Drive,
+  entries: DriveEntry[],
+  known: Map<string, FileRecord>,
+  report: ScanReport,
+): Promise<Sidecars> {
   const recorded = new Map([...known.values()].flatMap((file) => (file.sidecar ? [[file.sidecar.path, file]] : [])));
   const sidecars: Sidecars = new Map();
   const waiting = entries.filter(({ path }) => isSidecarName(path));
@@ -175,7 +250,10 @@ async function readSidecars({ control }: JobTools, drive: Drive, entries: DriveE
     const bytes = await bytesOf(await drive.open(entry.path));
     const parsed = parseSidecar(bytes);
     const forEnding = parsed.state === 'read' ? parsed.value.forEnding : null;
-    sidecars.set(entry.path, { found: { ...entry, bytes }, forEnding: forEnding ?? (owner ? endingOf(owner.path) : null) });
+    sidecars.set(entry.path, {
+      found: { ...entry, bytes },
+      forEnding: forEnding ?? (owner ? endingOf(owner.path) : null),
+    });
   };
   await forEachItem(waiting, control, read, (entry, error) => report.troubles.push(troubleOf(entry.path, error)));
   return sidecars;
@@ -194,11 +272,20 @@ function planItems(entries: DriveEntry[], known: Map<string, FileRecord>, sideca
   }
   const items: Item[] = [];
   for (const [prefix, folder] of folders) {
-    const choices = chooseSidecars(folder.photos, folder.sidecars, (name) => sidecars.get(prefix + name)?.forEnding ?? null);
+    const choices = chooseSidecars(
+      folder.photos,
+      folder.sidecars,
+      (name) => sidecars.get(prefix + name)?.forEnding ?? null,
+    );
     for (const [name, { existing, target }] of choices) {
       const entry = byPath.get(prefix + name);
       if (!entry) continue;
-      items.push({ entry, known: known.get(entry.path) ?? null, sidecar: existing === null ? null : (byPath.get(prefix + existing) ?? null), sidecarTarget: prefix + target });
+      items.push({
+        entry,
+        known: known.get(entry.path) ?? null,
+        sidecar: existing === null ? null : (byPath.get(prefix + existing) ?? null),
+        sidecarTarget: prefix + target,
+      });
     }
   }
   return items;

@@ -12,13 +12,22 @@ import { freePath } from '../drives/safe-write';
 import type { JobTools } from './job-tools';
 
 /**
- * `as-it-is`: it is what it should be, whatever was recorded; it is read and measured anew. `damaged`: of two measures the other one is right.
+ * `as-it-is`: it is what it should be, whatever was recorded; it is read and measured anew. `damaged`: of two measures
+ * the other one is right.
  * `gone`: a missing file is gone for good.
  */
 export type Settled = 'as-it-is' | 'damaged' | 'gone';
 
-/** @param drive where the file lies; not needed for what is gone. @throws DriveError where the file cannot be read, or is no photo */
-export async function settleFile({ db, hands, now, control, onPhotos }: Omit<JobTools, 'control'> & { control: Pick<JobTools['control'], 'signal'> }, drive: Drive | null, fileId: string, as: Settled): Promise<void> {
+/**
+ * @param drive where the file lies; not needed for what is gone. @throws DriveError where the file cannot be read, or
+ * is no photo
+ */
+export async function settleFile(
+  { db, hands, now, control, onPhotos }: Omit<JobTools, 'control'> & { control: Pick<JobTools['control'], 'signal'> },
+  drive: Drive | null,
+  fileId: string,
+  as: Settled,
+): Promise<void> {
   const file = await db.files.get(fileId);
   if (!file) return;
   if (as === 'gone') {
@@ -39,7 +48,21 @@ export async function settleFile({ db, hands, now, control, onPhotos }: Omit<Job
   const { blob } = await hands.preview(opened, reading, 'small', control.signal);
   await drive.confirm();
   const marked = (await db.drives.get(file.driveId))?.marked ?? false;
-  onPhotos(await settleAsItIs(db, fileId, { seen: { sizeBytes: opened.size, modifiedMs: opened.lastModified }, digests, fingerprint, reading, preview: blob, marked }, now()));
+  onPhotos(
+    await settleAsItIs(
+      db,
+      fileId,
+      {
+        seen: { sizeBytes: opened.size, modifiedMs: opened.lastModified },
+        digests,
+        fingerprint,
+        reading,
+        preview: blob,
+        marked,
+      },
+      now(),
+    ),
+  );
 }
 
 export interface Mending {
@@ -51,19 +74,43 @@ export interface Mending {
   day: string;
 }
 
-/** Brings a damaged or missing file back from a verified copy. @throws DriveError where the copy is not right, or something keeps the place */
-export async function mendFile({ db, hands, now, control, onPhotos }: Omit<JobTools, 'control'> & { control: Pick<JobTools['control'], 'signal'> }, fileId: string, { drive, from, day }: Mending): Promise<void> {
+/**
+ * Brings a damaged or missing file back from a verified copy. @throws DriveError where the copy is not right, or
+ * something keeps the place
+ */
+export async function mendFile(
+  { db, hands, now, control, onPhotos }: Omit<JobTools, 'control'> & { control: Pick<JobTools['control'], 'signal'> },
+  fileId: string,
+  { drive, from, day }: Mending,
+): Promise<void> {
   const [file, source] = await db.files.bulkGet([fileId, from.fileId]);
   if (!file || !source) return;
   if (file.state !== 'missing') await setAsideDamaged(db, drive, file, day, now());
   const marked = await db.drives.bulkGet([source.driveId, file.driveId]);
   const copy = (order: Parameters<typeof hands.copy>[0]) => hands.copy(order, () => undefined, control.signal);
-  await placeCopy({ db, now, copy }, { file: source, source: { drive: from.drive, marked: marked[0]?.marked ?? false }, target: { id: file.driveId, drive, marked: marked[1]?.marked ?? false }, path: file.path });
+  await placeCopy(
+    { db, now, copy },
+    {
+      file: source,
+      source: { drive: from.drive, marked: marked[0]?.marked ?? false },
+      target: { id: file.driveId, drive, marked: marked[1]?.marked ?? false },
+      path: file.path,
+    },
+  );
   if (file.photoId) onPhotos([file.photoId]);
 }
 
-/** By the same way as everything that is moved: noted first, so that a stop in the middle leaves it known. @throws DriveError where it stayed */
-async function setAsideDamaged(db: JobTools['db'], drive: Drive, file: FileRecord, day: string, at: number): Promise<void> {
+/**
+ * By the same way as everything that is moved: noted first, so that a stop in the middle leaves it known. @throws
+ * DriveError where it stayed
+ */
+async function setAsideDamaged(
+  db: JobTools['db'],
+  drive: Drive,
+  file: FileRecord,
+  day: string,
+  at: number,
+): Promise<void> {
   const aside = await freePath(drive, pathAside(file.path, day));
   await queueMove(db, file.id, aside, at);
   await moveWanted(db, file.driveId, drive, at);

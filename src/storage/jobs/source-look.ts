@@ -61,7 +61,11 @@ interface Suspect {
 /** Heads read at the same time, and files digested. */
 const IN_FLIGHT = 6;
 
-export async function lookAtSource(tools: LookTools, drive: Drive, options: { withSubfolders: boolean; below: string }): Promise<SourceLook> {
+export async function lookAtSource(
+  tools: LookTools,
+  drive: Drive,
+  options: { withSubfolders: boolean; below: string },
+): Promise<SourceLook> {
   const { signal, onProgress } = tools;
   const look: SourceLook = { items: [], others: [], troubles: [], progress: { phase: 'listing', done: 0, total: 0 } };
   const { frames, others } = await listSource(drive, options, look, tools);
@@ -72,7 +76,9 @@ export async function lookAtSource(tools: LookTools, drive: Drive, options: { wi
   const names = await namesInCatalog(tools.db);
   const suspects: Suspect[] = [];
   await inLanes(look.items, signal, async (item) => {
-    const suspect = await readItem(tools, drive, item, names).catch((error: unknown) => void look.troubles.push(troubleOf(item.frame.photos[0]?.path ?? '', error)));
+    const suspect = await readItem(tools, drive, item, names).catch(
+      (error: unknown) => void look.troubles.push(troubleOf(item.frame.photos[0]?.path ?? '', error)),
+    );
     if (suspect) suspects.push(suspect);
     look.progress.done += 1;
     onProgress(look);
@@ -81,7 +87,10 @@ export async function lookAtSource(tools: LookTools, drive: Drive, options: { wi
   onProgress(look);
   await inLanes(suspects, signal, async (suspect) => {
     const { item, photos } = suspect;
-    item.standing = await prove(tools, drive, suspect).catch((): Standing => ({ state: 'likely', photoId: photos[0]?.photo.id ?? '' }));
+    item.standing = await prove(tools, drive, suspect).catch((): Standing => ({
+      state: 'likely',
+      photoId: photos[0]?.photo.id ?? '',
+    }));
     look.progress.done += 1;
     onProgress(look);
   });
@@ -90,10 +99,20 @@ export async function lookAtSource(tools: LookTools, drive: Drive, options: { wi
   return look;
 }
 
-async function listSource(drive: Drive, { withSubfolders, below }: { withSubfolders: boolean; below: string }, look: SourceLook, { signal, onProgress }: LookTools): Promise<SourceListing> {
+async function listSource(
+  drive: Drive,
+  { withSubfolders, below }: { withSubfolders: boolean; below: string },
+  look: SourceLook,
+  { signal, onProgress }: LookTools,
+): Promise<SourceListing> {
   const files: SourceFile[] = [];
   const onUnlisted = (path: string, error: Error) => look.troubles.push(troubleOf(path, error));
-  for await (const { path, sizeBytes, modifiedMs } of drive.list({ signal, ...(below !== '' && { below }), shallow: !withSubfolders, onUnlisted })) {
+  for await (const { path, sizeBytes, modifiedMs } of drive.list({
+    signal,
+    ...(below !== '' && { below }),
+    shallow: !withSubfolders,
+    onUnlisted,
+  })) {
     files.push({ path, sizeBytes, modifiedMs });
     look.progress.done = files.length;
     if (files.length % 200 === 0) onProgress(look);
@@ -111,12 +130,19 @@ async function namesInCatalog(db: CatalogDatabase): Promise<Map<string, string[]
   return names;
 }
 
-async function readItem({ db, hands, signal }: LookTools, drive: Drive, item: LookedAt, names: Map<string, string[]>): Promise<Suspect | null> {
+async function readItem(
+  { db, hands, signal }: LookTools,
+  drive: Drive,
+  item: LookedAt,
+  names: Map<string, string[]>,
+): Promise<Suspect | null> {
   const { path, reading, fingerprint, problem } = await readFirst(hands, drive, item.frame, signal);
   Object.assign(item, { reading, camera: cameraName(reading.camera), problem });
   const photos = await suspectOf(db, fingerprint);
   if (photos.length > 0) return { item, path, photos };
-  item.standing = (await hasNamesake(db, names.get(nameIn(path).toLowerCase()) ?? [], reading)) ? { state: 'doubtful', why: 'same-name' } : { state: 'new' };
+  item.standing = (await hasNamesake(db, names.get(nameIn(path).toLowerCase()) ?? [], reading))
+    ? { state: 'doubtful', why: 'same-name' }
+    : { state: 'new' };
   return null;
 }
 
@@ -133,16 +159,36 @@ async function readFirst(hands: LookTools['hands'], drive: Drive, frame: Frame, 
   return unreadable;
 }
 
-/** Photos that began with bytes of this fingerprint, or have a file of them now, each with the digest those bytes should have: more than one where photos share a fingerprint. */
-export async function suspectOf(db: CatalogDatabase, fingerprint: string): Promise<{ photo: PhotoRecord; sha256: string | null }[]> {
+/**
+ * Photos that began with bytes of this fingerprint, or have a file of them now, each with the digest those bytes should
+ * have: more than one where photos share a fingerprint.
+ */
+export async function suspectOf(
+  db: CatalogDatabase,
+  fingerprint: string,
+): Promise<{ photo: PhotoRecord; sha256: string | null }[]> {
   const first = await db.photos.get(fingerprint);
-  const files = await db.files.where('fingerprint').equals(fingerprint).filter(({ photoId }) => photoId !== null).toArray();
-  const photos = new Map((await db.photos.bulkGet([...new Set(files.flatMap(({ photoId }) => photoId ?? []))])).flatMap((photo) => (photo ? [[photo.id, photo] as const] : [])));
-  const suspects = [...(first ? [{ photo: first, sha256: first.sha256 }] : []), ...files.flatMap(({ photoId, sha256 }) => {
-    const photo = photos.get(photoId ?? '');
-    return photo ? [{ photo, sha256 }] : [];
-  })];
-  return suspects.filter(({ photo, sha256 }, index) => suspects.findIndex((one) => one.photo.id === photo.id && one.sha256 === sha256) === index);
+  const files = await db.files
+    .where('fingerprint')
+    .equals(fingerprint)
+    .filter(({ photoId }) => photoId !== null)
+    .toArray();
+  const photos = new Map(
+    (await db.photos.bulkGet([...new Set(files.flatMap(({ photoId }) => photoId ?? []))])).flatMap((photo) =>
+      photo ? [[photo.id, photo] as const] : [],
+    ),
+  );
+  const suspects = [
+    ...(first ? [{ photo: first, sha256: first.sha256 }] : []),
+    ...files.flatMap(({ photoId, sha256 }) => {
+      const photo = photos.get(photoId ?? '');
+      return photo ? [{ photo, sha256 }] : [];
+    }),
+  ];
+  return suspects.filter(
+    ({ photo, sha256 }, index) =>
+      suspects.findIndex((one) => one.photo.id === photo.id && one.sha256 === sha256) === index,
+  );
 }
 
 async function hasNamesake(db: CatalogDatabase, fileIds: string[], reading: PhotoReading): Promise<boolean> {

@@ -28,10 +28,18 @@ const SCAN = Buffer.from([0xff, 0xda, 0, 2]);
 const END = Buffer.from([0xff, 0xd9]);
 
 function jpeg(seed: number, captured = `2026:08:30 10:00:${String(seed).padStart(2, '0')}`): Uint8Array<ArrayBuffer> {
-  const exif = writeExif(new Map([[0x0110, ascii('Norda K4')], [0x0112, short(1)]]), new Map([[0x9003, ascii(captured)]]), null);
+  const exif = writeExif(
+    new Map([
+      [0x0110, ascii('Norda K4')],
+      [0x0112, short(1)],
+    ]),
+    new Map([[0x9003, ascii(captured)]]),
+    null,
+  );
   return new Uint8Array(withBlocks(Buffer.concat([FRAME, SCAN, Buffer.alloc(60_000, seed), END]), { exif }));
 }
-const SIDECAR = '<x:xmpmeta xmlns:x="adobe:ns:meta/"><rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#"><rdf:Description rdf:about="" xmlns:photoshop="http://ns.adobe.com/photoshop/1.0/" photoshop:Headline="from the card"/></rdf:RDF></x:xmpmeta>';
+const SIDECAR =
+  '<x:xmpmeta xmlns:x="adobe:ns:meta/"><rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#"><rdf:Description rdf:about="" xmlns:photoshop="http://ns.adobe.com/photoshop/1.0/" photoshop:Headline="from the card"/></rdf:RDF></x:xmpmeta>';
 const sha256 = (bytes: Uint8Array) => createHash('sha256').update(bytes).digest('hex');
 
 let db: CatalogDatabase;
@@ -44,17 +52,41 @@ const now = () => (clock += 1000);
 const hands = directHands();
 
 const tools = (signal = new AbortController().signal, onProgress = () => {}): JobTools => ({
-  db, hands, now, onPhotos: () => undefined,
+  db,
+  hands,
+  now,
+  onPhotos: () => undefined,
   control: { signal, atRest: async () => signal.throwIfAborted(), progress: onProgress, reporting: () => undefined },
 });
 const away = new Set<string>();
 const driveOf = (id: string) => (away.has(id) ? null : id === 'studio' ? studio : id === 'vault' ? vault : null);
-const outbox = () => emptyOutbox({ db, driveOf, embed: (order) => hands.embed(order), copy: (order) => hands.copy(order, () => undefined), now, onPhotos: () => undefined });
+const outbox = () =>
+  emptyOutbox({
+    db,
+    driveOf,
+    embed: (order) => hands.embed(order),
+    copy: (order) => hands.copy(order, () => undefined),
+    now,
+    onPhotos: () => undefined,
+  });
 
-const SHEET: Sheet = { ...NEW_SHEET, driveId: 'studio', blanks: { kind: '', client: '', subject: 'Gjógv' }, second: { ...NEW_SHEET.second, driveId: 'vault' } };
-const NUMBERED: Pattern = [{ kind: 'blank', of: 'subject' }, { kind: 'text', text: '_' }, { kind: 'sequence', start: 1, digits: 4, over: 'folder' }];
+const SHEET: Sheet = {
+  ...NEW_SHEET,
+  driveId: 'studio',
+  blanks: { kind: '', client: '', subject: 'Gjógv' },
+  second: { ...NEW_SHEET.second, driveId: 'vault' },
+};
+const NUMBERED: Pattern = [
+  { kind: 'blank', of: 'subject' },
+  { kind: 'text', text: '_' },
+  { kind: 'sequence', start: 1, digits: 4, over: 'folder' },
+];
 
-const look = (source = card) => lookAtSource({ db, hands, signal: new AbortController().signal, onProgress: () => undefined }, source, { withSubfolders: true, below: '' });
+const look = (source = card) =>
+  lookAtSource({ db, hands, signal: new AbortController().signal, onProgress: () => undefined }, source, {
+    withSubfolders: true,
+    below: '',
+  });
 const filesOn = async (drive: MemoryDrive) => {
   const paths: string[] = [];
   for await (const { path } of drive.list()) paths.push(path);
@@ -64,15 +96,57 @@ const filesOn = async (drive: MemoryDrive) => {
 /** Records what the sheet would take in, as the Take in place does. */
 async function prepare(sheet: Sheet = SHEET, only: (path: string) => boolean = () => true): Promise<AccessionRecord> {
   const { items } = await look();
-  const chosen = inClockOrder(items.filter(({ frame, standing }) => only(frame.photos[0]?.path ?? '') && standing?.state !== 'known').map((item) => ({ ...item, path: item.frame.photos[0]?.path ?? '', captured: item.reading?.captured ?? null })));
-  const accession: AccessionRecord = { id: `acc-${clock}`, number: await nextNumber(db, 2026), name: 'Gjógv', note: '', source: 'Card', sourceId: 'card', recordedAt: null, startedAt: now(), endedAt: null, onSource: items.length, known: items.length - chosen.length, leftOut: 0, routine: null, sheet, runs: [] };
-  const plan = planTakeIn({ frames: chosen, sheet, accession: accession.number, source: 'Card', main: { files: await filesOn(studio) }, second: sheet.second.driveId ? { files: await filesOn(vault) } : null });
+  const chosen = inClockOrder(
+    items
+      .filter(({ frame, standing }) => only(frame.photos[0]?.path ?? '') && standing?.state !== 'known')
+      .map((item) => ({ ...item, path: item.frame.photos[0]?.path ?? '', captured: item.reading?.captured ?? null })),
+  );
+  const accession: AccessionRecord = {
+    id: `acc-${clock}`,
+    number: await nextNumber(db, 2026),
+    name: 'Gjógv',
+    note: '',
+    source: 'Card',
+    sourceId: 'card',
+    recordedAt: null,
+    startedAt: now(),
+    endedAt: null,
+    onSource: items.length,
+    known: items.length - chosen.length,
+    leftOut: 0,
+    routine: null,
+    sheet,
+    runs: [],
+  };
+  const plan = planTakeIn({
+    frames: chosen,
+    sheet,
+    accession: accession.number,
+    source: 'Card',
+    main: { files: await filesOn(studio) },
+    second: sheet.second.driveId ? { files: await filesOn(vault) } : null,
+  });
   await db.accessions.put(accession);
-  await db.accessionFiles.bulkPut(plan.files.map((file): AccessionFileRecord => ({ ...file, id: `${accession.id}/${file.from}`, accessionId: accession.id, sha256: null, photoId: null, placed: [], described: false })));
+  await db.accessionFiles.bulkPut(
+    plan.files.map((file): AccessionFileRecord => ({
+      ...file,
+      id: `${accession.id}/${file.from}`,
+      accessionId: accession.id,
+      sha256: null,
+      photoId: null,
+      placed: [],
+      described: false,
+    })),
+  );
   return accession;
 }
 const run = (accession: AccessionRecord, signal?: AbortSignal, onProgress?: () => void) =>
-  takeIn(tools(signal, onProgress), { accession, source: card, main: { id: 'studio', drive: studio }, second: accession.sheet.second.driveId ? { id: 'vault', drive: away.has('vault') ? null : vault } : null });
+  takeIn(tools(signal, onProgress), {
+    accession,
+    source: card,
+    main: { id: 'studio', drive: studio },
+    second: accession.sheet.second.driveId ? { id: 'vault', drive: away.has('vault') ? null : vault } : null,
+  });
 const photoAt = async (id: string) => {
   const file = await db.files.get(id);
   return file?.photoId ? db.photos.get(file.photoId) : undefined;
@@ -82,7 +156,19 @@ beforeEach(async () => {
   db = new CatalogDatabase(`take-in-${number++}`);
   [card, studio, vault] = [new MemoryDrive(), new MemoryDrive(), new MemoryDrive()];
   away.clear();
-  const record = (id: string, name: string): DriveRecord => ({ id, name, kind: 'folder', handle: null, access: 'write', takenOut: false, addedAt: 0, scannedAt: null, bytes: 0, embeds: false, marked: true });
+  const record = (id: string, name: string): DriveRecord => ({
+    id,
+    name,
+    kind: 'folder',
+    handle: null,
+    access: 'write',
+    takenOut: false,
+    addedAt: 0,
+    scannedAt: null,
+    bytes: 0,
+    embeds: false,
+    marked: true,
+  });
   await db.drives.bulkPut([record('studio', 'Studio'), record('vault', 'Vault')]);
   for (let seed = 1; seed <= 6; seed++) card.put(`DCIM/104/N_${seed}.JPG`, jpeg(seed));
   card.put('DCIM/104/N_1.xmp', SIDECAR);
@@ -92,27 +178,72 @@ beforeEach(async () => {
 
 describe('taking in', () => {
   it('places every byte on both drives, proven, numbered and described, with sidecar and spoken note under one name', async () => {
-    await db.kits.put({ id: 'k', name: 'Survey', updatedAt: 1, deleted: false, entries: [{ key: 'creator', mode: 'fill', value: ['Mia Holt'] }, { key: 'captured', mode: 'replace', value: '1999-01-01' }] });
-    const accession = await prepare({ ...SHEET, names: NUMBERED, kitIds: ['k'], keywords: ['harbour'], marker: 'print' });
+    await db.kits.put({
+      id: 'k',
+      name: 'Survey',
+      updatedAt: 1,
+      deleted: false,
+      entries: [
+        { key: 'creator', mode: 'fill', value: ['Mia Holt'] },
+        { key: 'captured', mode: 'replace', value: '1999-01-01' },
+      ],
+    });
+    const accession = await prepare({
+      ...SHEET,
+      names: NUMBERED,
+      kitIds: ['k'],
+      keywords: ['harbour'],
+      marker: 'print',
+    });
     const report = await run(accession);
     expect(report.line).toBe('6 on the card · 6 on Studio · 6 on Vault · all checksums equal');
     expect(report.troubles).toEqual([]);
-    const names = ['Gjógv_0001.JPG', 'Gjógv_0001.xmp', 'Gjógv_0002.JPG', 'Gjógv_0002.WAV', ...[3, 4, 5, 6].map((seed) => `Gjógv_000${seed}.JPG`)].map((name) => `2026/2026-08-30 Gjógv/${name}`);
+    const names = [
+      'Gjógv_0001.JPG',
+      'Gjógv_0001.xmp',
+      'Gjógv_0002.JPG',
+      'Gjógv_0002.WAV',
+      ...[3, 4, 5, 6].map((seed) => `Gjógv_000${seed}.JPG`),
+    ].map((name) => `2026/2026-08-30 Gjógv/${name}`);
     for (const drive of [studio, vault]) {
       expect(await filesOn(drive)).toEqual(names);
-      for (let seed = 1; seed <= 6; seed++) expect(sha256(drive.files.get(`2026/2026-08-30 Gjógv/Gjógv_000${seed}.JPG`)?.bytes ?? new Uint8Array())).toBe(sha256(jpeg(seed)));
+      for (let seed = 1; seed <= 6; seed++)
+        expect(sha256(drive.files.get(`2026/2026-08-30 Gjógv/Gjógv_000${seed}.JPG`)?.bytes ?? new Uint8Array())).toBe(
+          sha256(jpeg(seed)),
+        );
     }
-    expect((await photoAt('studio/2026/2026-08-30 Gjógv/Gjógv_0001.JPG'))?.fields).toMatchObject({ headline: 'from the card', keywords: ['harbour'], creator: ['Mia Holt'], label: 'print', identifier: ['2026.001.0001'], originalName: 'N_1.JPG', captured: '2026-08-30T10:00:01' });
+    expect((await photoAt('studio/2026/2026-08-30 Gjógv/Gjógv_0001.JPG'))?.fields).toMatchObject({
+      headline: 'from the card',
+      keywords: ['harbour'],
+      creator: ['Mia Holt'],
+      label: 'print',
+      identifier: ['2026.001.0001'],
+      originalName: 'N_1.JPG',
+      captured: '2026-08-30T10:00:01',
+    });
     await outbox();
     expect(studio.text('2026/2026-08-30 Gjógv/Gjógv_0002.xmp')).toContain('2026.001.0002');
     expect(vault.text('2026/2026-08-30 Gjógv/Gjógv_0001.xmp')).toContain('from the card');
     expect(vault.text('_wembo/manifest-sha256.txt')?.split('\n')).toHaveLength(7);
-    expect(JSON.parse(studio.text('_wembo/accessions/2026.001.json') ?? '')).toMatchObject({ format: 'wembo-accession', number: '2026.001', onSource: 6, files: expect.arrayContaining([expect.objectContaining({ from: 'DCIM/104/N_2.WAV', role: 'beside', sha256: sha256(Buffer.from('spoken')) })]) });
-    expect(studio.text('_wembo/accessions/2026.001.txt')).toContain('6 on the card · 6 on Studio · 6 on Vault · all checksums equal');
+    expect(JSON.parse(studio.text('_wembo/accessions/2026.001.json') ?? '')).toMatchObject({
+      format: 'wembo-accession',
+      number: '2026.001',
+      onSource: 6,
+      files: expect.arrayContaining([
+        expect.objectContaining({ from: 'DCIM/104/N_2.WAV', role: 'beside', sha256: sha256(Buffer.from('spoken')) }),
+      ]),
+    });
+    expect(studio.text('_wembo/accessions/2026.001.txt')).toContain(
+      '6 on the card · 6 on Studio · 6 on Vault · all checksums equal',
+    );
     // the description is one change of its own; number and old name are not part of it
     expect((await lastDone(db))?.change).toMatchObject({ kind: 'fields' });
     await undoLast(db, now());
-    expect((await photoAt('studio/2026/2026-08-30 Gjógv/Gjógv_0002.JPG'))?.fields).toEqual({ captured: '2026-08-30T10:00:02', identifier: ['2026.001.0002'], originalName: 'N_2.JPG' });
+    expect((await photoAt('studio/2026/2026-08-30 Gjógv/Gjógv_0002.JPG'))?.fields).toEqual({
+      captured: '2026-08-30T10:00:02',
+      identifier: ['2026.001.0002'],
+      originalName: 'N_2.JPG',
+    });
   });
 
   it('opens each file of the card once, for both copies, digests, metadata and preview', async () => {
@@ -125,9 +256,16 @@ describe('taking in', () => {
   });
 
   it('a run of frames gets words of its own on top', async () => {
-    const accession = { ...(await prepare({ ...SHEET, keywords: ['all'] })), runs: [{ first: 'DCIM/104/N_4', last: 'DCIM/104/N_2', keywords: ['boat'], kitIds: [] }] };
+    const accession = {
+      ...(await prepare({ ...SHEET, keywords: ['all'] })),
+      runs: [{ first: 'DCIM/104/N_4', last: 'DCIM/104/N_2', keywords: ['boat'], kitIds: [] }],
+    };
     await run(accession);
-    const words = await Promise.all([1, 2, 3, 4, 5].map(async (seed) => (await photoAt(`studio/2026/2026-08-30 Gjógv/N_${seed}.JPG`))?.fields.keywords));
+    const words = await Promise.all(
+      [1, 2, 3, 4, 5].map(
+        async (seed) => (await photoAt(`studio/2026/2026-08-30 Gjógv/N_${seed}.JPG`))?.fields.keywords,
+      ),
+    );
     expect(words).toEqual([['all'], ['all', 'boat'], ['all', 'boat'], ['all', 'boat'], ['all']]);
   });
 
@@ -140,16 +278,24 @@ describe('taking in', () => {
     card.put('DCIM/106/N_1.JPG', damaged);
     const standings = Object.fromEntries((await look()).items.map(({ frame, standing }) => [frame.key, standing]));
     expect(standings).toMatchObject({
-      'DCIM/104/N_1': { state: 'known' }, 'DCIM/104/N_2': { state: 'known' }, 'DCIM/105/X_9': { state: 'known' }, 'DCIM/104/N_4': { state: 'new' },
-      'DCIM/104/N_3': { state: 'doubtful', why: 'same-name' }, 'DCIM/106/N_1': { state: 'doubtful', why: 'other-bytes' },
+      'DCIM/104/N_1': { state: 'known' },
+      'DCIM/104/N_2': { state: 'known' },
+      'DCIM/105/X_9': { state: 'known' },
+      'DCIM/104/N_4': { state: 'new' },
+      'DCIM/104/N_3': { state: 'doubtful', why: 'same-name' },
+      'DCIM/106/N_1': { state: 'doubtful', why: 'other-bytes' },
     });
   });
 
   it('a second accession of the same card goes elsewhere under another number', async () => {
     await run(await prepare(SHEET, (path) => path < 'DCIM/104/N_4'));
     const second = await prepare({ ...SHEET, blanks: { ...SHEET.blanks, subject: 'Funningur' } });
-    expect((await run(second)).line).toBe('6 on the card · 3 known from before · 3 on Studio · 3 on Vault · all checksums equal');
-    expect((await filesOn(studio)).filter((path) => path.includes('Funningur'))).toEqual([4, 5, 6].map((seed) => `2026/2026-08-30 Funningur/N_${seed}.JPG`));
+    expect((await run(second)).line).toBe(
+      '6 on the card · 3 known from before · 3 on Studio · 3 on Vault · all checksums equal',
+    );
+    expect((await filesOn(studio)).filter((path) => path.includes('Funningur'))).toEqual(
+      [4, 5, 6].map((seed) => `2026/2026-08-30 Funningur/N_${seed}.JPG`),
+    );
     expect((await photoAt('studio/2026/2026-08-30 Funningur/N_4.JPG'))?.fields.identifier).toEqual(['2026.002.0001']);
   });
 });
@@ -197,7 +343,9 @@ describe('a take-in that is interrupted', () => {
     const there = (await filesOn(studio)).length;
     await settleAccession(db, accession.id, now());
     expect(await db.accessionFiles.count()).toBe(there);
-    expect(await db.accessions.get(accession.id)).toMatchObject({ leftOut: 6 - (await filesOn(studio)).filter((path) => path.endsWith('.JPG')).length });
+    expect(await db.accessions.get(accession.id)).toMatchObject({
+      leftOut: 6 - (await filesOn(studio)).filter((path) => path.endsWith('.JPG')).length,
+    });
     const rest = await run(await prepare({ ...SHEET, blanks: { ...SHEET.blanks, subject: 'rest' } }));
     expect(rest.line).toMatch(/all checksums equal$/);
     const nothing = await prepare({ ...SHEET, blanks: { ...SHEET.blanks, subject: 'never' } });
@@ -230,7 +378,9 @@ describe('a take-in that is interrupted', () => {
     const accession = await prepare();
     card.unreadable.add('DCIM/104/N_3.JPG');
     const report = await run(accession);
-    expect(report.troubles).toEqual([{ path: 'DCIM/104/N_3.JPG', problem: { code: 'drive/fault', fault: 'no-permission' } }]);
+    expect(report.troubles).toEqual([
+      { path: 'DCIM/104/N_3.JPG', problem: { code: 'drive/fault', fault: 'no-permission' } },
+    ]);
     expect(report.line).toBe('6 on the card · 5 on Studio · 5 on Vault · 1 not on Studio yet · 1 not on Vault yet');
   });
 
@@ -239,16 +389,25 @@ describe('a take-in that is interrupted', () => {
     const report = await run(await prepare(SHEET, (path) => path.includes('N_2')));
     expect(report.troubles).toEqual([]);
     card.put('DCIM/104/N_2.TIF', 'nor am I a picture');
-    const again = await run(await prepare({ ...SHEET, blanks: { ...SHEET.blanks, subject: 'again' } }, (path) => path.includes('N_3')));
-    expect(again.troubles).toEqual([{ path: 'DCIM/104/N_3.DNG', problem: { code: 'file/not-understood', found: '68 65 6c 6c 6f 2c 20 49' } }]);
-    expect(await db.files.get('studio/2026/2026-08-30 again/N_3.DNG')).toMatchObject({ photoId: null, state: 'unreadable' });
+    const again = await run(
+      await prepare({ ...SHEET, blanks: { ...SHEET.blanks, subject: 'again' } }, (path) => path.includes('N_3')),
+    );
+    expect(again.troubles).toEqual([
+      { path: 'DCIM/104/N_3.DNG', problem: { code: 'file/not-understood', found: '68 65 6c 6c 6f 2c 20 49' } },
+    ]);
+    expect(await db.files.get('studio/2026/2026-08-30 again/N_3.DNG')).toMatchObject({
+      photoId: null,
+      state: 'unreadable',
+    });
     expect(studio.text('2026/2026-08-30 again/N_3.DNG')).toBe('hello, I am no raw');
   });
 
   it('a file changed on the card after the plan was made is not taken for the one that was chosen', async () => {
     const accession = await prepare();
     card.put('DCIM/104/N_3.JPG', jpeg(77));
-    expect((await run(accession)).troubles).toEqual([{ path: 'DCIM/104/N_3.JPG', problem: { code: 'drive/fault', fault: 'changed-meanwhile' } }]);
+    expect((await run(accession)).troubles).toEqual([
+      { path: 'DCIM/104/N_3.JPG', problem: { code: 'drive/fault', fault: 'changed-meanwhile' } },
+    ]);
   });
 });
 
@@ -257,26 +416,36 @@ describe('the second drive away', () => {
     away.add('vault');
     const report = await run(await prepare());
     expect(report).toMatchObject({ waiting: 6, line: '6 on the card · 6 on Studio · 0 on Vault · 6 not on Vault yet' });
-    const { plan } = await cardStanding({ db, hands, signal: new AbortController().signal, driveOf }, card, { copies: 2, awayCounts: false });
+    const { plan } = await cardStanding({ db, hands, signal: new AbortController().signal, driveOf }, card, {
+      copies: 2,
+      awayCounts: false,
+    });
     expect(plan.removable).toEqual([]);
     expect(plan.obstacles.filter(({ why }) => why === 'copies')).toHaveLength(8);
     away.clear();
     await outbox();
     await outbox();
     expect(await filesOn(vault)).toEqual(await filesOn(studio));
-    for (const drive of [studio, vault]) expect(drive.text('_wembo/accessions/2026.001.txt')).toContain('6 on Vault · all checksums equal');
+    for (const drive of [studio, vault])
+      expect(drive.text('_wembo/accessions/2026.001.txt')).toContain('6 on Vault · all checksums equal');
   });
 });
 
 describe('emptying a card', () => {
-  const standing = (copies: number) => cardStanding({ db, hands, signal: new AbortController().signal, driveOf }, card, { copies, awayCounts: false });
+  const standing = (copies: number) =>
+    cardStanding({ db, hands, signal: new AbortController().signal, driveOf }, card, { copies, awayCounts: false });
 
   it('removes what is verified on two drives and nothing else, after the person agreed to the number', async () => {
     await run(await prepare(SHEET, (path) => path !== 'DCIM/104/N_6.JPG'));
     const { plan } = await standing(2);
     expect(plan.removable).toHaveLength(7);
-    expect(plan.obstacles).toEqual([{ path: 'MISC/index.dat', why: 'other' }, { path: 'DCIM/104/N_6.JPG', why: 'never-read' }]);
-    await expect(emptySource(tools(), card, { files: 6, copies: 2, awayCounts: false }, driveOf)).rejects.toThrow('not-agreed');
+    expect(plan.obstacles).toEqual([
+      { path: 'MISC/index.dat', why: 'other' },
+      { path: 'DCIM/104/N_6.JPG', why: 'never-read' },
+    ]);
+    await expect(emptySource(tools(), card, { files: 6, copies: 2, awayCounts: false }, driveOf)).rejects.toThrow(
+      'not-agreed',
+    );
     expect(card.files.size).toBe(9);
     const report = await emptySource(tools(), card, { files: 7, copies: 2, awayCounts: false }, driveOf);
     expect(report).toMatchObject({ removed: 7, kept: ['MISC/index.dat', 'DCIM/104/N_6.JPG'], troubles: [] });
@@ -303,7 +472,10 @@ describe('emptying a card', () => {
     const plan = await planRename(db, [...new Set(photos)], NUMBERED, SHEET.blanks, true);
     await makeChange(db, { kind: 'names', moves: plan.moves, edits: plan.edits }, now());
     await outbox();
-    expect(await emptySource(tools(), card, { files: 8, copies: 2, awayCounts: false }, driveOf)).toMatchObject({ removed: 8, troubles: [] });
+    expect(await emptySource(tools(), card, { files: 8, copies: 2, awayCounts: false }, driveOf)).toMatchObject({
+      removed: 8,
+      troubles: [],
+    });
   });
 
   it('knows frames that were in the catalog before, by their content', async () => {
@@ -316,23 +488,69 @@ describe('emptying a card', () => {
 
 describe('everything rebuilt from the drives', () => {
   it('accessions, kits, patterns and routines come back with the photos', async () => {
-    await makeChange(db, { kind: 'kept', shelf: 'kits', before: null, after: { id: 'k', name: 'Survey', entries: [{ key: 'creator', mode: 'fill', value: ['Mia Holt'] }], updatedAt: 5, deleted: false } }, now());
-    await makeChange(db, { kind: 'kept', shelf: 'patterns', before: null, after: { id: 'n', name: 'By number', parts: NUMBERED, updatedAt: 5, deleted: false } }, now());
-    await makeChange(db, { kind: 'kept', shelf: 'routines', before: null, after: { id: 'r', name: 'Card', sheet: { ...SHEET, names: NUMBERED }, updatedAt: 5, deleted: false } }, now());
+    await makeChange(
+      db,
+      {
+        kind: 'kept',
+        shelf: 'kits',
+        before: null,
+        after: {
+          id: 'k',
+          name: 'Survey',
+          entries: [{ key: 'creator', mode: 'fill', value: ['Mia Holt'] }],
+          updatedAt: 5,
+          deleted: false,
+        },
+      },
+      now(),
+    );
+    await makeChange(
+      db,
+      {
+        kind: 'kept',
+        shelf: 'patterns',
+        before: null,
+        after: { id: 'n', name: 'By number', parts: NUMBERED, updatedAt: 5, deleted: false },
+      },
+      now(),
+    );
+    await makeChange(
+      db,
+      {
+        kind: 'kept',
+        shelf: 'routines',
+        before: null,
+        after: { id: 'r', name: 'Card', sheet: { ...SHEET, names: NUMBERED }, updatedAt: 5, deleted: false },
+      },
+      now(),
+    );
     await run(await prepare());
     await outbox();
-    const before = { kits: await db.kits.toArray(), patterns: await db.patterns.toArray(), routines: await db.routines.toArray() };
+    const before = {
+      kits: await db.kits.toArray(),
+      patterns: await db.patterns.toArray(),
+      routines: await db.routines.toArray(),
+    };
     await db.delete();
     db = new CatalogDatabase(`take-in-${number++}`);
     await db.drives.put(driveRecord('studio'));
     const report = await scanDrive(tools(), 'studio', studio);
     expect(report.troubles).toEqual([]);
-    expect({ kits: await db.kits.toArray(), patterns: await db.patterns.toArray(), routines: await db.routines.toArray() }).toEqual(before);
-    expect(await db.accessions.toArray()).toEqual([expect.objectContaining({ number: '2026.001', name: 'Gjógv', onSource: 6 })]);
+    expect({
+      kits: await db.kits.toArray(),
+      patterns: await db.patterns.toArray(),
+      routines: await db.routines.toArray(),
+    }).toEqual(before);
+    expect(await db.accessions.toArray()).toEqual([
+      expect.objectContaining({ number: '2026.001', name: 'Gjógv', onSource: 6 }),
+    ]);
     expect(await db.accessionFiles.count()).toBe(8);
     expect(await nextNumber(db, 2026)).toBe('2026.002');
     // the record says that there are two copies; this catalog has seen one, and only that counts for a photo
-    const { plan } = await cardStanding({ db, hands, signal: new AbortController().signal, driveOf }, card, { copies: 2, awayCounts: false });
+    const { plan } = await cardStanding({ db, hands, signal: new AbortController().signal, driveOf }, card, {
+      copies: 2,
+      awayCounts: false,
+    });
     expect(plan.removable.filter(({ path }) => path.endsWith('.JPG'))).toEqual([]);
     expect(plan.obstacles).toContainEqual({ path: 'DCIM/104/N_4.JPG', why: 'copies', copies: 1 });
   });
@@ -345,7 +563,8 @@ describe('renaming what is in the catalog', () => {
     await makeChange(db, { kind: 'names', moves: plan.moves, edits: plan.edits }, now());
     return plan;
   };
-  const namesOn = async (drive: MemoryDrive) => (await filesOn(drive)).map((path) => path.slice(path.lastIndexOf('/') + 1));
+  const namesOn = async (drive: MemoryDrive) =>
+    (await filesOn(drive)).map((path) => path.slice(path.lastIndexOf('/') + 1));
 
   it('every drive follows, with sidecars and spoken notes; away drives later; undo gives back every name', async () => {
     await run(await prepare({ ...SHEET, second: { ...SHEET.second, layout: 'card' } }));
@@ -376,9 +595,15 @@ describe('renaming what is in the catalog', () => {
     await outbox();
     const files = await db.files.toArray();
     const [one, two] = files;
-    const content = (name: string) => sha256(studio.files.get(`2026/2026-08-30 Gjógv/${name}`)?.bytes ?? new Uint8Array());
+    const content = (name: string) =>
+      sha256(studio.files.get(`2026/2026-08-30 Gjógv/${name}`)?.bytes ?? new Uint8Array());
     const before = [content('N_1.JPG'), content('N_2.JPG')];
-    const move = (file: typeof one, after: string) => ({ photoId: file?.photoId ?? '', driveId: 'studio', before: file?.path ?? '', after: `2026/2026-08-30 Gjógv/${after}` });
+    const move = (file: typeof one, after: string) => ({
+      photoId: file?.photoId ?? '',
+      driveId: 'studio',
+      before: file?.path ?? '',
+      after: `2026/2026-08-30 Gjógv/${after}`,
+    });
     await makeChange(db, { kind: 'names', edits: [], moves: [move(one, 'N_2.JPG'), move(two, 'N_1.JPG')] }, now());
     await outbox();
     expect([content('N_1.JPG'), content('N_2.JPG')]).toEqual(before.toReversed());
@@ -397,7 +622,13 @@ describe('renaming what is in the catalog', () => {
     await rename(NUMBERED);
     await outbox();
     expect(studio.text('2026/2026-08-30 Gjógv/Gjógv_0001.JPG')).toBe('somebody else’s');
-    expect(await db.outbox.where('driveId').equals('studio').filter(({ task }) => task.kind === 'move').toArray()).toEqual([expect.objectContaining({ trouble: 'exists' })]);
+    expect(
+      await db.outbox
+        .where('driveId')
+        .equals('studio')
+        .filter(({ task }) => task.kind === 'move')
+        .toArray(),
+    ).toEqual([expect.objectContaining({ trouble: 'exists' })]);
     await undoLast(db, now());
     expect(await db.outbox.filter(({ task }) => task.kind === 'move').count()).toBe(0);
   });
@@ -409,7 +640,9 @@ describe('renaming what is in the catalog', () => {
     await studio.move('2026/2026-08-30 Gjógv/N_1.JPG', '2026/2026-08-30 Gjógv/Gjógv_0001.JPG');
     await outbox();
     expect(await namesOn(studio)).toEqual(['Gjógv_0001.JPG', 'Gjógv_0001.xmp']);
-    expect(await db.files.toArray()).toEqual([expect.objectContaining({ path: '2026/2026-08-30 Gjógv/Gjógv_0001.JPG', wantedPath: null })]);
+    expect(await db.files.toArray()).toEqual([
+      expect.objectContaining({ path: '2026/2026-08-30 Gjógv/Gjógv_0001.JPG', wantedPath: null }),
+    ]);
   });
 
   it('a companion comes along, and names taken in the folder are passed over', async () => {
@@ -417,10 +650,20 @@ describe('renaming what is in the catalog', () => {
     await run(await prepare({ ...SHEET, second: { ...SHEET.second, driveId: null } }, (path) => path < 'DCIM/104/N_3'));
     await outbox();
     studio.put('2026/2026-08-30 Gjógv/gjógv_0001.tif', 'x');
-    await db.files.put({ ...((await db.files.toArray())[0] as FileRecord), id: 'studio/2026/2026-08-30 Gjógv/gjógv_0001.tif', path: '2026/2026-08-30 Gjógv/gjógv_0001.tif', photoId: null });
+    await db.files.put({
+      ...((await db.files.toArray())[0] as FileRecord),
+      id: 'studio/2026/2026-08-30 Gjógv/gjógv_0001.tif',
+      path: '2026/2026-08-30 Gjógv/gjógv_0001.tif',
+      photoId: null,
+    });
     const plan = await rename(NUMBERED, (path) => path.endsWith('N_1.JPG'));
     expect(plan).toMatchObject({ photos: 2, companions: 1 });
     await outbox();
-    expect((await namesOn(studio)).filter((name) => name.startsWith('Gjógv_'))).toEqual(['Gjógv_0002.DNG', 'Gjógv_0002.JPG', 'Gjógv_0002.JPG.xmp', 'Gjógv_0002.xmp']);
+    expect((await namesOn(studio)).filter((name) => name.startsWith('Gjógv_'))).toEqual([
+      'Gjógv_0002.DNG',
+      'Gjógv_0002.JPG',
+      'Gjógv_0002.JPG.xmp',
+      'Gjógv_0002.xmp',
+    ]);
   });
 });

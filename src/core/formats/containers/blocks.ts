@@ -14,7 +14,10 @@ export interface TiffBlock {
 /** What a film says of itself. */
 export interface Film {
   seconds: number | null;
-  /** ISO 8601, as written. The standard atoms are in UTC by their rule, and say `Z`; others carry their own offset or none. */
+  /**
+   * ISO 8601, as written. The standard atoms are in UTC by their rule, and say `Z`; others carry their own offset or
+   * none.
+   */
   created: string | null;
   make: string | null;
   model: string | null;
@@ -52,7 +55,19 @@ export interface Preview {
   height: number | null;
 }
 
-export const noBlocks = (): Blocks => ({ width: null, height: null, orientation: null, tiffs: [], xmp: [], resources: [], iim: [], profile: null, previews: [], film: null, problems: [] });
+export const noBlocks = (): Blocks => ({
+  width: null,
+  height: null,
+  orientation: null,
+  tiffs: [],
+  xmp: [],
+  resources: [],
+  iim: [],
+  profile: null,
+  previews: [],
+  film: null,
+  problems: [],
+});
 
 /** EXIF as a block of its own; some writers put JPEG's `Exif\0\0` before the TIFF header where it does not belong. */
 export function exifBlock(source: ByteSource, offset: number, head: Uint8Array): TiffBlock {

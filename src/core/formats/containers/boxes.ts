@@ -1,5 +1,5 @@
-// Boxes of the ISO base media file format (ISO/IEC 14496-12, section 4.2): length, type, content; lengths of 64 bits, to
-// the end of the file, and types of 16 bytes included.
+// Boxes of the ISO base media file format (ISO/IEC 14496-12, section 4.2): length, type, content; lengths of 64 bits,
+// to the end of the file, and types of 16 bytes included.
 
 import type { ByteSource } from '../../bytes/source';
 import { ByteView } from '../../bytes/view';

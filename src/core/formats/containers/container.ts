@@ -13,14 +13,34 @@ import { readPsdBlocks } from './psd';
 import { readCr3Blocks, readRafBlocks } from './raw';
 import { readAviBlocks, readWebpBlocks } from './riff';
 
-const tiffBlocks = async (source: ByteSource): Promise<Blocks> => ({ ...noBlocks(), tiffs: [{ source, offset: 0, kind: 'main' }] });
+const tiffBlocks = async (source: ByteSource): Promise<Blocks> => ({
+  ...noBlocks(),
+  tiffs: [{ source, offset: 0, kind: 'main' }],
+});
 
 /** A sidecar: the whole file is one packet. */
-const xmpBlocks = async (source: ByteSource): Promise<Blocks> => ({ ...noBlocks(), xmp: [await source.read(0, METADATA_LIMIT_BYTES)] });
+const xmpBlocks = async (source: ByteSource): Promise<Blocks> => ({
+  ...noBlocks(),
+  xmp: [await source.read(0, METADATA_LIMIT_BYTES)],
+});
 
 const READERS: Readonly<Record<Exclude<Format, 'unknown'>, (source: ByteSource) => Promise<Blocks>>> = {
-  jpeg: readJpegBlocks, tiff: tiffBlocks, raw: tiffBlocks, cr3: readCr3Blocks, raf: readRafBlocks, png: readPngBlocks, webp: readWebpBlocks,
-  gif: readGifBlocks, heif: readHeifBlocks, avif: readHeifBlocks, jxl: readJxlBlocks, psd: readPsdBlocks, film: readFilmBlocks, avi: readAviBlocks, xmp: xmpBlocks,
+  jpeg: readJpegBlocks,
+  tiff: tiffBlocks,
+  raw: tiffBlocks,
+  cr3: readCr3Blocks,
+  raf: readRafBlocks,
+  png: readPngBlocks,
+  webp: readWebpBlocks,
+  gif: readGifBlocks,
+  heif: readHeifBlocks,
+  avif: readHeifBlocks,
+  jxl: readJxlBlocks,
+  psd: readPsdBlocks,
+  film: readFilmBlocks,
+  avi: readAviBlocks,
+  xmp: xmpBlocks,
 };
 
-export const readBlocks = (source: ByteSource, format: Exclude<Format, 'unknown'>): Promise<Blocks> => READERS[format](source);
+export const readBlocks = (source: ByteSource, format: Exclude<Format, 'unknown'>): Promise<Blocks> =>
+  READERS[format](source);

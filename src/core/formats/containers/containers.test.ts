@@ -8,10 +8,15 @@ import { memorySource } from '../../bytes/source';
 import { readPhoto } from '../../metadata/reading/reading';
 import { endingOf, isPhotoName, isRawName, sniffFormat } from './formats';
 
-const files = new Map<string, Buffer>(Object.entries({ gif: gif(), psd: psd(), mov: film(), cr3: cr3(), raf: raf(), jxl: jxl(), avi: avi() }));
+const files = new Map<string, Buffer>(
+  Object.entries({ gif: gif(), psd: psd(), mov: film(), cr3: cr3(), raf: raf(), jxl: jxl(), avi: avi() }),
+);
 
 beforeAll(async () => {
-  const image = () => sharp({ create: { width: 21, height: 13, channels: 3, background: '#567' } }).withExif({ IFD0: { Model: 'Norda' } });
+  const image = () =>
+    sharp({ create: { width: 21, height: 13, channels: 3, background: '#567' } }).withExif({
+      IFD0: { Model: 'Norda' },
+    });
   files.set('jpg', await image().withXmp(XMP).jpeg().toBuffer());
   files.set('webp', await image().withXmp(XMP).webp({ lossless: true }).toBuffer());
   files.set('tif', await image().withXmp(XMP).tiff().toBuffer());
@@ -63,8 +68,17 @@ describe.each(KINDS)('a %s', (kind) => {
 describe('what only some containers carry', () => {
   it('a film its length, its date in UTC by rule, its camera and its place', async () => {
     const { seconds, captured, camera, fields, sources } = await read(fileOf('mov'), 'mov');
-    expect({ seconds, captured, make: camera.make, position: fields.position, source: sources.captured }).toEqual({ seconds: 2.5, captured: { written: '2019-07-04T14:00:02', offset: 'Z' }, make: 'Norda', position: '62.0107, -6.7741, 12.3 m', source: 'film' });
-    expect(await read(fileOf('avi'), 'avi')).toMatchObject({ seconds: 2, captured: { written: '2019-07-04T14:03:22', offset: null } });
+    expect({ seconds, captured, make: camera.make, position: fields.position, source: sources.captured }).toEqual({
+      seconds: 2.5,
+      captured: { written: '2019-07-04T14:00:02', offset: 'Z' },
+      make: 'Norda',
+      position: '62.0107, -6.7741, 12.3 m',
+      source: 'film',
+    });
+    expect(await read(fileOf('avi'), 'avi')).toMatchObject({
+      seconds: 2,
+      captured: { written: '2019-07-04T14:03:22', offset: null },
+    });
   });
 
   it('PSD, RAF and CR3 a JPEG that can be shown, where it lies', async () => {
@@ -80,7 +94,9 @@ describe('a file that claims more than it holds', () => {
   it('a TIFF directory with 65,535 entries, and a PNG chunk of 4 GB, are named and left', async () => {
     const tiff = Uint8Array.from([0x49, 0x49, 42, 0, 8, 0, 0, 0, 0xff, 0xff, 0, 0]);
     expect((await read(tiff, 'tif')).problems).toEqual([{ code: 'tiff/too-many-entries', limit: 4096 }]);
-    const png = Uint8Array.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a, 0xff, 0xff, 0xff, 0xff, 0x69, 0x54, 0x58, 0x74]);
+    const png = Uint8Array.from([
+      0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a, 0xff, 0xff, 0xff, 0xff, 0x69, 0x54, 0x58, 0x74,
+    ]);
     expect((await read(png, 'png')).problems).toEqual([{ code: 'png/chunk-past-end', offset: 8 }]);
   });
 
@@ -92,14 +108,29 @@ describe('a file that claims more than it holds', () => {
 });
 
 describe('what a name and the first bytes say', () => {
-  it.each([['a.JPG', 'jpg'], ['.hidden', ''], ['a.b/c', ''], ['x.tar.DNG', 'dng'], ['no ending', '']])('the ending of %s is %j', (name, ending) => {
+  it.each([
+    ['a.JPG', 'jpg'],
+    ['.hidden', ''],
+    ['a.b/c', ''],
+    ['x.tar.DNG', 'dng'],
+    ['no ending', ''],
+  ])('the ending of %s is %j', (name, ending) => {
     expect(endingOf(name)).toBe(ending);
   });
 
   it('raws are told from TIFF by their name, everything else by its bytes', () => {
     const tiff = Uint8Array.from([0x49, 0x49, 42, 0, 8, 0, 0, 0]);
-    expect([sniffFormat(tiff, 'x.tif'), sniffFormat(tiff, 'x.DNG'), sniffFormat(tiff, 'x.jpg')]).toEqual(['tiff', 'raw', 'tiff']);
+    expect([sniffFormat(tiff, 'x.tif'), sniffFormat(tiff, 'x.DNG'), sniffFormat(tiff, 'x.jpg')]).toEqual([
+      'tiff',
+      'raw',
+      'tiff',
+    ]);
     expect(sniffFormat(files.get('jpg') ?? new Uint8Array(), 'x.png')).toBe('jpeg');
-    expect([isPhotoName('x.heic'), isPhotoName('x.txt'), isRawName('x.nef'), isRawName('x.jpg')]).toEqual([true, false, true, false]);
+    expect([isPhotoName('x.heic'), isPhotoName('x.txt'), isRawName('x.nef'), isRawName('x.jpg')]).toEqual([
+      true,
+      false,
+      true,
+      false,
+    ]);
   });
 });

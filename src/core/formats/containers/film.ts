@@ -1,6 +1,6 @@
-// Films in the ISO base media format (MP4) and its forerunner (MOV): creation time, length, size, turn, camera and place,
-// where the standard atoms carry them. `mvhd` counts seconds of UTC since 1904 (14496-12, section 8.2.2); the keyed date
-// and the user-data date carry their own offset.
+// Films in the ISO base media format (MP4) and its forerunner (MOV): creation time, length, size, turn, camera and
+// place, where the standard atoms carry them. `mvhd` counts seconds of UTC since 1904 (14496-12, section 8.2.2); the
+// keyed date and the user-data date carry their own offset.
 
 import type { ByteSource } from '../../bytes/source';
 import { decodeUtf8OrWindows1252 } from '../../bytes/text';
@@ -21,7 +21,11 @@ export async function readFilmBlocks(source: ByteSource): Promise<Blocks> {
   const movie = await childrenOf(source, moov);
   await takeWords(film, source, movie);
   takeHeader(film, new ByteView(await contentOf(source, boxOf(movie, 'mvhd'))));
-  for (const track of movie.filter(({ type }) => type === 'trak')) takeTrack(blocks, new ByteView(await contentOf(source, await boxAt(source, await childrenOf(source, track), 'tkhd'))));
+  for (const track of movie.filter(({ type }) => type === 'trak'))
+    takeTrack(
+      blocks,
+      new ByteView(await contentOf(source, await boxAt(source, await childrenOf(source, track), 'tkhd'))),
+    );
   const xmp = boxOf(list, XMP_UUID) ?? (await boxAt(source, movie, 'udta', 'XMP_'));
   if (xmp) blocks.xmp.push(await contentOf(source, xmp));
   return blocks;
@@ -54,7 +58,12 @@ const KEYED: Readonly<Record<string, keyof Film>> = {
   'com.apple.quicktime.model': 'model',
   'com.apple.quicktime.location.ISO6709': 'gps',
 };
-const USER_DATA: Readonly<Record<string, keyof Film>> = { '©day': 'created', '©mak': 'make', '©mod': 'model', '©xyz': 'gps' };
+const USER_DATA: Readonly<Record<string, keyof Film>> = {
+  '©day': 'created',
+  '©mak': 'make',
+  '©mod': 'model',
+  '©xyz': 'gps',
+};
 
 async function takeWords(film: Film, source: ByteSource, movie: Box[]): Promise<void> {
   const meta = boxOf(movie, 'meta');
@@ -65,7 +74,12 @@ async function takeWords(film: Film, source: ByteSource, movie: Box[]): Promise<
   for (const item of await childrenOf(source, boxOf(boxes, 'ilst'))) {
     const number = new ByteView(await source.read(item.offset + 4, 4)).u32(0) ?? 0;
     const [data] = await childrenOf(source, item);
-    if (data?.type === 'data') takeWord(film, KEYED[keys[number - 1] ?? ''], decodeUtf8OrWindows1252((await contentOf(source, data)).subarray(8)));
+    if (data?.type === 'data')
+      takeWord(
+        film,
+        KEYED[keys[number - 1] ?? ''],
+        decodeUtf8OrWindows1252((await contentOf(source, data)).subarray(8)),
+      );
   }
   for (const item of await childrenOf(source, boxOf(movie, 'udta'))) {
     const wanted = USER_DATA[item.type];
@@ -99,5 +113,7 @@ export function positionOfIso6709(text: string): Film['gps'] {
   const found = /^([+-]\d{1,2}(?:\.\d+)?)([+-]\d{1,3}(?:\.\d+)?)([+-]\d+(?:\.\d+)?)?/.exec(text);
   if (!found) return null;
   const [lat, lon] = [Number(found[1]), Number(found[2])];
-  return Math.abs(lat) <= 90 && Math.abs(lon) <= 180 ? { lat, lon, altitudeM: found[3] === undefined ? null : Number(found[3]) } : null;
+  return Math.abs(lat) <= 90 && Math.abs(lon) <= 180
+    ? { lat, lon, altitudeM: found[3] === undefined ? null : Number(found[3]) }
+    : null;
 }

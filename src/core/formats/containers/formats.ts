@@ -1,11 +1,61 @@
 // Which file is what, by its first bytes, and which names are worth opening at all.
 // Magic numbers from the formats' own specifications; the list of raw endings is common practice.
 
-export type Format = 'jpeg' | 'tiff' | 'raw' | 'cr3' | 'raf' | 'png' | 'webp' | 'gif' | 'heif' | 'avif' | 'jxl' | 'psd' | 'film' | 'avi' | 'xmp' | 'unknown';
+export type Format =
+  | 'jpeg'
+  | 'tiff'
+  | 'raw'
+  | 'cr3'
+  | 'raf'
+  | 'png'
+  | 'webp'
+  | 'gif'
+  | 'heif'
+  | 'avif'
+  | 'jxl'
+  | 'psd'
+  | 'film'
+  | 'avi'
+  | 'xmp'
+  | 'unknown';
 
-const RAW_ENDINGS = ['dng', 'cr2', 'nef', 'nrw', 'arw', 'sr2', 'orf', 'rw2', 'pef', 'srw', '3fr', 'iiq', 'dcr', 'raf', 'cr3'];
+const RAW_ENDINGS = [
+  'dng',
+  'cr2',
+  'nef',
+  'nrw',
+  'arw',
+  'sr2',
+  'orf',
+  'rw2',
+  'pef',
+  'srw',
+  '3fr',
+  'iiq',
+  'dcr',
+  'raf',
+  'cr3',
+];
 const FILM_ENDINGS = ['mp4', 'm4v', 'mov', 'avi'];
-const PHOTO_ENDINGS = new Set(['jpg', 'jpeg', 'jpe', 'tif', 'tiff', 'png', 'webp', 'gif', 'heic', 'heif', 'hif', 'avif', 'jxl', 'psd', 'psb', ...RAW_ENDINGS, ...FILM_ENDINGS]);
+const PHOTO_ENDINGS = new Set([
+  'jpg',
+  'jpeg',
+  'jpe',
+  'tif',
+  'tiff',
+  'png',
+  'webp',
+  'gif',
+  'heic',
+  'heif',
+  'hif',
+  'avif',
+  'jxl',
+  'psd',
+  'psb',
+  ...RAW_ENDINGS,
+  ...FILM_ENDINGS,
+]);
 
 /** What cameras write beside a photo or a film and belongs to it: notes spoken to it, thumbnails and data of films. */
 const BESIDE_ENDINGS = new Set(['wav', 'mp3', 'm4a', 'aac', 'thm', 'lrv', 'srt', 'xml']);
@@ -19,11 +69,14 @@ export function endingOf(name: string): string {
 
 export const isPhotoName = (name: string): boolean => PHOTO_ENDINGS.has(endingOf(name));
 export const isSidecarName = (name: string): boolean => endingOf(name) === 'xmp';
-/** Whether a file belongs to the photo or film of its base name without being one: a spoken note, a film's thumbnail. */
+/**
+ * Whether a file belongs to the photo or film of its base name without being one: a spoken note, a film's thumbnail.
+ */
 export const isBesideName = (name: string): boolean => BESIDE_ENDINGS.has(endingOf(name));
 export const isRawName = (name: string): boolean => RAW_ENDINGS.includes(endingOf(name));
 /** The order of photos that share a base name: raws first, then by name. */
-export const rawsFirst = (a: string, b: string): number => Number(isRawName(b)) - Number(isRawName(a)) || (a < b ? -1 : 1);
+export const rawsFirst = (a: string, b: string): number =>
+  Number(isRawName(b)) - Number(isRawName(a)) || (a < b ? -1 : 1);
 export const isRawFormat = (format: Format): boolean => format === 'raw' || format === 'cr3' || format === 'raf';
 
 const STILL_BRANDS = new Set(['heic', 'heix', 'heim', 'heis', 'hevc', 'hevx', 'mif1', 'msf1', 'mif2', 'miaf']);
@@ -43,7 +96,12 @@ export function sniffFormat(head: Uint8Array, name: string): Format {
   if (text(4, 4) === 'ftyp') return sniffBrands(text);
   if (['moov', 'mdat', 'wide', 'free', 'skip', 'pnot'].includes(text(4, 4))) return 'film';
   // 42 is TIFF; 0x55 and 0x4f52/0x5352 open two raw families that are TIFF but for that number
-  const number = head[0] === 0x49 && head[1] === 0x49 ? text(2, 2) : head[0] === 0x4d && head[1] === 0x4d ? text(3, 1) + text(2, 1) : '';
+  const number =
+    head[0] === 0x49 && head[1] === 0x49
+      ? text(2, 2)
+      : head[0] === 0x4d && head[1] === 0x4d
+        ? text(3, 1) + text(2, 1)
+        : '';
   if (!['*\0', 'U\0', 'RO', 'RS', 'OR'].includes(number)) return 'unknown';
   return isRawName(name) ? 'raw' : 'tiff';
 }

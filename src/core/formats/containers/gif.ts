@@ -32,13 +32,16 @@ export async function readGifParts(source: ByteSource): Promise<GifParts> {
   const head = new ByteView(await source.read(0, 13));
   const screenEnd = 13 + tableBytes(head.u8(10) ?? 0);
   const list: GifPart[] = [];
-  for (let at = screenEnd; list.length < PARTS_LIMIT; ) {
+  for (let at = screenEnd; list.length < PARTS_LIMIT;) {
     const block = new ByteView(await source.read(at, 14));
     const sign = block.u8(0);
     if (sign !== 0x2c && sign !== 0x21) return { screenEnd, list, whole: sign === 0x3b };
     const label = sign === 0x21 ? (block.u8(1) ?? 0) : 0;
     const isXmp = label === APPLICATION && block.startsWith(XMP_SIGN, 3);
-    const end = await afterSubBlocks(source, at + (sign === 0x2c ? 11 + tableBytes(block.u8(9) ?? 0) : isXmp ? 3 + XMP_SIGN.length : 2));
+    const end = await afterSubBlocks(
+      source,
+      at + (sign === 0x2c ? 11 + tableBytes(block.u8(9) ?? 0) : isXmp ? 3 + XMP_SIGN.length : 2),
+    );
     list.push({ kind: sign === 0x2c ? 'frame' : 'extension', label, offset: at, end });
     at = end;
   }
@@ -64,7 +67,8 @@ export async function readGifBlocks(source: ByteSource): Promise<Blocks> {
   for (const { label, offset, end } of list) {
     const start = offset + 3 + XMP_SIGN.length;
     const length = end - 1 - TRAILER_BYTES - start;
-    const isXmp = label === APPLICATION && new ByteView(await source.read(offset + 3, XMP_SIGN.length)).startsWith(XMP_SIGN);
+    const isXmp =
+      label === APPLICATION && new ByteView(await source.read(offset + 3, XMP_SIGN.length)).startsWith(XMP_SIGN);
     if (isXmp && length > 0 && length <= METADATA_LIMIT_BYTES) blocks.xmp.push(await source.read(start, length));
   }
   if (!whole) blocks.problems.push({ code: 'gif/cut-short' });

@@ -39,7 +39,13 @@ export async function readHeif(source: ByteSource): Promise<Heif | null> {
   if (!meta) return null;
   const boxes = await childrenOf(source, meta, 4);
   const pitm = new ByteView(await contentOf(source, boxOf(boxes, 'pitm')));
-  const heif: Heif = { primary: pitm.u8(0) === 0 ? pitm.u16(4) : pitm.u32(4), items: await itemsOf(source, boxes), references: [], properties: new Map(), cutAt };
+  const heif: Heif = {
+    primary: pitm.u8(0) === 0 ? pitm.u16(4) : pitm.u32(4),
+    items: await itemsOf(source, boxes),
+    references: [],
+    properties: new Map(),
+    cutAt,
+  };
   heif.references = await referencesOf(source, boxOf(boxes, 'iref'));
   heif.properties = await propertiesOf(source, boxOf(boxes, 'iprp'));
   const idat = boxOf(boxes, 'idat');
@@ -63,9 +69,12 @@ async function itemsOf(source: ByteSource, boxes: Box[]): Promise<Map<number, It
 }
 
 /** A number of 0, 2, 4 or 8 bytes. */
-const sized = (view: ByteView, at: number, bytes: number): number => (bytes === 0 ? 0 : bytes === 2 ? view.u16(at) : bytes === 4 ? view.u32(at) : view.u64(at)) ?? 0;
+const sized = (view: ByteView, at: number, bytes: number): number =>
+  (bytes === 0 ? 0 : bytes === 2 ? view.u16(at) : bytes === 4 ? view.u32(at) : view.u64(at)) ?? 0;
 
-/** Item locations (14496-12, section 8.11.3). `idatStart`: where offsets count from for items kept inside the meta box. */
+/**
+ * Item locations (14496-12, section 8.11.3). `idatStart`: where offsets count from for items kept inside the meta box.
+ */
 function takeLocations(view: ByteView, items: Map<number, Item>, idatStart: number | null): void {
   const version = view.u8(0) ?? 0;
   const [offsetBytes, lengthBytes] = [(view.u8(4) ?? 0) >> 4, (view.u8(4) ?? 0) & 15];
@@ -152,12 +161,16 @@ async function takeProperties(blocks: Blocks, source: ByteSource, boxes: Box[]):
       blocks.height = view.u32(8);
     } else if (box.type === 'irot') quarters = (view.u8(0) ?? 0) & 3;
     else if (box.type === 'imir') mirror = (view.u8(0) ?? 0) & 1;
-    else if (box.type === 'colr' && (view.ascii(0, 4) === 'prof' || view.ascii(0, 4) === 'rICC')) blocks.profile = profileName((await contentOf(source, box)).subarray(4));
+    else if (box.type === 'colr' && (view.ascii(0, 4) === 'prof' || view.ascii(0, 4) === 'rICC'))
+      blocks.profile = profileName((await contentOf(source, box)).subarray(4));
   }
   if (quarters !== 0 || mirror !== null) blocks.orientation = orientationOf(quarters, mirror);
 }
 
-/** `irot` turns anticlockwise in quarters; `imir` then mirrors at the vertical (1: left and right change) or horizontal axis. */
+/**
+ * `irot` turns anticlockwise in quarters; `imir` then mirrors at the vertical (1: left and right change) or horizontal
+ * axis.
+ */
 function orientationOf(quarters: number, mirror: number | null): number {
   if (mirror === null) return [1, 8, 3, 6][quarters] ?? 1;
   return (mirror === 1 ? [2, 5, 4, 7] : [4, 7, 2, 5])[quarters] ?? 1;
@@ -168,7 +181,10 @@ async function takeItem(blocks: Blocks, source: ByteSource, heif: Heif, item: It
   const [first] = extents;
   const total = extents.reduce((sum, { length }) => sum + length, 0);
   if (!first || total > METADATA_LIMIT_BYTES) return;
-  const isOf = (kind: string) => heif.references.some((reference) => reference.type === kind && reference.from === id && reference.to.includes(heif.primary ?? -1));
+  const isOf = (kind: string) =>
+    heif.references.some(
+      (reference) => reference.type === kind && reference.from === id && reference.to.includes(heif.primary ?? -1),
+    );
   if (type === 'Exif' && blocks.tiffs.length === 0) {
     if (extents.length === 1) blocks.tiffs.push(await exifItem(source, first.offset, first.length));
     else {

@@ -1,5 +1,5 @@
-// JPEG (ITU-T T.81, annex B): walks the marker segments up to the start of the scan and picks out the metadata.
-// APP1 EXIF as in EXIF 2.32 section 4.7.2; APP1 XMP and its extension as in XMP specification part 3, section 1.1.3; APP2
+// JPEG (ITU-T T.81, annex B): walks the marker segments up to the start of the scan and picks out the metadata. APP1
+// EXIF as in EXIF 2.32 section 4.7.2; APP1 XMP and its extension as in XMP specification part 3, section 1.1.3; APP2
 // colour profile as in ICC.1 annex B.4, and the multi-picture format of CIPA DC-007; APP13 as image resources.
 
 import { type ByteSource, memorySource } from '../../bytes/source';
@@ -20,7 +20,8 @@ export const JPEG_SIGNS = {
 const SEGMENTS_LIMIT = 2000; // far above any real file; a hostile one could hold millions of empty segments
 
 const hasNoLength = (marker: number) => marker === 0x01 || (marker >= 0xd0 && marker <= 0xd8);
-export const isFrame = (marker: number) => marker >= 0xc0 && marker <= 0xcf && marker !== 0xc4 && marker !== 0xc8 && marker !== 0xcc;
+export const isFrame = (marker: number) =>
+  marker >= 0xc0 && marker <= 0xcf && marker !== 0xc4 && marker !== 0xc8 && marker !== 0xcc;
 
 /** A marker segment before the scan. `start` is where its content begins. */
 export interface Segment {
@@ -79,7 +80,10 @@ export async function readJpegBlocks(source: ByteSource): Promise<Blocks> {
   if (cut) blocks.problems.push({ code: 'jpeg/segment-past-end', ...cut });
   if (blocks.width === null) blocks.problems.push({ code: 'jpeg/no-frame' });
   takeExtension(blocks, parts);
-  if (parts.profile.length > 0) blocks.profile = profileName(joinBytes(parts.profile.toSorted((a, b) => a.sequence - b.sequence).map(({ bytes }) => bytes)));
+  if (parts.profile.length > 0)
+    blocks.profile = profileName(
+      joinBytes(parts.profile.toSorted((a, b) => a.sequence - b.sequence).map(({ bytes }) => bytes)),
+    );
   if (parts.multiPicture) await takePictures(blocks, parts.multiPicture);
   return blocks;
 }
@@ -92,7 +96,12 @@ function takeSegment(blocks: Blocks, parts: Parts, segment: Segment): void {
     blocks.height = view.u16(1);
     blocks.width = view.u16(3);
   } else if (marker === 0xe1 && opensWith(segment, JPEG_SIGNS.exif)) {
-    if (blocks.tiffs.length === 0) blocks.tiffs.push({ source: memorySource(after(JPEG_SIGNS.exif)), offset: start + JPEG_SIGNS.exif.length, kind: 'main' });
+    if (blocks.tiffs.length === 0)
+      blocks.tiffs.push({
+        source: memorySource(after(JPEG_SIGNS.exif)),
+        offset: start + JPEG_SIGNS.exif.length,
+        kind: 'main',
+      });
   } else if (marker === 0xe1 && opensWith(segment, JPEG_SIGNS.xmp)) {
     blocks.xmp.push(after(JPEG_SIGNS.xmp));
   } else if (marker === 0xe1 && opensWith(segment, JPEG_SIGNS.extension)) {
@@ -102,7 +111,10 @@ function takeSegment(blocks: Blocks, parts: Parts, segment: Segment): void {
     known.parts.push({ at: view.u32(at + 36) ?? 0, bytes: content.subarray(at + 40) });
     parts.extensions.set(guid, known);
   } else if (marker === 0xe2 && opensWith(segment, JPEG_SIGNS.profile)) {
-    parts.profile.push({ sequence: view.u8(JPEG_SIGNS.profile.length) ?? 0, bytes: content.subarray(JPEG_SIGNS.profile.length + 2) });
+    parts.profile.push({
+      sequence: view.u8(JPEG_SIGNS.profile.length) ?? 0,
+      bytes: content.subarray(JPEG_SIGNS.profile.length + 2),
+    });
   } else if (marker === 0xe2 && opensWith(segment, JPEG_SIGNS.multiPicture)) {
     parts.multiPicture ??= { bytes: after(JPEG_SIGNS.multiPicture), offset: start + JPEG_SIGNS.multiPicture.length };
   } else if (marker === 0xed && opensWith(segment, JPEG_SIGNS.resources)) {
@@ -129,7 +141,9 @@ function takeExtension(blocks: Blocks, { extensions }: Parts): void {
 
 const PICTURES_TAG = 0xb002;
 
-/** The further pictures in the file: sixteen bytes each, with offsets counted from the start of the block's TIFF header. */
+/**
+ * The further pictures in the file: sixteen bytes each, with offsets counted from the start of the block's TIFF header.
+ */
 async function takePictures(blocks: Blocks, { bytes, offset }: { bytes: Uint8Array; offset: number }): Promise<void> {
   const tiff = await readTiff(memorySource(bytes));
   const table = tiff?.directories[0]?.tags.get(PICTURES_TAG)?.view;
@@ -137,6 +151,7 @@ async function takePictures(blocks: Blocks, { bytes, offset }: { bytes: Uint8Arr
   for (let at = 16; at + 16 <= table.length && at < 16 * 20; at += 16) {
     const length = table.u32(at + 4);
     const from = table.u32(at + 8);
-    if (length && from) blocks.previews.push({ coding: 'jpeg', offset: offset + from, length, width: null, height: null });
+    if (length && from)
+      blocks.previews.push({ coding: 'jpeg', offset: offset + from, length, width: null, height: null });
   }
 }

@@ -1,5 +1,5 @@
-// JPEG XL (ISO/IEC 18181-2): a bare code stream, or boxes with `Exif` and `xml `. Size and orientation stand in the first
-// bits of the code stream (18181-1, from memory). Boxes compressed with Brotli are named, not read.
+// JPEG XL (ISO/IEC 18181-2): a bare code stream, or boxes with `Exif` and `xml `. Size and orientation stand in the
+// first bits of the code stream (18181-1, from memory). Boxes compressed with Brotli are named, not read.
 
 import { type ByteSource, sectionOf } from '../../bytes/source';
 import { type Blocks, exifBlock, noBlocks } from './blocks';
@@ -21,10 +21,15 @@ export async function readJxlBlocks(source: ByteSource): Promise<Blocks> {
 async function takeBox(blocks: Blocks, source: ByteSource, box: Box): Promise<void> {
   if (box.type === 'xml ') {
     const content = await contentOf(source, box);
-    if (new TextDecoder('latin1').decode(content.subarray(0, 2000)).includes('xmpmeta') || blocks.xmp.length === 0) blocks.xmp.push(content);
+    if (new TextDecoder('latin1').decode(content.subarray(0, 2000)).includes('xmpmeta') || blocks.xmp.length === 0)
+      blocks.xmp.push(content);
   } else if (box.type === 'Exif' && blocks.tiffs.length === 0) {
     blocks.tiffs.push(await exifItem(source, box.start, box.size));
-  } else if (box.type === 'brob') blocks.problems.push({ code: 'boxes/compressed', type: new TextDecoder('latin1').decode(await source.read(box.start, 4)) });
+  } else if (box.type === 'brob')
+    blocks.problems.push({
+      code: 'boxes/compressed',
+      type: new TextDecoder('latin1').decode(await source.read(box.start, 4)),
+    });
 }
 
 /** EXIF in a box or an item: four bytes that say how far the TIFF header is, then that far. */
@@ -35,7 +40,16 @@ export async function exifItem(source: ByteSource, start: number, size: number) 
   return exifBlock(sectionOf(source, at, start + size - at), at, await source.read(at, 6));
 }
 
-const RATIOS = [[0, 1], [1, 1], [12, 10], [4, 3], [3, 2], [16, 9], [5, 4], [2, 1]] as const;
+const RATIOS = [
+  [0, 1],
+  [1, 1],
+  [12, 10],
+  [4, 3],
+  [3, 2],
+  [16, 9],
+  [5, 4],
+  [2, 1],
+] as const;
 
 function streamHeader(bytes: Uint8Array): { width: number; height: number; orientation: number } | null {
   if (bytes[0] !== 0xff || bytes[1] !== 0x0a) return null;

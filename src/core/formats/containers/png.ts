@@ -46,7 +46,8 @@ export async function readPngBlocks(source: ByteSource): Promise<Blocks> {
   const blocks = noBlocks();
   const { list, cutAt } = await readChunks(source);
   for (const { type, offset, length } of list) {
-    if (TAKEN.has(type) && length <= METADATA_LIMIT_BYTES) takeChunk(blocks, type, await source.read(offset + 8, length), offset + 8);
+    if (TAKEN.has(type) && length <= METADATA_LIMIT_BYTES)
+      takeChunk(blocks, type, await source.read(offset + 8, length), offset + 8);
   }
   if (cutAt !== null) blocks.problems.push({ code: 'png/chunk-past-end', offset: cutAt });
   return blocks;
@@ -70,10 +71,16 @@ function takeChunk(blocks: Blocks, type: string, content: Uint8Array, start: num
     blocks.profile = profileName(inflateBounded(content.subarray(end + 4)) ?? new Uint8Array()) ?? keyword;
     return;
   }
-  const words = type === 'iTXt' ? internationalText(content, end, blocks) : type === 'zTXt' ? inflated(content.subarray(end + 2), blocks) : content.subarray(end + 1);
+  const words =
+    type === 'iTXt'
+      ? internationalText(content, end, blocks)
+      : type === 'zTXt'
+        ? inflated(content.subarray(end + 2), blocks)
+        : content.subarray(end + 1);
   if (!words) return;
   if (keyword === XMP_KEYWORD) blocks.xmp.push(words);
-  else if (keyword.startsWith('Raw profile type ')) takeRawProfile(blocks, keyword.slice('Raw profile type '.length), words);
+  else if (keyword.startsWith('Raw profile type '))
+    takeRawProfile(blocks, keyword.slice('Raw profile type '.length), words);
 }
 
 /** After the keyword: compression flag and method, then language and translated keyword, each ended by a zero. */
@@ -99,7 +106,8 @@ export function inflateBounded(bytes: Uint8Array): Uint8Array | null {
     if (total <= METADATA_LIMIT_BYTES) parts.push(part);
   });
   try {
-    for (let at = 0; at < bytes.length && total <= METADATA_LIMIT_BYTES; at += 65_536) stream.push(bytes.subarray(at, at + 65_536), at + 65_536 >= bytes.length);
+    for (let at = 0; at < bytes.length && total <= METADATA_LIMIT_BYTES; at += 65_536)
+      stream.push(bytes.subarray(at, at + 65_536), at + 65_536 >= bytes.length);
   } catch {
     return null;
   }
@@ -113,7 +121,8 @@ function takeRawProfile(blocks: Blocks, kind: string, words: Uint8Array): void {
   if (!found) return;
   const digits = text.slice(found[0].length).replace(/[^0-9a-fA-F]/g, '');
   const bytes = new Uint8Array(Math.min(digits.length >> 1, Number(found[2])));
-  for (let index = 0; index < bytes.length; index++) bytes[index] = parseInt(digits.slice(index * 2, index * 2 + 2), 16);
+  for (let index = 0; index < bytes.length; index++)
+    bytes[index] = parseInt(digits.slice(index * 2, index * 2 + 2), 16);
   const view = new ByteView(bytes);
   if (kind === 'xmp') blocks.xmp.push(bytes);
   else if (kind === 'iptc' || kind === '8bim') (view.startsWith('8BIM') ? blocks.resources : blocks.iim).push(bytes);

@@ -19,6 +19,8 @@ function described(view: ByteView, at: number): string | null {
   const start = utf16 ? at + (view.u32(at + 24) ?? 0) : at + 12;
   const bytes = view.slice(start, Math.min((utf16 ? view.u32(at + 20) : view.u32(at + 8)) ?? 0, 1000));
   if (!bytes || (kind !== 'desc' && !utf16)) return null;
-  const text = (utf16 ? (decodeUtf16In(bytes, false) ?? '') : decodeUtf8OrWindows1252(bytes)).replace(/\0.*$/s, '').trim();
+  const text = (utf16 ? (decodeUtf16In(bytes, false) ?? '') : decodeUtf8OrWindows1252(bytes))
+    .replace(/\0.*$/s, '')
+    .trim();
   return text === '' ? null : text;
 }

@@ -1,5 +1,5 @@
-// PSD and PSB (file format specification, from memory): a header with the size, then the image resources, which hold IIM,
-// XMP, EXIF, the colour profile and a thumbnail.
+// PSD and PSB (file format specification, from memory): a header with the size, then the image resources, which hold
+// IIM, XMP, EXIF, the colour profile and a thumbnail.
 
 import { type ByteSource, memorySource } from '../../bytes/source';
 import { ByteView } from '../../bytes/view';
@@ -23,7 +23,9 @@ export async function readPsdBlocks(source: ByteSource): Promise<Blocks> {
   }
   const resources = parseResources(bytes);
   if (!resources.whole) blocks.problems.push({ code: 'iim/resources-damaged' });
-  const [xmp, exif, profile] = [RESOURCE.xmp, RESOURCE.exif, RESOURCE.iccProfile].map((id) => resourceData(resources, id));
+  const [xmp, exif, profile] = [RESOURCE.xmp, RESOURCE.exif, RESOURCE.iccProfile].map((id) =>
+    resourceData(resources, id),
+  );
   if (xmp) blocks.xmp.push(xmp);
   if (exif) blocks.tiffs.push(exifBlock(memorySource(exif), 0, exif));
   if (profile) blocks.profile = profileName(profile);
@@ -31,7 +33,13 @@ export async function readPsdBlocks(source: ByteSource): Promise<Blocks> {
   const thumbnail = resources.blocks.find(({ id }) => id === RESOURCE.thumbnail);
   const view = thumbnail && new ByteView(thumbnail.data);
   if (thumbnail && view?.u32(0) === 1) {
-    blocks.previews.push({ coding: 'jpeg', offset: lengthAt + 4 + thumbnail.start + THUMBNAIL_HEAD_BYTES, length: thumbnail.data.length - THUMBNAIL_HEAD_BYTES, width: view.u32(4), height: view.u32(8) });
+    blocks.previews.push({
+      coding: 'jpeg',
+      offset: lengthAt + 4 + thumbnail.start + THUMBNAIL_HEAD_BYTES,
+      length: thumbnail.data.length - THUMBNAIL_HEAD_BYTES,
+      width: view.u32(4),
+      height: view.u32(8),
+    });
   }
   return blocks;
 }

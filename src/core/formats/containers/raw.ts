@@ -10,7 +10,11 @@ import { readJpegBlocks } from './jpeg';
 
 const METADATA_UUID = 'uuid:85c0b687820f11e08111f4ce462b6a48';
 const PREVIEW_UUID = 'uuid:eaf42b5e1c984b88b9fbb7dc406e4d16';
-const DIRECTORIES = [['CMT1', 'main'], ['CMT2', 'exif'], ['CMT4', 'gps']] as const;
+const DIRECTORIES = [
+  ['CMT1', 'main'],
+  ['CMT2', 'exif'],
+  ['CMT4', 'gps'],
+] as const;
 
 export async function readCr3Blocks(source: ByteSource): Promise<Blocks> {
   const blocks = noBlocks();
@@ -31,11 +35,25 @@ export async function readCr3Blocks(source: ByteSource): Promise<Blocks> {
 }
 
 /** Width and height, the length, then the JPEG itself. */
-async function takeJpeg(blocks: Blocks, source: ByteSource, box: Box | undefined, sizeAt: number, lengthAt: number, jpegAt: number): Promise<void> {
+async function takeJpeg(
+  blocks: Blocks,
+  source: ByteSource,
+  box: Box | undefined,
+  sizeAt: number,
+  lengthAt: number,
+  jpegAt: number,
+): Promise<void> {
   if (!box) return;
   const view = new ByteView(await source.read(box.start, 16));
   const length = view.u32(lengthAt);
-  if (length) blocks.previews.push({ coding: 'jpeg', offset: box.start + jpegAt, length, width: view.u16(sizeAt), height: view.u16(sizeAt + 2) });
+  if (length)
+    blocks.previews.push({
+      coding: 'jpeg',
+      offset: box.start + jpegAt,
+      length,
+      width: view.u16(sizeAt),
+      height: view.u16(sizeAt + 2),
+    });
 }
 
 /** The first track is one sample: the whole picture as JPEG. */
@@ -56,7 +74,9 @@ export async function readRafBlocks(source: ByteSource): Promise<Blocks> {
   const jpeg = await readJpegBlocks(sectionOf(source, offset, length));
   const moved = <T extends { offset: number }>(item: T): T => ({ ...item, offset: item.offset + offset });
   return {
-    ...jpeg, width: null, height: null,
+    ...jpeg,
+    width: null,
+    height: null,
     tiffs: jpeg.tiffs.map(moved),
     previews: [{ coding: 'jpeg', offset, length, width: jpeg.width, height: jpeg.height }, ...jpeg.previews.map(moved)],
     problems: jpeg.problems,

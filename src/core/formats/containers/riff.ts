@@ -71,7 +71,9 @@ export function webpSize(type: string, view: ByteView): { width: number; height:
 
 const MONTHS = ['JAN', 'FEB', 'MAR', 'APR', 'MAY', 'JUN', 'JUL', 'AUG', 'SEP', 'OCT', 'NOV', 'DEC'];
 
-/** AVI: the main header for length and size, `IDIT` for the date, `_PMX` for XMP, `strd` with EXIF from cameras is left. */
+/**
+ * AVI: the main header for length and size, `IDIT` for the date, `_PMX` for XMP, `strd` with EXIF from cameras is left.
+ */
 export async function readAviBlocks(source: ByteSource): Promise<Blocks> {
   const blocks = noBlocks();
   const film = { seconds: null as number | null, created: null as string | null, make: null, model: null, gps: null };
@@ -89,7 +91,9 @@ export async function readAviBlocks(source: ByteSource): Promise<Blocks> {
         blocks.width = view.u32(32);
         blocks.height = view.u32(36);
       } else if (type === 'IDIT' || type === 'ICRD') {
-        film.created ??= aviDate(new ByteView(await source.read(start, Math.min(length, 64))).ascii(0, Math.min(length, 64)));
+        film.created ??= aviDate(
+          new ByteView(await source.read(start, Math.min(length, 64))).ascii(0, Math.min(length, 64)),
+        );
       } else if (type === '_PMX' && length <= METADATA_LIMIT_BYTES) blocks.xmp.push(await source.read(start, length));
     }
     if (cutAt !== null && depth === 0) blocks.problems.push({ code: 'film/cut-short' });
@@ -102,7 +106,8 @@ export async function readAviBlocks(source: ByteSource): Promise<Blocks> {
 function aviDate(text: string): string | null {
   const words = /^\w{3} (\w{3}) +(\d{1,2}) (\d{2}:\d{2}:\d{2}) (\d{4})/.exec(text);
   const month = words ? MONTHS.indexOf((words[1] ?? '').toUpperCase()) + 1 : 0;
-  if (words && month > 0) return `${words[4]}-${String(month).padStart(2, '0')}-${(words[2] ?? '').padStart(2, '0')}T${words[3]}`;
+  if (words && month > 0)
+    return `${words[4]}-${String(month).padStart(2, '0')}-${(words[2] ?? '').padStart(2, '0')}T${words[3]}`;
   const digits = /^(\d{4})[-:/](\d{2})[-:/](\d{2})(?:[ T](\d{2}:\d{2}:\d{2}))?/.exec(text);
   return digits ? `${digits[1]}-${digits[2]}-${digits[3]}${digits[4] ? `T${digits[4]}` : ''}` : null;
 }

@@ -1,6 +1,6 @@
-// IPTC-IIM 4.2: datasets of a record, a number, a length and bytes. Every dataset is kept as it stands. The character set
-// is what dataset 1:90 says where it says UTF-8, else UTF-8 where the bytes are strictly that, else Windows-1252: most old
-// files carry Latin-1 and say nothing.
+// IPTC-IIM 4.2: datasets of a record, a number, a length and bytes. Every dataset is kept as it stands. The character
+// set is what dataset 1:90 says where it says UTF-8, else UTF-8 where the bytes are strictly that, else Windows-1252:
+// most old files carry Latin-1 and say nothing.
 
 import { decodeUtf8, decodeUtf8OrWindows1252 } from '../../bytes/text';
 import { ByteView } from '../../bytes/view';
@@ -65,14 +65,23 @@ export function parseIim(bytes: Uint8Array): Iim {
 
 const MARKER = 0x1c;
 
-/** The five bytes of a dataset's head, or more where it is an extended one. `length` is `null` where it cannot be read. */
-function headerAt(view: ByteView, at: number): { record: number; dataset: number; start: number; length: number | null } {
+/**
+ * The five bytes of a dataset's head, or more where it is an extended one. `length` is `null` where it cannot be read.
+ */
+function headerAt(
+  view: ByteView,
+  at: number,
+): { record: number; dataset: number; start: number; length: number | null } {
   const head = { record: view.u8(at + 1) ?? 0, dataset: view.u8(at + 2) ?? 0 };
   const length = view.u16(at + 3);
   if (length === null || !(length & 0x8000)) return { ...head, start: at + 5, length };
   // extended dataset: the low bits say how many bytes hold the length
   const size = length & 0x7fff;
-  return { ...head, start: at + 5 + size, length: size === 4 ? view.u32(at + 5) : size === 2 ? view.u16(at + 5) : null };
+  return {
+    ...head,
+    start: at + 5 + size,
+    length: size === 4 ? view.u32(at + 5) : size === 2 ? view.u16(at + 5) : null,
+  };
 }
 
 /** The next place from `from` on that has the marker, a record of the standard (1 to 9) and a length that fits. */
@@ -87,7 +96,11 @@ function nextDataset(view: ByteView, from: number): number | null {
 /** IIM that stands in several blocks, one after the other; each may be filled up with zeros. */
 export function parseIimBlocks(blocks: readonly Uint8Array[]): Iim {
   const parsed = blocks.map(parseIim);
-  return { datasets: parsed.flatMap(({ datasets }) => datasets), whole: parsed.every(({ whole }) => whole), problems: parsed.flatMap(({ problems }) => problems) };
+  return {
+    datasets: parsed.flatMap(({ datasets }) => datasets),
+    whole: parsed.every(({ whole }) => whole),
+    problems: parsed.flatMap(({ problems }) => problems),
+  };
 }
 
 /** Some TIFF writers stored the datasets as 32-bit numbers and so turned every four bytes round. */
@@ -98,7 +111,8 @@ function swapped(bytes: Uint8Array): Uint8Array {
   return turned;
 }
 
-export const isDataset = ({ record, dataset }: Dataset, of: Pick<IimDataset, 'record' | 'dataset'>): boolean => record === of.record && dataset === of.dataset;
+export const isDataset = ({ record, dataset }: Dataset, of: Pick<IimDataset, 'record' | 'dataset'>): boolean =>
+  record === of.record && dataset === of.dataset;
 
 const saysUtf8 = (datasets: readonly Dataset[]): boolean => {
   const escape = datasets.find((item) => isDataset(item, { record: 1, dataset: 90 }))?.value;
@@ -107,12 +121,17 @@ const saysUtf8 = (datasets: readonly Dataset[]): boolean => {
 
 const undecodable = (datasets: readonly Dataset[]): Problem[] =>
   saysUtf8(datasets)
-    ? datasets.filter(({ record, value }) => record === 2 && decodeUtf8(value) === null).map(({ record, dataset }) => ({ code: 'iim/text-undecodable', record, dataset }))
+    ? datasets
+        .filter(({ record, value }) => record === 2 && decodeUtf8(value) === null)
+        .map(({ record, dataset }) => ({ code: 'iim/text-undecodable', record, dataset }))
     : [];
 
 export const iimText = (value: Uint8Array): string => decodeUtf8OrWindows1252(value).replace(/\0+$/, '');
 
-/** What IIM says in a dataset, in the words XMP would hold: codes without their wrapping, dates in ISO 8601. Empty ones are left out. */
+/**
+ * What IIM says in a dataset, in the words XMP would hold: codes without their wrapping, dates in ISO 8601. Empty ones
+ * are left out.
+ */
 export function iimStrings({ datasets }: Pick<Iim, 'datasets'>, row: IimDataset): string[] {
   const texts = textsOf(datasets, row);
   if (row.notation === 'date') {
@@ -123,7 +142,8 @@ export function iimStrings({ datasets }: Pick<Iim, 'datasets'>, row: IimDataset)
   return strings.filter((text) => text !== '');
 }
 
-const textsOf = (datasets: readonly Dataset[], row: Pick<IimDataset, 'record' | 'dataset'>): string[] => datasets.filter((item) => isDataset(item, row)).map(({ value }) => iimText(value));
+const textsOf = (datasets: readonly Dataset[], row: Pick<IimDataset, 'record' | 'dataset'>): string[] =>
+  datasets.filter((item) => isDataset(item, row)).map(({ value }) => iimText(value));
 
 function unwrapped({ notation }: IimDataset, text: string): string {
   if (notation === 'numbered') return /^\d{3}:(.*)$/s.exec(text)?.[1] ?? text;
@@ -131,7 +151,10 @@ function unwrapped({ notation }: IimDataset, text: string): string {
   return text;
 }
 
-/** `20190704` and `140322+0100` → `2019-07-04T14:03:22+01:00`; zeros stand for what is not known. Some writers put colons or dashes in. */
+/**
+ * `20190704` and `140322+0100` → `2019-07-04T14:03:22+01:00`; zeros stand for what is not known. Some writers put
+ * colons or dashes in.
+ */
 function isoOfIim(date: string, time: string | undefined): string | null {
   const day = /^(\d{4})[:-]?(\d{2})[:-]?(\d{2})$/.exec(date.trim());
   if (!day || day[1] === '0000') return null;
@@ -144,7 +167,8 @@ function isoOfIim(date: string, time: string | undefined): string | null {
 
 /** Back into the two datasets of a date. A time of IIM always has its zone, so one without is left out. */
 export function iimOfIso(iso: string): { date: string; time: string | null } | null {
-  const found = /^(\d{4})(?:-(\d{2})(?:-(\d{2})(?:T(\d{2}):(\d{2})(?::(\d{2})(?:\.\d+)?)?(Z|[+-]\d{2}:\d{2})?)?)?)?$/.exec(iso);
+  const found =
+    /^(\d{4})(?:-(\d{2})(?:-(\d{2})(?:T(\d{2}):(\d{2})(?::(\d{2})(?:\.\d+)?)?(Z|[+-]\d{2}:\d{2})?)?)?)?$/.exec(iso);
   if (!found) return null;
   const [, year, month = '00', day = '00', hour, minute, second = '00', zone] = found;
   const offset = zone === 'Z' ? '+0000' : zone?.replace(':', '');

@@ -1,10 +1,18 @@
-// Image resource blocks, in which IIM lies in JPEG (APP13), TIFF (tag 34377) and PSD: a signature, an id, a padded name,
-// a length, the data padded to even. (File format specification of Photoshop, "Image Resources"; numbers from memory.)
+// Image resource blocks, in which IIM lies in JPEG (APP13), TIFF (tag 34377) and PSD: a signature, an id, a padded
+// name, a length, the data padded to even. (File format specification of Photoshop, "Image Resources"; numbers from
+// memory.)
 
 import { joinBytes, u16Bytes, u32Bytes, asciiBytes } from '../../bytes/join';
 import { ByteView } from '../../bytes/view';
 
-export const RESOURCE = { iim: 0x0404, thumbnail: 0x040c, iccProfile: 0x040f, exif: 0x0422, xmp: 0x0424, iimDigest: 0x0425 } as const;
+export const RESOURCE = {
+  iim: 0x0404,
+  thumbnail: 0x040c,
+  iccProfile: 0x040f,
+  exif: 0x0422,
+  xmp: 0x0424,
+  iimDigest: 0x0425,
+} as const;
 
 export interface Resource {
   signature: string;
@@ -35,7 +43,13 @@ export function parseResources(bytes: Uint8Array): Resources {
     const length = view.u32(lengthAt);
     const data = length === null ? null : view.slice(lengthAt + 4, length);
     if (length === null || data === null) return { blocks, whole: false };
-    blocks.push({ signature: view.ascii(at, 4), id: view.u16(at + 4) ?? 0, name: bytes.subarray(at + 6, lengthAt), data, start: lengthAt + 4 });
+    blocks.push({
+      signature: view.ascii(at, 4),
+      id: view.u16(at + 4) ?? 0,
+      name: bytes.subarray(at + 6, lengthAt),
+      data,
+      start: lengthAt + 4,
+    });
     at = lengthAt + 4 + length + (length % 2);
   }
   return { blocks, whole: bytes.subarray(at).every((byte) => byte === 0) };
@@ -52,10 +66,22 @@ export function parseResourceSegments(segments: readonly Uint8Array[]): Resource
   return { blocks: apart.flatMap(({ blocks }) => blocks), whole: apart.every(({ whole }) => whole) };
 }
 
-export const resourceData = ({ blocks }: Resources, id: number): Uint8Array | null => blocks.find((block) => block.id === id)?.data ?? null;
+export const resourceData = ({ blocks }: Resources, id: number): Uint8Array | null =>
+  blocks.find((block) => block.id === id)?.data ?? null;
 
-export function writeResources(blocks: readonly Pick<Resource, 'signature' | 'id' | 'name' | 'data'>[]): Uint8Array<ArrayBuffer> {
-  return joinBytes(blocks.flatMap(({ signature, id, name, data }) => [asciiBytes(signature), u16Bytes(id), name, u32Bytes(data.length), data, new Uint8Array(data.length % 2)]));
+export function writeResources(
+  blocks: readonly Pick<Resource, 'signature' | 'id' | 'name' | 'data'>[],
+): Uint8Array<ArrayBuffer> {
+  return joinBytes(
+    blocks.flatMap(({ signature, id, name, data }) => [
+      asciiBytes(signature),
+      u16Bytes(id),
+      name,
+      u32Bytes(data.length),
+      data,
+      new Uint8Array(data.length % 2),
+    ]),
+  );
 }
 
 /** The blocks with the data of one id put in place, at the end where there is none; `null` takes it out. */

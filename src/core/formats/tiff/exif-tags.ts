@@ -79,4 +79,18 @@ export const EXIF = {
   lensModel: 0xa434,
 } as const;
 
-export const GPS = { version: 0, latRef: 1, lat: 2, lonRef: 3, lon: 4, altitudeRef: 5, altitude: 6, timeStamp: 7, directionRef: 16, direction: 17, datum: 18, method: 27, dateStamp: 29 } as const;
+export const GPS = {
+  version: 0,
+  latRef: 1,
+  lat: 2,
+  lonRef: 3,
+  lon: 4,
+  altitudeRef: 5,
+  altitude: 6,
+  timeStamp: 7,
+  directionRef: 16,
+  direction: 17,
+  datum: 18,
+  method: 27,
+  dateStamp: 29,
+} as const;

@@ -15,7 +15,11 @@ export function positionOfTags(gps: Tags): string | null {
   if (lat === null || lon === null || !onEarth({ lat, lon })) return null;
   const altitude = numberOf(gps.get(GPS.altitude));
   const below = (numberOf(gps.get(GPS.altitudeRef)) ?? 0) % 2 === 1;
-  return positionText({ lat, lon, altitudeM: altitude === null || !Number.isFinite(altitude) ? null : below ? -altitude : altitude });
+  return positionText({
+    lat,
+    lon,
+    altitudeM: altitude === null || !Number.isFinite(altitude) ? null : below ? -altitude : altitude,
+  });
 }
 
 function degreesOf(tag: Tag | undefined, ref: string | null, negative: string): number | null {
@@ -27,7 +31,9 @@ function degreesOf(tag: Tag | undefined, ref: string | null, negative: string): 
 
 export function directionOfTags(gps: Tags): string | null {
   const degrees = numberOf(gps.get(GPS.direction));
-  return degrees === null || !(degrees >= 0 && degrees <= 360) ? null : directionText(degrees, trimmed(gps.get(GPS.directionRef)) === 'M');
+  return degrees === null || !(degrees >= 0 && degrees <= 360)
+    ? null
+    : directionText(degrees, trimmed(gps.get(GPS.directionRef)) === 'M');
 }
 
 /** Date and time of the satellites, in UTC, to the second. */
@@ -35,7 +41,14 @@ export function timeOfTags(gps: Tags): string | null {
   const date = /^(\d{4})[:-](\d{2})[:-](\d{2})$/.exec(trimmed(gps.get(GPS.dateStamp)) ?? '');
   const time = gps.get(GPS.timeStamp);
   const [hour, minute, second] = time ? numbersOf(time) : [];
-  if (!date || hour === undefined || minute === undefined || second === undefined || !(hour < 24 && minute < 60 && second < 61)) return null;
+  if (
+    !date ||
+    hour === undefined ||
+    minute === undefined ||
+    second === undefined ||
+    !(hour < 24 && minute < 60 && second < 61)
+  )
+    return null;
   const two = (value: number) => String(Math.floor(value)).padStart(2, '0');
   return `${date[1]}-${date[2]}-${date[3]}T${two(hour)}:${two(minute)}:${two(second)}Z`;
 }

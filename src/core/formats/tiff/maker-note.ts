@@ -1,6 +1,6 @@
 // Of the makers' notes only what a catalog needs, and only where it is safe: families whose notes are plain TIFF
-// directories (common knowledge of these files, numbers from memory). The notes themselves are never touched. A note that
-// was moved without its offsets being mended gives values outside itself; those count as absent.
+// directories (common knowledge of these files, numbers from memory). The notes themselves are never touched. A note
+// that was moved without its offsets being mended gives values outside itself; those count as absent.
 
 import { decodeUtf8 } from '../../bytes/text';
 import { ByteView } from '../../bytes/view';
@@ -29,7 +29,15 @@ interface Family {
 }
 
 const FAMILIES: readonly Family[] = [
-  { make: /^nikon/i, opens: 'Nikon\0\x02', directoryAt: 10, ownHeader: true, lensRange: 0x0084, serial: 0x001d, shutterCount: 0x00a7 },
+  {
+    make: /^nikon/i,
+    opens: 'Nikon\0\x02',
+    directoryAt: 10,
+    ownHeader: true,
+    lensRange: 0x0084,
+    serial: 0x001d,
+    shutterCount: 0x00a7,
+  },
   { make: /^canon/i, opens: '', directoryAt: 0, lens: 0x0095, serial: 0x000c },
   { make: /^panasonic/i, opens: 'Panasonic\0\0\0', directoryAt: 12, lens: 0x0051 },
 ];
@@ -38,7 +46,9 @@ export function makerNoteOf(tiffs: readonly Tiff[], make: string | null): MakerN
   const tag = tagsOf(tiffs, 'exif').get(EXIF.makerNote);
   const family = FAMILIES.find((candidate) => candidate.make.test(make ?? ''));
   if (!tag || !family || !tag.view.startsWith(family.opens)) return NOTHING;
-  const note = family.ownHeader ? ownNote(tag, family.directoryAt) : { view: tag.view, directoryAt: family.directoryAt, base: tag.offset };
+  const note = family.ownHeader
+    ? ownNote(tag, family.directoryAt)
+    : { view: tag.view, directoryAt: family.directoryAt, base: tag.offset };
   if (!note) return NOTHING;
   const values = directoryOf(note.view, note.directoryAt, note.base);
   const count = values.get(family.shutterCount ?? -1)?.view.u32(0) ?? null;

@@ -47,7 +47,11 @@ export function technicalOf(tiffs: readonly Tiff[]): Technical {
   const note = makerNoteOf(tiffs, make);
   return {
     orientation: orientation >= 1 && orientation <= 8 ? orientation : 1,
-    camera: { make, model: trimmed(main.get(MAIN.model)), serial: trimmed(exif.get(EXIF.bodySerial)) ?? trimmed(main.get(MAIN.cameraSerial)) ?? note.serial },
+    camera: {
+      make,
+      model: trimmed(main.get(MAIN.model)),
+      serial: trimmed(exif.get(EXIF.bodySerial)) ?? trimmed(main.get(MAIN.cameraSerial)) ?? note.serial,
+    },
     lens: lensOf(exif) ?? note.lens,
     exposure: {
       seconds: number(EXIF.exposureTime) ?? secondsOfApex(number(EXIF.shutterSpeed)),
@@ -105,7 +109,12 @@ function sizeIn(tags: Tags, widthTag: number, heightTag: number): Size | null {
 }
 
 function panasonicSize(main: Tags): Size | null {
-  const [top, left, bottom, right] = [MAIN.panasonicTop, MAIN.panasonicLeft, MAIN.panasonicBottom, MAIN.panasonicRight].map((id) => numberOf(main.get(id)));
+  const [top, left, bottom, right] = [
+    MAIN.panasonicTop,
+    MAIN.panasonicLeft,
+    MAIN.panasonicBottom,
+    MAIN.panasonicRight,
+  ].map((id) => numberOf(main.get(id)));
   if (!main.has(MAIN.panasonicJpeg) || !bottom || !right) return null;
   return { width: right - (left ?? 0), height: bottom - (top ?? 0) };
 }

@@ -116,7 +116,12 @@ class TiffReader {
       if (!tag) continue;
       if (!tags.has(id)) tags.set(id, tag);
       const pointer = POINTERS[id];
-      if (pointer) found.push(...numbersOf(tag).filter(Number.isInteger).map((to) => ({ offset: to, kind: pointer })));
+      if (pointer)
+        found.push(
+          ...numbersOf(tag)
+            .filter(Number.isInteger)
+            .map((to) => ({ offset: to, kind: pointer })),
+        );
     }
     this.tiff.directories.push({ kind, tags });
     const next = table.u32(count * 12);
@@ -129,9 +134,17 @@ class TiffReader {
     const count = table.u32(at + 4) ?? 0;
     const lengthBytes = (TYPE_BYTES[type] ?? 0) * count;
     if (lengthBytes === 0) return null;
-    if (lengthBytes <= 4) return { type, count, lengthBytes, offset: tableOffset + at + 8, view: this.view(table.slice(at + 8, lengthBytes) ?? new Uint8Array()) };
+    if (lengthBytes <= 4)
+      return {
+        type,
+        count,
+        lengthBytes,
+        offset: tableOffset + at + 8,
+        view: this.view(table.slice(at + 8, lengthBytes) ?? new Uint8Array()),
+      };
     const offset = table.u32(at + 8) ?? 0;
-    const tooLong = lengthBytes > (LARGE_TAGS.has(id) ? VALUE_LIMIT_BYTES : SMALL_VALUE_BYTES) || lengthBytes > this.bytesLeft;
+    const tooLong =
+      lengthBytes > (LARGE_TAGS.has(id) ? VALUE_LIMIT_BYTES : SMALL_VALUE_BYTES) || lengthBytes > this.bytesLeft;
     if (tooLong) return { type, count, lengthBytes, offset, view: this.view(new Uint8Array()) };
     this.bytesLeft -= lengthBytes;
     const value = await this.source.read(offset, lengthBytes);
@@ -187,4 +200,5 @@ function numberAt(view: ByteView, type: number, at: number): number | null {
   return null;
 }
 
-const ratio = (top: number | null, bottom: number | null) => (top === null || bottom === null ? null : bottom === 0 ? NaN : top / bottom);
+const ratio = (top: number | null, bottom: number | null) =>
+  top === null || bottom === null ? null : bottom === 0 ? NaN : top / bottom;

@@ -29,11 +29,13 @@ const FORMS: Readonly<Record<string, 'bag' | 'seq' | 'alt'>> = { Bag: 'bag', Seq
 export const isRdf = (element: XmlElement, local: string): boolean => element.uri === NS.rdf && element.local === local;
 
 export function containerOf(element: XmlElement): XmlElement | null {
-  for (const child of element.children) if (child.kind === 'element' && child.uri === NS.rdf && Object.hasOwn(FORMS, child.local)) return child;
+  for (const child of element.children)
+    if (child.kind === 'element' && child.uri === NS.rdf && Object.hasOwn(FORMS, child.local)) return child;
   return null;
 }
 
-export const itemsOf = (container: XmlElement): XmlElement[] => elementsOf(container).filter((item) => isRdf(item, 'li'));
+export const itemsOf = (container: XmlElement): XmlElement[] =>
+  elementsOf(container).filter((item) => isRdf(item, 'li'));
 
 const isOwn = ({ uri }: { uri: string }) => uri !== NS.rdf && uri !== NS.xml && uri !== XMLNS && uri !== '';
 
@@ -53,15 +55,21 @@ export function valueElement(element: XmlElement): XmlElement {
 
 export function nodeOf(element: XmlElement): XmpNode {
   const { children } = element;
-  if (children.length <= 1 && element.attributes.length === 0 && children[0]?.kind !== 'element') return { kind: 'text', text: children[0]?.text ?? '' };
+  if (children.length <= 1 && element.attributes.length === 0 && children[0]?.kind !== 'element')
+    return { kind: 'text', text: children[0]?.text ?? '' };
   const container = containerOf(element);
   if (container) {
-    const items = itemsOf(container).map((item) => ({ element: item, language: attributeOf(item, NS.xml, 'lang'), node: nodeOf(item) }));
+    const items = itemsOf(container).map((item) => ({
+      element: item,
+      language: attributeOf(item, NS.xml, 'lang'),
+      node: nodeOf(item),
+    }));
     return { kind: 'list', form: FORMS[container.local] ?? 'bag', items };
   }
   const resource = attributeOf(element, NS.rdf, 'resource');
   if (resource !== null) return { kind: 'text', text: resource };
-  if (attributeOf(element, NS.rdf, 'parseType') === 'Literal') return { kind: 'text', text: element.children.map(writeNode).join('') };
+  if (attributeOf(element, NS.rdf, 'parseType') === 'Literal')
+    return { kind: 'text', text: element.children.map(writeNode).join('') };
   const holder = structHolder(element);
   if (!holder) return { kind: 'text', text: textOfElement(element) };
   const value = elementsOf(holder).find((child) => isRdf(child, 'value'));
@@ -75,10 +83,17 @@ export function membersOf(holder: XmlElement): XmpMember[] {
   const members: XmpMember[] = [];
   for (const attribute of holder.attributes) {
     if (!isOwn(attribute)) continue;
-    members.push({ uri: attribute.uri, local: attribute.local, prefix: attribute.prefix, element: null, node: { kind: 'text', text: attribute.value } });
+    members.push({
+      uri: attribute.uri,
+      local: attribute.local,
+      prefix: attribute.prefix,
+      element: null,
+      node: { kind: 'text', text: attribute.value },
+    });
   }
   for (const child of holder.children) {
-    if (child.kind === 'element' && child.uri !== NS.rdf) members.push({ uri: child.uri, local: child.local, prefix: child.prefix, element: child, node: nodeOf(child) });
+    if (child.kind === 'element' && child.uri !== NS.rdf)
+      members.push({ uri: child.uri, local: child.local, prefix: child.prefix, element: child, node: nodeOf(child) });
   }
   return members;
 }

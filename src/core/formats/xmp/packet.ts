@@ -17,7 +17,11 @@ export interface Packet {
 
 export function parsePacket(bytes: Uint8Array): Reading<Packet> {
   const text = decodeUtf8(bytes) ?? decodeUtf16(bytes);
-  if (text === null) return { state: 'unreadable', problems: [{ code: 'xmp/not-well-formed', reason: 'the bytes are neither UTF-8 nor UTF-16' }] };
+  if (text === null)
+    return {
+      state: 'unreadable',
+      problems: [{ code: 'xmp/not-well-formed', reason: 'the bytes are neither UTF-8 nor UTF-16' }],
+    };
   // some writers pad a packet with zeros
   const trimmed = text.endsWith('\0') ? text.replace(/\0+$/, '') : text;
   const document = parseXml(trimmed);
@@ -57,7 +61,9 @@ export const isEdited = (packet: Packet): boolean => writeXml(packet.document) !
 
 /** UTF-8, whatever the packet was read from. */
 export function writePacket({ document }: Packet): Uint8Array<ArrayBuffer> {
-  return encodeUtf8(writeXml({ ...document, before: document.before.replace(/(<\?xml[^>]*encoding=["'])[^"']*/, '$1UTF-8') }));
+  return encodeUtf8(
+    writeXml({ ...document, before: document.before.replace(/(<\?xml[^>]*encoding=["'])[^"']*/, '$1UTF-8') }),
+  );
 }
 
 /** All properties of all descriptions, in order. */

@@ -15,7 +15,14 @@ function bySaxes(text: string): unknown {
   parser.on('error', () => (failed = true));
   parser.on('doctype', () => (failed = true));
   parser.on('opentag', (tag) => {
-    const node = [tag.uri, tag.local, Object.values(tag.attributes).map(({ uri, local, value }) => [uri, local, value]).sort(), []];
+    const node = [
+      tag.uri,
+      tag.local,
+      Object.values(tag.attributes)
+        .map(({ uri, local, value }) => [uri, local, value])
+        .sort(),
+      [],
+    ];
     stack.at(-1)?.push(node);
     stack.push(node[3] as unknown[]);
   });
@@ -48,19 +55,56 @@ function ours(text: string): unknown {
   const document = parseXml(text);
   if (document.state !== 'read') return null;
   const valueOf = (element: XmlElement): unknown => [
-    element.uri, element.local, element.attributes.map(({ uri, local, value }) => [uri, local, value]).sort(),
+    element.uri,
+    element.local,
+    element.attributes.map(({ uri, local, value }) => [uri, local, value]).sort(),
     element.children.map((child) => (child.kind === 'between' ? child.text : valueOf(child))),
   ];
   return joined([valueOf(document.value.root)]);
 }
 
 const name = fc.constantFrom('a', 'b', 'rdf:li', 'x:é', 'ð');
-const text = fc.oneof(fc.constantFrom('words', ' ', '\r\n', '&amp;', '&#x41;', '&#233;', '<![CDATA[<7>]]>', '<!-- note -->', '<?pi here?>', 'ð 北 🐑', ']]', '"', "'"), fc.string({ maxLength: 4, unit: 'grapheme' }));
-const attribute = fc.tuple(fc.constantFrom('q', 'x:r', 'xml:lang', 'xmlns:n', 's'), fc.constantFrom('"v"', "'v &lt; w'", '"a\tb\nc"', '"ø"', "''", '"<"'), fc.constantFrom(' ', '\n  ')).map(([key, value, space]) => `${space}${key}=${value}`);
-const element: fc.Memo<string> = fc.memo((depth) =>
-  fc.tuple(name, fc.array(attribute, { maxLength: 2 }), depth > 1 ? fc.array(fc.oneof(text, element(depth - 1)), { maxLength: 4 }) : fc.array(text, { maxLength: 2 })).map(([tag, attributes, inside]) => (inside.length === 0 ? `<${tag}${attributes.join('')}/>` : `<${tag}${attributes.join('')}>${inside.join('')}</${tag} >`)),
+const text = fc.oneof(
+  fc.constantFrom(
+    'words',
+    ' ',
+    '\r\n',
+    '&amp;',
+    '&#x41;',
+    '&#233;',
+    '<![CDATA[<7>]]>',
+    '<!-- note -->',
+    '<?pi here?>',
+    'ð 北 🐑',
+    ']]',
+    '"',
+    "'",
+  ),
+  fc.string({ maxLength: 4, unit: 'grapheme' }),
 );
-const documents = element(4).map((inside) => `<?xml version="1.0"?>\n<r xmlns:rdf="urn:rdf" xmlns:x="urn:x">${inside}</r>\n<!-- end -->`);
+const attribute = fc
+  .tuple(
+    fc.constantFrom('q', 'x:r', 'xml:lang', 'xmlns:n', 's'),
+    fc.constantFrom('"v"', "'v &lt; w'", '"a\tb\nc"', '"ø"', "''", '"<"'),
+    fc.constantFrom(' ', '\n  '),
+  )
+  .map(([key, value, space]) => `${space}${key}=${value}`);
+const element: fc.Memo<string> = fc.memo((depth) =>
+  fc
+    .tuple(
+      name,
+      fc.array(attribute, { maxLength: 2 }),
+      depth > 1 ? fc.array(fc.oneof(text, element(depth - 1)), { maxLength: 4 }) : fc.array(text, { maxLength: 2 }),
+    )
+    .map(([tag, attributes, inside]) =>
+      inside.length === 0
+        ? `<${tag}${attributes.join('')}/>`
+        : `<${tag}${attributes.join('')}>${inside.join('')}</${tag} >`,
+    ),
+);
+const documents = element(4).map(
+  (inside) => `<?xml version="1.0"?>\n<r xmlns:rdf="urn:rdf" xmlns:x="urn:x">${inside}</r>\n<!-- end -->`,
+);
 
 describe('the XML reader', () => {
   it('takes what a general reader takes, reads the same in it, and gives every character back', () => {
@@ -80,7 +124,8 @@ describe('the XML reader', () => {
   });
 
   it('refuses what a general reader refuses, wherever one character is bent', () => {
-    const whole = '<?xml version="1.0"?><r xmlns:x="urn:x" a="1"><x:b c=\'2\'>t &amp; u<!-- n --><![CDATA[<]]></x:b><d/></r>';
+    const whole =
+      '<?xml version="1.0"?><r xmlns:x="urn:x" a="1"><x:b c=\'2\'>t &amp; u<!-- n --><![CDATA[<]]></x:b><d/></r>';
     const differing: string[] = [];
     for (let at = 22; at < whole.length; at++) {
       for (const put of ['', '<', '>', '&', '"', ' ', 'x', ':']) {
@@ -93,8 +138,14 @@ describe('the XML reader', () => {
   });
 
   it('is bounded: a billion laughs, a nest of thousands and a text of many megabytes end in a problem', () => {
-    expect(parseXml('<!DOCTYPE r [<!ENTITY a "aaaa">]><r>&a;</r>')).toMatchObject({ state: 'unreadable', problems: [{ code: 'xmp/doctype' }] });
+    expect(parseXml('<!DOCTYPE r [<!ENTITY a "aaaa">]><r>&a;</r>')).toMatchObject({
+      state: 'unreadable',
+      problems: [{ code: 'xmp/doctype' }],
+    });
     expect(parseXml('<a>'.repeat(5000))).toMatchObject({ state: 'unreadable' });
-    expect(parseXml(`<a>${'x'.repeat(17 * 1024 * 1024)}</a>`)).toMatchObject({ state: 'unreadable', problems: [{ code: 'xmp/too-large' }] });
+    expect(parseXml(`<a>${'x'.repeat(17 * 1024 * 1024)}</a>`)).toMatchObject({
+      state: 'unreadable',
+      problems: [{ code: 'xmp/too-large' }],
+    });
   });
 });

@@ -9,17 +9,24 @@ import { FORBIDDEN, type Namespaces, type XmlAttribute, type XmlDocument, type X
 const XML_LIMIT_CHARACTERS = 16 * 1024 * 1024;
 const DEPTH_LIMIT = 200;
 const XML_URI = 'http://www.w3.org/XML/1998/namespace';
-const PREDEFINED: Namespaces = new Map([['xml', XML_URI], ['xmlns', XMLNS]]);
+const PREDEFINED: Namespaces = new Map([
+  ['xml', XML_URI],
+  ['xmlns', XMLNS],
+]);
 
 export function parseXml(source: string): Reading<XmlDocument> {
   if (source.length > XML_LIMIT_CHARACTERS) {
-    return { state: 'unreadable', problems: [{ code: 'xmp/too-large', bytes: source.length, limit: XML_LIMIT_CHARACTERS }] };
+    return {
+      state: 'unreadable',
+      problems: [{ code: 'xmp/too-large', bytes: source.length, limit: XML_LIMIT_CHARACTERS }],
+    };
   }
   try {
     return { state: 'read', value: new XmlReader(source).document(), problems: [] };
   } catch (error) {
     if (error instanceof DoctypeError) return { state: 'unreadable', problems: [{ code: 'xmp/doctype' }] };
-    if (error instanceof XmlError) return { state: 'unreadable', problems: [{ code: 'xmp/not-well-formed', reason: error.message }] };
+    if (error instanceof XmlError)
+      return { state: 'unreadable', problems: [{ code: 'xmp/not-well-formed', reason: error.message }] };
     throw error;
   }
 }
@@ -27,7 +34,8 @@ export function parseXml(source: string): Reading<XmlDocument> {
 class DoctypeError extends Error {}
 class XmlError extends Error {}
 
-const START = ':A-Z_a-z\\u00C0-\\u00D6\\u00D8-\\u00F6\\u00F8-\\u02FF\\u0370-\\u037D\\u037F-\\u1FFF\\u200C\\u200D\\u2070-\\u218F\\u2C00-\\u2FEF\\u3001-\\uD7FF\\uF900-\\uFDCF\\uFDF0-\\uFFFD\\u{10000}-\\u{EFFFF}';
+const START =
+  ':A-Z_a-z\\u00C0-\\u00D6\\u00D8-\\u00F6\\u00F8-\\u02FF\\u0370-\\u037D\\u037F-\\u1FFF\\u200C\\u200D\\u2070-\\u218F\\u2C00-\\u2FEF\\u3001-\\uD7FF\\uF900-\\uFDCF\\uFDF0-\\uFFFD\\u{10000}-\\u{EFFFF}';
 // the ranges are those of the recommendation, combining characters among them
 // eslint-disable-next-line no-misleading-character-class
 const NAME = new RegExp(`[${START}][${START}\\-.0-9\\u00B7\\u0300-\\u036F\\u203F\\u2040]*`, 'uy');
@@ -35,12 +43,26 @@ const NAME = new RegExp(`[${START}][${START}\\-.0-9\\u00B7\\u0300-\\u036F\\u203F
 const STARTS_A_NAME = new RegExp(`^[${START}]`, 'u');
 // eslint-disable-next-line no-control-regex
 const SUSPECT = /[\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff\ud800-\udfff]/;
-const ENTITIES = new Map([['amp', '&'], ['lt', '<'], ['gt', '>'], ['quot', '"'], ['apos', "'"]]);
+const ENTITIES = new Map([
+  ['amp', '&'],
+  ['lt', '<'],
+  ['gt', '>'],
+  ['quot', '"'],
+  ['apos', "'"],
+]);
 const isSpace = (code: number) => code === 0x20 || code === 0x0a || code === 0x09 || code === 0x0d;
-const GT = 0x3e, SLASH = 0x2f, BANG = 0x21, QUESTION = 0x3f, EQUALS = 0x3d, DOUBLE = 0x22, SINGLE = 0x27;
+const GT = 0x3e,
+  SLASH = 0x2f,
+  BANG = 0x21,
+  QUESTION = 0x3f,
+  EQUALS = 0x3d,
+  DOUBLE = 0x22,
+  SINGLE = 0x27;
 
-const isPlainStart = (code: number) => (code >= 0x61 && code <= 0x7a) || (code >= 0x41 && code <= 0x5a) || code === 0x5f || code === 0x3a;
-const isPlainInName = (code: number) => isPlainStart(code) || (code >= 0x30 && code <= 0x39) || code === 0x2d || code === 0x2e;
+const isPlainStart = (code: number) =>
+  (code >= 0x61 && code <= 0x7a) || (code >= 0x41 && code <= 0x5a) || code === 0x5f || code === 0x3a;
+const isPlainInName = (code: number) =>
+  isPlainStart(code) || (code >= 0x30 && code <= 0x39) || code === 0x2d || code === 0x2e;
 
 interface RawAttribute {
   prefix: string;
@@ -66,7 +88,8 @@ class XmlReader {
     // most texts hold neither such characters nor surrogates, and the quick look is several times as fast
     const forbidden = SUSPECT.test(source) ? FORBIDDEN.exec(source) : null;
     if (forbidden) throw this.wrong('a character XML cannot hold', forbidden.index);
-    if (source.startsWith('<?xml') && isSpace(source.charCodeAt(5))) this.at = this.endOf('?>', 0, 'the XML declaration');
+    if (source.startsWith('<?xml') && isSpace(source.charCodeAt(5)))
+      this.at = this.endOf('?>', 0, 'the XML declaration');
     for (let tag = source.indexOf('<', this.at); tag >= 0; tag = source.indexOf('<', this.at)) {
       this.takeText(tag);
       this.at = tag;
@@ -125,7 +148,8 @@ class XmlReader {
     const number = /^#(?:x([0-9a-fA-F]{1,6})|([0-9]{1,7}))$/.exec(name);
     if (!number) throw this.wrong(`the entity &${name.slice(0, 20)}; is not known`);
     const code = number[1] !== undefined ? parseInt(number[1], 16) : Number(number[2]);
-    if (code === 0 || code > 0x10ffff || (code >= 0xd800 && code <= 0xdfff)) throw this.wrong(`&${name}; is no character`);
+    if (code === 0 || code > 0x10ffff || (code >= 0xd800 && code <= 0xdfff))
+      throw this.wrong(`&${name}; is no character`);
     const character = String.fromCodePoint(code);
     if (FORBIDDEN.test(character)) throw this.wrong(`&${name}; is a character XML cannot hold`);
     return character;
@@ -155,8 +179,10 @@ class XmlReader {
   private instruction(tag: number): void {
     this.at = tag + 2;
     const target = this.name('an instruction without a name');
-    if (target.toLowerCase() === 'xml' || target.includes(':')) throw this.wrong(`an instruction may not be called ${target}`, tag);
-    if (!this.source.startsWith('?>', this.at) && !isSpace(this.source.charCodeAt(this.at))) throw this.wrong('an instruction is not well written');
+    if (target.toLowerCase() === 'xml' || target.includes(':'))
+      throw this.wrong(`an instruction may not be called ${target}`, tag);
+    if (!this.source.startsWith('?>', this.at) && !isSpace(this.source.charCodeAt(this.at)))
+      throw this.wrong('an instruction is not well written');
     this.at = this.endOf('?>', this.at, 'an instruction');
   }
 
@@ -186,7 +212,12 @@ class XmlReader {
     const element = this.stack.at(-1);
     const wanted = this.names.at(-1);
     this.at = tag + 2;
-    if (wanted !== undefined && this.source.startsWith(wanted, this.at) && this.source.charCodeAt(this.at + wanted.length) === GT) this.at += wanted.length;
+    if (
+      wanted !== undefined &&
+      this.source.startsWith(wanted, this.at) &&
+      this.source.charCodeAt(this.at + wanted.length) === GT
+    )
+      this.at += wanted.length;
     else {
       const name = this.name('an end tag without a name');
       this.skipSpace();
@@ -213,11 +244,23 @@ class XmlReader {
     const selfClosing = this.source.charCodeAt(this.at) === SLASH;
     this.at += selfClosing ? 2 : 1;
     const namespaces = this.namespacesOf(raw, parent?.namespaces ?? PREDEFINED);
-    const attributes = raw.map((one) => ({ prefix: one.prefix, local: one.local, uri: one.prefix === '' ? (one.local === 'xmlns' ? XMLNS : '') : this.uriOf(one.prefix, namespaces), value: one.value }));
+    const attributes = raw.map((one) => ({
+      prefix: one.prefix,
+      local: one.local,
+      uri: one.prefix === '' ? (one.local === 'xmlns' ? XMLNS : '') : this.uriOf(one.prefix, namespaces),
+      value: one.value,
+    }));
     if (attributes.length > 1) this.refuseTwice(attributes);
     const element: XmlElement = {
-      kind: 'element', prefix, local, uri: prefix === '' ? (namespaces.get('') ?? '') : this.uriOf(prefix, namespaces), attributes, namespaces, children: [],
-      open: this.source.slice(tag, this.at), close: selfClosing ? '' : null,
+      kind: 'element',
+      prefix,
+      local,
+      uri: prefix === '' ? (namespaces.get('') ?? '') : this.uriOf(prefix, namespaces),
+      attributes,
+      namespaces,
+      children: [],
+      open: this.source.slice(tag, this.at),
+      close: selfClosing ? '' : null,
     };
     if (parent) parent.children.push(element);
     else this.root = element;
@@ -249,7 +292,11 @@ class XmlReader {
       const value = source.slice(this.at + 1, end);
       if (value.includes('<')) throw this.wrong(`< in the value of ${local}`);
       // XML 1.0 section 3.3.3: line ends and tabs in an attribute's source are blanks
-      found.push({ prefix, local, value: this.resolve(/[\t\n\r]/.test(value) ? value.replace(/\r\n|[\t\n\r]/g, ' ') : value) });
+      found.push({
+        prefix,
+        local,
+        value: this.resolve(/[\t\n\r]/.test(value) ? value.replace(/\r\n|[\t\n\r]/g, ' ') : value),
+      });
       this.at = end + 1;
     }
   }
@@ -258,7 +305,13 @@ class XmlReader {
     const colon = name.indexOf(':');
     if (colon < 0) return ['', name];
     const local = name.slice(colon + 1);
-    if (colon === 0 || local === '' || local.includes(':') || !(isPlainStart(local.charCodeAt(0)) || STARTS_A_NAME.test(local))) throw this.wrong(`${name} is no qualified name`, at);
+    if (
+      colon === 0 ||
+      local === '' ||
+      local.includes(':') ||
+      !(isPlainStart(local.charCodeAt(0)) || STARTS_A_NAME.test(local))
+    )
+      throw this.wrong(`${name} is no qualified name`, at);
     return [name.slice(0, colon), local];
   }
 
@@ -269,7 +322,8 @@ class XmlReader {
       if (prefix !== 'xmlns' && !(prefix === '' && local === 'xmlns')) continue;
       const declared = prefix === '' ? '' : local;
       const reserved = declared === 'xmlns' || value === XMLNS || (declared === 'xml') !== (value === XML_URI);
-      if (reserved || (value === '' && declared !== '')) throw this.wrong(`the namespace ${declared || 'without prefix'} may not be declared so`);
+      if (reserved || (value === '' && declared !== ''))
+        throw this.wrong(`the namespace ${declared || 'without prefix'} may not be declared so`);
       own ??= new Map(inherited);
       own.set(declared, value);
     }

@@ -41,24 +41,35 @@ export interface XmlDocument {
 }
 
 /** Characters XML 1.0 cannot hold at all (section 2.2). */
-// eslint-disable-next-line no-control-regex
-export const FORBIDDEN = /[\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff]|[\ud800-\udbff](?![\udc00-\udfff])|(?<![\ud800-\udbff])[\udc00-\udfff]/;
+export const FORBIDDEN =
+  // eslint-disable-next-line no-control-regex
+  /[\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff]|[\ud800-\udbff](?![\udc00-\udfff])|(?<![\ud800-\udbff])[\udc00-\udfff]/;
 
-export const nameOf = ({ prefix, local }: { prefix: string; local: string }) => (prefix === '' ? local : `${prefix}:${local}`);
+export const nameOf = ({ prefix, local }: { prefix: string; local: string }) =>
+  prefix === '' ? local : `${prefix}:${local}`;
 
-export const escapeText = (text: string) => text.replaceAll('&', '&amp;').replaceAll('<', '&lt;').replaceAll('>', '&gt;').replaceAll('\r', '&#xD;');
+export const escapeText = (text: string) =>
+  text.replaceAll('&', '&amp;').replaceAll('<', '&lt;').replaceAll('>', '&gt;').replaceAll('\r', '&#xD;');
 export const escapeAttribute = (text: string) =>
   escapeText(text).replaceAll('"', '&quot;').replaceAll('\n', '&#xA;').replaceAll('\t', '&#x9;');
 
 /** Characters XML 1.0 cannot hold at all (section 2.2) are left out: there is no way to write them. */
-export const xmlCharacters = (text: string): string => (FORBIDDEN.test(text) ? text.replace(new RegExp(FORBIDDEN, 'g'), '') : text);
+export const xmlCharacters = (text: string): string =>
+  FORBIDDEN.test(text) ? text.replace(new RegExp(FORBIDDEN, 'g'), '') : text;
 
 export function textNode(text: string): XmlBetween {
   const kept = xmlCharacters(text);
   return { kind: 'between', source: escapeText(kept), text: kept };
 }
 
-export function newElement(prefix: string, local: string, uri: string, namespaces: Namespaces, children: XmlNode[] = [], attributes: XmlAttribute[] = []): XmlElement {
+export function newElement(
+  prefix: string,
+  local: string,
+  uri: string,
+  namespaces: Namespaces,
+  children: XmlNode[] = [],
+  attributes: XmlAttribute[] = [],
+): XmlElement {
   return { kind: 'element', prefix, local, uri, attributes, namespaces, children, open: null, close: null };
 }
 
@@ -74,7 +85,9 @@ export function markEdited(element: XmlElement): void {
   if (element.close === '') element.close = null;
 }
 
-/** Gives an attribute another value, in the source of the start tag as well, so that all else in it stays as it stands. */
+/**
+ * Gives an attribute another value, in the source of the start tag as well, so that all else in it stays as it stands.
+ */
 export function setAttribute(element: XmlElement, attribute: XmlAttribute, value: string): void {
   attribute.value = xmlCharacters(value);
   if (element.open === null) return;
@@ -84,7 +97,10 @@ export function setAttribute(element: XmlElement, attribute: XmlAttribute, value
     if (found[1] !== nameOf(attribute)) continue;
     const quoteAt = found.index + found[0].search(/["']/);
     const quote = element.open.charAt(quoteAt);
-    const escaped = quote === '"' ? escapeAttribute(attribute.value) : escapeAttribute(attribute.value).replaceAll('&quot;', '"').replaceAll("'", '&apos;');
+    const escaped =
+      quote === '"'
+        ? escapeAttribute(attribute.value)
+        : escapeAttribute(attribute.value).replaceAll('&quot;', '"').replaceAll("'", '&apos;');
     element.open = `${element.open.slice(0, quoteAt + 1)}${escaped}${element.open.slice(parts.lastIndex - 1)}`;
     return;
   }
@@ -105,7 +121,8 @@ export function writeNode(node: XmlNode): string {
   return open + inside + close;
 }
 
-const writeAttribute = (attribute: XmlAttribute) => ` ${nameOf(attribute)}="${escapeAttribute(xmlCharacters(attribute.value))}"`;
+const writeAttribute = (attribute: XmlAttribute) =>
+  ` ${nameOf(attribute)}="${escapeAttribute(xmlCharacters(attribute.value))}"`;
 
 export function elementsOf(element: XmlElement): XmlElement[] {
   const found: XmlElement[] = [];
@@ -121,6 +138,7 @@ export function textOfElement(element: XmlElement): string {
 }
 
 export function attributeOf(element: XmlElement, uri: string, local: string): string | null {
-  for (const attribute of element.attributes) if (attribute.local === local && attribute.uri === uri) return attribute.value;
+  for (const attribute of element.attributes)
+    if (attribute.local === local && attribute.uri === uri) return attribute.value;
   return null;
 }

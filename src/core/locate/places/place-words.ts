@@ -15,10 +15,17 @@ export interface PlaceWords {
 }
 
 /**
- * `fill` writes only where nothing stands. Of a spot, what it does not say is taken from the gazetteer. The place of the camera
+ * `fill` writes only where nothing stands. Of a spot, what it does not say is taken from the gazetteer. The place of
+ * the camera
  * (`locationCreated`) gets the same words and the position, where there is none yet or, with `replace`, in its stead.
  */
-export function planPlaceWords(photo: Described, position: Position, place: Pick<NearPlace, 'city' | 'province' | 'country' | 'countryCode' | 'distanceM'> | null, spots: readonly Spot[], mode: 'fill' | 'replace'): PlaceWords {
+export function planPlaceWords(
+  photo: Described,
+  position: Position,
+  place: Pick<NearPlace, 'city' | 'province' | 'country' | 'countryCode' | 'distanceM'> | null,
+  spots: readonly Spot[],
+  mode: 'fill' | 'replace',
+): PlaceWords {
   const spot = spotAt(position, spots);
   const said: Record<string, string> = {};
   for (const key of SPOT_FIELDS) {
@@ -26,14 +33,24 @@ export function planPlaceWords(photo: Described, position: Position, place: Pick
     const word = typeof own === 'string' && own !== '' ? own : key === 'sublocation' ? '' : (place?.[key] ?? '');
     if (word !== '') said[key] = word;
   }
-  const edits = SPOT_FIELDS.flatMap((key) => (said[key] === undefined || (mode === 'fill' && photo.fields[key] !== undefined) ? [] : planSet([photo], key, said[key])));
-  if (mode === 'replace' || structuresIn(photo.fields.locationCreated).length === 0) edits.push(...planSet([photo], 'locationCreated', [createdAt(position, said)]));
+  const edits = SPOT_FIELDS.flatMap((key) =>
+    said[key] === undefined || (mode === 'fill' && photo.fields[key] !== undefined)
+      ? []
+      : planSet([photo], key, said[key]),
+  );
+  if (mode === 'replace' || structuresIn(photo.fields.locationCreated).length === 0)
+    edits.push(...planSet([photo], 'locationCreated', [createdAt(position, said)]));
   return { edits, distanceM: spot ? null : (place?.distanceM ?? null) };
 }
 
 function createdAt({ lat, lon, altitudeM }: Position, words: Record<string, string>): Structure {
   return {
-    ...words, lat: coordinateText(lat, 'N', 'S'), lon: coordinateText(lon, 'E', 'W'),
-    ...(altitudeM !== null && { altitude: String(Math.round(Math.abs(altitudeM) * 10) / 10), altitudeRef: altitudeM < 0 ? '1' : '0' }),
+    ...words,
+    lat: coordinateText(lat, 'N', 'S'),
+    lon: coordinateText(lon, 'E', 'W'),
+    ...(altitudeM !== null && {
+      altitude: String(Math.round(Math.abs(altitudeM) * 10) / 10),
+      altitudeRef: altitudeM < 0 ? '1' : '0',
+    }),
   };
 }

@@ -1,11 +1,12 @@
-// GeoJSON (RFC 7946): lines whose properties hold a time for each point (`coordTimes` or `times`, as converters of tracks
-// write it: common practice), and points with a time of their own.
+// GeoJSON (RFC 7946): lines whose properties hold a time for each point (`coordTimes` or `times`, as converters of
+// tracks write it: common practice), and points with a time of their own.
 
 import { TrackBuilder, type TrackReading } from './track';
 import { parseTrackTime } from './times';
 
 type Unknown = Record<string, unknown>;
-const isRecord = (value: unknown): value is Unknown => typeof value === 'object' && value !== null && !Array.isArray(value);
+const isRecord = (value: unknown): value is Unknown =>
+  typeof value === 'object' && value !== null && !Array.isArray(value);
 
 /** `null` where the text is no GeoJSON. */
 export function readGeoJson(text: string): TrackReading | null {
@@ -18,7 +19,8 @@ export function readGeoJson(text: string): TrackReading | null {
   if (!isRecord(parsed) || typeof parsed.type !== 'string') return null;
   const builder = new TrackBuilder();
   const features = parsed.type === 'FeatureCollection' && Array.isArray(parsed.features) ? parsed.features : [parsed];
-  if (!features.every((feature) => isRecord(feature) && (feature.type === 'Feature' || 'coordinates' in feature))) return null;
+  if (!features.every((feature) => isRecord(feature) && (feature.type === 'Feature' || 'coordinates' in feature)))
+    return null;
   for (const feature of features as Unknown[]) readFeature(builder, feature);
   return builder.reading();
 }
@@ -31,12 +33,14 @@ function readFeature(builder: TrackBuilder, feature: Unknown): void {
   if (typeof properties.name === 'string') builder.name ??= properties.name.slice(0, 200);
   if (geometry.type === 'Point') addPoint(builder, geometry.coordinates, properties.time ?? properties.timestamp);
   if (geometry.type === 'LineString') addLine(builder, geometry.coordinates, times);
-  if (geometry.type === 'MultiLineString' && Array.isArray(geometry.coordinates)) geometry.coordinates.forEach((line, at) => addLine(builder, line, Array.isArray(times) ? times[at] : undefined));
+  if (geometry.type === 'MultiLineString' && Array.isArray(geometry.coordinates))
+    geometry.coordinates.forEach((line, at) => addLine(builder, line, Array.isArray(times) ? times[at] : undefined));
 }
 
 function addLine(builder: TrackBuilder, line: unknown, times: unknown): void {
   builder.newSegment();
-  if (Array.isArray(line)) line.forEach((point, at) => addPoint(builder, point, Array.isArray(times) ? times[at] : undefined));
+  if (Array.isArray(line))
+    line.forEach((point, at) => addPoint(builder, point, Array.isArray(times) ? times[at] : undefined));
 }
 
 function addPoint(builder: TrackBuilder, point: unknown, time: unknown): void {
@@ -51,5 +55,10 @@ function addPoint(builder: TrackBuilder, point: unknown, time: unknown): void {
   }
   if (parsed.zoneless) builder.dropped.zoneless += 1;
   const [lon, lat, altitude] = point as unknown[];
-  builder.add({ utc: parsed.utc, lat: typeof lat === 'number' ? lat : NaN, lon: typeof lon === 'number' ? lon : NaN, altitudeM: typeof altitude === 'number' ? altitude : null });
+  builder.add({
+    utc: parsed.utc,
+    lat: typeof lat === 'number' ? lat : NaN,
+    lon: typeof lon === 'number' ? lon : NaN,
+    altitudeM: typeof altitude === 'number' ? altitude : null,
+  });
 }

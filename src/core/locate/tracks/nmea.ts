@@ -1,5 +1,5 @@
-// NMEA 0183 sentences RMC and GGA, of whatever talker, with their checksums (the standard is not public; the sentences are
-// described in many receivers' manuals: common practice). RMC gives the date; GGA the altitude above sea level.
+// NMEA 0183 sentences RMC and GGA, of whatever talker, with their checksums (the standard is not public; the sentences
+// are described in many receivers' manuals: common practice). RMC gives the date; GGA the altitude above sea level.
 
 import { secondsOfIso } from '../../time/civil';
 import { TrackBuilder, type TrackReading } from './track';
@@ -28,7 +28,10 @@ export function readNmea(text: string): TrackReading {
       if (cells[1]?.toUpperCase() !== 'A' || date === null) continue; // no fix
       [midnight, lastSecond] = [date, second];
       const altitudeM = heard?.second === second ? heard.altitudeM : null;
-      if (!builder.add({ utc: date + second, lat: angle(cells[2], cells[3]), lon: angle(cells[4], cells[5]), altitudeM })) break;
+      if (
+        !builder.add({ utc: date + second, lat: angle(cells[2], cells[3]), lon: angle(cells[4], cells[5]), altitudeM })
+      )
+        break;
       continue;
     }
     if (!(Number(cells[5]) > 0)) continue; // no fix
@@ -59,7 +62,9 @@ function secondOfDay(cell: string | undefined): number | null {
 /** `040719`: years from 80 on are of the last century. */
 function dateOf(cell: string | undefined): number | null {
   const found = /^(\d{2})(\d{2})(\d{2})$/.exec(cell ?? '');
-  return found ? secondsOfIso(`${Number(found[3]) >= 80 ? '19' : '20'}${found[3]}-${found[2]}-${found[1]}T00:00:00`) : null;
+  return found
+    ? secondsOfIso(`${Number(found[3]) >= 80 ? '19' : '20'}${found[3]}-${found[2]}-${found[1]}T00:00:00`)
+    : null;
 }
 
 /** `6213.62` and `N`. */

@@ -22,12 +22,17 @@ export const TRACK_BYTES_LIMIT = 512 * 1024 * 1024;
 export const isTrackName = (name: string): boolean => /\.(gpx|kml|nmea|geojson)$/i.test(name);
 
 export function readTrack(bytes: Uint8Array): TrackFile {
-  if (bytes.length > TRACK_BYTES_LIMIT) return { state: 'unreadable', fault: { code: 'too-large', bytes: bytes.length, limit: TRACK_BYTES_LIMIT } };
+  if (bytes.length > TRACK_BYTES_LIMIT)
+    return { state: 'unreadable', fault: { code: 'too-large', bytes: bytes.length, limit: TRACK_BYTES_LIMIT } };
   const text = (decodeUtf8(bytes) ?? decodeUtf16(bytes) ?? decodeTable(bytes)).replace(/^\uFEFF/, '');
   const head = text.slice(0, 2000).trimStart();
   if (head.startsWith('<')) return xmlFile(text);
   if (/^[{[]/.test(head)) return judged('geojson', readGeoJson(text));
-  if (/^(?:!.*|\$[A-Z]{2,}.*|#.*|\s*)(?:\r?\n|$)/m.test(head.split('\n', 1)[0] ?? '') && /\$[A-Z]{2}(?:RMC|GGA),/i.test(text)) return judged('nmea', readNmea(text));
+  if (
+    /^(?:!.*|\$[A-Z]{2,}.*|#.*|\s*)(?:\r?\n|$)/m.test(head.split('\n', 1)[0] ?? '') &&
+    /\$[A-Z]{2}(?:RMC|GGA),/i.test(text)
+  )
+    return judged('nmea', readNmea(text));
   return judged('table', readTableTrack(text));
 }
 
@@ -36,12 +41,17 @@ function xmlFile(text: string): TrackFile {
   if (fault?.reason === 'doctype') return { state: 'unreadable', fault: { code: 'doctype' } };
   if (fault?.reason === 'other-root') return { state: 'unreadable', fault: { code: 'not-a-track' } };
   const broken: TrackFault | null = fault ? { code: 'not-well-formed', detail: fault.detail } : null;
-  if (reading.track.utc.length === 0) return { state: 'unreadable', fault: broken ?? { code: 'no-timed-points', withoutTime: reading.dropped.withoutTime } };
+  if (reading.track.utc.length === 0)
+    return {
+      state: 'unreadable',
+      fault: broken ?? { code: 'no-timed-points', withoutTime: reading.dropped.withoutTime },
+    };
   return { state: 'read', kind: /<(?:\w+:)?kml\b/i.test(text.slice(0, 4000)) ? 'kml' : 'gpx', reading, fault: broken };
 }
 
 function judged(kind: TrackKind, reading: TrackReading | null): TrackFile {
   if (!reading) return { state: 'unreadable', fault: { code: 'not-a-track' } };
-  if (reading.track.utc.length === 0) return { state: 'unreadable', fault: { code: 'no-timed-points', withoutTime: reading.dropped.withoutTime } };
+  if (reading.track.utc.length === 0)
+    return { state: 'unreadable', fault: { code: 'no-timed-points', withoutTime: reading.dropped.withoutTime } };
   return { state: 'read', kind, reading, fault: null };
 }

@@ -1,4 +1,5 @@
-// A table with named columns: time (or date and time), latitude, longitude, and an altitude in metres where there is one.
+// A table with named columns: time (or date and time), latitude, longitude, and an altitude in metres where there is
+// one.
 
 import { readTable } from '../../text/delimited';
 import { TrackBuilder, type TrackReading } from './track';
@@ -15,7 +16,13 @@ const COLUMNS = {
 /** `null` where the columns are not there. */
 export function readTableTrack(text: string): TrackReading | null {
   const [head, ...rows] = readTable(text);
-  const names = (head ?? []).map((cell) => cell.trim().toLowerCase().replaceAll('_', ' ').replace(/\s*[([].*$/, ''));
+  const names = (head ?? []).map((cell) =>
+    cell
+      .trim()
+      .toLowerCase()
+      .replaceAll('_', ' ')
+      .replace(/\s*[([].*$/, ''),
+  );
   const at = (column: keyof typeof COLUMNS) => names.findIndex((name) => COLUMNS[column].test(name));
   const [time, date, lat, lon, altitude] = [at('time'), at('date'), at('lat'), at('lon'), at('altitude')];
   if (lat < 0 || lon < 0 || (time < 0 && date < 0)) return null;
@@ -34,7 +41,15 @@ export function readTableTrack(text: string): TrackReading | null {
     }
     if (parsed.zoneless) builder.dropped.zoneless += 1;
     const metres = decimal(cell(altitude));
-    if (!builder.add({ utc: parsed.utc, lat: decimal(cell(lat)), lon: decimal(cell(lon)), altitudeM: Number.isNaN(metres) ? null : metres })) break;
+    if (
+      !builder.add({
+        utc: parsed.utc,
+        lat: decimal(cell(lat)),
+        lon: decimal(cell(lon)),
+        altitudeM: Number.isNaN(metres) ? null : metres,
+      })
+    )
+      break;
   }
   return builder.reading();
 }

@@ -1,5 +1,5 @@
-// A track: where a receiver was, and when. Points lie in columns, since a year of them is millions. A segment is a stretch
-// in which the receiver did not lose the sky; between segments nothing is known.
+// A track: where a receiver was, and when. Points lie in columns, since a year of them is millions. A segment is a
+// stretch in which the receiver did not lose the sky; between segments nothing is known.
 
 import type { LatLon } from '../../geo/position';
 import { distanceM } from '../../geo/sphere';
@@ -11,7 +11,9 @@ export interface Track {
   lon: Float64Array;
   /** Metres above sea level; NaN where not said. */
   altitude: Float64Array;
-  /** Where each segment begins, as an index of points; the first is 0. Segments are in the order of their first times. */
+  /**
+   * Where each segment begins, as an index of points; the first is 0. Segments are in the order of their first times.
+   */
   starts: Uint32Array;
 }
 
@@ -37,7 +39,10 @@ export interface Fix extends LatLon {
   altitudeM: number | null;
 }
 
-/** Collects fixes in the order of the file. A time that does not go on begins a new segment; the same time again is left out. */
+/**
+ * Collects fixes in the order of the file. A time that does not go on begins a new segment; the same time again is left
+ * out.
+ */
 export class TrackBuilder {
   private readonly segments: Fix[][] = [];
   private open: Fix[] = [];
@@ -76,14 +81,25 @@ export class TrackBuilder {
     const column = (of: (fix: Fix) => number) => Float64Array.from(fixes, of);
     let at = 0;
     const starts = segments.map((segment) => (at += segment.length) - segment.length);
-    return { name: this.name, track: { utc: column(({ utc }) => utc), lat: column(({ lat }) => lat), lon: column(({ lon }) => lon), altitude: column(({ altitudeM }) => altitudeM ?? NaN), starts: Uint32Array.from(starts) }, dropped: this.dropped };
+    return {
+      name: this.name,
+      track: {
+        utc: column(({ utc }) => utc),
+        lat: column(({ lat }) => lat),
+        lon: column(({ lon }) => lon),
+        altitude: column(({ altitudeM }) => altitudeM ?? NaN),
+        starts: Uint32Array.from(starts),
+      },
+      dropped: this.dropped,
+    };
   }
 }
 
 export const pointAt = ({ lat, lon }: Track, at: number): LatLon => ({ lat: lat[at] ?? 0, lon: lon[at] ?? 0 });
 
 /** First and one past the last point of each segment. */
-export const segmentsOf = ({ starts, utc }: Track): [from: number, to: number][] => Array.from(starts, (from, at): [number, number] => [from, starts[at + 1] ?? utc.length]);
+export const segmentsOf = ({ starts, utc }: Track): [from: number, to: number][] =>
+  Array.from(starts, (from, at): [number, number] => [from, starts[at + 1] ?? utc.length]);
 
 export interface Gap {
   fromUtc: number;

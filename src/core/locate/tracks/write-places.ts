@@ -15,14 +15,22 @@ export interface PlacedPhoto {
   keywords: readonly string[];
 }
 
-const element = (name: string, text: string | null, indent: string): string => (text === null || text === '' ? '' : `${indent}<${name}>${escapeText(xmlCharacters(text))}</${name}>\n`);
-const instant = (utcSeconds: number | null): string | null => (utcSeconds === null ? null : `${isoOfSeconds(utcSeconds)}Z`);
-const number = (value: number): string => value.toFixed(9).replace(/\.?0+$/, '').replace(/^-0$/, '0');
+const element = (name: string, text: string | null, indent: string): string =>
+  text === null || text === '' ? '' : `${indent}<${name}>${escapeText(xmlCharacters(text))}</${name}>\n`;
+const instant = (utcSeconds: number | null): string | null =>
+  utcSeconds === null ? null : `${isoOfSeconds(utcSeconds)}Z`;
+const number = (value: number): string =>
+  value
+    .toFixed(9)
+    .replace(/\.?0+$/, '')
+    .replace(/^-0$/, '0');
 
 /** The order of elements is that of the schema (wptType). */
 export function writeGpx(photos: readonly PlacedPhoto[], creator: string): string {
-  const points = photos.map(({ name, title, caption, position: { lat, lon, altitudeM }, utcSeconds, keywords }) =>
-    `  <wpt lat="${number(lat)}" lon="${number(lon)}">\n${element('ele', altitudeM === null ? null : number(altitudeM), '    ')}${element('time', instant(utcSeconds), '    ')}${element('name', name, '    ')}${element('cmt', title, '    ')}${element('desc', caption, '    ')}${element('type', keywords.join(', '), '    ')}  </wpt>\n`);
+  const points = photos.map(
+    ({ name, title, caption, position: { lat, lon, altitudeM }, utcSeconds, keywords }) =>
+      `  <wpt lat="${number(lat)}" lon="${number(lon)}">\n${element('ele', altitudeM === null ? null : number(altitudeM), '    ')}${element('time', instant(utcSeconds), '    ')}${element('name', name, '    ')}${element('cmt', title, '    ')}${element('desc', caption, '    ')}${element('type', keywords.join(', '), '    ')}  </wpt>\n`,
+  );
   return `<?xml version="1.0" encoding="UTF-8"?>\n<gpx version="1.1" creator="${escapeAttribute(xmlCharacters(creator))}" xmlns="http://www.topografix.com/GPX/1/1" xmlns:xsi="http://www.w3.org/2001/XMLSchema-instance" xsi:schemaLocation="http://www.topografix.com/GPX/1/1 http://www.topografix.com/GPX/1/1/gpx.xsd">\n${points.join('')}</gpx>\n`;
 }
 
@@ -39,7 +47,13 @@ export function writeGeoJson(photos: readonly PlacedPhoto[]): string {
   const features = photos.map(({ name, title, caption, position: { lat, lon, altitudeM }, utcSeconds, keywords }) => ({
     type: 'Feature',
     geometry: { type: 'Point', coordinates: [lon, lat, ...(altitudeM === null ? [] : [altitudeM])] },
-    properties: { name, ...(title !== null && { title }), ...(caption !== null && { caption }), ...(utcSeconds !== null && { time: instant(utcSeconds) }), ...(keywords.length > 0 && { keywords }) },
+    properties: {
+      name,
+      ...(title !== null && { title }),
+      ...(caption !== null && { caption }),
+      ...(utcSeconds !== null && { time: instant(utcSeconds) }),
+      ...(keywords.length > 0 && { keywords }),
+    },
   }));
   return `${JSON.stringify({ type: 'FeatureCollection', features }, null, 1)}\n`;
 }

@@ -1,11 +1,13 @@
 // GPX 1.0 and 1.1 (topografix.com/GPX) and KML 2.2 with gx:Track (OGC 07-147r2 and its extension namespace), read as a
-// stream by a strict XML reader that expands no entities of the file. A document type has no place in either and is refused.
+// stream by a strict XML reader that expands no entities of the file. A document type has no place in either and is
+// refused.
 
 import { SaxesParser } from 'saxes';
 import { TrackBuilder, type TrackReading } from './track';
 import { parseTrackTime } from './times';
 
-export type XmlFault = { reason: 'doctype' } | { reason: 'not-well-formed'; detail: string } | { reason: 'other-root'; root: string };
+export type XmlFault =
+  { reason: 'doctype' } | { reason: 'not-well-formed'; detail: string } | { reason: 'other-root'; root: string };
 
 /** Text in one element that we keep; times and coordinates are short, names are cut. */
 const TEXT_LIMIT = 10_000;
@@ -50,10 +52,16 @@ export function readXmlTrack(text: string): { reading: TrackReading; fault: XmlF
 
 const localName = (name: string): string => name.slice(name.indexOf(':') + 1);
 
-const metres = (text: string | null): number | null => (text !== null && /^[-+]?\d+(\.\d+)?(e[-+]?\d+)?$/i.test(text) ? Number(text) : null);
-const degrees = (text: string | undefined): number => (text !== undefined && /^\s*[-+]?\d+(\.\d+)?(e[-+]?\d+)?\s*$/i.test(text) ? Number(text) : NaN);
+const metres = (text: string | null): number | null =>
+  text !== null && /^[-+]?\d+(\.\d+)?(e[-+]?\d+)?$/i.test(text) ? Number(text) : null;
+const degrees = (text: string | undefined): number =>
+  text !== undefined && /^\s*[-+]?\d+(\.\d+)?(e[-+]?\d+)?\s*$/i.test(text) ? Number(text) : NaN;
 
-function addTimed(builder: TrackBuilder, point: { lat: number; lon: number; altitudeM: number | null }, time: string | null): boolean {
+function addTimed(
+  builder: TrackBuilder,
+  point: { lat: number; lon: number; altitudeM: number | null },
+  time: string | null,
+): boolean {
   if (time === null || time === '') {
     builder.dropped.withoutTime += 1;
     return true;
@@ -116,9 +124,11 @@ class KmlReader {
     if (local === 'coord' && parent === 'Track') this.places.push(text);
     if (local === 'when' && parent === 'TimeStamp') this.pointTime = text;
     if (local === 'coordinates' && parent === 'Point') this.pointPlace = text;
-    if (local === 'coordinates' && parent === 'LineString') this.builder.dropped.withoutTime += text.split(/\s+/).length;
+    if (local === 'coordinates' && parent === 'LineString')
+      this.builder.dropped.withoutTime += text.split(/\s+/).length;
     if (local === 'Track') return this.track();
-    if (local === 'Placemark' && this.pointPlace !== null) return addTimed(this.builder, placeOf(this.pointPlace.split(',')), this.pointTime);
+    if (local === 'Placemark' && this.pointPlace !== null)
+      return addTimed(this.builder, placeOf(this.pointPlace.split(',')), this.pointTime);
     return true;
   }
 
@@ -134,4 +144,8 @@ class KmlReader {
 }
 
 /** KML puts the longitude first. */
-const placeOf = ([lon, lat, altitude]: string[]): { lat: number; lon: number; altitudeM: number | null } => ({ lat: degrees(lat), lon: degrees(lon), altitudeM: metres(altitude?.trim() ?? null) });
+const placeOf = ([lon, lat, altitude]: string[]): { lat: number; lon: number; altitudeM: number | null } => ({
+  lat: degrees(lat),
+  lon: degrees(lon),
+  altitudeM: metres(altitude?.trim() ?? null),
+});

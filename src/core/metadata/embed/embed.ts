@@ -1,6 +1,6 @@
 // Writing fields into the image file itself. The result is read again before anybody may use it: every field must say
-// what was wanted, and the picture's digest must be what it was. Raws are never written into, but for DNG, which is meant
-// for it; nor is a file in which anything is damaged.
+// what was wanted, and the picture's digest must be what it was. Raws are never written into, but for DNG, which is
+// meant for it; nor is a file in which anything is damaged.
 
 import { withPages, type ByteSource } from '../../bytes/source';
 import { type Format, endingOf } from '../../formats/containers/formats';
@@ -27,15 +27,23 @@ export type EmbedPlan =
 const WRITERS = { jpeg: embedInJpeg, png: embedInPng, webp: embedInWebp, tiff: embedInTiff } as const;
 
 /** Whether the format of a file takes metadata at all. */
-export const takesMetadata = (format: Format, name: string): boolean => format in WRITERS || (format === 'raw' && endingOf(name) === 'dng');
+export const takesMetadata = (format: Format, name: string): boolean =>
+  format in WRITERS || (format === 'raw' && endingOf(name) === 'dng');
 
 /** The file with `fields` in it, as parts. Everything that is not a field stays. */
-export async function planEmbed(source: ByteSource, name: string, fields: FieldValues, newDigest: NewDigest): Promise<EmbedPlan> {
+export async function planEmbed(
+  source: ByteSource,
+  name: string,
+  fields: FieldValues,
+  newDigest: NewDigest,
+): Promise<EmbedPlan> {
   const { source: opened, format } = await openForReading(source, name);
   if (format === 'unknown' || !takesMetadata(format, name)) return { state: 'refused', reason: 'format' };
   const before = await readPhoto(source, name);
-  if (before.problems.some(({ code }) => code !== 'iim/text-undecodable')) return { state: 'refused', reason: 'damaged' };
-  if (differingKeys(before.fields, fields).length === 0 && before.disagreements.length === 0) return { state: 'nothing-to-do' };
+  if (before.problems.some(({ code }) => code !== 'iim/text-undecodable'))
+    return { state: 'refused', reason: 'damaged' };
+  if (differingKeys(before.fields, fields).length === 0 && before.disagreements.length === 0)
+    return { state: 'nothing-to-do' };
   const { packets } = await readFamilies(opened, format);
   const packet = packets.length > 0 ? mergedPacket(packets) : newPacket();
   setFields(packet, fields, () => false);
@@ -45,7 +53,13 @@ export async function planEmbed(source: ByteSource, name: string, fields: FieldV
   return verified(source, name, fields, parts, newDigest);
 }
 
-async function verified(source: ByteSource, name: string, fields: FieldValues, parts: Part[], newDigest: NewDigest): Promise<EmbedPlan> {
+async function verified(
+  source: ByteSource,
+  name: string,
+  fields: FieldValues,
+  parts: Part[],
+  newDigest: NewDigest,
+): Promise<EmbedPlan> {
   const made = sourceOfParts(source, parts);
   const after = await readPhoto(made, name);
   const keys = differingKeys(after.fields, fields).filter((key) => !sameDate(key, after.fields, fields));
@@ -59,4 +73,3 @@ function sameDate(key: FieldKey, a: FieldValues, b: FieldValues): boolean {
   const utc = (value: unknown) => String(value).replace(/Z$/, '+00:00');
   return fieldOf(key).value === 'date' && sameValue(utc(a[key]), utc(b[key]));
 }
-

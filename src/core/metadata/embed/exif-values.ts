@@ -16,12 +16,18 @@ export function exifEdits(tiff: Tiff, fields: FieldValues): DirectoryEdits {
   const edits = noEdits();
   for (const row of FIELDS) {
     if (!row.exif || sameValue(fromStrings(row, exifStrings([tiff], row)), fields[row.key])) continue;
-    for (const [tag, value] of tagValues(row, row.exif, fields, tiff.littleEndian)) edits[row.exif.directory].set(tag, value);
+    for (const [tag, value] of tagValues(row, row.exif, fields, tiff.littleEndian))
+      edits[row.exif.directory].set(tag, value);
   }
   return edits;
 }
 
-function tagValues(row: FieldRow, exif: ExifTag, fields: FieldValues, littleEndian: boolean): [number, TagValue | null][] {
+function tagValues(
+  row: FieldRow,
+  exif: ExifTag,
+  fields: FieldValues,
+  littleEndian: boolean,
+): [number, TagValue | null][] {
   const strings = toStrings(fields[row.key]);
   const [text] = strings;
   if (exif.notation === 'date') return dateValues(exif, text);
@@ -34,7 +40,10 @@ function tagValues(row: FieldRow, exif: ExifTag, fields: FieldValues, littleEndi
   return [[exif.tag, ascii(text)]];
 }
 
-/** Text in UTF-8, ended by a zero: what EXIF calls ASCII, and what readers have long agreed on (MWG guidelines 2.0, section 5.2). */
+/**
+ * Text in UTF-8, ended by a zero: what EXIF calls ASCII, and what readers have long agreed on (MWG guidelines 2.0,
+ * section 5.2).
+ */
 function ascii(text: string): TagValue {
   const bytes = joinBytes([encodeUtf8(text), new Uint8Array(1)]);
   return { type: 2, count: bytes.length, bytes };
@@ -46,7 +55,8 @@ function dateValues(exif: ExifTag, iso: string | undefined): [number, TagValue |
   const date = found ? ascii(`${found[1]}:${found[2]}:${found[3]} ${found[4]}`) : null;
   const values: [number, TagValue | null][] = [[exif.tag, date]];
   if (exif.subSec !== undefined) values.push([exif.subSec, found?.[5] ? ascii(found[5]) : null]);
-  if (exif.offset !== undefined) values.push([exif.offset, found?.[6] ? ascii(found[6] === 'Z' ? '+00:00' : found[6]) : null]);
+  if (exif.offset !== undefined)
+    values.push([exif.offset, found?.[6] ? ascii(found[6] === 'Z' ? '+00:00' : found[6]) : null]);
   return values;
 }
 
@@ -55,7 +65,10 @@ function rationals(littleEndian: boolean, ...pairs: [top: number, bottom: number
   return { type: 5, count: pairs.length, bytes: joinBytes(pairs.flat().map((value) => u32Bytes(value, littleEndian))) };
 }
 
-/** Parts of a second of arc that are written: three thousandths of a millimetre, so that nine places of a degree come back as they were. */
+/**
+ * Parts of a second of arc that are written: three thousandths of a millimetre, so that nine places of a degree come
+ * back as they were.
+ */
 const PER_SECOND = 10_000_000;
 
 /** Degrees, minutes and seconds of arc (EXIF 2.32, tag 0x0002). */
@@ -63,17 +76,28 @@ function degreesValue(degrees: number, littleEndian: boolean): TagValue {
   const units = Math.round(Math.abs(degrees) * 3600 * PER_SECOND);
   const whole = Math.floor(units / (3600 * PER_SECOND));
   const minutes = Math.floor(units / (60 * PER_SECOND)) - whole * 60;
-  return rationals(littleEndian, [whole, 1], [minutes, 1], [units - (whole * 60 + minutes) * 60 * PER_SECOND, PER_SECOND]);
+  return rationals(
+    littleEndian,
+    [whole, 1],
+    [minutes, 1],
+    [units - (whole * 60 + minutes) * 60 * PER_SECOND, PER_SECOND],
+  );
 }
 
 function positionValues(text: string | undefined, littleEndian: boolean): [number, TagValue | null][] {
   const position = parsePosition(text ?? '');
-  if (!position) return [GPS.latRef, GPS.lat, GPS.lonRef, GPS.lon, GPS.altitudeRef, GPS.altitude].map((tag) => [tag, null]);
+  if (!position)
+    return [GPS.latRef, GPS.lat, GPS.lonRef, GPS.lon, GPS.altitudeRef, GPS.altitude].map((tag) => [tag, null]);
   const { lat, lon, altitudeM } = position;
   return [
-    [GPS.latRef, ascii(lat < 0 ? 'S' : 'N')], [GPS.lat, degreesValue(lat, littleEndian)],
-    [GPS.lonRef, ascii(lon < 0 ? 'W' : 'E')], [GPS.lon, degreesValue(lon, littleEndian)],
-    [GPS.altitudeRef, altitudeM === null ? null : { type: 1, count: 1, bytes: Uint8Array.from([altitudeM < 0 ? 1 : 0]) }],
+    [GPS.latRef, ascii(lat < 0 ? 'S' : 'N')],
+    [GPS.lat, degreesValue(lat, littleEndian)],
+    [GPS.lonRef, ascii(lon < 0 ? 'W' : 'E')],
+    [GPS.lon, degreesValue(lon, littleEndian)],
+    [
+      GPS.altitudeRef,
+      altitudeM === null ? null : { type: 1, count: 1, bytes: Uint8Array.from([altitudeM < 0 ? 1 : 0]) },
+    ],
     [GPS.altitude, altitudeM === null ? null : rationals(littleEndian, [Math.round(Math.abs(altitudeM) * 1000), 1000])],
     [GPS.datum, ascii('WGS-84')],
   ];
@@ -81,7 +105,10 @@ function positionValues(text: string | undefined, littleEndian: boolean): [numbe
 
 function directionValues(text: string | undefined, littleEndian: boolean): [number, TagValue | null][] {
   const direction = parseDirection(text ?? '');
-  return [[GPS.directionRef, direction && ascii(direction.magnetic ? 'M' : 'T')], [GPS.direction, direction && rationals(littleEndian, [Math.round(direction.degrees * 100), 100])]];
+  return [
+    [GPS.directionRef, direction && ascii(direction.magnetic ? 'M' : 'T')],
+    [GPS.direction, direction && rationals(littleEndian, [Math.round(direction.degrees * 100), 100])],
+  ];
 }
 
 /** In UTC, as the standard asks; of a time whose zone is not known EXIF says nothing. */
@@ -89,7 +116,10 @@ function timeValues(text: string | undefined, littleEndian: boolean): [number, T
   const found = /^(\d{4})-(\d{2})-(\d{2})T(\d{2}):(\d{2}):(\d{2})(?:\.\d+)?(?:Z|\+00:00)$/.exec(text ?? '');
   return [
     [GPS.dateStamp, found && ascii(found.slice(1, 4).join(':'))],
-    [GPS.timeStamp, found && rationals(littleEndian, ...found.slice(4, 7).map((part): [number, number] => [Number(part), 1]))],
+    [
+      GPS.timeStamp,
+      found && rationals(littleEndian, ...found.slice(4, 7).map((part): [number, number] => [Number(part), 1])),
+    ],
   ];
 }
 
@@ -97,6 +127,8 @@ function timeValues(text: string | undefined, littleEndian: boolean): [number, T
 function comment(text: string, littleEndian: boolean): TagValue {
   const plain = /^[\x20-\x7e\n\r\t]*$/.test(text);
   const units = Array.from({ length: text.length }, (_, index) => u16Bytes(text.charCodeAt(index), littleEndian));
-  const bytes = plain ? joinBytes([asciiBytes('ASCII\0\0\0'), asciiBytes(text)]) : joinBytes([asciiBytes('UNICODE\0'), ...units]);
+  const bytes = plain
+    ? joinBytes([asciiBytes('ASCII\0\0\0'), asciiBytes(text)])
+    : joinBytes([asciiBytes('UNICODE\0'), ...units]);
   return { type: 7, count: bytes.length, bytes };
 }

@@ -1,6 +1,6 @@
-// IIM with the fields put in: what else is there stays as it stands, in its order. Text is UTF-8, and dataset 1:90 says so
-// as soon as a letter is beyond ASCII; text in an older character set is carried over. Values longer than their dataset
-// are cut at a whole character; XMP holds them whole.
+// IIM with the fields put in: what else is there stays as it stands, in its order. Text is UTF-8, and dataset 1:90 says
+// so as soon as a letter is beyond ASCII; text in an older character set is carried over. Values longer than their
+// dataset are cut at a whole character; XMP holds them whole.
 
 import { joinBytes, sameBytes, u16Bytes, u32Bytes } from '../../bytes/join';
 import { decodeUtf8, encodeUtf8 } from '../../bytes/text';
@@ -22,22 +22,40 @@ export function planIim(existing: readonly Dataset[], fields: FieldValues): Uint
   for (const row of FIELDS) {
     if (!row.iim || row.iim.readOnly) continue;
     const wanted = wantedStrings(row, row.iim, fields);
-    if (sameWords(iimStrings({ datasets }, row.iim), wanted.flatMap((text) => iimStrings({ datasets: wrapped(row.iim as IimDataset, text) }, row.iim as IimDataset)))) continue;
-    datasets = replaced(datasets, row.iim, wanted.flatMap((text) => wrapped(row.iim as IimDataset, text)));
+    if (
+      sameWords(
+        iimStrings({ datasets }, row.iim),
+        wanted.flatMap((text) => iimStrings({ datasets: wrapped(row.iim as IimDataset, text) }, row.iim as IimDataset)),
+      )
+    )
+      continue;
+    datasets = replaced(
+      datasets,
+      row.iim,
+      wanted.flatMap((text) => wrapped(row.iim as IimDataset, text)),
+    );
   }
   if (datasets.length === 0) return null;
-  if (!datasets.some((item) => isDataset(item, VERSION))) datasets = inserted(datasets, { ...VERSION, value: u16Bytes(4) });
-  if (datasets.some((item) => isText(item) && item.value.some((byte) => byte > 127))) datasets = replaced(datasets, CHARACTER_SET, [{ ...CHARACTER_SET, value: encodeUtf8(UTF8_ESCAPE) }]);
+  if (!datasets.some((item) => isDataset(item, VERSION)))
+    datasets = inserted(datasets, { ...VERSION, value: u16Bytes(4) });
+  if (datasets.some((item) => isText(item) && item.value.some((byte) => byte > 127)))
+    datasets = replaced(datasets, CHARACTER_SET, [{ ...CHARACTER_SET, value: encodeUtf8(UTF8_ESCAPE) }]);
   return joinBytes(datasets.flatMap(writeDataset));
 }
 
 /** What of a field does not fit into IIM whole, for telling the person. */
 export function cutByIim(row: FieldRow, fields: FieldValues): boolean {
   const { iim } = row;
-  return iim !== null && !iim.readOnly && iim.notation === undefined && toStrings(fields[row.key]).some((text) => encodeUtf8(text).length > iim.maxBytes);
+  return (
+    iim !== null &&
+    !iim.readOnly &&
+    iim.notation === undefined &&
+    toStrings(fields[row.key]).some((text) => encodeUtf8(text).length > iim.maxBytes)
+  );
 }
 
-const sameWords = (a: readonly string[], b: readonly string[]) => a.length === b.length && a.every((text, index) => text === b[index]);
+const sameWords = (a: readonly string[], b: readonly string[]) =>
+  a.length === b.length && a.every((text, index) => text === b[index]);
 
 function wantedStrings(row: FieldRow, iim: IimDataset, fields: FieldValues): string[] {
   const strings = toStrings(fields[row.key]);
@@ -62,23 +80,39 @@ function wrapped(iim: IimDataset, text: string): Dataset[] {
   const { record, dataset } = iim;
   if (iim.notation === 'date') {
     const split = iimOfIso(text);
-    const time = split?.time && iim.time ? [{ record: iim.time.record, dataset: iim.time.dataset, value: encodeUtf8(split.time) }] : [];
+    const time =
+      split?.time && iim.time
+        ? [{ record: iim.time.record, dataset: iim.time.dataset, value: encodeUtf8(split.time) }]
+        : [];
     return split ? [{ record, dataset, value: encodeUtf8(split.date) }, ...time] : [];
   }
   const words = iim.notation === 'reference' ? `IPTC:${text}:::` : iim.padded ? text.padEnd(iim.maxBytes) : text;
   return [{ record, dataset, value: encodeUtf8(words) }];
 }
 
-const isText = ({ record, dataset }: Dataset): boolean => record === 2 && IIM_NAMES[`${record}:${dataset}`] !== undefined && !BINARY.has(`${record}:${dataset}`);
+const isText = ({ record, dataset }: Dataset): boolean =>
+  record === 2 && IIM_NAMES[`${record}:${dataset}`] !== undefined && !BINARY.has(`${record}:${dataset}`);
 
 function asUtf8(datasets: readonly Dataset[]): Dataset[] {
-  return datasets.map((item) => (isText(item) && decodeUtf8(item.value) === null ? { ...item, value: encodeUtf8(iimText(item.value)) } : item));
+  return datasets.map((item) =>
+    isText(item) && decodeUtf8(item.value) === null ? { ...item, value: encodeUtf8(iimText(item.value)) } : item,
+  );
 }
 
-/** New datasets stand where the old ones did, else in the order of their numbers. Equal ones leave everything as it is. */
-function replaced(datasets: readonly Dataset[], iim: Number & { time?: Number }, values: readonly Dataset[]): Dataset[] {
+/**
+ * New datasets stand where the old ones did, else in the order of their numbers. Equal ones leave everything as it is.
+ */
+function replaced(
+  datasets: readonly Dataset[],
+  iim: Number & { time?: Number },
+  values: readonly Dataset[],
+): Dataset[] {
   const old = datasets.filter((item) => isDataset(item, iim) || (iim.time && isDataset(item, iim.time)));
-  if (old.length === values.length && old.every(({ value }, index) => sameBytes(value, values[index]?.value ?? new Uint8Array()))) return [...datasets];
+  if (
+    old.length === values.length &&
+    old.every(({ value }, index) => sameBytes(value, values[index]?.value ?? new Uint8Array()))
+  )
+    return [...datasets];
   const others = datasets.filter((item) => !old.includes(item));
   const [first] = old;
   if (!first) return values.reduce<Dataset[]>(inserted, others);
@@ -87,7 +121,9 @@ function replaced(datasets: readonly Dataset[], iim: Number & { time?: Number },
 }
 
 function inserted(datasets: readonly Dataset[], item: Dataset): Dataset[] {
-  const at = datasets.findLastIndex(({ record, dataset }) => record < item.record || (record === item.record && dataset <= item.dataset));
+  const at = datasets.findLastIndex(
+    ({ record, dataset }) => record < item.record || (record === item.record && dataset <= item.dataset),
+  );
   return datasets.toSpliced(at + 1, 0, item);
 }
 

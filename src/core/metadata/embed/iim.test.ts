@@ -5,12 +5,25 @@ import { encodeUtf8 } from '../../bytes/text';
 import { IIM, type IimDataset } from '../../formats/iim/datasets';
 import { type Dataset, iimOfIso, iimStrings, parseIim, parseIimBlocks } from '../../formats/iim/iim';
 import { cutByIim, cutToBytes, planIim } from './iim-edit';
-import { RESOURCE, parseResourceSegments, parseResources, resourceData, withResource, writeResources } from '../../formats/iim/resources';
+import {
+  RESOURCE,
+  parseResourceSegments,
+  parseResources,
+  resourceData,
+  withResource,
+  writeResources,
+} from '../../formats/iim/resources';
 import { fieldOf } from '../../fields/registry';
 
 const latin1 = (text: string) => Uint8Array.from(text, (letter) => letter.charCodeAt(0));
 const dataset = (number: number, value: Uint8Array, record = 2): Dataset => ({ record, dataset: number, value });
-const bytesOf = (...datasets: Dataset[]) => joinBytes(datasets.flatMap(({ record, dataset: number, value }) => [Uint8Array.of(0x1c, record, number, value.length >> 8, value.length & 255), value]));
+const bytesOf = (...datasets: Dataset[]) =>
+  joinBytes(
+    datasets.flatMap(({ record, dataset: number, value }) => [
+      Uint8Array.of(0x1c, record, number, value.length >> 8, value.length & 255),
+      value,
+    ]),
+  );
 const strings = (bytes: Uint8Array | null, row: IimDataset) => iimStrings(parseIim(bytes ?? new Uint8Array()), row);
 
 describe('IIM', () => {
@@ -60,12 +73,18 @@ describe('IIM', () => {
     const reading = parseIim(lying);
     expect(iimStrings(reading, IIM.keywords)).toEqual(keywords);
     expect(reading.whole).toBe(false);
-    expect(reading.problems).toEqual([{ code: length > 1000 ? 'iim/length-past-end' : 'iim/length-wrong', record: 2, dataset: 105 }]);
+    expect(reading.problems).toEqual([
+      { code: length > 1000 ? 'iim/length-past-end' : 'iim/length-wrong', record: 2, dataset: 105 },
+    ]);
   });
 
   it('several blocks, each filled up with zeros, are read one after the other', () => {
     const padded = (bytes: Uint8Array) => joinBytes([bytes, new Uint8Array(3)]);
-    const reading = parseIimBlocks([padded(bytesOf(dataset(25, latin1('boat')))), new Uint8Array(), padded(bytesOf(dataset(25, latin1('slip'))))]);
+    const reading = parseIimBlocks([
+      padded(bytesOf(dataset(25, latin1('boat')))),
+      new Uint8Array(),
+      padded(bytesOf(dataset(25, latin1('slip')))),
+    ]);
     expect([iimStrings(reading, IIM.keywords), reading.whole]).toEqual([['boat', 'slip'], true]);
   });
 
@@ -78,7 +97,14 @@ describe('IIM', () => {
 
 describe('writing IIM', () => {
   it('changes what differs, in its place, and keeps all else, byte for byte', () => {
-    const before = [dataset(0, Uint8Array.of(0, 4)), dataset(5, latin1('Title')), dataset(25, latin1('boat')), dataset(25, latin1('slip')), dataset(118, latin1('someone')), dataset(120, latin1('Old'))];
+    const before = [
+      dataset(0, Uint8Array.of(0, 4)),
+      dataset(5, latin1('Title')),
+      dataset(25, latin1('boat')),
+      dataset(25, latin1('slip')),
+      dataset(118, latin1('someone')),
+      dataset(120, latin1('Old')),
+    ];
     const fields = { title: 'Title', keywords: ['boat', 'slip'], caption: 'New' };
     expect(planIim(before, fields)).toEqual(bytesOf(...before.slice(0, 5), dataset(120, latin1('New'))));
     expect(planIim(before, { ...fields, caption: 'Old' })).toEqual(bytesOf(...before));
@@ -86,7 +112,9 @@ describe('writing IIM', () => {
 
   it('carries Latin-1 over to UTF-8 and says so; the meaning of what it does not know stays', () => {
     const written = planIim([dataset(118, latin1('Á Reyn')), dataset(105, latin1('Bátur'))], { headline: '北' });
-    expect(parseIim(written ?? new Uint8Array()).datasets.map(({ record, dataset: number }) => `${record}:${number}`)).toEqual(['1:90', '2:0', '2:118', '2:105']);
+    expect(
+      parseIim(written ?? new Uint8Array()).datasets.map(({ record, dataset: number }) => `${record}:${number}`),
+    ).toEqual(['1:90', '2:0', '2:118', '2:105']);
     expect(strings(written, IIM.headline)).toEqual(['北']);
     expect(strings(written, { ...IIM.headline, dataset: 118 })).toEqual(['Á Reyn']);
   });
@@ -103,11 +131,17 @@ describe('writing IIM', () => {
         if (next !== undefined) expect(encodeUtf8(cut + next).length).toBeGreaterThan(limit);
       }),
     );
-    expect([cutByIim(fieldOf('title'), { title: 'ð'.repeat(33) }), cutByIim(fieldOf('title'), { title: 'ð'.repeat(32) })]).toEqual([true, false]);
+    expect([
+      cutByIim(fieldOf('title'), { title: 'ð'.repeat(33) }),
+      cutByIim(fieldOf('title'), { title: 'ð'.repeat(32) }),
+    ]).toEqual([true, false]);
   });
 
   it('what it wrote it reads, for any words', () => {
-    const words = fc.array(fc.string({ unit: 'grapheme', minLength: 1, maxLength: 12 }).filter((text) => !text.includes('\0')), { minLength: 1, maxLength: 4 });
+    const words = fc.array(
+      fc.string({ unit: 'grapheme', minLength: 1, maxLength: 12 }).filter((text) => !text.includes('\0')),
+      { minLength: 1, maxLength: 4 },
+    );
     fc.assert(
       fc.property(words, (keywords) => {
         const held = keywords.map((word) => cutToBytes(word, 64)).filter((word) => word !== '');
@@ -118,24 +152,44 @@ describe('writing IIM', () => {
 });
 
 describe('image resources', () => {
-  const resource = (id: number, data: Uint8Array, name = new Uint8Array(2)) => ({ signature: '8BIM', id, name, data, start: 0 });
-  const whole = writeResources([resource(0x03ed, Uint8Array.of(1, 2, 3)), resource(RESOURCE.iim, latin1('iim'), latin1('\x03abc')), resource(0x2000, new Uint8Array(300).fill(7))]);
+  const resource = (id: number, data: Uint8Array, name = new Uint8Array(2)) => ({
+    signature: '8BIM',
+    id,
+    name,
+    data,
+    start: 0,
+  });
+  const whole = writeResources([
+    resource(0x03ed, Uint8Array.of(1, 2, 3)),
+    resource(RESOURCE.iim, latin1('iim'), latin1('\x03abc')),
+    resource(0x2000, new Uint8Array(300).fill(7)),
+  ]);
 
   it('are read with their names and padding, and written back byte for byte', () => {
     const { blocks, whole: understood } = parseResources(whole);
-    expect([blocks.map(({ id, data }) => [id, data.length]), understood]).toEqual([[[0x03ed, 3], [RESOURCE.iim, 3], [0x2000, 300]], true]);
+    expect([blocks.map(({ id, data }) => [id, data.length]), understood]).toEqual([
+      [
+        [0x03ed, 3],
+        [RESOURCE.iim, 3],
+        [0x2000, 300],
+      ],
+      true,
+    ]);
     expect(writeResources(blocks)).toEqual(whole);
   });
 
   it('cut over segments anywhere are put together; whole ones in each segment are read too', () => {
-    for (const at of [5, 17, 40, 200]) expect(parseResourceSegments([whole.subarray(0, at), whole.subarray(at)]).blocks).toHaveLength(3);
+    for (const at of [5, 17, 40, 200])
+      expect(parseResourceSegments([whole.subarray(0, at), whole.subarray(at)]).blocks).toHaveLength(3);
     expect(parseResourceSegments([whole.subarray(0, whole.length - 1), whole]).whole).toBe(false);
   });
 
   it('one is put in the place of its forerunner, or at the end; a damaged run is said to be so', () => {
     const changed = withResource(parseResources(whole).blocks, RESOURCE.iim, latin1('new'));
     expect(changed.map(({ id }) => id)).toEqual([0x03ed, RESOURCE.iim, 0x2000]);
-    expect(resourceData({ blocks: withResource(changed, RESOURCE.iimDigest, latin1('d')), whole: true }, RESOURCE.iimDigest)).toEqual(latin1('d'));
+    expect(
+      resourceData({ blocks: withResource(changed, RESOURCE.iimDigest, latin1('d')), whole: true }, RESOURCE.iimDigest),
+    ).toEqual(latin1('d'));
     expect(parseResources(whole.subarray(0, whole.length - 9)).whole).toBe(false);
   });
 });

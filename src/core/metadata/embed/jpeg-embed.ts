@@ -1,5 +1,6 @@
-// Fields into a JPEG: XMP with its extension, IIM among the other image resources, and what EXIF says of the same facts.
-// The three stand together where the first of them stood, else after the JFIF header; all other segments keep their order.
+// Fields into a JPEG: XMP with its extension, IIM among the other image resources, and what EXIF says of the same
+// facts. The three stand together where the first of them stood, else after the JFIF header; all other segments keep
+// their order.
 
 import { md5 } from '@noble/hashes/legacy.js';
 import { asciiBytes, joinBytes, sameBytes, u16Bytes, u32Bytes } from '../../bytes/join';
@@ -9,7 +10,13 @@ import { MAIN } from '../../formats/tiff/exif-tags';
 import type { FieldValues } from '../../fields/registry';
 import { parseIimBlocks } from '../../formats/iim/iim';
 import { planIim } from './iim-edit';
-import { RESOURCE, parseResourceSegments, resourceData, withResource, writeResources } from '../../formats/iim/resources';
+import {
+  RESOURCE,
+  parseResourceSegments,
+  resourceData,
+  withResource,
+  writeResources,
+} from '../../formats/iim/resources';
 import { splitPacket } from '../xmp/extended';
 import type { Packet } from '../../formats/xmp/packet';
 import { type TagValue, appendDirectories, readOriginal } from './exif-edit';
@@ -20,7 +27,10 @@ import { withMovedPictures } from './multi-picture';
 const CONTENT_LIMIT_BYTES = 65_533;
 const EMPTY_TIFF = joinBytes([asciiBytes('MM'), u16Bytes(42), u32Bytes(0)]);
 
-/** What a first directory in a JPEG must have, with the values EXIF gives where nothing is known (EXIF 2.32, table 17 and section 4.6.4). */
+/**
+ * What a first directory in a JPEG must have, with the values EXIF gives where nothing is known (EXIF 2.32, table 17
+ * and section 4.6.4).
+ */
 const REQUIRED: readonly [number, TagValue][] = [
   [MAIN.xResolution, { type: 5, count: 1, bytes: joinBytes([u32Bytes(72), u32Bytes(1)]) }],
   [MAIN.yResolution, { type: 5, count: 1, bytes: joinBytes([u32Bytes(72), u32Bytes(1)]) }],
@@ -31,7 +41,11 @@ const REQUIRED: readonly [number, TagValue][] = [
 export type EmbedRefusal = 'damaged' | 'too-large';
 
 /** `packet` has the fields already; it is used up. */
-export async function embedInJpeg(source: ByteSource, fields: FieldValues, packet: Packet): Promise<Part[] | EmbedRefusal> {
+export async function embedInJpeg(
+  source: ByteSource,
+  fields: FieldValues,
+  packet: Packet,
+): Promise<Part[] | EmbedRefusal> {
   const { list, scan } = await readSegments(source);
   if (scan === null) return 'damaged';
   const firstExif = list.find(isExif); // a further one is not read, and stays
@@ -44,25 +58,42 @@ export async function embedInJpeg(source: ByteSource, fields: FieldValues, packe
   const first = list.findIndex(isOurs);
   const at = first >= 0 ? first : list.findLastIndex(({ marker }) => marker === 0xe0) + 1;
   const others = (segments: Segment[]) => segments.filter((segment) => !isOurs(segment)).map(whole);
-  const ordered: Part[] = [asciiBytes('\xff\xd8'), ...others(list.slice(0, at)), ...exif, ...xmp, ...resources, ...others(list.slice(at)), { from: scan, length: source.size - scan }];
+  const ordered: Part[] = [
+    asciiBytes('\xff\xd8'),
+    ...others(list.slice(0, at)),
+    ...exif,
+    ...xmp,
+    ...resources,
+    ...others(list.slice(at)),
+    { from: scan, length: source.size - scan },
+  ];
   return withMovedPictures(source, list, ordered);
 }
 
 const isExif = (segment: Segment) => segment.marker === 0xe1 && opensWith(segment, JPEG_SIGNS.exif);
-const isXmp = (segment: Segment) => segment.marker === 0xe1 && (opensWith(segment, JPEG_SIGNS.xmp) || opensWith(segment, JPEG_SIGNS.extension));
+const isXmp = (segment: Segment) =>
+  segment.marker === 0xe1 && (opensWith(segment, JPEG_SIGNS.xmp) || opensWith(segment, JPEG_SIGNS.extension));
 const isResources = (segment: Segment) => segment.marker === 0xed && opensWith(segment, JPEG_SIGNS.resources);
 const whole = ({ offset, content }: Segment): Part => ({ from: offset, length: content.length + 4 });
 
-const segment = (marker: number, content: Uint8Array): Uint8Array<ArrayBuffer> => joinBytes([Uint8Array.of(0xff, marker), u16Bytes(content.length + 2), content]);
+const segment = (marker: number, content: Uint8Array): Uint8Array<ArrayBuffer> =>
+  joinBytes([Uint8Array.of(0xff, marker), u16Bytes(content.length + 2), content]);
 
-async function exifSegment(existing: Segment | undefined, fields: FieldValues): Promise<Uint8Array<ArrayBuffer>[] | EmbedRefusal> {
+async function exifSegment(
+  existing: Segment | undefined,
+  fields: FieldValues,
+): Promise<Uint8Array<ArrayBuffer>[] | EmbedRefusal> {
   const source = memorySource(existing ? existing.content.subarray(JPEG_SIGNS.exif.length) : EMPTY_TIFF);
   const read = await readOriginal(source);
   if (!read) return 'damaged';
   const { original, tiff } = read;
   const edits = exifEdits(tiff, fields);
   const isNew = original.length === EMPTY_TIFF.length && original.firstDirectory === 0;
-  if (isNew && ![edits.main, edits.exif, edits.gps].flatMap((inside) => [...inside.values()]).some((value) => value !== null)) return [];
+  if (
+    isNew &&
+    ![edits.main, edits.exif, edits.gps].flatMap((inside) => [...inside.values()]).some((value) => value !== null)
+  )
+    return [];
   if (isNew) for (const [tag, value] of REQUIRED) edits.main.set(tag, value);
   const parts = await appendDirectories(source, edits);
   if (!parts) return 'damaged';
@@ -79,11 +110,17 @@ function xmpSegments(packet: Packet): Uint8Array<ArrayBuffer>[] | null {
   const { bytes, guid } = split.extension;
   const sign = asciiBytes(JPEG_SIGNS.extension + guid);
   const room = CONTENT_LIMIT_BYTES - sign.length - 8;
-  for (let at = 0; at < bytes.length; at += room) segments.push(segment(0xe1, joinBytes([sign, u32Bytes(bytes.length), u32Bytes(at), bytes.subarray(at, at + room)])));
+  for (let at = 0; at < bytes.length; at += room)
+    segments.push(
+      segment(0xe1, joinBytes([sign, u32Bytes(bytes.length), u32Bytes(at), bytes.subarray(at, at + room)])),
+    );
   return segments;
 }
 
-/** The image resources with IIM and its digest in place. Segments that need no change come back as they were. `null` where they are damaged. */
+/**
+ * The image resources with IIM and its digest in place. Segments that need no change come back as they were. `null`
+ * where they are damaged.
+ */
 function resourceSegments(existing: readonly Segment[], fields: FieldValues): Uint8Array<ArrayBuffer>[] | null {
   const contents = existing.map(({ content }) => content.subarray(JPEG_SIGNS.resources.length));
   const resources = parseResourceSegments(contents);
@@ -94,12 +131,18 @@ function resourceSegments(existing: readonly Segment[], fields: FieldValues): Ui
   if (!parsed.whole) return null;
   const iim = planIim(parsed.datasets, fields);
   const digest = iim ? md5(iim) : null;
-  const same = inFile.length <= 1 && sameBytes(before, iim ?? new Uint8Array()) && sameBytes(resourceData(resources, RESOURCE.iimDigest) ?? new Uint8Array(), digest ?? new Uint8Array());
+  const same =
+    inFile.length <= 1 &&
+    sameBytes(before, iim ?? new Uint8Array()) &&
+    sameBytes(resourceData(resources, RESOURCE.iimDigest) ?? new Uint8Array(), digest ?? new Uint8Array());
   if (same) return existing.map(({ content }) => segment(0xed, content));
-  const written = writeResources(withResource(withResource(resources.blocks, RESOURCE.iim, iim), RESOURCE.iimDigest, digest));
+  const written = writeResources(
+    withResource(withResource(resources.blocks, RESOURCE.iim, iim), RESOURCE.iimDigest, digest),
+  );
   const sign = asciiBytes(JPEG_SIGNS.resources);
   const room = CONTENT_LIMIT_BYTES - sign.length;
   const segments: Uint8Array<ArrayBuffer>[] = [];
-  for (let at = 0; at < written.length; at += room) segments.push(segment(0xed, joinBytes([sign, written.subarray(at, at + room)])));
+  for (let at = 0; at < written.length; at += room)
+    segments.push(segment(0xed, joinBytes([sign, written.subarray(at, at + room)])));
   return segments;
 }

@@ -19,7 +19,12 @@ export function sourceOfParts(old: ByteSource, parts: readonly Part[]): ByteSour
       let at = 0;
       for (const part of parts) {
         const [from, to] = [Math.max(offset, at), Math.min(end, at + part.length)];
-        if (from < to) found.push(part instanceof Uint8Array ? part.subarray(from - at, to - at) : await old.read(part.from + from - at, to - from));
+        if (from < to)
+          found.push(
+            part instanceof Uint8Array
+              ? part.subarray(from - at, to - at)
+              : await old.read(part.from + from - at, to - from),
+          );
         at += part.length;
         if (at >= end) break;
       }

@@ -1,4 +1,5 @@
-// Fields into a PNG: XMP as an uncompressed `iTXt` chunk before the pixels, EXIF's words where there is an `eXIf` chunk.
+// Fields into a PNG: XMP as an uncompressed `iTXt` chunk before the pixels, EXIF's words where there is an `eXIf`
+// chunk.
 
 import { crc32 } from '../../bytes/crc32';
 import { asciiBytes, joinBytes, u32Bytes } from '../../bytes/join';
@@ -11,14 +12,20 @@ import { editedExif } from './exif-block';
 import type { EmbedRefusal } from './jpeg-embed';
 import type { Part } from './parts';
 
-export async function embedInPng(source: ByteSource, fields: FieldValues, packet: Packet): Promise<Part[] | EmbedRefusal> {
+export async function embedInPng(
+  source: ByteSource,
+  fields: FieldValues,
+  packet: Packet,
+): Promise<Part[] | EmbedRefusal> {
   const { list, cutAt } = await readChunks(source);
   if (cutAt !== null || !list.some(({ type }) => type === 'IEND')) return 'damaged';
   const content = joinBytes([asciiBytes(`${XMP_KEYWORD}\0\0\0\0\0`), writePacket(packet)]);
   const parts: Part[] = [{ from: 0, length: 8 }];
   let placed = false;
   for (const { type, offset, length } of list) {
-    const isXmp = type === 'iTXt' && new ByteView(await source.read(offset + 8, XMP_KEYWORD.length + 1)).startsWith(`${XMP_KEYWORD}\0`);
+    const isXmp =
+      type === 'iTXt' &&
+      new ByteView(await source.read(offset + 8, XMP_KEYWORD.length + 1)).startsWith(`${XMP_KEYWORD}\0`);
     if (!placed && (isXmp || type === 'IDAT')) {
       parts.push(chunk('iTXt', content));
       placed = true;

@@ -1,5 +1,5 @@
-// Fields into a TIFF or a DNG: directories appended at the end, with XMP (tag 700), IIM (33723), the image resources that
-// hold its digest (34377), and EXIF's own words. Nothing else in the file moves.
+// Fields into a TIFF or a DNG: directories appended at the end, with XMP (tag 700), IIM (33723), the image resources
+// that hold its digest (34377), and EXIF's own words. Nothing else in the file moves.
 
 import { md5 } from '@noble/hashes/legacy.js';
 import { joinBytes, sameBytes } from '../../bytes/join';
@@ -21,7 +21,11 @@ const TIFF_LIMIT_BYTES = 0xffff_ffff;
 
 const bytesValue = (type: number, bytes: Uint8Array): TagValue => ({ type, count: bytes.length, bytes });
 
-export async function embedInTiff(source: ByteSource, fields: FieldValues, packet: Packet): Promise<Part[] | EmbedRefusal> {
+export async function embedInTiff(
+  source: ByteSource,
+  fields: FieldValues,
+  packet: Packet,
+): Promise<Part[] | EmbedRefusal> {
   const read = await readOriginal(source);
   if (!read || read.tiff.problems.length > 0) return 'damaged';
   const { tiff } = read;
@@ -42,7 +46,12 @@ const withoutFilling = (bytes: Uint8Array, length: number): Uint8Array =>
   bytes.length - length < 4 && bytes.subarray(length).every((byte) => byte === 0) ? bytes.subarray(0, length) : bytes;
 
 /** IIM goes to its own tag; where the file has image resources, those hold it as well and get its digest. */
-function putIim(main: TagEdits, fields: FieldValues, loose: Uint8Array | undefined, resourceBytes: Uint8Array | undefined): EmbedRefusal | null {
+function putIim(
+  main: TagEdits,
+  fields: FieldValues,
+  loose: Uint8Array | undefined,
+  resourceBytes: Uint8Array | undefined,
+): EmbedRefusal | null {
   const resources = parseResources(resourceBytes ?? new Uint8Array());
   if (!resources.whole) return 'damaged';
   const inResources = resources.blocks.find(({ id }) => id === RESOURCE.iim)?.data;
@@ -53,7 +62,11 @@ function putIim(main: TagEdits, fields: FieldValues, loose: Uint8Array | undefin
   // by custom 32-bit numbers, filled up with zeros
   const padded = joinBytes([iim, new Uint8Array((4 - (iim.length % 4)) % 4)]);
   main.set(MAIN.iim, { type: 4, count: padded.length / 4, bytes: padded });
-  const blocks = withResource(inResources ? withResource(resources.blocks, RESOURCE.iim, iim) : resources.blocks, RESOURCE.iimDigest, md5(padded));
+  const blocks = withResource(
+    inResources ? withResource(resources.blocks, RESOURCE.iim, iim) : resources.blocks,
+    RESOURCE.iimDigest,
+    md5(padded),
+  );
   main.set(MAIN.photoshop, bytesValue(1, writeResources(blocks)));
   return null;
 }

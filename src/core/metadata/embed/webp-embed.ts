@@ -1,4 +1,5 @@
-// Fields into a WebP (RFC 9649): the extended header with its flags, XMP as the last chunk, EXIF's words where there is EXIF.
+// Fields into a WebP (RFC 9649): the extended header with its flags, XMP as the last chunk, EXIF's words where there is
+// EXIF.
 
 import { asciiBytes, joinBytes, u32Bytes } from '../../bytes/join';
 import { type ByteSource, sectionOf } from '../../bytes/source';
@@ -12,7 +13,11 @@ import type { Part } from './parts';
 
 const FLAG = { xmp: 0x04, alpha: 0x10 } as const;
 
-export async function embedInWebp(source: ByteSource, fields: FieldValues, packet: Packet): Promise<Part[] | EmbedRefusal> {
+export async function embedInWebp(
+  source: ByteSource,
+  fields: FieldValues,
+  packet: Packet,
+): Promise<Part[] | EmbedRefusal> {
   const { list, cutAt } = await readRiff(source);
   const [first] = list;
   const riffEnd = 8 + (new ByteView(await source.read(0, 8), true).u32(4) ?? 0);
@@ -41,16 +46,27 @@ export async function embedInWebp(source: ByteSource, fields: FieldValues, packe
   return [joinBytes([asciiBytes('RIFF'), u32Bytes(size, true), asciiBytes('WEBP')]), ...chunks];
 }
 
-const chunk = (type: string, content: Uint8Array): Uint8Array<ArrayBuffer> => joinBytes([asciiBytes(type), u32Bytes(content.length, true), content, new Uint8Array(content.length % 2)]);
+const chunk = (type: string, content: Uint8Array): Uint8Array<ArrayBuffer> =>
+  joinBytes([asciiBytes(type), u32Bytes(content.length, true), content, new Uint8Array(content.length % 2)]);
 
-/** The ten bytes of the extended header, with the flag for XMP set; made from the picture itself where the file had none. */
+/**
+ * The ten bytes of the extended header, with the flag for XMP set; made from the picture itself where the file had
+ * none.
+ */
 async function extendedHeader(source: ByteSource, first: RiffChunk): Promise<Uint8Array | null> {
   const content = await source.read(first.offset + 8, Math.min(first.length, 10));
   const view = new ByteView(content, true);
-  if (first.type === 'VP8X') return content.length === 10 ? Uint8Array.from(content, (byte, index) => (index === 0 ? byte | FLAG.xmp : byte)) : null;
+  if (first.type === 'VP8X')
+    return content.length === 10
+      ? Uint8Array.from(content, (byte, index) => (index === 0 ? byte | FLAG.xmp : byte))
+      : null;
   const size = webpSize(first.type, view);
   if (!size) return null;
   const hasAlpha = first.type === 'VP8L' && ((view.u32(1) ?? 0) & 0x1000_0000) !== 0;
   const side = (pixels: number) => u32Bytes(pixels - 1, true).subarray(0, 3);
-  return joinBytes([Uint8Array.of(FLAG.xmp | (hasAlpha ? FLAG.alpha : 0), 0, 0, 0), side(size.width), side(size.height)]);
+  return joinBytes([
+    Uint8Array.of(FLAG.xmp | (hasAlpha ? FLAG.alpha : 0), 0, 0, 0),
+    side(size.width),
+    side(size.height),
+  ]);
 }

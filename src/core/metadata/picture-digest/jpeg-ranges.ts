@@ -11,12 +11,17 @@ const isMetadata = (marker: number) => (marker >= 0xe0 && marker <= 0xef && mark
 
 export async function jpegRanges(source: ByteSource): Promise<Range[]> {
   const { list, scan } = await readSegments(source);
-  const ranges = list.filter(({ marker }) => !isMetadata(marker)).map(({ offset, content }) => ({ offset, length: content.length + 4 }));
+  const ranges = list
+    .filter(({ marker }) => !isMetadata(marker))
+    .map(({ offset, content }) => ({ offset, length: content.length + 4 }));
   if (scan !== null) ranges.push(...(await scanRanges(source, scan)));
   return ranges;
 }
 
-/** From the first scan on: coded data up to the next marker that is not part of it; segments between scans by their length. */
+/**
+ * From the first scan on: coded data up to the next marker that is not part of it; segments between scans by their
+ * length.
+ */
 async function scanRanges(source: ByteSource, from: number): Promise<Range[]> {
   const ranges: Range[] = [];
   let start = from;
@@ -38,7 +43,7 @@ async function scanRanges(source: ByteSource, from: number): Promise<Range[]> {
 
 /** The next 0xFF that is followed by neither a stuffed zero, a restart marker nor another fill byte. */
 async function nextMarker(source: ByteSource, from: number): Promise<number> {
-  for (let offset = from; offset < source.size; ) {
+  for (let offset = from; offset < source.size;) {
     const bytes = await source.read(offset, SCAN_READ_BYTES);
     for (let at = bytes.indexOf(0xff); at >= 0 && at + 1 < bytes.length; at = bytes.indexOf(0xff, at + 1)) {
       const next = bytes[at + 1] ?? 0;

@@ -1,5 +1,5 @@
-// The picture in a TIFF or a raw built on it: strips and tiles of every directory that is not marked as a reduced one, in
-// the order of the directories. Previews and thumbnails are left out: programs make them anew.
+// The picture in a TIFF or a raw built on it: strips and tiles of every directory that is not marked as a reduced one,
+// in the order of the directories. Previews and thumbnails are left out: programs make them anew.
 
 import type { ByteSource } from '../../bytes/source';
 import { ByteView } from '../../bytes/view';
@@ -15,7 +15,10 @@ export async function tiffRanges(source: ByteSource): Promise<Range[]> {
   const ranges: Range[] = [];
   for (const { kind, tags } of tiff?.directories ?? []) {
     if (kind === 'exif' || kind === 'gps' || isReduced(tags)) continue;
-    ranges.push(...(await partsOf(source, tags, MAIN.stripOffsets, MAIN.stripByteCounts)), ...(await partsOf(source, tags, MAIN.tileOffsets, MAIN.tileByteCounts)));
+    ranges.push(
+      ...(await partsOf(source, tags, MAIN.stripOffsets, MAIN.stripByteCounts)),
+      ...(await partsOf(source, tags, MAIN.tileOffsets, MAIN.tileByteCounts)),
+    );
     const sensor = numberOf(tags.get(MAIN.panasonicRawOffset));
     if (sensor !== null && tags.has(MAIN.panasonicJpeg)) ranges.push({ offset: sensor, length: source.size - sensor });
   }
@@ -31,6 +34,15 @@ async function partsOf(source: ByteSource, tags: Tags, offsetsTag: number, lengt
 /** Also of a tag whose value was too long to be read along. */
 async function allNumbers(source: ByteSource, tag: Tag | undefined): Promise<number[]> {
   if (!tag) return [];
-  const read = tag.view.length > 0 ? tag : { ...tag, view: new ByteView(await source.read(tag.offset, Math.min(tag.lengthBytes, PARTS_LIMIT * 4)), tag.view.littleEndian) };
+  const read =
+    tag.view.length > 0
+      ? tag
+      : {
+          ...tag,
+          view: new ByteView(
+            await source.read(tag.offset, Math.min(tag.lengthBytes, PARTS_LIMIT * 4)),
+            tag.view.littleEndian,
+          ),
+        };
   return numbersOf(read, PARTS_LIMIT);
 }

@@ -1,5 +1,5 @@
-// The three families of metadata in a file, parsed but not yet weighed against each other: EXIF directories, XMP packets,
-// IIM datasets.
+// The three families of metadata in a file, parsed but not yet weighed against each other: EXIF directories, XMP
+// packets, IIM datasets.
 
 import { md5 } from '@noble/hashes/legacy.js';
 import { sameBytes } from '../../bytes/join';
@@ -44,7 +44,16 @@ export async function readFamilies(source: ByteSource, format: Exclude<Format, '
   const iimBytes = loose.length > 0 ? loose : inResources;
   const iim = iimBytes.length > 0 ? parseIimBlocks(iimBytes) : null;
   if (iim) problems.push(...iim.problems);
-  return { blocks, tiffs, packets, properties: propertyMap(packets), iim, iimDigest: digestOf(resources, iimBytes[0]), resources, problems };
+  return {
+    blocks,
+    tiffs,
+    packets,
+    properties: propertyMap(packets),
+    iim,
+    iimDigest: digestOf(resources, iimBytes[0]),
+    resources,
+    problems,
+  };
 }
 
 const present = (bytes: Uint8Array | undefined): Uint8Array[] => (bytes && bytes.length > 0 ? [bytes] : []);
@@ -70,7 +79,10 @@ function packetsOf(blocks: readonly Uint8Array[], problems: Problem[]): Packet[]
   return packets;
 }
 
-/** MD5 over the IIM datasets as they were when XMP was last brought in line with them (MWG guidelines 2.0, section 3.3.1). */
+/**
+ * MD5 over the IIM datasets as they were when XMP was last brought in line with them (MWG guidelines 2.0, section
+ * 3.3.1).
+ */
 function digestOf(resources: Resources, iim: Uint8Array | undefined): Families['iimDigest'] {
   const stored = resourceData(resources, RESOURCE.iimDigest);
   if (!stored || stored.length !== 16 || stored.every((byte) => byte === 0)) return 'none';

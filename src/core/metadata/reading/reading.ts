@@ -13,7 +13,10 @@ import { type Captured, parseCaptured } from '../../time/captured';
 import { type Families, readFamilies } from './families';
 import { technicalInXmp } from './technical-in-xmp';
 
-/** The metadata of most JPEGs end within it (measured: reading twice as much costs a tenth more time); longer ones and raws ask for more. */
+/**
+ * The metadata of most JPEGs end within it (measured: reading twice as much costs a tenth more time); longer ones and
+ * raws ask for more.
+ */
 export const HEAD_BYTES = 64 * 1024;
 /** Structures away from the head are asked for in many small reads, near each other. */
 const PAGE_BYTES = 32 * 1024;
@@ -35,7 +38,10 @@ export interface PhotoReading extends Technical, Reconciled {
 }
 
 /** Opens a file for reading its metadata: its head in one read, the rest in pages as it is asked for. */
-export async function openForReading(whole: ByteSource, name: string): Promise<{ source: ByteSource; head: Uint8Array; format: Format }> {
+export async function openForReading(
+  whole: ByteSource,
+  name: string,
+): Promise<{ source: ByteSource; head: Uint8Array; format: Format }> {
   const source = await withHead(withPages(whole, PAGE_BYTES, 8), HEAD_BYTES);
   const head = await source.read(0, 32);
   return { source, head, format: sniffFormat(head, name) };
@@ -53,9 +59,17 @@ export async function readPhoto(whole: ByteSource, name: string): Promise<PhotoR
   technicalInXmp(technical, families.properties);
   technical.orientation = blocks.orientation ?? technical.orientation;
   const full = blocks.width === null ? fullSizeOf(tiffs, isRawFormat(format)) : null;
-  const [width, height] = turned(technical.orientation, blocks.width ?? full?.width ?? null, blocks.height ?? full?.height ?? null);
+  const [width, height] = turned(
+    technical.orientation,
+    blocks.width ?? full?.width ?? null,
+    blocks.height ?? full?.height ?? null,
+  );
   return {
-    ...technical, ...described, format, width, height,
+    ...technical,
+    ...described,
+    format,
+    width,
+    height,
     captured: parseCaptured(String(described.fields.captured ?? '')),
     profile: blocks.profile,
     seconds: blocks.film?.seconds ?? null,
@@ -65,19 +79,40 @@ export async function readPhoto(whole: ByteSource, name: string): Promise<PhotoR
 }
 
 /** Why a file is no photo that can be cataloged; `null` where it is one, damaged or not. */
-export const unreadableBecause = ({ problems }: Pick<PhotoReading, 'problems'>): Problem | null => problems.find(({ code }) => code === 'file/empty' || code === 'file/not-understood') ?? null;
+export const unreadableBecause = ({ problems }: Pick<PhotoReading, 'problems'>): Problem | null =>
+  problems.find(({ code }) => code === 'file/empty' || code === 'file/not-understood') ?? null;
 
-const emptyReading = (format: Format, problems: Problem[]): PhotoReading =>
-  ({ ...NO_TECHNICAL, format, width: null, height: null, captured: null, profile: null, seconds: null, fields: {}, sources: {}, disagreements: [], previews: [], problems });
+const emptyReading = (format: Format, problems: Problem[]): PhotoReading => ({
+  ...NO_TECHNICAL,
+  format,
+  width: null,
+  height: null,
+  captured: null,
+  profile: null,
+  seconds: null,
+  fields: {},
+  sources: {},
+  disagreements: [],
+  previews: [],
+  problems,
+});
 
-const describeHead = (head: Uint8Array) => [...head.subarray(0, 8)].map((byte) => byte.toString(16).padStart(2, '0')).join(' ');
+const describeHead = (head: Uint8Array) =>
+  [...head.subarray(0, 8)].map((byte) => byte.toString(16).padStart(2, '0')).join(' ');
 
 /** Orientations 5 to 8 lie on their side (EXIF 2.32, tag 0x0112). */
-export const turned = (orientation: number, width: number | null, height: number | null): [number | null, number | null] =>
-  orientation >= 5 ? [height, width] : [width, height];
+export const turned = (
+  orientation: number,
+  width: number | null,
+  height: number | null,
+): [number | null, number | null] => (orientation >= 5 ? [height, width] : [width, height]);
 
 function describeFilm(technical: Technical, described: Reconciled, film: Film): void {
-  technical.camera = { ...technical.camera, make: technical.camera.make ?? film.make, model: technical.camera.model ?? film.model };
+  technical.camera = {
+    ...technical.camera,
+    make: technical.camera.make ?? film.make,
+    model: technical.camera.model ?? film.model,
+  };
   if (film.gps && described.fields.position === undefined) {
     described.fields.position = positionText(film.gps);
     described.sources.position = 'film';
@@ -88,7 +123,10 @@ function describeFilm(technical: Technical, described: Reconciled, film: Film): 
 }
 
 async function previewsIn(source: ByteSource, { blocks, tiffs }: Families, isRaw: boolean): Promise<Preview[]> {
-  const found = [...blocks.previews, ...tiffs.flatMap((tiff, index) => previewsOf(tiff, blocks.tiffs[index]?.offset ?? 0, isRaw))];
+  const found = [
+    ...blocks.previews,
+    ...tiffs.flatMap((tiff, index) => previewsOf(tiff, blocks.tiffs[index]?.offset ?? 0, isRaw)),
+  ];
   const verified = await verifyPreviews(source, found);
   return verified.sort((a, b) => Number(b.coding === 'jpeg') - Number(a.coding === 'jpeg') || b.length - a.length);
 }

@@ -7,9 +7,10 @@
 //   else                                                      → XMP, then IIM
 //
 // Four exceptions, all of which lose nothing: where the winner is the other's value cut at a byte limit, or the other's
-// value with letters replaced by question marks, the whole value wins; of two dates that agree as far as the shorter goes
-// the fuller one, with its time or its offset, wins, and of two positions the one with its altitude; what a camera fills in by itself counts as nothing
-// (`exif-text.ts`). Where IIM changed but has nothing for a field, XMP keeps it: an absent dataset is no deletion.
+// value with letters replaced by question marks, the whole value wins; of two dates that agree as far as the shorter
+// goes the fuller one, with its time or its offset, wins, and of two positions the one with its altitude; what a camera
+// fills in by itself counts as nothing (`exif-text.ts`). Where IIM changed but has nothing for a field, XMP keeps it:
+// an absent dataset is no deletion.
 
 import { encodeUtf8 } from '../../bytes/text';
 import { exifStrings } from './exif-fields';
@@ -57,7 +58,8 @@ export function reconcile({ tiffs, properties, iim, iimDigest }: Sayings): Recon
     if (row.exif && tiffs.length > 0) state(statements, 'exif', fromStrings(row, exifStrings(tiffs, row)));
     const inXmp = fieldSaid(properties, row);
     if (inXmp.state === 'value') statements.push({ family: 'xmp', value: inXmp.value });
-    if (row.iim && iim && inIim.has(row.iim.record * 256 + row.iim.dataset)) state(statements, 'iim', fromStrings(row, iimStrings(iim, row.iim)));
+    if (row.iim && iim && inIim.has(row.iim.record * 256 + row.iim.dataset))
+      state(statements, 'iim', fromStrings(row, iimStrings(iim, row.iim)));
     if (statements.length > 0) settle(reconciled, row, statements, iimDigest);
   }
   return reconciled;
@@ -69,7 +71,8 @@ function state(statements: Statement[], family: Family, value: FieldValue | unde
 
 /** `statements` in the order EXIF, XMP, IIM, each once at most. */
 function settle(into: Reconciled, row: FieldRow, statements: Statement[], digest: Sayings['iimDigest']): void {
-  if (digest === 'differs' && statements.at(-1)?.family === 'iim' && statements.at(-2)?.family === 'xmp') statements.splice(-2, 2, ...statements.slice(-2).reverse());
+  if (digest === 'differs' && statements.at(-1)?.family === 'iim' && statements.at(-2)?.family === 'xmp')
+    statements.splice(-2, 2, ...statements.slice(-2).reverse());
   let [first] = statements;
   for (const other of statements) if (first && other !== first && isLesserForm(row, first, other)) first = other;
   if (!first) return;
@@ -80,7 +83,11 @@ function settle(into: Reconciled, row: FieldRow, statements: Statement[], digest
 }
 
 const sayTheSame = (row: FieldRow, a: Statement, b: Statement): boolean =>
-  sameValue(a.value, b.value) || (row.value === 'position' && samePosition(String(a.value), String(b.value))) || sameValue(comparable(row, a.value), comparable(row, b.value)) || isLesserForm(row, a, b) || isLesserForm(row, b, a);
+  sameValue(a.value, b.value) ||
+  (row.value === 'position' && samePosition(String(a.value), String(b.value))) ||
+  sameValue(comparable(row, a.value), comparable(row, b.value)) ||
+  isLesserForm(row, a, b) ||
+  isLesserForm(row, b, a);
 
 /** Line ends, outer blanks and the order of a bag do not count. */
 function comparable(row: FieldRow, value: FieldValue): FieldValue {
@@ -94,16 +101,28 @@ function comparable(row: FieldRow, value: FieldValue): FieldValue {
 /** Whether `lesser` is what a family with less room or fewer letters makes of `whole`. */
 function isLesserForm(row: FieldRow, lesser: Statement, whole: Statement): boolean {
   if (sameValue(lesser.value, whole.value)) return false;
-  if (row.value === 'position') return samePosition(String(lesser.value), String(whole.value)) && parsePosition(String(lesser.value))?.altitudeM === null && parsePosition(String(whole.value))?.altitudeM !== null;
+  if (row.value === 'position')
+    return (
+      samePosition(String(lesser.value), String(whole.value)) &&
+      parsePosition(String(lesser.value))?.altitudeM === null &&
+      parsePosition(String(whole.value))?.altitudeM !== null
+    );
   if (row.value === 'date') return saysLess(String(lesser.value), String(whole.value));
   const lists = [lesser.value, whole.value].map((value) => (Array.isArray(value) ? value : [value]));
   const [a = [], b = []] = lists;
   if (a.length !== b.length || sameValue(comparable(row, lesser.value), comparable(row, whole.value))) return false;
   const limit = lesser.family === 'iim' ? (row.iim?.maxBytes ?? 0) : 0;
-  return a.every((short, index) => typeof short === 'string' && typeof b[index] === 'string' && (short === b[index] || isCut(short, b[index], limit) || isMangled(short, b[index])));
+  return a.every(
+    (short, index) =>
+      typeof short === 'string' &&
+      typeof b[index] === 'string' &&
+      (short === b[index] || isCut(short, b[index], limit) || isMangled(short, b[index])),
+  );
 }
 
-/** Cut at the limit of IIM, in whatever character set it was: so near it that no whole character more would have fitted. */
+/**
+ * Cut at the limit of IIM, in whatever character set it was: so near it that no whole character more would have fitted.
+ */
 function isCut(short: string, whole: string, limitBytes: number): boolean {
   if (limitBytes === 0 || short.length >= whole.length || !whole.startsWith(short)) return false;
   const bytes = encodeUtf8(short).length;
@@ -115,16 +134,21 @@ function isMangled(short: string, whole: string): boolean {
   if (!short.includes('?') || /^[\x20-\x7e\s]*$/.test(whole)) return false;
   // eslint-disable-next-line no-control-regex
   const foreign = /[^\x00-\x7f]/gu;
-  return short === whole.replace(foreign, '?') || short === whole.replace(foreign, (letter) => '?'.repeat(encodeUtf8(letter).length));
+  return (
+    short === whole.replace(foreign, '?') ||
+    short === whole.replace(foreign, (letter) => '?'.repeat(encodeUtf8(letter).length))
+  );
 }
 
 /** A date that only says less: without the time, the fraction or the offset of the other, and else the same. */
 function saysLess(short: string, long: string): boolean {
-  const parts = (text: string) => /^(\d{4}(?:-\d{2}(?:-\d{2})?)?)(?:T([\d:]{5,8})(\.\d+)?(Z|[+-]\d{2}:\d{2})?)?$/.exec(text)?.slice(1) ?? [];
+  const parts = (text: string) =>
+    /^(\d{4}(?:-\d{2}(?:-\d{2})?)?)(?:T([\d:]{5,8})(\.\d+)?(Z|[+-]\d{2}:\d{2})?)?$/.exec(text)?.slice(1) ?? [];
   const [shortDate, shortTime, shortFraction, shortOffset] = parts(short);
   const [longDate, longTime, longFraction, longOffset] = parts(long);
   if (short === long || shortDate === undefined || longDate === undefined) return false;
-  if (shortTime === undefined) return longDate.startsWith(shortDate) && (longTime !== undefined || longDate !== shortDate);
+  if (shortTime === undefined)
+    return longDate.startsWith(shortDate) && (longTime !== undefined || longDate !== shortDate);
   if (shortDate !== longDate || shortTime !== longTime) return false;
   return (shortFraction ?? longFraction) === longFraction && (shortOffset ?? longOffset) === longOffset;
 }

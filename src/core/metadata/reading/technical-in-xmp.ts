@@ -10,11 +10,15 @@ import { saidBy } from '../xmp/values';
 export function technicalInXmp(technical: Technical, properties: PropertyMap): void {
   if (properties.size === 0) return;
   const text = (prefix: Prefix, name: string): string | null => {
-    const said = saidBy({ xmp: { prefix, name }, form: 'single', value: 'text' }, properties.get(nameKey(NS[prefix], name))?.node);
+    const said = saidBy(
+      { xmp: { prefix, name }, form: 'single', value: 'text' },
+      properties.get(nameKey(NS[prefix], name))?.node,
+    );
     return said.state === 'value' ? String(said.value).trim() : null;
   };
   const { camera } = technical;
-  if (camera.make === null && camera.model === null) technical.camera = { ...camera, make: text('tiff', 'Make'), model: text('tiff', 'Model') };
+  if (camera.make === null && camera.model === null)
+    technical.camera = { ...camera, make: text('tiff', 'Make'), model: text('tiff', 'Model') };
   technical.lens ??= text('exifEX', 'LensModel') ?? text('aux', 'Lens');
   const { exposure } = technical;
   technical.exposure = {

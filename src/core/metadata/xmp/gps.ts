@@ -1,5 +1,6 @@
 // Where a photo was taken, in XMP: several properties of EXIF's schema that are one field (XMP specification part 2,
-// 3.3 and the type GPSCoordinate; EXIF 2.32 for XMP, CIPA DC-010). From memory; tests/reference has ExifTool and exiv2 read it.
+// 3.3 and the type GPSCoordinate; EXIF 2.32 for XMP, CIPA DC-010). From memory; tests/reference has ExifTool and exiv2
+// read it.
 
 import type { Shape } from '../../fields/shape';
 import { directionText, parseDirection } from '../../geo/direction';
@@ -18,7 +19,8 @@ const DATUM = property('GPSMapDatum');
 const DIRECTION = property('GPSImgDirection');
 const DIRECTION_REF = property('GPSImgDirectionRef');
 
-const saidOf = (map: PropertyMap, shape: Shape): Said => saidBy(shape, map.get(nameKey(NS[shape.xmp.prefix], shape.xmp.name))?.node);
+const saidOf = (map: PropertyMap, shape: Shape): Said =>
+  saidBy(shape, map.get(nameKey(NS[shape.xmp.prefix], shape.xmp.name))?.node);
 const textOf = (map: PropertyMap, shape: Shape): string | null => {
   const said = saidOf(map, shape);
   return said.state === 'value' ? String(said.value).trim() : null;
@@ -31,10 +33,18 @@ export function positionSaid(map: PropertyMap): Said {
   if (lat.state === 'empty' && lon.state === 'empty') return lat;
   if (lat.state !== 'value' || lon.state !== 'value') return { state: 'foreign' };
   const position = { lat: degreesOf(String(lat.value), 'N', 'S'), lon: degreesOf(String(lon.value), 'E', 'W') };
-  if (position.lat === null || position.lon === null || !onEarth({ lat: position.lat, lon: position.lon })) return { state: 'foreign' };
+  if (position.lat === null || position.lon === null || !onEarth({ lat: position.lat, lon: position.lon }))
+    return { state: 'foreign' };
   const metres = ratioOf(textOf(map, ALTITUDE));
   const below = textOf(map, ALTITUDE_REF) === '1';
-  return { state: 'value', value: positionText({ lat: position.lat, lon: position.lon, altitudeM: metres === null ? null : below ? -metres : metres }) };
+  return {
+    state: 'value',
+    value: positionText({
+      lat: position.lat,
+      lon: position.lon,
+      altitudeM: metres === null ? null : below ? -metres : metres,
+    }),
+  };
 }
 
 /** Puts a position in, or takes it out with all that belongs to it. */
@@ -64,7 +74,8 @@ export function directionSaid(map: PropertyMap): Said {
 export function setDirection(packet: Packet, wanted: Wanted): void {
   const parts = wanted.state === 'value' ? parseDirection(String(wanted.value)) : null;
   if (!parts) {
-    for (const shape of [DIRECTION, DIRECTION_REF]) setField(packet, shape, { state: wanted.state === 'empty' ? 'empty' : 'absent' });
+    for (const shape of [DIRECTION, DIRECTION_REF])
+      setField(packet, shape, { state: wanted.state === 'empty' ? 'empty' : 'absent' });
     return;
   }
   set(packet, DIRECTION, ratioText(parts.degrees));
@@ -75,7 +86,9 @@ function set(packet: Packet, shape: Shape, text: string | null): void {
   setField(packet, shape, text === null ? { state: 'absent' } : { state: 'value', value: text });
 }
 
-/** Hundred-millionths of a minute: a fiftieth of a millimetre, so that nine places of a degree come back as they were. */
+/**
+ * Hundred-millionths of a minute: a fiftieth of a millimetre, so that nine places of a degree come back as they were.
+ */
 const PER_MINUTE = 1e8;
 
 /** `62,13.62N`: whole degrees and decimal minutes. */
@@ -102,6 +115,7 @@ export function ratioOf(text: string | null): number | null {
 
 /** A number as XMP writes a rational, with no more places than it has, three at most. */
 export function ratioText(value: number): string {
-  const bottom = [1, 10, 100, 1000].find((factor) => Math.abs(value * factor - Math.round(value * factor)) < 1e-6) ?? 1000;
+  const bottom =
+    [1, 10, 100, 1000].find((factor) => Math.abs(value * factor - Math.round(value * factor)) < 1e-6) ?? 1000;
   return `${Math.round(value * bottom)}/${bottom}`;
 }

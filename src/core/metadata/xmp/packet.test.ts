@@ -9,7 +9,11 @@ import { writeXml } from '../../formats/xmp/xml-tree';
 import { readField } from './values';
 
 const packetOf = (description: string): Packet => {
-  const packet = parsePacket(encodeUtf8(`<x:xmpmeta xmlns:x="adobe:ns:meta/"><rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#" xmlns:dc="http://purl.org/dc/elements/1.1/" xmlns:photoshop="http://ns.adobe.com/photoshop/1.0/">${description}</rdf:RDF></x:xmpmeta>`));
+  const packet = parsePacket(
+    encodeUtf8(
+      `<x:xmpmeta xmlns:x="adobe:ns:meta/"><rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#" xmlns:dc="http://purl.org/dc/elements/1.1/" xmlns:photoshop="http://ns.adobe.com/photoshop/1.0/">${description}</rdf:RDF></x:xmpmeta>`,
+    ),
+  );
   if (packet.state !== 'read') throw new Error(JSON.stringify(packet));
   return packet.value;
 };
@@ -22,13 +26,20 @@ const valueIn = (packet: Packet, shape: Shape) => {
   const said = readField(packet, shape);
   return said.state === 'value' ? said.value : said.state;
 };
-const set = (packet: Packet, shape: Shape, value: FieldValue | null) => setField(packet, shape, value === null ? { state: 'absent' } : { state: 'value', value });
+const set = (packet: Packet, shape: Shape, value: FieldValue | null) =>
+  setField(packet, shape, value === null ? { state: 'absent' } : { state: 'value', value });
 
 describe('a packet that nobody edits', () => {
   it.each([
     ['odd spacing and quotes', `<rdf:Description rdf:about=''   photoshop:City = "Tórshavn"\n/>`],
-    ['comments, CDATA and entities', `<!-- a < b --><rdf:Description rdf:about=""><dc:source><![CDATA[<7>]]> &amp; &#x41;</dc:source></rdf:Description>`],
-    ['foreign structures', `<rdf:Description rdf:about="" xmlns:q="urn:q"><q:deep rdf:parseType="Resource"><q:a>1</q:a>\r\n<q:b xml:lang="fo">ð</q:b></q:deep></rdf:Description>`],
+    [
+      'comments, CDATA and entities',
+      `<!-- a < b --><rdf:Description rdf:about=""><dc:source><![CDATA[<7>]]> &amp; &#x41;</dc:source></rdf:Description>`,
+    ],
+    [
+      'foreign structures',
+      `<rdf:Description rdf:about="" xmlns:q="urn:q"><q:deep rdf:parseType="Resource"><q:a>1</q:a>\r\n<q:b xml:lang="fo">ð</q:b></q:deep></rdf:Description>`,
+    ],
   ])('comes back character by character: %s', (_, description) => {
     const source = `<?xpacket begin="\ufeff"?>\n<x:xmpmeta xmlns:x="adobe:ns:meta/"><rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#" xmlns:dc="d" xmlns:photoshop="p">${description}</rdf:RDF></x:xmpmeta>\n<?xpacket end="w"?>  \n`;
     const document = parseXml(source);
@@ -39,7 +50,9 @@ describe('a packet that nobody edits', () => {
 
 describe('reading', () => {
   it('finds a property written as an attribute and one written as an element', () => {
-    const packet = packetOf('<rdf:Description rdf:about="" photoshop:City="Gjógv"/><rdf:Description rdf:about=""><dc:subject><rdf:Bag><rdf:li>007</rdf:li></rdf:Bag></dc:subject></rdf:Description>');
+    const packet = packetOf(
+      '<rdf:Description rdf:about="" photoshop:City="Gjógv"/><rdf:Description rdf:about=""><dc:subject><rdf:Bag><rdf:li>007</rdf:li></rdf:Bag></dc:subject></rdf:Description>',
+    );
     expect(valueIn(packet, CITY)).toBe('Gjógv');
     expect(valueIn(packet, SUBJECT)).toEqual(['007']);
   });
@@ -51,13 +64,19 @@ describe('reading', () => {
   });
 
   it('takes x-default of a language alternative wherever it stands, and the value of a qualified node', () => {
-    const packet = packetOf('<rdf:Description rdf:about=""><dc:description><rdf:Alt><rdf:li xml:lang="fo">Bátur</rdf:li><rdf:li xml:lang="x-default">Boat</rdf:li></rdf:Alt></dc:description><photoshop:City rdf:parseType="Resource"><rdf:value>Sund</rdf:value><q:q xmlns:q="urn:q">x</q:q></photoshop:City></rdf:Description>');
+    const packet = packetOf(
+      '<rdf:Description rdf:about=""><dc:description><rdf:Alt><rdf:li xml:lang="fo">Bátur</rdf:li><rdf:li xml:lang="x-default">Boat</rdf:li></rdf:Alt></dc:description><photoshop:City rdf:parseType="Resource"><rdf:value>Sund</rdf:value><q:q xmlns:q="urn:q">x</q:q></photoshop:City></rdf:Description>',
+    );
     expect(valueIn(packet, CAPTION)).toBe('Boat');
     expect(valueIn(packet, CITY)).toBe('Sund');
   });
 
   it.each([
-    ['a document type, and with it any entity', '<!DOCTYPE x [<!ENTITY e "boom">]><x:xmpmeta xmlns:x="adobe:ns:meta/"/>', 'xmp/doctype'],
+    [
+      'a document type, and with it any entity',
+      '<!DOCTYPE x [<!ENTITY e "boom">]><x:xmpmeta xmlns:x="adobe:ns:meta/"/>',
+      'xmp/doctype',
+    ],
     ['a cut-off packet', '<x:xmpmeta xmlns:x="adobe:ns:meta/"><rdf:RDF', 'xmp/not-well-formed'],
     ['XML without RDF', '<svg xmlns="http://www.w3.org/2000/svg"/>', 'xmp/no-rdf'],
   ])('refuses %s', (_, text, code) => {
@@ -67,7 +86,9 @@ describe('reading', () => {
 
 describe('setting', () => {
   it('keeps other languages, foreign properties and the qualifiers of list members that stay', () => {
-    const packet = packetOf('<rdf:Description rdf:about="" xmlns:q="urn:q"><q:own>kept</q:own><dc:description><rdf:Alt><rdf:li xml:lang="x-default">old</rdf:li><rdf:li xml:lang="fo">gamalt</rdf:li></rdf:Alt></dc:description><dc:subject><rdf:Bag><rdf:li q:rank="1">boat</rdf:li><rdf:li>slip</rdf:li></rdf:Bag></dc:subject></rdf:Description>');
+    const packet = packetOf(
+      '<rdf:Description rdf:about="" xmlns:q="urn:q"><q:own>kept</q:own><dc:description><rdf:Alt><rdf:li xml:lang="x-default">old</rdf:li><rdf:li xml:lang="fo">gamalt</rdf:li></rdf:Alt></dc:description><dc:subject><rdf:Bag><rdf:li q:rank="1">boat</rdf:li><rdf:li>slip</rdf:li></rdf:Bag></dc:subject></rdf:Description>',
+    );
     set(packet, CAPTION, 'new');
     set(packet, SUBJECT, ['boat', 'wool']);
     const text = textOf(packet);
@@ -88,7 +109,11 @@ describe('setting', () => {
   });
 
   it('uses another prefix where its own stands for something else', () => {
-    const packet = parsePacket(encodeUtf8('<x:xmpmeta xmlns:x="adobe:ns:meta/"><rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#"><rdf:Description rdf:about="" xmlns:photoshop="urn:other" photoshop:City="theirs"/></rdf:RDF></x:xmpmeta>'));
+    const packet = parsePacket(
+      encodeUtf8(
+        '<x:xmpmeta xmlns:x="adobe:ns:meta/"><rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#"><rdf:Description rdf:about="" xmlns:photoshop="urn:other" photoshop:City="theirs"/></rdf:RDF></x:xmpmeta>',
+      ),
+    );
     if (packet.state !== 'read') throw new Error('must parse');
     set(packet.value, CITY, 'ours');
     const again = parsePacket(writePacket(packet.value));
@@ -98,7 +123,9 @@ describe('setting', () => {
   });
 
   it('the same value again changes no byte', () => {
-    const packet = packetOf('<rdf:Description rdf:about="" photoshop:City="A"><dc:subject><rdf:Bag><rdf:li>x</rdf:li></rdf:Bag></dc:subject></rdf:Description>');
+    const packet = packetOf(
+      '<rdf:Description rdf:about="" photoshop:City="A"><dc:subject><rdf:Bag><rdf:li>x</rdf:li></rdf:Bag></dc:subject></rdf:Description>',
+    );
     const before = textOf(packet);
     set(packet, CITY, 'A');
     set(packet, SUBJECT, ['x']);

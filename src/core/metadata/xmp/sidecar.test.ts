@@ -14,7 +14,14 @@ const read = (bytes: Uint8Array): Sidecar => {
 };
 
 describe('sidecars', () => {
-  const fields = { title: '007', caption: 'Line one\nline two', keywords: ['boat', 'Klaksvík'], creator: ['Á', 'B'], rating: -1, label: 'exhibition' };
+  const fields = {
+    title: '007',
+    caption: 'Line one\nline two',
+    keywords: ['boat', 'Klaksvík'],
+    creator: ['Á', 'B'],
+    rating: -1,
+    label: 'exhibition',
+  };
 
   it('hold every field as it was given, and say which file they are for', () => {
     expect(read(plan({ fields, ending: 'cr2' }))).toEqual({ fields, emptied: [], forEnding: 'cr2', stamps: new Map() });
@@ -40,11 +47,15 @@ describe('sidecars', () => {
   });
 
   it('another program’s rating that is none of ours is left as it stands', () => {
-    const existing = encodeUtf8('<x:xmpmeta xmlns:x="adobe:ns:meta/"><rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#"><rdf:Description rdf:about="" xmlns:xmp="http://ns.adobe.com/xap/1.0/" xmp:Rating="99"/></rdf:RDF></x:xmpmeta>');
+    const existing = encodeUtf8(
+      '<x:xmpmeta xmlns:x="adobe:ns:meta/"><rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#"><rdf:Description rdf:about="" xmlns:xmp="http://ns.adobe.com/xap/1.0/" xmp:Rating="99"/></rdf:RDF></x:xmpmeta>',
+    );
     expect(plan({ existing })).toEqual(existing);
   });
 
   it('one that cannot be understood is not written over', () => {
-    expect(planSidecar({ existing: encodeUtf8('not xml'), fields, embedded: {}, ending: 'jpg' })).toMatchObject({ problems: [{ code: 'xmp/not-well-formed' }] });
+    expect(planSidecar({ existing: encodeUtf8('not xml'), fields, embedded: {}, ending: 'jpg' })).toMatchObject({
+      problems: [{ code: 'xmp/not-well-formed' }],
+    });
   });
 });

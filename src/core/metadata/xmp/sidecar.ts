@@ -1,6 +1,7 @@
-// Sidecars: an XMP packet in a file of its own, `NAME.xmp` beside `NAME.jpg` (XMP specification part 3, section 4).
-// The catalog writes every field it knows; whatever else a sidecar holds stays. Of each field that was ever changed here it says the version, with a
-// mark of the value it is the version of: where the value has another mark, another program wrote after us.
+// Sidecars: an XMP packet in a file of its own, `NAME.xmp` beside `NAME.jpg` (XMP specification part 3, section 4). The
+// catalog writes every field it knows; whatever else a sidecar holds stays. Of each field that was ever changed here it
+// says the version, with a mark of the value it is the version of: where the value has another mark, another program
+// wrote after us.
 
 import type { FoundWords, Versions } from '../../fields/merge';
 import { valueMark } from '../../fields/value-mark';
@@ -12,7 +13,16 @@ import type { Problem, Reading } from '../../problems/problem';
 import { type Wanted, setField, setText } from './edit';
 import { NS, type XmpName } from '../../formats/xmp/namespaces';
 import { directionSaid, positionSaid, setDirection, setPosition } from './gps';
-import { type Packet, type PropertyMap, isEdited, nameKey, newPacket, parsePacket, propertyMap, writePacket } from '../../formats/xmp/packet';
+import {
+  type Packet,
+  type PropertyMap,
+  isEdited,
+  nameKey,
+  newPacket,
+  parsePacket,
+  propertyMap,
+  writePacket,
+} from '../../formats/xmp/packet';
 import type { Shape } from '../../fields/shape';
 import { type Said, saidBy, readField, readText } from './values';
 
@@ -40,7 +50,12 @@ export interface Sidecar {
 export function parseSidecar(bytes: Uint8Array): Reading<Sidecar> {
   const packet = parsePacket(bytes);
   if (packet.state !== 'read') return packet;
-  const sidecar: Sidecar = { fields: {}, emptied: [], forEnding: readText(packet.value, FOR_EXTENSION)?.toLowerCase() ?? null, stamps: stampsIn(packet.value) };
+  const sidecar: Sidecar = {
+    fields: {},
+    emptied: [],
+    forEnding: readText(packet.value, FOR_EXTENSION)?.toLowerCase() ?? null,
+    stamps: stampsIn(packet.value),
+  };
   const map = propertyMap([packet.value]);
   for (const row of FIELDS) {
     const said = fieldSaid(map, row);
@@ -119,7 +134,13 @@ export interface SidecarPlan {
  * The bytes a sidecar should have. Answers `unreadable` when the one on the drive cannot be understood:
  * what was not fully read is never written over. Gives the same bytes when nothing changed.
  */
-export function planSidecar({ existing, fields, versions = {}, embedded, ending }: SidecarPlan): { bytes: Uint8Array<ArrayBuffer> } | { problems: Problem[] } {
+export function planSidecar({
+  existing,
+  fields,
+  versions = {},
+  embedded,
+  ending,
+}: SidecarPlan): { bytes: Uint8Array<ArrayBuffer> } | { problems: Problem[] } {
   const reading = existing === null ? null : parsePacket(existing);
   if (reading && reading.state !== 'read') return { problems: reading.state === 'unreadable' ? reading.problems : [] };
   const packet = reading?.value ?? newPacket();
@@ -129,7 +150,10 @@ export function planSidecar({ existing, fields, versions = {}, embedded, ending 
   return { bytes: existing !== null && !isEdited(packet) ? existing : writePacket(packet) };
 }
 
-/** Says the version of each field that has one, with the mark of what can be read of it now. Lines of fields we do not know stay. */
+/**
+ * Says the version of each field that has one, with the mark of what can be read of it now. Lines of fields we do not
+ * know stay.
+ */
 function setVersions(packet: Packet, versions: Versions, embedded: FieldValues): void {
   const map = propertyMap([packet]);
   const lines = FIELDS.flatMap((row) => {
@@ -140,12 +164,16 @@ function setVersions(packet: Packet, versions: Versions, embedded: FieldValues):
     return `${row.key} ${valueMark(value)} ${version}`;
   });
   const said = readField(packet, VERSIONS);
-  const unknown = said.state === 'value' ? wordsIn(said.value).filter((line) => !isFieldKey(line.split(' ', 1)[0] ?? '')) : [];
+  const unknown =
+    said.state === 'value' ? wordsIn(said.value).filter((line) => !isFieldKey(line.split(' ', 1)[0] ?? '')) : [];
   const all = [...lines, ...unknown];
   if (all.length > 0) setField(packet, VERSIONS, { state: 'value', value: all });
 }
 
-/** Brings every field of a packet to `fields`. An absent field is written as empty where `overrides` says that silence would not do. */
+/**
+ * Brings every field of a packet to `fields`. An absent field is written as empty where `overrides` says that silence
+ * would not do.
+ */
 export function setFields(packet: Packet, fields: FieldValues, overrides: (key: FieldKey) => boolean): void {
   const map = propertyMap([packet]);
   for (const row of FIELDS) {
@@ -161,7 +189,8 @@ export function setFields(packet: Packet, fields: FieldValues, overrides: (key: 
 
 function put(packet: Packet, row: FieldRow, wanted: Wanted): void {
   if (row.value === 'direction') setDirection(packet, wanted);
-  else if (row.value === 'position') setPosition(packet, wanted.state === 'value' ? (parsePosition(String(wanted.value)) ?? 'absent') : wanted.state);
+  else if (row.value === 'position')
+    setPosition(packet, wanted.state === 'value' ? (parsePosition(String(wanted.value)) ?? 'absent') : wanted.state);
   else setField(packet, row, wanted);
 }
 

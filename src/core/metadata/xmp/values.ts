@@ -9,9 +9,11 @@ import { type XmpMember, type XmpNode, isDefaultLanguage } from '../../formats/x
 import { type Packet, propertiesOf } from '../../formats/xmp/packet';
 
 /** What a place in a packet says about a field. `empty`: it is there and says nothing, on purpose. */
-export type Said = { state: 'absent' } | { state: 'empty' } | { state: 'value'; value: FieldValue } | { state: 'foreign' };
+export type Said =
+  { state: 'absent' } | { state: 'empty' } | { state: 'value'; value: FieldValue } | { state: 'foreign' };
 
-export const isNamed = (member: XmpMember, { prefix, name }: XmpName): boolean => member.local === name && member.uri === NS[prefix];
+export const isNamed = (member: XmpMember, { prefix, name }: XmpName): boolean =>
+  member.local === name && member.uri === NS[prefix];
 
 export function saidBy(shape: Shape, node: XmpNode | undefined): Said {
   if (!node) return { state: 'absent' };
@@ -22,10 +24,15 @@ export function saidBy(shape: Shape, node: XmpNode | undefined): Said {
 
 function isEmptyNode(node: XmpNode): boolean {
   if (node.kind === 'text') return node.text === '';
-  return node.kind === 'list' ? node.items.every((item) => isEmptyNode(item.node)) : node.members.every((member) => isEmptyNode(member.node));
+  return node.kind === 'list'
+    ? node.items.every((item) => isEmptyNode(item.node))
+    : node.members.every((member) => isEmptyNode(member.node));
 }
 
-/** The value a node gives a field of this shape; `undefined` where it gives none. A list where one value is meant gives its first. */
+/**
+ * The value a node gives a field of this shape; `undefined` where it gives none. A list where one value is meant gives
+ * its first.
+ */
 export function valueOfNode(shape: Shape, node: XmpNode): FieldValue | undefined {
   const { structure } = shape;
   if (structure !== undefined) return structuresOf(shape, structure, node);
@@ -66,7 +73,8 @@ function textsOfNode(node: XmpNode): string[] {
   return chosen ? textsOfNode(chosen.node) : [];
 }
 
-export const readField = (packet: Packet, shape: Shape): Said => saidBy(shape, propertiesOf(packet).find((member) => isNamed(member, shape.xmp))?.node);
+export const readField = (packet: Packet, shape: Shape): Said =>
+  saidBy(shape, propertiesOf(packet).find((member) => isNamed(member, shape.xmp))?.node);
 
 /** A property of plain text; `null` when it is absent or says nothing. */
 export function readText(packet: Packet, xmp: XmpName): string | null {

@@ -22,6 +22,8 @@ describe('a drawn stretch', () => {
     expect(stretchText(span)).toBe(text);
     const query = parseScope(`taken:${text}`).items[0]?.query;
     const read = query?.kind === 'term' && query.test.kind === 'taken' ? query.test.span : null;
-    expect(read !== null && Math.floor(read.from / 100) <= Math.floor(span.from / 100) && read.to >= span.to).toBe(true);
+    expect(read !== null && Math.floor(read.from / 100) <= Math.floor(span.from / 100) && read.to >= span.to).toBe(
+      true,
+    );
   });
 });

@@ -19,7 +19,8 @@ export async function addTracks(files: readonly File[], say: Say): Promise<numbe
       say.error(`${file.name} could not be read: ${error instanceof Error ? error.message : String(error)}`);
     }
   }
-  if (added > 0) say.info(`${plural(added, 'track')} added; they are kept on your drives, in the folder _wembo/tracks.`);
+  if (added > 0)
+    say.info(`${plural(added, 'track')} added; they are kept on your drives, in the folder _wembo/tracks.`);
   session.wakeOutbox();
   return added;
 }

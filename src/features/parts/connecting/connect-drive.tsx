@@ -18,11 +18,16 @@ import { session } from '@/engine/session';
 /** Take in, with a source chosen. */
 export const takeInAddress = (sourceId: string): string => `/take-in?from=${encodeURIComponent(sourceId)}`;
 
-type Question = { folder: Folder; access: DriveRecord['access']; recognised: Extract<Recognised, { state: 'new' | 'clone' | 'lost-mark' | 'around' }> };
+type Question = {
+  folder: Folder;
+  access: DriveRecord['access'];
+  recognised: Extract<Recognised, { state: 'new' | 'clone' | 'lost-mark' | 'around' }>;
+};
 
 const useQuestion = create<{ question: Question | null }>(() => ({ question: null }));
 
-const READ_ONLY = 'This browser gives read-only access, so what you enter waits in the outbox until the drive is connected in one that may write.';
+const READ_ONLY =
+  'This browser gives read-only access, so what you enter waits in the outbox until the drive is connected in one that may write.';
 
 export interface Say {
   info: (text: string) => unknown;
@@ -30,23 +35,41 @@ export interface Say {
   error: (text: string) => unknown;
 }
 
-/** Takes a folder the person offered as far as it can without asking; asks only for a name, or which of two drives it is. */
+/**
+ * Takes a folder the person offered as far as it can without asking; asks only for a name, or which of two drives it
+ * is.
+ */
 export async function offerFolder(folder: Folder, say: Say): Promise<void> {
   try {
     const access = await accessTo(folder);
     const recognised = await session.drives.recognise(folder);
-    if (recognised.state === 'new' || recognised.state === 'clone' || recognised.state === 'lost-mark' || recognised.state === 'around') {
+    if (
+      recognised.state === 'new' ||
+      recognised.state === 'clone' ||
+      recognised.state === 'lost-mark' ||
+      recognised.state === 'around'
+    ) {
       useQuestion.setState({ question: { folder, access, recognised } });
       return;
     }
-    if (recognised.state === 'inside') return void say.warning(`This folder lies in the drive “${recognised.record.name}”, at ${recognised.path}: its photos are in the catalog with that drive. It was not connected a second time.`);
-    if (recognised.state === 'strange-mark') return void say.warning('The mark of this folder (_wembo/drive.json) cannot be read: it is damaged, or from a later version of Wembo. It was not connected, and nothing in it was changed.');
+    if (recognised.state === 'inside')
+      return void say.warning(
+        `This folder lies in the drive “${recognised.record.name}”, at ${recognised.path}: its photos are in the catalog with that drive. It was not connected a second time.`,
+      );
+    if (recognised.state === 'strange-mark')
+      return void say.warning(
+        'The mark of this folder (_wembo/drive.json) cannot be read: it is damaged, or from a later version of Wembo. It was not connected, and nothing in it was changed.',
+      );
     if (access === 'read') say.warning(READ_ONLY);
     if (recognised.state === 'returning') {
       say.info(`This is the drive “${recognised.name}”. Its photos, sidecars and checks are being read back.`);
       await session.drives.addDrive(folder, recognised, access);
     } else {
-      say.info(recognised.state === 'known-here' ? `“${recognised.record.name}” is connected already; it is looked through again.` : `“${recognised.record.name}” is back.`);
+      say.info(
+        recognised.state === 'known-here'
+          ? `“${recognised.record.name}” is connected already; it is looked through again.`
+          : `“${recognised.record.name}” is back.`,
+      );
       await session.drives.returnDrive(recognised.record.id, folder);
     }
   } catch (error) {
@@ -89,7 +112,11 @@ export function ConnectButton({ primary = false }: { primary?: boolean }) {
     const folder = await pickFolder();
     if (folder) await offerFolder(folder, message);
   };
-  return <Button type={primary ? 'primary' : 'default'} onClick={() => void connect()}>Connect a drive…</Button>;
+  return (
+    <Button type={primary ? 'primary' : 'default'} onClick={() => void connect()}>
+      Connect a drive…
+    </Button>
+  );
 }
 
 /** The one question of connecting: what the drive is called. Mounted once, in the frame. */
@@ -114,7 +141,14 @@ function Ask({ question: { folder, access, recognised }, onDone }: { question: Q
     return () => clearTimeout(timer);
   }, []);
   const add = () => {
-    const added = recognised.state === 'around' ? session.drives.joinDrives(folder, name.trim(), access, recognised.inner) : session.drives.addDrive(folder, { name: name.trim(), over: recognised.state === 'clone' ? recognised.record.id : null }, access);
+    const added =
+      recognised.state === 'around'
+        ? session.drives.joinDrives(folder, name.trim(), access, recognised.inner)
+        : session.drives.addDrive(
+            folder,
+            { name: name.trim(), over: recognised.state === 'clone' ? recognised.record.id : null },
+            access,
+          );
     added.catch((error: unknown) => message.error(`The drive could not be marked as yours: ${String(error)}`));
     onDone();
   };
@@ -127,28 +161,87 @@ function Ask({ question: { folder, access, recognised }, onDone }: { question: Q
   return (
     <div style={{ display: 'grid', gap: 12 }}>
       <p aria-live="polite">
-        {found.done ? 'Found' : 'Looking…'} {photos(found.photos)}, {plural(found.sidecars, 'sidecar')}, {plural(found.others, 'other file')} in {plural(found.folders, 'folder')}, {bytes(found.bytes)}{found.done ? '.' : ' so far'}
+        {found.done ? 'Found' : 'Looking…'} {photos(found.photos)}, {plural(found.sidecars, 'sidecar')},{' '}
+        {plural(found.others, 'other file')} in {plural(found.folders, 'folder')}, {bytes(found.bytes)}
+        {found.done ? '.' : ' so far'}
       </p>
       {access === 'read' && <p>{READ_ONLY}</p>}
-      {recognised.state === 'clone' && <p>This folder bears the mark of “{recognised.record.name}”, which is connected too. One is a clone of the other. As another drive it gets a mark of its own, and everything on it is read before it counts.</p>}
-      {recognised.state === 'lost-mark' && <p>“{recognised.record.name}” lay here, and this folder bears no mark: an empty mount point, another disk, or its folder <code>_wembo</code> was deleted. Nothing is done with it until you say which.</p>}
-      {recognised.state === 'around' && <p>{recognised.inner.map(({ record, path }) => `“${record.name}” (${path})`).join(', ')} {recognised.inner.length === 1 ? 'lies' : 'lie'} in this folder. No file can lie on two drives: connected, this folder takes {recognised.inner.length === 1 ? 'its' : 'their'} place, with all that is known of the photos and all that waits to be written.</p>}
+      {recognised.state === 'clone' && (
+        <p>
+          This folder bears the mark of “{recognised.record.name}”, which is connected too. One is a clone of the other.
+          As another drive it gets a mark of its own, and everything on it is read before it counts.
+        </p>
+      )}
+      {recognised.state === 'lost-mark' && (
+        <p>
+          “{recognised.record.name}” lay here, and this folder bears no mark: an empty mount point, another disk, or its
+          folder <code>_wembo</code> was deleted. Nothing is done with it until you say which.
+        </p>
+      )}
+      {recognised.state === 'around' && (
+        <p>
+          {recognised.inner.map(({ record, path }) => `“${record.name}” (${path})`).join(', ')}{' '}
+          {recognised.inner.length === 1 ? 'lies' : 'lie'} in this folder. No file can lie on two drives: connected,
+          this folder takes {recognised.inner.length === 1 ? 'its' : 'their'} place, with all that is known of the
+          photos and all that waits to be written.
+        </p>
+      )}
       <label htmlFor="drive-name">What do you call this drive?</label>
-      <Input id="drive-name" ref={input} value={name} maxLength={DRIVE_NAME_LENGTH} onChange={(event) => setName(event.target.value)} onPressEnter={() => name.trim() && add()} />
+      <Input
+        id="drive-name"
+        ref={input}
+        value={name}
+        maxLength={DRIVE_NAME_LENGTH}
+        onChange={(event) => setName(event.target.value)}
+        onPressEnter={() => name.trim() && add()}
+      />
       <div style={{ display: 'flex', gap: 8, justifyContent: 'flex-end' }}>
-        {recognised.state !== 'around' && <Button type="text" style={{ marginRight: 'auto' }} onClick={() => void takeIn()}>It is a card: take in from it</Button>}
-        {recognised.state === 'lost-mark' && 'handle' in folder && <Button onClick={() => { session.drives.markAgain(recognised.record.id, folder.handle).catch((error: unknown) => message.error(`It could not be marked: ${String(error)}`)); onDone(); }}>It is “{recognised.record.name}”: mark it again</Button>}
-        {recognised.state === 'clone' && <Button onClick={() => { void session.drives.returnDrive(recognised.record.id, folder); onDone(); }}>It is “{recognised.record.name}”, in a new place</Button>}
-        <Button type="primary" disabled={name.trim() === ''} onClick={add}>{ADD[recognised.state]}</Button>
+        {recognised.state !== 'around' && (
+          <Button type="text" style={{ marginRight: 'auto' }} onClick={() => void takeIn()}>
+            It is a card: take in from it
+          </Button>
+        )}
+        {recognised.state === 'lost-mark' && 'handle' in folder && (
+          <Button
+            onClick={() => {
+              session.drives
+                .markAgain(recognised.record.id, folder.handle)
+                .catch((error: unknown) => message.error(`It could not be marked: ${String(error)}`));
+              onDone();
+            }}
+          >
+            It is “{recognised.record.name}”: mark it again
+          </Button>
+        )}
+        {recognised.state === 'clone' && (
+          <Button
+            onClick={() => {
+              void session.drives.returnDrive(recognised.record.id, folder);
+              onDone();
+            }}
+          >
+            It is “{recognised.record.name}”, in a new place
+          </Button>
+        )}
+        <Button type="primary" disabled={name.trim() === ''} onClick={add}>
+          {ADD[recognised.state]}
+        </Button>
       </div>
     </div>
   );
 }
 
-const ADD = { new: 'Connect and catalog', clone: 'It is another drive', 'lost-mark': 'It is another drive', around: 'Join and catalog' };
+const ADD = {
+  new: 'Connect and catalog',
+  clone: 'It is another drive',
+  'lost-mark': 'It is another drive',
+  around: 'Join and catalog',
+};
 
 function suggestedName(recognised: Question['recognised']): string {
-  return recognised.state === 'new' || recognised.state === 'around' ? recognised.suggestedName : `${recognised.record.name} ${recognised.state === 'clone' ? 'copy' : '2'}`;
+  return recognised.state === 'new' || recognised.state === 'around'
+    ? recognised.suggestedName
+    : `${recognised.record.name} ${recognised.state === 'clone' ? 'copy' : '2'}`;
 }
 
 interface Found {

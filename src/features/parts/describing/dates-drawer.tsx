@@ -14,8 +14,11 @@ import styles from './describing.module.css';
 import { EditsTable } from './edits-preview';
 
 const ACTS: { value: DateAct['kind']; label: string; example: string }[] = [
-  { value: 'shift', label: 'Move all by', example: '+1:30, −0:00:45, 2 h, 3 days' }, { value: 'first', label: 'Set the first to, the others follow', example: '2019-07-04T14:03:22' }, { value: 'set', label: 'Set all to', example: '1968-07, or 1968' },
-  { value: 'zone', label: 'Say the zone, the digits stay', example: '+01:00' }, { value: 'in-zone', label: 'Say the moment in another zone', example: '+01:00' },
+  { value: 'shift', label: 'Move all by', example: '+1:30, −0:00:45, 2 h, 3 days' },
+  { value: 'first', label: 'Set the first to, the others follow', example: '2019-07-04T14:03:22' },
+  { value: 'set', label: 'Set all to', example: '1968-07, or 1968' },
+  { value: 'zone', label: 'Say the zone, the digits stay', example: '+01:00' },
+  { value: 'in-zone', label: 'Say the moment in another zone', example: '+01:00' },
 ];
 
 function actOf(kind: DateAct['kind'], typed: string): DateAct | null {
@@ -26,10 +29,14 @@ function actOf(kind: DateAct['kind'], typed: string): DateAct | null {
       const seconds = parseShift(text);
       return seconds === null ? null : { kind, seconds };
     }
-    case 'first': return parseCaptured(text) ? { kind, at: text } : null;
-    case 'set': return parseCaptured(text) ? { kind, to: text } : null;
-    case 'zone': return isZone(text) ? { kind, offset: text } : null;
-    case 'in-zone': return isZone(text) ? { kind, offset: text } : null;
+    case 'first':
+      return parseCaptured(text) ? { kind, at: text } : null;
+    case 'set':
+      return parseCaptured(text) ? { kind, to: text } : null;
+    case 'zone':
+      return isZone(text) ? { kind, offset: text } : null;
+    case 'in-zone':
+      return isZone(text) ? { kind, offset: text } : null;
   }
 }
 
@@ -37,8 +44,18 @@ export function DatesButton({ ids }: { ids: readonly string[] }) {
   const [open, setOpen] = useState(false);
   return (
     <>
-      <Button size="small" onClick={() => setOpen(true)}>Dates…</Button>
-      <Drawer open={open} onClose={() => setOpen(false)} size={640} title={`Dates of ${photos(ids.length)}`} destroyOnHidden><Dates ids={ids} onDone={() => setOpen(false)} /></Drawer>
+      <Button size="small" onClick={() => setOpen(true)}>
+        Dates…
+      </Button>
+      <Drawer
+        open={open}
+        onClose={() => setOpen(false)}
+        size={640}
+        title={`Dates of ${photos(ids.length)}`}
+        destroyOnHidden
+      >
+        <Dates ids={ids} onDone={() => setOpen(false)} />
+      </Drawer>
     </>
   );
 }
@@ -64,12 +81,38 @@ function Dates({ ids, onDone }: { ids: readonly string[]; onDone: () => void }) 
   };
   return (
     <div className={styles.doing}>
-      <Radio.Group value={kind} onChange={({ target }) => { setKind(target.value as DateAct['kind']); setTyped(''); }} options={ACTS.map(({ value, label }) => ({ value, label }))} style={{ display: 'flex', flexDirection: 'column', gap: 4 }} />
-      <Input value={typed} onChange={({ target }) => setTyped(target.value)} placeholder={ACTS.find(({ value }) => value === kind)?.example} aria-label="Date, zone or shift" status={typed.trim() !== '' && !act ? 'error' : ''} onPressEnter={() => void apply()} />
-      <p className="quiet">The date as it was written at first stays as the date digitised, where nothing stands there.</p>
-      {plan && plan.without > 0 && <p>{photos(plan.without)} {plan.without === 1 ? 'has' : 'have'} no date that this can be done to, and {plan.without === 1 ? 'stays' : 'stay'} as {plan.without === 1 ? 'it is' : 'they are'}.</p>}
+      <Radio.Group
+        value={kind}
+        onChange={({ target }) => {
+          setKind(target.value as DateAct['kind']);
+          setTyped('');
+        }}
+        options={ACTS.map(({ value, label }) => ({ value, label }))}
+        style={{ display: 'flex', flexDirection: 'column', gap: 4 }}
+      />
+      <Input
+        value={typed}
+        onChange={({ target }) => setTyped(target.value)}
+        placeholder={ACTS.find(({ value }) => value === kind)?.example}
+        aria-label="Date, zone or shift"
+        status={typed.trim() !== '' && !act ? 'error' : ''}
+        onPressEnter={() => void apply()}
+      />
+      <p className="quiet">
+        The date as it was written at first stays as the date digitised, where nothing stands there.
+      </p>
+      {plan && plan.without > 0 && (
+        <p>
+          {photos(plan.without)} {plan.without === 1 ? 'has' : 'have'} no date that this can be done to, and{' '}
+          {plan.without === 1 ? 'stays' : 'stay'} as {plan.without === 1 ? 'it is' : 'they are'}.
+        </p>
+      )}
       {plan && <EditsTable preview={previewEdits(plan.edits)} label="What becomes of the dates" />}
-      <Button type="primary" disabled={!plan || plan.edits.length === 0} onClick={() => void apply()}>{plan && plan.edits.length > 0 ? `Change ${photos(new Set(plan.edits.map(({ photoId }) => photoId)).size)}` : 'Nothing to change'}</Button>
+      <Button type="primary" disabled={!plan || plan.edits.length === 0} onClick={() => void apply()}>
+        {plan && plan.edits.length > 0
+          ? `Change ${photos(new Set(plan.edits.map(({ photoId }) => photoId)).size)}`
+          : 'Nothing to change'}
+      </Button>
     </div>
   );
 }

@@ -7,6 +7,21 @@ import styles from './describing.module.css';
 
 /** All names that can stand in a text for what a photo says. */
 export function FillInNames() {
-  const content = <dl className={styles.names}>{fillInNames().map(({ name, label }) => [<dt key={name} className="mono">[={name}]</dt>, <dd key={`${name} said`}>{label}</dd>])}</dl>;
-  return <SmallCard content={content} placement="topLeft"><Button size="small" type="link" className={styles.namesButton}>All names</Button></SmallCard>;
+  const content = (
+    <dl className={styles.names}>
+      {fillInNames().map(({ name, label }) => [
+        <dt key={name} className="mono">
+          [={name}]
+        </dt>,
+        <dd key={`${name} said`}>{label}</dd>,
+      ])}
+    </dl>
+  );
+  return (
+    <SmallCard content={content} placement="topLeft">
+      <Button size="small" type="link" className={styles.namesButton}>
+        All names
+      </Button>
+    </SmallCard>
+  );
 }

@@ -1,7 +1,8 @@
 'use client';
 
-// The keywords of the selection: those of all photos, and those of some with how many; given to all, taken from all, and the photos
-// that lack one shown. While typing, words of the vocabulary are offered; words that are likely stand below, and wait to be asked.
+// The keywords of the selection: those of all photos, and those of some with how many; given to all, taken from all,
+// and the photos that lack one shown. While typing, words of the vocabulary are offered; words that are likely stand
+// below, and wait to be asked.
 
 import { AutoComplete, type InputRef, Input } from 'antd';
 import { type ReactNode, useMemo, useRef, useState } from 'react';
@@ -34,9 +35,22 @@ export function KeywordLine({ words, photoIds, origin }: Props) {
   const completions = useWords((state) => state.completions);
   useKeys({ k: () => input.current?.focus() });
   const last = lastFragment(typed);
-  const options = useMemo(() => completions.of(last, OFFERED).map(({ word, path, count: photos }, index) => ({
-    key: `${index} ${word}`, value: `${index} ${word}`, word, label: <span className={styles.offered}><span>{word}</span>{path && <em>{path}</em>}<span className={styles.offeredCount}>{digits(photos)}</span></span>,
-  })), [completions, last]);
+  const options = useMemo(
+    () =>
+      completions.of(last, OFFERED).map(({ word, path, count: photos }, index) => ({
+        key: `${index} ${word}`,
+        value: `${index} ${word}`,
+        word,
+        label: (
+          <span className={styles.offered}>
+            <span>{word}</span>
+            {path && <em>{path}</em>}
+            <span className={styles.offeredCount}>{digits(photos)}</span>
+          </span>
+        ),
+      })),
+    [completions, last],
+  );
   const chosen = useRef(false);
   const { shown, give: giveNow, take } = useAtOnce(words, photoIds);
   const give = (text: string) => {
@@ -46,37 +60,86 @@ export function KeywordLine({ words, photoIds, origin }: Props) {
   };
   return (
     <div className={styles.field}>
-      <div className={styles.head}><span className={styles.label} id="keywords-label">Keywords</span>{origin}</div>
+      <div className={styles.head}>
+        <span className={styles.label} id="keywords-label">
+          Keywords
+        </span>
+        {origin}
+      </div>
       <ul className={styles.keywords} aria-labelledby="keywords-label">
         {shown.map(({ word, count: carrying }) => (
           <li key={word} data-some={carrying < count}>
             {carrying < count ? (
               <>
-                <button type="button" onClick={() => giveNow([word])} title={`On ${carrying} of ${count}; give it to all`} aria-label={`${word} ${carrying}/${count}: give it to all`}>{word} <span className={styles.some}>{carrying}/{count}</span></button>
-                <button type="button" className={styles.lack} onClick={() => void selectLacking(photoIds, word)} title={`Select the ${count - carrying} that lack it`} aria-label={`${count - carrying} lack it: select the photos without “${word}”`}>{count - carrying} lack it</button>
+                <button
+                  type="button"
+                  onClick={() => giveNow([word])}
+                  title={`On ${carrying} of ${count}; give it to all`}
+                  aria-label={`${word} ${carrying}/${count}: give it to all`}
+                >
+                  {word}{' '}
+                  <span className={styles.some}>
+                    {carrying}/{count}
+                  </span>
+                </button>
+                <button
+                  type="button"
+                  className={styles.lack}
+                  onClick={() => void selectLacking(photoIds, word)}
+                  title={`Select the ${count - carrying} that lack it`}
+                  aria-label={`${count - carrying} lack it: select the photos without “${word}”`}
+                >
+                  {count - carrying} lack it
+                </button>
               </>
             ) : (
               <span>{word}</span>
             )}
-            <button type="button" className={styles.takeAway} onClick={() => take([word])} aria-label={`Take away “${word}”`}>×</button>
+            <button
+              type="button"
+              className={styles.takeAway}
+              onClick={() => take([word])}
+              aria-label={`Take away “${word}”`}
+            >
+              ×
+            </button>
           </li>
         ))}
       </ul>
       <AutoComplete
-        value={typed} options={options} defaultActiveFirstOption={false} popupMatchSelectWidth={280} className={styles.typing} onChange={(text: string) => { if (!chosen.current) setTyped(text); chosen.current = false; }}
+        value={typed}
+        options={options}
+        defaultActiveFirstOption={false}
+        popupMatchSelectWidth={280}
+        className={styles.typing}
+        onChange={(text: string) => {
+          if (!chosen.current) setTyped(text);
+          chosen.current = false;
+        }}
         onSelect={(_, option) => {
           chosen.current = true;
           give(`${typed.slice(0, typed.length - last.length)}"${(option as { word: string }).word}"`);
         }}
       >
         <Input
-          ref={input} variant="borderless" aria-label="Add keywords" placeholder="add: comma or semicolon between words"
-          onPressEnter={(event) => !event.currentTarget.getAttribute('aria-activedescendant')?.match(/list_\d+$/) && give(typed)} onBlur={() => give(typed)}
+          ref={input}
+          variant="borderless"
+          aria-label="Add keywords"
+          placeholder="add: comma or semicolon between words"
+          onPressEnter={(event) =>
+            !event.currentTarget.getAttribute('aria-activedescendant')?.match(/list_\d+$/) && give(typed)
+          }
+          onBlur={() => give(typed)}
           onPaste={(event) => {
             const text = event.clipboardData.getData('text');
             if (!/[\r\n]/.test(text)) return;
             event.preventDefault(); // a list of words, one a line
-            setTyped(`${typed}${text.split(/[\r\n]+/).filter((line) => line.trim() !== '').join('; ')}`);
+            setTyped(
+              `${typed}${text
+                .split(/[\r\n]+/)
+                .filter((line) => line.trim() !== '')
+                .join('; ')}`,
+            );
           }}
           onKeyDown={(event) => {
             if (event.key !== 'Escape') return;
@@ -90,8 +153,14 @@ export function KeywordLine({ words, photoIds, origin }: Props) {
   );
 }
 
-/** Words as they will stand when what was just done is in the catalog: with thousands of photos that takes its time, and is shown at once. */
-function useAtOnce(words: WordCount[], photoIds: string[]): { shown: WordCount[]; give: (words: string[]) => void; take: (words: string[]) => void } {
+/**
+ * Words as they will stand when what was just done is in the catalog: with thousands of photos that takes its time, and
+ * is shown at once.
+ */
+function useAtOnce(
+  words: WordCount[],
+  photoIds: string[],
+): { shown: WordCount[]; give: (words: string[]) => void; take: (words: string[]) => void } {
   const [doing, setDoing] = useState<{ given: readonly string[]; taken: readonly string[] }>({ given: [], taken: [] });
   const until = (promise: Promise<void>, act: Partial<typeof doing>) => {
     setDoing((now) => ({ given: [...now.given, ...(act.given ?? [])], taken: [...now.taken, ...(act.taken ?? [])] }));
@@ -110,7 +179,9 @@ function useAtOnce(words: WordCount[], photoIds: string[]): { shown: WordCount[]
 const lastFragment = (typed: string): string => /[^,;]*$/.exec(typed)?.[0].trimStart() ?? '';
 
 async function selectLacking(photoIds: readonly string[], word: string): Promise<void> {
-  const lacking = (await recordsOf(photoIds)).filter(({ fields }) => !wordsIn(fields.keywords).includes(word)).map(({ id }) => id);
+  const lacking = (await recordsOf(photoIds))
+    .filter(({ fields }) => !wordsIn(fields.keywords).includes(word))
+    .map(({ id }) => id);
   if (lacking.length > 0) selectThese(lacking);
 }
 
@@ -122,10 +193,24 @@ function Likely({ photoIds, onGive }: { photoIds: string[]; onGive: (word: strin
   return (
     <div className={styles.likely} role="group" aria-label="Likely keywords">
       <span>likely</span>
-      {found.map(({ word, because }) => <button key={word} type="button" title={reason(because)} onClick={() => onGive(word)} aria-label={`Give “${word}”`}>+ {word}</button>)}
+      {found.map(({ word, because }) => (
+        <button
+          key={word}
+          type="button"
+          title={reason(because)}
+          onClick={() => onGive(word)}
+          aria-label={`Give “${word}”`}
+        >
+          + {word}
+        </button>
+      ))}
     </div>
   );
 }
 
 const reason = (because: Suggestion['because']): string =>
-  because.kind === 'near' ? 'Photos taken within the hour have it' : because.kind === 'accession' ? 'Others of the accession have it' : `Often together with “${because.word}”`;
+  because.kind === 'near'
+    ? 'Photos taken within the hour have it'
+    : because.kind === 'accession'
+      ? 'Others of the accession have it'
+      : `Often together with “${because.word}”`;

@@ -1,6 +1,7 @@
 'use client';
 
-// Kits: put on the selection after what they will do was seen; made anew or from what a photo says; taken in and given out as files.
+// Kits: put on the selection after what they will do was seen; made anew or from what a photo says; taken in and given
+// out as files.
 
 import { App, Button, Drawer, Upload } from 'antd';
 import { useEffect, useState } from 'react';
@@ -25,7 +26,9 @@ import { KitForm, isOfKits } from './kit-form';
 const BY_DIGIT = 9;
 
 export function useKits(): Kit[] {
-  return (useLive(() => session.db.kits.toArray(), []) ?? []).filter(({ deleted }) => !deleted).sort((a, b) => a.name.localeCompare(b.name));
+  return (useLive(() => session.db.kits.toArray(), []) ?? [])
+    .filter(({ deleted }) => !deleted)
+    .sort((a, b) => a.name.localeCompare(b.name));
 }
 
 /** For which photos the drawer is open. */
@@ -33,7 +36,11 @@ const useKitsOpen = create<{ ids: readonly string[] | null }>(() => ({ ids: null
 
 const openKits = (ids: readonly string[]): void => useKitsOpen.setState({ ids: [...ids] });
 
-export const KitsButton = ({ ids }: { ids: readonly string[] }) => <Button size="small" onClick={() => openKits(ids)}>Kits… <kbd>P</kbd></Button>;
+export const KitsButton = ({ ids }: { ids: readonly string[] }) => (
+  <Button size="small" onClick={() => openKits(ids)}>
+    Kits… <kbd>P</kbd>
+  </Button>
+);
 
 /** The drawer over every place, and the key `P`, which opens it for what is selected. */
 export function KitsDrawer() {
@@ -41,7 +48,13 @@ export function KitsDrawer() {
   const close = () => useKitsOpen.setState({ ids: null });
   useKeys({ p: () => useSelection.getState().ids.size > 0 && openKits([...useSelection.getState().ids]) });
   return (
-    <Drawer open={ids !== null} onClose={close} size={860} title={`Kits for ${photos(ids?.length ?? 0)}`} destroyOnHidden>
+    <Drawer
+      open={ids !== null}
+      onClose={close}
+      size={860}
+      title={`Kits for ${photos(ids?.length ?? 0)}`}
+      destroyOnHidden
+    >
       {ids && <Kits ids={ids} onDone={close} />}
     </Drawer>
   );
@@ -58,7 +71,9 @@ export function Kits({ ids, onDone }: { ids: readonly string[]; onDone?: () => v
     const photo = await session.db.photos.get(useSelection.getState().focus ?? ids[0] ?? '');
     const entries = FIELDS.flatMap(({ key, group }): KitEntry[] => {
       const said = photo?.fields[key];
-      return said === undefined || group === 'judgement' || !isOfKits(key) ? [] : [{ key, mode: key === 'keywords' ? 'add' : 'fill', value: said }];
+      return said === undefined || group === 'judgement' || !isOfKits(key)
+        ? []
+        : [{ key, mode: key === 'keywords' ? 'add' : 'fill', value: said }];
     });
     setForm({ kit: null, start: entries });
   };
@@ -75,19 +90,68 @@ export function Kits({ ids, onDone }: { ids: readonly string[]; onDone?: () => v
     <div className={styles.kits}>
       <div className={styles.kitList}>
         {kits.map((kit, index) => (
-          <button key={kit.id} type="button" className={styles.kitChoice} aria-pressed={kit.id === chosenId} onClick={() => { setChosenId(kit.id); setForm(null); }}>{kit.name}{index < BY_DIGIT && <kbd>{index + 1}</kbd>}</button>
+          <button
+            key={kit.id}
+            type="button"
+            className={styles.kitChoice}
+            aria-pressed={kit.id === chosenId}
+            onClick={() => {
+              setChosenId(kit.id);
+              setForm(null);
+            }}
+          >
+            {kit.name}
+            {index < BY_DIGIT && <kbd>{index + 1}</kbd>}
+          </button>
         ))}
-        {kits.length === 0 && <p className="quiet">No kits yet. A kit holds field values that are put on many photos at once.</p>}
+        {kits.length === 0 && (
+          <p className="quiet">No kits yet. A kit holds field values that are put on many photos at once.</p>
+        )}
         <div className={styles.doing}>
-          <Button size="small" onClick={() => setForm({ kit: null, start: [] })}>New kit</Button>
-          {ids.length > 0 && <Button size="small" onClick={() => void fromPhoto()}>New kit from this photo</Button>}
-          <Upload accept=".json" showUploadList={false} beforeUpload={(file) => { void takeIn(file); return false; }}><Button size="small">Take in a kit file…</Button></Upload>
+          <Button size="small" onClick={() => setForm({ kit: null, start: [] })}>
+            New kit
+          </Button>
+          {ids.length > 0 && (
+            <Button size="small" onClick={() => void fromPhoto()}>
+              New kit from this photo
+            </Button>
+          )}
+          <Upload
+            accept=".json"
+            showUploadList={false}
+            beforeUpload={(file) => {
+              void takeIn(file);
+              return false;
+            }}
+          >
+            <Button size="small">Take in a kit file…</Button>
+          </Upload>
         </div>
       </div>
       <div className={styles.doing}>
-        {form && <KitForm key={form.kit?.id ?? 'new'} kit={form.kit} start={form.start} onDone={(id) => { setForm(null); if (id) setChosenId(id); }} />}
-        {!form && chosen && <KitOn key={chosen.id} kit={chosen} ids={ids} onEdit={() => setForm({ kit: chosen, start: [] })} {...(onDone && { onDone })} />}
-        {!form && !chosen && kits.length > 0 && <p className="quiet">Choose a kit: what it would change is shown first.</p>}
+        {form && (
+          <KitForm
+            key={form.kit?.id ?? 'new'}
+            kit={form.kit}
+            start={form.start}
+            onDone={(id) => {
+              setForm(null);
+              if (id) setChosenId(id);
+            }}
+          />
+        )}
+        {!form && chosen && (
+          <KitOn
+            key={chosen.id}
+            kit={chosen}
+            ids={ids}
+            onEdit={() => setForm({ kit: chosen, start: [] })}
+            {...(onDone && { onDone })}
+          />
+        )}
+        {!form && !chosen && kits.length > 0 && (
+          <p className="quiet">Choose a kit: what it would change is shown first.</p>
+        )}
       </div>
     </div>
   );
@@ -97,7 +161,8 @@ function useDigits(onDigit: (digit: number) => void, active: boolean): void {
   useEffect(() => {
     if (!active) return;
     const onKey = (event: KeyboardEvent) => {
-      if (/^[1-9]$/.test(event.key) && !(event.target instanceof Element && event.target.matches('input, textarea'))) onDigit(Number(event.key));
+      if (/^[1-9]$/.test(event.key) && !(event.target instanceof Element && event.target.matches('input, textarea')))
+        onDigit(Number(event.key));
     };
     window.addEventListener('keydown', onKey);
     return () => window.removeEventListener('keydown', onKey);
@@ -105,13 +170,26 @@ function useDigits(onDigit: (digit: number) => void, active: boolean): void {
 }
 
 /** What the kit would change on the photos, and the act. */
-function KitOn({ kit, ids, onEdit, onDone }: { kit: Kit; ids: readonly string[]; onEdit: () => void; onDone?: () => void }) {
+function KitOn({
+  kit,
+  ids,
+  onEdit,
+  onDone,
+}: {
+  kit: Kit;
+  ids: readonly string[];
+  onEdit: () => void;
+  onDone?: () => void;
+}) {
   const [plan, setPlan] = useState<{ edits: FieldEdit[]; preview: EditsPreview } | null>(null);
   const { message } = App.useApp();
   const key = ids.join(' ');
   useEffect(() => {
     let current = true;
-    planKit(session.db, key === '' ? [] : key.split(' '), kit.entries).then((edits) => current && setPlan({ edits, preview: previewEdits(edits) }), () => {});
+    planKit(session.db, key === '' ? [] : key.split(' '), kit.entries).then(
+      (edits) => current && setPlan({ edits, preview: previewEdits(edits) }),
+      () => {},
+    );
     return () => {
       current = false;
     };
@@ -127,11 +205,23 @@ function KitOn({ kit, ids, onEdit, onDone }: { kit: Kit; ids: readonly string[];
       <div className={styles.line}>
         <strong>{kit.name}</strong>
         <span className={styles.push} />
-        <Button size="small" type="text" onClick={onEdit}>Look into it</Button>
-        <Button size="small" type="text" onClick={() => saveText(`${kit.name}.kit.json`, keptText('kits', [kit]))}>Give out as a file</Button>
+        <Button size="small" type="text" onClick={onEdit}>
+          Look into it
+        </Button>
+        <Button size="small" type="text" onClick={() => saveText(`${kit.name}.kit.json`, keptText('kits', [kit]))}>
+          Give out as a file
+        </Button>
       </div>
-      {ids.length === 0 ? <p className="quiet">Select photos to put it on.</p> : plan && <EditsTable preview={plan.preview} label={`What “${kit.name}” changes`} />}
-      {ids.length > 0 && plan && <Button type="primary" autoFocus disabled={plan.edits.length === 0} onClick={() => void putOn()}>{plan.edits.length === 0 ? 'Nothing to change' : `Put it on ${photos(plan.preview.photos)}`}</Button>}
+      {ids.length === 0 ? (
+        <p className="quiet">Select photos to put it on.</p>
+      ) : (
+        plan && <EditsTable preview={plan.preview} label={`What “${kit.name}” changes`} />
+      )}
+      {ids.length > 0 && plan && (
+        <Button type="primary" autoFocus disabled={plan.edits.length === 0} onClick={() => void putOn()}>
+          {plan.edits.length === 0 ? 'Nothing to change' : `Put it on ${photos(plan.preview.photos)}`}
+        </Button>
+      )}
     </>
   );
 }

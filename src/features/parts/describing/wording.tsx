@@ -1,11 +1,21 @@
 'use client';
 
-// A field for words: blanks are marked and stepped through, a shorthand code before the cursor is offered and grows with Tab.
-// Nothing happens by itself: without Tab every letter stays as it was typed.
+// A field for words: blanks are marked and stepped through, a shorthand code before the cursor is offered and grows
+// with Tab. Nothing happens by itself: without Tab every letter stays as it was typed.
 
 import { Input, type InputRef } from 'antd';
 import type { TextAreaRef } from 'antd/es/input/TextArea';
-import { type KeyboardEvent, type ReactNode, type Ref, useEffect, useId, useImperativeHandle, useLayoutEffect, useRef, useState } from 'react';
+import {
+  type KeyboardEvent,
+  type ReactNode,
+  type Ref,
+  useEffect,
+  useId,
+  useImperativeHandle,
+  useLayoutEffect,
+  useRef,
+  useState,
+} from 'react';
 import { blankAfter, blanksIn } from '@/core/describe/blanks';
 import { type Offer, offerAt } from '@/core/describe/shorthand';
 import styles from './describing.module.css';
@@ -36,7 +46,18 @@ interface Grown {
   end: number;
 }
 
-export function Wording({ id, value, onChange, long, placeholder = '', status = '', describedBy, onBlur, onKeyDown, handle }: Props) {
+export function Wording({
+  id,
+  value,
+  onChange,
+  long,
+  placeholder = '',
+  status = '',
+  describedBy,
+  onBlur,
+  onKeyDown,
+  handle,
+}: Props) {
   const index = useWords((state) => state.shorthand);
   const area = useRef<TextAreaRef>(null);
   const line = useRef<InputRef>(null);
@@ -44,7 +65,8 @@ export function Wording({ id, value, onChange, long, placeholder = '', status = 
   const [grown, setGrown] = useState<Grown | null>(null);
   const caret = useRef<number | null>(null);
   const help = useId();
-  const element = (): HTMLTextAreaElement | HTMLInputElement | null => area.current?.resizableTextArea?.textArea ?? line.current?.input ?? null;
+  const element = (): HTMLTextAreaElement | HTMLInputElement | null =>
+    area.current?.resizableTextArea?.textArea ?? line.current?.input ?? null;
   useLayoutEffect(() => {
     const box = element();
     if (caret.current === null || !box) return;
@@ -94,7 +116,8 @@ export function Wording({ id, value, onChange, long, placeholder = '', status = 
     return next !== undefined;
   };
   const onKey = (event: KeyboardEvent<HTMLElement>) => {
-    if (event.key === 'Tab' && !event.shiftKey && !event.ctrlKey && !event.altKey && (grow() || toNextBlank())) return event.preventDefault();
+    if (event.key === 'Tab' && !event.shiftKey && !event.ctrlKey && !event.altKey && (grow() || toNextBlank()))
+      return event.preventDefault();
     if (event.key === 'Escape' && grown) {
       put(grown.offer.start, grown.end, grown.offer.code);
       setGrown(null);
@@ -104,12 +127,19 @@ export function Wording({ id, value, onChange, long, placeholder = '', status = 
     onKeyDown?.(event);
   };
   const common = {
-    id, value, placeholder, status, variant: 'borderless' as const, 'aria-describedby': [describedBy, help].filter(Boolean).join(' '),
+    id,
+    value,
+    placeholder,
+    status,
+    variant: 'borderless' as const,
+    'aria-describedby': [describedBy, help].filter(Boolean).join(' '),
     onChange: (event: { target: { value: string } }) => {
       setGrown(null);
       onChange(event.target.value);
     },
-    onKeyUp: look, onClick: look, onKeyDown: onKey,
+    onKeyUp: look,
+    onClick: look,
+    onKeyDown: onKey,
     onBlur: () => {
       setOffer(null);
       setGrown(null);
@@ -120,12 +150,33 @@ export function Wording({ id, value, onChange, long, placeholder = '', status = 
   useEffect(look, [index]); // eslint-disable-line react-hooks/exhaustive-deps -- a list that is changed offers at once
   return (
     <div className={styles.wording}>
-      {long && blanks.length > 0 && <div className={styles.mirror} aria-hidden>{marked(value)}</div>}
-      {long ? <Input.TextArea {...common} ref={area} autoSize={{ minRows: 2, maxRows: 10 }} /> : <Input {...common} ref={line} />}
+      {long && blanks.length > 0 && (
+        <div className={styles.mirror} aria-hidden>
+          {marked(value)}
+        </div>
+      )}
+      {long ? (
+        <Input.TextArea {...common} ref={area} autoSize={{ minRows: 2, maxRows: 10 }} />
+      ) : (
+        <Input {...common} ref={line} />
+      )}
       <div id={help} className={styles.help} role="status">
-        {offer && <span><b>{offer.code}</b> → {offer.expansions.map(({ text }) => text).join(' · ')} <kbd>Tab</kbd></span>}
-        {!offer && grown && grown.offer.expansions.length > 1 && <span>said in {grown.offer.expansions.length} ways: <kbd>Tab</kbd> the next, <kbd>Esc</kbd> the code again</span>}
-        {!offer && !grown && blanks.length > 0 && <span>{blanks.length === 1 ? 'one blank' : `${blanks.length} blanks`}: {blanks.map(({ hint }) => hint || 'without a hint').join(' · ')}</span>}
+        {offer && (
+          <span>
+            <b>{offer.code}</b> → {offer.expansions.map(({ text }) => text).join(' · ')} <kbd>Tab</kbd>
+          </span>
+        )}
+        {!offer && grown && grown.offer.expansions.length > 1 && (
+          <span>
+            said in {grown.offer.expansions.length} ways: <kbd>Tab</kbd> the next, <kbd>Esc</kbd> the code again
+          </span>
+        )}
+        {!offer && !grown && blanks.length > 0 && (
+          <span>
+            {blanks.length === 1 ? 'one blank' : `${blanks.length} blanks`}:{' '}
+            {blanks.map(({ hint }) => hint || 'without a hint').join(' · ')}
+          </span>
+        )}
       </div>
     </div>
   );

@@ -1,7 +1,7 @@
 'use client';
 
-// The vocabulary and the words photos carry, read once for all screens: the tree, what is offered while typing, and how the person
-// wants words to be given.
+// The vocabulary and the words photos carry, read once for all screens: the tree, what is offered while typing, and how
+// the person wants words to be given.
 
 import { useEffect } from 'react';
 import { create } from 'zustand';
@@ -27,10 +27,18 @@ interface Words {
   shorthand: ShorthandIndex;
 }
 
-export const useWords = create<Words>(() => ({ vocabulary: vocabularyOf([]), counts: new Map(), used: [], completions: new Completions(() => []), shorthand: new Map() }));
+export const useWords = create<Words>(() => ({
+  vocabulary: vocabularyOf([]),
+  counts: new Map(),
+  used: [],
+  completions: new Completions(() => []),
+  shorthand: new Map(),
+}));
 
 /** Whether the words above a word are given with it. */
-export const useGiving = keptChoice<{ implied: boolean }>('wembo-giving-words', z.object({ implied: z.boolean() }), { implied: false });
+export const useGiving = keptChoice<{ implied: boolean }>('wembo-giving-words', z.object({ implied: z.boolean() }), {
+  implied: false,
+});
 
 /** After so long without a change the counts are asked for anew. */
 const CALM_MS = 400;
@@ -47,17 +55,23 @@ export function useKeepWords(): void {
     const vocabulary = vocabularyOf(entries);
     useWords.setState({ vocabulary });
     offer();
-    session.search.knowWords(knownWords(vocabulary)).then(() => session.searchedAnew(), () => undefined); // the worker died: it is told again when it is filled
+    session.search.knowWords(knownWords(vocabulary)).then(
+      () => session.searchedAnew(),
+      () => undefined,
+    ); // the worker died: it is told again when it is filled
   }, [entries, stage]);
   useEffect(() => {
     if (stage !== 'ready') return;
     const timer = setTimeout(() => {
-      session.search.keywordCounts().then((used) => {
-        const counts = new Map<string, number>();
-        for (const { word, count } of used) counts.set(plain(word), (counts.get(plain(word)) ?? 0) + count);
-        useWords.setState({ used, counts });
-        offer();
-      }, () => undefined); // the index is being filled anew; the next version asks again
+      session.search.keywordCounts().then(
+        (used) => {
+          const counts = new Map<string, number>();
+          for (const { word, count } of used) counts.set(plain(word), (counts.get(plain(word)) ?? 0) + count);
+          useWords.setState({ used, counts });
+          offer();
+        },
+        () => undefined,
+      ); // the index is being filled anew; the next version asks again
     }, CALM_MS);
     return () => clearTimeout(timer);
   }, [version, stage]);
@@ -67,8 +81,20 @@ export function useKeepWords(): void {
 function offer(): void {
   const { vocabulary, counts, used } = useWords.getState();
   const list = () => [
-    ...[...vocabulary.byId.values()].map(({ id, word, synonyms }) => ({ id, word, also: synonyms, count: counts.get(plain(word)) ?? 0, path: vocabulary.path(id).slice(0, -1).map((above) => above.word).join(' › ') })),
-    ...used.filter(({ word }) => vocabulary.named(word).length === 0).map(({ word, count }) => ({ id: null, word, also: [], count, path: '' })),
+    ...[...vocabulary.byId.values()].map(({ id, word, synonyms }) => ({
+      id,
+      word,
+      also: synonyms,
+      count: counts.get(plain(word)) ?? 0,
+      path: vocabulary
+        .path(id)
+        .slice(0, -1)
+        .map((above) => above.word)
+        .join(' › '),
+    })),
+    ...used
+      .filter(({ word }) => vocabulary.named(word).length === 0)
+      .map(({ word, count }) => ({ id: null, word, also: [], count, path: '' })),
   ];
   useWords.setState({ completions: new Completions(list) });
 }

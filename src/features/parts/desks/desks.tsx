@@ -6,8 +6,14 @@ import { usePathname, useSearchParams } from 'next/navigation';
 import type { ReactNode } from 'react';
 import styles from './desks.module.css';
 
-/** The open desk, the first where the address names none, and how another is opened. `desks` are their names by what stands in the address. */
-export function useDesk<D extends string>(desks: Readonly<Record<D, string>>, first: NoInfer<D>): [desk: D, open: (next: D) => void] {
+/**
+ * The open desk, the first where the address names none, and how another is opened. `desks` are their names by what
+ * stands in the address.
+ */
+export function useDesk<D extends string>(
+  desks: Readonly<Record<D, string>>,
+  first: NoInfer<D>,
+): [desk: D, open: (next: D) => void] {
   const asked = useSearchParams().get('desk');
   const path = usePathname();
   const open = (next: D) => {
@@ -31,7 +37,17 @@ export function DeskNav<D extends string>({ place, desks, desk, onOpen, children
   return (
     <nav className={styles.desks} aria-label="Desks">
       <h1>{place}</h1>
-      {(Object.keys(desks) as D[]).map((one) => <button key={one} type="button" className={styles.desk} aria-current={one === desk ? 'page' : undefined} onClick={() => onOpen(one)}>{desks[one]}</button>)}
+      {(Object.keys(desks) as D[]).map((one) => (
+        <button
+          key={one}
+          type="button"
+          className={styles.desk}
+          aria-current={one === desk ? 'page' : undefined}
+          onClick={() => onOpen(one)}
+        >
+          {desks[one]}
+        </button>
+      ))}
       {children}
     </nav>
   );

@@ -10,15 +10,32 @@ import { bytes, count, dateTime, photos, plural } from '@/ui/format';
 import styles from './jobs-list.module.css';
 import { session } from '@/engine/session';
 
-const PHASES = { listing: 'listing the folders', reading: 'reading photos', digesting: 'reading every byte for its checksum', copying: 'copying and reading back', removing: 'reading once more and removing', waiting: 'waiting for the night', drawing: 'drawing', finishing: 'finishing' };
-const STATES = { running: '', paused: 'paused', interrupted: 'interrupted', done: 'finished', cancelled: 'cancelled', failed: 'stopped' };
+const PHASES = {
+  listing: 'listing the folders',
+  reading: 'reading photos',
+  digesting: 'reading every byte for its checksum',
+  copying: 'copying and reading back',
+  removing: 'reading once more and removing',
+  waiting: 'waiting for the night',
+  drawing: 'drawing',
+  finishing: 'finishing',
+};
+const STATES = {
+  running: '',
+  paused: 'paused',
+  interrupted: 'interrupted',
+  done: 'finished',
+  cancelled: 'cancelled',
+  failed: 'stopped',
+};
 
 export function useJobs(): JobRecord[] {
   return useLive(async () => (await session.db.jobs.toArray()).sort((a, b) => b.startedAt - a.startedAt)) ?? [];
 }
 
 export function JobsList({ jobs, none }: { jobs: JobRecord[]; none: string }) {
-  const drives = useLive(async () => [...(await session.db.drives.toArray()), ...(await session.db.sources.toArray())]) ?? [];
+  const drives =
+    useLive(async () => [...(await session.db.drives.toArray()), ...(await session.db.sources.toArray())]) ?? [];
   const nameOf = (id: string | null) => drives.find((drive) => drive.id === id)?.name ?? '…';
   if (jobs.length === 0) return <p className="quiet">{none}</p>;
   return (
@@ -32,32 +49,64 @@ export function JobsList({ jobs, none }: { jobs: JobRecord[]; none: string }) {
 
 function titleOf(job: JobRecord, nameOf: (id: string | null) => string): string {
   switch (job.kind) {
-    case 'copy': return `Second copy: ${nameOf(job.driveId)} → ${nameOf(job.targetDriveId)}`;
-    case 'take-in': return `Take in: ${nameOf(job.sourceId)} → ${nameOf(job.driveId)}`;
-    case 'empty': return `Empty: ${nameOf(job.sourceId)}`;
-    case 'scan': return `${job.noticed ? 'New here' : 'Catalog'}: ${nameOf(job.driveId)}`;
-    case 'previews': return `Large previews${job.byNight ? ', by night' : ''}`;
-    case 'check': return `Check: ${nameOf(job.driveId)}`;
+    case 'copy':
+      return `Second copy: ${nameOf(job.driveId)} → ${nameOf(job.targetDriveId)}`;
+    case 'take-in':
+      return `Take in: ${nameOf(job.sourceId)} → ${nameOf(job.driveId)}`;
+    case 'empty':
+      return `Empty: ${nameOf(job.sourceId)}`;
+    case 'scan':
+      return `${job.noticed ? 'New here' : 'Catalog'}: ${nameOf(job.driveId)}`;
+    case 'previews':
+      return `Large previews${job.byNight ? ', by night' : ''}`;
+    case 'check':
+      return `Check: ${nameOf(job.driveId)}`;
   }
 }
 
 function Job({ job, title }: { job: JobRecord; title: string }) {
   const open = job.state === 'running' || job.state === 'paused';
-  const canResume = job.state === 'interrupted' || job.state === 'failed' || job.state === 'cancelled' || job.state === 'paused';
+  const canResume =
+    job.state === 'interrupted' || job.state === 'failed' || job.state === 'cancelled' || job.state === 'paused';
   return (
     <li className={styles.job} data-state={job.state}>
       <div className={styles.head}>
         <strong>{title}</strong>
         <span className={styles.state}>{STATES[job.state]}</span>
         <span className={styles.actions}>
-          {job.state === 'running' && <Button size="small" onClick={() => void session.pauseJob(job.id)}>Pause</Button>}
-          {canResume && <Button size="small" onClick={() => void session.resumeJob(job.id)}>Resume</Button>}
-          {open && <Button size="small" onClick={() => session.cancelJob(job.id)}>Cancel</Button>}
-          {!open && <Button size="small" type="text" onClick={() => void session.dismissJob(job.id)} aria-label={`Put away: ${title}`}>Put away</Button>}
+          {job.state === 'running' && (
+            <Button size="small" onClick={() => void session.pauseJob(job.id)}>
+              Pause
+            </Button>
+          )}
+          {canResume && (
+            <Button size="small" onClick={() => void session.resumeJob(job.id)}>
+              Resume
+            </Button>
+          )}
+          {open && (
+            <Button size="small" onClick={() => session.cancelJob(job.id)}>
+              Cancel
+            </Button>
+          )}
+          {!open && (
+            <Button
+              size="small"
+              type="text"
+              onClick={() => void session.dismissJob(job.id)}
+              aria-label={`Put away: ${title}`}
+            >
+              Put away
+            </Button>
+          )}
         </span>
       </div>
       {(open || job.state === 'interrupted') && <JobProgress job={job} />}
-      {job.failure && <p className={styles.failure}>{job.failure.path} {faultSentence(job.failure.fault)}</p>}
+      {job.failure && (
+        <p className={styles.failure}>
+          {job.failure.path} {faultSentence(job.failure.fault)}
+        </p>
+      )}
       {job.report && !open && <Report report={job.report} endedAt={job.endedAt} />}
     </li>
   );
@@ -65,14 +114,34 @@ function Job({ job, title }: { job: JobRecord; title: string }) {
 
 function JobProgress({ job: { progress } }: { job: JobRecord }) {
   const { phase, doneItems, totalItems, doneBytes, totalBytes } = progress;
-  if (phase === 'waiting') return <p className="quiet">{PHASES[phase]}, from ten in the evening: {photos(totalItems)}</p>;
-  if (phase === 'drawing') return <div><Progress percent={totalItems > 0 ? Math.floor((100 * doneItems) / totalItems) : 100} size="small" aria-label="progress" /><p className="quiet">{PHASES[phase]}: {count(doneItems)} of {photos(totalItems)}</p></div>;
+  if (phase === 'waiting')
+    return (
+      <p className="quiet">
+        {PHASES[phase]}, from ten in the evening: {photos(totalItems)}
+      </p>
+    );
+  if (phase === 'drawing')
+    return (
+      <div>
+        <Progress
+          percent={totalItems > 0 ? Math.floor((100 * doneItems) / totalItems) : 100}
+          size="small"
+          aria-label="progress"
+        />
+        <p className="quiet">
+          {PHASES[phase]}: {count(doneItems)} of {photos(totalItems)}
+        </p>
+      </div>
+    );
   const percent = totalBytes > 0 ? Math.floor((100 * doneBytes) / totalBytes) : 0;
   return (
     <div>
       {phase !== 'listing' && <Progress percent={percent} size="small" aria-label="progress" />}
       <p className="quiet">
-        {PHASES[phase]}: {phase === 'listing' ? `${plural(doneItems, 'file')} so far, ${bytes(doneBytes)}` : `${count(doneItems)} of ${plural(totalItems, 'file')}, ${bytes(doneBytes)} of ${bytes(totalBytes)}`}
+        {PHASES[phase]}:{' '}
+        {phase === 'listing'
+          ? `${plural(doneItems, 'file')} so far, ${bytes(doneBytes)}`
+          : `${count(doneItems)} of ${plural(totalItems, 'file')}, ${bytes(doneBytes)} of ${bytes(totalBytes)}`}
       </p>
     </div>
   );
@@ -85,14 +154,25 @@ function Report({ report, endedAt }: { report: JobReport; endedAt: number | null
         {sentence(report)} {endedAt !== null && <span className={styles.when}>{dateTime(endedAt)}</span>}
       </p>
       {report.kind === 'scan' && <Names title="Missing" names={report.missing} />}
-      {report.kind === 'scan' && <Names title="Damaged: not what was first measured" names={report.damaged ?? []} alarm />}
-      {report.kind === 'scan' && <Names title="Folders that are drives of their own, and were left to them" names={report.nested ?? []} />}
-      {(report.kind === 'copy' || report.kind === 'empty') && <Names title="Found damaged" names={report.damaged ?? []} alarm />}
+      {report.kind === 'scan' && (
+        <Names title="Damaged: not what was first measured" names={report.damaged ?? []} alarm />
+      )}
+      {report.kind === 'scan' && (
+        <Names title="Folders that are drives of their own, and were left to them" names={report.nested ?? []} />
+      )}
+      {(report.kind === 'copy' || report.kind === 'empty') && (
+        <Names title="Found damaged" names={report.damaged ?? []} alarm />
+      )}
       {report.kind === 'scan' && <Names title="Moved" names={report.moved.map(({ from, to }) => `${from} → ${to}`)} />}
       {report.kind === 'check' && <Names title="Not what its checksum says" names={report.damaged} alarm />}
       {report.kind === 'check' && <Names title="Missing" names={report.missing} alarm />}
       {report.kind === 'check' && <Names title="New, not cataloged yet" names={report.added} />}
-      {report.kind === 'take-in' && <Names title="Got a number, because the name was taken meanwhile" names={report.renamed.map(({ from, to }) => `${from} → ${to}`)} />}
+      {report.kind === 'take-in' && (
+        <Names
+          title="Got a number, because the name was taken meanwhile"
+          names={report.renamed.map(({ from, to }) => `${from} → ${to}`)}
+        />
+      )}
       {report.kind === 'empty' && <Names title="Stay on the card" names={report.kept} />}
       <Troubles troubles={report.troubles} />
     </div>
@@ -100,15 +180,27 @@ function Report({ report, endedAt }: { report: JobReport; endedAt: number | null
 }
 
 function sentence(report: JobReport): string {
-  if (report.kind === 'copy') return `${photos(report.copied)} copied and verified, ${count(report.alreadyThere)} there already.${report.inDoubt > 0 ? ` ${photos(report.inDoubt)} in doubt ${report.inDoubt === 1 ? 'was' : 'were'} not copied: settle ${report.inDoubt === 1 ? 'it' : 'them'} in Safekeep.` : ''}`;
-  if (report.kind === 'take-in') return `Accession ${report.number}: ${report.line}.${report.waiting > 0 ? ` ${plural(report.waiting, 'second copy waits', 'second copies wait')} in the outbox.` : ''}`;
-  if (report.kind === 'previews') return `${plural(report.drawn, 'large preview')} drawn, ${count(report.there)} there already${report.away > 0 ? `, ${photos(report.away)} on drives that are away` : ''}.`;
-  if (report.kind === 'empty') return `${plural(report.removed, 'file')} removed, ${bytes(report.bytes)}; every one was read once more, and its copies were looked at where they lie.`;
+  if (report.kind === 'copy')
+    return `${photos(report.copied)} copied and verified, ${count(report.alreadyThere)} there already.${report.inDoubt > 0 ? ` ${photos(report.inDoubt)} in doubt ${report.inDoubt === 1 ? 'was' : 'were'} not copied: settle ${report.inDoubt === 1 ? 'it' : 'them'} in Safekeep.` : ''}`;
+  if (report.kind === 'take-in')
+    return `Accession ${report.number}: ${report.line}.${report.waiting > 0 ? ` ${plural(report.waiting, 'second copy waits', 'second copies wait')} in the outbox.` : ''}`;
+  if (report.kind === 'previews')
+    return `${plural(report.drawn, 'large preview')} drawn, ${count(report.there)} there already${report.away > 0 ? `, ${photos(report.away)} on drives that are away` : ''}.`;
+  if (report.kind === 'empty')
+    return `${plural(report.removed, 'file')} removed, ${bytes(report.bytes)}; every one was read once more, and its copies were looked at where they lie.`;
   if (report.kind === 'check') {
     const bad = report.damaged.length + report.missing.length;
-    return bad === 0 ? `All ${plural(report.sound, 'file')} read and found right.` : `${plural(report.sound, 'file')} right, ${count(report.damaged.length)} not what the checksum says, ${count(report.missing.length)} missing.`;
+    return bad === 0
+      ? `All ${plural(report.sound, 'file')} read and found right.`
+      : `${plural(report.sound, 'file')} right, ${count(report.damaged.length)} not what the checksum says, ${count(report.missing.length)} missing.`;
   }
-  const parts = [`${photos(report.photos)} found`, `${count(report.added)} added`, `${count(report.changed)} changed`, `${count(report.moved.length)} moved`, `${count(report.missing.length)} missing`];
+  const parts = [
+    `${photos(report.photos)} found`,
+    `${count(report.added)} added`,
+    `${count(report.changed)} changed`,
+    `${count(report.moved.length)} moved`,
+    `${count(report.missing.length)} missing`,
+  ];
   if (report.damaged?.length) parts.push(`${count(report.damaged.length)} damaged`);
   if (report.sidecarsTaken > 0) parts.push(`${plural(report.sidecarsTaken, 'sidecar')} taken over from other programs`);
   if (report.conflicts > 0) parts.push(`${plural(report.conflicts, 'conflict')} to decide`);
@@ -122,8 +214,14 @@ function Names({ title, names, alarm = false }: { title: string; names: string[]
   if (names.length === 0) return null;
   return (
     <details className={styles.details} open={alarm}>
-      <summary data-alarm={alarm}>{title}: {count(names.length)}</summary>
-      <ul className="mono">{names.slice(0, SHOWN).map((name) => <li key={name}>{name}</li>)}</ul>
+      <summary data-alarm={alarm}>
+        {title}: {count(names.length)}
+      </summary>
+      <ul className="mono">
+        {names.slice(0, SHOWN).map((name) => (
+          <li key={name}>{name}</li>
+        ))}
+      </ul>
       {names.length > SHOWN && <p className="quiet">and {count(names.length - SHOWN)} more</p>}
     </details>
   );
@@ -136,7 +234,9 @@ function Troubles({ troubles }: { troubles: ItemTrouble[] }) {
       <summary data-alarm>Could not be read or written: {count(troubles.length)}</summary>
       <ul>
         {troubles.slice(0, SHOWN).map(({ path, problem }) => (
-          <li key={path + problem.code}><span className="mono">{path}</span> {problemSentence(problem)}</li>
+          <li key={path + problem.code}>
+            <span className="mono">{path}</span> {problemSentence(problem)}
+          </li>
         ))}
       </ul>
     </details>

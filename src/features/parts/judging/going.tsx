@@ -1,7 +1,7 @@
 'use client';
 
-// Three ways for photos to go, each with its own word, its counts and bytes, and what becomes of every copy on every drive; said
-// before it happens.
+// Three ways for photos to go, each with its own word, its counts and bytes, and what becomes of every copy on every
+// drive; said before it happens.
 
 import { Button, Drawer } from 'antd';
 import { useState } from 'react';
@@ -19,15 +19,26 @@ interface Plans {
   aside: Going;
 }
 
-export function GoingButton({ ids, label = 'Away with…', disabled = false }: { ids: () => readonly string[]; label?: string; disabled?: boolean }) {
+export function GoingButton({
+  ids,
+  label = 'Away with…',
+  disabled = false,
+}: {
+  ids: () => readonly string[];
+  label?: string;
+  disabled?: boolean;
+}) {
   const [plans, setPlans] = useState<Plans | null>(null);
   const begin = async () => {
     const going = await mayGo(ids());
-    if (going) setPlans({ out: await planLeaveOut(session.db, going), aside: await planSetAside(session.db, going, today()) });
+    if (going)
+      setPlans({ out: await planLeaveOut(session.db, going), aside: await planSetAside(session.db, going, today()) });
   };
   return (
     <>
-      <Button size="small" disabled={disabled} onClick={() => void begin()}>{label}</Button>
+      <Button size="small" disabled={disabled} onClick={() => void begin()}>
+        {label}
+      </Button>
       {plans && <GoingDrawer plans={plans} onClose={() => setPlans(null)} />}
     </>
   );
@@ -44,14 +55,25 @@ function GoingDrawer({ plans: { out, aside }, onClose }: { plans: Plans; onClose
       <div className={styles.ways}>
         <section aria-label="Set aside">
           <h3>Set aside</h3>
-          <p>{plural(aside.files, 'file')} of {photos(aside.photos)} ({bytes(aside.bytes)}), with their sidecars, move into the folder <code>_wembo/set-aside/{today()}</code> of their drive. They are listed in Safekeep with this date and can come back, or be erased there.</p>
+          <p>
+            {plural(aside.files, 'file')} of {photos(aside.photos)} ({bytes(aside.bytes)}), with their sidecars, move
+            into the folder <code>_wembo/set-aside/{today()}</code> of their drive. They are listed in Safekeep with
+            this date and can come back, or be erased there.
+          </p>
           <Drives going={aside} verb="moved" />
-          <Button type="primary" disabled={aside.files === 0} onClick={() => void act(aside)}>Set {photos(aside.photos)} aside</Button>
+          <Button type="primary" disabled={aside.files === 0} onClick={() => void act(aside)}>
+            Set {photos(aside.photos)} aside
+          </Button>
         </section>
         <section aria-label="Take out of the catalog">
           <h3>Take out of the catalog</h3>
-          <p>The photos are no longer shown or counted here. Their {plural(out.files, 'file')} ({bytes(out.bytes)}) stay where they are, untouched; no space is regained. They are listed in Safekeep and can come back.</p>
-          <Button disabled={out.photos === 0} onClick={() => void act(out)}>Take {photos(out.photos)} out of the catalog</Button>
+          <p>
+            The photos are no longer shown or counted here. Their {plural(out.files, 'file')} ({bytes(out.bytes)}) stay
+            where they are, untouched; no space is regained. They are listed in Safekeep and can come back.
+          </p>
+          <Button disabled={out.photos === 0} onClick={() => void act(out)}>
+            Take {photos(out.photos)} out of the catalog
+          </Button>
         </section>
         <section aria-label="Erase">
           <h3>Erase</h3>
@@ -70,8 +92,19 @@ export function Drives({ going, verb }: { going: Pick<Going, 'drives'>; verb: st
     <ul className={styles.onDrives}>
       {[...going.drives].map(([id, files]) => {
         const connection = connections[id];
-        const later = connection?.state !== 'connected' ? `, ${verb} when the drive is there again` : connection.writable ? '' : `, ${verb} when the drive may be written`;
-        return <li key={id}><strong>{drives.find((drive) => drive.id === id)?.name ?? id}</strong>: {count(files)} {files === 1 ? 'file' : 'files'}{later}</li>;
+        const later =
+          connection?.state !== 'connected'
+            ? `, ${verb} when the drive is there again`
+            : connection.writable
+              ? ''
+              : `, ${verb} when the drive may be written`;
+        return (
+          <li key={id}>
+            <strong>{drives.find((drive) => drive.id === id)?.name ?? id}</strong>: {count(files)}{' '}
+            {files === 1 ? 'file' : 'files'}
+            {later}
+          </li>
+        );
       })}
     </ul>
   );

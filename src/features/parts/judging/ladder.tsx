@@ -1,9 +1,17 @@
 'use client';
 
-// The ladder: rejected, unrated, one to five, each rung with what it means to the person and how many photos of the scope stand on
-// it. The photo that is looked at stands on its rung, and is moved there by a key, a click, or by hand.
+// The ladder: rejected, unrated, one to five, each rung with what it means to the person and how many photos of the
+// scope stand on it. The photo that is looked at stands on its rung, and is moved there by a key, a click, or by hand.
 
-import { DndContext, type DragEndEvent, PointerSensor, useDraggable, useDroppable, useSensor, useSensors } from '@dnd-kit/core';
+import {
+  DndContext,
+  type DragEndEvent,
+  PointerSensor,
+  useDraggable,
+  useDroppable,
+  useSensor,
+  useSensors,
+} from '@dnd-kit/core';
 import { Button, Input } from 'antd';
 import { useState } from 'react';
 import type { KeptChange } from '@/core/catalog/change';
@@ -23,7 +31,8 @@ interface Props {
   onRung: (rung: number) => void;
 }
 
-export const useLadder = (): LadderRecord => useLive(async () => (await session.db.ladder.get('ladder')) ?? NO_LADDER) ?? NO_LADDER;
+export const useLadder = (): LadderRecord =>
+  useLive(async () => (await session.db.ladder.get('ladder')) ?? NO_LADDER) ?? NO_LADDER;
 
 export function Ladder({ counts, present, preview, onRung }: Props) {
   const ladder = useLadder();
@@ -32,12 +41,30 @@ export function Ladder({ counts, present, preview, onRung }: Props) {
   const drop = ({ over }: DragEndEvent) => over && onRung(Number(over.id));
   return (
     <section className={styles.ladder} aria-label="Ladder">
-      <h2>Ladder <Button size="small" type="text" onClick={() => setEditing((now) => !now)} aria-pressed={editing}>{editing ? 'Done' : 'Meanings…'}</Button></h2>
+      <h2>
+        Ladder{' '}
+        <Button size="small" type="text" onClick={() => setEditing((now) => !now)} aria-pressed={editing}>
+          {editing ? 'Done' : 'Meanings…'}
+        </Button>
+      </h2>
       <DndContext sensors={sensors} onDragEnd={drop}>
         <ol>
           {RUNGS.map((rung) => (
-            <Rung key={rung} rung={rung} here={present === rung} preview={preview} number={counts(rung)} onRung={onRung}>
-              {editing ? <Meaning ladder={ladder} rung={rung} /> : <span className={ladder.meanings[rung] ? styles.meaning : styles.unsaid}>{ladder.meanings[rung] ?? RUNG_NAMES[rung]}</span>}
+            <Rung
+              key={rung}
+              rung={rung}
+              here={present === rung}
+              preview={preview}
+              number={counts(rung)}
+              onRung={onRung}
+            >
+              {editing ? (
+                <Meaning ladder={ladder} rung={rung} />
+              ) : (
+                <span className={ladder.meanings[rung] ? styles.meaning : styles.unsaid}>
+                  {ladder.meanings[rung] ?? RUNG_NAMES[rung]}
+                </span>
+              )}
             </Rung>
           ))}
         </ol>
@@ -59,7 +86,15 @@ function Rung({ rung, here, preview, number, onRung, children }: RungProps) {
   const { setNodeRef, isOver } = useDroppable({ id: rung });
   return (
     <li ref={setNodeRef} className={styles.rung} data-here={here} data-over={isOver}>
-      <button type="button" className={styles.rungButton} onClick={() => onRung(rung)} aria-pressed={here} aria-label={`Rung ${RUNG_NAMES[rung]}`}><RatingBars rating={rung} size="large" /></button>
+      <button
+        type="button"
+        className={styles.rungButton}
+        onClick={() => onRung(rung)}
+        aria-pressed={here}
+        aria-label={`Rung ${RUNG_NAMES[rung]}`}
+      >
+        <RatingBars rating={rung} size="large" />
+      </button>
       <div className={styles.rungWords}>{children}</div>
       <span className={styles.rungCount}>{count(number)}</span>
       {here && <Token preview={preview} />}
@@ -71,7 +106,13 @@ function Rung({ rung, here, preview, number, onRung, children }: RungProps) {
 function Token({ preview }: { preview: string | null | undefined }) {
   const { setNodeRef, listeners, transform } = useDraggable({ id: 'present' });
   return (
-    <div ref={setNodeRef} className={styles.token} {...listeners} style={transform ? { transform: `translate3d(${transform.x}px, ${transform.y}px, 0)` } : undefined} title="Take it to another rung">
+    <div
+      ref={setNodeRef}
+      className={styles.token}
+      {...listeners}
+      style={transform ? { transform: `translate3d(${transform.x}px, ${transform.y}px, 0)` } : undefined}
+      title="Take it to another rung"
+    >
       {preview && <img src={preview} alt="" draggable={false} />}
     </div>
   );
@@ -82,8 +123,22 @@ function Meaning({ ladder, rung }: { ladder: LadderRecord; rung: number }) {
     if (text === (ladder.meanings[rung] ?? '')) return;
     const meanings: Record<string, string> = { ...ladder.meanings, [rung]: text };
     if (text === '') delete meanings[String(rung)];
-    const change: KeptChange = { kind: 'kept', shelf: 'ladder', before: ladder.updatedAt === 0 ? null : ladder, after: { ...ladder, meanings, updatedAt: Date.now(), deleted: false } };
+    const change: KeptChange = {
+      kind: 'kept',
+      shelf: 'ladder',
+      before: ladder.updatedAt === 0 ? null : ladder,
+      after: { ...ladder, meanings, updatedAt: Date.now(), deleted: false },
+    };
     void session.change(change);
   };
-  return <Input size="small" defaultValue={ladder.meanings[rung] ?? ''} placeholder={`What ${RUNG_NAMES[rung]} means to you`} aria-label={`Meaning of rung ${RUNG_NAMES[rung]}`} onBlur={(event) => save(event.target.value.trim())} onPressEnter={(event) => save(event.currentTarget.value.trim())} />;
+  return (
+    <Input
+      size="small"
+      defaultValue={ladder.meanings[rung] ?? ''}
+      placeholder={`What ${RUNG_NAMES[rung]} means to you`}
+      aria-label={`Meaning of rung ${RUNG_NAMES[rung]}`}
+      onBlur={(event) => save(event.target.value.trim())}
+      onPressEnter={(event) => save(event.currentTarget.value.trim())}
+    />
+  );
 }

@@ -10,8 +10,18 @@ export function MarkerHint({ naming }: { naming: boolean }) {
   if (!naming) return null;
   return (
     <div className={styles.hint} role="status" aria-label="Markers by digit">
-      {markers.slice(0, 9).map((marker, index) => <span key={marker.id}><kbd>{index + 1}</kbd> <MarkerSign {...marker} /> {marker.name}</span>)}
-      {markers.length === 0 ? 'No markers yet: make them in Sift.' : <span><kbd>0</kbd> none</span>}
+      {markers.slice(0, 9).map((marker, index) => (
+        <span key={marker.id}>
+          <kbd>{index + 1}</kbd> <MarkerSign {...marker} /> {marker.name}
+        </span>
+      ))}
+      {markers.length === 0 ? (
+        'No markers yet: make them in Sift.'
+      ) : (
+        <span>
+          <kbd>0</kbd> none
+        </span>
+      )}
     </div>
   );
 }

@@ -1,5 +1,6 @@
-// Judging: what a key, a click or a drag makes of the rating and marker of photos. It goes to the frames, or to the whole sets they
-// are in, as the person chose. Rejecting some frames of a bracket or panorama, which is of no use without them, is asked about.
+// Judging: what a key, a click or a drag makes of the rating and marker of photos. It goes to the frames, or to the
+// whole sets they are in, as the person chose. Rejecting some frames of a bracket or panorama, which is of no use
+// without them, is asked about.
 
 import { create } from 'zustand';
 import type { Described, FieldEdit } from '@/core/fields/edits';
@@ -47,8 +48,14 @@ export async function meant(ids: readonly string[]): Promise<string[]> {
   return [...new Set((await setsOf(ids)).flatMap((set) => set.ids))];
 }
 
-async function edit(ids: readonly string[], key: FieldKey, valueOf: (photo: Described) => FieldValue | undefined): Promise<void> {
-  const edits: FieldEdit[] = (await recordsOf(await meant(ids))).flatMap((photo) => planSet([photo], key, valueOf(photo)));
+async function edit(
+  ids: readonly string[],
+  key: FieldKey,
+  valueOf: (photo: Described) => FieldValue | undefined,
+): Promise<void> {
+  const edits: FieldEdit[] = (await recordsOf(await meant(ids))).flatMap((photo) =>
+    planSet([photo], key, valueOf(photo)),
+  );
   await session.change({ kind: 'fields', origin: 'person', edits });
 }
 
@@ -62,7 +69,9 @@ export async function mayGo(ids: readonly string[]): Promise<string[] | null> {
     const chosen = frames.filter((id) => going.has(id));
     const key = frames.join();
     if ((kind !== 'bracket' && kind !== 'panorama') || chosen.length === frames.length || answered.has(key)) continue;
-    const answer = await new Promise<'these' | 'all' | 'none'>((resolve) => useJudging.setState({ question: { kind, frames: frames.length, meant: chosen.length, answer: resolve } }));
+    const answer = await new Promise<'these' | 'all' | 'none'>((resolve) =>
+      useJudging.setState({ question: { kind, frames: frames.length, meant: chosen.length, answer: resolve } }),
+    );
     useJudging.setState({ question: null });
     if (answer === 'none') return null;
     answered.add(key);
@@ -98,7 +107,9 @@ async function toggleMarkerNow(ids: readonly string[], name: string): Promise<vo
 /** This one climbs a rung, the others are rejected: one change. */
 async function keepOneNow(id: string, ids: readonly string[]): Promise<void> {
   const photos = await recordsOf(ids);
-  const edits = photos.flatMap((photo) => planSet([photo], 'rating', photo.id === id ? ratingValue(Math.max(1, ratingOf(photo))) : -1));
+  const edits = photos.flatMap((photo) =>
+    planSet([photo], 'rating', photo.id === id ? ratingValue(Math.max(1, ratingOf(photo))) : -1),
+  );
   await session.change({ kind: 'fields', origin: 'person', edits });
 }
 
@@ -106,5 +117,6 @@ async function keepOneNow(id: string, ids: readonly string[]): Promise<void> {
 export const climb = (ids: readonly string[], step: 1 | -1): Promise<void> => inTurn(() => climbNow(ids, step));
 export const setRung = (ids: readonly string[], rung: number): Promise<void> => inTurn(() => setRungNow(ids, rung));
 export const toggleRejected = (ids: readonly string[]): Promise<void> => inTurn(() => toggleRejectedNow(ids));
-export const toggleMarker = (ids: readonly string[], name: string): Promise<void> => inTurn(() => toggleMarkerNow(ids, name));
+export const toggleMarker = (ids: readonly string[], name: string): Promise<void> =>
+  inTurn(() => toggleMarkerNow(ids, name));
 export const keepOne = (id: string, ids: readonly string[]): Promise<void> => inTurn(() => keepOneNow(id, ids));

@@ -27,13 +27,27 @@ export function useJudgingKeys(ids: () => readonly string[], other: KeyMap = {},
     const marker = (await markersInOrder())[digit - 1];
     if (marker || digit === 0) await toggleMarker(ids(), marker?.name ?? '');
   };
-  const digits = Object.fromEntries([0, 1, 2, 3, 4, 5, 6, 7, 8, 9].map((digit) => [String(digit), () => void (naming ? mark(digit) : digit <= 5 ? setRung(ids(), digit) : undefined)]));
+  const digits = Object.fromEntries(
+    [0, 1, 2, 3, 4, 5, 6, 7, 8, 9].map((digit) => [
+      String(digit),
+      () => void (naming ? mark(digit) : digit <= 5 ? setRung(ids(), digit) : undefined),
+    ]),
+  );
   const once = (act: () => void) => (event: KeyboardEvent) => {
     if (!event.repeat) act(); // a key held down leafs on, but judges once
   };
-  useKeys({
-    w: once(() => void climb(ids(), 1)), ArrowUp: once(() => void climb(ids(), 1)), s: once(() => void climb(ids(), -1)), ArrowDown: once(() => void climb(ids(), -1)),
-    q: once(() => void toggleRejected(ids())), m: () => setNaming((now) => !now), ...digits, ...other,
-  }, active);
+  useKeys(
+    {
+      w: once(() => void climb(ids(), 1)),
+      ArrowUp: once(() => void climb(ids(), 1)),
+      s: once(() => void climb(ids(), -1)),
+      ArrowDown: once(() => void climb(ids(), -1)),
+      q: once(() => void toggleRejected(ids())),
+      m: () => setNaming((now) => !now),
+      ...digits,
+      ...other,
+    },
+    active,
+  );
   return naming;
 }

@@ -6,7 +6,9 @@ import { session } from '@/engine/session';
 /** Says that photos were taken where the person says, as one change; `null` takes their position away. */
 export async function givePosition(photoIds: readonly string[], position: LatLon | null): Promise<void> {
   const found: Position | null = position && { lat: position.lat, lon: position.lon, altitudeM: null };
-  const edits = (await photosOf(session.db, photoIds)).flatMap((photo) => planPosition(photo, { position: found, method: 'MANUAL', utcSeconds: null }));
+  const edits = (await photosOf(session.db, photoIds)).flatMap((photo) =>
+    planPosition(photo, { position: found, method: 'MANUAL', utcSeconds: null }),
+  );
   await session.change({ kind: 'fields', origin: 'person', edits });
 }
 

@@ -12,7 +12,17 @@ import styles from './map.module.css';
 import { useSession } from '@/features/parts/session/use-session';
 
 /** The photos in view, asked for anew whenever the map has come to rest; between, they move with it. */
-export function Heaps({ map, scope, version, onOpen }: { map: OlMap; scope: string; version: number; onOpen: (photoId: string) => void }) {
+export function Heaps({
+  map,
+  scope,
+  version,
+  onOpen,
+}: {
+  map: OlMap;
+  scope: string;
+  version: number;
+  onOpen: (photoId: string) => void;
+}) {
   const [heaps, setHeaps] = useState<Heap[]>([]);
   const stage = useSession((state) => state.stage);
   const latest = useRef(0);
@@ -24,14 +34,28 @@ export function Heaps({ map, scope, version, onOpen }: { map: OlMap; scope: stri
     const ask = async () => {
       const mine = ++latest.current;
       const view = map.getView();
-      const [west = 0, south = 0, east = 0, north = 0] = transformExtent(view.calculateExtent(), 'EPSG:3857', 'EPSG:4326');
-      const found = await session.search.heaps(scope, { south: Math.max(-90, south), west: Math.max(-180, west), north: Math.min(90, north), east: Math.min(180, east) }, view.getZoom() ?? 0);
+      const [west = 0, south = 0, east = 0, north = 0] = transformExtent(
+        view.calculateExtent(),
+        'EPSG:3857',
+        'EPSG:4326',
+      );
+      const found = await session.search.heaps(
+        scope,
+        {
+          south: Math.max(-90, south),
+          west: Math.max(-180, west),
+          north: Math.min(90, north),
+          east: Math.min(180, east),
+        },
+        view.getZoom() ?? 0,
+      );
       if (mine !== latest.current) return;
       setHeaps(found.heaps);
       // another scope is looked at as a whole, once
       if (shownScope.current !== scope && found.bounds) {
         const { south: s, west: w, north: n, east: e } = found.bounds;
-        if (shownScope.current !== null || !sawBefore) view.fit(transformExtent([w, s, e, n], 'EPSG:4326', 'EPSG:3857'), { padding: [80, 80, 50, 80], maxZoom: 14 });
+        if (shownScope.current !== null || !sawBefore)
+          view.fit(transformExtent([w, s, e, n], 'EPSG:4326', 'EPSG:3857'), { padding: [80, 80, 50, 80], maxZoom: 14 });
         sawBefore = true;
       }
       shownScope.current = scope;
@@ -73,12 +97,19 @@ export function Heaps({ map, scope, version, onOpen }: { map: OlMap; scope: stri
 
   const open = (heap: Heap) => {
     if (heap.count === 1) onOpen(heap.photoId);
-    else map.getView().animate({ center: fromLonLat([heap.lon, heap.lat]), zoom: Math.min(19, (map.getView().getZoom() ?? 0) + 2), duration: 200 });
+    else
+      map.getView().animate({
+        center: fromLonLat([heap.lon, heap.lat]),
+        zoom: Math.min(19, (map.getView().getZoom() ?? 0) + 2),
+        duration: 200,
+      });
   };
   return (
     <div className={styles.heaps}>
       <div ref={layer} className={styles.moved} role="group" aria-label="Photos on the map">
-        {heaps.map((heap) => <HeapButton key={`${heap.photoId} ${heap.count}`} heap={heap} onOpen={open} onPhoto={onOpen} />)}
+        {heaps.map((heap) => (
+          <HeapButton key={`${heap.photoId} ${heap.count}`} heap={heap} onOpen={open} onPhoto={onOpen} />
+        ))}
       </div>
     </div>
   );
@@ -87,11 +118,26 @@ export function Heaps({ map, scope, version, onOpen }: { map: OlMap; scope: stri
 /** Whether the map has shown photos since the page was opened: then it stays where the person left it. */
 let sawBefore = false;
 
-function HeapButton({ heap, onOpen, onPhoto }: { heap: Heap; onOpen: (heap: Heap) => void; onPhoto: (photoId: string) => void }) {
+function HeapButton({
+  heap,
+  onOpen,
+  onPhoto,
+}: {
+  heap: Heap;
+  onOpen: (heap: Heap) => void;
+  onPhoto: (photoId: string) => void;
+}) {
   const preview = usePreview(heap.photoId);
   const selected = useSelection((state) => state.ids.has(heap.photoId));
   return (
-    <button type="button" className={styles.heap} data-selected={selected} aria-label={heap.count === 1 ? 'A photo' : `${photos(heap.count)}: come nearer`} onClick={() => onOpen(heap)} onDoubleClick={() => onPhoto(heap.photoId)}>
+    <button
+      type="button"
+      className={styles.heap}
+      data-selected={selected}
+      aria-label={heap.count === 1 ? 'A photo' : `${photos(heap.count)}: come nearer`}
+      onClick={() => onOpen(heap)}
+      onDoubleClick={() => onPhoto(heap.photoId)}
+    >
       {preview && <img src={preview} alt="" draggable={false} />}
       {heap.count > 1 && <span className="mono">{count(heap.count)}</span>}
     </button>

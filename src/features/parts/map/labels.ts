@@ -20,11 +20,20 @@ const MIN_ZOOM = 4;
 export function labelLayer(map: OlMap, colours: GroundColours): VectorLayer {
   const source = new VectorSource();
   const layer = new VectorLayer({
-    source, declutter: true, zIndex: 5,
-    style: (feature) => new Style({
-      image: new Circle({ radius: 1.8, fill: new Fill({ color: colours.label }) }),
-      text: new Text({ text: String(feature.get('name')), font: "12px 'IBM Plex Sans'", offsetY: -9, fill: new Fill({ color: colours.label }), stroke: new Stroke({ color: colours.halo, width: 3 }) }),
-    }),
+    source,
+    declutter: true,
+    zIndex: 5,
+    style: (feature) =>
+      new Style({
+        image: new Circle({ radius: 1.8, fill: new Fill({ color: colours.label }) }),
+        text: new Text({
+          text: String(feature.get('name')),
+          font: "12px 'IBM Plex Sans'",
+          offsetY: -9,
+          fill: new Fill({ color: colours.label }),
+          stroke: new Stroke({ color: colours.halo, width: 3 }),
+        }),
+      }),
   });
   let latest = 0;
   const ask = async () => {
@@ -34,14 +43,28 @@ export function labelLayer(map: OlMap, colours: GroundColours): VectorLayer {
       source.clear();
       return;
     }
-    const [west = 0, south = 0, east = 0, north = 0] = transformExtent(view.calculateExtent(), 'EPSG:3857', 'EPSG:4326');
+    const [west = 0, south = 0, east = 0, north = 0] = transformExtent(
+      view.calculateExtent(),
+      'EPSG:3857',
+      'EPSG:4326',
+    );
     const inside = (degrees: number, limit: number) => String(Math.max(-limit, Math.min(limit, degrees)));
-    const query = new URLSearchParams({ south: inside(south, 90), west: inside(west, 180), north: inside(north, 90), east: inside(east, 180), limit: String(LABELS) });
+    const query = new URLSearchParams({
+      south: inside(south, 90),
+      west: inside(west, 180),
+      north: inside(north, 90),
+      east: inside(east, 180),
+      limit: String(LABELS),
+    });
     const response = await fetch(`/api/places/within?${query}`);
     const places = answer.safeParse(await response.json());
     if (mine !== latest || !places.success) return;
     source.clear();
-    source.addFeatures(places.data.places.map(({ name, lat, lon }) => new Feature({ geometry: new Point(fromLonLat([lon, lat])), name })));
+    source.addFeatures(
+      places.data.places.map(
+        ({ name, lat, lon }) => new Feature({ geometry: new Point(fromLonLat([lon, lat])), name }),
+      ),
+    );
   };
   map.on('moveend', () => void ask().catch(() => undefined)); // a map without names is still a map
   return layer;

@@ -1,4 +1,5 @@
-// The ground of the map: land and borders from Natural Earth, as polygons one by one, so that only those in view are drawn.
+// The ground of the map: land and borders from Natural Earth, as polygons one by one, so that only those in view are
+// drawn.
 
 import GeoJSON from 'ol/format/GeoJSON';
 import VectorLayer from 'ol/layer/Vector';
@@ -41,23 +42,43 @@ async function readCountries(name: string): Promise<VectorSource> {
   if (!response.ok) throw new Error(`the map could not be read (${response.status})`);
   const topology = (await response.json()) as Countries;
   const collection = feature(topology, topology.objects.countries);
-  const single = collection.features.flatMap(({ geometry }) => polygonsOf(geometry as Polygon | MultiPolygon)).flatMap(acrossTheDateLine).map((geometry) => ({ type: 'Feature' as const, properties: {}, geometry }));
-  return new VectorSource({ features: new GeoJSON().readFeatures({ type: 'FeatureCollection', features: single }, { featureProjection: 'EPSG:3857' }) });
+  const single = collection.features
+    .flatMap(({ geometry }) => polygonsOf(geometry as Polygon | MultiPolygon))
+    .flatMap(acrossTheDateLine)
+    .map((geometry) => ({ type: 'Feature' as const, properties: {}, geometry }));
+  return new VectorSource({
+    features: new GeoJSON().readFeatures(
+      { type: 'FeatureCollection', features: single },
+      { featureProjection: 'EPSG:3857' },
+    ),
+  });
 }
 
-const polygonsOf = (geometry: Polygon | MultiPolygon): Polygon[] => (geometry.type === 'Polygon' ? [geometry] : geometry.coordinates.map((coordinates) => ({ type: 'Polygon', coordinates })));
+const polygonsOf = (geometry: Polygon | MultiPolygon): Polygon[] =>
+  geometry.type === 'Polygon'
+    ? [geometry]
+    : geometry.coordinates.map((coordinates) => ({ type: 'Polygon', coordinates }));
 
-/** The package joins what lies on both sides of the antimeridian: a ring goes on past 180°, and is drawn once more from the other side. */
+/**
+ * The package joins what lies on both sides of the antimeridian: a ring goes on past 180°, and is drawn once more from
+ * the other side.
+ */
 function acrossTheDateLine({ coordinates }: Polygon): Polygon[] {
   const rings = coordinates.map(unrolled);
   const longitudes = rings.flat().map(([lon = 0]) => lon);
-  const shifted = (by: number): Polygon => ({ type: 'Polygon', coordinates: rings.map((ring) => ring.map(([lon = 0, lat = 0]) => [lon + by, lat])) });
+  const shifted = (by: number): Polygon => ({
+    type: 'Polygon',
+    coordinates: rings.map((ring) => ring.map(([lon = 0, lat = 0]) => [lon + by, lat])),
+  });
   if (longitudes.some((lon) => lon > 180)) return [shifted(0), shifted(-360)];
   if (longitudes.some((lon) => lon < -180)) return [shifted(0), shifted(360)];
   return [shifted(0)];
 }
 
-/** Without jumps from one edge of the map to the other; a ring around a pole, which does not come back to where it began, stays as it is. */
+/**
+ * Without jumps from one edge of the map to the other; a ring around a pole, which does not come back to where it
+ * began, stays as it is.
+ */
 function unrolled(ring: Position[]): Position[] {
   let turns = 0;
   const rolled = ring.map(([lon = 0, lat = 0], at) => {
@@ -73,11 +94,20 @@ function unrolled(ring: Position[]): Position[] {
 const FINE_RESOLUTION = 2500;
 
 export function landLayers(colours: GroundColours, onTrouble: (reason: string) => void): VectorLayer[] {
-  const style = new Style({ fill: new Fill({ color: colours.land }), stroke: new Stroke({ color: colours.line, width: 1 }) });
+  const style = new Style({
+    fill: new Fill({ color: colours.land }),
+    stroke: new Stroke({ color: colours.line, width: 1 }),
+  });
   const layer = (name: string, resolutions: { minResolution?: number; maxResolution?: number }) => {
     const made = new VectorLayer({ style, ...resolutions, zIndex: 0 });
-    countriesSource(name).then((source) => made.setSource(source), (error: unknown) => onTrouble(error instanceof Error ? error.message : String(error)));
+    countriesSource(name).then(
+      (source) => made.setSource(source),
+      (error: unknown) => onTrouble(error instanceof Error ? error.message : String(error)),
+    );
     return made;
   };
-  return [layer('countries-50m.json', { minResolution: FINE_RESOLUTION }), layer('countries-10m.json', { maxResolution: FINE_RESOLUTION })];
+  return [
+    layer('countries-50m.json', { minResolution: FINE_RESOLUTION }),
+    layer('countries-10m.json', { maxResolution: FINE_RESOLUTION }),
+  ];
 }

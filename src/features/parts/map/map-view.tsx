@@ -1,7 +1,7 @@
 'use client';
 
-// The map: land, names and lines, the photos of the scope gathered in heaps with a picture on each, and what a desk lays over
-// it. Heaps are buttons of the page over the canvas, so that they have names and can be reached by keyboard.
+// The map: land, names and lines, the photos of the scope gathered in heaps with a picture on each, and what a desk
+// lays over it. Heaps are buttons of the page over the canvas, so that they have names and can be reached by keyboard.
 
 import { App, Button, Segmented } from 'antd';
 import Graticule from 'ol/layer/Graticule';
@@ -33,7 +33,11 @@ const ROUGH_ZOOM = 11.5;
 const STYLES = { plain: 'Plain', dark: 'Dark', graticule: 'Graticule' } as const;
 type MapStyle = keyof typeof STYLES;
 
-const useMapChoice = keptChoice<{ style: MapStyle }>('wembo-map', z.object({ style: z.enum(['plain', 'dark', 'graticule']) }), { style: 'plain' });
+const useMapChoice = keptChoice<{ style: MapStyle }>(
+  'wembo-map',
+  z.object({ style: z.enum(['plain', 'dark', 'graticule']) }),
+  { style: 'plain' },
+);
 
 /** The view as it was left, so that a change of desk or place does not move the map. */
 let lastView: { centre: [number, number]; zoom: number } | null = null;
@@ -57,7 +61,18 @@ interface Props {
   onView?: (centre: LatLon) => void;
 }
 
-export function MapView({ scope, version, layers = NO_LAYERS, show = null, onOpen, onDrop, onGround, onArea, onView, children }: Props) {
+export function MapView({
+  scope,
+  version,
+  layers = NO_LAYERS,
+  show = null,
+  onOpen,
+  onDrop,
+  onGround,
+  onArea,
+  onView,
+  children,
+}: Props) {
   const box = useRef<HTMLDivElement>(null);
   const [map, setMap] = useState<OlMap | null>(null);
   const { style } = useMapChoice();
@@ -70,11 +85,25 @@ export function MapView({ scope, version, layers = NO_LAYERS, show = null, onOpe
 
   useEffect(() => {
     if (!box.current) return;
-    const view = new View({ center: lastView?.centre ?? fromLonLat([-6.9, 62.05]), zoom: lastView?.zoom ?? 3, minZoom: 1, maxZoom: 19, constrainResolution: false });
-    const made = new OlMap({ target: box.current, view, controls: defaultControls({ attribution: false, rotate: false, zoom: false }).extend([new ScaleLine()]) });
+    const view = new View({
+      center: lastView?.centre ?? fromLonLat([-6.9, 62.05]),
+      zoom: lastView?.zoom ?? 3,
+      minZoom: 1,
+      maxZoom: 19,
+      constrainResolution: false,
+    });
+    const made = new OlMap({
+      target: box.current,
+      view,
+      controls: defaultControls({ attribution: false, rotate: false, zoom: false }).extend([new ScaleLine()]),
+    });
     const area = new DragBox({ condition: platformModifierKeyOnly, className: styles.dragBox });
     area.on('boxend', () => {
-      const [west = 0, south = 0, east = 0, north = 0] = transformExtent(area.getGeometry().getExtent(), 'EPSG:3857', 'EPSG:4326');
+      const [west = 0, south = 0, east = 0, north = 0] = transformExtent(
+        area.getGeometry().getExtent(),
+        'EPSG:3857',
+        'EPSG:4326',
+      );
       told.current.onArea?.({ south, west, north, east });
     });
     made.addInteraction(area);
@@ -92,7 +121,15 @@ export function MapView({ scope, version, layers = NO_LAYERS, show = null, onOpe
     if (!map) return;
     const colours = style === 'dark' ? GROUND.dark : GROUND.light;
     const ground = [...landLayers(colours, setTrouble), labelLayer(map, colours), ...(own ? [own.layer] : [])];
-    if (style === 'graticule') ground.push(new Graticule({ strokeStyle: new Stroke({ color: '#7d8689', width: 0.7, lineDash: [3, 3] }), showLabels: true, wrapX: true, zIndex: 1 }));
+    if (style === 'graticule')
+      ground.push(
+        new Graticule({
+          strokeStyle: new Stroke({ color: '#7d8689', width: 0.7, lineDash: [3, 3] }),
+          showLabels: true,
+          wrapX: true,
+          zIndex: 1,
+        }),
+      );
     for (const layer of ground) map.addLayer(layer);
     if (box.current) box.current.style.background = colours.sea;
     return () => ground.forEach((layer) => map.removeLayer(layer));
@@ -126,7 +163,11 @@ export function MapView({ scope, version, layers = NO_LAYERS, show = null, onOpe
   };
   const areaOfView = () => {
     if (!map) return;
-    const [west = 0, south = 0, east = 0, north = 0] = transformExtent(map.getView().calculateExtent(), 'EPSG:3857', 'EPSG:4326');
+    const [west = 0, south = 0, east = 0, north = 0] = transformExtent(
+      map.getView().calculateExtent(),
+      'EPSG:3857',
+      'EPSG:4326',
+    );
     const held = (degrees: number, limit: number) => Math.max(-limit, Math.min(limit, degrees));
     onArea?.({ south: held(south, 90), west: held(west, 180), north: held(north, 90), east: held(east, 180) });
   };
@@ -134,15 +175,36 @@ export function MapView({ scope, version, layers = NO_LAYERS, show = null, onOpe
   return (
     <div className={styles.map}>
       <div className={styles.bar}>
-        <Segmented size="small" value={style} options={Object.entries(STYLES).map(([value, label]) => ({ value, label }))} onChange={(value) => useMapChoice.setState({ style: value as MapStyle })} aria-label="Style of the map" />
-        {onArea && <Button size="small" onClick={areaOfView} title="Or draw one: hold Ctrl and drag">Only what is in view</Button>}
-        <Button size="small" onClick={() => pickTiles((file) => void openTiles(file))}>{own ? `Tiles: ${own.name}` : 'Own tiles…'}</Button>
-        {own && <Button size="small" type="text" onClick={() => setOwn(null)}>Without them</Button>}
+        <Segmented
+          size="small"
+          value={style}
+          options={Object.entries(STYLES).map(([value, label]) => ({ value, label }))}
+          onChange={(value) => useMapChoice.setState({ style: value as MapStyle })}
+          aria-label="Style of the map"
+        />
+        {onArea && (
+          <Button size="small" onClick={areaOfView} title="Or draw one: hold Ctrl and drag">
+            Only what is in view
+          </Button>
+        )}
+        <Button size="small" onClick={() => pickTiles((file) => void openTiles(file))}>
+          {own ? `Tiles: ${own.name}` : 'Own tiles…'}
+        </Button>
+        {own && (
+          <Button size="small" type="text" onClick={() => setOwn(null)}>
+            Without them
+          </Button>
+        )}
         {children}
       </div>
       <div
-        ref={box} className={styles.canvas} tabIndex={0} role="application" aria-label="Map: arrow keys move it, plus and minus zoom"
-        onDragOver={(event) => event.dataTransfer.types.includes(PHOTOS_DRAGGED) && event.preventDefault()} onDrop={drop}
+        ref={box}
+        className={styles.canvas}
+        tabIndex={0}
+        role="application"
+        aria-label="Map: arrow keys move it, plus and minus zoom"
+        onDragOver={(event) => event.dataTransfer.types.includes(PHOTOS_DRAGGED) && event.preventDefault()}
+        onDrop={drop}
         onKeyDown={(event) => {
           if (event.key === '+' || event.key === '-') zoomBy(event.key === '+' ? 1 : -1);
           const step = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] }[event.key];
@@ -158,11 +220,22 @@ export function MapView({ scope, version, layers = NO_LAYERS, show = null, onOpe
       />
       {map && <Heaps map={map} scope={scope} version={version} onOpen={onOpen} />}
       <div className={styles.zoom}>
-        <button type="button" aria-label="Nearer" onClick={() => zoomBy(1)}>+</button>
-        <button type="button" aria-label="Farther" onClick={() => zoomBy(-1)}>−</button>
+        <button type="button" aria-label="Nearer" onClick={() => zoomBy(1)}>
+          +
+        </button>
+        <button type="button" aria-label="Farther" onClick={() => zoomBy(-1)}>
+          −
+        </button>
       </div>
-      {trouble && <p className={styles.trouble} role="alert">The land could not be drawn ({trouble}). Photos and tracks are where they are all the same.</p>}
-      <p className={styles.credit}>{isNear && !own ? 'The land, at 1:10 million, is rough here. ' : ''}Land: Natural Earth. Names: GeoNames, CC BY 4.0</p>
+      {trouble && (
+        <p className={styles.trouble} role="alert">
+          The land could not be drawn ({trouble}). Photos and tracks are where they are all the same.
+        </p>
+      )}
+      <p className={styles.credit}>
+        {isNear && !own ? 'The land, at 1:10 million, is rough here. ' : ''}Land: Natural Earth. Names: GeoNames, CC BY
+        4.0
+      </p>
     </div>
   );
 }
@@ -172,7 +245,10 @@ const NO_LAYERS: Layer[] = [];
 /** With a longitude of this world, however often the map was pulled around it. */
 function placeOf(coordinate: number[]): LatLon {
   const [lon = 0, lat = 0] = toLonLat(coordinate);
-  return { lat: Number(Math.max(-90, Math.min(90, lat)).toFixed(6)), lon: Number((((lon + 540) % 360) - 180).toFixed(6)) };
+  return {
+    lat: Number(Math.max(-90, Math.min(90, lat)).toFixed(6)),
+    lon: Number((((lon + 540) % 360) - 180).toFixed(6)),
+  };
 }
 
 function pickTiles(take: (file: File) => void): void {

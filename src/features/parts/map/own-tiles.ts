@@ -1,5 +1,5 @@
-// More detail where a person has a tile archive of their own, in the open PMTiles format (version 3), with pictures or vectors.
-// It is read in ranges from the file they dropped or picked; nothing of it is kept.
+// More detail where a person has a tile archive of their own, in the open PMTiles format (version 3), with pictures or
+// vectors. It is read in ranges from the file they dropped or picked; nothing of it is kept.
 
 import type Layer from 'ol/layer/Layer';
 import TileLayer from 'ol/layer/Tile';
@@ -17,8 +17,16 @@ export async function ownTiles(file: File, colours: GroundColours): Promise<Laye
   });
   // the package takes any source of bytes; its types for vectors say that it is a text too
   if (header.tileType === TileType.Mvt) {
-    const style = new Style({ fill: new Fill({ color: `${colours.sea}66` }), stroke: new Stroke({ color: colours.line, width: 1 }) });
-    return new VectorTileLayer({ source: new PMTilesVectorSource({ url: bytes as FileSource & string }), style, declutter: true, zIndex: 2 });
+    const style = new Style({
+      fill: new Fill({ color: `${colours.sea}66` }),
+      stroke: new Stroke({ color: colours.line, width: 1 }),
+    });
+    return new VectorTileLayer({
+      source: new PMTilesVectorSource({ url: bytes as FileSource & string }),
+      style,
+      declutter: true,
+      zIndex: 2,
+    });
   }
   if (header.tileType === TileType.Unknown) throw new Error(`“${file.name}” does not say what kind of tiles it holds.`);
   return new TileLayer({ source: new PMTilesRasterSource({ url: bytes }), zIndex: 2 });

@@ -20,7 +20,14 @@ export function PlaceSearch({ label, near, onGo }: { label: string; near: LatLon
       return;
     }
     let current = true;
-    const timer = setTimeout(() => void searchPlaces(typed, near).then((places) => current && setFound(places), () => current && setFound([])), 150);
+    const timer = setTimeout(
+      () =>
+        void searchPlaces(typed, near).then(
+          (places) => current && setFound(places),
+          () => current && setFound([]),
+        ),
+      150,
+    );
     return () => {
       current = false;
       clearTimeout(timer);
@@ -33,12 +40,33 @@ export function PlaceSearch({ label, near, onGo }: { label: string; near: LatLon
   };
   const options = position
     ? [{ value: '0', label: `${position.lat}, ${position.lon}`, to: position as GoneTo }]
-    : found.map((place, at) => ({ value: String(at), label: [place.city, place.province, place.country].filter(Boolean).join(', '), to: { lat: place.lat, lon: place.lon, city: place.city, province: place.province, country: place.country, countryCode: place.countryCode } as GoneTo }));
+    : found.map((place, at) => ({
+        value: String(at),
+        label: [place.city, place.province, place.country].filter(Boolean).join(', '),
+        to: {
+          lat: place.lat,
+          lon: place.lon,
+          city: place.city,
+          province: place.province,
+          country: place.country,
+          countryCode: place.countryCode,
+        } as GoneTo,
+      }));
   return (
     <AutoComplete
-      value={typed} options={options} onChange={(value: string) => setTyped(value)} aria-label={label} placeholder="a place, or coordinates" style={{ width: '100%' }} defaultActiveFirstOption
+      value={typed}
+      options={options}
+      onChange={(value: string) => setTyped(value)}
+      aria-label={label}
+      placeholder="a place, or coordinates"
+      style={{ width: '100%' }}
+      defaultActiveFirstOption
       onSelect={(_: string, option: (typeof options)[number]) => go(option.to)}
-      notFoundContent={typed.trim().length >= 2 && !position ? 'No place of that name; coordinates can be typed in any notation.' : null}
+      notFoundContent={
+        typed.trim().length >= 2 && !position
+          ? 'No place of that name; coordinates can be typed in any notation.'
+          : null
+      }
     />
   );
 }

@@ -3,7 +3,15 @@
 import { z } from 'zod';
 import type { LatLon } from '@/core/geo/position';
 
-const place = z.object({ city: z.string(), province: z.string(), district: z.string(), country: z.string(), countryCode: z.string(), lat: z.number(), lon: z.number() });
+const place = z.object({
+  city: z.string(),
+  province: z.string(),
+  district: z.string(),
+  country: z.string(),
+  countryCode: z.string(),
+  lat: z.number(),
+  lon: z.number(),
+});
 const near = place.extend({ distanceM: z.number() });
 export type FoundPlace = z.infer<typeof place>;
 export type NearestPlace = z.infer<typeof near>;
@@ -12,11 +20,19 @@ export type NearestPlace = z.infer<typeof near>;
 const LOT = 5000;
 
 /** The named place nearest to each position; `null` where the gazetteer is empty. */
-export async function nearestPlaces(positions: readonly LatLon[], signal?: AbortSignal): Promise<(NearestPlace | null)[]> {
+export async function nearestPlaces(
+  positions: readonly LatLon[],
+  signal?: AbortSignal,
+): Promise<(NearestPlace | null)[]> {
   const found: (NearestPlace | null)[] = [];
   for (let at = 0; at < positions.length; at += LOT) {
     const lot = positions.slice(at, at + LOT).map(({ lat, lon }) => ({ lat, lon }));
-    const response = await fetch('/api/places/nearest', { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ positions: lot }), ...(signal && { signal }) });
+    const response = await fetch('/api/places/nearest', {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ positions: lot }),
+      ...(signal && { signal }),
+    });
     if (!response.ok) throw new Error(`the gazetteer does not answer (${response.status})`);
     found.push(...z.object({ places: z.array(near.nullable()) }).parse(await response.json()).places);
   }

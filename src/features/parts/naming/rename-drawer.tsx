@@ -24,7 +24,9 @@ export function RenameButton() {
   const [open, setOpen] = useState(false);
   return (
     <>
-      <Button size="small" onClick={() => setOpen(true)}>Rename…</Button>
+      <Button size="small" onClick={() => setOpen(true)}>
+        Rename…
+      </Button>
       <Drawer open={open} onClose={() => setOpen(false)} title="Rename" size={520} destroyOnHidden>
         <Rename onDone={() => setOpen(false)} />
       </Drawer>
@@ -53,25 +55,52 @@ function Rename({ onDone }: { onDone: () => void }) {
       <SavedPatterns pattern={pattern} onChange={setPattern} />
       {asked.length > 0 && (
         <div className={styles.blanks}>
-          {asked.map((of) => [<label key={`${of}-label`} htmlFor={`rename-${of}`}>{BLANK_WORDS[of]}</label>, <Input key={of} id={`rename-${of}`} value={blanks[of]} onChange={(event) => setBlanks({ ...blanks, [of]: event.target.value })} />])}
+          {asked.map((of) => [
+            <label key={`${of}-label`} htmlFor={`rename-${of}`}>
+              {BLANK_WORDS[of]}
+            </label>,
+            <Input
+              key={of}
+              id={`rename-${of}`}
+              value={blanks[of]}
+              onChange={(event) => setBlanks({ ...blanks, [of]: event.target.value })}
+            />,
+          ])}
         </div>
       )}
-      <Checkbox checked={keepOldName} onChange={({ target }) => setKeepOldName(target.checked)}>Keep the name before in the metadata</Checkbox>
+      <Checkbox checked={keepOldName} onChange={({ target }) => setKeepOldName(target.checked)}>
+        Keep the name before in the metadata
+      </Checkbox>
       {plan && (
         <>
-          <p aria-live="polite">{plan.moves.length === 0 ? 'Every photo has its name already.' : <Sentence plan={plan} />}</p>
-          {taken > 0 && <p className="quiet">{plural(taken, 'name was', 'names were')} taken, and {taken === 1 ? 'gets' : 'get'} a number.</p>}
-          <Button type="primary" disabled={plan.moves.length === 0 || !isCurrent} onClick={() => void rename()}>Rename {photos(plan.photos)}</Button>
+          <p aria-live="polite">
+            {plan.moves.length === 0 ? 'Every photo has its name already.' : <Sentence plan={plan} />}
+          </p>
+          {taken > 0 && (
+            <p className="quiet">
+              {plural(taken, 'name was', 'names were')} taken, and {taken === 1 ? 'gets' : 'get'} a number.
+            </p>
+          )}
+          <Button type="primary" disabled={plan.moves.length === 0 || !isCurrent} onClick={() => void rename()}>
+            Rename {photos(plan.photos)}
+          </Button>
           <ul className={styles.examples} aria-label="New names">
             {plan.examples.slice(0, SHOWN).map(({ before, after, taken: numbered, long }, index) => (
               <li key={index}>
-                <span>{before}</span><span>→</span><span>{after}</span>
+                <span>{before}</span>
+                <span>→</span>
+                <span>{after}</span>
                 {numbered && <em>taken: numbered</em>}
                 {long && <em>a long path: some Windows programs will not reach it</em>}
               </li>
             ))}
           </ul>
-          {plan.examples.length > SHOWN && <p className="quiet">and {count(plan.examples.length - SHOWN)} more, the last: <span className="mono">{plan.examples.at(-1)?.after}</span></p>}
+          {plan.examples.length > SHOWN && (
+            <p className="quiet">
+              and {count(plan.examples.length - SHOWN)} more, the last:{' '}
+              <span className="mono">{plan.examples.at(-1)?.after}</span>
+            </p>
+          )}
         </>
       )}
     </div>
@@ -84,16 +113,31 @@ function Sentence({ plan }: { plan: RenamePlan }) {
     const away = session.drives.of(id).state !== 'connected';
     return `${names?.get(id) ?? '…'}${away ? ' (when it is back)' : ''}`;
   });
-  return <>{plural(plan.moves.length, 'file gets its new name', 'files get their new names')} on {drives.join(' and ')}; sidecars and what lies beside them follow{plan.companions > 0 ? `; ${plural(plan.companions, 'companion comes', 'companions come')} along` : ''}. One undo brings all names back.</>;
+  return (
+    <>
+      {plural(plan.moves.length, 'file gets its new name', 'files get their new names')} on {drives.join(' and ')};
+      sidecars and what lies beside them follow
+      {plan.companions > 0 ? `; ${plural(plan.companions, 'companion comes', 'companions come')} along` : ''}. One undo
+      brings all names back.
+    </>
+  );
 }
 
 /** The plan, and whether it is of what is typed now: an older one is still shown, but nothing is done by it. */
-function useRenamePlan(ids: ReadonlySet<string>, pattern: Pattern, blanks: Record<BlankName, string>, keepOldName: boolean): { plan: RenamePlan | null; isCurrent: boolean } {
+function useRenamePlan(
+  ids: ReadonlySet<string>,
+  pattern: Pattern,
+  blanks: Record<BlankName, string>,
+  keepOldName: boolean,
+): { plan: RenamePlan | null; isCurrent: boolean } {
   const [made, setMade] = useState<{ of: unknown[]; plan: RenamePlan | null }>({ of: [], plan: null });
   useEffect(() => {
     let current = true;
     const of = [ids, pattern, blanks, keepOldName];
-    planRename(session.db, [...ids], pattern, blanks, keepOldName).then((plan) => current && setMade({ of, plan }), () => current && setMade({ of, plan: null }));
+    planRename(session.db, [...ids], pattern, blanks, keepOldName).then(
+      (plan) => current && setMade({ of, plan }),
+      () => current && setMade({ of, plan: null }),
+    );
     return () => {
       current = false;
     };

@@ -30,7 +30,11 @@ function measured(photoId: string): Promise<Measured | null> {
 }
 
 async function ask(photoId: string): Promise<Measured | null> {
-  const [photo, found, preview] = await Promise.all([session.db.photos.get(photoId), session.original(photoId), session.db.previews.get(photoId)]);
+  const [photo, found, preview] = await Promise.all([
+    session.db.photos.get(photoId),
+    session.original(photoId),
+    session.db.previews.get(photoId),
+  ]);
   if (photo && found) return session.pictures.histogram(found.file, photo);
   return preview ? session.pictures.histogram(preview.blob, OF_PREVIEW) : null;
 }
@@ -39,7 +43,10 @@ export function useMeasured(photoId: string): Measured | null | undefined {
   const [got, setGot] = useState<{ id: string; measured: Measured | null } | null>(null);
   useEffect(() => {
     let current = true;
-    measured(photoId).then((result) => current && setGot({ id: photoId, measured: result }), () => current && setGot({ id: photoId, measured: null }));
+    measured(photoId).then(
+      (result) => current && setGot({ id: photoId, measured: result }),
+      () => current && setGot({ id: photoId, measured: null }),
+    );
     return () => {
       current = false;
     };
@@ -47,28 +54,61 @@ export function useMeasured(photoId: string): Measured | null | undefined {
   return got?.id === photoId ? got.measured : undefined;
 }
 
-const CHANNELS = [['red', '#ff5a4a'], ['green', '#63c263'], ['blue', '#5a8cff']] as const;
+const CHANNELS = [
+  ['red', '#ff5a4a'],
+  ['green', '#63c263'],
+  ['blue', '#5a8cff'],
+] as const;
 const HEIGHT = 70;
 
 export function Histogram({ photoId }: { photoId: string }) {
   const result = useMeasured(photoId);
-  if (!result) return <div className={styles.histogram} role="img" aria-label="Histogram">{result === null ? 'Nothing to count here.' : 'Counting…'}</div>;
+  if (!result)
+    return (
+      <div className={styles.histogram} role="img" aria-label="Histogram">
+        {result === null ? 'Nothing to count here.' : 'Counting…'}
+      </div>
+    );
   const { histogram } = result;
   // the ends hold what is clipped: they would press the rest down
   const most = Math.max(1, ...CHANNELS.flatMap(([channel]) => [...histogram[channel].subarray(2, 254)]));
   const percent = (part: number) => `${((100 * part) / histogram.pixels).toFixed(1)} %`;
   return (
-    <figure className={styles.histogram} aria-label={`Histogram: ${percent(histogram.dark)} clipped dark, ${percent(histogram.light)} clipped light`}>
+    <figure
+      className={styles.histogram}
+      aria-label={`Histogram: ${percent(histogram.dark)} clipped dark, ${percent(histogram.light)} clipped light`}
+    >
       <svg viewBox={`0 0 256 ${HEIGHT}`} preserveAspectRatio="none" aria-hidden>
-        {CHANNELS.map(([channel, color]) => <path key={channel} fill={color} d={`M0 ${HEIGHT}${[...histogram[channel]].map((pixels, value) => `L${value} ${HEIGHT - Math.min(HEIGHT, (HEIGHT * pixels) / most)}`).join('')}L255 ${HEIGHT}Z`} />)}
+        {CHANNELS.map(([channel, color]) => (
+          <path
+            key={channel}
+            fill={color}
+            d={`M0 ${HEIGHT}${[...histogram[channel]].map((pixels, value) => `L${value} ${HEIGHT - Math.min(HEIGHT, (HEIGHT * pixels) / most)}`).join('')}L255 ${HEIGHT}Z`}
+          />
+        ))}
       </svg>
-      <figcaption><span>dark {percent(histogram.dark)}</span><span>light {percent(histogram.light)}</span></figcaption>
+      <figcaption>
+        <span>dark {percent(histogram.dark)}</span>
+        <span>light {percent(histogram.light)}</span>
+      </figcaption>
     </figure>
   );
 }
 
 /** Lies over the picture where it is clipped. */
-export function ClippedAreas({ photoId, left, top, width, height }: { photoId: string; left: number; top: number; width: number; height: number }) {
+export function ClippedAreas({
+  photoId,
+  left,
+  top,
+  width,
+  height,
+}: {
+  photoId: string;
+  left: number;
+  top: number;
+  width: number;
+  height: number;
+}) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const result = useMeasured(photoId);
   useEffect(() => {
@@ -78,5 +118,13 @@ export function ClippedAreas({ photoId, left, top, width, height }: { photoId: s
     canvas.current.height = result.clipped.height;
     context.drawImage(result.clipped, 0, 0);
   }, [result]);
-  return <canvas ref={canvas} className={styles.clipped} style={{ left, top, width, height }} role="img" aria-label={result ? 'Clipped areas: blue where dark, red where light' : 'Looking for clipped areas'} />;
+  return (
+    <canvas
+      ref={canvas}
+      className={styles.clipped}
+      style={{ left, top, width, height }}
+      role="img"
+      aria-label={result ? 'Clipped areas: blue where dark, red where light' : 'Looking for clipped areas'}
+    />
+  );
 }

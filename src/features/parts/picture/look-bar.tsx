@@ -12,10 +12,39 @@ export function LookBar() {
   const surround = useRoom((state) => state.surround);
   return (
     <>
-      <Button type="text" size="small" onClick={toggleScale} aria-pressed={view.scale !== 'fit'}>{view.scale === 'fit' ? '100 %' : 'Whole picture'} <kbd>Space</kbd></Button>
-      <Button type="text" size="small" aria-pressed={histogram} onClick={() => useLooking.setState({ histogram: !histogram })}>Histogram <kbd>H</kbd></Button>
-      <Button type="text" size="small" aria-pressed={clipped} onClick={() => useLooking.setState({ clipped: !clipped })}>Clipped <kbd>J</kbd></Button>
-      <Segmented<Surround> size="small" value={surround} onChange={(next) => useRoom.setState({ surround: next })} options={Object.entries(SURROUNDS).map(([value, label]) => ({ value: value as Surround, label: <Tooltip title={`Surround: ${label}`}><span className={styles.swatch} data-surround={value} role="img" aria-label={label} /></Tooltip> }))} aria-label="Surround" />
+      <Button type="text" size="small" onClick={toggleScale} aria-pressed={view.scale !== 'fit'}>
+        {view.scale === 'fit' ? '100 %' : 'Whole picture'} <kbd>Space</kbd>
+      </Button>
+      <Button
+        type="text"
+        size="small"
+        aria-pressed={histogram}
+        onClick={() => useLooking.setState({ histogram: !histogram })}
+      >
+        Histogram <kbd>H</kbd>
+      </Button>
+      <Button
+        type="text"
+        size="small"
+        aria-pressed={clipped}
+        onClick={() => useLooking.setState({ clipped: !clipped })}
+      >
+        Clipped <kbd>J</kbd>
+      </Button>
+      <Segmented<Surround>
+        size="small"
+        value={surround}
+        onChange={(next) => useRoom.setState({ surround: next })}
+        options={Object.entries(SURROUNDS).map(([value, label]) => ({
+          value: value as Surround,
+          label: (
+            <Tooltip title={`Surround: ${label}`}>
+              <span className={styles.swatch} data-surround={value} role="img" aria-label={label} />
+            </Tooltip>
+          ),
+        }))}
+        aria-label="Surround"
+      />
     </>
   );
 }
@@ -33,7 +62,13 @@ export const lookKeys = (move: (x: number, y: number) => void) => {
     ' ': toggleScale,
     h: () => useLooking.setState(({ histogram }) => ({ histogram: !histogram })),
     j: () => useLooking.setState(({ clipped }) => ({ clipped: !clipped })),
-    'Shift+a': () => move(by, 0), 'Shift+ArrowLeft': () => move(by, 0), 'Shift+d': () => move(-by, 0), 'Shift+ArrowRight': () => move(-by, 0),
-    'Shift+w': () => move(0, by), 'Shift+ArrowUp': () => move(0, by), 'Shift+s': () => move(0, -by), 'Shift+ArrowDown': () => move(0, -by),
+    'Shift+a': () => move(by, 0),
+    'Shift+ArrowLeft': () => move(by, 0),
+    'Shift+d': () => move(-by, 0),
+    'Shift+ArrowRight': () => move(-by, 0),
+    'Shift+w': () => move(0, by),
+    'Shift+ArrowUp': () => move(0, by),
+    'Shift+s': () => move(0, -by),
+    'Shift+ArrowDown': () => move(0, -by),
   };
 };

@@ -1,7 +1,7 @@
 'use client';
 
-// One picture on its stage: drawn from what is at hand for this photo and nothing else; scaled at the pointer, moved by hand,
-// by keys and by fingers. The preview stands in at the place and size of the original until that is there.
+// One picture on its stage: drawn from what is at hand for this photo and nothing else; scaled at the pointer, moved by
+// hand, by keys and by fingers. The preview stands in at the place and size of the original until that is there.
 
 import { type PointerEvent, type WheelEvent, useCallback, useEffect, useLayoutEffect, useMemo, useRef } from 'react';
 import type { PhotoRecord } from '@/storage/catalog/records';
@@ -42,7 +42,8 @@ export function toggleScale(): void {
 export function moveView(x: number, y: number): void {
   const stage = lastStage.current;
   const { view } = useLooking.getState();
-  if (stage && view.scale !== 'fit') setView(movedBy(view, { x, y }, stage.picture, stage.box, window.devicePixelRatio));
+  if (stage && view.scale !== 'fit')
+    setView(movedBy(view, { x, y }, stage.picture, stage.box, window.devicePixelRatio));
 }
 
 export function PictureStage({ photoId, photo, words, onClose, onSwipe }: Props) {
@@ -60,12 +61,21 @@ export function PictureStage({ photoId, photo, words, onClose, onSwipe }: Props)
   useLayoutEffect(() => {
     if (canvas.current && box.width > 0) draw(canvas.current, picture?.bitmap ?? null, view, size, box);
   });
-  const note = useCallback((event: { clientX: number; clientY: number }) => {
-    const bounds = stage.current?.getBoundingClientRect();
-    if (bounds) lastStage.current = { box: { width: bounds.width, height: bounds.height }, picture: size, pointer: { x: event.clientX - bounds.left, y: event.clientY - bounds.top } };
-  }, [size]);
+  const note = useCallback(
+    (event: { clientX: number; clientY: number }) => {
+      const bounds = stage.current?.getBoundingClientRect();
+      if (bounds)
+        lastStage.current = {
+          box: { width: bounds.width, height: bounds.height },
+          picture: size,
+          pointer: { x: event.clientX - bounds.left, y: event.clientY - bounds.top },
+        };
+    },
+    [size],
+  );
   useEffect(() => {
-    if (!lastStage.current && box.width > 0) lastStage.current = { box, picture: size, pointer: { x: box.width / 2, y: box.height / 2 } };
+    if (!lastStage.current && box.width > 0)
+      lastStage.current = { box, picture: size, pointer: { x: box.width / 2, y: box.height / 2 } };
     else if (lastStage.current) lastStage.current = { ...lastStage.current, picture: size };
   });
   useEffect(() => () => void (lastStage.current = null), []);
@@ -74,12 +84,24 @@ export function PictureStage({ photoId, photo, words, onClose, onSwipe }: Props)
   const drawn = drawnSize(view, size, box, densityNow());
   return (
     <div
-      ref={stage} className={styles.stage} data-zoomed={view.scale !== 'fit'} {...hands} onDoubleClick={onClose}
-      data-photo-shown={picture ? photoId : ''} data-size={picture?.size ?? 'none'} data-settled={settled}
+      ref={stage}
+      className={styles.stage}
+      data-zoomed={view.scale !== 'fit'}
+      {...hands}
+      onDoubleClick={onClose}
+      data-photo-shown={picture ? photoId : ''}
+      data-size={picture?.size ?? 'none'}
+      data-settled={settled}
     >
       <canvas ref={canvas} className={styles.canvas} role="img" aria-label={words} />
-      {clipped && <ClippedAreas photoId={photoId} left={corner.left} top={corner.top} width={drawn.width} height={drawn.height} />}
-      {!picture && settled && <p className={styles.nothing}>There is nothing to show of this photo: no preview, and no picture in the file that this browser can decode.</p>}
+      {clipped && (
+        <ClippedAreas photoId={photoId} left={corner.left} top={corner.top} width={drawn.width} height={drawn.height} />
+      )}
+      {!picture && settled && (
+        <p className={styles.nothing}>
+          There is nothing to show of this photo: no preview, and no picture in the file that this browser can decode.
+        </p>
+      )}
     </div>
   );
 }
@@ -102,11 +124,22 @@ function draw(canvas: HTMLCanvasElement, bitmap: ImageBitmap | null, view: View,
   const atOnce = view.scale !== 'fit' && bitmap.width >= picture.width;
   context.imageSmoothingEnabled = !(atOnce && typeof view.scale === 'number' && view.scale >= 1);
   context.imageSmoothingQuality = 'medium';
-  context.drawImage(bitmap, Math.round(left * density), Math.round(top * density), Math.round(size.width * density), Math.round(size.height * density));
+  context.drawImage(
+    bitmap,
+    Math.round(left * density),
+    Math.round(top * density),
+    Math.round(size.width * density),
+    Math.round(size.height * density),
+  );
 }
 
 /** Mouse, wheel and fingers. */
-function useHands(picture: Box, box: Box, note: (event: { clientX: number; clientY: number }) => void, onSwipe?: (step: 1 | -1) => void) {
+function useHands(
+  picture: Box,
+  box: Box,
+  note: (event: { clientX: number; clientY: number }) => void,
+  onSwipe?: (step: 1 | -1) => void,
+) {
   const fingers = useRef(new Map<number, { x: number; y: number; startX: number }>());
   const pinch = useRef<{ distance: number; scale: number } | null>(null);
   const density = densityNow();
@@ -142,7 +175,8 @@ function useHands(picture: Box, box: Box, note: (event: { clientX: number; clien
       const by = { x: now.x - finger.x, y: now.y - finger.y };
       fingers.current.set(event.pointerId, { ...finger, ...now });
       const { view } = useLooking.getState();
-      if (pinch.current && fingers.current.size === 2) scaleTo((pinch.current.scale * spread()) / Math.max(1, pinch.current.distance), now);
+      if (pinch.current && fingers.current.size === 2)
+        scaleTo((pinch.current.scale * spread()) / Math.max(1, pinch.current.distance), now);
       else if (view.scale !== 'fit') setView(movedBy(view, by, picture, box, density));
     },
     onPointerUp: (event: PointerEvent<HTMLDivElement>) => {
@@ -151,7 +185,13 @@ function useHands(picture: Box, box: Box, note: (event: { clientX: number; clien
       const pinched = pinch.current !== null;
       if (fingers.current.size === 0) pinch.current = null;
       const way = finger ? event.clientX - finger.startX : 0;
-      if (event.pointerType === 'touch' && !pinched && useLooking.getState().view.scale === 'fit' && Math.abs(way) > SWIPE_PX) onSwipe?.(way < 0 ? 1 : -1);
+      if (
+        event.pointerType === 'touch' &&
+        !pinched &&
+        useLooking.getState().view.scale === 'fit' &&
+        Math.abs(way) > SWIPE_PX
+      )
+        onSwipe?.(way < 0 ? 1 : -1);
     },
     onPointerCancel: (event: PointerEvent<HTMLDivElement>) => {
       fingers.current.delete(event.pointerId);

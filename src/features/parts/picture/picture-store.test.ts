@@ -10,7 +10,9 @@ interface Fake {
 }
 
 const bitmap = (name: string, width = 100): Fake => ({
-  name, width, closed: false,
+  name,
+  width,
+  closed: false,
   close() {
     this.closed = true;
   },
@@ -56,7 +58,13 @@ function room({ away = [] as string[], undecodable = [] as string[], large = [] 
       }
     }
   };
-  return { store, settle, made, lookedAt, nameOf: (id: string) => (store.shown(id).picture?.bitmap as unknown as Fake | undefined)?.name };
+  return {
+    store,
+    settle,
+    made,
+    lookedAt,
+    nameOf: (id: string) => (store.shown(id).picture?.bitmap as unknown as Fake | undefined)?.name,
+  };
 }
 
 const SCREEN = ['preview', 'screen'] as const;
@@ -64,11 +72,17 @@ const SCREEN = ['preview', 'screen'] as const;
 describe('what is shown', () => {
   it('is the best there is of that photo and never another one’s, in whatever order the pictures come', async () => {
     const { store, settle, nameOf } = room();
-    store.want([{ id: 'a', sizes: SCREEN }, { id: 'b', sizes: SCREEN }]);
+    store.want([
+      { id: 'a', sizes: SCREEN },
+      { id: 'b', sizes: SCREEN },
+    ]);
     expect(store.shown('a')).toEqual({ picture: null, settled: false });
     await settle('preview of');
     expect([nameOf('a'), nameOf('b'), store.shown('a').settled]).toEqual(['preview of a', 'preview of b', false]);
-    store.want([{ id: 'b', sizes: SCREEN }, { id: 'a', sizes: SCREEN }]);
+    store.want([
+      { id: 'b', sizes: SCREEN },
+      { id: 'a', sizes: SCREEN },
+    ]);
     await settle();
     store.want([{ id: 'a', sizes: ['preview', 'screen', 'full'] }]);
     await settle();
@@ -77,7 +91,10 @@ describe('what is shown', () => {
 
   it('whose original is looked at pixel by pixel is told of, and whether all of it could be drawn; not what is fetched ahead', async () => {
     const { store, settle, lookedAt } = room({ undecodable: ['b'] });
-    store.want([{ id: 'a', sizes: ['preview', 'screen'] }, { id: 'c', sizes: ['full'] }]);
+    store.want([
+      { id: 'a', sizes: ['preview', 'screen'] },
+      { id: 'c', sizes: ['full'] },
+    ]);
     await settle();
     expect(lookedAt).toEqual([]);
     for (const id of ['a', 'b']) {

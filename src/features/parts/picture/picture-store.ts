@@ -1,6 +1,7 @@
-// Decoded pictures at hand: the one that is looked at, three ahead and two behind at the size of the screen, real pixels of the
-// one or few that are looked at so. Each is kept under the id of its photo; whoever draws asks by that id, so that no picture can
-// stand under the name of another. What falls out of the window is closed at once: a decoded picture is large.
+// Decoded pictures at hand: the one that is looked at, three ahead and two behind at the size of the screen, real
+// pixels of the one or few that are looked at so. Each is kept under the id of its photo; whoever draws asks by that
+// id, so that no picture can stand under the name of another. What falls out of the window is closed at once: a decoded
+// picture is large.
 
 import type { FileRecord, PhotoRecord } from '@/storage/catalog/records';
 import { OF_PREVIEW } from '@/storage/file-tasks/file-tasks';
@@ -56,7 +57,10 @@ export class PictureStore {
   private fetching = 0;
 
   /** @param screenPixels the long edge of what fits the screen */
-  constructor(private readonly sources: PictureSources, private readonly screenPixels: () => number) {}
+  constructor(
+    private readonly sources: PictureSources,
+    private readonly screenPixels: () => number,
+  ) {}
 
   subscribe = (listener: () => void): (() => void) => {
     this.listeners.add(listener);
@@ -93,14 +97,16 @@ export class PictureStore {
   }
 
   /**
-   * One after the other, what is looked at before what is fetched ahead: several large pictures decoded at once make each of them
+   * One after the other, what is looked at before what is fetched ahead: several large pictures decoded at once make
+   * each of them
    * late. The small previews of all come at once beside that.
    */
   private async fetch(): Promise<void> {
     const mine = ++this.fetching;
     const { list } = this;
     list.forEach(({ id, sizes }, index) => sizes.includes('preview') && void this.load(id, 'preview', index > 0));
-    for (const large of ['screen', 'full'] as const) if (list[0]?.sizes.includes(large)) await this.load(list[0].id, large, false);
+    for (const large of ['screen', 'full'] as const)
+      if (list[0]?.sizes.includes(large)) await this.load(list[0].id, large, false);
     for (const { id, sizes } of list.slice(1)) {
       for (const large of ['screen', 'full'] as const) {
         if (mine !== this.fetching) return;
@@ -112,7 +118,8 @@ export class PictureStore {
   /** Files that were away may be there now: what was tried in vain is tried again. */
   again(): void {
     for (const entry of this.entries.values()) {
-      for (const size of entry.tried) if (!entry.pictures.has(size) || entry.pictures.get(size)?.instead === 'away') entry.tried.delete(size);
+      for (const size of entry.tried)
+        if (!entry.pictures.has(size) || entry.pictures.get(size)?.instead === 'away') entry.tried.delete(size);
     }
     void this.fetch();
   }
@@ -149,13 +156,16 @@ export class PictureStore {
     const found = photo ? await sources.original(id) : null;
     const pixels = size === 'full' ? null : this.screenPixels();
     const opened = found && photo ? await sources.pictures().show(found.file, photo, pixels, ahead) : null;
-    if (found && size === 'full' && !ahead) sources.onLookedAt(found.record, opened?.from === 'original' && opened.whole);
+    if (found && size === 'full' && !ahead)
+      sources.onLookedAt(found.record, opened?.from === 'original' && opened.whole);
     if (opened?.from === 'original') return { ...pick(opened), size, instead: null };
     const large = await this.ofBlob(await sources.largePreview(id), size, found ? 'undecodable' : 'away', ahead);
     const better = opened && large ? (opened.bitmap.width > large.bitmap.width ? opened : null) : opened;
     if (opened && !better) opened.bitmap.close();
     if (better) large?.bitmap.close();
-    return better ? { ...pick(better), size, instead: 'embedded' } : (large ?? this.ofBlob(await sources.preview(id), size, found ? 'undecodable' : 'away', ahead));
+    return better
+      ? { ...pick(better), size, instead: 'embedded' }
+      : (large ?? this.ofBlob(await sources.preview(id), size, found ? 'undecodable' : 'away', ahead));
   }
 
   private async ofBlob(blob: Blob | null, size: Size, instead: Instead, ahead: boolean): Promise<Picture | null> {

@@ -13,15 +13,22 @@ export const altOf = (photo: PhotoRecord | undefined): string => {
 
 /** Capture data in one line. */
 export const captureLine = (photo: PhotoRecord | undefined): string =>
-  photo ? [capturedWords(capturedIn(photo.fields)), cameraName(photo.camera), ...exposureWords(photo.exposure)].filter(Boolean).join('  ') : '';
+  photo
+    ? [capturedWords(capturedIn(photo.fields)), cameraName(photo.camera), ...exposureWords(photo.exposure)]
+        .filter(Boolean)
+        .join('  ')
+    : '';
 
 /** What is shown, where it is not the original at the size asked for; `null` where there is nothing to say. */
 export function shownWords({ picture, settled }: Shown, zoomed: boolean): string | null {
   if (!picture) return null;
-  if (picture.instead === 'away') return `Its drive is away: this is ${picture.size === 'preview' || picture.bitmap.width <= 640 ? 'the small' : 'the large'} preview.`;
+  if (picture.instead === 'away')
+    return `Its drive is away: this is ${picture.size === 'preview' || picture.bitmap.width <= 640 ? 'the small' : 'the large'} preview.`;
   if (picture.instead === 'undecodable') return 'This browser cannot decode the original: this is the preview.';
-  if (picture.instead === 'embedded') return 'This is the preview the camera left in the file; this browser cannot decode the original itself.';
+  if (picture.instead === 'embedded')
+    return 'This is the preview the camera left in the file; this browser cannot decode the original itself.';
   if (!picture.whole) return 'The file breaks off: it is shown as far as it goes.';
-  if (!settled && (zoomed ? picture.size !== 'full' : picture.size === 'preview')) return zoomed ? 'Not yet at real pixels…' : 'Preview…';
+  if (!settled && (zoomed ? picture.size !== 'full' : picture.size === 'preview'))
+    return zoomed ? 'Not yet at real pixels…' : 'Preview…';
   return null;
 }

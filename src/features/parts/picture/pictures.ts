@@ -13,7 +13,11 @@ import { useSession } from '@/features/parts/session/use-session';
 
 /** Screens are rarely larger; a step, so that a window dragged by a pixel decodes nothing anew. */
 const SCREEN_STEP = 640;
-const screenPixels = () => Math.max(1280, Math.ceil((Math.max(window.innerWidth, window.innerHeight) * window.devicePixelRatio) / SCREEN_STEP) * SCREEN_STEP);
+const screenPixels = () =>
+  Math.max(
+    1280,
+    Math.ceil((Math.max(window.innerWidth, window.innerHeight) * window.devicePixelRatio) / SCREEN_STEP) * SCREEN_STEP,
+  );
 
 export const pictureStore = new PictureStore(
   {
@@ -29,7 +33,12 @@ export const pictureStore = new PictureStore(
 
 const nothing: Shown = { picture: null, settled: false };
 
-export const useShown = (photoId: string): Shown => useSyncExternalStore(pictureStore.subscribe, () => pictureStore.shown(photoId), () => nothing);
+export const useShown = (photoId: string): Shown =>
+  useSyncExternalStore(
+    pictureStore.subscribe,
+    () => pictureStore.shown(photoId),
+    () => nothing,
+  );
 
 /** Keeps these pictures at hand as long as the screen is there, and looks again when a drive comes or goes. */
 export function useAtHand(list: readonly { id: string; sizes: readonly Size[] }[]): void {
@@ -48,7 +57,11 @@ export interface RoomChoices {
   surround: Surround;
 }
 
-export const useRoom = keptChoice<RoomChoices>('wembo-room', z.object({ surround: z.enum(['paper', 'grey', 'dark']) }), { surround: 'dark' });
+export const useRoom = keptChoice<RoomChoices>(
+  'wembo-room',
+  z.object({ surround: z.enum(['paper', 'grey', 'dark']) }),
+  { surround: 'dark' },
+);
 
 interface Looking {
   view: View;

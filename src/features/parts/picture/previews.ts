@@ -32,7 +32,9 @@ function fetchWaiting(): void {
 
 async function fetchLot(): Promise<void> {
   const inSight = [...waiting].filter(([, asked]) => asked.inSight);
-  const asked = (inSight.length > 0 ? inSight : [...waiting]).slice(0, LOT).map(([id, { listeners }]): [string, Asked['listeners']] => [id, listeners]);
+  const asked = (inSight.length > 0 ? inSight : [...waiting])
+    .slice(0, LOT)
+    .map(([id, { listeners }]): [string, Asked['listeners']] => [id, listeners]);
   for (const [id] of asked) waiting.delete(id);
   const records = await session.db.previews.bulkGet(asked.map(([id]) => id));
   asked.forEach(([id, listeners], index) => {
@@ -54,11 +56,15 @@ function keep(id: string, url: string): void {
 
 /** Asks for previews that are about to be shown. */
 export function askPreviews(photoIds: readonly string[]): void {
-  for (const id of photoIds) if (!urls.has(id) && !waiting.has(id)) waiting.set(id, { listeners: new Set(), inSight: true });
+  for (const id of photoIds)
+    if (!urls.has(id) && !waiting.has(id)) waiting.set(id, { listeners: new Set(), inSight: true });
   queueMicrotask(fetchWaiting);
 }
 
-/** The preview of a photo: `undefined` while it is fetched, `null` where there is none. `version` fetches anew what was missing. */
+/**
+ * The preview of a photo: `undefined` while it is fetched, `null` where there is none. `version` fetches anew what was
+ * missing.
+ */
 export function usePreview(photoId: string, version = 0, inSight = true): string | null | undefined {
   const [shown, setShown] = useState<{ id: string; url: string | null } | null>(null);
   const cached = urls.get(photoId);

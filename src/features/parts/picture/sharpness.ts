@@ -20,5 +20,7 @@ export function useSharpness(ids: readonly string[]): Map<string, FrameSharpness
   }, [key]);
   const records = useLive(() => session.db.sharpness.bulkGet(key === '' ? [] : key.split(',')), [key]) ?? [];
   const percents = relativeSharpness(records.map((record) => record?.figure ?? null));
-  return new Map(ids.map((id, index) => [id, { percent: percents[index] ?? null, ofPreview: records[index]?.of === 'preview' }]));
+  return new Map(
+    ids.map((id, index) => [id, { percent: percents[index] ?? null, ofPreview: records[index]?.of === 'preview' }]),
+  );
 }

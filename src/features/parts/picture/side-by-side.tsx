@@ -1,6 +1,7 @@
 'use client';
 
-// Two to six frames beside each other, at one scale and on one spot. Decided in place; one can be kept and the rest rejected.
+// Two to six frames beside each other, at one scale and on one spot. Decided in place; one can be kept and the rest
+// rejected.
 
 import { Button } from 'antd';
 import { useEffect, useRef, useState } from 'react';
@@ -43,25 +44,52 @@ export function SideBySide({ ids, onClose, onPresent }: Props) {
   const room = useRef<HTMLDivElement>(null);
   const { width, height } = useSize(room);
   const aspects = photos.flatMap((photo) => (photo?.width && photo.height ? [photo.width / photo.height] : []));
-  const columns = bestColumns(ids.length, { width, height }, aspects.length > 0 ? aspects.reduce((sum, aspect) => sum + aspect, 0) / aspects.length : 1.5, BENEATH);
+  const columns = bestColumns(
+    ids.length,
+    { width, height },
+    aspects.length > 0 ? aspects.reduce((sum, aspect) => sum + aspect, 0) / aspects.length : 1.5,
+    BENEATH,
+  );
   const present = ids[Math.min(at, ids.length - 1)] ?? '';
   useEffect(() => onPresent(present), [present, onPresent]);
   const step = (by: number) => setAt((now) => Math.min(ids.length - 1, Math.max(0, now + by)));
-  useJudgingKeys(() => [present], { a: () => step(-1), ArrowLeft: () => step(-1), d: () => step(1), ArrowRight: () => step(1) });
+  useJudgingKeys(() => [present], {
+    a: () => step(-1),
+    ArrowLeft: () => step(-1),
+    d: () => step(1),
+    ArrowRight: () => step(1),
+  });
   useKeys({ ...lookKeys(moveView), c: onClose, Enter: () => void keepOne(present, ids), Escape: onClose });
   return (
     <section className={styles.view} aria-label="Side by side" data-surround={surround}>
       <div ref={room} className={styles.besides} style={{ gridTemplateColumns: `repeat(${columns}, minmax(0, 1fr))` }}>
         {ids.map((id, index) => {
           const photo = photos.find((one) => one?.id === id);
-          return <Beside key={id} id={id} photo={photo} here={id === present} sharpness={sharpness.get(id)} onHere={() => setAt(index)} onKeep={() => void keepOne(id, ids)} rest={ids.length - 1} />;
+          return (
+            <Beside
+              key={id}
+              id={id}
+              photo={photo}
+              here={id === present}
+              sharpness={sharpness.get(id)}
+              onHere={() => setAt(index)}
+              onKeep={() => void keepOne(id, ids)}
+              rest={ids.length - 1}
+            />
+          );
         })}
       </div>
       <footer className={styles.foot}>
         <span>{ids.length} frames</span>
-        <span className="quiet"><kbd>A</kbd> <kbd>D</kbd> from one to the next · <kbd>Enter</kbd> keep this one, reject the rest</span>
-        <span className={styles.looks}><LookBar /></span>
-        <Button type="text" size="small" onClick={onClose}>One alone <kbd>C</kbd></Button>
+        <span className="quiet">
+          <kbd>A</kbd> <kbd>D</kbd> from one to the next · <kbd>Enter</kbd> keep this one, reject the rest
+        </span>
+        <span className={styles.looks}>
+          <LookBar />
+        </span>
+        <Button type="text" size="small" onClick={onClose}>
+          One alone <kbd>C</kbd>
+        </Button>
       </footer>
     </section>
   );
@@ -83,22 +111,63 @@ function Beside({ id, photo, here, sharpness, onHere, onKeep, rest }: BesideProp
   const said = shownWords(useShown(id), zoomed);
   const rating = typeof photo?.fields.rating === 'number' ? photo.fields.rating : 0;
   return (
-    <article className={styles.beside} data-here={here} data-rejected={rating === -1} aria-label={altOf(photo)} aria-current={here} onPointerDownCapture={onHere}>
+    <article
+      className={styles.beside}
+      data-here={here}
+      data-rejected={rating === -1}
+      aria-label={altOf(photo)}
+      aria-current={here}
+      onPointerDownCapture={onHere}
+    >
       <div className={styles.room}>
         <PictureStage photoId={id} photo={photo} words={altOf(photo)} />
         {histogram && <Histogram photoId={id} />}
-        {said && <p className={styles.said} role="status">{said}</p>}
+        {said && (
+          <p className={styles.said} role="status">
+            {said}
+          </p>
+        )}
       </div>
       <div className={styles.besideFoot}>
         <RatingBars rating={rating} size="large" />
-        {sharpness && sharpness.percent !== null && <span className={styles.sharp} title={`Sharpness beside the sharpest of these frames${sharpness.ofPreview ? ', by the preview' : ''}`}>sharpness {sharpness.percent} %</span>}
+        {sharpness && sharpness.percent !== null && (
+          <span
+            className={styles.sharp}
+            title={`Sharpness beside the sharpest of these frames${sharpness.ofPreview ? ', by the preview' : ''}`}
+          >
+            sharpness {sharpness.percent} %
+          </span>
+        )}
         <span className={styles.rungs}>
-          {RUNGS.filter((rung) => rung >= 0).toReversed().map((rung) => <Button key={rung} size="small" type={rating === rung ? 'primary' : 'text'} onClick={() => void setRung([id], rung)} aria-label={rung === 0 ? '– unrated' : `Rung ${rung}`}>{rung === 0 ? '–' : rung}</Button>)}
-          <Button size="small" type={rating === -1 ? 'primary' : 'text'} onClick={() => void toggleRejected([id])} aria-label="× rejected">×</Button>
+          {RUNGS.filter((rung) => rung >= 0)
+            .toReversed()
+            .map((rung) => (
+              <Button
+                key={rung}
+                size="small"
+                type={rating === rung ? 'primary' : 'text'}
+                onClick={() => void setRung([id], rung)}
+                aria-label={rung === 0 ? '– unrated' : `Rung ${rung}`}
+              >
+                {rung === 0 ? '–' : rung}
+              </Button>
+            ))}
+          <Button
+            size="small"
+            type={rating === -1 ? 'primary' : 'text'}
+            onClick={() => void toggleRejected([id])}
+            aria-label="× rejected"
+          >
+            ×
+          </Button>
         </span>
-        <Button size="small" onClick={onKeep}>Keep, reject {rest === 1 ? 'the other' : `the other ${rest}`}</Button>
+        <Button size="small" onClick={onKeep}>
+          Keep, reject {rest === 1 ? 'the other' : `the other ${rest}`}
+        </Button>
       </div>
-      <p className={styles.besideCapture}><span className="mono">{captureLine(photo)}</span></p>
+      <p className={styles.besideCapture}>
+        <span className="mono">{captureLine(photo)}</span>
+      </p>
     </article>
   );
 }

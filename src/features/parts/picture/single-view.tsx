@@ -1,7 +1,7 @@
 'use client';
 
-// One photo large, its neighbours in a strip below. Three ahead and two behind are decoded before they are asked for; at 100 % the
-// next one's real pixels too, so that sharpness can be compared from frame to frame.
+// One photo large, its neighbours in a strip below. Three ahead and two behind are decoded before they are asked for;
+// at 100 % the next one's real pixels too, so that sharpness can be compared from frame to frame.
 
 import { Button } from 'antd';
 import { type ReactNode, memo, useDeferredValue } from 'react';
@@ -50,7 +50,10 @@ export function SingleView({ photoId, result, onStep, onOpen, onClose, onSideByS
   const surround = useRoom((state) => state.surround);
   const place = order.indexOf(photoId);
   const neighbours = AHEAD.flatMap((step) => order.at(place + step) ?? []).filter((id) => place >= 0 && id !== photoId);
-  useAtHand([{ id: photoId, sizes: zoomed ? REAL : SCREEN }, ...neighbours.map((id, index) => ({ id, sizes: zoomed && index === 0 ? REAL : SCREEN }))]);
+  useAtHand([
+    { id: photoId, sizes: zoomed ? REAL : SCREEN },
+    ...neighbours.map((id, index) => ({ id, sizes: zoomed && index === 0 ? REAL : SCREEN })),
+  ]);
   useKeys({ ...lookKeys(moveView), c: onSideBySide, Enter: onClose, Escape: onClose });
   const said = shownWords(useShown(photoId), zoomed);
   const rating = place >= 0 ? (result.ratings[place] ?? 0) : 0;
@@ -64,13 +67,19 @@ export function SingleView({ photoId, result, onStep, onOpen, onClose, onSideByS
       <div className={styles.room}>
         <PictureStage photoId={photoId} photo={same} words={altOf(same)} onClose={close} onSwipe={step} />
         {histogram && <Histogram photoId={photoId} />}
-        {said && <p className={styles.said} role="status">{said}</p>}
+        {said && (
+          <p className={styles.said} role="status">
+            {said}
+          </p>
+        )}
       </div>
       <Capture photoId={later} result={result} />
       <Strip result={result} photoId={later} onOpen={open} {...(decided && { decided })} />
       <footer className={styles.foot}>
         <StepButton way="back" disabled={place <= 0} onStep={step} />
-        <span className="mono">{count(place + 1)} of {count(order.length)}</span>
+        <span className="mono">
+          {count(place + 1)} of {count(order.length)}
+        </span>
         <StepButton way="on" disabled={place < 0 || place >= order.length - 1} onStep={step} />
         <RatingBars rating={rating} size="large" />
         {remark}
@@ -89,21 +98,50 @@ const Capture = memo(function Capture({ photoId, result }: Pick<Props, 'photoId'
   return (
     <p className={styles.capture}>
       <span className="mono">{captureLine(photo?.id === photoId ? photo : undefined)}</span>
-      {frames.length > 1 && <span>{setWords(result.setKinds[place] ?? 0, result.setSizes[place] ?? 0)}{sharpness && sharpness.percent !== null && ` · ${sharpness.percent === 100 ? 'the sharpest of them' : `sharpness ${sharpness.percent} % of the sharpest`}${sharpness.ofPreview ? ', by the preview' : ''}`}</span>}
+      {frames.length > 1 && (
+        <span>
+          {setWords(result.setKinds[place] ?? 0, result.setSizes[place] ?? 0)}
+          {sharpness &&
+            sharpness.percent !== null &&
+            ` · ${sharpness.percent === 100 ? 'the sharpest of them' : `sharpness ${sharpness.percent} % of the sharpest`}${sharpness.ofPreview ? ', by the preview' : ''}`}
+        </span>
+      )}
     </p>
   );
 });
 
-const StepButton = memo(function StepButton({ way, disabled, onStep }: { way: 'back' | 'on'; disabled: boolean; onStep: Props['onStep'] }) {
-  return way === 'back' ? <Button type="text" size="small" onClick={() => onStep(-1)} disabled={disabled} aria-label="← A: previous photo">← <kbd>A</kbd></Button> : <Button type="text" size="small" onClick={() => onStep(1)} disabled={disabled} aria-label="D →: next photo"><kbd>D</kbd> →</Button>;
+const StepButton = memo(function StepButton({
+  way,
+  disabled,
+  onStep,
+}: {
+  way: 'back' | 'on';
+  disabled: boolean;
+  onStep: Props['onStep'];
+}) {
+  return way === 'back' ? (
+    <Button type="text" size="small" onClick={() => onStep(-1)} disabled={disabled} aria-label="← A: previous photo">
+      ← <kbd>A</kbd>
+    </Button>
+  ) : (
+    <Button type="text" size="small" onClick={() => onStep(1)} disabled={disabled} aria-label="D →: next photo">
+      <kbd>D</kbd> →
+    </Button>
+  );
 });
 
 const Looks = memo(function Looks({ back, onSideBySide, onClose }: Pick<Props, 'back' | 'onSideBySide' | 'onClose'>) {
   return (
     <>
-      <span className={styles.looks}><LookBar /></span>
-      <Button type="text" size="small" onClick={onSideBySide}>Side by side <kbd>C</kbd></Button>
-      <Button type="text" size="small" onClick={onClose}>{back} <kbd>Esc</kbd></Button>
+      <span className={styles.looks}>
+        <LookBar />
+      </span>
+      <Button type="text" size="small" onClick={onSideBySide}>
+        Side by side <kbd>C</kbd>
+      </Button>
+      <Button type="text" size="small" onClick={onClose}>
+        {back} <kbd>Esc</kbd>
+      </Button>
     </>
   );
 });

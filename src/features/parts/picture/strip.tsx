@@ -38,7 +38,18 @@ export const Strip = memo(function Strip({ result, photoId, onOpen, decided }: P
       <div className={styles.stripRow} style={{ transform: `translateX(${-at * FRAME_PX}px)` }}>
         {Array.from({ length: last - first + 1 }, (_, index) => first + index).map((position) => {
           const id = order.at(position) ?? '';
-          return <Frame key={id} id={id} here={position === at} position={position} bracket={sideOf(position)} rating={result.ratings[position] ?? 0} decided={decided?.(id)} onOpen={onOpen} />;
+          return (
+            <Frame
+              key={id}
+              id={id}
+              here={position === at}
+              position={position}
+              bracket={sideOf(position)}
+              rating={result.ratings[position] ?? 0}
+              decided={decided?.(id)}
+              onOpen={onOpen}
+            />
+          );
         })}
       </div>
     </div>
@@ -60,8 +71,17 @@ const Frame = memo(function Frame({ id, here, position, bracket, rating, decided
   const preview = usePreview(id, version);
   return (
     <button
-      type="button" tabIndex={-1} className={styles.frame} style={{ left: position * FRAME_PX - FRAME_PX / 2 + 3 }} data-here={here} data-bracket={bracket} data-rejected={rating === -1} data-decided={decided}
-      onClick={() => onOpen(id)} aria-label={`Frame ${position + 1}${rating === -1 ? ', rejected' : rating > 0 ? `, rating ${rating}` : ''}${decided ? `, ${decided}` : ''}`} aria-current={here}
+      type="button"
+      tabIndex={-1}
+      className={styles.frame}
+      style={{ left: position * FRAME_PX - FRAME_PX / 2 + 3 }}
+      data-here={here}
+      data-bracket={bracket}
+      data-rejected={rating === -1}
+      data-decided={decided}
+      onClick={() => onOpen(id)}
+      aria-label={`Frame ${position + 1}${rating === -1 ? ', rejected' : rating > 0 ? `, rating ${rating}` : ''}${decided ? `, ${decided}` : ''}`}
+      aria-current={here}
     >
       {preview && <img src={preview} alt="" draggable={false} />}
     </button>

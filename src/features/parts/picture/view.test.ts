@@ -52,7 +52,13 @@ describe('side by side', () => {
 });
 
 it('however it is moved and scaled, no edge comes in while there is picture beyond it, and the pointed spot holds away from the edges', () => {
-  const step = fc.record({ scale: fc.constantFrom(0.5, 1, 2, 4), x: fc.integer({ min: 0, max: 900 }), y: fc.integer({ min: 0, max: 600 }), dx: fc.integer({ min: -800, max: 800 }), dy: fc.integer({ min: -800, max: 800 }) });
+  const step = fc.record({
+    scale: fc.constantFrom(0.5, 1, 2, 4),
+    x: fc.integer({ min: 0, max: 900 }),
+    y: fc.integer({ min: 0, max: 600 }),
+    dx: fc.integer({ min: -800, max: 800 }),
+    dy: fc.integer({ min: -800, max: 800 }),
+  });
   let held = 0;
   fc.assert(
     fc.property(fc.array(step, { minLength: 1, maxLength: 12 }), (steps) => {
@@ -64,7 +70,8 @@ it('however it is moved and scaled, no edge comes in while there is picture beyo
         view = scaledAt(view, scale, { x, y }, PICTURE, STAGE, 1);
         const after = cornerOf(view, PICTURE, STAGE, 1);
         const grown = drawnSize(view, PICTURE, STAGE, 1);
-        const atEdge = after.left > -1 || after.top > -1 || after.left + grown.width < 901 || after.top + grown.height < 601;
+        const atEdge =
+          after.left > -1 || after.top > -1 || after.left + grown.width < 901 || after.top + grown.height < 601;
         if (!atEdge) {
           expect(after.left + spot.x * grown.width).toBeCloseTo(x, 3);
           expect(after.top + spot.y * grown.height).toBeCloseTo(y, 3);

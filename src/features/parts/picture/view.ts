@@ -1,5 +1,5 @@
-// Which part of a picture is in sight, and how large. Kept as a share of the picture, so that the same spot of the next frame is
-// shown, whatever its size. Pure; lengths in CSS pixels of the stage unless they say otherwise.
+// Which part of a picture is in sight, and how large. Kept as a share of the picture, so that the same spot of the next
+// frame is shown, whatever its size. Pure; lengths in CSS pixels of the stage unless they say otherwise.
 
 export interface View {
   /** `fit`, or how many pixels of the screen one pixel of the picture takes: 1 is 100 %. */
@@ -17,7 +17,9 @@ export interface Box {
 export const WHOLE: View = { scale: 'fit', x: 0.5, y: 0.5 };
 export const SCALE_LIMITS = { least: 0.05, most: 8 };
 
-/** Size of the picture on the stage; `density` is screen pixels to a CSS pixel. A small picture is not blown up to fit. */
+/**
+ * Size of the picture on the stage; `density` is screen pixels to a CSS pixel. A small picture is not blown up to fit.
+ */
 export function drawnSize(view: View, picture: Box, stage: Box, density: number): Box {
   const fit = Math.min(stage.width / picture.width, stage.height / picture.height, 1);
   const factor = view.scale === 'fit' ? fit : view.scale / density;
@@ -36,14 +38,30 @@ function place(share: number, drawn: number, stage: number): number {
 }
 
 /** Changes the scale so that what is under the point stays under it. */
-export function scaledAt(view: View, scale: View['scale'], point: { x: number; y: number }, picture: Box, stage: Box, density: number): View {
+export function scaledAt(
+  view: View,
+  scale: View['scale'],
+  point: { x: number; y: number },
+  picture: Box,
+  stage: Box,
+  density: number,
+): View {
   if (scale === 'fit') return WHOLE;
   const before = drawnSize(view, picture, stage, density);
   const { left, top } = cornerOf(view, picture, stage, density);
   const spot = { x: share((point.x - left) / before.width), y: share((point.y - top) / before.height) };
   const limited = Math.min(SCALE_LIMITS.most, Math.max(SCALE_LIMITS.least, scale));
   const after = drawnSize({ ...view, scale: limited }, picture, stage, density);
-  return kept({ scale: limited, x: spot.x - (point.x - stage.width / 2) / after.width, y: spot.y - (point.y - stage.height / 2) / after.height }, picture, stage, density);
+  return kept(
+    {
+      scale: limited,
+      x: spot.x - (point.x - stage.width / 2) / after.width,
+      y: spot.y - (point.y - stage.height / 2) / after.height,
+    },
+    picture,
+    stage,
+    density,
+  );
 }
 
 /** Moves what is in sight by so many CSS pixels, as a hand moves a sheet. */
@@ -52,15 +70,19 @@ export function movedBy(view: View, by: { x: number; y: number }, picture: Box, 
   return kept({ ...view, x: view.x - by.x / size.width, y: view.y - by.y / size.height }, picture, stage, density);
 }
 
-/** The middle of the stage is never asked to lie where the stage would leave the picture: a drag back is felt at once. */
+/**
+ * The middle of the stage is never asked to lie where the stage would leave the picture: a drag back is felt at once.
+ */
 function kept(view: View, picture: Box, stage: Box, density: number): View {
   const size = drawnSize(view, picture, stage, density);
-  const within = (value: number, drawn: number, room: number) => (drawn <= room ? 0.5 : Math.min(1 - room / 2 / drawn, Math.max(room / 2 / drawn, value)));
+  const within = (value: number, drawn: number, room: number) =>
+    drawn <= room ? 0.5 : Math.min(1 - room / 2 / drawn, Math.max(room / 2 / drawn, value));
   return { ...view, x: within(view.x, size.width, stage.width), y: within(view.y, size.height, stage.height) };
 }
 
 /**
- * How many columns let frames of this shape be largest in a box, each with `beneath` pixels of its own below the picture.
+ * How many columns let frames of this shape be largest in a box, each with `beneath` pixels of its own below the
+ * picture.
  * Of equals the fewest.
  */
 export function bestColumns(count: number, box: Box, aspect: number, beneath: number): number {

@@ -8,19 +8,43 @@ import { singleFromText, textOfSingle } from '@/core/fields/values';
 import { setField } from '@/engine/set-field';
 import styles from './record-card.module.css';
 
-const YES_NO = [{ value: 'True', label: 'Yes' }, { value: 'False', label: 'No' }];
+const YES_NO = [
+  { value: 'True', label: 'Yes' },
+  { value: 'False', label: 'No' },
+];
 
 /** A field whose value comes from a short list. A value that is not in the list stays, and shows as it is written. */
-export function ChoiceLine({ row, shared, photoIds, origin }: { row: FieldRow; shared: Shared; photoIds: string[]; origin: ReactNode }) {
+export function ChoiceLine({
+  row,
+  shared,
+  photoIds,
+  origin,
+}: {
+  row: FieldRow;
+  shared: Shared;
+  photoIds: string[];
+  origin: ReactNode;
+}) {
   const id = useId();
   const value = shared.state === 'same' && shared.value !== undefined ? textOfSingle(shared.value) : undefined;
   const options = row.value === 'boolean' ? YES_NO : [...(row.choices ?? [])];
-  const all = value === undefined || options.some((choice) => choice.value === value) ? options : [...options, { value, label: value }];
+  const all =
+    value === undefined || options.some((choice) => choice.value === value)
+      ? options
+      : [...options, { value, label: value }];
   return (
     <div className={`${styles.field} ${styles.line}`} data-differs={shared.state === 'differs'}>
-      <label htmlFor={id} title={row.help}>{row.label}</label>
+      <label htmlFor={id} title={row.help}>
+        {row.label}
+      </label>
       <Select
-        id={id} size="small" variant="borderless" allowClear value={value} options={all} popupMatchSelectWidth={false}
+        id={id}
+        size="small"
+        variant="borderless"
+        allowClear
+        value={value}
+        options={all}
+        popupMatchSelectWidth={false}
         placeholder={shared.state === 'differs' ? `${shared.kinds} different values` : 'not said'}
         onChange={(text?: string) => void setField(row.key, singleFromText(row, text ?? ''), photoIds)}
       />

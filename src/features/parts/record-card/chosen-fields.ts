@@ -17,16 +17,56 @@ export const GROUP_TITLES: Record<FieldGroup, string> = {
 };
 
 /** The groups that can be folded away; rating and marker always show. */
-export const CHOOSABLE: readonly FieldGroup[] = ['content', 'people', 'place', 'rights', 'licensing', 'codes', 'origin'];
+export const CHOOSABLE: readonly FieldGroup[] = [
+  'content',
+  'people',
+  'place',
+  'rights',
+  'licensing',
+  'codes',
+  'origin',
+];
 
 /** Shown even while empty; the other fields of a group show when they say something, or when asked for. */
 export const USUAL: ReadonlySet<FieldKey> = new Set<FieldKey>([
-  'title', 'headline', 'caption', 'captionWriter', 'keywords', 'event', 'personShown', 'organisation', 'sublocation', 'city', 'province', 'country', 'countryCode', 'locationShown',
-  'creator', 'creatorTitle', 'contact', 'copyrightNotice', 'credit', 'source', 'usageTerms', 'instructions', 'jobId', 'licensor', 'modelReleaseStatus', 'propertyReleaseStatus', 'dataMining',
-  'sceneCode', 'subjectCode', 'captured', 'digitised', 'digitalSourceType',
+  'title',
+  'headline',
+  'caption',
+  'captionWriter',
+  'keywords',
+  'event',
+  'personShown',
+  'organisation',
+  'sublocation',
+  'city',
+  'province',
+  'country',
+  'countryCode',
+  'locationShown',
+  'creator',
+  'creatorTitle',
+  'contact',
+  'copyrightNotice',
+  'credit',
+  'source',
+  'usageTerms',
+  'instructions',
+  'jobId',
+  'licensor',
+  'modelReleaseStatus',
+  'propertyReleaseStatus',
+  'dataMining',
+  'sceneCode',
+  'subjectCode',
+  'captured',
+  'digitised',
+  'digitalSourceType',
 ]);
 
-/** Which groups and fields the card shows. A field that says something shows in any case, so that nothing is hidden from the person. */
+/**
+ * Which groups and fields the card shows. A field that says something shows in any case, so that nothing is hidden from
+ * the person.
+ */
 export interface FieldsChoice {
   groups: FieldGroup[];
   /** Shown although they are not among the usual ones. */
@@ -44,16 +84,28 @@ const group = z.enum(CHOOSABLE as [FieldGroup, ...FieldGroup[]]);
 const field = z.custom<FieldKey>((key) => typeof key === 'string' && isFieldKey(key));
 const choice = { groups: z.array(group), more: z.array(field), fewer: z.array(field) };
 
-export const useChosenFields = boundStore(archiveChoice<ChosenFields>('card-fields', z.object({ ...choice, kept: z.array(z.object({ ...choice, name: z.string() })) }), { groups: ['content', 'place', 'rights'], more: [], fewer: [], kept: [] }, 'wembo-card-fields'));
+export const useChosenFields = boundStore(
+  archiveChoice<ChosenFields>(
+    'card-fields',
+    z.object({ ...choice, kept: z.array(z.object({ ...choice, name: z.string() })) }),
+    { groups: ['content', 'place', 'rights'], more: [], fewer: [], kept: [] },
+    'wembo-card-fields',
+  ),
+);
 
 export const inOrder = (groups: readonly FieldGroup[]): FieldGroup[] => CHOOSABLE.filter((one) => groups.includes(one));
 
 /** Whether a field is shown while it says nothing. */
-export const isShownEmpty = ({ more, fewer }: FieldsChoice, key: FieldKey): boolean => (USUAL.has(key) ? !fewer.includes(key) : more.includes(key));
+export const isShownEmpty = ({ more, fewer }: FieldsChoice, key: FieldKey): boolean =>
+  USUAL.has(key) ? !fewer.includes(key) : more.includes(key);
 
 /** Brings a field onto the card, with its group. */
 export function showField(key: FieldKey): void {
   const { groups, more, fewer } = useChosenFields.getState();
   const own = fieldOf(key).group;
-  useChosenFields.setState({ groups: inOrder([...groups, own]), fewer: fewer.filter((one) => one !== key), more: USUAL.has(key) || more.includes(key) ? more : [...more, key] });
+  useChosenFields.setState({
+    groups: inOrder([...groups, own]),
+    fewer: fewer.filter((one) => one !== key),
+    more: USUAL.has(key) || more.includes(key) ? more : [...more, key],
+  });
 }

@@ -28,14 +28,46 @@ export function CodeField({ row, id, value, placeholder, status, describedBy, on
   const list = codeListOf(row.key);
   const last = /[^;]*$/.exec(value)?.[0].trim() ?? '';
   const before = value.slice(0, value.length - (/[^;]*$/.exec(value)?.[0].length ?? 0));
-  const options = list ? lookUpCodes(list.codes, last, OFFERED).map(({ code, label, note }) => ({ value: code, label: <span><span className="mono">{code}</span> {label}{note && <span className="quiet"> · {note}</span>}</span> })) : [];
+  const options = list
+    ? lookUpCodes(list.codes, last, OFFERED).map(({ code, label, note }) => ({
+        value: code,
+        label: (
+          <span>
+            <span className="mono">{code}</span> {label}
+            {note && <span className="quiet"> · {note}</span>}
+          </span>
+        ),
+      }))
+    : [];
   const wrong = wrongCodes({ [row.key]: fromTyped(row.key, value) });
   return (
     <div>
-      <AutoComplete value={value} options={options} defaultActiveFirstOption={false} popupMatchSelectWidth={360} className={styles.codes} onChange={(text: string) => { if (!options.some((option) => option.value === text)) onChange(text); }} onSelect={(code: string) => onChange(`${before === '' ? '' : `${before.trimEnd()} `}${code}`)}>
-        <Input id={id} placeholder={placeholder} status={status} variant="borderless" aria-describedby={describedBy} onBlur={onBlur} onKeyDown={onKeyDown} />
+      <AutoComplete
+        value={value}
+        options={options}
+        defaultActiveFirstOption={false}
+        popupMatchSelectWidth={360}
+        className={styles.codes}
+        onChange={(text: string) => {
+          if (!options.some((option) => option.value === text)) onChange(text);
+        }}
+        onSelect={(code: string) => onChange(`${before === '' ? '' : `${before.trimEnd()} `}${code}`)}
+      >
+        <Input
+          id={id}
+          placeholder={placeholder}
+          status={status}
+          variant="borderless"
+          aria-describedby={describedBy}
+          onBlur={onBlur}
+          onKeyDown={onKeyDown}
+        />
       </AutoComplete>
-      {wrong.map((one) => <p key={one.code} className={styles.wrongCode}>{wrongCodeSentence(one)}</p>)}
+      {wrong.map((one) => (
+        <p key={one.code} className={styles.wrongCode}>
+          {wrongCodeSentence(one)}
+        </p>
+      ))}
     </div>
   );
 }

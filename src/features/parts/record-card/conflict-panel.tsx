@@ -38,26 +38,67 @@ export function Conflict({ conflict }: { conflict: ConflictRecord }) {
   if (!photo) return null;
   const sideOf = (key: FieldKey): Side => sides[key] ?? proposed(key, photo.fields[key], conflict.theirs[key]);
   const decide = (decided: FieldValues) => session.decide([{ fileId: conflict.fileId, decided }]);
-  const merge = () => decide(Object.fromEntries(conflict.keys.map((key) => [key, chosenValue(sideOf(key), photo.fields[key], conflict.theirs[key])])));
-  const all = (side: Side) => decide(Object.fromEntries(conflict.keys.map((key) => [key, chosenValue(side, photo.fields[key], conflict.theirs[key])])));
+  const merge = () =>
+    decide(
+      Object.fromEntries(
+        conflict.keys.map((key) => [key, chosenValue(sideOf(key), photo.fields[key], conflict.theirs[key])]),
+      ),
+    );
+  const all = (side: Side) =>
+    decide(
+      Object.fromEntries(conflict.keys.map((key) => [key, chosenValue(side, photo.fields[key], conflict.theirs[key])])),
+    );
   return (
     <section className={styles.conflict} aria-label="Two versions">
-      <p>Another program changed <span className="mono">{fromFile ? file?.path : file?.sidecar?.path}</span> while it was edited here. Both versions are kept until you decide, field by field or for all.</p>
+      <p>
+        Another program changed <span className="mono">{fromFile ? file?.path : file?.sidecar?.path}</span> while it was
+        edited here. Both versions are kept until you decide, field by field or for all.
+      </p>
       <table>
-        <thead><tr><th scope="col">Field</th><th scope="col">Here</th><th scope="col">{fromFile ? 'In the image file' : 'In the sidecar'}</th><th scope="col">Take</th></tr></thead>
+        <thead>
+          <tr>
+            <th scope="col">Field</th>
+            <th scope="col">Here</th>
+            <th scope="col">{fromFile ? 'In the image file' : 'In the sidecar'}</th>
+            <th scope="col">Take</th>
+          </tr>
+        </thead>
         <tbody>
           {conflict.keys.map((key) => (
             <tr key={key}>
-              <th scope="row">{fieldOf(key).label}</th><td>{toTyped(photo.fields[key]) || '(empty)'}</td><td>{toTyped(conflict.theirs[key]) || '(empty)'}</td>
-              <td><select value={sideOf(key)} onChange={({ target }) => setSides({ ...sides, [key]: target.value as Side })} aria-label={`Take for ${fieldOf(key).label}`}>{(isWordList(fieldOf(key)) ? (['both', 'here', 'theirs'] as const) : (['here', 'theirs'] as const)).map((side) => <option key={side} value={side}>{SIDES[side]}</option>)}</select></td>
+              <th scope="row">{fieldOf(key).label}</th>
+              <td>{toTyped(photo.fields[key]) || '(empty)'}</td>
+              <td>{toTyped(conflict.theirs[key]) || '(empty)'}</td>
+              <td>
+                <select
+                  value={sideOf(key)}
+                  onChange={({ target }) => setSides({ ...sides, [key]: target.value as Side })}
+                  aria-label={`Take for ${fieldOf(key).label}`}
+                >
+                  {(isWordList(fieldOf(key))
+                    ? (['both', 'here', 'theirs'] as const)
+                    : (['here', 'theirs'] as const)
+                  ).map((side) => (
+                    <option key={side} value={side}>
+                      {SIDES[side]}
+                    </option>
+                  ))}
+                </select>
+              </td>
             </tr>
           ))}
         </tbody>
       </table>
       <div className={styles.decide}>
-        <Button size="small" type="primary" onClick={() => void merge()}>Take as chosen</Button>
-        <Button size="small" onClick={() => void all('here')}>Keep what is here</Button>
-        <Button size="small" onClick={() => void all('theirs')}>{fromFile ? 'Take the file’s' : 'Take the sidecar’s'}</Button>
+        <Button size="small" type="primary" onClick={() => void merge()}>
+          Take as chosen
+        </Button>
+        <Button size="small" onClick={() => void all('here')}>
+          Keep what is here
+        </Button>
+        <Button size="small" onClick={() => void all('theirs')}>
+          {fromFile ? 'Take the file’s' : 'Take the sidecar’s'}
+        </Button>
       </div>
     </section>
   );

@@ -10,7 +10,13 @@ import { session } from '@/engine/session';
 import styles from './record-card.module.css';
 import { useSession } from '@/features/parts/session/use-session';
 
-const WORDS: Record<CopyStanding, string> = { verified: 'verified', 'not-yet-read': 'not read in full yet', 'in-doubt': 'in doubt', damaged: 'damaged: not what was first measured', missing: 'missing' };
+const WORDS: Record<CopyStanding, string> = {
+  verified: 'verified',
+  'not-yet-read': 'not read in full yet',
+  'in-doubt': 'in doubt',
+  damaged: 'damaged: not what was first measured',
+  missing: 'missing',
+};
 
 /** What asks the person for something. */
 const TO_SETTLE: ReadonlySet<CopyStanding> = new Set(['damaged', 'in-doubt', 'missing']);
@@ -18,14 +24,22 @@ const TO_SETTLE: ReadonlySet<CopyStanding> = new Set(['damaged', 'in-doubt', 'mi
 /** Where the photo is: every drive, whether it is verified there, and what waits to be written. */
 export function CopiesPanel({ photo, files }: { photo: PhotoRecord; files: FileRecord[] }) {
   const drives = useLive(() => session.db.drives.toArray()) ?? [];
-  const outbox = useLive(async () => (await session.db.outbox.bulkGet(files.flatMap(({ id }) => [id, `move:${id}`]))).flatMap((item) => item ?? []), [files]) ?? [];
+  const outbox =
+    useLive(
+      async () =>
+        (await session.db.outbox.bulkGet(files.flatMap(({ id }) => [id, `move:${id}`]))).flatMap((item) => item ?? []),
+      [files],
+    ) ?? [];
   const connections = useSession((state) => state.connections);
   const copies = copiesOf(files, photo);
   const verified = verifiedCount(copies);
   return (
     <section className={styles.group} aria-label="Copies">
       <h3>
-        Copies <span className={styles.badge} data-level={verified >= 2 ? 'safe' : 'caution'}>{verified === 1 ? '1 verified copy' : `${verified} verified copies`}</span>
+        Copies{' '}
+        <span className={styles.badge} data-level={verified >= 2 ? 'safe' : 'caution'}>
+          {verified === 1 ? '1 verified copy' : `${verified} verified copies`}
+        </span>
       </h3>
       <ul className={styles.copies}>
         {copies.map(({ driveId, path, standing, verifiedAt }) => {
@@ -34,10 +48,22 @@ export function CopiesPanel({ photo, files }: { photo: PhotoRecord; files: FileR
             <li key={driveId} data-standing={standing}>
               <strong>{drives.find(({ id }) => id === driveId)?.name ?? 'unknown drive'}</strong>
               {connections[driveId]?.state !== 'connected' && <em> away</em>}
-              <span className="quiet"> {WORDS[standing]}{verifiedAt !== null && standing === 'verified' ? `, ${dateTime(verifiedAt)}` : ''}</span>
+              <span className="quiet">
+                {' '}
+                {WORDS[standing]}
+                {verifiedAt !== null && standing === 'verified' ? `, ${dateTime(verifiedAt)}` : ''}
+              </span>
               <div className="mono">{path}</div>
               {TO_SETTLE.has(standing) && <Link href="/safekeep#to-settle">settle it in Safekeep</Link>}
-              {waiting && <div className={styles.waiting}>{waiting.trouble ? faultSentence(waiting.trouble) : waiting.task.kind === 'move' ? 'its new name waits in the outbox' : 'changes wait in the outbox'}</div>}
+              {waiting && (
+                <div className={styles.waiting}>
+                  {waiting.trouble
+                    ? faultSentence(waiting.trouble)
+                    : waiting.task.kind === 'move'
+                      ? 'its new name waits in the outbox'
+                      : 'changes wait in the outbox'}
+                </div>
+              )}
             </li>
           );
         })}

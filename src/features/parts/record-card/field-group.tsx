@@ -23,7 +23,9 @@ interface Props {
 export function FieldGroupSection({ group, summary, photoIds, origin }: Props) {
   const [all, setAll] = useState(false);
   const rows = FIELDS.filter((row) => row.group === group);
-  const says = ({ key }: FieldRow) => summary.fields[key].state === 'differs' || (summary.fields[key].state === 'same' && summary.fields[key].value !== undefined);
+  const says = ({ key }: FieldRow) =>
+    summary.fields[key].state === 'differs' ||
+    (summary.fields[key].state === 'same' && summary.fields[key].value !== undefined);
   const choice = useChosenFields();
   const shown = all ? rows : rows.filter((row) => isShownEmpty(choice, row.key) || says(row));
   const hidden = rows.length - shown.length;
@@ -31,9 +33,15 @@ export function FieldGroupSection({ group, summary, photoIds, origin }: Props) {
     <section className={styles.group} aria-label={GROUP_TITLES[group]}>
       <h3>
         {GROUP_TITLES[group]}
-        {(hidden > 0 || all) && <button type="button" className={styles.more} aria-expanded={all} onClick={() => setAll(!all)}>{all ? 'only the usual fields' : `${hidden} more`}</button>}
+        {(hidden > 0 || all) && (
+          <button type="button" className={styles.more} aria-expanded={all} onClick={() => setAll(!all)}>
+            {all ? 'only the usual fields' : `${hidden} more`}
+          </button>
+        )}
       </h3>
-      {shown.map((row) => <Line key={row.key} row={row} summary={summary} photoIds={photoIds} origin={origin} />)}
+      {shown.map((row) => (
+        <Line key={row.key} row={row} summary={summary} photoIds={photoIds} origin={origin} />
+      ))}
     </section>
   );
 }
@@ -42,7 +50,9 @@ function Line({ row, summary, photoIds, origin }: Omit<Props, 'group'> & { row: 
   const shared = summary.fields[row.key];
   const from = origin && <ValueOrigin origin={origin} row={row} />;
   if (row.key === 'keywords') return <KeywordLine words={summary.keywords} photoIds={photoIds} origin={from} />;
-  if (row.structure !== undefined) return <StructureLine row={row} structure={row.structure} shared={shared} photoIds={photoIds} origin={from} />;
-  if (row.choices || row.value === 'boolean') return <ChoiceLine row={row} shared={shared} photoIds={photoIds} origin={from} />;
+  if (row.structure !== undefined)
+    return <StructureLine row={row} structure={row.structure} shared={shared} photoIds={photoIds} origin={from} />;
+  if (row.choices || row.value === 'boolean')
+    return <ChoiceLine row={row} shared={shared} photoIds={photoIds} origin={from} />;
   return <FieldLine row={row} shared={shared} photoIds={photoIds} origin={from} />;
 }

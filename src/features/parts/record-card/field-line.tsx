@@ -46,10 +46,13 @@ export function FieldLine({ row, shared, photoIds, origin, enterOn = null }: Pro
     setTyped(value);
     setTouched(false);
   }, [value, target]);
-  useEffect(() => () => {
-    if (pending.current) void write(row, pending.current);
-    pending.current = null;
-  }, [target, row]);
+  useEffect(
+    () => () => {
+      if (pending.current) void write(row, pending.current);
+      pending.current = null;
+    },
+    [target, row],
+  );
   useKeys(row.key === 'caption' ? { t: () => wording.current?.enter() } : {});
   useEffect(() => {
     if (enterOn === null || document.activeElement?.closest('[role=search]')) return; // the scope is being typed
@@ -90,26 +93,60 @@ export function FieldLine({ row, shared, photoIds, origin, enterOn = null }: Pro
     else if (event.key === 'Enter' && !row.long) void save();
   };
   const describedBy = why ? `${id}-why` : undefined;
-  const common = { id, value: typed, placeholder, status: why ? ('error' as const) : ('' as const), onBlur: () => void save(), onKeyDown };
+  const common = {
+    id,
+    value: typed,
+    placeholder,
+    status: why ? ('error' as const) : ('' as const),
+    onBlur: () => void save(),
+    onKeyDown,
+  };
   return (
-    <div className={isWide(row) ? styles.field : `${styles.field} ${styles.line}`} data-differs={shared.state === 'differs' && !touched}>
+    <div
+      className={isWide(row) ? styles.field : `${styles.field} ${styles.line}`}
+      data-differs={shared.state === 'differs' && !touched}
+    >
       <Tooltip title={row.help} placement="left" mouseEnterDelay={0.6}>
         <label htmlFor={id}>{row.label}</label>
       </Tooltip>
       {origin}
-      {codeListOf(row.key) ? <CodeField {...common} row={row} describedBy={describedBy} onChange={change} />
-        : row.value === 'text' ? <Wording {...common} long={row.long === true} handle={wording} describedBy={describedBy} onChange={change} />
-        : <Input {...common} variant="borderless" aria-describedby={describedBy} onChange={(event) => change(event.target.value)} />}
-      {shared.state === 'differs' && !touched && <MixedValues row={row} shared={shared} onTake={(value) => void setField(row.key, value, photoIds)} />}
-      {touched && !why && photoIds.length > 1 && <p className={styles.willDo} role="status">{willDo(shared, photoIds.length, typed)}</p>}
-      {why && <p className={styles.why} id={`${id}-why`} role="alert">{why}</p>}
+      {codeListOf(row.key) ? (
+        <CodeField {...common} row={row} describedBy={describedBy} onChange={change} />
+      ) : row.value === 'text' ? (
+        <Wording {...common} long={row.long === true} handle={wording} describedBy={describedBy} onChange={change} />
+      ) : (
+        <Input
+          {...common}
+          variant="borderless"
+          aria-describedby={describedBy}
+          onChange={(event) => change(event.target.value)}
+        />
+      )}
+      {shared.state === 'differs' && !touched && (
+        <MixedValues row={row} shared={shared} onTake={(value) => void setField(row.key, value, photoIds)} />
+      )}
+      {touched && !why && photoIds.length > 1 && (
+        <p className={styles.willDo} role="status">
+          {willDo(shared, photoIds.length, typed)}
+        </p>
+      )}
+      {why && (
+        <p className={styles.why} id={`${id}-why`} role="alert">
+          {why}
+        </p>
+      )}
     </div>
   );
 }
 
 /** What leaving the field will do to several photos, before it is done. */
 function willDo(shared: Shared, count: number, typed: string): string {
-  const said = shared.state === 'differs' ? shared.values.reduce((sum, { value, photos }) => sum + (value === undefined ? 0 : photos), 0) : shared.value === undefined ? 0 : count;
+  const said =
+    shared.state === 'differs'
+      ? shared.values.reduce((sum, { value, photos }) => sum + (value === undefined ? 0 : photos), 0)
+      : shared.value === undefined
+        ? 0
+        : count;
   const act = typed.trim() === '' ? `Takes it from ${photosWords(said)}` : `Goes to all ${photosWords(count)}`;
   return `${act}${typed.trim() !== '' && said > 0 ? `, and replaces what ${said === count ? 'they' : photosWords(said)} say${said === 1 ? 's' : ''} now` : ''}. One undo.`;
 }

@@ -1,7 +1,7 @@
 'use client';
 
-// From a photo to the others around it: of its day, in this and other years, of its hour, its place, its folder, its set, its accession;
-// those that look like it, and those of its colours.
+// From a photo to the others around it: of its day, in this and other years, of its hour, its place, its folder, its
+// set, its accession; those that look like it, and those of its colours.
 
 import { Button } from 'antd';
 import { capturedIn, wordsIn, positionIn } from '@/core/fields/values';
@@ -21,7 +21,12 @@ const AROUND_MINUTES = 30;
 const AROUND_METRES = 500;
 
 /** The scopes around a photo, by what they are called. */
-export function scopesAround(photo: PhotoRecord, file: FileRecord | undefined, inSet: boolean, looked: boolean): { name: string; scope: string }[] {
+export function scopesAround(
+  photo: PhotoRecord,
+  file: FileRecord | undefined,
+  inSet: boolean,
+  looked: boolean,
+): { name: string; scope: string }[] {
   const written = capturedIn(photo.fields)?.written ?? '';
   const day = written.slice(0, 10);
   const position = positionIn(photo.fields);
@@ -40,17 +45,39 @@ export function scopesAround(photo: PhotoRecord, file: FileRecord | undefined, i
   return around.filter((one): one is { name: string; scope: string } => one.scope !== false);
 }
 
-export function Neighbours({ photo, file, inSet }: { photo: PhotoRecord; file: FileRecord | undefined; inSet: boolean }) {
+export function Neighbours({
+  photo,
+  file,
+  inSet,
+}: {
+  photo: PhotoRecord;
+  file: FileRecord | undefined;
+  inSet: boolean;
+}) {
   const { setScope } = useScope();
   const look = useLive(() => session.db.looks.get(photo.id), [photo.id])?.look ?? null;
   return (
     <nav className={styles.neighbours} aria-label="From this photo to">
-      {scopesAround(photo, file, inSet, look !== null).map(({ name, scope }) => <Button key={name} size="small" onClick={() => setScope(scope)} title={scope}>{name}</Button>)}
+      {scopesAround(photo, file, inSet, look !== null).map(({ name, scope }) => (
+        <Button key={name} size="small" onClick={() => setScope(scope)} title={scope}>
+          {name}
+        </Button>
+      ))}
       {look && look.colours.length > 0 && (
         <span className={styles.ownColours} role="group" aria-label="Photos of its colours">
           {look.colours.map(({ lab, share }) => {
             const hex = hexOfLab(lab);
-            return <button key={hex} type="button" className={styles.swatch} style={{ background: hex }} aria-label={`Photos with the colour ${hex}, ${share} per cent of this one`} title={`${share} % of it`} onClick={() => setScope(`colour:${hex}`)} />;
+            return (
+              <button
+                key={hex}
+                type="button"
+                className={styles.swatch}
+                style={{ background: hex }}
+                aria-label={`Photos with the colour ${hex}, ${share} per cent of this one`}
+                title={`${share} % of it`}
+                onClick={() => setScope(`colour:${hex}`)}
+              />
+            );
           })}
         </span>
       )}

@@ -1,7 +1,8 @@
 'use client';
 
-// Where the photo was taken: the place in words first (its own, else those of the nearest named place), then degrees, decimals on demand; the way to the map and to the photos around;
-// and that the place goes along when the file is handed on.
+// Where the photo was taken: the place in words first (its own, else those of the nearest named place), then degrees,
+// decimals on demand; the way to the map and to the photos around; and that the place goes along when the file is
+// handed on.
 
 import Link from 'next/link';
 import { useEffect, useState } from 'react';
@@ -23,7 +24,9 @@ const AROUND_M = 500;
 export function PlacePanel({ photo }: { photo: PhotoRecord }) {
   const position = positionIn(photo.fields);
   const [decimal, setDecimal] = useState(false);
-  const own = [photo.fields.sublocation, photo.fields.city, photo.fields.province, photo.fields.country].filter((word) => typeof word === 'string');
+  const own = [photo.fields.sublocation, photo.fields.city, photo.fields.province, photo.fields.country].filter(
+    (word) => typeof word === 'string',
+  );
   const nearest = useNearest(own.length > 0 ? null : position);
   const spots = useLive(() => session.db.spots.toArray(), []) ?? [];
   if (!position) return null;
@@ -33,10 +36,35 @@ export function PlacePanel({ photo }: { photo: PhotoRecord }) {
   return (
     <section className={styles.where} aria-label="Where it was taken">
       {own.length > 0 && <strong>{own.join(', ')}</strong>}
-      {nearest && <strong>{[nearest.city, nearest.province, nearest.country].filter(Boolean).join(', ')}{nearest.distanceM >= 1000 && <span className="quiet">, {awayWords(nearest.distanceM)} away</span>}</strong>}
-      <button type="button" className="mono" onClick={() => setDecimal((now) => !now)} title={decimal ? 'Show degrees' : 'Show decimal degrees'}>{decimal ? `${position.lat}, ${position.lon}` : positionWords(position)}</button>
-      {(position.altitudeM !== null || direction) && <span className="quiet">{[position.altitudeM === null ? null : `${Math.round(position.altitudeM)} m above the sea`, direction && `looking ${directionWords(direction)}`].filter(Boolean).join(', ')}</span>}
-      {inside && <span className={styles.private}>In the private area “{inside.name}”: its place is left out when it is sent out</span>}
+      {nearest && (
+        <strong>
+          {[nearest.city, nearest.province, nearest.country].filter(Boolean).join(', ')}
+          {nearest.distanceM >= 1000 && <span className="quiet">, {awayWords(nearest.distanceM)} away</span>}
+        </strong>
+      )}
+      <button
+        type="button"
+        className="mono"
+        onClick={() => setDecimal((now) => !now)}
+        title={decimal ? 'Show degrees' : 'Show decimal degrees'}
+      >
+        {decimal ? `${position.lat}, ${position.lon}` : positionWords(position)}
+      </button>
+      {(position.altitudeM !== null || direction) && (
+        <span className="quiet">
+          {[
+            position.altitudeM === null ? null : `${Math.round(position.altitudeM)} m above the sea`,
+            direction && `looking ${directionWords(direction)}`,
+          ]
+            .filter(Boolean)
+            .join(', ')}
+        </span>
+      )}
+      {inside && (
+        <span className={styles.private}>
+          In the private area “{inside.name}”: its place is left out when it is sent out
+        </span>
+      )}
       <span className={styles.whereLinks}>
         <Link href={`/locate?desk=map&q=${encodeURIComponent(around)}`}>On the map</Link>
         <Link href={findAddress(around)}>Photos around it</Link>
@@ -54,7 +82,14 @@ function useNearest(position: Position | null): NearestPlace | null {
     if (key === '') return;
     let current = true;
     const [lat = 0, lon = 0] = key.split(' ').map(Number);
-    const timer = setTimeout(() => nearestPlaces([{ lat, lon }]).then(([place]) => current && setFound({ key, place: place ?? null }), () => current && setFound(null)), 120);
+    const timer = setTimeout(
+      () =>
+        nearestPlaces([{ lat, lon }]).then(
+          ([place]) => current && setFound({ key, place: place ?? null }),
+          () => current && setFound(null),
+        ),
+      120,
+    );
     return () => {
       current = false;
       clearTimeout(timer);

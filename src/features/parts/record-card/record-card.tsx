@@ -45,17 +45,31 @@ import styles from './record-card.module.css';
 const SUMMED_LIMIT = 20_000;
 
 /** @param photoId the one photo that is looked at; without it the card is of the selection */
-export const RecordCard = memo(function RecordCard({ total, photoId = null }: { total: number; photoId?: string | null }) {
+export const RecordCard = memo(function RecordCard({
+  total,
+  photoId = null,
+}: {
+  total: number;
+  photoId?: string | null;
+}) {
   const selected = useSelection((state) => state.ids);
   const ids = useMemo(() => (photoId === null ? selected : new Set([photoId])), [selected, photoId]);
   const groups = useChosenFields((state) => state.groups);
   const found = useLive(async () => (ids.size > SUMMED_LIMIT ? [] : session.db.photos.bulkGet([...ids])), [ids]);
   const photos = (found ?? []).flatMap((photo) => (photo && ids.has(photo.id) ? [photo] : []));
   const only = photos.length === 1 ? photos[0] : undefined;
-  const files = useLive(async () => (only ? session.db.files.where('photoId').equals(only.id).toArray() : []), [only?.id]) ?? [];
+  const files =
+    useLive(async () => (only ? session.db.files.where('photoId').equals(only.id).toArray() : []), [only?.id]) ?? [];
   const set = useSetOf(only?.id);
   if (ids.size === 0) return <Empty total={total} />;
-  if (ids.size > SUMMED_LIMIT) return <aside className={styles.card} aria-label="Record card"><p className={styles.note}>{photosWords(ids.size)} are selected. Select at most {photosWords(SUMMED_LIMIT)} to describe them together.</p></aside>;
+  if (ids.size > SUMMED_LIMIT)
+    return (
+      <aside className={styles.card} aria-label="Record card">
+        <p className={styles.note}>
+          {photosWords(ids.size)} are selected. Select at most {photosWords(SUMMED_LIMIT)} to describe them together.
+        </p>
+      </aside>
+    );
   if (photos.length === 0) return <aside className={styles.card} aria-label="Record card" />;
   const summary = summarise(photos);
   const rating = summary.fields.rating;
@@ -73,17 +87,42 @@ export const RecordCard = memo(function RecordCard({ total, photoId = null }: { 
       {only && <PlacePanel photo={only} />}
       {only && <Neighbours photo={only} file={files[0]} inSet={set !== null} />}
       <div className={styles.rating}>
-        <RatingBars rating={rating.state === 'same' && typeof rating.value === 'number' ? rating.value : 0} size="large" />
+        <RatingBars
+          rating={rating.state === 'same' && typeof rating.value === 'number' ? rating.value : 0}
+          size="large"
+        />
         {rating.state === 'differs' && <span className="quiet">differ</span>}
         <span className={styles.rungs}>
           {[0, 1, 2, 3, 4, 5].map((rung) => (
-            <Button key={rung} size="small" type={rating.state === 'same' && (rating.value ?? 0) === rung ? 'primary' : 'text'} onClick={() => void setRung([...ids], rung)} aria-label={rung === 0 ? 'Unrated' : `Rating ${rung}`}>{rung === 0 ? '–' : rung}</Button>
+            <Button
+              key={rung}
+              size="small"
+              type={rating.state === 'same' && (rating.value ?? 0) === rung ? 'primary' : 'text'}
+              onClick={() => void setRung([...ids], rung)}
+              aria-label={rung === 0 ? 'Unrated' : `Rating ${rung}`}
+            >
+              {rung === 0 ? '–' : rung}
+            </Button>
           ))}
-          <Button size="small" type={rating.state === 'same' && rating.value === -1 ? 'primary' : 'text'} onClick={() => void toggleRejected([...ids])} aria-label="Rejected">×</Button>
+          <Button
+            size="small"
+            type={rating.state === 'same' && rating.value === -1 ? 'primary' : 'text'}
+            onClick={() => void toggleRejected([...ids])}
+            aria-label="Rejected"
+          >
+            ×
+          </Button>
         </span>
       </div>
-      <FieldLine row={fieldOf('label')} shared={summary.fields.label} photoIds={[...ids]} origin={origin && <ValueOrigin origin={origin} row={fieldOf('label')} />} />
-      {groups.map((group) => <FieldGroupSection key={group} group={group} summary={summary} photoIds={[...ids]} origin={origin} />)}
+      <FieldLine
+        row={fieldOf('label')}
+        shared={summary.fields.label}
+        photoIds={[...ids]}
+        origin={origin && <ValueOrigin origin={origin} row={fieldOf('label')} />}
+      />
+      {groups.map((group) => (
+        <FieldGroupSection key={group} group={group} summary={summary} photoIds={[...ids]} origin={origin} />
+      ))}
       <div className={styles.foot}>
         <FieldsChoice />
         <KitsButton ids={[...ids]} />
@@ -106,13 +145,23 @@ function useSetOf(photoId: string | undefined): SetKind | null {
 /** Its permanent number, where it was taken in; leads to what came with it. */
 function AccessionNumber({ photo }: { photo: PhotoRecord }) {
   const number = numberAmong(wordsIn(photo.fields.identifier));
-  return number === null ? null : <Link className="mono" href={findAddress(`accession:${number.slice(0, number.lastIndexOf('.'))}`)} title="Show what came in with it">{number}</Link>;
+  return number === null ? null : (
+    <Link
+      className="mono"
+      href={findAddress(`accession:${number.slice(0, number.lastIndexOf('.'))}`)}
+      title="Show what came in with it"
+    >
+      {number}
+    </Link>
+  );
 }
 
 function Empty({ total }: { total: number }) {
   return (
     <aside className={styles.card} aria-label="Record card">
-      <p className={styles.note}>{total === 0 ? 'No photo here.' : 'Select a photo to see its record. Shift selects a stretch, Ctrl adds one.'}</p>
+      <p className={styles.note}>
+        {total === 0 ? 'No photo here.' : 'Select a photo to see its record. Shift selects a stretch, Ctrl adds one.'}
+      </p>
     </aside>
   );
 }
@@ -124,7 +173,13 @@ function Picture({ photo }: { photo: PhotoRecord }) {
 
 /** Which previews there are: what can be looked at while the drive is away. */
 function usePreviewWords(photoId: string): string {
-  const found = useLive(async () => [await session.db.previews.where('photoId').equals(photoId).count(), await session.db.largePreviews.where('photoId').equals(photoId).count()], [photoId]);
+  const found = useLive(
+    async () => [
+      await session.db.previews.where('photoId').equals(photoId).count(),
+      await session.db.largePreviews.where('photoId').equals(photoId).count(),
+    ],
+    [photoId],
+  );
   return !found ? '' : (found[1] ?? 0) > 0 ? 'small and large' : (found[0] ?? 0) > 0 ? 'small' : 'none';
 }
 
@@ -133,25 +188,77 @@ function Technical({ photo }: { photo: PhotoRecord }) {
   const size = photo.width && photo.height ? `${photo.width} × ${photo.height}` : '';
   return (
     <dl className={styles.technical} aria-label="Capture data">
-      <div><dt>Taken</dt><dd>{capturedWords(capturedIn(photo.fields))}</dd></div>
-      <div><dt>Camera</dt><dd>{[cameraName(photo.camera) || 'not recorded', photo.lens].filter(Boolean).join(', ')}</dd></div>
-      {exposureWords(photo.exposure).length > 0 && <div><dt>Exposure</dt><dd>{exposureWords(photo.exposure).join('  ')}</dd></div>}
-      <div><dt>File</dt><dd>{[photo.format.toUpperCase(), size, bytes(photo.bytes), photo.seconds === null ? null : `${photo.seconds.toFixed(1)} s`].filter(Boolean).join('  ')}</dd></div>
-      {photo.width !== null && photo.height !== null && photo.seconds === null && <div><dt>Print</dt><dd>{printWords({ width: photo.width, height: photo.height })}</dd></div>}
-      <div><dt>Preview</dt><dd>{previews}</dd></div>
-      {photo.profile && <div><dt>Profile</dt><dd>{photo.profile}</dd></div>}
-      {photo.camera.serial && <div><dt>Serial</dt><dd>{[photo.camera.serial, photo.shutterCount === null ? null : `${count(photo.shutterCount)} frames`].filter(Boolean).join('  ')}</dd></div>}
+      <div>
+        <dt>Taken</dt>
+        <dd>{capturedWords(capturedIn(photo.fields))}</dd>
+      </div>
+      <div>
+        <dt>Camera</dt>
+        <dd>{[cameraName(photo.camera) || 'not recorded', photo.lens].filter(Boolean).join(', ')}</dd>
+      </div>
+      {exposureWords(photo.exposure).length > 0 && (
+        <div>
+          <dt>Exposure</dt>
+          <dd>{exposureWords(photo.exposure).join('  ')}</dd>
+        </div>
+      )}
+      <div>
+        <dt>File</dt>
+        <dd>
+          {[
+            photo.format.toUpperCase(),
+            size,
+            bytes(photo.bytes),
+            photo.seconds === null ? null : `${photo.seconds.toFixed(1)} s`,
+          ]
+            .filter(Boolean)
+            .join('  ')}
+        </dd>
+      </div>
+      {photo.width !== null && photo.height !== null && photo.seconds === null && (
+        <div>
+          <dt>Print</dt>
+          <dd>{printWords({ width: photo.width, height: photo.height })}</dd>
+        </div>
+      )}
+      <div>
+        <dt>Preview</dt>
+        <dd>{previews}</dd>
+      </div>
+      {photo.profile && (
+        <div>
+          <dt>Profile</dt>
+          <dd>{photo.profile}</dd>
+        </div>
+      )}
+      {photo.camera.serial && (
+        <div>
+          <dt>Serial</dt>
+          <dd>
+            {[photo.camera.serial, photo.shutterCount === null ? null : `${count(photo.shutterCount)} frames`]
+              .filter(Boolean)
+              .join('  ')}
+          </dd>
+        </div>
+      )}
     </dl>
   );
 }
 
 function Problems({ photo, files }: { photo: PhotoRecord; files: FileRecord[] }) {
   const troubled = files.filter(({ problems }) => problems.length > 0);
-  const shown = troubled.length > 0 ? troubled : [{ id: photo.id, path: files[0]?.path ?? '', problems: photo.problems }];
-  return shown.filter(({ problems }) => problems.length > 0).map(({ id, path, problems }) => (
-    <section key={id} className={styles.group} aria-label={`Noticed in ${path}`}>
-      <h3>Noticed in {path}</h3>
-      <ul className={styles.problems}>{problems.map((problem, index) => <li key={index}>{problemSentence(problem)}</li>)}</ul>
-    </section>
-  ));
+  const shown =
+    troubled.length > 0 ? troubled : [{ id: photo.id, path: files[0]?.path ?? '', problems: photo.problems }];
+  return shown
+    .filter(({ problems }) => problems.length > 0)
+    .map(({ id, path, problems }) => (
+      <section key={id} className={styles.group} aria-label={`Noticed in ${path}`}>
+        <h3>Noticed in {path}</h3>
+        <ul className={styles.problems}>
+          {problems.map((problem, index) => (
+            <li key={index}>{problemSentence(problem)}</li>
+          ))}
+        </ul>
+      </section>
+    ));
 }

@@ -22,7 +22,10 @@ interface Props {
 
 const present = (item: Structure | undefined): Structure[] => (item ? [item] : []);
 
-/** A field of structures: one line each, opened to its members. What is typed is kept when the cursor leaves the structure. */
+/**
+ * A field of structures: one line each, opened to its members. What is typed is kept when the cursor leaves the
+ * structure.
+ */
 export function StructureLine({ row, structure, shared, photoIds, origin }: Props) {
   const value = shared.state === 'same' ? shared.value : undefined;
   const [items, setItems] = useState(structuresIn(value));
@@ -53,21 +56,46 @@ export function StructureLine({ row, structure, shared, photoIds, origin }: Prop
   return (
     <div className={styles.field} role="group" aria-labelledby={heading}>
       <div className={styles.structureHead}>
-        <span className={styles.label} id={heading} title={row.help}>{row.label}</span>
+        <span className={styles.label} id={heading} title={row.help}>
+          {row.label}
+        </span>
         {shared.state === 'differs' && <em className="quiet">{shared.kinds} different values</em>}
         {origin}
-        {terms && <TermChoice name={terms.name} codes={terms.codes} onTake={(code) => save([...items, { name: code.label, identifier: code.code, vocabulary: terms.vocabulary }])} />}
-        {mayAdd && <Button size="small" type="text" onClick={add} aria-label={`Add to ${row.label}`}>{shared.state === 'differs' ? 'Replace' : 'Add'}</Button>}
+        {terms && (
+          <TermChoice
+            name={terms.name}
+            codes={terms.codes}
+            onTake={(code) =>
+              save([...items, { name: code.label, identifier: code.code, vocabulary: terms.vocabulary }])
+            }
+          />
+        )}
+        {mayAdd && (
+          <Button size="small" type="text" onClick={add} aria-label={`Add to ${row.label}`}>
+            {shared.state === 'differs' ? 'Replace' : 'Add'}
+          </Button>
+        )}
       </div>
       {items.map((item, index) => (
         <div key={index} className={styles.structure}>
-          <button type="button" className={styles.structureLine} aria-expanded={open === index} onClick={() => setOpen(open === index ? null : index)}>
+          <button
+            type="button"
+            className={styles.structureLine}
+            aria-expanded={open === index}
+            onClick={() => setOpen(open === index ? null : index)}
+          >
             {toStrings(item).join(', ') || 'new, nothing entered yet'}
           </button>
           {open === index && (
             <div onBlur={(event) => !event.currentTarget.contains(event.relatedTarget) && save(items)}>
-              <StructureForm structure={structure} value={item} onChange={(changed) => setItems(items.with(index, changed))} />
-              <Button size="small" type="text" danger onClick={() => remove(index)}>Take away</Button>
+              <StructureForm
+                structure={structure}
+                value={item}
+                onChange={(changed) => setItems(items.with(index, changed))}
+              />
+              <Button size="small" type="text" danger onClick={() => remove(index)}>
+                Take away
+              </Button>
             </div>
           )}
         </div>
@@ -79,5 +107,20 @@ export function StructureLine({ row, structure, shared, photoIds, origin }: Prop
 /** A term of a published list, looked up by word. */
 function TermChoice({ name, codes, onTake }: { name: string; codes: readonly Code[]; onTake: (code: Code) => void }) {
   const options = codes.map(({ code, label }) => ({ value: code, label }));
-  return <Select size="small" variant="borderless" value={null} placeholder={name} showSearch={{ optionFilterProp: 'label' }} popupMatchSelectWidth={300} options={options} aria-label={`Look up in ${name}`} onChange={(chosen: string | null) => { const code = codes.find((one) => one.code === chosen); if (code) onTake(code); }} />;
+  return (
+    <Select
+      size="small"
+      variant="borderless"
+      value={null}
+      placeholder={name}
+      showSearch={{ optionFilterProp: 'label' }}
+      popupMatchSelectWidth={300}
+      options={options}
+      aria-label={`Look up in ${name}`}
+      onChange={(chosen: string | null) => {
+        const code = codes.find((one) => one.code === chosen);
+        if (code) onTake(code);
+      }}
+    />
+  );
 }

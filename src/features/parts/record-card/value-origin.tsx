@@ -25,13 +25,16 @@ function standsIn({ photo, files }: Origin, { key }: FieldRow): { word: string; 
   const value = photo.fields[key];
   if (value === undefined) return null;
   const family = photo.sources[key];
-  if (family && files.some((file) => sameValue(value, embeddedIn(file, photo)[key]))) return { word: FAMILY_WORDS[family], sentence: `from ${FAMILY_WORDS[family]} in the image file` };
-  if (files.some(({ sidecar }) => sidecar && sameValue(sidecar.base[key], value))) return { word: 'sidecar', sentence: 'from the sidecar' };
+  if (family && files.some((file) => sameValue(value, embeddedIn(file, photo)[key])))
+    return { word: FAMILY_WORDS[family], sentence: `from ${FAMILY_WORDS[family]} in the image file` };
+  if (files.some(({ sidecar }) => sidecar && sameValue(sidecar.base[key], value)))
+    return { word: 'sidecar', sentence: 'from the sidecar' };
   return { word: 'here', sentence: 'entered here; it waits to be written into the sidecar' };
 }
 
 /** Whether an image file itself holds the value, and so in IIM as much of it as fits there. */
-const isInAFile = ({ photo, files }: Origin, { key }: FieldRow): boolean => files.some(({ embedded }) => embedded !== null && sameValue(embedded[key], photo.fields[key]));
+const isInAFile = ({ photo, files }: Origin, { key }: FieldRow): boolean =>
+  files.some(({ embedded }) => embedded !== null && sameValue(embedded[key], photo.fields[key]));
 
 /** Where a value comes from, and what disagrees with it, with the choice. */
 export function ValueOrigin({ origin, row }: { origin: Origin; row: FieldRow }) {
@@ -41,22 +44,37 @@ export function ValueOrigin({ origin, row }: { origin: Origin; row: FieldRow }) 
   if (!stands && !disagreement) return null;
   const content = (
     <div className={styles.origin}>
-      {stands && <p>{row.label}: {stands.sentence}.</p>}
-      {isCut && row.iim && <p>Longer than the {row.iim.maxBytes} bytes IIM has for it: there a cut stands, XMP holds it whole.</p>}
+      {stands && (
+        <p>
+          {row.label}: {stands.sentence}.
+        </p>
+      )}
+      {isCut && row.iim && (
+        <p>Longer than the {row.iim.maxBytes} bytes IIM has for it: there a cut stands, XMP holds it whole.</p>
+      )}
       {disagreement && <Statements photo={origin.photo} disagreement={disagreement} />}
     </div>
   );
   return (
     <SmallCard content={content} placement="topRight">
-      <button type="button" className={styles.stands} data-differs={disagreement !== undefined} data-cut={isCut} aria-label={`Where ${row.label} comes from: ${stands?.sentence ?? 'nowhere'}${disagreement ? '; the file says different things' : ''}`}>
-        {stands?.word ?? '–'}{isCut && ' cut'}{disagreement && ' ≠'}
+      <button
+        type="button"
+        className={styles.stands}
+        data-differs={disagreement !== undefined}
+        data-cut={isCut}
+        aria-label={`Where ${row.label} comes from: ${stands?.sentence ?? 'nowhere'}${disagreement ? '; the file says different things' : ''}`}
+      >
+        {stands?.word ?? '–'}
+        {isCut && ' cut'}
+        {disagreement && ' ≠'}
       </button>
     </SmallCard>
   );
 }
 
 function Statements({ photo, disagreement: { key, said } }: { photo: PhotoRecord; disagreement: Disagreement }) {
-  const take = (value: (typeof said)[number]['value']) => void session.change({ kind: 'fields', origin: 'person', edits: planSet([photo], key, value) });
+  const take = (value: (typeof said)[number]['value']) =>
+    void session.change({ kind: 'fields', origin: 'person', edits: planSet([photo], key, value) });
   return (
     <>
       <p>The image file says different things:</p>
@@ -66,7 +84,15 @@ function Statements({ photo, disagreement: { key, said } }: { photo: PhotoRecord
             <tr key={family}>
               <th scope="row">{FAMILY_WORDS[family]}</th>
               <td>{toTyped(value)}</td>
-              <td>{sameValue(photo.fields[key], value) ? <span className="quiet">in force</span> : <Button size="small" onClick={() => take(value)}>Take this</Button>}</td>
+              <td>
+                {sameValue(photo.fields[key], value) ? (
+                  <span className="quiet">in force</span>
+                ) : (
+                  <Button size="small" onClick={() => take(value)}>
+                    Take this
+                  </Button>
+                )}
+              </td>
             </tr>
           ))}
         </tbody>

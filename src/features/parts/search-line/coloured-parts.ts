@@ -18,7 +18,9 @@ export function colouredParts(text: string): Coloured[] {
   };
   for (const piece of pieces(text)) {
     put(piece.start, 'plain');
-    const isFault = faults.some(({ start, end, code }) => code !== 'group-open' && start <= piece.start && end >= piece.end);
+    const isFault = faults.some(
+      ({ start, end, code }) => code !== 'group-open' && start <= piece.start && end >= piece.end,
+    );
     if (isFault) put(piece.end, 'fault');
     else if (piece.kind !== 'term') put(piece.end, 'sign');
     else {

@@ -1,14 +1,23 @@
 'use client';
 
-// The rules of a scope, put together by hand: all, any or none of what stands in a group, groups within groups, with the count of every
-// step. The text beside them is the same scope; either is changed, the other follows.
+// The rules of a scope, put together by hand: all, any or none of what stands in a group, groups within groups, with
+// the count of every step. The text beside them is the same scope; either is changed, the other follows.
 
 import { AutoComplete, Button, Drawer, Input, Select } from 'antd';
 import { useState } from 'react';
 import { create } from 'zustand';
 import { parseScope } from '@/core/query/parse-scope';
 import type { Operator } from '@/core/query/query';
-import { type Group, type Join, NEW_RULE, type Rule, type RuleNode, ruleText, rulesOf, textOfRules } from '@/core/query/rules';
+import {
+  type Group,
+  type Join,
+  NEW_RULE,
+  type Rule,
+  type RuleNode,
+  ruleText,
+  rulesOf,
+  textOfRules,
+} from '@/core/query/rules';
 import { TERMS, type TermKind, termRow } from '@/core/query/terms';
 import { faultWords } from '@/messages/scope';
 import { photos } from '@/ui/format';
@@ -31,7 +40,13 @@ export const openRules = (order: Order): void => useRules.setState({ order });
 export function RulesDrawer() {
   const order = useRules((state) => state.order);
   return (
-    <Drawer open={order !== null} onClose={() => useRules.setState({ order: null })} size={860} title={order?.title ? `Rules of ${order.title}` : 'Rules'} destroyOnHidden>
+    <Drawer
+      open={order !== null}
+      onClose={() => useRules.setState({ order: null })}
+      size={860}
+      title={order?.title ? `Rules of ${order.title}` : 'Rules'}
+      destroyOnHidden
+    >
       {order && <Rules order={order} onDone={() => useRules.setState({ order: null })} />}
     </Drawer>
   );
@@ -69,14 +84,41 @@ function Rules({ order, onDone }: { order: Order; onDone: () => void }) {
         onDone();
       }}
     >
-      {needsName && <label className={styles.ruleName}>Name <Input value={name} onChange={(event) => setName(event.target.value)} placeholder="Smart collection" /></label>}
+      {needsName && (
+        <label className={styles.ruleName}>
+          Name <Input value={name} onChange={(event) => setName(event.target.value)} placeholder="Smart collection" />
+        </label>
+      )}
       <GroupBox group={state.rules} onChange={change} onRemove={null} level={1} />
-      <label className={styles.ruleText}>The same as text <Input.TextArea autoSize={{ minRows: 2, maxRows: 6 }} value={typed} onChange={(event) => type(event.target.value)} spellCheck={false} /></label>
-      {faults.map((fault) => <p key={`${fault.start} ${fault.code}`} className={styles.fault}>{faultWords(fault)}{fault.repair !== null && <Button size="small" type="link" onClick={() => type(typed.slice(0, fault.start) + fault.repair + typed.slice(fault.end))}>{fault.repair === '' ? 'Leave it out' : fault.repair}</Button>}</p>)}
+      <label className={styles.ruleText}>
+        The same as text{' '}
+        <Input.TextArea
+          autoSize={{ minRows: 2, maxRows: 6 }}
+          value={typed}
+          onChange={(event) => type(event.target.value)}
+          spellCheck={false}
+        />
+      </label>
+      {faults.map((fault) => (
+        <p key={`${fault.start} ${fault.code}`} className={styles.fault}>
+          {faultWords(fault)}
+          {fault.repair !== null && (
+            <Button
+              size="small"
+              type="link"
+              onClick={() => type(typed.slice(0, fault.start) + fault.repair + typed.slice(fault.end))}
+            >
+              {fault.repair === '' ? 'Leave it out' : fault.repair}
+            </Button>
+          )}
+        </p>
+      ))}
       <footer className={styles.ruleFoot}>
         <span role="status">{found === undefined ? '…' : photos(found)}</span>
         <Button onClick={onDone}>Cancel</Button>
-        <Button type="primary" htmlType="submit" disabled={!ready}>{needsName ? 'Keep' : 'Take these rules'}</Button>
+        <Button type="primary" htmlType="submit" disabled={!ready}>
+          {needsName ? 'Keep' : 'Take these rules'}
+        </Button>
       </footer>
     </form>
   );
@@ -84,31 +126,81 @@ function Rules({ order, onDone }: { order: Order; onDone: () => void }) {
 
 const JOINS: Record<Join, string> = { all: 'all of these', any: 'any of these', none: 'none of these' };
 
-function GroupBox({ group, onChange, onRemove, level }: { group: Group; onChange: (group: Group) => void; onRemove: (() => void) | null; level: number }) {
-  const put = (at: number, node: RuleNode | null) => onChange({ ...group, of: node ? group.of.with(at, node) : group.of.toSpliced(at, 1) });
+function GroupBox({
+  group,
+  onChange,
+  onRemove,
+  level,
+}: {
+  group: Group;
+  onChange: (group: Group) => void;
+  onRemove: (() => void) | null;
+  level: number;
+}) {
+  const put = (at: number, node: RuleNode | null) =>
+    onChange({ ...group, of: node ? group.of.with(at, node) : group.of.toSpliced(at, 1) });
   const add = (node: RuleNode) => onChange({ ...group, of: [...group.of, node] });
   return (
     <fieldset className={styles.group}>
       <legend>
-        <Select<Join> size="small" value={group.join} onChange={(join) => onChange({ ...group, join })} options={Object.entries(JOINS).map(([value, label]) => ({ value: value as Join, label }))} aria-label={`Group ${level}: how its rules are joined`} />
-        {onRemove && <Button size="small" type="text" onClick={onRemove} aria-label={`Remove group ${level}`}>×</Button>}
+        <Select<Join>
+          size="small"
+          value={group.join}
+          onChange={(join) => onChange({ ...group, join })}
+          options={Object.entries(JOINS).map(([value, label]) => ({ value: value as Join, label }))}
+          aria-label={`Group ${level}: how its rules are joined`}
+        />
+        {onRemove && (
+          <Button size="small" type="text" onClick={onRemove} aria-label={`Remove group ${level}`}>
+            ×
+          </Button>
+        )}
       </legend>
-      {group.of.map((node, at) => node.kind === 'group'
-        ? <GroupBox key={at} group={node} onChange={(next) => put(at, next)} onRemove={() => put(at, null)} level={level + 1} />
-        : <RuleRow key={at} rule={node} onChange={(next) => put(at, next)} onRemove={() => put(at, null)} />)}
+      {group.of.map((node, at) =>
+        node.kind === 'group' ? (
+          <GroupBox
+            key={at}
+            group={node}
+            onChange={(next) => put(at, next)}
+            onRemove={() => put(at, null)}
+            level={level + 1}
+          />
+        ) : (
+          <RuleRow key={at} rule={node} onChange={(next) => put(at, next)} onRemove={() => put(at, null)} />
+        ),
+      )}
       <div className={styles.cardRow}>
-        <Button size="small" onClick={() => add(NEW_RULE)}>Add a rule</Button>
-        <Button size="small" onClick={() => add({ kind: 'group', join: group.join === 'any' ? 'all' : 'any', of: [NEW_RULE] })}>Add a group</Button>
+        <Button size="small" onClick={() => add(NEW_RULE)}>
+          Add a rule
+        </Button>
+        <Button
+          size="small"
+          onClick={() => add({ kind: 'group', join: group.join === 'any' ? 'all' : 'any', of: [NEW_RULE] })}
+        >
+          Add a group
+        </Button>
       </div>
     </fieldset>
   );
 }
 
-const COMPARISONS: { operator: Operator; label: string }[] = [{ operator: ':', label: 'is, or from..to' }, { operator: '>=', label: 'at least' }, { operator: '<=', label: 'at most' }, { operator: '>', label: 'above' }, { operator: '<', label: 'below' }];
+const COMPARISONS: { operator: Operator; label: string }[] = [
+  { operator: ':', label: 'is, or from..to' },
+  { operator: '>=', label: 'at least' },
+  { operator: '<=', label: 'at most' },
+  { operator: '>', label: 'above' },
+  { operator: '<', label: 'below' },
+];
 
 function operatorsOf(kind: TermKind): { operator: Operator; label: string }[] {
-  if (kind === 'text') return [{ operator: ':', label: 'has the words' }, { operator: '=', label: 'is just' }];
-  return kind === 'number' || kind === 'date' ? COMPARISONS : [{ operator: ':', label: kind === 'field' ? 'has' : 'is' }];
+  if (kind === 'text')
+    return [
+      { operator: ':', label: 'has the words' },
+      { operator: '=', label: 'is just' },
+    ];
+  return kind === 'number' || kind === 'date'
+    ? COMPARISONS
+    : [{ operator: ':', label: kind === 'field' ? 'has' : 'is' }];
 }
 
 const WORDS = 'words';
@@ -121,18 +213,45 @@ function RuleRow({ rule, onChange, onRemove }: { rule: Rule; onChange: (rule: Ru
   const setKey = (key: string) => {
     const next = key === WORDS ? null : key;
     const kind = next === null ? 'field' : (termRow(next)?.kind ?? 'text');
-    onChange({ ...rule, key: next, operator: operatorsOf(kind).some(({ operator }) => operator === rule.operator) ? rule.operator : ':', value: '' });
+    onChange({
+      ...rule,
+      key: next,
+      operator: operatorsOf(kind).some(({ operator }) => operator === rule.operator) ? rule.operator : ':',
+      value: '',
+    });
   };
   return (
     <div className={styles.rule}>
-      <Select size="small" showSearch={{ optionFilterProp: 'label' }} value={rule.key ?? WORDS} onChange={setKey} options={FIELDS} aria-label="Field" className={styles.ruleField} />
       <Select
-        size="small" value={`${rule.not ? '-' : ''}${rule.operator}`} aria-label="Comparison" className={styles.ruleOperator}
-        onChange={(value) => onChange({ ...rule, not: value.startsWith('-'), operator: value.replace('-', '') as Operator })}
-        options={[...operators.map(({ operator, label }) => ({ value: operator as string, label })), ...operators.map(({ operator, label }) => ({ value: `-${operator}`, label: `not: ${label}` }))]}
+        size="small"
+        showSearch={{ optionFilterProp: 'label' }}
+        value={rule.key ?? WORDS}
+        onChange={setKey}
+        options={FIELDS}
+        aria-label="Field"
+        className={styles.ruleField}
       />
-      <RuleValue rule={rule} onValue={(value) => onChange({ ...rule, value })} fault={fault ? faultWords(fault) : null} />
-      <Button size="small" type="text" onClick={onRemove} aria-label="Remove the rule">×</Button>
+      <Select
+        size="small"
+        value={`${rule.not ? '-' : ''}${rule.operator}`}
+        aria-label="Comparison"
+        className={styles.ruleOperator}
+        onChange={(value) =>
+          onChange({ ...rule, not: value.startsWith('-'), operator: value.replace('-', '') as Operator })
+        }
+        options={[
+          ...operators.map(({ operator, label }) => ({ value: operator as string, label })),
+          ...operators.map(({ operator, label }) => ({ value: `-${operator}`, label: `not: ${label}` })),
+        ]}
+      />
+      <RuleValue
+        rule={rule}
+        onValue={(value) => onChange({ ...rule, value })}
+        fault={fault ? faultWords(fault) : null}
+      />
+      <Button size="small" type="text" onClick={onRemove} aria-label="Remove the rule">
+        ×
+      </Button>
     </div>
   );
 }
@@ -140,12 +259,24 @@ function RuleRow({ rule, onChange, onRemove }: { rule: Rule; onChange: (rule: Ru
 function RuleValue({ rule, onValue, fault }: { rule: Rule; onValue: (value: string) => void; fault: string | null }) {
   const row = rule.key === null ? null : termRow(rule.key);
   const text = rule.key === null ? null : `${rule.key}:${rule.value}`;
-  const offered = useAsked(text, () => session.search.complete(text ?? '', text?.length ?? 0, 30))?.answer.filter(({ kind }) => kind === 'value') ?? [];
+  const offered =
+    useAsked(text, () => session.search.complete(text ?? '', text?.length ?? 0, 30))?.answer.filter(
+      ({ kind }) => kind === 'value',
+    ) ?? [];
   return (
     <span className={styles.ruleValue}>
       <AutoComplete
-        size="small" value={rule.value} onChange={onValue} aria-label="Value" placeholder={row?.example.replace(/^[a-z]+[:<>=]+/, '') ?? 'words'} status={fault ? 'warning' : ''}
-        options={offered.map(({ label, count }) => ({ value: label, label: count === null ? label : `${label} · ${count}` }))} style={{ width: '100%' }}
+        size="small"
+        value={rule.value}
+        onChange={onValue}
+        aria-label="Value"
+        placeholder={row?.example.replace(/^[a-z]+[:<>=]+/, '') ?? 'words'}
+        status={fault ? 'warning' : ''}
+        options={offered.map(({ label, count }) => ({
+          value: label,
+          label: count === null ? label : `${label} · ${count}`,
+        }))}
+        style={{ width: '100%' }}
       />
       {fault && <span className={styles.fault}>{fault}</span>}
     </span>

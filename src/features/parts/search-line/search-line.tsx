@@ -1,7 +1,8 @@
 'use client';
 
-// The line that states the scope and takes the query; every letter typed narrows at once. It colours what it understands, offers what
-// can be typed next, reads plain words, keeps scopes that were used and those that are pinned, and says what each condition does.
+// The line that states the scope and takes the query; every letter typed narrows at once. It colours what it
+// understands, offers what can be typed next, reads plain words, keeps scopes that were used and those that are pinned,
+// and says what each condition does.
 
 import { Button, Tooltip } from 'antd';
 import { type KeyboardEvent, useEffect, useId, useMemo, useRef, useState } from 'react';
@@ -48,7 +49,12 @@ export function ScopeLine() {
     if (scope !== sent.current) setTyped(scope);
     sent.current = scope;
   }, [scope]);
-  useKeys({ '/': () => { input.current?.focus(); input.current?.select(); } });
+  useKeys({
+    '/': () => {
+      input.current?.focus();
+      input.current?.select();
+    },
+  });
 
   const take = (text: string) => {
     setTyped(text);
@@ -89,7 +95,8 @@ export function ScopeLine() {
   };
   return (
     <div
-      className={styles.line} role="search"
+      className={styles.line}
+      role="search"
       onBlur={(event) => {
         if (event.currentTarget.contains(event.relatedTarget)) return;
         setOpen(false);
@@ -98,31 +105,111 @@ export function ScopeLine() {
       }}
     >
       <div className={styles.box} data-warning={faults.length > 0}>
-        <div ref={mirror} className={styles.mirror} aria-hidden>{colouredParts(typed).map(({ text, as }, at) => <Part key={at} text={text} as={as} />)}</div>
+        <div ref={mirror} className={styles.mirror} aria-hidden>
+          {colouredParts(typed).map(({ text, as }, at) => (
+            <Part key={at} text={text} as={as} />
+          ))}
+        </div>
         <input
-          ref={input} className={styles.input} value={typed} spellCheck={false} autoComplete="off" role="combobox" aria-label="Scope" aria-describedby="scope-remark" aria-expanded={open && options.length > 0} aria-controls={listId} aria-autocomplete="list"
-          aria-activedescendant={active >= 0 ? options[active]?.id : undefined} placeholder="All photos. Type words, or a field such as taken: rating: camera:"
-          onChange={(event) => { take(event.target.value); setOpen(true); setCursor(event.target.selectionStart ?? event.target.value.length); }} onKeyDown={onKeyDown} onSelect={followCursor} onScroll={followCursor} onFocus={() => setOpen(true)} onClick={() => setOpen(true)}
+          ref={input}
+          className={styles.input}
+          value={typed}
+          spellCheck={false}
+          autoComplete="off"
+          role="combobox"
+          aria-label="Scope"
+          aria-describedby="scope-remark"
+          aria-expanded={open && options.length > 0}
+          aria-controls={listId}
+          aria-autocomplete="list"
+          aria-activedescendant={active >= 0 ? options[active]?.id : undefined}
+          placeholder="All photos. Type words, or a field such as taken: rating: camera:"
+          onChange={(event) => {
+            take(event.target.value);
+            setOpen(true);
+            setCursor(event.target.selectionStart ?? event.target.value.length);
+          }}
+          onKeyDown={onKeyDown}
+          onSelect={followCursor}
+          onScroll={followCursor}
+          onFocus={() => setOpen(true)}
+          onClick={() => setOpen(true)}
         />
-        {typed !== '' && <button type="button" className={styles.empty} aria-label="Empty the scope" onClick={() => { take(''); setOpen(false); }}>×</button>}
-        <Tooltip title="Put the scope together by rules"><Button size="small" type="text" onClick={() => openRules({ text: typed, title: 'the scope', onTake: (text) => take(text) })}>Rules…</Button></Tooltip>
+        {typed !== '' && (
+          <button
+            type="button"
+            className={styles.empty}
+            aria-label="Empty the scope"
+            onClick={() => {
+              take('');
+              setOpen(false);
+            }}
+          >
+            ×
+          </button>
+        )}
+        <Tooltip title="Put the scope together by rules">
+          <Button
+            size="small"
+            type="text"
+            onClick={() => openRules({ text: typed, title: 'the scope', onTake: (text) => take(text) })}
+          >
+            Rules…
+          </Button>
+        </Tooltip>
       </div>
       <span id="scope-remark" className={styles.remark}>
         {faults.length > 0 && !open && `Not understood, so left out: ${faults.map(({ text }) => text).join(' ')}`}
       </span>
       {open && (
         <div className={styles.panel} onMouseDown={(event) => event.preventDefault()}>
-          {faults.map((fault) => <p key={`${fault.start} ${fault.code}`} className={styles.fault}>{faultWords(fault)}; it narrows nothing.{fault.repair !== null && <Button size="small" type="link" onClick={() => take((typed.slice(0, fault.start) + fault.repair + typed.slice(fault.end)).replace(/\s+/g, ' ').trim())}>{fault.repair === '' ? 'Leave it out' : <>Take <code>{fault.repair}</code></>}</Button>}</p>)}
+          {faults.map((fault) => (
+            <p key={`${fault.start} ${fault.code}`} className={styles.fault}>
+              {faultWords(fault)}; it narrows nothing.
+              {fault.repair !== null && (
+                <Button
+                  size="small"
+                  type="link"
+                  onClick={() =>
+                    take(
+                      (typed.slice(0, fault.start) + fault.repair + typed.slice(fault.end)).replace(/\s+/g, ' ').trim(),
+                    )
+                  }
+                >
+                  {fault.repair === '' ? (
+                    'Leave it out'
+                  ) : (
+                    <>
+                      Take <code>{fault.repair}</code>
+                    </>
+                  )}
+                </Button>
+              )}
+            </p>
+          ))}
           <ul id={listId} role="listbox" aria-label="What can be typed" className={styles.options}>
             {options.map((option, at) => (
-              <li key={option.id} id={option.id} role="option" aria-selected={at === active} onClick={() => choose(option)} data-first={option.group !== options[at - 1]?.group}>
-                <span className={styles.optionGroup}>{option.group !== options[at - 1]?.group ? option.group : ''}</span><span>{option.label}</span><span className={styles.shelfCount}>{option.remark}</span>
+              <li
+                key={option.id}
+                id={option.id}
+                role="option"
+                aria-selected={at === active}
+                onClick={() => choose(option)}
+                data-first={option.group !== options[at - 1]?.group}
+              >
+                <span className={styles.optionGroup}>
+                  {option.group !== options[at - 1]?.group ? option.group : ''}
+                </span>
+                <span>{option.label}</span>
+                <span className={styles.shelfCount}>{option.remark}</span>
               </li>
             ))}
           </ul>
           {explained && isTelling(explained) && <ConditionList scope={typed} explained={explained} onScope={take} />}
           <footer className={styles.panelFoot}>
-            <span className="quiet">Words are all looked for; <code>OR</code> joins two, <code>-</code> leaves out, <code>( )</code> groups.</span>
+            <span className="quiet">
+              Words are all looked for; <code>OR</code> joins two, <code>-</code> leaves out, <code>( )</code> groups.
+            </span>
             <IndexWords />
             {typed.trim() !== '' && <PinButton scope={typed.trim()} />}
           </footer>
@@ -140,14 +227,24 @@ const Part = ({ text, as }: Coloured) => <span data-as={as}>{text}</span>;
 
 function PinButton({ scope }: { scope: string }) {
   const pinned = usePinnedScopes((state) => state.pinned.includes(scope));
-  return <Button size="small" type="text" aria-pressed={pinned} onClick={() => togglePinned(scope)}>{pinned ? 'Unpin this scope' : 'Pin this scope'}</Button>;
+  return (
+    <Button size="small" type="text" aria-pressed={pinned} onClick={() => togglePinned(scope)}>
+      {pinned ? 'Unpin this scope' : 'Pin this scope'}
+    </Button>
+  );
 }
 
 /** Whether everything can be found already. */
 function IndexWords() {
   const stage = useSession((state) => state.stage);
   const indexed = useSession((state) => state.indexed);
-  return <span className="quiet">{stage === 'ready' ? `The index is complete: ${count(indexed)} photos` : `The index is being opened: ${count(indexed)} photos so far`}</span>;
+  return (
+    <span className="quiet">
+      {stage === 'ready'
+        ? `The index is complete: ${count(indexed)} photos`
+        : `The index is being opened: ${count(indexed)} photos so far`}
+    </span>
+  );
 }
 
 /** Completions of the word at the cursor, a reading of plain words, and scopes that were used before. */
@@ -158,18 +255,54 @@ function useOptions(typed: string, cursor: number, open: boolean): Option[] {
   const completions = useAsked(open ? atCursor : null, () => session.search.complete(typed, cursor, OFFERED));
   const plain = useAsked(open && isSentence(typed) ? typed : null, () => plainReading(typed));
   return useMemo(() => {
-    const offered = (completions?.of === atCursor ? completions.answer : []).map((one, at): Option => ({ id: `scope-complete-${at}`, text: typed.slice(0, one.start) + one.text + (one.kind === 'field' ? '' : ' ') + typed.slice(one.end).trimStart(), label: one.kind === 'field' ? `${one.text} ${one.label}` : one.label, remark: one.count === null ? '' : count(one.count), group: one.kind === 'field' ? 'Fields' : one.kind === 'value' ? 'Values' : 'Words' }));
+    const offered = (completions?.of === atCursor ? completions.answer : []).map((one, at): Option => ({
+      id: `scope-complete-${at}`,
+      text: typed.slice(0, one.start) + one.text + (one.kind === 'field' ? '' : ' ') + typed.slice(one.end).trimStart(),
+      label: one.kind === 'field' ? `${one.text} ${one.label}` : one.label,
+      remark: one.count === null ? '' : count(one.count),
+      group: one.kind === 'field' ? 'Fields' : one.kind === 'value' ? 'Values' : 'Words',
+    }));
     const reading = plain?.of === typed ? plain.answer : null;
-    const read: Option[] = reading ? [{ id: 'scope-plain', text: reading.scope, label: reading.scope, remark: reading.notUnderstood.length > 0 ? `not understood: ${reading.notUnderstood.join(', ')}` : '', group: 'In plain words' }] : [];
-    const kept = (scopes: string[], group: string): Option[] => scopes.filter((one) => one !== typed.trim() && (typed.trim() === '' || one.toLowerCase().includes(typed.trim().toLowerCase()))).map((one, at) => ({ id: `scope-${group}-${at}`, text: one, label: one, remark: '', group }));
-    return [...read, ...offered, ...kept(pinned, 'Pinned'), ...kept(recent.filter((one) => !pinned.includes(one)), 'Used before')].slice(0, 20);
+    const read: Option[] = reading
+      ? [
+          {
+            id: 'scope-plain',
+            text: reading.scope,
+            label: reading.scope,
+            remark: reading.notUnderstood.length > 0 ? `not understood: ${reading.notUnderstood.join(', ')}` : '',
+            group: 'In plain words',
+          },
+        ]
+      : [];
+    const kept = (scopes: string[], group: string): Option[] =>
+      scopes
+        .filter(
+          (one) =>
+            one !== typed.trim() && (typed.trim() === '' || one.toLowerCase().includes(typed.trim().toLowerCase())),
+        )
+        .map((one, at) => ({ id: `scope-${group}-${at}`, text: one, label: one, remark: '', group }));
+    return [
+      ...read,
+      ...offered,
+      ...kept(pinned, 'Pinned'),
+      ...kept(
+        recent.filter((one) => !pinned.includes(one)),
+        'Used before',
+      ),
+    ].slice(0, 20);
   }, [completions, plain, typed, atCursor, pinned, recent]);
 }
 
-/** Words and nothing else, two at least: who writes fields, quotes or parentheses has said it in the language already. */
+/**
+ * Words and nothing else, two at least: who writes fields, quotes or parentheses has said it in the language already.
+ */
 const isSentence = (typed: string): boolean => {
   const all = pieces(typed);
-  return all.length > 1 && all.every((piece) => piece.kind === 'term' && piece.key === null && !piece.quoted) && /\p{L}/u.test(typed);
+  return (
+    all.length > 1 &&
+    all.every((piece) => piece.kind === 'term' && piece.key === null && !piece.quoted) &&
+    /\p{L}/u.test(typed)
+  );
 };
 
 /** Worth offering only where it says something else than the words themselves. */
@@ -178,5 +311,7 @@ async function plainReading(typed: string): Promise<{ scope: string; notUndersto
   const counts = await session.search.count(words.map((word) => `"${word}"`));
   const known = new Set(words.filter((_, at) => (counts[at] ?? 0) > 0));
   const { scope, read, notUnderstood } = readPlainWords(typed, (word) => known.has(word));
-  return scope !== '' && scope !== typed.trim() && read.some(({ text, term }) => text !== term) ? { scope, notUnderstood } : null;
+  return scope !== '' && scope !== typed.trim() && read.some(({ text, term }) => text !== term)
+    ? { scope, notUnderstood }
+    : null;
 }

@@ -1,6 +1,7 @@
 'use client';
 
-// The values of the facets that are open, with their counts in the scope: asked for together, a moment after the photos themselves.
+// The values of the facets that are open, with their counts in the scope: asked for together, a moment after the photos
+// themselves.
 
 import { useEffect } from 'react';
 import { create } from 'zustand';
@@ -74,19 +75,23 @@ export function useFacet(name: FacetName): FacetInScope {
   const { key, operator } = FACETS[name];
   const chosen = chosenIn(scope, key);
   useEffect(() => {
-    const want = (by: number) => useFacetState.setState(({ wanted }) => {
-      const next = new Map(wanted);
-      next.set(name, (next.get(name) ?? 0) + by);
-      if ((next.get(name) ?? 0) <= 0) next.delete(name);
-      return { wanted: next };
-    });
+    const want = (by: number) =>
+      useFacetState.setState(({ wanted }) => {
+        const next = new Map(wanted);
+        next.set(name, (next.get(name) ?? 0) + by);
+        if ((next.get(name) ?? 0) <= 0) next.delete(name);
+        return { wanted: next };
+      });
     want(1);
     return () => want(-1);
   }, [name]);
-  const change = (how: (now: ChosenValues) => ChosenValues) => setScope((now) => withChosen(now, key, operator, how(chosenIn(now, key))));
-  const flip = (list: readonly string[], value: string) => (list.includes(value) ? list.filter((one) => one !== value) : [...list, value]);
+  const change = (how: (now: ChosenValues) => ChosenValues) =>
+    setScope((now) => withChosen(now, key, operator, how(chosenIn(now, key))));
+  const flip = (list: readonly string[], value: string) =>
+    list.includes(value) ? list.filter((one) => one !== value) : [...list, value];
   return {
-    values, chosen,
+    values,
+    chosen,
     toggle: (value) => change(({ any, not }) => ({ any: flip(any, value), not: not.filter((one) => one !== value) })),
     leaveOut: (value) => change(({ any, not }) => ({ any: any.filter((one) => one !== value), not: flip(not, value) })),
     clear: () => change(() => ({ any: [], not: [] })),

@@ -21,7 +21,10 @@ export interface Viewing {
   setsClosed: boolean;
   /** Sets that are open all the same, by any photo of theirs. */
   opened: string[];
-  /** Whether a photo that no longer fits the scope after an edit leaves at once, or stays until the scope is looked at anew. */
+  /**
+   * Whether a photo that no longer fits the scope after an edit leaves at once, or stays until the scope is looked at
+   * anew.
+   */
   leaving: 'at-once' | 'later';
 }
 
@@ -43,7 +46,8 @@ async function ask(scope: string, anew: boolean): Promise<void> {
   try {
     const { setsClosed, opened, leaving } = useViewing.getState();
     const before = useResult.getState();
-    const stay = leaving === 'later' && !anew && before.of === scope && before.result ? before.result.order.asSlots : null;
+    const stay =
+      leaving === 'later' && !anew && before.of === scope && before.result ? before.result.order.asSlots : null;
     const result = await session.search.search({ scope, closed: setsClosed, opened, stay });
     if (!next) useResult.setState({ result, of: scope });
   } finally {

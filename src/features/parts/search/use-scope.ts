@@ -7,7 +7,10 @@ import { useCallback } from 'react';
 
 export interface ScopeInAddress {
   scope: string;
-  /** The scope to be, or what it becomes from the one that is asked for by now: the screen may still show an earlier one. */
+  /**
+   * The scope to be, or what it becomes from the one that is asked for by now: the screen may still show an earlier
+   * one.
+   */
   setScope: (next: string | ((now: string) => string)) => void;
   photo: string | null;
   setPhoto: (photoId: string | null) => void;
@@ -37,7 +40,8 @@ export function useScope(): ScopeInAddress {
     (change: string | ((now: string) => string)) => {
       const next = typeof change === 'string' ? change : change(scopeInAddress());
       // narrowing happens on the wall, in sifting, describing and locating; from another place the wall is opened
-      if (path === '/sift') window.history.replaceState(null, '', `/sift${next === '' ? '' : `?q=${encodeURIComponent(next)}`}`);
+      if (path === '/sift')
+        window.history.replaceState(null, '', `/sift${next === '' ? '' : `?q=${encodeURIComponent(next)}`}`);
       else if (path === '/describe' || path === '/locate') window.history.replaceState(null, '', withScope(path, next));
       else if (path !== '/find') router.push(findAddress(next));
       else window.history.replaceState(null, '', findAddress(next));

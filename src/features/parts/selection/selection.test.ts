@@ -1,11 +1,25 @@
 import { beforeEach, describe, expect, it } from 'vitest';
 import { PhotoOrder } from '@/core/search/photo-order';
 import { Strings } from '@/core/search/strings';
-import { clearSelection, neighbour, selectAll, selectOnly, selectStretch, selectThese, setFocus, stepFocus, toggleSelected, useSelection } from './selection';
+import {
+  clearSelection,
+  neighbour,
+  selectAll,
+  selectOnly,
+  selectStretch,
+  selectThese,
+  setFocus,
+  stepFocus,
+  toggleSelected,
+  useSelection,
+} from './selection';
 
 const orderOf = (...ids: string[]) => {
   const known = new Strings();
-  return new PhotoOrder(Uint32Array.from(ids, (id) => known.number(id)), known);
+  return new PhotoOrder(
+    Uint32Array.from(ids, (id) => known.number(id)),
+    known,
+  );
 };
 const ORDER = orderOf('a', 'b', 'c', 'd', 'e');
 const selected = () => [...useSelection.getState().ids].sort();

@@ -34,22 +34,35 @@ export function toggleSelected(id: string): void {
   });
 }
 
-/** Selects from where the stretch began up to `id`, in the order of the wall; `adding` keeps what was selected before. */
+/**
+ * Selects from where the stretch began up to `id`, in the order of the wall; `adding` keeps what was selected before.
+ */
 export function selectStretch(order: PhotoOrder, id: string, adding = false): void {
   set(({ anchor, ids }) => {
     const end = order.indexOf(id);
     const start = anchor === null ? end : order.indexOf(anchor);
     const stretch = order.slice(Math.min(start < 0 ? end : start, end), Math.max(start, end) + 1);
-    return { ids: new Set(adding ? [...ids, ...stretch] : stretch), focus: id, anchor: start < 0 ? id : (anchor ?? id) };
+    return {
+      ids: new Set(adding ? [...ids, ...stretch] : stretch),
+      focus: id,
+      anchor: start < 0 ? id : (anchor ?? id),
+    };
   });
 }
 
 /** Selects these photos; `adding` keeps what was selected before. */
 export function selectThese(photoIds: readonly string[], adding = false): void {
-  set(({ ids, focus }) => ({ ids: new Set(adding ? [...ids, ...photoIds] : photoIds), focus: photoIds[0] ?? focus, anchor: photoIds[0] ?? null }));
+  set(({ ids, focus }) => ({
+    ids: new Set(adding ? [...ids, ...photoIds] : photoIds),
+    focus: photoIds[0] ?? focus,
+    anchor: photoIds[0] ?? null,
+  }));
 }
 
-/** The photo that is large: the one that has the focus, where it is of this order; the address, which is slower, follows. */
+/**
+ * The photo that is large: the one that has the focus, where it is of this order; the address, which is slower,
+ * follows.
+ */
 export function useLarge(inAddress: string | null, order: PhotoOrder): string | null {
   const focus = useSelection((state) => state.focus);
   return inAddress === null ? null : order.indexOf(focus) >= 0 ? focus : inAddress;

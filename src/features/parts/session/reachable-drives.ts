@@ -9,5 +9,8 @@ import { useSession } from './use-session';
 export function useReachableDrives(): Set<string> {
   const drives = useLive(() => session.db.drives.toArray());
   const connections = useSession((state) => state.connections);
-  return useMemo(() => new Set((drives ?? []).filter(({ id }) => connections[id]?.state === 'connected').map(({ name }) => name)), [drives, connections]);
+  return useMemo(
+    () => new Set((drives ?? []).filter(({ id }) => connections[id]?.state === 'connected').map(({ name }) => name)),
+    [drives, connections],
+  );
 }

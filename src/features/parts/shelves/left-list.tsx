@@ -22,14 +22,28 @@ const bare = (scope: string): string => withTerm(withTerm(scope, 'missing', null
 export function LeftList({ lines, label }: { lines: readonly LeftLine[]; label: string }) {
   const { scope, setScope } = useScope();
   const ground = bare(scope);
-  const counts = useCounts(lines.map(({ term }) => `${ground} ${term}`), CALM_MS);
+  const counts = useCounts(
+    lines.map(({ term }) => `${ground} ${term}`),
+    CALM_MS,
+  );
   return (
     <section className={styles.left} aria-label={label}>
       <h2>{label}</h2>
       {lines.map(({ term, words }, index) => {
         const [key = '', value = ''] = term.split(':');
         const chosen = scope.includes(term);
-        return <button key={term} type="button" aria-pressed={chosen} className={styles.leftLine} onClick={() => setScope((now) => (chosen ? bare(now) : withTerm(bare(now), key, value)))}><span>{words}</span><span className="mono">{counts[index] === undefined ? '…' : count(counts[index])}</span></button>;
+        return (
+          <button
+            key={term}
+            type="button"
+            aria-pressed={chosen}
+            className={styles.leftLine}
+            onClick={() => setScope((now) => (chosen ? bare(now) : withTerm(bare(now), key, value)))}
+          >
+            <span>{words}</span>
+            <span className="mono">{counts[index] === undefined ? '…' : count(counts[index])}</span>
+          </button>
+        );
       })}
     </section>
   );

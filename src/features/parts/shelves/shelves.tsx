@@ -1,6 +1,7 @@
 'use client';
 
-// The shelves: drives, collections, accessions, what was sent out, and the facets. A click narrows the scope, another widens it.
+// The shelves: drives, collections, accessions, what was sent out, and the facets. A click narrows the scope, another
+// widens it.
 
 import { FACET_NAMES, type FacetName } from '@/core/search/facets';
 import { quoted, termOf, withTerm } from '@/core/query/write-scope';
@@ -20,7 +21,10 @@ import { useCounts } from '@/features/parts/search/use-counts';
 import { useSession } from '@/features/parts/session/use-session';
 
 /** Drives and accessions have shelves of their own, which show more than a name. */
-const FACET_SHELVES = FACET_NAMES.filter((name): name is Exclude<FacetName, 'drive' | 'accession' | 'sent'> => name !== 'drive' && name !== 'accession' && name !== 'sent');
+const FACET_SHELVES = FACET_NAMES.filter(
+  (name): name is Exclude<FacetName, 'drive' | 'accession' | 'sent'> =>
+    name !== 'drive' && name !== 'accession' && name !== 'sent',
+);
 
 export function Shelves() {
   return (
@@ -29,7 +33,9 @@ export function Shelves() {
       <CollectionShelf />
       <AccessionShelf />
       <DeliveryShelf />
-      {FACET_SHELVES.map((name) => <FacetShelf key={name} name={name} />)}
+      {FACET_SHELVES.map((name) => (
+        <FacetShelf key={name} name={name} />
+      ))}
       <ColourShelf />
     </nav>
   );
@@ -45,8 +51,23 @@ function DriveShelf() {
       {drives.map((drive) => {
         const state = connections[drive.id]?.state ?? 'away';
         const waiting = outbox.filter(({ driveId, task }) => driveId === drive.id && isOfFiles(task)).length;
-        const remark = [state === 'away' && 'away', state === 'needs-permission' && 'asks', waiting > 0 && `${waiting} waiting`].filter(Boolean).join(' · ');
-        return <Line key={drive.id} name={drive.name} number={values.find(({ value }) => sameWord(value, drive.name))?.count ?? 0} remark={remark} chosen={chosen.any.includes(drive.name)} onClick={() => toggle(drive.name)} />;
+        const remark = [
+          state === 'away' && 'away',
+          state === 'needs-permission' && 'asks',
+          waiting > 0 && `${waiting} waiting`,
+        ]
+          .filter(Boolean)
+          .join(' · ');
+        return (
+          <Line
+            key={drive.id}
+            name={drive.name}
+            number={values.find(({ value }) => sameWord(value, drive.name))?.count ?? 0}
+            remark={remark}
+            chosen={chosen.any.includes(drive.name)}
+            onClick={() => toggle(drive.name)}
+          />
+        );
       })}
       {drives.length === 0 && <p className="quiet">No drive yet.</p>}
     </Shelf>
@@ -57,14 +78,29 @@ function DriveShelf() {
 const ACCESSIONS = 5;
 
 function AccessionShelf() {
-  const accessions = useLive(async () => (await session.db.accessions.toArray()).sort((a, b) => b.startedAt - a.startedAt).slice(0, ACCESSIONS)) ?? [];
+  const accessions =
+    useLive(async () =>
+      (await session.db.accessions.toArray()).sort((a, b) => b.startedAt - a.startedAt).slice(0, ACCESSIONS),
+    ) ?? [];
   const counts = useCounts(accessions.map(({ number }) => `accession:${number}`));
   const { scope, setScope } = useScope();
   const chosen = termOf(scope, 'accession');
   if (accessions.length === 0) return null;
   return (
     <Shelf name="accessions" title="Brought in">
-      {accessions.map(({ id, number, name, source }, index) => <Line key={id} name={<>{name || source} <span className={styles.shelfCount}>{number}</span></>} number={counts[index]} chosen={chosen === number} onClick={() => setScope((now) => withTerm(now, 'accession', chosen === number ? null : quoted(number)))} />)}
+      {accessions.map(({ id, number, name, source }, index) => (
+        <Line
+          key={id}
+          name={
+            <>
+              {name || source} <span className={styles.shelfCount}>{number}</span>
+            </>
+          }
+          number={counts[index]}
+          chosen={chosen === number}
+          onClick={() => setScope((now) => withTerm(now, 'accession', chosen === number ? null : quoted(number)))}
+        />
+      ))}
     </Shelf>
   );
 }

@@ -1,6 +1,7 @@
 'use client';
 
-// The same photos as lines with chosen columns, for those who read. A click on a heading sorts; only lines near the window exist.
+// The same photos as lines with chosen columns, for those who read. A click on a heading sorts; only lines near the
+// window exist.
 
 import { type KeyboardEvent, type MouseEvent, type ReactNode, useMemo, useRef, useState } from 'react';
 import { capturedIn, wordsIn } from '@/core/fields/values';
@@ -33,11 +34,33 @@ const HEAD = 28;
 const AHEAD = 600;
 
 const WIDTHS: Record<Column, string> = {
-  name: 'minmax(110px, 1.2fr)', taken: '204px', rating: '60px', marker: 'minmax(80px, .8fr)', type: '56px', camera: 'minmax(90px, 1fr)', exposure: '200px', headline: 'minmax(120px, 1.6fr)', caption: 'minmax(140px, 2fr)',
-  keywords: 'minmax(120px, 1.4fr)', place: 'minmax(100px, 1.2fr)', accession: '120px', drives: 'minmax(90px, 1fr)', copies: '60px', added: '130px',
+  name: 'minmax(110px, 1.2fr)',
+  taken: '204px',
+  rating: '60px',
+  marker: 'minmax(80px, .8fr)',
+  type: '56px',
+  camera: 'minmax(90px, 1fr)',
+  exposure: '200px',
+  headline: 'minmax(120px, 1.6fr)',
+  caption: 'minmax(140px, 2fr)',
+  keywords: 'minmax(120px, 1.4fr)',
+  place: 'minmax(100px, 1.2fr)',
+  accession: '120px',
+  drives: 'minmax(90px, 1fr)',
+  copies: '60px',
+  added: '130px',
 };
 
-const SORTED_BY: Partial<Record<Column, SortBy>> = { name: 'name', taken: 'taken', rating: 'rating', marker: 'marker', type: 'type', place: 'place', accession: 'accession', added: 'added' };
+const SORTED_BY: Partial<Record<Column, SortBy>> = {
+  name: 'name',
+  taken: 'taken',
+  rating: 'rating',
+  marker: 'marker',
+  type: 'type',
+  place: 'place',
+  accession: 'accession',
+  added: 'added',
+};
 
 interface Props {
   result: SearchAnswer;
@@ -59,14 +82,38 @@ export function ListView({ result, sort, onOpen }: Props) {
   useFocusInView(box, order, (position) => ({ from: HEAD + position * LINE, to: HEAD + (position + 1) * LINE }), HEAD);
   const template = { gridTemplateColumns: `50px ${columns.map((column) => WIDTHS[column]).join(' ')}` };
   return (
-    <div ref={box} className={styles.list} onScroll={(event) => setTop(event.currentTarget.scrollTop)} role="grid" aria-label="List" aria-rowcount={order.length + 1} aria-multiselectable tabIndex={-1}>
+    <div
+      ref={box}
+      className={styles.list}
+      onScroll={(event) => setTop(event.currentTarget.scrollTop)}
+      role="grid"
+      aria-label="List"
+      aria-rowcount={order.length + 1}
+      aria-multiselectable
+      tabIndex={-1}
+    >
       <div className={styles.listHead} role="row" style={template}>
-        <span role="columnheader"><span className="visually-hidden">Picture</span></span>
-        {columns.map((column) => <Heading key={column} column={column} sort={sort} />)}
+        <span role="columnheader">
+          <span className="visually-hidden">Picture</span>
+        </span>
+        {columns.map((column) => (
+          <Heading key={column} column={column} sort={sort} />
+        ))}
       </div>
       <div className={styles.lines} style={{ height: order.length * LINE }} role="rowgroup">
         {order.slice(first, end).map((id, index) => (
-          <Line key={id} id={id} position={first + index} photo={records.get(id)} name={names.get(id) ?? ''} marker={markers.get(result.labels[result.onMarkers[first + index] ?? 0] ?? '')} columns={columns} template={template} result={result} onOpen={onOpen} />
+          <Line
+            key={id}
+            id={id}
+            position={first + index}
+            photo={records.get(id)}
+            name={names.get(id) ?? ''}
+            marker={markers.get(result.labels[result.onMarkers[first + index] ?? 0] ?? '')}
+            columns={columns}
+            template={template}
+            result={result}
+            onOpen={onOpen}
+          />
         ))}
       </div>
     </div>
@@ -77,7 +124,10 @@ export function ListView({ result, sort, onOpen }: Props) {
 function useFileNames(records: Map<string, PhotoRecord>): Map<string, string> {
   const ids = useMemo(() => [...records.keys()], [records]);
   const files = useLive(() => session.db.files.where('photoId').anyOf(ids).toArray(), [ids]);
-  return useMemo(() => new Map((files ?? []).toReversed().map((file) => [file.photoId ?? '', nameIn(pathToBe(file))])), [files]);
+  return useMemo(
+    () => new Map((files ?? []).toReversed().map((file) => [file.photoId ?? '', nameIn(pathToBe(file))])),
+    [files],
+  );
 }
 
 function Heading({ column, sort }: { column: Column; sort: Sort }) {
@@ -85,10 +135,20 @@ function Heading({ column, sort }: { column: Column; sort: Sort }) {
   const by = SORTED_BY[column];
   const is = by === sort.by;
   if (!by) return <span role="columnheader">{COLUMNS[column]}</span>;
-  const sortBy = () => setScope((now) => withTerm(now, 'sort', by === 'taken' && (!is || sort.reversed) ? null : `${is && !sort.reversed ? '-' : ''}${by}`));
+  const sortBy = () =>
+    setScope((now) =>
+      withTerm(
+        now,
+        'sort',
+        by === 'taken' && (!is || sort.reversed) ? null : `${is && !sort.reversed ? '-' : ''}${by}`,
+      ),
+    );
   return (
     <div role="columnheader" aria-sort={!is ? 'none' : sort.reversed ? 'descending' : 'ascending'}>
-      <button type="button" onClick={sortBy}>{COLUMNS[column]}{is ? (sort.reversed ? ' ↑' : ' ↓') : ''}</button>
+      <button type="button" onClick={sortBy}>
+        {COLUMNS[column]}
+        {is ? (sort.reversed ? ' ↑' : ' ↓') : ''}
+      </button>
     </div>
   );
 }
@@ -121,23 +181,43 @@ function Line({ id, position, photo, name, marker, columns, template, result, on
     name: () => <span className="mono">{name}</span>,
     taken: () => <span className="mono">{photo ? capturedWords(capturedIn(photo.fields)) : ''}</span>,
     rating: () => <RatingBars rating={result.ratings[position] ?? 0} />,
-    marker: () => <>{marker && <MarkerSign {...marker} />} {label}</>,
+    marker: () => (
+      <>
+        {marker && <MarkerSign {...marker} />} {label}
+      </>
+    ),
     type: () => photo?.format.toUpperCase() ?? '',
     camera: () => (photo ? cameraName(photo.camera) : ''),
     exposure: () => <span className="mono">{photo ? exposureWords(photo.exposure).join(' ') : ''}</span>,
     headline: () => text(photo?.fields.headline),
     caption: () => text(photo?.fields.caption),
     keywords: () => wordsIn(photo?.fields.keywords).join(', '),
-    place: () => [photo?.fields.sublocation, photo?.fields.city, photo?.fields.country].map(text).filter(Boolean).join(', '),
+    place: () =>
+      [photo?.fields.sublocation, photo?.fields.city, photo?.fields.country].map(text).filter(Boolean).join(', '),
     accession: () => <span className="mono">{numberAmong(wordsIn(photo?.fields.identifier)) ?? ''}</span>,
     drives: () => (result.driveSets[result.onDrives[position] ?? 0] ?? []).join(', '),
     copies: () => result.copies[position],
     added: () => (photo ? dateTime(photo.addedAt) : ''),
   };
   return (
-    <div className={styles.line} style={{ ...template, top: position * LINE }} role="row" aria-rowindex={position + 2} aria-selected={selected} data-focus={focused} data-photo={id} tabIndex={focused ? 0 : -1} onClick={choose} onDoubleClick={() => onOpen(id)}>
+    <div
+      className={styles.line}
+      style={{ ...template, top: position * LINE }}
+      role="row"
+      aria-rowindex={position + 2}
+      aria-selected={selected}
+      data-focus={focused}
+      data-photo={id}
+      tabIndex={focused ? 0 : -1}
+      onClick={choose}
+      onDoubleClick={() => onOpen(id)}
+    >
       <span role="gridcell">{preview && <img src={preview} alt="" />}</span>
-      {columns.map((column) => <span key={column} role="gridcell">{cells[column]()}</span>)}
+      {columns.map((column) => (
+        <span key={column} role="gridcell">
+          {cells[column]()}
+        </span>
+      ))}
     </div>
   );
 }

@@ -36,26 +36,95 @@ export function signsOf(facts: TileFacts, shown: readonly Mark[]): Sign[] {
   const { flags, setCode, setSize, copies, away, label, marker, rating } = facts;
   const kind = SET_CODES[setCode];
   const all: (Sign | false)[] = [
-    rating !== 0 && { mark: 'rating', words: rating === -1 ? 'rejected' : `rating ${rating}`, sign: <RatingBars rating={rating} /> },
-    label !== '' && { mark: 'marker', words: label, sign: marker ? <MarkerSign {...marker} /> : <span className={styles.label}>{label}</span> },
-    kind !== undefined && kind !== null && { mark: 'set', words: `${setWords(setCode, setSize)}${facts.closed ? ', closed' : ''}`, sign: <SetSign code={setCode} size={setSize} closed={facts.closed} /> },
-    (flags & FLAG.blank) !== 0 && { mark: 'blank', words: 'blanks open', sign: <svg {...BOX}><path d="M5 2H2v8h3M7 2h3v8H7" /></svg> },
-    (flags & FLAG.unplaced) !== 0 && { mark: 'place', words: 'place missing', sign: <svg {...BOX}><path d="M6 11C3 7.5 2.4 6 2.4 4.8a3.6 3.6 0 0 1 7.2 0C9.6 6 9 7.5 6 11zM1 11L11 1" /></svg> },
-    away && { mark: 'away', words: 'drive away', sign: <svg {...BOX}><path d="M1.5 3.5h9v5h-9z" strokeDasharray="2 1.4" /></svg> },
-    copies < 2 && { mark: 'unsafe', words: copies === 0 ? 'no verified copy' : 'one verified copy only', sign: <span className={styles.copies}>{copies}/2</span> },
-    (!away || (flags & FLAG.large) !== 0) && { mark: 'ready', words: 'ready at full size', sign: <svg {...BOX}><path d="M1.5 4.5v-3h3M10.5 7.5v3h-3M1.5 1.5L5 5M10.5 10.5L7 7" /></svg> },
+    rating !== 0 && {
+      mark: 'rating',
+      words: rating === -1 ? 'rejected' : `rating ${rating}`,
+      sign: <RatingBars rating={rating} />,
+    },
+    label !== '' && {
+      mark: 'marker',
+      words: label,
+      sign: marker ? <MarkerSign {...marker} /> : <span className={styles.label}>{label}</span>,
+    },
+    kind !== undefined &&
+      kind !== null && {
+        mark: 'set',
+        words: `${setWords(setCode, setSize)}${facts.closed ? ', closed' : ''}`,
+        sign: <SetSign code={setCode} size={setSize} closed={facts.closed} />,
+      },
+    (flags & FLAG.blank) !== 0 && {
+      mark: 'blank',
+      words: 'blanks open',
+      sign: (
+        <svg {...BOX}>
+          <path d="M5 2H2v8h3M7 2h3v8H7" />
+        </svg>
+      ),
+    },
+    (flags & FLAG.unplaced) !== 0 && {
+      mark: 'place',
+      words: 'place missing',
+      sign: (
+        <svg {...BOX}>
+          <path d="M6 11C3 7.5 2.4 6 2.4 4.8a3.6 3.6 0 0 1 7.2 0C9.6 6 9 7.5 6 11zM1 11L11 1" />
+        </svg>
+      ),
+    },
+    away && {
+      mark: 'away',
+      words: 'drive away',
+      sign: (
+        <svg {...BOX}>
+          <path d="M1.5 3.5h9v5h-9z" strokeDasharray="2 1.4" />
+        </svg>
+      ),
+    },
+    copies < 2 && {
+      mark: 'unsafe',
+      words: copies === 0 ? 'no verified copy' : 'one verified copy only',
+      sign: <span className={styles.copies}>{copies}/2</span>,
+    },
+    (!away || (flags & FLAG.large) !== 0) && {
+      mark: 'ready',
+      words: 'ready at full size',
+      sign: (
+        <svg {...BOX}>
+          <path d="M1.5 4.5v-3h3M10.5 7.5v3h-3M1.5 1.5L5 5M10.5 10.5L7 7" />
+        </svg>
+      ),
+    },
   ];
   return all.filter((sign): sign is Sign => sign !== false && shown.includes(sign.mark));
 }
 
-const BOX = { width: 12, height: 12, viewBox: '0 0 12 12', fill: 'none', stroke: 'currentColor', strokeWidth: 1.3, 'aria-hidden': true };
+const BOX = {
+  width: 12,
+  height: 12,
+  viewBox: '0 0 12 12',
+  fill: 'none',
+  stroke: 'currentColor',
+  strokeWidth: 1.3,
+  'aria-hidden': true,
+};
 
 /** Frames one behind the other; a closed set shows how many lie under it. */
 function SetSign({ code, size, closed }: { code: number; size: number; closed: boolean }) {
   const kind = SET_CODES[code];
   return (
     <span className={styles.setSign} data-closed={closed}>
-      <svg {...BOX}>{kind === 'bracket' ? <path d="M2 10V7M6 10V4M10 10V1" /> : kind === 'panorama' ? <path d="M1 3h10v6H1zM4.3 3v6M7.7 3v6" /> : kind === 'companion' ? <path d="M1 1h6v6H1zM5 5h6v6H5z" /> : kind === 'burst' ? <path d="M1 6h6M3 3h7M3 9h7" /> : <path d="M1.5 1.5h9v9h-9zM4 6h4M6 4v4" />}</svg>
+      <svg {...BOX}>
+        {kind === 'bracket' ? (
+          <path d="M2 10V7M6 10V4M10 10V1" />
+        ) : kind === 'panorama' ? (
+          <path d="M1 3h10v6H1zM4.3 3v6M7.7 3v6" />
+        ) : kind === 'companion' ? (
+          <path d="M1 1h6v6H1zM5 5h6v6H5z" />
+        ) : kind === 'burst' ? (
+          <path d="M1 6h6M3 3h7M3 9h7" />
+        ) : (
+          <path d="M1.5 1.5h9v9h-9zM4 6h4M6 4v4" />
+        )}
+      </svg>
       {size}
     </span>
   );
@@ -63,5 +132,13 @@ function SetSign({ code, size, closed }: { code: number; size: number; closed: b
 
 export function TileMarks({ signs }: { signs: Sign[] }) {
   if (signs.length === 0) return null;
-  return <span className={styles.marks} aria-hidden>{signs.map(({ mark, sign }) => <span key={mark} className={styles.mark} data-mark={mark}>{sign}</span>)}</span>;
+  return (
+    <span className={styles.marks} aria-hidden>
+      {signs.map(({ mark, sign }) => (
+        <span key={mark} className={styles.mark} data-mark={mark}>
+          {sign}
+        </span>
+      ))}
+    </span>
+  );
 }

@@ -23,7 +23,18 @@ interface Props extends TileFacts {
   onHold: (id: string, event: PointerEvent) => void;
 }
 
-export const Tile = memo(function Tile({ id, photo, left, width, height, onChoose, onOpen, onHold, inSight, ...facts }: Props) {
+export const Tile = memo(function Tile({
+  id,
+  photo,
+  left,
+  width,
+  height,
+  onChoose,
+  onOpen,
+  onHold,
+  inSight,
+  ...facts
+}: Props) {
   const version = useSession((state) => state.indexVersion);
   const preview = usePreview(id, version, inSight);
   const selected = useSelection((state) => state.ids.has(id));
@@ -32,12 +43,34 @@ export const Tile = memo(function Tile({ id, photo, left, width, height, onChoos
   const signs = signsOf(facts, shown);
   return (
     <button
-      type="button" data-keys="through" data-photo={id} data-focus={focused} className={styles.tile} style={{ left, width, height }} aria-pressed={selected} data-rejected={facts.rating === -1} data-stacked={facts.closed}
-      aria-label={[nameOf(photo), ...signs.filter(({ mark }) => mark !== 'ready').map(({ words }) => words), preview === null && 'no preview'].filter(Boolean).join(', ')}
-      draggable={selected} onDragStart={(event) => dragPhotos(event.dataTransfer, [...useSelection.getState().ids])}
-      title={signs.map(({ words }) => words).join(' · ')} onClick={(event) => onChoose(id, event)} onDoubleClick={() => onOpen(id)} onPointerDown={(event) => onHold(id, event)}
+      type="button"
+      data-keys="through"
+      data-photo={id}
+      data-focus={focused}
+      className={styles.tile}
+      style={{ left, width, height }}
+      aria-pressed={selected}
+      data-rejected={facts.rating === -1}
+      data-stacked={facts.closed}
+      aria-label={[
+        nameOf(photo),
+        ...signs.filter(({ mark }) => mark !== 'ready').map(({ words }) => words),
+        preview === null && 'no preview',
+      ]
+        .filter(Boolean)
+        .join(', ')}
+      draggable={selected}
+      onDragStart={(event) => dragPhotos(event.dataTransfer, [...useSelection.getState().ids])}
+      title={signs.map(({ words }) => words).join(' · ')}
+      onClick={(event) => onChoose(id, event)}
+      onDoubleClick={() => onOpen(id)}
+      onPointerDown={(event) => onHold(id, event)}
     >
-      {preview ? <img src={preview} alt="" draggable={false} /> : <span className={styles.blank}>{preview === null ? 'no preview' : ''}</span>}
+      {preview ? (
+        <img src={preview} alt="" draggable={false} />
+      ) : (
+        <span className={styles.blank}>{preview === null ? 'no preview' : ''}</span>
+      )}
       <TileMarks signs={signs} />
     </button>
   );
@@ -45,5 +78,7 @@ export const Tile = memo(function Tile({ id, photo, left, width, height, onChoos
 
 export function nameOf(photo: PhotoRecord | undefined): string {
   const said = photo?.fields.headline ?? photo?.fields.title ?? photo?.fields.caption;
-  return typeof said === 'string' ? said : `Photo of ${(photo && capturedIn(photo.fields)?.written.slice(0, 10)) ?? 'unknown date'}`;
+  return typeof said === 'string'
+    ? said
+    : `Photo of ${(photo && capturedIn(photo.fields)?.written.slice(0, 10)) ?? 'unknown date'}`;
 }

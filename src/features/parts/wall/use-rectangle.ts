@@ -1,6 +1,7 @@
 'use client';
 
-// A rectangle drawn with the mouse selects what it touches; with Shift or Ctrl it adds. Near an edge the wall scrolls along.
+// A rectangle drawn with the mouse selects what it touches; with Shift or Ctrl it adds. Near an edge the wall scrolls
+// along.
 
 import { type PointerEvent, type RefObject, useRef, useState } from 'react';
 import { selectThese, useSelection } from '@/features/parts/selection/selection';
@@ -26,7 +27,13 @@ export function useRectangle(box: RefObject<HTMLDivElement | null>, idsWithin: (
 
   const onPointerDown = (event: PointerEvent) => {
     const element = box.current;
-    if (!element || event.button !== 0 || event.pointerType !== 'mouse' || event.clientX > element.getBoundingClientRect().left + element.clientWidth) return;
+    if (
+      !element ||
+      event.button !== 0 ||
+      event.pointerType !== 'mouse' ||
+      event.clientX > element.getBoundingClientRect().left + element.clientWidth
+    )
+      return;
     drawn.current = false;
     if (event.target instanceof Element && event.target.closest('[data-photo][aria-pressed="true"]')) return; // a selected photo is taken along, into a collection
     const at = (x: number, y: number) => {
@@ -42,7 +49,12 @@ export function useRectangle(box: RefObject<HTMLDivElement | null>, idsWithin: (
       const now = at(last.x, last.y);
       if (!drawn.current && Math.hypot(now.x - start.x, now.y - start.y) < BEGINS_PX) return;
       drawn.current = true;
-      const next = { left: Math.min(start.x, now.x), right: Math.max(start.x, now.x), top: Math.min(start.y, now.y), bottom: Math.max(start.y, now.y) };
+      const next = {
+        left: Math.min(start.x, now.x),
+        right: Math.max(start.x, now.x),
+        top: Math.min(start.y, now.y),
+        bottom: Math.max(start.y, now.y),
+      };
       setArea(next);
       selectThese([...before, ...latest.current(next)]);
     };

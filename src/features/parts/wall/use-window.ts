@@ -25,7 +25,12 @@ export function useRecords(order: PhotoOrder, start: number, end: number): Map<s
  * Scrolls the focused photo into the window when the keys move it out, and takes the keyboard's focus along.
  * @param stretchOf from and to of the row of a position, in pixels from the top
  */
-export function useFocusInView(box: RefObject<HTMLDivElement | null>, order: PhotoOrder, stretchOf: (position: number) => { from: number; to: number } | null, above: number): void {
+export function useFocusInView(
+  box: RefObject<HTMLDivElement | null>,
+  order: PhotoOrder,
+  stretchOf: (position: number) => { from: number; to: number } | null,
+  above: number,
+): void {
   const focus = useSelection((state) => state.focus);
   const latest = useRef({ order, stretchOf });
   useEffect(() => {
@@ -37,7 +42,9 @@ export function useFocusInView(box: RefObject<HTMLDivElement | null>, order: Pho
     const stretch = at < 0 ? null : latest.current.stretchOf(at);
     if (!element || !stretch || element.clientHeight === 0) return;
     if (stretch.from - above < element.scrollTop) element.scrollTop = stretch.from - above;
-    else if (stretch.to > element.scrollTop + element.clientHeight) element.scrollTop = stretch.to - element.clientHeight;
-    if (element.contains(document.activeElement)) element.querySelector<HTMLElement>(`[data-photo="${focus}"]`)?.focus({ preventScroll: true });
+    else if (stretch.to > element.scrollTop + element.clientHeight)
+      element.scrollTop = stretch.to - element.clientHeight;
+    if (element.contains(document.activeElement))
+      element.querySelector<HTMLElement>(`[data-photo="${focus}"]`)?.focus({ preventScroll: true });
   }, [box, focus, above]);
 }

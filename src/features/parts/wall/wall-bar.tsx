@@ -16,7 +16,17 @@ import { useSelection } from '@/features/parts/selection/selection';
 import { COLUMNS, type Column, MARKS, type Mark, type WallChoices, useWallChoices } from './wall-choices';
 import styles from './wall.module.css';
 
-const SORT_WORDS: Record<SortBy, string> = { taken: 'time taken', name: 'name', rating: 'rating', marker: 'marker', type: 'file type', added: 'when added', accession: 'accession number', place: 'place', hand: 'order by hand' };
+const SORT_WORDS: Record<SortBy, string> = {
+  taken: 'time taken',
+  name: 'name',
+  rating: 'rating',
+  marker: 'marker',
+  type: 'file type',
+  added: 'when added',
+  accession: 'accession number',
+  place: 'place',
+  hand: 'order by hand',
+};
 const SIZES = { min: 70, max: 420 };
 
 interface Props {
@@ -33,9 +43,30 @@ export function WallBar({ result, sort, folded, onFold }: Props) {
       <Counts result={result} />
       <SortChoice sort={sort} />
       <ViewMenu />
-      <Segmented<WallChoices['view']> size="small" value={view} onChange={(next) => useWallChoices.setState({ view: next })} options={[{ value: 'wall', label: 'Wall' }, { value: 'list', label: 'List' }, { value: 'alike', label: 'Look-alikes' }]} aria-label="View" />
-      {view === 'wall' && <Slider className={styles.size} {...SIZES} value={rowHeight} onChange={(next) => useWallChoices.setState({ rowHeight: next })} tooltip={{ open: false }} ariaLabelForHandle="Size of the photos" />}
-      <Button size="small" type="text" onClick={onFold} aria-pressed={folded}>{folded ? 'Unfold' : 'Fold'} panels</Button>
+      <Segmented<WallChoices['view']>
+        size="small"
+        value={view}
+        onChange={(next) => useWallChoices.setState({ view: next })}
+        options={[
+          { value: 'wall', label: 'Wall' },
+          { value: 'list', label: 'List' },
+          { value: 'alike', label: 'Look-alikes' },
+        ]}
+        aria-label="View"
+      />
+      {view === 'wall' && (
+        <Slider
+          className={styles.size}
+          {...SIZES}
+          value={rowHeight}
+          onChange={(next) => useWallChoices.setState({ rowHeight: next })}
+          tooltip={{ open: false }}
+          ariaLabelForHandle="Size of the photos"
+        />
+      )}
+      <Button size="small" type="text" onClick={onFold} aria-pressed={folded}>
+        {folded ? 'Unfold' : 'Fold'} panels
+      </Button>
     </div>
   );
 }
@@ -58,19 +89,43 @@ function Counts({ result }: { result: SearchAnswer }) {
   ].filter((part) => part !== false);
   return (
     <span className={styles.counts}>
-      <strong>{count(order.length)}</strong> shown{parts.length > 0 && <span className="quiet"> · {parts.join(' · ')}</span>}
-      {staying > 0 && <Tooltip title="They no longer fit the scope since you changed them"><Button size="small" type="link" onClick={lookAnew}>{count(staying)} stay; look anew</Button></Tooltip>}
+      <strong>{count(order.length)}</strong> shown
+      {parts.length > 0 && <span className="quiet"> · {parts.join(' · ')}</span>}
+      {staying > 0 && (
+        <Tooltip title="They no longer fit the scope since you changed them">
+          <Button size="small" type="link" onClick={lookAnew}>
+            {count(staying)} stay; look anew
+          </Button>
+        </Tooltip>
+      )}
     </span>
   );
 }
 
 function SortChoice({ sort }: { sort: Sort }) {
   const { setScope } = useScope();
-  const set = (by: SortBy, reversed: boolean) => setScope((now) => withTerm(now, 'sort', by === 'taken' && !reversed ? null : `${reversed ? '-' : ''}${by}`));
+  const set = (by: SortBy, reversed: boolean) =>
+    setScope((now) => withTerm(now, 'sort', by === 'taken' && !reversed ? null : `${reversed ? '-' : ''}${by}`));
   return (
     <span className={styles.sort}>
-      <Select size="small" variant="borderless" aria-label="Sorted by" value={sort.by} onChange={(by) => set(by, false)} options={SORTS.map((by) => ({ value: by, label: SORT_WORDS[by] }))} popupMatchSelectWidth={false} />
-      <Button size="small" type="text" aria-label={sort.reversed ? 'The other way round: on' : 'The other way round'} aria-pressed={sort.reversed} onClick={() => set(sort.by, !sort.reversed)}>{sort.reversed ? '↑' : '↓'}</Button>
+      <Select
+        size="small"
+        variant="borderless"
+        aria-label="Sorted by"
+        value={sort.by}
+        onChange={(by) => set(by, false)}
+        options={SORTS.map((by) => ({ value: by, label: SORT_WORDS[by] }))}
+        popupMatchSelectWidth={false}
+      />
+      <Button
+        size="small"
+        type="text"
+        aria-label={sort.reversed ? 'The other way round: on' : 'The other way round'}
+        aria-pressed={sort.reversed}
+        onClick={() => set(sort.by, !sort.reversed)}
+      >
+        {sort.reversed ? '↑' : '↓'}
+      </Button>
     </span>
   );
 }
@@ -82,31 +137,56 @@ function ViewMenu() {
   const to = useJudging((state) => state.to);
   const content = (
     <div className={styles.viewMenu}>
-      <Checkbox checked={setsClosed} onChange={(event) => setViewing({ setsClosed: event.target.checked, opened: [] })}>One tile for each set</Checkbox>
+      <Checkbox checked={setsClosed} onChange={(event) => setViewing({ setsClosed: event.target.checked, opened: [] })}>
+        One tile for each set
+      </Checkbox>
       <fieldset>
         <legend>A judgement goes to</legend>
         <JudgingTo value={to} onChange={(next) => useJudging.setState({ to: next })} setSize={0} />
       </fieldset>
       <fieldset>
         <legend>A photo that no longer fits the scope after you changed it</legend>
-        <Segmented<Viewing['leaving']> size="small" value={leaving} onChange={(next) => setViewing({ leaving: next })} options={[{ value: 'later', label: 'stays until I look anew' }, { value: 'at-once', label: 'leaves at once' }]} aria-label="When it leaves" />
+        <Segmented<Viewing['leaving']>
+          size="small"
+          value={leaving}
+          onChange={(next) => setViewing({ leaving: next })}
+          options={[
+            { value: 'later', label: 'stays until I look anew' },
+            { value: 'at-once', label: 'leaves at once' },
+          ]}
+          aria-label="When it leaves"
+        />
       </fieldset>
       {view === 'wall' ? (
         <fieldset>
           <legend>Marks on the tiles</legend>
-          <Checkbox.Group<Mark> value={marks} onChange={(next) => useWallChoices.setState({ marks: next })} options={Object.entries(MARKS).map(([value, label]) => ({ value: value as Mark, label }))} />
+          <Checkbox.Group<Mark>
+            value={marks}
+            onChange={(next) => useWallChoices.setState({ marks: next })}
+            options={Object.entries(MARKS).map(([value, label]) => ({ value: value as Mark, label }))}
+          />
         </fieldset>
       ) : (
         <fieldset>
           <legend>Columns</legend>
-          <Checkbox.Group<Column> value={columns} onChange={(next) => useWallChoices.setState({ columns: (Object.keys(COLUMNS) as Column[]).filter((column) => next.includes(column)) })} options={Object.entries(COLUMNS).map(([value, label]) => ({ value: value as Column, label }))} />
+          <Checkbox.Group<Column>
+            value={columns}
+            onChange={(next) =>
+              useWallChoices.setState({
+                columns: (Object.keys(COLUMNS) as Column[]).filter((column) => next.includes(column)),
+              })
+            }
+            options={Object.entries(COLUMNS).map(([value, label]) => ({ value: value as Column, label }))}
+          />
         </fieldset>
       )}
     </div>
   );
   return (
     <Popover trigger="click" placement="bottomLeft" content={content}>
-      <Button size="small" type="text">Showing{setsClosed ? ': sets closed' : ''}…</Button>
+      <Button size="small" type="text">
+        Showing{setsClosed ? ': sets closed' : ''}…
+      </Button>
     </Popover>
   );
 }

@@ -18,8 +18,21 @@ export const MARKS = {
 export type Mark = keyof typeof MARKS;
 
 export const COLUMNS = {
-  name: 'Name', taken: 'Taken', rating: 'Rating', marker: 'Marker', type: 'Type', camera: 'Camera', exposure: 'Exposure', headline: 'Headline', caption: 'Caption',
-  keywords: 'Keywords', place: 'Place', accession: 'Accession', drives: 'Drives', copies: 'Copies', added: 'Added',
+  name: 'Name',
+  taken: 'Taken',
+  rating: 'Rating',
+  marker: 'Marker',
+  type: 'Type',
+  camera: 'Camera',
+  exposure: 'Exposure',
+  headline: 'Headline',
+  caption: 'Caption',
+  keywords: 'Keywords',
+  place: 'Place',
+  accession: 'Accession',
+  drives: 'Drives',
+  copies: 'Copies',
+  added: 'Added',
 } as const;
 
 export type Column = keyof typeof COLUMNS;
@@ -40,5 +53,8 @@ const choices: z.ZodType<WallChoices> = z.object({
 });
 
 export const useWallChoices = keptChoice<WallChoices>('wembo-wall', choices, {
-  view: 'wall', rowHeight: 150, marks: ['rating', 'marker', 'set', 'blank', 'away'], columns: ['name', 'taken', 'rating', 'marker', 'camera', 'exposure', 'headline', 'place'],
+  view: 'wall',
+  rowHeight: 150,
+  marks: ['rating', 'marker', 'set', 'blank', 'away'],
+  columns: ['name', 'taken', 'rating', 'marker', 'camera', 'exposure', 'headline', 'place'],
 });

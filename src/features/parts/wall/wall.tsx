@@ -46,8 +46,11 @@ export function Wall({ result, sort, onOpen }: Props) {
   const { order } = result;
   const inner = width - 2 * PADDING;
   const rows = useMemo(() => {
-    const heads = (sort === 'taken' || sort === 'added') && rowHeight < MONTHS_BELOW ? monthHeads(result.heads) : result.heads;
-    return inner > 0 ? layWall(heads, result.aspects, { width: inner, rowHeight, gap: GAP, headingHeight: HEADING }) : [];
+    const heads =
+      (sort === 'taken' || sort === 'added') && rowHeight < MONTHS_BELOW ? monthHeads(result.heads) : result.heads;
+    return inner > 0
+      ? layWall(heads, result.aspects, { width: inner, rowHeight, gap: GAP, headingHeight: HEADING })
+      : [];
   }, [result, rowHeight, inner, sort]);
   // after a jump the rows in sight come first, those around them a moment later
   const before = useDeferredValue(top);
@@ -55,11 +58,20 @@ export function Wall({ result, sort, onOpen }: Props) {
   const { first, end } = rowsWithin(rows, top - ahead, top + height + ahead);
   const shown = rows.slice(first, end);
   const last = shown.at(-1);
-  const records = useRecords(order, shown[0]?.start ?? 0, last ? (last.kind === 'heading' ? last.start + 1 : last.end) : 0);
+  const records = useRecords(
+    order,
+    shown[0]?.start ?? 0,
+    last ? (last.kind === 'heading' ? last.start + 1 : last.end) : 0,
+  );
   useFocusInView(box, order, (position) => stretchOf(rows, position), HEADING);
   const facts = useTileFacts(result);
   const rectangle = useRectangle(box, (area) => {
-    const shifted = { left: area.left - PADDING, right: area.right - PADDING, top: area.top - PADDING, bottom: area.bottom - PADDING };
+    const shifted = {
+      left: area.left - PADDING,
+      right: area.right - PADDING,
+      top: area.top - PADDING,
+      bottom: area.bottom - PADDING,
+    };
     return photosWithin(rows, result.aspects, GAP, shifted, inner).map((position) => order.at(position) ?? '');
   });
   const held = useRef(false);
@@ -85,31 +97,70 @@ export function Wall({ result, sort, onOpen }: Props) {
       toggleSelected(id);
     }, HOLD_MS);
     const stop = () => clearTimeout(timer);
-    for (const name of ['pointerup', 'pointercancel', 'pointermove'] as const) event.currentTarget.addEventListener(name, stop, { once: true });
+    for (const name of ['pointerup', 'pointercancel', 'pointermove'] as const)
+      event.currentTarget.addEventListener(name, stop, { once: true });
   });
   const open = useStable(onOpen);
   return (
-    <div ref={box} className={styles.wall} onScroll={(event) => scrollTo(event.currentTarget.scrollTop)} onPointerDown={rectangle.onPointerDown} role="group" aria-label="Wall" tabIndex={-1}>
+    <div
+      ref={box}
+      className={styles.wall}
+      onScroll={(event) => scrollTo(event.currentTarget.scrollTop)}
+      onPointerDown={rectangle.onPointerDown}
+      role="group"
+      aria-label="Wall"
+      tabIndex={-1}
+    >
       <div style={{ height: wallHeight(rows) + 2 * PADDING, position: 'relative' }}>
         {shown.map((row) =>
           row.kind === 'heading' ? (
-            <Heading key={`h${row.start}`} row={row} sort={sort} small={rowHeight < MONTHS_BELOW} photo={records.get(order.at(row.start) ?? '')} />
+            <Heading
+              key={`h${row.start}`}
+              row={row}
+              sort={sort}
+              small={rowHeight < MONTHS_BELOW}
+              photo={records.get(order.at(row.start) ?? '')}
+            />
           ) : (
             <div key={`p${row.start}`} className={styles.row} style={{ top: row.top + PADDING, height: row.height }}>
               {tilesOf(row, result, inner).map(({ id, position, left, width: tileWidth }) => (
-                <Tile key={id} id={id} photo={records.get(id)} left={left} width={tileWidth} height={row.height} inSight={row.top + row.height + PADDING > top && row.top < top + height} {...facts(position)} onChoose={choose} onOpen={open} onHold={hold} />
+                <Tile
+                  key={id}
+                  id={id}
+                  photo={records.get(id)}
+                  left={left}
+                  width={tileWidth}
+                  height={row.height}
+                  inSight={row.top + row.height + PADDING > top && row.top < top + height}
+                  {...facts(position)}
+                  onChoose={choose}
+                  onOpen={open}
+                  onHold={hold}
+                />
               ))}
             </div>
           ),
         )}
-        {rectangle.area && <div className={styles.rectangle} style={{ left: rectangle.area.left - PADDING, top: rectangle.area.top, width: rectangle.area.right - rectangle.area.left, height: rectangle.area.bottom - rectangle.area.top }} />}
+        {rectangle.area && (
+          <div
+            className={styles.rectangle}
+            style={{
+              left: rectangle.area.left - PADDING,
+              top: rectangle.area.top,
+              width: rectangle.area.right - rectangle.area.left,
+              height: rectangle.area.bottom - rectangle.area.top,
+            }}
+          />
+        )}
       </div>
     </div>
   );
 }
 
 function stretchOf(rows: WallRow[], position: number): { from: number; to: number } | null {
-  const row = rows.find((candidate) => candidate.kind === 'photos' && position >= candidate.start && position < candidate.end);
+  const row = rows.find(
+    (candidate) => candidate.kind === 'photos' && position >= candidate.start && position < candidate.end,
+  );
   return row ? { from: row.top + PADDING, to: row.top + PADDING + row.height + GAP } : null;
 }
 
@@ -128,18 +179,29 @@ function useTileFacts(result: SearchAnswer) {
   const markers = useMarkersByName();
   const there = useReachableDrives();
   const setsClosed = useViewing((state) => state.setsClosed);
-  const away = useMemo(() => result.driveSets.map((drives) => !drives.some((name) => there.has(name))), [result, there]);
+  const away = useMemo(
+    () => result.driveSets.map((drives) => !drives.some((name) => there.has(name))),
+    [result, there],
+  );
   return (position: number) => {
     const label = result.labels[result.onMarkers[position] ?? 0] ?? '';
     return {
-      rating: result.ratings[position] ?? 0, label, marker: markers.get(label) as Marker | undefined, flags: result.flags[position] ?? 0, setCode: result.setKinds[position] ?? 0, setSize: result.setSizes[position] ?? 0,
-      closed: setsClosed && (result.setSizes[position] ?? 0) > 0 && !sharesSet(result, position), copies: result.copies[position] ?? 0, away: away[result.onDrives[position] ?? 0] ?? false,
+      rating: result.ratings[position] ?? 0,
+      label,
+      marker: markers.get(label) as Marker | undefined,
+      flags: result.flags[position] ?? 0,
+      setCode: result.setKinds[position] ?? 0,
+      setSize: result.setSizes[position] ?? 0,
+      closed: setsClosed && (result.setSizes[position] ?? 0) > 0 && !sharesSet(result, position),
+      copies: result.copies[position] ?? 0,
+      away: away[result.onDrives[position] ?? 0] ?? false,
     };
   };
 }
 
 /** Whether a neighbour is of the same set: then the set is open. */
-const sharesSet = ({ sets }: SearchAnswer, position: number): boolean => sets[position - 1] === sets[position] || sets[position + 1] === sets[position];
+const sharesSet = ({ sets }: SearchAnswer, position: number): boolean =>
+  sets[position - 1] === sets[position] || sets[position + 1] === sets[position];
 
 interface HeadingProps {
   row: WallRow & { kind: 'heading' };
@@ -158,4 +220,5 @@ function Heading({ row, sort, small, photo }: HeadingProps) {
   );
 }
 
-const placeOf = (photo: PhotoRecord | undefined) => [photo?.fields.city, photo?.fields.province].filter((part) => typeof part === 'string').join(', ');
+const placeOf = (photo: PhotoRecord | undefined) =>
+  [photo?.fields.city, photo?.fields.province].filter((part) => typeof part === 'string').join(', ');

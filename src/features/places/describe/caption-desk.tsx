@@ -1,7 +1,7 @@
 'use client';
 
-// Captions one after the other: the picture large, its words beside it. Ctrl+Enter keeps what was typed and goes to the next photo,
-// whose first blank is then selected.
+// Captions one after the other: the picture large, its words beside it. Ctrl+Enter keeps what was typed and goes to the
+// next photo, whose first blank is then selected.
 
 import { Button } from 'antd';
 import { useEffect, useMemo } from 'react';
@@ -48,30 +48,59 @@ export function CaptionDesk() {
   useAtHand(photoId === null ? [] : [photoId, ...near].map((id) => ({ id, sizes: ['preview', 'screen'] })));
   const summary = useMemo(() => (same ? summarise([same]) : null), [same]);
   if (!result) return <p className={styles.note}>Opening the catalog…</p>;
-  if (photoId === null) return <p className={styles.note}>No photo fits the scope. What is left to do stands at the left.</p>;
+  if (photoId === null)
+    return <p className={styles.note}>No photo fits the scope. What is left to do stands at the left.</p>;
   const ids = [photoId];
   return (
     <section className={styles.captions} aria-label="Captions">
       <div className={styles.stage}>
-        <div className={styles.room}><PictureStage photoId={photoId} photo={same} words={altOf(same)} /></div>
-        <p className={styles.under}><span className="mono">{captureLine(same)}</span></p>
+        <div className={styles.room}>
+          <PictureStage photoId={photoId} photo={same} words={altOf(same)} />
+        </div>
+        <p className={styles.under}>
+          <span className="mono">{captureLine(same)}</span>
+        </p>
       </div>
       <div className={styles.words}>
         <header className={styles.wordsHead}>
-          <Button size="small" type="text" onClick={() => go(-1)} disabled={place === 0} aria-label="Photo before">←</Button>
-          <span className="mono">{count(place + 1)} of {count(order.length)}</span>
-          <Button size="small" type="text" onClick={() => go(1)} disabled={place >= order.length - 1} aria-label="Next photo">→</Button>
+          <Button size="small" type="text" onClick={() => go(-1)} disabled={place === 0} aria-label="Photo before">
+            ←
+          </Button>
+          <span className="mono">
+            {count(place + 1)} of {count(order.length)}
+          </span>
+          <Button
+            size="small"
+            type="text"
+            onClick={() => go(1)}
+            disabled={place >= order.length - 1}
+            aria-label="Next photo"
+          >
+            →
+          </Button>
           <span className={styles.push} />
           {same && hasOpenBlank(same.fields) && <span className={styles.open}>blanks open</span>}
           <KitsButton ids={ids} />
         </header>
         {summary && same && (
           <>
-            {FIELDS_HERE.map((key) => <FieldLine key={key} row={fieldOf(key)} shared={summary.fields[key]} photoIds={ids} origin={null} {...(key === 'caption' && { enterOn: `${photoId} ${of ?? ''}` })} />)}
+            {FIELDS_HERE.map((key) => (
+              <FieldLine
+                key={key}
+                row={fieldOf(key)}
+                shared={summary.fields[key]}
+                photoIds={ids}
+                origin={null}
+                {...(key === 'caption' && { enterOn: `${photoId} ${of ?? ''}` })}
+              />
+            ))}
             <PeopleOffered photo={same} />
             <KeywordLine words={summary.keywords} photoIds={ids} origin={null} />
             <Copying photoId={photoId} before={order.at(place - 1)} />
-            <p className={styles.hint}><kbd>Ctrl+Enter</kbd> keeps the words and goes to the next photo. <kbd>Tab</kbd> grows a shorthand code or goes to the next blank.</p>
+            <p className={styles.hint}>
+              <kbd>Ctrl+Enter</kbd> keeps the words and goes to the next photo. <kbd>Tab</kbd> grows a shorthand code or
+              goes to the next blank.
+            </p>
           </>
         )}
       </div>
@@ -87,12 +116,32 @@ function Copying({ photoId, before }: { photoId: string; before: string | undefi
     const [source] = await recordsOf([from]);
     if (!source) return;
     const photos = await recordsOf(to);
-    await session.change({ kind: 'fields', origin: 'person', edits: copied.flatMap((key) => planSet(photos, key, source.fields[key])) });
+    await session.change({
+      kind: 'fields',
+      origin: 'person',
+      edits: copied.flatMap((key) => planSet(photos, key, source.fields[key])),
+    });
   };
   return (
     <div className={styles.copying}>
-      {before !== undefined && <Button size="small" onClick={() => void put(before, [photoId])}>Headline, caption and people from the photo before</Button>}
-      {inSet.length > 1 && <Button size="small" onClick={() => void put(photoId, inSet.filter((id) => id !== photoId))}>Give them to its set ({photosWords(inSet.length - 1)} more)</Button>}
+      {before !== undefined && (
+        <Button size="small" onClick={() => void put(before, [photoId])}>
+          Headline, caption and people from the photo before
+        </Button>
+      )}
+      {inSet.length > 1 && (
+        <Button
+          size="small"
+          onClick={() =>
+            void put(
+              photoId,
+              inSet.filter((id) => id !== photoId),
+            )
+          }
+        >
+          Give them to its set ({photosWords(inSet.length - 1)} more)
+        </Button>
+      )}
     </div>
   );
 }

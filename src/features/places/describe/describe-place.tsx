@@ -23,7 +23,9 @@ export function DescribePlace() {
   };
   return (
     <div className={styles.place}>
-      <DeskNav place="Describe" desks={DESKS} desk={desk} onOpen={open}><LeftToDo /></DeskNav>
+      <DeskNav place="Describe" desks={DESKS} desk={desk} onOpen={open}>
+        <LeftToDo />
+      </DeskNav>
       <main className={styles.main}>
         {desk === 'captions' && <CaptionDesk key={visit} />}
         {desk === 'words' && <WordsDesk />}

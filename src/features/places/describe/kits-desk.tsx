@@ -7,5 +7,9 @@ import styles from './describe.module.css';
 /** Kits, and what one would change on the selection. */
 export function KitsDesk() {
   const ids = useSelection((state) => state.ids);
-  return <section className={styles.page} aria-label="Kits"><Kits ids={[...ids]} /></section>;
+  return (
+    <section className={styles.page} aria-label="Kits">
+      <Kits ids={[...ids]} />
+    </section>
+  );
 }

@@ -3,9 +3,16 @@
 import { LeftList } from '@/features/parts/shelves/left-list';
 
 const LINES = [
-  { term: 'missing:caption', words: 'no caption' }, { term: 'missing:headline', words: 'no headline' }, { term: 'missing:keyword', words: 'no keyword' }, { term: 'missing:creator', words: 'no creator' },
-  { term: 'missing:copyright', words: 'no copyright notice' }, { term: 'missing:place', words: 'no place' }, { term: 'missing:date', words: 'no date' },
-  { term: 'left:blanks', words: 'blanks open' }, { term: 'left:codes', words: 'a wrong code' }, { term: 'left:words', words: 'a word that is not in the vocabulary' },
+  { term: 'missing:caption', words: 'no caption' },
+  { term: 'missing:headline', words: 'no headline' },
+  { term: 'missing:keyword', words: 'no keyword' },
+  { term: 'missing:creator', words: 'no creator' },
+  { term: 'missing:copyright', words: 'no copyright notice' },
+  { term: 'missing:place', words: 'no place' },
+  { term: 'missing:date', words: 'no date' },
+  { term: 'left:blanks', words: 'blanks open' },
+  { term: 'left:codes', words: 'a wrong code' },
+  { term: 'left:words', words: 'a word that is not in the vocabulary' },
 ] as const;
 
 export const LeftToDo = () => <LeftList lines={LINES} label="Left to do" />;

@@ -1,6 +1,7 @@
 'use client';
 
-// Keywords that one photo alone carries: often misspelt, or too narrow to find anything by. Taken away in bulk, or looked at.
+// Keywords that one photo alone carries: often misspelt, or too narrow to find anything by. Taken away in bulk, or
+// looked at.
 
 import { App, Button, Checkbox } from 'antd';
 import { useMemo, useState } from 'react';
@@ -17,7 +18,14 @@ const SHOWN = 300;
 
 export function OnceWords() {
   const used = useWords((state) => state.used);
-  const once = useMemo(() => used.filter(({ count: photos }) => photos === 1).map(({ word }) => word).sort((a, b) => a.localeCompare(b)), [used]);
+  const once = useMemo(
+    () =>
+      used
+        .filter(({ count: photos }) => photos === 1)
+        .map(({ word }) => word)
+        .sort((a, b) => a.localeCompare(b)),
+    [used],
+  );
   const [ticked, setTicked] = useState<ReadonlySet<string>>(new Set());
   const { setScope } = useScope();
   const { message } = App.useApp();
@@ -26,7 +34,9 @@ export function OnceWords() {
     const photos = await recordsOf(await session.search.carriers(chosen));
     await session.change({ kind: 'fields', origin: 'person', edits: planList(photos, 'keywords', [], chosen) });
     setTicked(new Set());
-    void message.success(`${plural(chosen.length, 'word')} taken away. One undo brings ${chosen.length === 1 ? 'it' : 'them'} back.`);
+    void message.success(
+      `${plural(chosen.length, 'word')} taken away. One undo brings ${chosen.length === 1 ? 'it' : 'them'} back.`,
+    );
   };
   if (once.length === 0) return <p className="quiet">No keyword is on one photo alone.</p>;
   return (
@@ -35,13 +45,33 @@ export function OnceWords() {
       <ul>
         {once.slice(0, SHOWN).map((word) => (
           <li key={word}>
-            <Checkbox checked={ticked.has(word)} onChange={({ target }) => setTicked(target.checked ? new Set([...ticked, word]) : new Set([...ticked].filter((one) => one !== word)))}>{word}</Checkbox>
-            <Button size="small" type="text" onClick={() => setScope(`keyword:${quoted(word)}`)} aria-label={`Show the photo with “${word}”`}>show it</Button>
+            <Checkbox
+              checked={ticked.has(word)}
+              onChange={({ target }) =>
+                setTicked(
+                  target.checked ? new Set([...ticked, word]) : new Set([...ticked].filter((one) => one !== word)),
+                )
+              }
+            >
+              {word}
+            </Checkbox>
+            <Button
+              size="small"
+              type="text"
+              onClick={() => setScope(`keyword:${quoted(word)}`)}
+              aria-label={`Show the photo with “${word}”`}
+            >
+              show it
+            </Button>
           </li>
         ))}
       </ul>
       {once.length > SHOWN && <p className="quiet">and {count(once.length - SHOWN)} more</p>}
-      <div className={styles.row}><Button size="small" disabled={chosen.length === 0} onClick={() => void takeAway()}>Take {plural(chosen.length, 'word')} away</Button></div>
+      <div className={styles.row}>
+        <Button size="small" disabled={chosen.length === 0} onClick={() => void takeAway()}>
+          Take {plural(chosen.length, 'word')} away
+        </Button>
+      </div>
     </div>
   );
 }

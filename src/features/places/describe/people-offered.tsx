@@ -16,11 +16,20 @@ export function PeopleOffered({ photo }: { photo: PhotoRecord }) {
   const shown = wordsIn(photo.fields.personShown);
   const offered = people.filter((name) => !shown.includes(name));
   if (offered.length === 0) return null;
-  const name = async (person: string) => session.change({ kind: 'fields', origin: 'person', edits: planList(await recordsOf([photo.id]), 'personShown', [person], []) });
+  const name = async (person: string) =>
+    session.change({
+      kind: 'fields',
+      origin: 'person',
+      edits: planList(await recordsOf([photo.id]), 'personShown', [person], []),
+    });
   return (
     <div className={styles.people} role="group" aria-label="People of this shoot">
       <span>in this shoot</span>
-      {offered.map((person) => <button key={person} type="button" onClick={() => void name(person)}>+ {person}</button>)}
+      {offered.map((person) => (
+        <button key={person} type="button" onClick={() => void name(person)}>
+          + {person}
+        </button>
+      ))}
     </div>
   );
 }

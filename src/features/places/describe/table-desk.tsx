@@ -20,8 +20,21 @@ import { useSelection } from '@/features/parts/selection/selection';
 import { session } from '@/engine/session';
 import styles from './describe.module.css';
 
-const USUAL: FieldKey[] = ['headline', 'caption', 'keywords', 'personShown', 'sublocation', 'city', 'country', 'captured'];
-const SEPARATORS: { value: Separator; label: string }[] = [{ value: ',', label: 'comma' }, { value: ';', label: 'semicolon' }, { value: '\t', label: 'tab' }];
+const USUAL: FieldKey[] = [
+  'headline',
+  'caption',
+  'keywords',
+  'personShown',
+  'sublocation',
+  'city',
+  'country',
+  'captured',
+];
+const SEPARATORS: { value: Separator; label: string }[] = [
+  { value: ',', label: 'comma' },
+  { value: ';', label: 'semicolon' },
+  { value: '\t', label: 'tab' },
+];
 
 export function TableDesk() {
   const order = useResult((state) => state.result)?.order ?? NO_PHOTOS;
@@ -33,7 +46,10 @@ export function TableDesk() {
   const giveOut = async () => {
     setBusy(true);
     const paths = await pathsOf(session.db, ids);
-    const rows = photoRows((await recordsOf(ids)).map((photo) => ({ ...photo, path: paths.get(photo.id) ?? '' })), keys);
+    const rows = photoRows(
+      (await recordsOf(ids)).map((photo) => ({ ...photo, path: paths.get(photo.id) ?? '' })),
+      keys,
+    );
     // with the mark, spreadsheets take it for what it is
     saveText(`photos.${separator === '\t' ? 'tsv' : 'csv'}`, `\uFEFF${writeTable(rows, separator)}`, 'text/csv');
     setBusy(false);
@@ -42,11 +58,34 @@ export function TableDesk() {
     <section className={styles.page} aria-label="Table">
       <h2>Out</h2>
       <div className={styles.bar}>
-        <Select<FieldKey[]> mode="multiple" value={keys} onChange={setKeys} options={TABLE_FIELDS.map(({ key, label }) => ({ value: key, label }))} showSearch={{ optionFilterProp: 'label' }} className={styles.grow} aria-label="Fields of the table" />
-        <Segmented<Separator> size="small" value={separator} onChange={setSeparator} options={SEPARATORS} aria-label="What parts the cells" />
-        <Button type="primary" loading={busy} disabled={ids.length === 0 || keys.length === 0} onClick={() => void giveOut()}>Give out {photosWords(ids.length)}</Button>
+        <Select<FieldKey[]>
+          mode="multiple"
+          value={keys}
+          onChange={setKeys}
+          options={TABLE_FIELDS.map(({ key, label }) => ({ value: key, label }))}
+          showSearch={{ optionFilterProp: 'label' }}
+          className={styles.grow}
+          aria-label="Fields of the table"
+        />
+        <Segmented<Separator>
+          size="small"
+          value={separator}
+          onChange={setSeparator}
+          options={SEPARATORS}
+          aria-label="What parts the cells"
+        />
+        <Button
+          type="primary"
+          loading={busy}
+          disabled={ids.length === 0 || keys.length === 0}
+          onClick={() => void giveOut()}
+        >
+          Give out {photosWords(ids.length)}
+        </Button>
       </div>
-      <p className="quiet">A row is a photo, found again by its first column, whatever a spreadsheet does to the others.</p>
+      <p className="quiet">
+        A row is a photo, found again by its first column, whatever a spreadsheet does to the others.
+      </p>
       <h2>Back in</h2>
       <BackIn />
     </section>
@@ -71,12 +110,16 @@ function BackIn() {
     const found = readPhotoRows(rows, new Map(known.map((photo) => [photo.id, photo])), takesAway);
     if ('refused' in found) {
       setReading(null);
-      return void message.error(`${name} was not read. ${found.refused === 'no-head' ? 'Its first line has no column “photo”, which says which photo a row is.' : 'None of its columns is a field.'}`, 8);
+      return void message.error(
+        `${name} was not read. ${found.refused === 'no-head' ? 'Its first line has no column “photo”, which says which photo a row is.' : 'None of its columns is a field.'}`,
+        8,
+      );
     }
     setRead({ name, rows });
     setReading(found);
   };
-  const takeIn = async (file: File) => look({ name: file.name, rows: readTable(decodeTable(new Uint8Array(await file.arrayBuffer()))) }, emptying);
+  const takeIn = async (file: File) =>
+    look({ name: file.name, rows: readTable(decodeTable(new Uint8Array(await file.arrayBuffer()))) }, emptying);
   const apply = async () => {
     if (!reading) return;
     await session.change({ kind: 'fields', origin: 'person', edits: reading.edits });
@@ -86,16 +129,48 @@ function BackIn() {
   return (
     <>
       <div className={styles.bar}>
-        <Upload accept=".csv,.tsv,.txt" showUploadList={false} beforeUpload={(file) => { void takeIn(file); return false; }}><Button>Take in a table…</Button></Upload>
-        <Checkbox checked={emptying} onChange={({ target }) => { setEmptying(target.checked); if (read && reading) void look(read, target.checked); }}>an empty cell takes away what stands there</Checkbox>
+        <Upload
+          accept=".csv,.tsv,.txt"
+          showUploadList={false}
+          beforeUpload={(file) => {
+            void takeIn(file);
+            return false;
+          }}
+        >
+          <Button>Take in a table…</Button>
+        </Upload>
+        <Checkbox
+          checked={emptying}
+          onChange={({ target }) => {
+            setEmptying(target.checked);
+            if (read && reading) void look(read, target.checked);
+          }}
+        >
+          an empty cell takes away what stands there
+        </Checkbox>
       </div>
       {reading && preview && read && (
         <div className={styles.reading}>
-          <p>{read.name}: {photosWords(reading.rows)}, of which {photosWords(preview.photos)} would change.{reading.unknownColumns.length > 0 && ` Columns that are no field, left out: ${reading.unknownColumns.join(', ')}.`}</p>
-          {reading.troubles.length > 0 && <details open className={styles.troubles}><summary>{count(reading.troubles.length)} cells or rows left out</summary><ul>{reading.troubles.slice(0, 50).map((trouble) => <li key={`${trouble.row} ${trouble.what}`}>{troubleSentence(trouble)}</li>)}</ul></details>}
+          <p>
+            {read.name}: {photosWords(reading.rows)}, of which {photosWords(preview.photos)} would change.
+            {reading.unknownColumns.length > 0 &&
+              ` Columns that are no field, left out: ${reading.unknownColumns.join(', ')}.`}
+          </p>
+          {reading.troubles.length > 0 && (
+            <details open className={styles.troubles}>
+              <summary>{count(reading.troubles.length)} cells or rows left out</summary>
+              <ul>
+                {reading.troubles.slice(0, 50).map((trouble) => (
+                  <li key={`${trouble.row} ${trouble.what}`}>{troubleSentence(trouble)}</li>
+                ))}
+              </ul>
+            </details>
+          )}
           <EditsTable preview={preview} label={`What ${read.name} changes`} />
           <div className={styles.row}>
-            <Button type="primary" disabled={reading.edits.length === 0} onClick={() => void apply()}>Change {photosWords(preview.photos)}</Button>
+            <Button type="primary" disabled={reading.edits.length === 0} onClick={() => void apply()}>
+              Change {photosWords(preview.photos)}
+            </Button>
             <Button onClick={() => setReading(null)}>Leave it</Button>
           </div>
         </div>

@@ -1,6 +1,7 @@
 'use client';
 
-// One word of the vocabulary: its name, synonyms and note, and what can be done to it. How many photos follow is said first.
+// One word of the vocabulary: its name, synonyms and note, and what can be done to it. How many photos follow is said
+// first.
 
 import { App, AutoComplete, Button, Input, Progress, Select } from 'antd';
 import Link from 'next/link';
@@ -34,42 +35,118 @@ export function WordCard({ word, vocabulary, onChoose }: Props) {
   const { act, reading } = useAct(vocabulary, onChoose);
   const above = vocabulary.path(word.id).slice(0, -1);
   const others = [...vocabulary.byId.values()].filter(({ id }) => id !== word.id);
-  const pathOf = (id: string) => vocabulary.path(id).map((one) => one.word).join(' › ');
-  const keep = (patch: Partial<VocabularyWord>) => session.change({ kind: 'words', changes: [{ before: word, after: { ...word, ...patch, updatedAt: Date.now() } }] });
+  const pathOf = (id: string) =>
+    vocabulary
+      .path(id)
+      .map((one) => one.word)
+      .join(' › ');
+  const keep = (patch: Partial<VocabularyWord>) =>
+    session.change({ kind: 'words', changes: [{ before: word, after: { ...word, ...patch, updatedAt: Date.now() } }] });
   return (
     <div className={styles.wordCard} role="group" aria-label={`Word ${word.word}`}>
       {above.length > 0 && <p className="quiet">{above.map((one) => one.word).join(' › ')}</p>}
-      <p><strong>{word.word}</strong> <Link href={findAddress(`keyword:${quoted(word.word)}`)}>{photos(carried)}</Link></p>
+      <p>
+        <strong>{word.word}</strong> <Link href={findAddress(`keyword:${quoted(word.word)}`)}>{photos(carried)}</Link>
+      </p>
       <label htmlFor="word-name">Name</label>
       <div className={styles.row}>
-        <Input id="word-name" maxLength={WORD_LIMITS.word} value={name} onChange={({ target }) => setName(target.value)} onPressEnter={() => void act({ kind: 'rename', id: word.id, word: name })} />
-        <Button size="small" disabled={name.trim() === word.word || name.trim() === ''} onClick={() => void act({ kind: 'rename', id: word.id, word: name })}>Rename</Button>
+        <Input
+          id="word-name"
+          maxLength={WORD_LIMITS.word}
+          value={name}
+          onChange={({ target }) => setName(target.value)}
+          onPressEnter={() => void act({ kind: 'rename', id: word.id, word: name })}
+        />
+        <Button
+          size="small"
+          disabled={name.trim() === word.word || name.trim() === ''}
+          onClick={() => void act({ kind: 'rename', id: word.id, word: name })}
+        >
+          Rename
+        </Button>
       </div>
       <label htmlFor="word-synonyms">Synonyms: typing one gives this word</label>
-      <Input id="word-synonyms" value={synonyms} placeholder="semicolon between them" onChange={({ target }) => setSynonyms(target.value)} onBlur={() => synonyms !== word.synonyms.join('; ') && void keep({ synonyms: splitKeywords(synonyms).map((text) => text.slice(0, WORD_LIMITS.word)).slice(0, WORD_LIMITS.synonyms) })} />
+      <Input
+        id="word-synonyms"
+        value={synonyms}
+        placeholder="semicolon between them"
+        onChange={({ target }) => setSynonyms(target.value)}
+        onBlur={() =>
+          synonyms !== word.synonyms.join('; ') &&
+          void keep({
+            synonyms: splitKeywords(synonyms)
+              .map((text) => text.slice(0, WORD_LIMITS.word))
+              .slice(0, WORD_LIMITS.synonyms),
+          })
+        }
+      />
       <label htmlFor="word-note">Note: when to use it</label>
-      <Input.TextArea id="word-note" maxLength={WORD_LIMITS.note} value={note} autoSize={{ minRows: 1, maxRows: 5 }} onChange={({ target }) => setNote(target.value)} onBlur={() => note !== word.note && void keep({ note: note.trim() })} />
+      <Input.TextArea
+        id="word-note"
+        maxLength={WORD_LIMITS.note}
+        value={note}
+        autoSize={{ minRows: 1, maxRows: 5 }}
+        onChange={({ target }) => setNote(target.value)}
+        onBlur={() => note !== word.note && void keep({ note: note.trim() })}
+      />
       <label htmlFor="word-under">Stands under</label>
       <Select
-        id="word-under" value={word.parentId ?? ''} showSearch={{ optionFilterProp: 'label' }} options={[{ value: '', label: '(the top)' }, ...others.map(({ id }) => ({ value: id, label: pathOf(id) }))]}
+        id="word-under"
+        value={word.parentId ?? ''}
+        showSearch={{ optionFilterProp: 'label' }}
+        options={[{ value: '', label: '(the top)' }, ...others.map(({ id }) => ({ value: id, label: pathOf(id) }))]}
         onChange={(under: string) => void act({ kind: 'move', id: word.id, under: under === '' ? null : under })}
       />
       <label htmlFor="word-into">Merge into another word</label>
       <div className={styles.row}>
-        <AutoComplete id="word-into" value={into} onChange={setInto} options={others.filter(({ word: text }) => into !== '' && plain(text).includes(plain(into))).slice(0, 20).map(({ id }) => ({ value: pathOf(id), id }))} className={styles.grow} />
-        <Button size="small" disabled={!others.some(({ id }) => pathOf(id) === into)} onClick={() => void act({ kind: 'merge', id: word.id, into: others.find(({ id }) => pathOf(id) === into)?.id ?? '' })}>Merge</Button>
+        <AutoComplete
+          id="word-into"
+          value={into}
+          onChange={setInto}
+          options={others
+            .filter(({ word: text }) => into !== '' && plain(text).includes(plain(into)))
+            .slice(0, 20)
+            .map(({ id }) => ({ value: pathOf(id), id }))}
+          className={styles.grow}
+        />
+        <Button
+          size="small"
+          disabled={!others.some(({ id }) => pathOf(id) === into)}
+          onClick={() =>
+            void act({ kind: 'merge', id: word.id, into: others.find(({ id }) => pathOf(id) === into)?.id ?? '' })
+          }
+        >
+          Merge
+        </Button>
       </div>
       <label htmlFor="word-split">Split into several</label>
       <div className={styles.row}>
-        <Input id="word-split" value={split} placeholder="semicolon between them" onChange={({ target }) => setSplit(target.value)} />
-        <Button size="small" disabled={splitKeywords(split).length < 2} onClick={() => void act({ kind: 'split', id: word.id, into: splitKeywords(split) })}>Split</Button>
+        <Input
+          id="word-split"
+          value={split}
+          placeholder="semicolon between them"
+          onChange={({ target }) => setSplit(target.value)}
+        />
+        <Button
+          size="small"
+          disabled={splitKeywords(split).length < 2}
+          onClick={() => void act({ kind: 'split', id: word.id, into: splitKeywords(split) })}
+        >
+          Split
+        </Button>
       </div>
-      <Button size="small" danger onClick={() => void act({ kind: 'delete', id: word.id })}>Delete the word…</Button>
+      <Button size="small" danger onClick={() => void act({ kind: 'delete', id: word.id })}>
+        Delete the word…
+      </Button>
       {reading && (
         <div className={styles.reading} role="status">
           <Progress percent={Math.floor((100 * reading.read) / reading.of)} size="small" aria-label="photos read" />
-          <p className="quiet">{count(reading.read)} of {photos(reading.of)} read, to say what would change</p>
-          <Button size="small" onClick={reading.cancel}>Cancel</Button>
+          <p className="quiet">
+            {count(reading.read)} of {photos(reading.of)} read, to say what would change
+          </p>
+          <Button size="small" onClick={reading.cancel}>
+            Cancel
+          </Button>
         </div>
       )}
     </div>
@@ -86,12 +163,19 @@ interface Reading {
 }
 
 /** Plans an act, says what it will do where photos follow, and does it. */
-function useAct(vocabulary: Vocabulary, onChoose: Props['onChoose']): { act: (act: VocabularyAct) => Promise<void>; reading: Reading | null } {
+function useAct(
+  vocabulary: Vocabulary,
+  onChoose: Props['onChoose'],
+): { act: (act: VocabularyAct) => Promise<void>; reading: Reading | null } {
   const { message, modal } = App.useApp();
   const [reading, setReading] = useState<Reading | null>(null);
-  const plannedOn = async (plan: Exclude<ActPlan, { refused: unknown }>, carriers: readonly string[]): Promise<ActOnCatalog | null> => {
+  const plannedOn = async (
+    plan: Exclude<ActPlan, { refused: unknown }>,
+    carriers: readonly string[],
+  ): Promise<ActOnCatalog | null> => {
     const breaking = new AbortController();
-    const show = (read: number) => carriers.length > LONG && setReading({ read, of: carriers.length, cancel: () => breaking.abort() });
+    const show = (read: number) =>
+      carriers.length > LONG && setReading({ read, of: carriers.length, cancel: () => breaking.abort() });
     try {
       return await planActOnCatalog(session.db, vocabulary, plan, carriers, { signal: breaking.signal, onRead: show });
     } catch (error) {
@@ -115,7 +199,11 @@ function useAct(vocabulary: Vocabulary, onChoose: Props['onChoose']): { act: (ac
     if (changed === 0 && untold === 0 && wanted.kind !== 'delete' && wanted.kind !== 'merge') return carryOut();
     const name = vocabulary.byId.get(wanted.id)?.word ?? '';
     modal.confirm({
-      title: TITLES[wanted.kind](name), icon: null, okText: 'Do it', cancelText: 'Leave it', onOk: carryOut,
+      title: TITLES[wanted.kind](name),
+      icon: null,
+      okText: 'Do it',
+      cancelText: 'Leave it',
+      onOk: carryOut,
       content: `${changed === 0 ? 'No photo changes' : `${photos(changed)} follow${changed === 1 ? 's' : ''}, with ${changed === 1 ? 'its' : 'their'} sidecars`}.${untold > 0 ? ` ${photos(untold)} ${untold === 1 ? 'has' : 'have'} the word without saying which of several it is, and keep${untold === 1 ? 's' : ''} it.` : ''} One undo takes it back.`,
     });
   };
@@ -123,5 +211,9 @@ function useAct(vocabulary: Vocabulary, onChoose: Props['onChoose']): { act: (ac
 }
 
 const TITLES: Record<VocabularyAct['kind'], (name: string) => string> = {
-  rename: (name) => `Rename “${name}” on every photo?`, merge: (name) => `Merge “${name}” into the other word?`, split: (name) => `Split “${name}”?`, delete: (name) => `Delete “${name}” and take it from every photo?`, move: (name) => `Move “${name}”?`,
+  rename: (name) => `Rename “${name}” on every photo?`,
+  merge: (name) => `Merge “${name}” into the other word?`,
+  split: (name) => `Split “${name}”?`,
+  delete: (name) => `Delete “${name}” and take it from every photo?`,
+  move: (name) => `Move “${name}”?`,
 };

@@ -29,21 +29,46 @@ export function WordsDesk() {
   return (
     <section className={styles.page} aria-label="Words">
       <header className={styles.bar}>
-        <Input allowClear value={sought} onChange={({ target }) => setSought(target.value)} placeholder="find a word" aria-label="Find a word" style={{ width: 200 }} />
+        <Input
+          allowClear
+          value={sought}
+          onChange={({ target }) => setSought(target.value)}
+          placeholder="find a word"
+          aria-label="Find a word"
+          style={{ width: 200 }}
+        />
         <span className="quiet">{plural(vocabulary.byId.size, 'word')} in the vocabulary</span>
-        <Checkbox checked={implied} onChange={({ target }) => useGiving.setState({ implied: target.checked })}>giving a word gives those above it too</Checkbox>
+        <Checkbox checked={implied} onChange={({ target }) => useGiving.setState({ implied: target.checked })}>
+          giving a word gives those above it too
+        </Checkbox>
         <span className={styles.push} />
         <Exchange vocabulary={vocabulary} />
       </header>
       <div className={styles.wordsPage}>
         <div className={styles.tree}>
           <NewWord parentId={chosen} above={word?.word} onMade={setChosen} />
-          {vocabulary.byId.size === 0 ? <p className="quiet">No words yet. A keyword that is given to a photo comes here by itself; a list can be taken in from a file.</p> : <Tree vocabulary={vocabulary} counts={counts} sought={plain(sought)} chosen={chosen} onChoose={setChosen} />}
+          {vocabulary.byId.size === 0 ? (
+            <p className="quiet">
+              No words yet. A keyword that is given to a photo comes here by itself; a list can be taken in from a file.
+            </p>
+          ) : (
+            <Tree vocabulary={vocabulary} counts={counts} sought={plain(sought)} chosen={chosen} onChoose={setChosen} />
+          )}
         </div>
         <div className={styles.beside}>
           <Tabs
-            size="small" destroyOnHidden items={[
-              { key: 'word', label: 'Word', children: word ? <WordCard key={word.id} word={word} vocabulary={vocabulary} onChoose={setChosen} /> : <p className="quiet">Choose a word in the tree.</p> },
+            size="small"
+            destroyOnHidden
+            items={[
+              {
+                key: 'word',
+                label: 'Word',
+                children: word ? (
+                  <WordCard key={word.id} word={word} vocabulary={vocabulary} onChoose={setChosen} />
+                ) : (
+                  <p className="quiet">Choose a word in the tree.</p>
+                ),
+              },
               { key: 'alike', label: 'Nearly the same', children: <AlikeWords /> },
               { key: 'once', label: 'Used once', children: <OnceWords /> },
               { key: 'unknown', label: 'Spelling', children: <UnknownWords /> },
@@ -69,13 +94,36 @@ interface TreeProps {
 function Tree({ vocabulary, counts, sought, chosen, onChoose }: TreeProps) {
   const [closed, setClosed] = useState<ReadonlySet<string>>(new Set());
   const rows = useMemo(() => rowsOf(vocabulary, sought, closed), [vocabulary, sought, closed]);
-  const toggle = (id: string) => setClosed((now) => (now.has(id) ? new Set([...now].filter((one) => one !== id)) : new Set([...now, id])));
+  const toggle = (id: string) =>
+    setClosed((now) => (now.has(id) ? new Set([...now].filter((one) => one !== id)) : new Set([...now, id])));
   return (
     <ul className={styles.treeRows} role="tree" aria-label="Vocabulary">
       {rows.slice(0, ROWS).map(({ id, word, synonyms, depth, below }) => (
-        <li key={id} role="treeitem" aria-level={depth + 1} aria-selected={id === chosen} aria-expanded={below ? !closed.has(id) : undefined} style={{ paddingLeft: depth * 16 }}>
-          {below ? <button type="button" className={styles.fold} onClick={() => toggle(id)} aria-label={`${closed.has(id) ? 'Open' : 'Close'} ${word}`}>{closed.has(id) ? '+' : '−'}</button> : <span className={styles.fold} />}
-          <button type="button" className={styles.treeWord} data-chosen={id === chosen} onClick={() => onChoose(id)}>{word}{synonyms.length > 0 && <em> {synonyms.join(', ')}</em>}<span className="mono">{count(counts.get(plain(word)) ?? 0)}</span></button>
+        <li
+          key={id}
+          role="treeitem"
+          aria-level={depth + 1}
+          aria-selected={id === chosen}
+          aria-expanded={below ? !closed.has(id) : undefined}
+          style={{ paddingLeft: depth * 16 }}
+        >
+          {below ? (
+            <button
+              type="button"
+              className={styles.fold}
+              onClick={() => toggle(id)}
+              aria-label={`${closed.has(id) ? 'Open' : 'Close'} ${word}`}
+            >
+              {closed.has(id) ? '+' : '−'}
+            </button>
+          ) : (
+            <span className={styles.fold} />
+          )}
+          <button type="button" className={styles.treeWord} data-chosen={id === chosen} onClick={() => onChoose(id)}>
+            {word}
+            {synonyms.length > 0 && <em> {synonyms.join(', ')}</em>}
+            <span className="mono">{count(counts.get(plain(word)) ?? 0)}</span>
+          </button>
         </li>
       ))}
       {rows.length > ROWS && <li className="quiet">and {count(rows.length - ROWS)} more words: find one above</li>}
@@ -93,7 +141,14 @@ interface Row {
 
 /** The open part of the tree; what is sought with the words above it. */
 function rowsOf(vocabulary: Vocabulary, sought: string, closed: ReadonlySet<string>): Row[] {
-  const fits = sought === '' ? null : new Set([...vocabulary.byId.values()].filter(({ word, synonyms }) => [word, ...synonyms].some((text) => plain(text).includes(sought))).flatMap(({ id }) => vocabulary.path(id).map((above) => above.id)));
+  const fits =
+    sought === ''
+      ? null
+      : new Set(
+          [...vocabulary.byId.values()]
+            .filter(({ word, synonyms }) => [word, ...synonyms].some((text) => plain(text).includes(sought)))
+            .flatMap(({ id }) => vocabulary.path(id).map((above) => above.id)),
+        );
   const rows: Row[] = [];
   const add = (id: string | null, depth: number) => {
     for (const { id: own, word, synonyms } of vocabulary.below(id)) {
@@ -106,12 +161,26 @@ function rowsOf(vocabulary: Vocabulary, sought: string, closed: ReadonlySet<stri
   return rows;
 }
 
-function NewWord({ parentId, above, onMade }: { parentId: string | null; above: string | undefined; onMade: (id: string) => void }) {
+function NewWord({
+  parentId,
+  above,
+  onMade,
+}: {
+  parentId: string | null;
+  above: string | undefined;
+  onMade: (id: string) => void;
+}) {
   const [typed, setTyped] = useState('');
   const make = async (under: string | null) => {
     const words = splitKeywords(typed);
     if (words.length === 0) return;
-    const changes = planTaken(useWords.getState().vocabulary, words.map(listed), Date.now(), () => crypto.randomUUID(), under);
+    const changes = planTaken(
+      useWords.getState().vocabulary,
+      words.map(listed),
+      Date.now(),
+      () => crypto.randomUUID(),
+      under,
+    );
     setTyped('');
     await session.change({ kind: 'words', changes });
     const last = changes.at(-1);
@@ -119,8 +188,19 @@ function NewWord({ parentId, above, onMade }: { parentId: string | null; above: 
   };
   return (
     <div className={styles.newWord}>
-      <Input size="small" value={typed} onChange={({ target }) => setTyped(target.value)} onPressEnter={() => void make(parentId)} placeholder={above ? `new word below “${above}”` : 'new word at the top'} aria-label="New word" />
-      {above && <Button size="small" type="text" disabled={typed.trim() === ''} onClick={() => void make(null)}>at the top</Button>}
+      <Input
+        size="small"
+        value={typed}
+        onChange={({ target }) => setTyped(target.value)}
+        onPressEnter={() => void make(parentId)}
+        placeholder={above ? `new word below “${above}”` : 'new word at the top'}
+        aria-label="New word"
+      />
+      {above && (
+        <Button size="small" type="text" disabled={typed.trim() === ''} onClick={() => void make(null)}>
+          at the top
+        </Button>
+      )}
     </div>
   );
 }
@@ -133,9 +213,16 @@ function Exchange({ vocabulary }: { vocabulary: Vocabulary }) {
       const words = await readWordFile(file);
       const changes = planTaken(useWords.getState().vocabulary, words, Date.now(), () => crypto.randomUUID());
       const made = changes.filter(({ before }) => before === null).length;
-      if (changes.length === 0) return void message.info(`${file.name} has ${plural(countListed(words), 'word')}, and all of them are here already.`);
+      if (changes.length === 0)
+        return void message.info(
+          `${file.name} has ${plural(countListed(words), 'word')}, and all of them are here already.`,
+        );
       modal.confirm({
-        title: `Take in ${file.name}?`, content: `${plural(countListed(words), 'word')} in it: ${count(made)} new, ${plural(changes.length - made, 'word')} that get synonyms or a note. Nothing is taken away; one undo takes all of it back.`, okText: 'Take in', cancelText: 'Leave it', icon: null,
+        title: `Take in ${file.name}?`,
+        content: `${plural(countListed(words), 'word')} in it: ${count(made)} new, ${plural(changes.length - made, 'word')} that get synonyms or a note. Nothing is taken away; one undo takes all of it back.`,
+        okText: 'Take in',
+        cancelText: 'Leave it',
+        icon: null,
         onOk: () => session.change({ kind: 'words', changes }),
       });
     } catch (error) {
@@ -148,9 +235,27 @@ function Exchange({ vocabulary }: { vocabulary: Vocabulary }) {
   };
   return (
     <>
-      <Upload accept=".txt,.csv,.tsv,.ttl,.jsonld,.json" showUploadList={false} beforeUpload={(file) => { void takeIn(file); return false; }}><Button size="small">Take in a file…</Button></Upload>
-      <Dropdown trigger={['click']} menu={{ items: WORD_FILES.map(({ ending, label }) => ({ key: ending, label })), onClick: ({ key }) => void giveOut(key) }}><Button size="small" disabled={vocabulary.byId.size === 0}>Give out…</Button></Dropdown>
+      <Upload
+        accept=".txt,.csv,.tsv,.ttl,.jsonld,.json"
+        showUploadList={false}
+        beforeUpload={(file) => {
+          void takeIn(file);
+          return false;
+        }}
+      >
+        <Button size="small">Take in a file…</Button>
+      </Upload>
+      <Dropdown
+        trigger={['click']}
+        menu={{
+          items: WORD_FILES.map(({ ending, label }) => ({ key: ending, label })),
+          onClick: ({ key }) => void giveOut(key),
+        }}
+      >
+        <Button size="small" disabled={vocabulary.byId.size === 0}>
+          Give out…
+        </Button>
+      </Dropdown>
     </>
   );
 }
-

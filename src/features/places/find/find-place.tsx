@@ -21,7 +21,18 @@ import { useKeepFacets } from '@/features/parts/search/use-facets';
 import { useResult } from '@/features/parts/search/use-result';
 import { useScope } from '@/features/parts/search/use-scope';
 import { PHOTOS_DRAGGED } from '@/features/parts/selection/dragged-photos';
-import { clearSelection, neighbour, selectAll, selectOnly, selectStretch, setFocus, stepFocus, toggleSelected, useLarge, useSelection } from '@/features/parts/selection/selection';
+import {
+  clearSelection,
+  neighbour,
+  selectAll,
+  selectOnly,
+  selectStretch,
+  setFocus,
+  stepFocus,
+  toggleSelected,
+  useLarge,
+  useSelection,
+} from '@/features/parts/selection/selection';
 import { ListView } from '@/features/parts/wall/list-view';
 import { Wall } from '@/features/parts/wall/wall';
 import { WallBar } from '@/features/parts/wall/wall-bar';
@@ -62,43 +73,103 @@ export function FindPlace() {
     const next = neighbour(order, by);
     if (next) setFocus(next);
   };
-  const open = useCallback((id: string) => {
-    const { ids } = useSelection.getState();
-    if (ids.has(id)) setFocus(id);
-    else selectOnly(id);
-    setPhoto(id);
-  }, [setPhoto]);
+  const open = useCallback(
+    (id: string) => {
+      const { ids } = useSelection.getState();
+      if (ids.has(id)) setFocus(id);
+      else selectOnly(id);
+      setPhoto(id);
+    },
+    [setPhoto],
+  );
   const openFocused = () => {
     const { focus } = useSelection.getState();
     if (focus) open(focus);
   };
   const closed = beside.ids === null;
-  const naming = useJudgingKeys(() => (photo ? [photo] : [...useSelection.getState().ids]), {
-    a: () => go(-1), ArrowLeft: () => go(-1), d: () => go(1), ArrowRight: () => go(1), f: () => setFolded((now) => !now), 'Shift+f': () => void toggleFullScreen(),
-  }, closed);
-  useKeys({
-    Enter: openFocused, Escape: clearSelection, c: () => void beside.open(),
-    'Shift+a': () => stretch(-1), 'Shift+ArrowLeft': () => stretch(-1), 'Shift+d': () => stretch(1), 'Shift+ArrowRight': () => stretch(1),
-    'Ctrl+ArrowLeft': () => roam(-1), 'Ctrl+ArrowRight': () => roam(1), 'Ctrl+a': () => selectAll(order),
-    e: () => useSelection.getState().focus && toggleSelected(useSelection.getState().focus ?? ''),
-  }, photo === null && closed);
+  const naming = useJudgingKeys(
+    () => (photo ? [photo] : [...useSelection.getState().ids]),
+    {
+      a: () => go(-1),
+      ArrowLeft: () => go(-1),
+      d: () => go(1),
+      ArrowRight: () => go(1),
+      f: () => setFolded((now) => !now),
+      'Shift+f': () => void toggleFullScreen(),
+    },
+    closed,
+  );
+  useKeys(
+    {
+      Enter: openFocused,
+      Escape: clearSelection,
+      c: () => void beside.open(),
+      'Shift+a': () => stretch(-1),
+      'Shift+ArrowLeft': () => stretch(-1),
+      'Shift+d': () => stretch(1),
+      'Shift+ArrowRight': () => stretch(1),
+      'Ctrl+ArrowLeft': () => roam(-1),
+      'Ctrl+ArrowRight': () => roam(1),
+      'Ctrl+a': () => selectAll(order),
+      e: () => useSelection.getState().focus && toggleSelected(useSelection.getState().focus ?? ''),
+    },
+    photo === null && closed,
+  );
 
   return (
     <div className={styles.place} data-folded={folded}>
       {!folded && <Around />}
       <main className={styles.main}>
-        {!photo && closed && result && <WallBar result={result} sort={sort} folded={folded} onFold={() => setFolded((now) => !now)} />}
-        <div className={styles.body} onDragOver={(event) => hand.collection && event.dataTransfer.types.includes(PHOTOS_DRAGGED) && event.preventDefault()} onDrop={(event) => hand.drop(event)}>
+        {!photo && closed && result && (
+          <WallBar result={result} sort={sort} folded={folded} onFold={() => setFolded((now) => !now)} />
+        )}
+        <div
+          className={styles.body}
+          onDragOver={(event) =>
+            hand.collection && event.dataTransfer.types.includes(PHOTOS_DRAGGED) && event.preventDefault()
+          }
+          onDrop={(event) => hand.drop(event)}
+        >
           {beside.ids && <SideBySide ids={beside.ids} onClose={beside.close} onPresent={setFocus} />}
-          {closed && photo && result && <SingleView photoId={photo} result={result} onStep={go} onOpen={setFocus} onClose={() => setPhoto(null)} onSideBySide={() => void beside.open()} back={view === 'wall' ? 'Wall' : view === 'list' ? 'List' : 'Look-alikes'} />}
-          {closed && !photo && result && order.length > 0 && (view === 'wall' ? <Wall result={result} sort={sort.by} onOpen={open} /> : view === 'list' ? <ListView result={result} sort={sort} onOpen={open} /> : <AlikeView scope={scope} onOpen={open} onSideBySide={beside.show} />)}
-          {closed && !photo && result && order.length === 0 && <Nothing all={result.all} scope={of ?? scope} onScope={setScope} />}
-          {!result && <p className={styles.opening}>{stage === 'ready' ? 'Looking…' : `Opening the catalog: ${count(indexed)} photos so far`}</p>}
+          {closed && photo && result && (
+            <SingleView
+              photoId={photo}
+              result={result}
+              onStep={go}
+              onOpen={setFocus}
+              onClose={() => setPhoto(null)}
+              onSideBySide={() => void beside.open()}
+              back={view === 'wall' ? 'Wall' : view === 'list' ? 'List' : 'Look-alikes'}
+            />
+          )}
+          {closed &&
+            !photo &&
+            result &&
+            order.length > 0 &&
+            (view === 'wall' ? (
+              <Wall result={result} sort={sort.by} onOpen={open} />
+            ) : view === 'list' ? (
+              <ListView result={result} sort={sort} onOpen={open} />
+            ) : (
+              <AlikeView scope={scope} onOpen={open} onSideBySide={beside.show} />
+            ))}
+          {closed && !photo && result && order.length === 0 && (
+            <Nothing all={result.all} scope={of ?? scope} onScope={setScope} />
+          )}
+          {!result && (
+            <p className={styles.opening}>
+              {stage === 'ready' ? 'Looking…' : `Opening the catalog: ${count(indexed)} photos so far`}
+            </p>
+          )}
         </div>
         {result && <SelectionBar result={result} onSideBySide={() => void beside.open()} hand={hand} />}
         <MarkerHint naming={naming} />
       </main>
-      {!folded && <div className={styles.card}><RecordCard total={order.length} photoId={onCard} /></div>}
+      {!folded && (
+        <div className={styles.card}>
+          <RecordCard total={order.length} photoId={onCard} />
+        </div>
+      )}
     </div>
   );
 }
@@ -107,8 +178,12 @@ export function FindPlace() {
 const Around = memo(function Around() {
   return (
     <>
-      <div className={styles.almanac}><Almanac /></div>
-      <div className={styles.shelves}><Shelves /></div>
+      <div className={styles.almanac}>
+        <Almanac />
+      </div>
+      <div className={styles.shelves}>
+        <Shelves />
+      </div>
     </>
   );
 });
@@ -130,7 +205,11 @@ function Nothing({ all, scope, onScope }: { all: number; scope: string; onScope:
   const explained = useExplained(scope, all > 0);
   return (
     <div className={styles.nothing}>
-      <p>{all === 0 ? 'No photos yet. Connect a drive in Overview, or drop a folder on this window.' : `None of the ${count(all)} photos fits “${scope}”.`}</p>
+      <p>
+        {all === 0
+          ? 'No photos yet. Connect a drive in Overview, or drop a folder on this window.'
+          : `None of the ${count(all)} photos fits “${scope}”.`}
+      </p>
       {explained && <ConditionList scope={scope} explained={explained} onScope={onScope} />}
       {all > 0 && <Button onClick={() => onScope('')}>Show all photos</Button>}
     </div>

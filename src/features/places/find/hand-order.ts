@@ -1,7 +1,7 @@
 'use client';
 
-// The order by hand of a collection, while the scope is that collection and the wall shows it so: selected photos are dragged before
-// another, or moved by the menu of the selection.
+// The order by hand of a collection, while the scope is that collection and the wall shows it so: selected photos are
+// dragged before another, or moved by the menu of the selection.
 
 import type { DragEvent } from 'react';
 import { type Collection, findNamed, planMoving, planTakingOut } from '@/core/catalog/collection';
@@ -25,8 +25,10 @@ export function useHandOrder(scope: string): HandOrder {
   const collections = useCollections();
   const parsed = parseScope(scope);
   const [named] = parsed.sort.by === 'hand' ? collectionsIn(parsed) : [];
-  const collection = named === undefined ? null : (findNamed(collections, plain(named)).find(({ kind }) => kind === 'hand') ?? null);
-  const move = (ids: ReadonlySet<string>, before: string | null) => collection && void gatherInto(collection, planMoving(collection.photoIds, ids, before));
+  const collection =
+    named === undefined ? null : (findNamed(collections, plain(named)).find(({ kind }) => kind === 'hand') ?? null);
+  const move = (ids: ReadonlySet<string>, before: string | null) =>
+    collection && void gatherInto(collection, planMoving(collection.photoIds, ids, before));
   return {
     collection,
     step: (step) => {
@@ -39,14 +41,19 @@ export function useHandOrder(scope: string): HandOrder {
       const ids = new Set(draggedPhotos(event.dataTransfer));
       if (!collection || ids.size === 0) return;
       event.preventDefault();
-      const onto = event.target instanceof Element ? event.target.closest<HTMLElement>('[data-photo]')?.dataset.photo : undefined;
+      const onto =
+        event.target instanceof Element ? event.target.closest<HTMLElement>('[data-photo]')?.dataset.photo : undefined;
       move(ids, onto ?? null);
     },
   };
 }
 
 /** The photo that will stand behind the moved ones; `null` for the end. */
-function beforeWhich(photoIds: readonly string[], ids: ReadonlySet<string>, step: Exclude<HandStep, 'out'>): string | null {
+function beforeWhich(
+  photoIds: readonly string[],
+  ids: ReadonlySet<string>,
+  step: Exclude<HandStep, 'out'>,
+): string | null {
   const rest = photoIds.filter((id) => !ids.has(id));
   const first = photoIds.findIndex((id) => ids.has(id));
   const standing = photoIds.slice(0, Math.max(0, first)).filter((id) => !ids.has(id)).length;

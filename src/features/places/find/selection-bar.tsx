@@ -18,30 +18,52 @@ import styles from './find.module.css';
 import type { HandOrder, HandStep } from './hand-order';
 
 /** Shown only while several photos are selected: how many, what they are, what can be done with them. */
-export function SelectionBar({ result, onSideBySide, hand }: { result: SearchAnswer; onSideBySide: () => void; hand: HandOrder }) {
+export function SelectionBar({
+  result,
+  onSideBySide,
+  hand,
+}: {
+  result: SearchAnswer;
+  onSideBySide: () => void;
+  hand: HandOrder;
+}) {
   const ids = useSelection((state) => state.ids);
   // one photo can be given another place as well
   if (ids.size < (hand.collection ? 1 : 2)) return null;
   return (
     <div className={styles.selection} role="region" aria-label="Selection">
-      <span className={styles.contains}><strong>{photos(ids.size)} selected</strong> <span className="quiet">{contents(ids, result)}</span></span>
-      <Button size="small" disabled={ids.size > SIDE_BY_SIDE_MOST} onClick={onSideBySide}>Side by side</Button>
+      <span className={styles.contains}>
+        <strong>{photos(ids.size)} selected</strong> <span className="quiet">{contents(ids, result)}</span>
+      </span>
+      <Button size="small" disabled={ids.size > SIDE_BY_SIDE_MOST} onClick={onSideBySide}>
+        Side by side
+      </Button>
       <SetButton />
       {hand.collection && <PlaceMenu hand={hand} />}
       <GatherButton ids={() => [...useSelection.getState().ids]} />
       <SentButton />
       <RenameButton />
       <LargePreviewsButton />
-      <Link href="/safekeep?what=selection"><Button size="small">Second copy…</Button></Link>
+      <Link href="/safekeep?what=selection">
+        <Button size="small">Second copy…</Button>
+      </Link>
       <GoingButton ids={() => [...useSelection.getState().ids]} />
-      <Button size="small" type="text" onClick={clearSelection}>Clear</Button>
+      <Button size="small" type="text" onClick={clearSelection}>
+        Clear
+      </Button>
     </div>
   );
 }
 
 /** Another place for the selected photos, in the collection whose order by hand is shown. */
 function PlaceMenu({ hand }: { hand: HandOrder }) {
-  const items = [{ key: 'front', label: 'To the front' }, { key: 'earlier', label: 'One place earlier' }, { key: 'later', label: 'One place later' }, { key: 'end', label: 'To the end' }, { key: 'out', label: `Out of “${hand.collection?.name ?? ''}”` }];
+  const items = [
+    { key: 'front', label: 'To the front' },
+    { key: 'earlier', label: 'One place earlier' },
+    { key: 'later', label: 'One place later' },
+    { key: 'end', label: 'To the end' },
+    { key: 'out', label: `Out of “${hand.collection?.name ?? ''}”` },
+  ];
   return (
     <Dropdown trigger={['click']} menu={{ items, onClick: ({ key }) => hand.step(key as HandStep) }}>
       <Button size="small">Place…</Button>
@@ -58,16 +80,40 @@ function contents(ids: ReadonlySet<string>, { order, ratings, sets }: SearchAnsw
   const inside = positions.filter((position) => position >= 0);
   const of = (holds: (rating: number) => boolean) => inside.filter((position) => holds(ratings[position] ?? 0)).length;
   const number = new Set(inside.flatMap((position) => ((sets[position] ?? -1) >= 0 ? [sets[position]] : []))).size;
-  const words: [number, string][] = [[of((rating) => rating > 0), 'rated'], [of((rating) => rating === 0), 'unrated'], [of((rating) => rating === -1), 'rejected'], [number, number === 1 ? 'set' : 'sets'], [ids.size - inside.length, 'not shown here']];
-  return words.filter(([value]) => value > 0).map(([value, word]) => `${count(value)} ${word}`).join(' · ');
+  const words: [number, string][] = [
+    [of((rating) => rating > 0), 'rated'],
+    [of((rating) => rating === 0), 'unrated'],
+    [of((rating) => rating === -1), 'rejected'],
+    [number, number === 1 ? 'set' : 'sets'],
+    [ids.size - inside.length, 'not shown here'],
+  ];
+  return words
+    .filter(([value]) => value > 0)
+    .map(([value, word]) => `${count(value)} ${word}`)
+    .join(' · ');
 }
 
 /** Puts frames together, takes them out of their set, or leaves it to what the cameras wrote. */
 function SetButton() {
-  const give = async (key: string | null) => session.change({ kind: 'fields', origin: 'person', edits: planGivenSet(await recordsOf([...useSelection.getState().ids]), key) });
-  const items = [{ key: 'together', label: 'Put together as one set' }, { key: ALONE, label: 'Take out of their sets' }, { key: 'found', label: 'Leave it to the cameras’ data' }];
+  const give = async (key: string | null) =>
+    session.change({
+      kind: 'fields',
+      origin: 'person',
+      edits: planGivenSet(await recordsOf([...useSelection.getState().ids]), key),
+    });
+  const items = [
+    { key: 'together', label: 'Put together as one set' },
+    { key: ALONE, label: 'Take out of their sets' },
+    { key: 'found', label: 'Leave it to the cameras’ data' },
+  ];
   return (
-    <Dropdown trigger={['click']} menu={{ items, onClick: ({ key }) => void give(key === 'together' ? crypto.randomUUID() : key === ALONE ? ALONE : null) }}>
+    <Dropdown
+      trigger={['click']}
+      menu={{
+        items,
+        onClick: ({ key }) => void give(key === 'together' ? crypto.randomUUID() : key === ALONE ? ALONE : null),
+      }}
+    >
       <Button size="small">Set…</Button>
     </Dropdown>
   );
@@ -77,7 +123,16 @@ function SetButton() {
 function LargePreviewsButton() {
   const begin = (byNight: boolean) => void session.startLargePreviews([...useSelection.getState().ids], byNight);
   return (
-    <Dropdown trigger={['click']} menu={{ items: [{ key: 'now', label: 'Draw them now, in the background' }, { key: 'night', label: 'Draw them by night' }], onClick: ({ key }) => begin(key === 'night') }}>
+    <Dropdown
+      trigger={['click']}
+      menu={{
+        items: [
+          { key: 'now', label: 'Draw them now, in the background' },
+          { key: 'night', label: 'Draw them by night' },
+        ],
+        onClick: ({ key }) => begin(key === 'night'),
+      }}
+    >
       <Button size="small">Large previews…</Button>
     </Dropdown>
   );

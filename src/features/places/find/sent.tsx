@@ -14,8 +14,17 @@ export function SentButton() {
   const [open, setOpen] = useState(false);
   return (
     <>
-      <Button size="small" onClick={() => setOpen(true)}>Sent…</Button>
-      <Modal open={open} onCancel={() => setOpen(false)} footer={null} title={`Note where ${photos(useSelection.getState().ids.size)} went`} destroyOnHidden width={420}>
+      <Button size="small" onClick={() => setOpen(true)}>
+        Sent…
+      </Button>
+      <Modal
+        open={open}
+        onCancel={() => setOpen(false)}
+        footer={null}
+        title={`Note where ${photos(useSelection.getState().ids.size)} went`}
+        destroyOnHidden
+        width={420}
+      >
         <SentForm onDone={() => setOpen(false)} />
       </Modal>
     </>
@@ -23,7 +32,13 @@ export function SentButton() {
 }
 
 function SentForm({ onDone }: { onDone: () => void }) {
-  const known = useLive(async () => [...new Set((await session.db.deliveries.toArray()).filter(({ deleted }) => !deleted).map(({ name }) => name))], []) ?? [];
+  const known =
+    useLive(
+      async () => [
+        ...new Set((await session.db.deliveries.toArray()).filter(({ deleted }) => !deleted).map(({ name }) => name)),
+      ],
+      [],
+    ) ?? [];
   const [name, setName] = useState('');
   const [date, setDate] = useState(today());
   const [note, setNote] = useState('');
@@ -38,11 +53,39 @@ function SentForm({ onDone }: { onDone: () => void }) {
     onDone();
   };
   return (
-    <form className={styles.edit} style={{ width: '100%' }} onSubmit={(event) => { event.preventDefault(); void keep(); }}>
-      <label>To whom, or what for <AutoComplete autoFocus style={{ width: '100%' }} value={name} onChange={setName} options={known.map((value) => ({ value }))} /></label>
-      <label>When <Input value={date} onChange={(event) => setDate(event.target.value)} status={dated ? '' : 'error'} placeholder="2026-11-26" /></label>
-      <label>Remark <Input value={note} onChange={(event) => setNote(event.target.value)} /></label>
-      <Button type="primary" htmlType="submit" disabled={name.trim() === '' || !dated}>Note it</Button>
+    <form
+      className={styles.edit}
+      style={{ width: '100%' }}
+      onSubmit={(event) => {
+        event.preventDefault();
+        void keep();
+      }}
+    >
+      <label>
+        To whom, or what for{' '}
+        <AutoComplete
+          autoFocus
+          style={{ width: '100%' }}
+          value={name}
+          onChange={setName}
+          options={known.map((value) => ({ value }))}
+        />
+      </label>
+      <label>
+        When{' '}
+        <Input
+          value={date}
+          onChange={(event) => setDate(event.target.value)}
+          status={dated ? '' : 'error'}
+          placeholder="2026-11-26"
+        />
+      </label>
+      <label>
+        Remark <Input value={note} onChange={(event) => setNote(event.target.value)} />
+      </label>
+      <Button type="primary" htmlType="submit" disabled={name.trim() === '' || !dated}>
+        Note it
+      </Button>
     </form>
   );
 }

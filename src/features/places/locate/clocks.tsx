@@ -35,13 +35,33 @@ export function Clocks({ placing, matching }: { placing: Placing; matching: Matc
   return (
     <section className={styles.clocks} aria-label="Clocks">
       <h2>Clocks</h2>
-      <ul>{shown.map((clock) => <ClockLine key={placing.groups[clock.group]?.id} placing={placing} matching={matching} clock={clock} options={options} />)}</ul>
+      <ul>
+        {shown.map((clock) => (
+          <ClockLine
+            key={placing.groups[clock.group]?.id}
+            placing={placing}
+            matching={matching}
+            clock={clock}
+            options={options}
+          />
+        ))}
+      </ul>
       {others > 0 && <p className="quiet">{plural(others, 'camera')} of days without a track not listed.</p>}
     </section>
   );
 }
 
-function ClockLine({ placing, matching, clock, options }: { placing: Placing; matching: Matching; clock: Clock; options: { value: string; label: string }[] }) {
+function ClockLine({
+  placing,
+  matching,
+  clock,
+  options,
+}: {
+  placing: Placing;
+  matching: Matching;
+  clock: Clock;
+  options: { value: string; label: string }[];
+}) {
   const group = placing.groups[clock.group];
   const [typed, setTyped] = useState<string | null>(null);
   const { message } = App.useApp();
@@ -55,9 +75,32 @@ function ClockLine({ placing, matching, clock, options }: { placing: Placing; ma
   return (
     <li className={styles.clock} aria-label={`Clock of ${name}, ${group?.shoot ?? ''}`}>
       <strong>{name}</strong>
-      <span className="quiet">{photos(clock.photos)} of {group?.shoot || 'no folder'}</span>
-      <label>Zone <Select size="small" showSearch value={clock.zone ?? AS_WRITTEN} options={options} aria-label={`Zone of the clock of ${name}`} onChange={(zone) => void keepClock(placing, clock, () => ({ zone: zone === AS_WRITTEN ? null : zone }))} popupMatchSelectWidth={220} /></label>
-      <label>Add <Input size="small" value={typed ?? differenceText(clock.differenceSeconds)} aria-label={`What to add to the clock of ${name}`} onChange={({ target }) => setTyped(target.value)} onPressEnter={({ currentTarget }) => setDifference(currentTarget.value)} onBlur={() => typed !== null && setDifference(typed)} /></label>
+      <span className="quiet">
+        {photos(clock.photos)} of {group?.shoot || 'no folder'}
+      </span>
+      <label>
+        Zone{' '}
+        <Select
+          size="small"
+          showSearch
+          value={clock.zone ?? AS_WRITTEN}
+          options={options}
+          aria-label={`Zone of the clock of ${name}`}
+          onChange={(zone) => void keepClock(placing, clock, () => ({ zone: zone === AS_WRITTEN ? null : zone }))}
+          popupMatchSelectWidth={220}
+        />
+      </label>
+      <label>
+        Add{' '}
+        <Input
+          size="small"
+          value={typed ?? differenceText(clock.differenceSeconds)}
+          aria-label={`What to add to the clock of ${name}`}
+          onChange={({ target }) => setTyped(target.value)}
+          onPressEnter={({ currentTarget }) => setDifference(currentTarget.value)}
+          onBlur={() => typed !== null && setDifference(typed)}
+        />
+      </label>
       <div className={styles.row}>
         <FitButton placing={placing} matching={matching} clock={clock} name={name} />
         <ReferencePhoto placing={placing} clock={clock} name={name} />
@@ -67,9 +110,23 @@ function ClockLine({ placing, matching, clock, options }: { placing: Placing; ma
   );
 }
 
-const SURE = [[0.6, 'quite sure'], [0.25, 'likely'], [0, 'not sure: look at the map']] as const;
+const SURE = [
+  [0.6, 'quite sure'],
+  [0.25, 'likely'],
+  [0, 'not sure: look at the map'],
+] as const;
 
-function FitButton({ placing, matching, clock, name }: { placing: Placing; matching: Matching; clock: Clock; name: string }) {
+function FitButton({
+  placing,
+  matching,
+  clock,
+  name,
+}: {
+  placing: Placing;
+  matching: Matching;
+  clock: Clock;
+  name: string;
+}) {
   const [running, setRunning] = useState(false);
   const [found, setFound] = useState<{ positions: Fit | null; stops: Fit | null } | null>(null);
   const fit = async () => {
@@ -80,7 +137,12 @@ function FitButton({ placing, matching, clock, name }: { placing: Placing; match
         const time = trueTime(parseCaptured(placing.captured[at] ?? ''), { zone: clock.zone, differenceSeconds: 0 });
         return time.state === 'known' ? [{ utcSeconds: time.utcSeconds, position: placedAt(placing, at) }] : [];
       });
-      setFound(await session.locate.fit(asked, matching.used.map(({ track }) => track)));
+      setFound(
+        await session.locate.fit(
+          asked,
+          matching.used.map(({ track }) => track),
+        ),
+      );
     } finally {
       setRunning(false);
     }
@@ -88,14 +150,45 @@ function FitButton({ placing, matching, clock, name }: { placing: Placing; match
   const best = found?.positions ?? found?.stops;
   return (
     <>
-      <Button size="small" loading={running} disabled={matching.used.length === 0} onClick={() => void fit()} aria-label={`Fit to the tracks: ${name}`}>Fit to the tracks</Button>
-      {found && !best && <p className="quiet">Nothing to go by: two photos of this camera that have a position, or ten that were taken where the track stood still.</p>}
+      <Button
+        size="small"
+        loading={running}
+        disabled={matching.used.length === 0}
+        onClick={() => void fit()}
+        aria-label={`Fit to the tracks: ${name}`}
+      >
+        Fit to the tracks
+      </Button>
+      {found && !best && (
+        <p className="quiet">
+          Nothing to go by: two photos of this camera that have a position, or ten that were taken where the track stood
+          still.
+        </p>
+      )}
       {best && (
         <div className={styles.fit}>
-          <span>{differenceText(best.differenceSeconds)}, {SURE.find(([from]) => best.sureness >= from)?.[1]}</span>
-          <span className="quiet">{best.by === 'positions' ? `explains ${best.explained} of ${best.asked} placed photos, half of them within ${Math.round(best.medianM ?? 0)} m of the track` : `${best.explained} of ${best.asked} photos at stops of the track`}</span>
-          <Button size="small" type="primary" onClick={() => void keepClock(placing, clock, () => ({ differenceSeconds: best.differenceSeconds })).then(() => setFound(null))}>Take it</Button>
-          <Button size="small" type="text" onClick={() => setFound(null)}>Leave it</Button>
+          <span>
+            {differenceText(best.differenceSeconds)}, {SURE.find(([from]) => best.sureness >= from)?.[1]}
+          </span>
+          <span className="quiet">
+            {best.by === 'positions'
+              ? `explains ${best.explained} of ${best.asked} placed photos, half of them within ${Math.round(best.medianM ?? 0)} m of the track`
+              : `${best.explained} of ${best.asked} photos at stops of the track`}
+          </span>
+          <Button
+            size="small"
+            type="primary"
+            onClick={() =>
+              void keepClock(placing, clock, () => ({ differenceSeconds: best.differenceSeconds })).then(() =>
+                setFound(null),
+              )
+            }
+          >
+            Take it
+          </Button>
+          <Button size="small" type="text" onClick={() => setFound(null)}>
+            Leave it
+          </Button>
         </div>
       )}
     </>

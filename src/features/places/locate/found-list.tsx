@@ -12,7 +12,11 @@ import type { Matching } from './use-matching';
 /** More are counted, not drawn. */
 const SHOWN = 500;
 
-const REASONS = { 'no-time': 'has no time', 'no-zone': 'zone of its clock not known', 'zone-unknown': 'this system does not know the zone' } as const;
+const REASONS = {
+  'no-time': 'has no time',
+  'no-zone': 'zone of its clock not known',
+  'zone-unknown': 'this system does not know the zone',
+} as const;
 
 const span = (seconds: number): string => differenceText(seconds).replace(/^\+/, '');
 
@@ -21,16 +25,29 @@ function wordsOf(outcome: Outcome, { used }: Matching): string {
   if (outcome.state === 'keeps') return 'keeps its position';
   if (outcome.state === 'unmatched') {
     if (outcome.reason !== 'no-point') return REASONS[outcome.reason];
-    return outcome.nearestSeconds === null ? 'no track is used' : `nearest point of a track ${span(outcome.nearestSeconds)} away`;
+    return outcome.nearestSeconds === null
+      ? 'no track is used'
+      : `nearest point of a track ${span(outcome.nearestSeconds)} away`;
   }
   const { beforeSeconds, afterSeconds } = outcome;
   const track = used.length > 1 ? `, ${used[outcome.track]?.name ?? ''}` : '';
   const doubt = outcome.doubtful ? '; its clock shows this time twice, or never' : '';
-  if (outcome.how === 'nearest') return `at the nearest point, ${span(Math.min(beforeSeconds ?? Infinity, afterSeconds ?? Infinity))} away${track}${doubt}`;
-  return beforeSeconds === 0 ? `on a point${track}${doubt}` : `between points ${span(beforeSeconds ?? 0)} before and ${span(afterSeconds ?? 0)} after${track}${doubt}`;
+  if (outcome.how === 'nearest')
+    return `at the nearest point, ${span(Math.min(beforeSeconds ?? Infinity, afterSeconds ?? Infinity))} away${track}${doubt}`;
+  return beforeSeconds === 0
+    ? `on a point${track}${doubt}`
+    : `between points ${span(beforeSeconds ?? 0)} before and ${span(afterSeconds ?? 0)} after${track}${doubt}`;
 }
 
-export function FoundList({ placing, matching, kind }: { placing: Placing; matching: Matching; kind: Outcome['state'] }) {
+export function FoundList({
+  placing,
+  matching,
+  kind,
+}: {
+  placing: Placing;
+  matching: Matching;
+  kind: Outcome['state'];
+}) {
   const selected = useSelection((state) => state.ids);
   const rows = matching.outcomes.flatMap((outcome, at) => (outcome.state === kind ? [{ outcome, at }] : []));
   if (rows.length === 0) return <p className={styles.note}>{EMPTY[kind]}</p>;
@@ -41,7 +58,12 @@ export function FoundList({ placing, matching, kind }: { placing: Placing; match
         return (
           <li key={id}>
             <button type="button" aria-pressed={selected.has(id)} onClick={() => selectOnly(id)}>
-              <span className={styles.foundName}><span className="mono">{placing.names[at]}</span>{outcome.utcSeconds !== null && <span className="mono quiet">{isoOfSeconds(outcome.utcSeconds).slice(11)} UTC</span>}</span>
+              <span className={styles.foundName}>
+                <span className="mono">{placing.names[at]}</span>
+                {outcome.utcSeconds !== null && (
+                  <span className="mono quiet">{isoOfSeconds(outcome.utcSeconds).slice(11)} UTC</span>
+                )}
+              </span>
               {outcome.state === 'matched' && <span>{positionWords(outcome.position)}</span>}
               <span className="quiet">{wordsOf(outcome, matching)}</span>
             </button>

@@ -2,6 +2,11 @@
 
 import { LeftList } from '@/features/parts/shelves/left-list';
 
-const LINES = [{ term: 'missing:position', words: 'no position' }, { term: 'missing:city', words: 'no city' }, { term: 'missing:country', words: 'no country' }, { term: 'missing:place', words: 'neither' }] as const;
+const LINES = [
+  { term: 'missing:position', words: 'no position' },
+  { term: 'missing:city', words: 'no city' },
+  { term: 'missing:country', words: 'no country' },
+  { term: 'missing:place', words: 'neither' },
+] as const;
 
 export const LeftToPlace = () => <LeftList lines={LINES} label="Left to place" />;

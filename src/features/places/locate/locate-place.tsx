@@ -1,7 +1,7 @@
 'use client';
 
-// Locate: the map of the scope, tracks matched to photos, the words for places, and the person's own spots. Which desk is open
-// stands in the address.
+// Locate: the map of the scope, tracks matched to photos, the words for places, and the person's own spots. Which desk
+// is open stands in the address.
 
 import dynamic from 'next/dynamic';
 import { DeskNav, useDesk } from '@/features/parts/desks/desks';
@@ -20,7 +20,9 @@ export function LocatePlace() {
   const [desk, open] = useDesk(DESKS, 'map');
   return (
     <div className={styles.place}>
-      <DeskNav place="Locate" desks={DESKS} desk={desk} onOpen={open}><LeftToPlace /></DeskNav>
+      <DeskNav place="Locate" desks={DESKS} desk={desk} onOpen={open}>
+        <LeftToPlace />
+      </DeskNav>
       <main className={styles.main}>
         {desk === 'map' && <MapDesk />}
         {desk === 'tracks' && <TracksDesk />}

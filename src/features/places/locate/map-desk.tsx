@@ -1,7 +1,7 @@
 'use client';
 
-// The map of the scope, with the photos that have no position beside it, to be put where they belong: dragged, by coordinates, by
-// a name, or from another photo.
+// The map of the scope, with the photos that have no position beside it, to be put where they belong: dragged, by
+// coordinates, by a name, or from another photo.
 
 import { App, Button, Segmented } from 'antd';
 import { useMemo, useState } from 'react';
@@ -38,7 +38,11 @@ export function MapDesk() {
   const place = async (photoIds: readonly string[], to: GoneTo) => {
     if (which === 'camera') await givePosition(photoIds, to);
     else await givePlaceShown(photoIds, to);
-    message.success(which === 'camera' ? `${photos(photoIds.length)} put at ${positionWords(to)}` : `${photos(photoIds.length)}: ${to.city ?? positionWords(to)} is among the places shown`);
+    message.success(
+      which === 'camera'
+        ? `${photos(photoIds.length)} put at ${positionWords(to)}`
+        : `${photos(photoIds.length)}: ${to.city ?? positionWords(to)} is among the places shown`,
+    );
   };
   /** All of them get the place of the first of them that has one. */
   const sameForAll = async (all: readonly string[]) => {
@@ -57,27 +61,66 @@ export function MapDesk() {
   };
   return (
     <div className={styles.mapDesk}>
-      <MapView scope={scope} version={version} show={show} onOpen={selectOnly} onDrop={(photoIds, position) => void place(photoIds, position)} onArea={(box) => setScope((now) => withTerm(now, 'area', areaText(box)))} onView={setCentre}>
+      <MapView
+        scope={scope}
+        version={version}
+        show={show}
+        onOpen={selectOnly}
+        onDrop={(photoIds, position) => void place(photoIds, position)}
+        onArea={(box) => setScope((now) => withTerm(now, 'area', areaText(box)))}
+        onView={setCentre}
+      >
         {placing && <SavePlaces ids={placing.ids} names={placing.names} />}
-        <div className={styles.goTo}><PlaceSearch label="Go to" near={centre} onGo={goTo} /></div>
+        <div className={styles.goTo}>
+          <PlaceSearch label="Go to" near={centre} onGo={goTo} />
+        </div>
       </MapView>
       <aside className={styles.beside} aria-label="Photos to place">
         {ids.length > 0 && (
           <section className={styles.hand} aria-label="By hand">
             <h2>{photos(ids.length)} selected</h2>
-            <Segmented size="small" value={which} onChange={(value) => setWhich(value as 'camera' | 'shown')} options={[{ value: 'camera', label: 'Where the camera stood' }, { value: 'shown', label: 'Place shown' }]} aria-label="Which place" />
+            <Segmented
+              size="small"
+              value={which}
+              onChange={(value) => setWhich(value as 'camera' | 'shown')}
+              options={[
+                { value: 'camera', label: 'Where the camera stood' },
+                { value: 'shown', label: 'Place shown' },
+              ]}
+              aria-label="Which place"
+            />
             <PlaceSearch label="Put them at" near={centre} onGo={(to) => void place(ids, to)} />
             <div className={styles.row}>
-              <Button size="small" disabled={!centre} onClick={() => centre && void place(ids, centre)}>At the middle of the map</Button>
-              <Button size="small" onClick={() => void copyNeighbour()}>Where the nearest in time is</Button>
-              {ids.length > 1 && <Button size="small" onClick={() => void sameForAll(ids)}>All where the first is</Button>}
-              <Button size="small" onClick={() => void wholeSet()}>Its whole set the same</Button>
-              <Button size="small" onClick={() => void givePosition(ids, null)}>Without a position</Button>
-              <Button size="small" type="text" onClick={clearSelection}>Select none</Button>
+              <Button size="small" disabled={!centre} onClick={() => centre && void place(ids, centre)}>
+                At the middle of the map
+              </Button>
+              <Button size="small" onClick={() => void copyNeighbour()}>
+                Where the nearest in time is
+              </Button>
+              {ids.length > 1 && (
+                <Button size="small" onClick={() => void sameForAll(ids)}>
+                  All where the first is
+                </Button>
+              )}
+              <Button size="small" onClick={() => void wholeSet()}>
+                Its whole set the same
+              </Button>
+              <Button size="small" onClick={() => void givePosition(ids, null)}>
+                Without a position
+              </Button>
+              <Button size="small" type="text" onClick={clearSelection}>
+                Select none
+              </Button>
             </div>
           </section>
         )}
-        {ids.length > 0 ? <div className={styles.record}><RecordCard total={placing?.ids.length ?? 0} /></div> : <UnplacedList placing={placing} />}
+        {ids.length > 0 ? (
+          <div className={styles.record}>
+            <RecordCard total={placing?.ids.length ?? 0} />
+          </div>
+        ) : (
+          <UnplacedList placing={placing} />
+        )}
       </aside>
     </div>
   );

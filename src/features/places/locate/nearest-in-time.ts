@@ -5,7 +5,10 @@ import { secondsOfIso } from '@/core/time/civil';
 /** A neighbour more than this away in time is no neighbour. */
 const WITHIN_SECONDS = 6 * 3600;
 
-/** Where the placed photo nearest in time to the first of these is, by their clocks; `null` where there is none within six hours. */
+/**
+ * Where the placed photo nearest in time to the first of these is, by their clocks; `null` where there is none within
+ * six hours.
+ */
 export function nearestInTime(placing: Placing, photoIds: readonly string[]): LatLon | null {
   const { ids, captured } = placing;
   const wanted = new Set(photoIds);

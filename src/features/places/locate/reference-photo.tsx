@@ -17,8 +17,17 @@ export function ReferencePhoto({ placing, clock, name }: { placing: Placing; clo
   const [open, setOpen] = useState(false);
   return (
     <>
-      <Button size="small" onClick={() => setOpen(true)} aria-label={`A photo of a clock…: ${name}`}>A photo of a clock…</Button>
-      <Modal open={open} title={`What the clock of ${name} is off by`} footer={null} onCancel={() => setOpen(false)} destroyOnHidden width={620}>
+      <Button size="small" onClick={() => setOpen(true)} aria-label={`A photo of a clock…: ${name}`}>
+        A photo of a clock…
+      </Button>
+      <Modal
+        open={open}
+        title={`What the clock of ${name} is off by`}
+        footer={null}
+        onCancel={() => setOpen(false)}
+        destroyOnHidden
+        width={620}
+      >
         <Reading placing={placing} clock={clock} onDone={() => setOpen(false)} />
       </Modal>
     </>
@@ -26,25 +35,68 @@ export function ReferencePhoto({ placing, clock, name }: { placing: Placing; clo
 }
 
 function Reading({ placing, clock, onDone }: { placing: Placing; clock: Clock; onDone: () => void }) {
-  const own = [...placing.ids.keys()].filter((at) => placing.groupOf[at] === clock.group && placing.captured[at] !== '');
+  const own = [...placing.ids.keys()].filter(
+    (at) => placing.groupOf[at] === clock.group && placing.captured[at] !== '',
+  );
   const selected = useSelection((state) => state.focus);
   const [at, setAt] = useState(own.find((index) => placing.ids[index] === selected) ?? own[0]);
-  const [shown, setShown] = useState(at === undefined ? '' : (placing.captured[at] ?? '').slice(0, 19).replace('T', ' '));
+  const [shown, setShown] = useState(
+    at === undefined ? '' : (placing.captured[at] ?? '').slice(0, 19).replace('T', ' '),
+  );
   const [of, setOf] = useState<'clock' | 'receiver'>('clock');
   const preview = usePreview(at === undefined ? '' : (placing.ids[at] ?? ''));
   if (at === undefined) return <p>No photo of this camera has a time.</p>;
   const captured = parseCaptured(placing.captured[at] ?? '');
   const written = parseCaptured(shown.trim());
   const utc = clockSeconds(written);
-  const seconds = !captured || !written || utc === null ? null : of === 'clock' ? differenceShown(captured, written) : differenceToUtc(captured, utc, clock.zone);
+  const seconds =
+    !captured || !written || utc === null
+      ? null
+      : of === 'clock'
+        ? differenceShown(captured, written)
+        : differenceToUtc(captured, utc, clock.zone);
   return (
     <div className={styles.reading}>
-      <Select showSearch optionFilterProp="label" value={at} onChange={setAt} aria-label="The photo" options={own.map((index) => ({ value: index, label: `${placing.names[index]}, ${(placing.captured[index] ?? '').slice(0, 19).replace('T', ' ')}` }))} />
+      <Select
+        showSearch
+        optionFilterProp="label"
+        value={at}
+        onChange={setAt}
+        aria-label="The photo"
+        options={own.map((index) => ({
+          value: index,
+          label: `${placing.names[index]}, ${(placing.captured[index] ?? '').slice(0, 19).replace('T', ' ')}`,
+        }))}
+      />
       {preview && <img src={preview} alt="The photo of the clock" />}
-      <Radio.Group value={of} onChange={({ target }) => setOf(target.value as 'clock' | 'receiver')} options={[{ value: 'clock', label: 'a clock of the place' }, { value: 'receiver', label: 'a receiver, in UTC' }]} />
-      <label>It shows <Input value={shown} onChange={({ target }) => setShown(target.value)} aria-label="What the clock shows" /></label>
-      <p>{seconds === null ? 'A date and a time are wanted: 2026-08-30 11:03:20.' : `To be added to the camera’s clock: ${differenceText(seconds)}`}</p>
-      <div className={styles.row}><Button type="primary" disabled={seconds === null} onClick={() => seconds !== null && void keepClock(placing, clock, () => ({ differenceSeconds: seconds })).then(onDone)}>Take it</Button></div>
+      <Radio.Group
+        value={of}
+        onChange={({ target }) => setOf(target.value as 'clock' | 'receiver')}
+        options={[
+          { value: 'clock', label: 'a clock of the place' },
+          { value: 'receiver', label: 'a receiver, in UTC' },
+        ]}
+      />
+      <label>
+        It shows{' '}
+        <Input value={shown} onChange={({ target }) => setShown(target.value)} aria-label="What the clock shows" />
+      </label>
+      <p>
+        {seconds === null
+          ? 'A date and a time are wanted: 2026-08-30 11:03:20.'
+          : `To be added to the camera’s clock: ${differenceText(seconds)}`}
+      </p>
+      <div className={styles.row}>
+        <Button
+          type="primary"
+          disabled={seconds === null}
+          onClick={() =>
+            seconds !== null && void keepClock(placing, clock, () => ({ differenceSeconds: seconds })).then(onDone)
+          }
+        >
+          Take it
+        </Button>
+      </div>
     </div>
   );
 }

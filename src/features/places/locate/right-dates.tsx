@@ -1,7 +1,7 @@
 'use client';
 
-// The capture dates put right, as a change of its own. What the camera wrote stays in the file, and the clock then needs no
-// correction any more.
+// The capture dates put right, as a change of its own. What the camera wrote stays in the file, and the clock then
+// needs no correction any more.
 
 import { App, Button, Popconfirm } from 'antd';
 import type { FieldEdit } from '@/core/fields/edits';
@@ -24,13 +24,32 @@ export function RightDates({ placing, clock, name }: { placing: Placing; clock: 
       const date = captured && rightedDate(captured, clock);
       return date === null ? [] : planSet([photo], 'captured', date);
     });
-    await session.change({ kind: 'together', changes: [{ kind: 'fields', origin: 'person', edits }, { kind: 'kept', shelf: 'clocks', before: clock.kept, after: clockToBe(placing, clock, clock.kept, { zone: null, differenceSeconds: 0 }) }] });
+    await session.change({
+      kind: 'together',
+      changes: [
+        { kind: 'fields', origin: 'person', edits },
+        {
+          kind: 'kept',
+          shelf: 'clocks',
+          before: clock.kept,
+          after: clockToBe(placing, clock, clock.kept, { zone: null, differenceSeconds: 0 }),
+        },
+      ],
+    });
     message.success(`The dates of ${photos(edits.length)} were put right`);
   };
   if (clock.differenceSeconds === 0 && clock.zone === null) return null;
   return (
-    <Popconfirm title={`Put the dates of ${photos(ids.length)} right?`} description={`${differenceText(clock.differenceSeconds)}${clock.zone === null ? '' : `, in the zone ${clock.zone}`}. What the camera wrote stays in the file.`} okText="Put right" cancelText="Leave" onConfirm={() => void right()}>
-      <Button size="small" aria-label={`Put its dates right…: ${name}`}>Put its dates right…</Button>
+    <Popconfirm
+      title={`Put the dates of ${photos(ids.length)} right?`}
+      description={`${differenceText(clock.differenceSeconds)}${clock.zone === null ? '' : `, in the zone ${clock.zone}`}. What the camera wrote stays in the file.`}
+      okText="Put right"
+      cancelText="Leave"
+      onConfirm={() => void right()}
+    >
+      <Button size="small" aria-label={`Put its dates right…: ${name}`}>
+        Put its dates right…
+      </Button>
     </Popconfirm>
   );
 }

@@ -12,8 +12,16 @@ import { saveText } from '@/ui/save-text';
 import { session } from '@/engine/session';
 
 const KINDS = {
-  gpx: { label: 'GPX way points', type: 'application/gpx+xml', write: (placed: PlacedPhoto[]) => writeGpx(placed, 'Wembo') },
-  kml: { label: 'KML', type: 'application/vnd.google-earth.kml+xml', write: (placed: PlacedPhoto[]) => writeKml(placed, 'Photos') },
+  gpx: {
+    label: 'GPX way points',
+    type: 'application/gpx+xml',
+    write: (placed: PlacedPhoto[]) => writeGpx(placed, 'Wembo'),
+  },
+  kml: {
+    label: 'KML',
+    type: 'application/vnd.google-earth.kml+xml',
+    write: (placed: PlacedPhoto[]) => writeKml(placed, 'Photos'),
+  },
   geojson: { label: 'GeoJSON', type: 'application/geo+json', write: writeGeoJson },
 } as const;
 
@@ -26,16 +34,33 @@ export function SavePlaces({ ids, names }: { ids: readonly string[]; names: read
     for await (const { photos: lot } of photoLots(session.db, ids)) {
       for (const photo of lot) {
         const position = positionIn(photo.fields);
-        if (position) placed.push({ name: nameOf.get(photo.id) ?? '', title: textOf(photo.fields.headline), caption: textOf(photo.fields.caption), position, utcSeconds: instantOf(photo.fields), keywords: wordsIn(photo.fields.keywords) });
+        if (position)
+          placed.push({
+            name: nameOf.get(photo.id) ?? '',
+            title: textOf(photo.fields.headline),
+            caption: textOf(photo.fields.caption),
+            position,
+            utcSeconds: instantOf(photo.fields),
+            keywords: wordsIn(photo.fields.keywords),
+          });
       }
     }
     if (placed.length === 0) message.warning('No photo of the scope has a position.');
     else saveText(`photos.${kind}`, KINDS[kind].write(placed), KINDS[kind].type);
-    if (placed.length > 0) message.success(`${photos(placed.length)} saved as ${KINDS[kind].label}; private areas are in it`);
+    if (placed.length > 0)
+      message.success(`${photos(placed.length)} saved as ${KINDS[kind].label}; private areas are in it`);
   };
   return (
-    <Dropdown trigger={['click']} menu={{ items: Object.entries(KINDS).map(([key, { label }]) => ({ key, label })), onClick: ({ key }) => void save(key as keyof typeof KINDS) }}>
-      <Button size="small" disabled={ids.length === 0}>Save as…</Button>
+    <Dropdown
+      trigger={['click']}
+      menu={{
+        items: Object.entries(KINDS).map(([key, { label }]) => ({ key, label })),
+        onClick: ({ key }) => void save(key as keyof typeof KINDS),
+      }}
+    >
+      <Button size="small" disabled={ids.length === 0}>
+        Save as…
+      </Button>
     </Dropdown>
   );
 }

@@ -1,7 +1,7 @@
 'use client';
 
-// Tracks and photos on one axis of time. A row of photos can be pulled along, by pointer or by keys: its clock follows, and with
-// it the matches on the map.
+// Tracks and photos on one axis of time. A row of photos can be pulled along, by pointer or by keys: its clock follows,
+// and with it the matches on the map.
 
 import { type KeyboardEvent, type PointerEvent, useMemo, useRef, useState } from 'react';
 import { ReferenceArea, Scatter, ScatterChart, XAxis, YAxis } from 'recharts';
@@ -36,14 +36,28 @@ interface Lane {
   times: number[];
 }
 
-export function TimeChart({ placing, matching, onMove }: { placing: Placing; matching: Matching; onMove: (moved: Moved) => void }) {
+export function TimeChart({
+  placing,
+  matching,
+  onMove,
+}: {
+  placing: Placing;
+  matching: Matching;
+  onMove: (moved: Moved) => void;
+}) {
   const box = useRef<HTMLDivElement>(null);
   const { width } = useSize(box);
   const lanes = useMemo(() => lanesOf(placing, matching), [placing, matching]);
   const grip = useRef<{ clock: Clock; x: number } | null>(null);
   const held = useRef<[number, number] | null>(null);
   const [moving, setMoving] = useState(false);
-  const spans = useMemo(() => matching.used.flatMap(({ track }) => segmentsOf(track).map(([from, to]): [number, number] => [track.utc[from] ?? 0, track.utc[to - 1] ?? 0])), [matching.used]);
+  const spans = useMemo(
+    () =>
+      matching.used.flatMap(({ track }) =>
+        segmentsOf(track).map(([from, to]): [number, number] => [track.utc[from] ?? 0, track.utc[to - 1] ?? 0]),
+      ),
+    [matching.used],
+  );
   const all = [...spans.flat(), ...lanes.flatMap(({ times }) => times.slice(0, 1).concat(times.slice(-1)))];
   if (all.length === 0) return null;
   const [first, last] = [Math.min(...all), Math.max(...all)];
@@ -64,7 +78,10 @@ export function TimeChart({ placing, matching, onMove }: { placing: Placing; mat
   const differenceAt = (clientX: number): Moved => {
     if (!grip.current) return null;
     const { clock, x } = grip.current;
-    return { group: clock.group, differenceSeconds: Math.round(clock.differenceSeconds + (clientX - x) * secondsPerPixel) };
+    return {
+      group: clock.group,
+      differenceSeconds: Math.round(clock.differenceSeconds + (clientX - x) * secondsPerPixel),
+    };
   };
   const end = (event: PointerEvent) => {
     const moved = differenceAt(event.clientX);
@@ -74,7 +91,9 @@ export function TimeChart({ placing, matching, onMove }: { placing: Placing; mat
     if (!moved || !clock || moved.differenceSeconds === clock.differenceSeconds) onMove(null);
     else {
       onMove(moved); // stands until the catalog says the same
-      void keepClock(placing, clock, () => ({ differenceSeconds: moved.differenceSeconds })).then((made) => !made && onMove(null));
+      void keepClock(placing, clock, () => ({ differenceSeconds: moved.differenceSeconds })).then(
+        (made) => !made && onMove(null),
+      );
     }
   };
   const byKey = (clock: Clock) => (event: KeyboardEvent) => {
@@ -87,21 +106,71 @@ export function TimeChart({ placing, matching, onMove }: { placing: Placing; mat
   return (
     <div ref={box} className={styles.chart} role="group" aria-label="Photos and tracks in time" style={{ height }}>
       {width > 0 && (
-        <ScatterChart width={width} height={height} margin={{ top: 0, bottom: 0, left: LABELS_PX, right: RIGHT_PX }} accessibilityLayer={false}>
-          <XAxis type="number" dataKey="at" domain={domain} allowDataOverflow height={AXIS_PX} tickFormatter={(at: number) => axisWords(at, domain)} tick={{ fontSize: 11, fill: 'var(--ink-2)' }} stroke="var(--ink-2)" tickCount={6} />
+        <ScatterChart
+          width={width}
+          height={height}
+          margin={{ top: 0, bottom: 0, left: LABELS_PX, right: RIGHT_PX }}
+          accessibilityLayer={false}
+        >
+          <XAxis
+            type="number"
+            dataKey="at"
+            domain={domain}
+            allowDataOverflow
+            height={AXIS_PX}
+            tickFormatter={(at: number) => axisWords(at, domain)}
+            tick={{ fontSize: 11, fill: 'var(--ink-2)' }}
+            stroke="var(--ink-2)"
+            tickCount={6}
+          />
           <YAxis type="number" dataKey="lane" domain={[0, rows]} hide width={0} />
-          {spans.map(([from, to]) => <ReferenceArea key={`${from} ${to}`} x1={from} x2={Math.max(to, from + secondsPerPixel * 2)} y1={rows - 0.75} y2={rows - 0.25} fill="var(--accent)" fillOpacity={0.75} stroke="none" />)}
-          {lanes.map(({ clock, times }, index) => <Scatter key={placing.groups[clock.group]?.id} data={ticksOf(times, rows - 1.5 - index, secondsPerPixel)} shape={Tick} isAnimationActive={false} />)}
+          {spans.map(([from, to]) => (
+            <ReferenceArea
+              key={`${from} ${to}`}
+              x1={from}
+              x2={Math.max(to, from + secondsPerPixel * 2)}
+              y1={rows - 0.75}
+              y2={rows - 0.25}
+              fill="var(--accent)"
+              fillOpacity={0.75}
+              stroke="none"
+            />
+          ))}
+          {lanes.map(({ clock, times }, index) => (
+            <Scatter
+              key={placing.groups[clock.group]?.id}
+              data={ticksOf(times, rows - 1.5 - index, secondsPerPixel)}
+              shape={Tick}
+              isAnimationActive={false}
+            />
+          ))}
         </ScatterChart>
       )}
-      <span className={styles.laneName} style={{ top: 0 }}>Tracks, in UTC</span>
+      <span className={styles.laneName} style={{ top: 0 }}>
+        Tracks, in UTC
+      </span>
       {lanes.map(({ clock, name, shoot, isAlone }, index) => (
         <div
-          key={placing.groups[clock.group]?.id} className={styles.lane} style={{ top: (index + 1) * LANE_PX, height: LANE_PX }} tabIndex={0} role="slider"
-          aria-label={`Photos of ${name}, ${shoot}: arrow keys move their clock by a second, with Shift by a minute`} aria-valuenow={clock.differenceSeconds} aria-valuetext={differenceText(clock.differenceSeconds)} aria-valuemin={-93_600} aria-valuemax={93_600}
-          onPointerDown={start(clock)} onPointerMove={(event) => grip.current && onMove(differenceAt(event.clientX))} onPointerUp={end} onPointerCancel={end} onKeyDown={byKey(clock)}
+          key={placing.groups[clock.group]?.id}
+          className={styles.lane}
+          style={{ top: (index + 1) * LANE_PX, height: LANE_PX }}
+          tabIndex={0}
+          role="slider"
+          aria-label={`Photos of ${name}, ${shoot}: arrow keys move their clock by a second, with Shift by a minute`}
+          aria-valuenow={clock.differenceSeconds}
+          aria-valuetext={differenceText(clock.differenceSeconds)}
+          aria-valuemin={-93_600}
+          aria-valuemax={93_600}
+          onPointerDown={start(clock)}
+          onPointerMove={(event) => grip.current && onMove(differenceAt(event.clientX))}
+          onPointerUp={end}
+          onPointerCancel={end}
+          onKeyDown={byKey(clock)}
         >
-          <span className={styles.laneName} title={shoot}>{name} <span className="mono">{differenceText(clock.differenceSeconds)}</span>{!isAlone && <span className="quiet"> {shoot}</span>}</span>
+          <span className={styles.laneName} title={shoot}>
+            {name} <span className="mono">{differenceText(clock.differenceSeconds)}</span>
+            {!isAlone && <span className="quiet"> {shoot}</span>}
+          </span>
         </div>
       ))}
     </div>
@@ -122,7 +191,13 @@ function lanesOf(placing: Placing, { clocks, outcomes }: Matching): Lane[] {
   const cameras = shown.map(({ group }) => placing.groups[group]?.camera);
   const isAlone = (camera: string | undefined) => cameras.filter((one) => one === camera).length === 1;
   return shown
-    .map((clock): Lane => ({ clock, name: placing.groups[clock.group]?.camera || 'not recorded', shoot: placing.groups[clock.group]?.shoot.split('/').at(-1) ?? '', isAlone: isAlone(placing.groups[clock.group]?.camera), times: (times[clock.group] ?? []).sort((a, b) => a - b) }))
+    .map((clock): Lane => ({
+      clock,
+      name: placing.groups[clock.group]?.camera || 'not recorded',
+      shoot: placing.groups[clock.group]?.shoot.split('/').at(-1) ?? '',
+      isAlone: isAlone(placing.groups[clock.group]?.camera),
+      times: (times[clock.group] ?? []).sort((a, b) => a - b),
+    }))
     .filter((lane) => lane.times.length > 0)
     .sort((a, b) => b.times.length - a.times.length)
     .slice(0, LANES);
@@ -130,7 +205,8 @@ function lanesOf(placing: Placing, { clocks, outcomes }: Matching): Lane[] {
 
 function ticksOf(times: readonly number[], lane: number, secondsPerPixel: number): { at: number; lane: number }[] {
   const ticks: { at: number; lane: number }[] = [];
-  for (const at of times) if (ticks.length === 0 || at - (ticks.at(-1)?.at ?? 0) > TICK_PX * secondsPerPixel) ticks.push({ at, lane });
+  for (const at of times)
+    if (ticks.length === 0 || at - (ticks.at(-1)?.at ?? 0) > TICK_PX * secondsPerPixel) ticks.push({ at, lane });
   return ticks;
 }
 

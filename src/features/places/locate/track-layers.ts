@@ -13,28 +13,56 @@ import type { Box } from '@/core/geo/sphere';
 import { type Track, segmentsOf } from '@/core/locate/tracks/track';
 
 /** Petrol with a light rim, so that it stands out on light and dark ground. */
-const WAY = [new Style({ stroke: new Stroke({ color: '#f7f7f5', width: 4 }) }), new Style({ stroke: new Stroke({ color: '#0e5a67', width: 2 }) })];
+const WAY = [
+  new Style({ stroke: new Stroke({ color: '#f7f7f5', width: 4 }) }),
+  new Style({ stroke: new Stroke({ color: '#0e5a67', width: 2 }) }),
+];
 
 export function tracksLayer(tracks: readonly Track[]): Layer {
-  const lines = tracks.flatMap((track) => segmentsOf(track).map(([from, to]) => {
-    const way = Array.from({ length: to - from }, (_, at) => fromLonLat([track.lon[from + at] ?? 0, track.lat[from + at] ?? 0]));
-    return new Feature(new LineString(way.length > 1 ? way : [...way, ...way]));
-  }));
+  const lines = tracks.flatMap((track) =>
+    segmentsOf(track).map(([from, to]) => {
+      const way = Array.from({ length: to - from }, (_, at) =>
+        fromLonLat([track.lon[from + at] ?? 0, track.lat[from + at] ?? 0]),
+      );
+      return new Feature(new LineString(way.length > 1 ? way : [...way, ...way]));
+    }),
+  );
   return new VectorLayer({ source: new VectorSource({ features: lines }), style: WAY, zIndex: 6 });
 }
 
-const BETWEEN = new Style({ image: new Circle({ radius: 4.5, fill: new Fill({ color: '#c8501e' }), stroke: new Stroke({ color: '#f7f7f5', width: 1.5 }) }) });
-const NEAREST = new Style({ image: new Circle({ radius: 4.5, fill: new Fill({ color: '#f7f7f5' }), stroke: new Stroke({ color: '#c8501e', width: 2 }) }) });
+const BETWEEN = new Style({
+  image: new Circle({
+    radius: 4.5,
+    fill: new Fill({ color: '#c8501e' }),
+    stroke: new Stroke({ color: '#f7f7f5', width: 1.5 }),
+  }),
+});
+const NEAREST = new Style({
+  image: new Circle({
+    radius: 4.5,
+    fill: new Fill({ color: '#f7f7f5' }),
+    stroke: new Stroke({ color: '#c8501e', width: 2 }),
+  }),
+});
 
 /** Where the photos would be put: full dots between two points of a track, rings at the nearest point. */
-export function matchesLayer(): { layer: Layer; show: (matches: readonly (LatLon & { how: 'between' | 'nearest' })[]) => void } {
+export function matchesLayer(): {
+  layer: Layer;
+  show: (matches: readonly (LatLon & { how: 'between' | 'nearest' })[]) => void;
+} {
   const source = new VectorSource();
-  const layer = new VectorLayer({ source, zIndex: 7, style: (feature) => (feature.get('how') === 'between' ? BETWEEN : NEAREST) });
+  const layer = new VectorLayer({
+    source,
+    zIndex: 7,
+    style: (feature) => (feature.get('how') === 'between' ? BETWEEN : NEAREST),
+  });
   return {
     layer,
     show: (matches) => {
       source.clear(true);
-      source.addFeatures(matches.map(({ lat, lon, how }) => new Feature({ geometry: new Point(fromLonLat([lon, lat])), how })));
+      source.addFeatures(
+        matches.map(({ lat, lon, how }) => new Feature({ geometry: new Point(fromLonLat([lon, lat])), how })),
+      );
     },
   };
 }

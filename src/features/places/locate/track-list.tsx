@@ -22,15 +22,34 @@ export function TrackList({ tracks, gapSeconds }: { tracks: UsableTrack[] | null
     <section className={styles.trackList} aria-label="Tracks">
       <div className={styles.headRow}>
         <h2>Tracks</h2>
-        <Button size="small" onClick={() => input.current?.click()}>Add tracks…</Button>
-        <input ref={input} type="file" multiple hidden accept={ACCEPT} aria-label="Track files" onChange={({ target }) => {
-          void add([...(target.files ?? [])]);
-          target.value = '';
-        }} />
+        <Button size="small" onClick={() => input.current?.click()}>
+          Add tracks…
+        </Button>
+        <input
+          ref={input}
+          type="file"
+          multiple
+          hidden
+          accept={ACCEPT}
+          aria-label="Track files"
+          onChange={({ target }) => {
+            void add([...(target.files ?? [])]);
+            target.value = '';
+          }}
+        />
       </div>
       {tracks === null && <p className="quiet">Looking…</p>}
-      {tracks?.length === 0 && <p className="quiet">No track of these days. Tracks that lie beside the photos are found when a drive is looked through; others are added here, or dropped: GPX, KML, GeoJSON, NMEA, tables.</p>}
-      <ul>{tracks?.map((record) => <TrackLine key={record.id} record={record} gapSeconds={gapSeconds} />)}</ul>
+      {tracks?.length === 0 && (
+        <p className="quiet">
+          No track of these days. Tracks that lie beside the photos are found when a drive is looked through; others are
+          added here, or dropped: GPX, KML, GeoJSON, NMEA, tables.
+        </p>
+      )}
+      <ul>
+        {tracks?.map((record) => (
+          <TrackLine key={record.id} record={record} gapSeconds={gapSeconds} />
+        ))}
+      </ul>
     </section>
   );
 }
@@ -45,11 +64,29 @@ function TrackLine({ record, gapSeconds }: { record: UsableTrack; gapSeconds: nu
   const left = record.dropped && droppedSentence(record.dropped);
   return (
     <li className={styles.trackLine}>
-      <Checkbox checked={record.used} onChange={({ target }) => void session.useTrack(record.id, target.checked)}><span className="mono">{record.name}</span></Checkbox>
+      <Checkbox checked={record.used} onChange={({ target }) => void session.useTrack(record.id, target.checked)}>
+        <span className="mono">{record.name}</span>
+      </Checkbox>
       {record.title && <span>{record.title}</span>}
-      <span className="quiet">{day} {hour(facts.firstUtc)} to {hour(facts.lastUtc)}, {record.zone === null ? 'UTC' : `${record.zone} (${offset === 0 ? 'UTC' : offsetText(offset)})`}</span>
-      <span className="quiet">{plural(facts.points, 'point')} in {plural(record.track.starts.length, 'stretch', 'stretches')}, {(facts.lengthM / 1000).toFixed(1)} km, {facts.gaps.length === 0 ? `no gap over ${Math.round(gapSeconds / 60)} min` : `${count(facts.gaps.length)} ${facts.gaps.length === 1 ? 'gap' : 'gaps'}: ${facts.gaps.slice(0, 3).map(({ fromUtc, toUtc }) => `${hour(fromUtc)}–${hour(toUtc)}`).join(', ')}`}</span>
-      {(left ?? record.fault) && <span className={styles.caution}>{[left, record.fault && trackFaultSentence(record.fault)].filter(Boolean).join(' ')}</span>}
+      <span className="quiet">
+        {day} {hour(facts.firstUtc)} to {hour(facts.lastUtc)},{' '}
+        {record.zone === null ? 'UTC' : `${record.zone} (${offset === 0 ? 'UTC' : offsetText(offset)})`}
+      </span>
+      <span className="quiet">
+        {plural(facts.points, 'point')} in {plural(record.track.starts.length, 'stretch', 'stretches')},{' '}
+        {(facts.lengthM / 1000).toFixed(1)} km,{' '}
+        {facts.gaps.length === 0
+          ? `no gap over ${Math.round(gapSeconds / 60)} min`
+          : `${count(facts.gaps.length)} ${facts.gaps.length === 1 ? 'gap' : 'gaps'}: ${facts.gaps
+              .slice(0, 3)
+              .map(({ fromUtc, toUtc }) => `${hour(fromUtc)}–${hour(toUtc)}`)
+              .join(', ')}`}
+      </span>
+      {(left ?? record.fault) && (
+        <span className={styles.caution}>
+          {[left, record.fault && trackFaultSentence(record.fault)].filter(Boolean).join(' ')}
+        </span>
+      )}
     </li>
   );
 }

@@ -1,6 +1,7 @@
 'use client';
 
-// Tracks matched to the photos of the scope: which tracks, which clocks, what would be placed where; and then placed, as one change.
+// Tracks matched to the photos of the scope: which tracks, which clocks, what would be placed where; and then placed,
+// as one change.
 
 import { App, Button, Checkbox, InputNumber, Segmented } from 'antd';
 import { useEffect, useMemo, useRef, useState } from 'react';
@@ -43,10 +44,17 @@ export function TracksDesk() {
   const dots = useRef<ReturnType<typeof matchesLayer> | null>(null);
   dots.current ??= matchesLayer();
   const used = matching?.used;
-  const layers = useMemo(() => (dots.current && used ? [tracksLayer(used.map(({ track }) => track)), dots.current.layer] : []), [used]);
+  const layers = useMemo(
+    () => (dots.current && used ? [tracksLayer(used.map(({ track }) => track)), dots.current.layer] : []),
+    [used],
+  );
   const show = useMemo(() => (used && used.length > 0 ? boxOf(used.map(({ track }) => track)) : null), [used]);
   useEffect(() => {
-    dots.current?.show((matching?.outcomes ?? []).flatMap((outcome) => (outcome.state === 'matched' ? [{ ...outcome.position, how: outcome.how }] : [])));
+    dots.current?.show(
+      (matching?.outcomes ?? []).flatMap((outcome) =>
+        outcome.state === 'matched' ? [{ ...outcome.position, how: outcome.how }] : [],
+      ),
+    );
   }, [matching]);
 
   const kept = moved && matching?.clocks[moved.group]?.kept;
@@ -56,7 +64,11 @@ export function TracksDesk() {
 
   const place = async () => {
     if (!placing || !matching) return;
-    const wanted = new Map(matching.outcomes.flatMap((outcome, at) => (outcome.state === 'matched' ? [[placing.ids[at] ?? '', outcome] as const] : [])));
+    const wanted = new Map(
+      matching.outcomes.flatMap((outcome, at) =>
+        outcome.state === 'matched' ? [[placing.ids[at] ?? '', outcome] as const] : [],
+      ),
+    );
     setDoing(0);
     cancelled.current = false;
     try {
@@ -64,7 +76,10 @@ export function TracksDesk() {
       for await (const { photos: lot, done } of photoLots(session.db, [...wanted.keys()])) {
         for (const photo of lot) {
           const outcome = wanted.get(photo.id);
-          if (outcome) edits.push(...planPosition(photo, { position: outcome.position, method: 'GPS', utcSeconds: outcome.utcSeconds }));
+          if (outcome)
+            edits.push(
+              ...planPosition(photo, { position: outcome.position, method: 'GPS', utcSeconds: outcome.utcSeconds }),
+            );
         }
         setDoing(done);
         if (cancelled.current) return; // nothing was written yet
@@ -88,13 +103,47 @@ export function TracksDesk() {
       </div>
       <aside className={styles.found} aria-label="What was found">
         <div className={styles.choices}>
-          <label>Accepted gap <InputNumber size="small" min={0} max={1440} value={gapMinutes} onChange={(value) => value !== null && setGapMinutes(value)} aria-label="Accepted gap in minutes" /> min</label>
-          <Checkbox checked={replace} onChange={({ target }) => setReplace(target.checked)}>also those that have a position</Checkbox>
-          <Button type="primary" disabled={counts.matched === 0 || doing !== null} loading={doing !== null} onClick={() => void place()}>{doing === null ? `Place ${photos(counts.matched)}` : `${count(doing)} of ${count(counts.matched)}`}</Button>
+          <label>
+            Accepted gap{' '}
+            <InputNumber
+              size="small"
+              min={0}
+              max={1440}
+              value={gapMinutes}
+              onChange={(value) => value !== null && setGapMinutes(value)}
+              aria-label="Accepted gap in minutes"
+            />{' '}
+            min
+          </label>
+          <Checkbox checked={replace} onChange={({ target }) => setReplace(target.checked)}>
+            also those that have a position
+          </Checkbox>
+          <Button
+            type="primary"
+            disabled={counts.matched === 0 || doing !== null}
+            loading={doing !== null}
+            onClick={() => void place()}
+          >
+            {doing === null ? `Place ${photos(counts.matched)}` : `${count(doing)} of ${count(counts.matched)}`}
+          </Button>
           {doing !== null && <Button onClick={() => (cancelled.current = true)}>Cancel</Button>}
         </div>
-        <Segmented block size="small" value={kind} onChange={(value) => setKind(value as Outcome['state'])} options={(Object.keys(KINDS) as Outcome['state'][]).map((one) => ({ value: one, label: `${count(counts[one])} ${KINDS[one]}` }))} aria-label="Which photos are listed" />
-        {placing && matching ? <FoundList placing={placing} matching={matching} kind={kind} /> : <p className={styles.note}>Looking…</p>}
+        <Segmented
+          block
+          size="small"
+          value={kind}
+          onChange={(value) => setKind(value as Outcome['state'])}
+          options={(Object.keys(KINDS) as Outcome['state'][]).map((one) => ({
+            value: one,
+            label: `${count(counts[one])} ${KINDS[one]}`,
+          }))}
+          aria-label="Which photos are listed"
+        />
+        {placing && matching ? (
+          <FoundList placing={placing} matching={matching} kind={kind} />
+        ) : (
+          <p className={styles.note}>Looking…</p>
+        )}
         <SelectedNote />
       </aside>
     </div>

@@ -1,6 +1,7 @@
 'use client';
 
-// Everything the tracks desk shows, computed anew whenever photos, tracks, clocks or choices change: it takes milliseconds.
+// Everything the tracks desk shows, computed anew whenever photos, tracks, clocks or choices change: it takes
+// milliseconds.
 
 import { useMemo } from 'react';
 import { type ClockCorrection, NO_CORRECTION } from '@/core/locate/clock';
@@ -35,19 +36,32 @@ export interface Matching {
 
 export const useTracks = (): UsableTrack[] | undefined => {
   const records = useLive(() => session.db.tracks.toArray(), []);
-  return useMemo(() => records?.filter((record): record is UsableTrack => record.track !== null && record.facts !== null).sort((a, b) => a.facts.firstUtc - b.facts.firstUtc), [records]);
+  return useMemo(
+    () =>
+      records
+        ?.filter((record): record is UsableTrack => record.track !== null && record.facts !== null)
+        .sort((a, b) => a.facts.firstUtc - b.facts.firstUtc),
+    [records],
+  );
 };
 
 /** A day on either side: a camera may have been kept in any zone, and be off besides. */
 const NEAR_SECONDS = 2 * 86_400;
 
 /** @param moved a clock that is being moved, before it is kept */
-export function useMatching(placing: Placing | null, options: MatchOptions, moved: { group: number; differenceSeconds: number } | null): Matching | null {
+export function useMatching(
+  placing: Placing | null,
+  options: MatchOptions,
+  moved: { group: number; differenceSeconds: number } | null,
+): Matching | null {
   const tracks = useTracks();
   const kept = useLive(() => session.db.clocks.toArray(), []);
   const near = useMemo(() => {
     if (!placing || !tracks) return null;
-    const [first, last] = [seconds(placing.captured.find((text) => text !== '')), seconds(placing.captured.findLast((text) => text !== ''))];
+    const [first, last] = [
+      seconds(placing.captured.find((text) => text !== '')),
+      seconds(placing.captured.findLast((text) => text !== '')),
+    ];
     return tracks.filter(({ facts }) => facts.lastUtc >= first - NEAR_SECONDS && facts.firstUtc <= last + NEAR_SECONDS);
   }, [placing, tracks]);
   const used = useMemo(() => near?.filter((record) => record.used) ?? null, [near]);
@@ -55,8 +69,14 @@ export function useMatching(placing: Placing | null, options: MatchOptions, move
   const clocks = useMemo(() => (placing && used && kept ? clocksOf(placing, used, kept) : null), [placing, used, kept]);
   return useMemo(() => {
     if (!placing || !near || !used || !matcher || !clocks) return null;
-    const now = clocks.map((clock) => (clock.group === moved?.group ? { ...clock, differenceSeconds: moved.differenceSeconds } : clock));
-    const photos = placing.ids.map((_, at) => ({ captured: placing.captured[at] ?? '', group: placing.groupOf[at] ?? 0, isPlaced: placedAt(placing, at) !== null }));
+    const now = clocks.map((clock) =>
+      clock.group === moved?.group ? { ...clock, differenceSeconds: moved.differenceSeconds } : clock,
+    );
+    const photos = placing.ids.map((_, at) => ({
+      captured: placing.captured[at] ?? '',
+      group: placing.groupOf[at] ?? 0,
+      isPlaced: placedAt(placing, at) !== null,
+    }));
     return { tracks: near, used, clocks: now, outcomes: matchPhotos(photos, now, matcher, options) };
   }, [placing, near, used, matcher, clocks, options, moved]);
 }
@@ -67,8 +87,16 @@ function clocksOf(placing: Placing, used: readonly UsableTrack[], kept: readonly
   placing.groupOf.forEach((group, at) => captured[group]?.push(placing.captured[at] ?? ''));
   return placing.groups.map(({ id }, group) => {
     const known = byId.get(id) ?? null;
-    const proposed = known ?? clockProposed(captured[group] ?? [], zoneFor(captured[group] ?? [], used)) ?? NO_CORRECTION;
-    return { group, kept: known, photos: captured[group]?.length ?? 0, meetsTrack: meets(captured[group] ?? [], used), zone: proposed.zone, differenceSeconds: proposed.differenceSeconds };
+    const proposed =
+      known ?? clockProposed(captured[group] ?? [], zoneFor(captured[group] ?? [], used)) ?? NO_CORRECTION;
+    return {
+      group,
+      kept: known,
+      photos: captured[group]?.length ?? 0,
+      meetsTrack: meets(captured[group] ?? [], used),
+      zone: proposed.zone,
+      differenceSeconds: proposed.differenceSeconds,
+    };
   });
 }
 

@@ -1,7 +1,7 @@
 'use client';
 
-// Words for places: town, province and country from the gazetteer, or from a spot of the person's own, for every photo of the scope
-// that has a position; shown as a list of changes first.
+// Words for places: town, province and country from the gazetteer, or from a spot of the person's own, for every photo
+// of the scope that has a position; shown as a list of changes first.
 
 import { App, Button, Progress, Radio } from 'antd';
 import { useRef, useState } from 'react';
@@ -55,14 +55,20 @@ export function WordsDesk() {
           return position ? [{ photo, position }] : [];
         });
         found.without += lot.length - placed.length;
-        const places = await nearestPlaces(placed.map(({ position }) => position), abort.signal);
-        placed.forEach(({ photo, position }, index) => take(found, planPlaceWords(photo, position, places[index] ?? null, spots ?? [], mode)));
+        const places = await nearestPlaces(
+          placed.map(({ position }) => position),
+          abort.signal,
+        );
+        placed.forEach(({ photo, position }, index) =>
+          take(found, planPlaceWords(photo, position, places[index] ?? null, spots ?? [], mode)),
+        );
         abort.signal.throwIfAborted();
         setProgress({ done, of: ids.length });
       }
       setPlanned(found);
     } catch (error) {
-      if (!abort.signal.aborted) message.error(`The words could not be looked up: ${error instanceof Error ? error.message : String(error)}`, 8);
+      if (!abort.signal.aborted)
+        message.error(`The words could not be looked up: ${error instanceof Error ? error.message : String(error)}`, 8);
     } finally {
       setProgress(null);
     }
@@ -76,21 +82,76 @@ export function WordsDesk() {
   return (
     <section className={styles.page} aria-label="Words for places">
       <h2>Words for places</h2>
-      <p className={styles.lead}>Town, province, country and its code of the nearest named place, for {chosen.length > 0 ? `the ${photos(chosen.length)} selected` : `the ${photos(ids.length)} of the scope`}. Spots of your own go before the gazetteer. Where a photo has no place of the camera yet, that is written too, with its position.</p>
+      <p className={styles.lead}>
+        Town, province, country and its code of the nearest named place, for{' '}
+        {chosen.length > 0 ? `the ${photos(chosen.length)} selected` : `the ${photos(ids.length)} of the scope`}. Spots
+        of your own go before the gazetteer. Where a photo has no place of the camera yet, that is written too, with its
+        position.
+      </p>
       <div className={styles.row}>
-        <Radio.Group value={mode} onChange={({ target }) => { setMode(target.value as 'fill' | 'replace'); setPlanned(null); }} options={[{ value: 'fill', label: 'only where nothing stands' }, { value: 'replace', label: 'replace what stands there' }]} />
-        {progress ? <Button onClick={() => stop.current?.abort()}>Cancel</Button> : <Button type="primary" disabled={ids.length === 0} onClick={() => void plan()}>Look them up</Button>}
-        {chosen.length > 0 && !progress && <Button onClick={() => { clearSelection(); setPlanned(null); }}>For the whole scope instead</Button>}
+        <Radio.Group
+          value={mode}
+          onChange={({ target }) => {
+            setMode(target.value as 'fill' | 'replace');
+            setPlanned(null);
+          }}
+          options={[
+            { value: 'fill', label: 'only where nothing stands' },
+            { value: 'replace', label: 'replace what stands there' },
+          ]}
+        />
+        {progress ? (
+          <Button onClick={() => stop.current?.abort()}>Cancel</Button>
+        ) : (
+          <Button type="primary" disabled={ids.length === 0} onClick={() => void plan()}>
+            Look them up
+          </Button>
+        )}
+        {chosen.length > 0 && !progress && (
+          <Button
+            onClick={() => {
+              clearSelection();
+              setPlanned(null);
+            }}
+          >
+            For the whole scope instead
+          </Button>
+        )}
       </div>
-      {progress && <div><Progress percent={Math.floor((100 * progress.done) / Math.max(1, progress.of))} size="small" aria-label="progress" /><p className="quiet">{count(progress.done)} of {photos(progress.of)}</p></div>}
+      {progress && (
+        <div>
+          <Progress
+            percent={Math.floor((100 * progress.done) / Math.max(1, progress.of))}
+            size="small"
+            aria-label="progress"
+          />
+          <p className="quiet">
+            {count(progress.done)} of {photos(progress.of)}
+          </p>
+        </div>
+      )}
       {planned && (
         <>
-          <p>{photos(planned.placed)} with a position{planned.without > 0 && <>, {photos(planned.without)} without one</>}. {planned.placed > 0 && `The nearest named place is at most ${planned.farthestM < 10_000 ? `${Math.round(planned.farthestM / 100) / 10}` : Math.round(planned.farthestM / 1000)} km away.`}</p>
+          <p>
+            {photos(planned.placed)} with a position
+            {planned.without > 0 && <>, {photos(planned.without)} without one</>}.{' '}
+            {planned.placed > 0 &&
+              `The nearest named place is at most ${planned.farthestM < 10_000 ? `${Math.round(planned.farthestM / 100) / 10}` : Math.round(planned.farthestM / 1000)} km away.`}
+          </p>
           <EditsTable preview={previewEdits(planned.edits)} label="What would change" />
-          <div className={styles.row}><Button type="primary" disabled={planned.edits.length === 0} onClick={() => void write()}>Write them</Button><Button type="text" onClick={() => setPlanned(null)}>Leave them</Button></div>
+          <div className={styles.row}>
+            <Button type="primary" disabled={planned.edits.length === 0} onClick={() => void write()}>
+              Write them
+            </Button>
+            <Button type="text" onClick={() => setPlanned(null)}>
+              Leave them
+            </Button>
+          </div>
         </>
       )}
-      <p className="quiet">Names: GeoNames, CC BY 4.0, of places with more than 1,000 people and of seats of divisions.</p>
+      <p className="quiet">
+        Names: GeoNames, CC BY 4.0, of places with more than 1,000 people and of seats of divisions.
+      </p>
     </section>
   );
 }

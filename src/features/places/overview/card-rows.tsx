@@ -10,7 +10,8 @@ import { useSession } from '@/features/parts/session/use-session';
 
 /** Cards and folders that are there to be taken in from. They are no drives: nothing is kept on them. */
 export function CardRows() {
-  const sources = useLive(async () => (await session.db.sources.toArray()).sort((a, b) => b.usedAt - a.usedAt).slice(0, 4)) ?? [];
+  const sources =
+    useLive(async () => (await session.db.sources.toArray()).sort((a, b) => b.usedAt - a.usedAt).slice(0, 4)) ?? [];
   const connections = useSession((state) => state.connections);
   if (sources.length === 0) return null;
   return (
@@ -24,8 +25,16 @@ export function CardRows() {
               <span className="quiet">{there ? 'to take in from' : 'away'}</span>
               {kind === 'practice' && <span className={styles.tag}>practice</span>}
               <span className={styles.driveActions}>
-                {kind === 'practice' && <Button size="small" onClick={() => void session.drives.setTakenOut(id, !takenOut)}>{takenOut ? 'Put in' : 'Take out'}</Button>}
-                {there && <Link href={takeInAddress(id)}><Button size="small">Take in</Button></Link>}
+                {kind === 'practice' && (
+                  <Button size="small" onClick={() => void session.drives.setTakenOut(id, !takenOut)}>
+                    {takenOut ? 'Put in' : 'Take out'}
+                  </Button>
+                )}
+                {there && (
+                  <Link href={takeInAddress(id)}>
+                    <Button size="small">Take in</Button>
+                  </Link>
+                )}
               </span>
             </div>
           </li>

@@ -14,7 +14,12 @@ import { session } from '@/engine/session';
 import styles from './overview.module.css';
 import { useSession } from '@/features/parts/session/use-session';
 
-const STATES = { connected: 'connected', 'needs-permission': 'click to let the browser open it', stranger: 'not this drive', away: 'away' };
+const STATES = {
+  connected: 'connected',
+  'needs-permission': 'click to let the browser open it',
+  stranger: 'not this drive',
+  away: 'away',
+};
 
 /** One drive: its name, whether it is there, what it holds, what waits for it. */
 export function DriveRow({ drive }: { drive: DriveRecord }) {
@@ -28,61 +33,158 @@ export function DriveRow({ drive }: { drive: DriveRecord }) {
   const trouble = waiting.find((item) => item.trouble !== null)?.trouble;
   const look = async () => {
     const now = await session.drives.reconnect(drive.id);
-    if (now === 'away') message.warning(`“${drive.name}” is not there. Plug it in, or drop its folder here if it has another place now.`);
-    else if (now === 'stranger') message.warning(`What is there is not “${drive.name}”. Nothing of it was read or written.`);
+    if (now === 'away')
+      message.warning(`“${drive.name}” is not there. Plug it in, or drop its folder here if it has another place now.`);
+    else if (now === 'stranger')
+      message.warning(`What is there is not “${drive.name}”. Nothing of it was read or written.`);
     else if (now === 'connected' && state === 'connected') await session.startScan(drive.id);
   };
   const embed = async (embeds: boolean) => {
     const files = await session.drives.setEmbeds(drive.id, embeds);
-    message.info(embeds ? `${files === 0 ? 'All files of this drive say already what the catalog says.' : `${count(files)} ${files === 1 ? 'file is' : 'files are'} brought in line now.`} Each is read back before it takes the old one’s place.` : 'From now on fields go into sidecars only. What is in the files stays there.');
+    message.info(
+      embeds
+        ? `${files === 0 ? 'All files of this drive say already what the catalog says.' : `${count(files)} ${files === 1 ? 'file is' : 'files are'} brought in line now.`} Each is read back before it takes the old one’s place.`
+        : 'From now on fields go into sidecars only. What is in the files stays there.',
+    );
   };
   return (
     <li className={styles.drive} data-state={state}>
       <div className={styles.driveHead}>
-        <Typography.Text editable={{ onChange: (name) => name.trim() !== '' && name !== drive.name && void session.change({ kind: 'drive-name', driveId: drive.id, before: drive.name, after: name.trim() }), tooltip: 'Rename the drive' }} strong>{drive.name}</Typography.Text>
-        <button type="button" className={styles.driveState} onClick={() => void look()} disabled={state === 'connected'}>{STATES[state]}</button>
+        <Typography.Text
+          editable={{
+            onChange: (name) =>
+              name.trim() !== '' &&
+              name !== drive.name &&
+              void session.change({ kind: 'drive-name', driveId: drive.id, before: drive.name, after: name.trim() }),
+            tooltip: 'Rename the drive',
+          }}
+          strong
+        >
+          {drive.name}
+        </Typography.Text>
+        <button
+          type="button"
+          className={styles.driveState}
+          onClick={() => void look()}
+          disabled={state === 'connected'}
+        >
+          {STATES[state]}
+        </button>
         {drive.kind === 'practice' && <span className={styles.tag}>practice</span>}
-        {drive.access === 'read' && <Tooltip title="What you enter waits until the drive is connected in a browser that may write."><span className={styles.tag}>read-only</span></Tooltip>}
+        {drive.access === 'read' && (
+          <Tooltip title="What you enter waits until the drive is connected in a browser that may write.">
+            <span className={styles.tag}>read-only</span>
+          </Tooltip>
+        )}
         {drive.access === 'write' && (
           <Tooltip title="Off: fields go into sidecars only. On: also into the image files (JPEG, PNG, WebP, TIFF, DNG). The picture itself is verified to be unchanged; raws are never written into.">
-            <Checkbox className={styles.embeds} checked={drive.embeds} onChange={({ target }) => void embed(target.checked)}>write into the files</Checkbox>
+            <Checkbox
+              className={styles.embeds}
+              checked={drive.embeds}
+              onChange={({ target }) => void embed(target.checked)}
+            >
+              write into the files
+            </Checkbox>
           </Tooltip>
         )}
         <span className={styles.driveActions}>
-          {drive.kind === 'practice' && <Button size="small" onClick={() => void session.drives.setTakenOut(drive.id, !drive.takenOut)}>{drive.takenOut ? 'Put in' : 'Take out'}</Button>}
-          {state === 'connected' ? <Button size="small" onClick={() => void session.startScan(drive.id)}>Look through again</Button> : !drive.takenOut && <Button size="small" onClick={() => void look()}>Connect</Button>}
+          {drive.kind === 'practice' && (
+            <Button size="small" onClick={() => void session.drives.setTakenOut(drive.id, !drive.takenOut)}>
+              {drive.takenOut ? 'Put in' : 'Take out'}
+            </Button>
+          )}
+          {state === 'connected' ? (
+            <Button size="small" onClick={() => void session.startScan(drive.id)}>
+              Look through again
+            </Button>
+          ) : (
+            !drive.takenOut && (
+              <Button size="small" onClick={() => void look()}>
+                Connect
+              </Button>
+            )
+          )}
         </span>
       </div>
       <p className="quiet">
-        {sums && <><Link href={findAddress(`drive:${quoted(drive.name)}`)}>{photos(sums.photos)}</Link>{drive.bytes > 0 && `, ${bytes(drive.bytes)}`}</>}
-        {sums !== undefined && sums.missing > 0 && <span className={styles.trouble}>, {count(sums.missing)} missing</span>}
-        {sums !== undefined && sums.damaged > 0 && <span className={styles.trouble}>, {count(sums.damaged)} damaged</span>}
-        {sums !== undefined && sums.inDoubt > 0 && <span className={styles.trouble}>, {count(sums.inDoubt)} in doubt</span>}
+        {sums && (
+          <>
+            <Link href={findAddress(`drive:${quoted(drive.name)}`)}>{photos(sums.photos)}</Link>
+            {drive.bytes > 0 && `, ${bytes(drive.bytes)}`}
+          </>
+        )}
+        {sums !== undefined && sums.missing > 0 && (
+          <span className={styles.trouble}>, {count(sums.missing)} missing</span>
+        )}
+        {sums !== undefined && sums.damaged > 0 && (
+          <span className={styles.trouble}>, {count(sums.damaged)} damaged</span>
+        )}
+        {sums !== undefined && sums.inDoubt > 0 && (
+          <span className={styles.trouble}>, {count(sums.inDoubt)} in doubt</span>
+        )}
         {sums !== undefined && sums.unreadable > 0 && <>, {count(sums.unreadable)} not readable</>}
         {drive.scannedAt !== null && <>, looked through {dateTime(drive.scannedAt)}</>}
       </p>
       {connection?.state === 'stranger' && <Stranger drive={drive} connection={connection} />}
-      {!drive.marked && <p className="quiet">It bears no mark of its own, so nothing tells it from another: its copies do not count as verified.</p>}
-      {state === 'connected' && ownTrouble && <p className={styles.trouble}>What Wembo keeps on it could not be written. {faultSentence(ownTrouble)} It is tried again.</p>}
-      {waiting.length > 0 && <p className={styles.waiting}>{waitingWords(waiting, drive.embeds)} in the outbox{trouble ? `. ${faultSentence(trouble)}` : state === 'connected' ? '' : ' until the drive is back'}</p>}
+      {!drive.marked && (
+        <p className="quiet">
+          It bears no mark of its own, so nothing tells it from another: its copies do not count as verified.
+        </p>
+      )}
+      {state === 'connected' && ownTrouble && (
+        <p className={styles.trouble}>
+          What Wembo keeps on it could not be written. {faultSentence(ownTrouble)} It is tried again.
+        </p>
+      )}
+      {waiting.length > 0 && (
+        <p className={styles.waiting}>
+          {waitingWords(waiting, drive.embeds)} in the outbox
+          {trouble ? `. ${faultSentence(trouble)}` : state === 'connected' ? '' : ' until the drive is back'}
+        </p>
+      )}
     </li>
   );
 }
 
 /** Something lies where the drive was, and does not bear its mark. */
-function Stranger({ drive, connection: { why, name } }: { drive: DriveRecord; connection: Connection & { state: 'stranger' } }) {
+function Stranger({
+  drive,
+  connection: { why, name },
+}: {
+  drive: DriveRecord;
+  connection: Connection & { state: 'stranger' };
+}) {
   const { message } = App.useApp();
   const mark = async () => {
     if (!drive.handle) return;
-    await session.drives.markAgain(drive.id, drive.handle).then(() => message.success(`“${drive.name}” is marked again, and looked through.`), (error: unknown) => message.error(`It could not be marked: ${error instanceof Error ? error.message : String(error)}`));
+    await session.drives.markAgain(drive.id, drive.handle).then(
+      () => message.success(`“${drive.name}” is marked again, and looked through.`),
+      (error: unknown) =>
+        message.error(`It could not be marked: ${error instanceof Error ? error.message : String(error)}`),
+    );
   };
   return (
     <p className={styles.trouble} role="status">
       {why === 'other-drive' && `What is there now is another drive, “${name ?? ''}”. `}
-      {why === 'no-mark' && 'What is there now bears no mark: an empty mount point, another disk, or its folder _wembo was deleted. '}
-      {why === 'mark-unreadable' && 'The mark of what is there cannot be read: it is damaged, or from a later version of Wembo. '}
+      {why === 'no-mark' &&
+        'What is there now bears no mark: an empty mount point, another disk, or its folder _wembo was deleted. '}
+      {why === 'mark-unreadable' &&
+        'The mark of what is there cannot be read: it is damaged, or from a later version of Wembo. '}
       Nothing of it is read or written; what you enter waits.
-      {why === 'no-mark' && drive.handle && <> <Popconfirm title={`Is this really “${drive.name}”?`} description="Look into the folder first. It gets its mark again, and is looked through; what is not there counts as missing." okText="It is: mark it again" cancelText="No" onConfirm={() => void mark()}><Button size="small">It is this drive…</Button></Popconfirm></>}
+      {why === 'no-mark' && drive.handle && (
+        <>
+          {' '}
+          <Popconfirm
+            title={`Is this really “${drive.name}”?`}
+            description="Look into the folder first. It gets its mark again, and is looked through; what is not there counts as missing."
+            okText="It is: mark it again"
+            cancelText="No"
+            onConfirm={() => void mark()}
+          >
+            <Button size="small">It is this drive…</Button>
+          </Popconfirm>
+        </>
+      )}
     </p>
   );
 }

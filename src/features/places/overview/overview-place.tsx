@@ -21,7 +21,8 @@ export function OverviewPlace() {
   const indexed = useSession((state) => state.indexed);
   const drives = useLive(() => session.db.drives.toArray());
   const jobs = useJobs();
-  if (stage === 'opening' || !drives) return <main className={styles.opening}>Opening the catalog: {count(indexed)} photos so far</main>;
+  if (stage === 'opening' || !drives)
+    return <main className={styles.opening}>Opening the catalog: {count(indexed)} photos so far</main>;
   const inDemo = whichCatalog() === 'demo';
   if (drives.length === 0) return inDemo ? <DemoLoading /> : <Begin />;
   return (
@@ -32,7 +33,11 @@ export function OverviewPlace() {
           <h2>Drives</h2>
           {inDemo ? <DemoProgress /> : <ConnectButton />}
         </header>
-        <ul>{drives.map((drive) => <DriveRow key={drive.id} drive={drive} />)}</ul>
+        <ul>
+          {drives.map((drive) => (
+            <DriveRow key={drive.id} drive={drive} />
+          ))}
+        </ul>
         <ArchiveTroubles drives={drives} />
         <CardRows />
         <Storage />
@@ -45,7 +50,9 @@ export function OverviewPlace() {
         <YearsChart />
       </section>
       <section className={styles.panel}>
-        <header><h2>What ran</h2></header>
+        <header>
+          <h2>What ran</h2>
+        </header>
         <JobsList jobs={jobs} none="Nothing has run yet." />
       </section>
     </main>
@@ -58,18 +65,29 @@ function Begin() {
   return (
     <main className={styles.begin}>
       <h1>Twenty years of photographs, on your own drives, findable.</h1>
-      <p>Wembo catalogs photos where they lie. What you write goes into open files beside them; nothing leaves this machine, and no original is altered.</p>
+      <p>
+        Wembo catalogs photos where they lie. What you write goes into open files beside them; nothing leaves this
+        machine, and no original is altered.
+      </p>
       <div className={styles.choices}>
         <section>
           <h2>Begin with your own</h2>
-          <p>Pick a folder or a whole drive, or drop one anywhere on this window. Cataloging writes nothing into your photos.</p>
+          <p>
+            Pick a folder or a whole drive, or drop one anywhere on this window. Cataloging writes nothing into your
+            photos.
+          </p>
           <ConnectButton primary />
         </section>
         {demo.state !== 'none' && (
           <section>
             <h2>Look around first</h2>
-            <p>The made-up archive of the Faroe Harbours Survey: twenty-two years on six practice drives inside this browser. It has a catalog of its own and can be removed at any time.</p>
-            <Button disabled={demo.state === 'unknown'} onClick={openDemo}>Open the demo</Button>
+            <p>
+              The made-up archive of the Faroe Harbours Survey: twenty-two years on six practice drives inside this
+              browser. It has a catalog of its own and can be removed at any time.
+            </p>
+            <Button disabled={demo.state === 'unknown'} onClick={openDemo}>
+              Open the demo
+            </Button>
           </section>
         )}
       </div>
@@ -83,9 +101,16 @@ function DemoLoading() {
   return (
     <main className={styles.begin}>
       <h1>The Faroe Harbours Survey</h1>
-      <p>Its practice drives are being laid out in this browser. Everything in them is made up: people, pictures, troubles.</p>
-      {demo.state === 'loading' && <Progress percent={Math.floor((100 * demo.done) / demo.total)} aria-label="Loading the demo" />}
-      {demo.state === 'none' && <p className={styles.trouble}>This server has no demo to offer: it was started without its data.</p>}
+      <p>
+        Its practice drives are being laid out in this browser. Everything in them is made up: people, pictures,
+        troubles.
+      </p>
+      {demo.state === 'loading' && (
+        <Progress percent={Math.floor((100 * demo.done) / demo.total)} aria-label="Loading the demo" />
+      )}
+      {demo.state === 'none' && (
+        <p className={styles.trouble}>This server has no demo to offer: it was started without its data.</p>
+      )}
       <DemoFailure />
       {demo.state !== 'loading' && <Button onClick={leaveDemo}>Leave the demo</Button>}
     </main>
@@ -94,14 +119,26 @@ function DemoLoading() {
 
 function DemoProgress() {
   const demo = useSession((state) => state.demo);
-  if (demo.state === 'loading') return <span className="quiet" aria-live="polite">The demo is loading: {count(demo.done)} of {count(demo.total)} files</span>;
+  if (demo.state === 'loading')
+    return (
+      <span className="quiet" aria-live="polite">
+        The demo is loading: {count(demo.done)} of {count(demo.total)} files
+      </span>
+    );
   return demo.state === 'failed' ? <DemoFailure /> : <span className="quiet">practice drives of the demo</span>;
 }
 
 function DemoFailure() {
   const demo = useSession((state) => state.demo);
   if (demo.state !== 'failed') return null;
-  return <p className={styles.trouble}>The demo could not be loaded: {demo.reason} <Button size="small" onClick={() => void session.loadDemo()}>Try again</Button></p>;
+  return (
+    <p className={styles.trouble}>
+      The demo could not be loaded: {demo.reason}{' '}
+      <Button size="small" onClick={() => void session.loadDemo()}>
+        Try again
+      </Button>
+    </p>
+  );
 }
 
 function Storage() {
@@ -112,7 +149,9 @@ function Storage() {
       {storage.persisted
         ? 'This browser has promised to keep the catalog.'
         : 'This browser has not promised to keep the catalog: short of space, it may drop it. Nothing would be lost: everything you entered is in the files on your drives, and connecting them brings it back.'}{' '}
-      <span className="mono">{bytes(storage.usedBytes)} of {bytes(storage.quotaBytes)} used</span>
+      <span className="mono">
+        {bytes(storage.usedBytes)} of {bytes(storage.quotaBytes)} used
+      </span>
     </p>
   );
 }

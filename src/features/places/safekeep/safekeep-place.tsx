@@ -30,44 +30,68 @@ export function SafekeepPlace() {
     <main className={styles.place}>
       <h1 className="visually-hidden">Safekeep</h1>
       <div className={styles.column}>
-      <section className={styles.panel}>
-        <header><h2>How many verified copies</h2></header>
-        <StandingChart />
-      </section>
-      <UnsettledPanel drives={drives} />
-      <section className={styles.panel}>
-        <header><h2>Check a drive</h2></header>
-        <p className="quiet">Reads every byte again and names what is damaged, missing or new. Anyone can do the same without Wembo: <code>sha256sum -c _wembo/manifest-sha256.txt</code></p>
-        <ul>{drives.map((drive) => <CheckRow key={drive.id} driveId={drive.id} name={drive.name} />)}</ul>
-      </section>
-      {unreadable.length > 0 && (
         <section className={styles.panel}>
-          <header><h2>Not readable: {count(unreadable.length)}</h2></header>
-          <ul className={styles.unreadable}>
-            {unreadable.slice(0, 200).map((file) => (
-              <li key={file.id}><strong>{names.get(file.driveId)}</strong> <span className="mono">{file.path}</span> {file.problems[0] && problemSentence(file.problems[0])}</li>
+          <header>
+            <h2>How many verified copies</h2>
+          </header>
+          <StandingChart />
+        </section>
+        <UnsettledPanel drives={drives} />
+        <section className={styles.panel}>
+          <header>
+            <h2>Check a drive</h2>
+          </header>
+          <p className="quiet">
+            Reads every byte again and names what is damaged, missing or new. Anyone can do the same without Wembo:{' '}
+            <code>sha256sum -c _wembo/manifest-sha256.txt</code>
+          </p>
+          <ul>
+            {drives.map((drive) => (
+              <CheckRow key={drive.id} driveId={drive.id} name={drive.name} />
             ))}
           </ul>
         </section>
-      )}
+        {unreadable.length > 0 && (
+          <section className={styles.panel}>
+            <header>
+              <h2>Not readable: {count(unreadable.length)}</h2>
+            </header>
+            <ul className={styles.unreadable}>
+              {unreadable.slice(0, 200).map((file) => (
+                <li key={file.id}>
+                  <strong>{names.get(file.driveId)}</strong> <span className="mono">{file.path}</span>{' '}
+                  {file.problems[0] && problemSentence(file.problems[0])}
+                </li>
+              ))}
+            </ul>
+          </section>
+        )}
       </div>
       <div className={styles.column}>
-      <section className={styles.panel}>
-        <header><h2>Second copy</h2></header>
-        <CopyForm drives={drives} />
-      </section>
-      {conflicts.length > 0 && (
         <section className={styles.panel}>
-          <header><h2>Two versions: {count(conflicts.length)} to decide</h2></header>
-          {conflicts.length > 1 && <DecideAll conflicts={conflicts} />}
-          {conflicts.slice(0, 20).map((conflict) => <Conflict key={conflict.fileId} conflict={conflict} />)}
+          <header>
+            <h2>Second copy</h2>
+          </header>
+          <CopyForm drives={drives} />
         </section>
-      )}
-      <SetAsideCard />
-      <section className={styles.panel}>
-        <header><h2>Copies and checks</h2></header>
-        <JobsList jobs={jobs} none="No copy and no check has run yet." />
-      </section>
+        {conflicts.length > 0 && (
+          <section className={styles.panel}>
+            <header>
+              <h2>Two versions: {count(conflicts.length)} to decide</h2>
+            </header>
+            {conflicts.length > 1 && <DecideAll conflicts={conflicts} />}
+            {conflicts.slice(0, 20).map((conflict) => (
+              <Conflict key={conflict.fileId} conflict={conflict} />
+            ))}
+          </section>
+        )}
+        <SetAsideCard />
+        <section className={styles.panel}>
+          <header>
+            <h2>Copies and checks</h2>
+          </header>
+          <JobsList jobs={jobs} none="No copy and no check has run yet." />
+        </section>
       </div>
     </main>
   );
@@ -83,8 +107,12 @@ function DecideAll({ conflicts }: { conflicts: readonly ConflictRecord[] }) {
   return (
     <p>
       {conflicts.length > 20 && <span className="quiet">The first 20 are shown. </span>}
-      <Button size="small" onClick={() => void decide('here')}>Keep what is here, for all {count(conflicts.length)}</Button>{' '}
-      <Button size="small" onClick={() => void decide('theirs')}>Take the sidecar’s or the file’s, for all {count(conflicts.length)}</Button>
+      <Button size="small" onClick={() => void decide('here')}>
+        Keep what is here, for all {count(conflicts.length)}
+      </Button>{' '}
+      <Button size="small" onClick={() => void decide('theirs')}>
+        Take the sidecar’s or the file’s, for all {count(conflicts.length)}
+      </Button>
     </p>
   );
 }
@@ -95,9 +123,27 @@ function CheckRow({ driveId, name }: { driveId: string; name: string }) {
   return (
     <li className={styles.check}>
       <strong>{name}</strong>
-      <span className="quiet">{standing && (standing.unverified > 0 ? `${photos(standing.unverified)} not read in full yet` : standing.oldestReading !== null ? `everything read since ${dateTime(standing.oldestReading)}` : 'nothing on it')}</span>
-      {standing !== undefined && standing.damaged + standing.missing + standing.inDoubt > 0 && <Link className={styles.bad} href={findAddress(`state:any drive:${quoted(name)}`)}>{count(standing.damaged + standing.missing + standing.inDoubt)} damaged, missing or in doubt</Link>}
-      <Button size="small" disabled={state !== 'connected'} onClick={() => void session.startCheck(driveId)} aria-label={state === 'connected' ? `Check ${name}` : `${name} is away`}>{state === 'connected' ? 'Check' : 'away'}</Button>
+      <span className="quiet">
+        {standing &&
+          (standing.unverified > 0
+            ? `${photos(standing.unverified)} not read in full yet`
+            : standing.oldestReading !== null
+              ? `everything read since ${dateTime(standing.oldestReading)}`
+              : 'nothing on it')}
+      </span>
+      {standing !== undefined && standing.damaged + standing.missing + standing.inDoubt > 0 && (
+        <Link className={styles.bad} href={findAddress(`state:any drive:${quoted(name)}`)}>
+          {count(standing.damaged + standing.missing + standing.inDoubt)} damaged, missing or in doubt
+        </Link>
+      )}
+      <Button
+        size="small"
+        disabled={state !== 'connected'}
+        onClick={() => void session.startCheck(driveId)}
+        aria-label={state === 'connected' ? `Check ${name}` : `${name} is away`}
+      >
+        {state === 'connected' ? 'Check' : 'away'}
+      </Button>
     </li>
   );
 }

@@ -1,7 +1,7 @@
 'use client';
 
-// What was set aside, by the day it was, and what was taken out of the catalog: to be brought back; the first also to be erased,
-// after being asked twice.
+// What was set aside, by the day it was, and what was taken out of the catalog: to be brought back; the first also to
+// be erased, after being asked twice.
 
 import { Button, Drawer, Popconfirm } from 'antd';
 import { useState } from 'react';
@@ -23,24 +23,55 @@ export function SetAsideCard() {
   const [erasing, setErasing] = useState<AsidePhoto[] | null>(null);
   const days = [...new Set(aside.map(({ day }) => day))];
   const bringBack = async (ids: string[]) => session.change((await planBringBack(session.db, ids)).change);
-  const takeIn = () => session.change({ kind: 'left-out', photos: out.map(({ id, name }) => ({ id, name })), out: false });
+  const takeIn = () =>
+    session.change({ kind: 'left-out', photos: out.map(({ id, name }) => ({ id, name })), out: false });
   return (
     <section className={styles.panel} aria-label="Set aside">
-      <header><h2>Set aside{aside.length > 0 && `: ${photos(aside.length)}`}</h2></header>
-      {aside.length === 0 && <p className="quiet">Nothing is set aside. What is, lies in <code>_wembo/set-aside</code> of its drive, and is listed here with its date.</p>}
+      <header>
+        <h2>Set aside{aside.length > 0 && `: ${photos(aside.length)}`}</h2>
+      </header>
+      {aside.length === 0 && (
+        <p className="quiet">
+          Nothing is set aside. What is, lies in <code>_wembo/set-aside</code> of its drive, and is listed here with its
+          date.
+        </p>
+      )}
       {days.map((day) => {
         const of = aside.filter((photo) => photo.day === day);
         const ids = of.map(({ photoId }) => photoId);
         return (
           <details key={day} className={styles.aside}>
-            <summary><span className="mono">{day}</span> {photos(of.length)}, {plural(of.reduce((sum, { files }) => sum + files.length, 0), 'file')}, {bytes(of.reduce((sum, one) => sum + one.bytes, 0))}</summary>
+            <summary>
+              <span className="mono">{day}</span> {photos(of.length)},{' '}
+              {plural(
+                of.reduce((sum, { files }) => sum + files.length, 0),
+                'file',
+              )}
+              , {bytes(of.reduce((sum, one) => sum + one.bytes, 0))}
+            </summary>
             <div className={styles.acts}>
-              <Button size="small" onClick={() => void bringBack(ids)}>Bring back {photos(of.length)}</Button>
-              <Button size="small" danger onClick={() => setErasing(of)}>Erase…</Button>
+              <Button size="small" onClick={() => void bringBack(ids)}>
+                Bring back {photos(of.length)}
+              </Button>
+              <Button size="small" danger onClick={() => setErasing(of)}>
+                Erase…
+              </Button>
             </div>
-            <ul>{of.slice(0, NAMED).map((photo) => (
-              <li key={photo.photoId}><span className="mono">{photo.from}</span> <Button size="small" type="text" onClick={() => void bringBack([photo.photoId])} aria-label={`Bring back ${nameIn(photo.from)}`}>Bring back</Button></li>
-            ))}</ul>
+            <ul>
+              {of.slice(0, NAMED).map((photo) => (
+                <li key={photo.photoId}>
+                  <span className="mono">{photo.from}</span>{' '}
+                  <Button
+                    size="small"
+                    type="text"
+                    onClick={() => void bringBack([photo.photoId])}
+                    aria-label={`Bring back ${nameIn(photo.from)}`}
+                  >
+                    Bring back
+                  </Button>
+                </li>
+              ))}
+            </ul>
             {of.length > NAMED && <p className="quiet">and {count(of.length - NAMED)} more</p>}
           </details>
         );
@@ -48,10 +79,26 @@ export function SetAsideCard() {
       {out.length > 0 && (
         <details className={styles.aside}>
           <summary>Out of the catalog: {photos(out.length)}</summary>
-          <div className={styles.acts}><Button size="small" onClick={() => void takeIn()}>Bring back {photos(out.length)}</Button></div>
-          <ul>{out.slice(0, NAMED).map(({ id, name }) => (
-            <li key={id}><span className="mono">{name}</span> <Button size="small" type="text" onClick={() => void session.change({ kind: 'left-out', photos: [{ id, name }], out: false })} aria-label={`Bring ${name} back into the catalog`}>Bring back</Button></li>
-          ))}</ul>
+          <div className={styles.acts}>
+            <Button size="small" onClick={() => void takeIn()}>
+              Bring back {photos(out.length)}
+            </Button>
+          </div>
+          <ul>
+            {out.slice(0, NAMED).map(({ id, name }) => (
+              <li key={id}>
+                <span className="mono">{name}</span>{' '}
+                <Button
+                  size="small"
+                  type="text"
+                  onClick={() => void session.change({ kind: 'left-out', photos: [{ id, name }], out: false })}
+                  aria-label={`Bring ${name} back into the catalog`}
+                >
+                  Bring back
+                </Button>
+              </li>
+            ))}
+          </ul>
         </details>
       )}
       {erasing && <Erasing photosAside={erasing} onClose={() => setErasing(null)} />}
@@ -61,8 +108,18 @@ export function SetAsideCard() {
 
 /** Files of each photo that lie on drives of the catalog and are not set aside; missing ones are nothing that stays. */
 async function remainingFiles(photosAside: readonly AsidePhoto[]): Promise<Map<string, number>> {
-  const files = await session.db.files.where('photoId').anyOf(photosAside.map(({ photoId }) => photoId)).toArray();
-  const remains = (photoId: string) => files.filter((file) => file.photoId === photoId && file.state !== 'missing' && asideOf(file.path) === null && asideOf(file.wantedPath ?? file.path) === null).length;
+  const files = await session.db.files
+    .where('photoId')
+    .anyOf(photosAside.map(({ photoId }) => photoId))
+    .toArray();
+  const remains = (photoId: string) =>
+    files.filter(
+      (file) =>
+        file.photoId === photoId &&
+        file.state !== 'missing' &&
+        asideOf(file.path) === null &&
+        asideOf(file.wantedPath ?? file.path) === null,
+    ).length;
   return new Map(photosAside.map(({ photoId }) => [photoId, remains(photoId)]));
 }
 
@@ -70,23 +127,46 @@ async function remainingFiles(photosAside: readonly AsidePhoto[]): Promise<Map<s
 function Erasing({ photosAside, onClose }: { photosAside: AsidePhoto[]; onClose: () => void }) {
   useEscape(true, onClose);
   const files = photosAside.flatMap((photo) => photo.files);
-  const drives = files.reduce((sums, { driveId }) => sums.set(driveId, (sums.get(driveId) ?? 0) + 1), new Map<string, number>());
+  const drives = files.reduce(
+    (sums, { driveId }) => sums.set(driveId, (sums.get(driveId) ?? 0) + 1),
+    new Map<string, number>(),
+  );
   const size = bytes(files.reduce((sum, { sizeBytes }) => sum + sizeBytes, 0));
   const remaining = useLive(() => remainingFiles(photosAside), [photosAside]);
   const last = photosAside.filter(({ photoId }) => remaining?.get(photoId) === 0).length;
   const erase = async () => {
-    await queueErasing(session.db, photosAside.map(({ photoId }) => photoId), Date.now());
+    await queueErasing(
+      session.db,
+      photosAside.map(({ photoId }) => photoId),
+      Date.now(),
+    );
     session.wakeOutbox();
     onClose();
   };
   return (
     <Drawer open onClose={onClose} title={`Erase ${photos(photosAside.length)}`} size={440} keyboard={false}>
       <div className={styles.erasing}>
-        <p>{plural(files.length, 'file')} ({size}) and their sidecars go from the drives, with all that was said of these photos. This cannot be undone, by Wembo or by you.</p>
-        {remaining && <p role="status">{last === 0 ? 'Each of these photos has another file that is not set aside; those stay.' : `Of ${last === photosAside.length ? (last === 1 ? 'this photo' : 'all these photos') : photos(last)} ${last === 1 ? 'this is' : 'these are'} the last there is: nothing is left of ${last === 1 ? 'it' : 'them'} after this.`}</p>}
+        <p>
+          {plural(files.length, 'file')} ({size}) and their sidecars go from the drives, with all that was said of these
+          photos. This cannot be undone, by Wembo or by you.
+        </p>
+        {remaining && (
+          <p role="status">
+            {last === 0
+              ? 'Each of these photos has another file that is not set aside; those stay.'
+              : `Of ${last === photosAside.length ? (last === 1 ? 'this photo' : 'all these photos') : photos(last)} ${last === 1 ? 'this is' : 'these are'} the last there is: nothing is left of ${last === 1 ? 'it' : 'them'} after this.`}
+          </p>
+        )}
         <Drives going={{ drives }} verb="erased" />
         <div className={styles.acts}>
-          <Popconfirm title={`Really erase ${plural(files.length, 'file')}, ${size}?`} description="Nothing brings them back." okText="Erase them for good" okButtonProps={{ danger: true }} cancelText="No" onConfirm={() => void erase()}>
+          <Popconfirm
+            title={`Really erase ${plural(files.length, 'file')}, ${size}?`}
+            description="Nothing brings them back."
+            okText="Erase them for good"
+            okButtonProps={{ danger: true }}
+            cancelText="No"
+            onConfirm={() => void erase()}
+          >
             <Button danger>Erase {plural(files.length, 'file')}…</Button>
           </Popconfirm>
           <Button onClick={onClose}>Leave them set aside</Button>

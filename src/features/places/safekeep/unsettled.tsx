@@ -1,6 +1,7 @@
 'use client';
 
-// Files that are not as they should be: damaged, in doubt, missing. What each is, where a verified copy lies, and what can be done.
+// Files that are not as they should be: damaged, in doubt, missing. What each is, where a verified copy lies, and what
+// can be done.
 
 import { App, Button, Popconfirm } from 'antd';
 import Link from 'next/link';
@@ -28,42 +29,87 @@ interface Unsettled {
 }
 
 const KINDS = [
-  { state: 'damaged', title: 'Damaged', words: 'Its bytes are not what was first measured. They were changed by another program, or the drive has lost some.' },
-  { state: 'doubt', title: 'In doubt', words: 'Two records give it different measures. Until you say which is right, it counts as unverified, and nothing is copied over it.' },
+  {
+    state: 'damaged',
+    title: 'Damaged',
+    words:
+      'Its bytes are not what was first measured. They were changed by another program, or the drive has lost some.',
+  },
+  {
+    state: 'doubt',
+    title: 'In doubt',
+    words:
+      'Two records give it different measures. Until you say which is right, it counts as unverified, and nothing is copied over it.',
+  },
   { state: 'missing', title: 'Missing', words: 'It is not where it was, on a drive that is its own.' },
 ] as const;
 
 async function readUnsettled(state: FileRecord['state']): Promise<Unsettled[]> {
-  const files = (await session.db.files.where('state').equals(state).toArray()).filter(({ path }) => asideOf(path) === null);
-  return Promise.all(files.slice(0, SHOWN).map(async (file) => {
-    const photo = file.photoId === null ? undefined : await session.db.photos.get(file.photoId);
-    const others = photo ? await session.db.files.where('photoId').equals(photo.id).toArray() : [];
-    return { file, copies: others.filter((other) => other.driveId !== file.driveId && photo !== undefined && standingOf(other, photo) === 'verified') };
-  }));
+  const files = (await session.db.files.where('state').equals(state).toArray()).filter(
+    ({ path }) => asideOf(path) === null,
+  );
+  return Promise.all(
+    files.slice(0, SHOWN).map(async (file) => {
+      const photo = file.photoId === null ? undefined : await session.db.photos.get(file.photoId);
+      const others = photo ? await session.db.files.where('photoId').equals(photo.id).toArray() : [];
+      return {
+        file,
+        copies: others.filter(
+          (other) => other.driveId !== file.driveId && photo !== undefined && standingOf(other, photo) === 'verified',
+        ),
+      };
+    }),
+  );
 }
 
-const countUnsettled = async (state: FileRecord['state']): Promise<number> => (await session.db.files.where('state').equals(state).toArray()).filter(({ path }) => asideOf(path) === null).length;
+const countUnsettled = async (state: FileRecord['state']): Promise<number> =>
+  (await session.db.files.where('state').equals(state).toArray()).filter(({ path }) => asideOf(path) === null).length;
 
 export function UnsettledPanel({ drives }: { drives: DriveRecord[] }) {
   const counts = useLive(() => Promise.all(KINDS.map(({ state }) => countUnsettled(state)))) ?? [0, 0, 0];
   const all = counts.reduce((sum, value) => sum + value, 0);
   return (
     <section className={styles.panel} id="to-settle" aria-label="To settle">
-      <header><h2>To settle{all > 0 && `: ${count(all)}`}</h2></header>
-      {all === 0 ? <p className="quiet">No file is damaged, in doubt or missing, as far as was read.</p> : <p><Link href={findAddress('state:any')}>Show their photos</Link></p>}
-      {KINDS.map((kind, index) => (counts[index] ?? 0) > 0 && <Kind key={kind.state} kind={kind} total={counts[index] ?? 0} drives={drives} />)}
+      <header>
+        <h2>To settle{all > 0 && `: ${count(all)}`}</h2>
+      </header>
+      {all === 0 ? (
+        <p className="quiet">No file is damaged, in doubt or missing, as far as was read.</p>
+      ) : (
+        <p>
+          <Link href={findAddress('state:any')}>Show their photos</Link>
+        </p>
+      )}
+      {KINDS.map(
+        (kind, index) =>
+          (counts[index] ?? 0) > 0 && <Kind key={kind.state} kind={kind} total={counts[index] ?? 0} drives={drives} />,
+      )}
     </section>
   );
 }
 
-function Kind({ kind: { state, title, words }, total, drives }: { kind: (typeof KINDS)[number]; total: number; drives: DriveRecord[] }) {
+function Kind({
+  kind: { state, title, words },
+  total,
+  drives,
+}: {
+  kind: (typeof KINDS)[number];
+  total: number;
+  drives: DriveRecord[];
+}) {
   const rows = useLive(() => readUnsettled(state), [state, total]) ?? [];
   const names = new Map(drives.map(({ id, name }) => [id, name]));
   return (
     <details className={styles.aside} open={state !== 'missing' || total <= SHOWN}>
-      <summary>{title}: {count(total)}</summary>
+      <summary>
+        {title}: {count(total)}
+      </summary>
       <p className="quiet">{words}</p>
-      <ul>{rows.map((row) => <Row key={row.file.id} row={row} nameOf={(id) => names.get(id) ?? 'a drive that is gone'} />)}</ul>
+      <ul>
+        {rows.map((row) => (
+          <Row key={row.file.id} row={row} nameOf={(id) => names.get(id) ?? 'a drive that is gone'} />
+        ))}
+      </ul>
       {total > rows.length && <p className="quiet">and {count(total - rows.length)} more</p>}
     </details>
   );
@@ -77,27 +123,79 @@ function Row({ row: { file, copies }, nameOf }: { row: Unsettled; nameOf: (drive
   const from = copies.find(({ driveId }) => connections[driveId]?.state === 'connected');
   const act = async (work: () => Promise<void>, done: string) => {
     setBusy(true);
-    await work().then(() => message.success(`${file.path}: ${done}`), (error: unknown) => message.error(`${file.path}: ${faultSentence(faultOf(error))}`));
+    await work().then(
+      () => message.success(`${file.path}: ${done}`),
+      (error: unknown) => message.error(`${file.path}: ${faultSentence(faultOf(error))}`),
+    );
     setBusy(false);
   };
   const settle = (as: Settled, done: string) => act(() => session.settle(file, as), done);
   return (
     <li className={styles.unsettled}>
       <div>
-        <strong>{nameOf(file.driveId)}</strong>{!isHere && <em> away</em>} <span className="mono">{file.path}</span>
-        <p className="quiet">{copies.length === 0 ? 'No verified copy of it is known.' : `Verified: ${copies.map(({ driveId, verifiedAt }) => `${nameOf(driveId)}, ${dateTime(verifiedAt ?? 0)}${connections[driveId]?.state === 'connected' ? '' : ', away'}`).join('; ')}.`}</p>
+        <strong>{nameOf(file.driveId)}</strong>
+        {!isHere && <em> away</em>} <span className="mono">{file.path}</span>
+        <p className="quiet">
+          {copies.length === 0
+            ? 'No verified copy of it is known.'
+            : `Verified: ${copies.map(({ driveId, verifiedAt }) => `${nameOf(driveId)}, ${dateTime(verifiedAt ?? 0)}${connections[driveId]?.state === 'connected' ? '' : ', away'}`).join('; ')}.`}
+        </p>
       </div>
       <div className={styles.acts}>
-        {file.state !== 'doubt' && from && <Button size="small" loading={busy} disabled={!isHere} onClick={() => void act(() => session.mend(file, from), file.state === 'damaged' ? 'brought back; the damaged file is set aside.' : 'brought back.')} aria-label={`Bring back from ${nameOf(from.driveId)}: ${file.path}`}>Bring back from {nameOf(from.driveId)}</Button>}
+        {file.state !== 'doubt' && from && (
+          <Button
+            size="small"
+            loading={busy}
+            disabled={!isHere}
+            onClick={() =>
+              void act(
+                () => session.mend(file, from),
+                file.state === 'damaged' ? 'brought back; the damaged file is set aside.' : 'brought back.',
+              )
+            }
+            aria-label={`Bring back from ${nameOf(from.driveId)}: ${file.path}`}
+          >
+            Bring back from {nameOf(from.driveId)}
+          </Button>
+        )}
         {file.state !== 'missing' && (
-          <Popconfirm title="Is it right as it is?" description="It is read once more, and what is read is its measure from now on." okText="It is right" cancelText="No" onConfirm={() => void settle('as-it-is', 'measured anew.')}>
-            <Button size="small" disabled={!isHere || busy} aria-label={`It is right as it is… ${file.path}`}>It is right as it is…</Button>
+          <Popconfirm
+            title="Is it right as it is?"
+            description="It is read once more, and what is read is its measure from now on."
+            okText="It is right"
+            cancelText="No"
+            onConfirm={() => void settle('as-it-is', 'measured anew.')}
+          >
+            <Button size="small" disabled={!isHere || busy} aria-label={`It is right as it is… ${file.path}`}>
+              It is right as it is…
+            </Button>
           </Popconfirm>
         )}
-        {file.state === 'doubt' && <Button size="small" disabled={busy} onClick={() => void settle('damaged', 'counts as damaged.')} aria-label={`It is damaged: ${file.path}`}>It is damaged</Button>}
+        {file.state === 'doubt' && (
+          <Button
+            size="small"
+            disabled={busy}
+            onClick={() => void settle('damaged', 'counts as damaged.')}
+            aria-label={`It is damaged: ${file.path}`}
+          >
+            It is damaged
+          </Button>
+        )}
         {file.state === 'missing' && (
-          <Popconfirm title="Is it gone for good?" description={copies.length === 0 ? 'No other copy is known: its record goes, with all that was said of it.' : 'This drive will not be asked for it any more.'} okText="It is gone" cancelText="No" onConfirm={() => void settle('gone', 'not asked for any more.')}>
-            <Button size="small" disabled={busy} aria-label={`It is gone for good… ${file.path}`}>It is gone for good…</Button>
+          <Popconfirm
+            title="Is it gone for good?"
+            description={
+              copies.length === 0
+                ? 'No other copy is known: its record goes, with all that was said of it.'
+                : 'This drive will not be asked for it any more.'
+            }
+            okText="It is gone"
+            cancelText="No"
+            onConfirm={() => void settle('gone', 'not asked for any more.')}
+          >
+            <Button size="small" disabled={busy} aria-label={`It is gone for good… ${file.path}`}>
+              It is gone for good…
+            </Button>
           </Popconfirm>
         )}
       </div>

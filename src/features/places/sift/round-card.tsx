@@ -33,18 +33,45 @@ export function RoundCard({ round, photoId, choices, onChoices, onDecide, onLeav
   return (
     <section className={styles.roundCard} aria-label="Round">
       <h2>{round.name}</h2>
-      <p className={styles.question}>Does it reach rung {round.rung}{meaning ? `: “${meaning}”` : ''}?</p>
+      <p className={styles.question}>
+        Does it reach rung {round.rung}
+        {meaning ? `: “${meaning}”` : ''}?
+      </p>
       <RoundBar round={round} />
-      <p className={styles.roundSums} role="status">{roundWords(round)}</p>
+      <p className={styles.roundSums} role="status">
+        {roundWords(round)}
+      </p>
       <div className={styles.decisions}>
-        <Button type={now === 'up' ? 'primary' : 'default'} onClick={() => onDecide('up')} aria-pressed={now === 'up'}>Up <kbd>W</kbd></Button>
-        <Button type={now === 'leave' ? 'primary' : 'default'} onClick={() => onDecide('leave')} aria-pressed={now === 'leave'}>Leave <kbd>S</kbd></Button>
-        <Button type={now === 'reject' ? 'primary' : 'default'} onClick={() => onDecide('reject')} aria-pressed={now === 'reject'}>Reject <kbd>Q</kbd></Button>
+        <Button type={now === 'up' ? 'primary' : 'default'} onClick={() => onDecide('up')} aria-pressed={now === 'up'}>
+          Up <kbd>W</kbd>
+        </Button>
+        <Button
+          type={now === 'leave' ? 'primary' : 'default'}
+          onClick={() => onDecide('leave')}
+          aria-pressed={now === 'leave'}
+        >
+          Leave <kbd>S</kbd>
+        </Button>
+        <Button
+          type={now === 'reject' ? 'primary' : 'default'}
+          onClick={() => onDecide('reject')}
+          aria-pressed={now === 'reject'}
+        >
+          Reject <kbd>Q</kbd>
+        </Button>
       </div>
-      <Checkbox checked={choices.goOn} onChange={(event) => onChoices({ goOn: event.target.checked })}>on to the next after each</Checkbox>
-      <Checkbox checked={choices.leaving} onChange={(event) => onChoices({ leaving: event.target.checked })}>what is decided leaves at once</Checkbox>
+      <Checkbox checked={choices.goOn} onChange={(event) => onChoices({ goOn: event.target.checked })}>
+        on to the next after each
+      </Checkbox>
+      <Checkbox checked={choices.leaving} onChange={(event) => onChoices({ leaving: event.target.checked })}>
+        what is decided leaves at once
+      </Checkbox>
       <div className={styles.roundEnd}>
-        {over && sums.up > 0 && round.rung < TOP_RUNG && <Button type="primary" onClick={onNext}>Next round over the {count(sums.up)} that went up</Button>}
+        {over && sums.up > 0 && round.rung < TOP_RUNG && (
+          <Button type="primary" onClick={onNext}>
+            Next round over the {count(sums.up)} that went up
+          </Button>
+        )}
         <Button onClick={onLeave}>{over ? 'Close' : 'Leave it for later'}</Button>
       </div>
     </section>
@@ -60,5 +87,11 @@ export function roundWords(round: Round): string {
 export function RoundBar({ round }: { round: Round }) {
   const { all, up, left, rejected } = sumsOf(round);
   const part = (number: number) => ({ width: `${(100 * number) / Math.max(1, all)}%` });
-  return <div className={styles.roundBar} aria-hidden><i data-way="up" style={part(up)} /><i data-way="left" style={part(left)} /><i data-way="rejected" style={part(rejected)} /></div>;
+  return (
+    <div className={styles.roundBar} aria-hidden>
+      <i data-way="up" style={part(up)} />
+      <i data-way="left" style={part(left)} />
+      <i data-way="rejected" style={part(rejected)} />
+    </div>
+  );
 }

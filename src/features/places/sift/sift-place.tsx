@@ -35,7 +35,10 @@ import styles from './sift.module.css';
 import { DECISION_WORDS, beginRound, useDecide, useRound, useRoundPhotos } from './use-round';
 import { useSession } from '@/features/parts/session/use-session';
 
-const useRoundChoices = keptChoice<RoundChoices>('wembo-round', z.object({ goOn: z.boolean(), leaving: z.boolean() }), { goOn: true, leaving: false });
+const useRoundChoices = keptChoice<RoundChoices>('wembo-round', z.object({ goOn: z.boolean(), leaving: z.boolean() }), {
+  goOn: true,
+  leaving: false,
+});
 
 export function SiftPlace() {
   const { result } = useResult();
@@ -51,27 +54,65 @@ export function SiftPlace() {
   const photo = useLarge(inAddress, (roundId === null ? result?.order : ofRound?.order) ?? NO_PHOTOS);
   useEffect(() => setAt(photo), [photo]);
   useWholeAgain(inAddress === null);
-  const open = useCallback((id: string) => {
-    setFocus(id);
-    setPhoto(id);
-  }, [setPhoto]);
+  const open = useCallback(
+    (id: string) => {
+      setFocus(id);
+      setPhoto(id);
+    },
+    [setPhoto],
+  );
 
   // a round that is opened shows its first photo that is not decided
   useEffect(() => {
-    if (round && ofRound && ofRound.order.length > 0 && (photo === null || ofRound.order.indexOf(photo) < 0)) open(nextIn(round, ofRound, null) ?? ofRound.order.at(0) ?? '');
+    if (round && ofRound && ofRound.order.length > 0 && (photo === null || ofRound.order.indexOf(photo) < 0))
+      open(nextIn(round, ofRound, null) ?? ofRound.order.at(0) ?? '');
   }, [round, ofRound, photo, open]);
 
-  if (!result) return <p className={styles.opening}>{stage === 'ready' ? 'Looking…' : `Opening the catalog: ${count(indexed)} photos so far`}</p>;
-  if (round && ofRound && photo) return <RoundView key={round.id} round={round} photos={ofRound} result={result} photoId={photo} open={open} choices={choices} />;
-  if (round && ofRound?.order.length === 0) return <p className={styles.opening}>{choices.leaving && ofRound ? 'Every photo of this round is decided, or none of them is in the catalog any more.' : 'None of the photos of this round is in the catalog any more.'} <Button onClick={() => goToRound(null)}>Back</Button></p>;
+  if (!result)
+    return (
+      <p className={styles.opening}>
+        {stage === 'ready' ? 'Looking…' : `Opening the catalog: ${count(indexed)} photos so far`}
+      </p>
+    );
+  if (round && ofRound && photo)
+    return (
+      <RoundView
+        key={round.id}
+        round={round}
+        photos={ofRound}
+        result={result}
+        photoId={photo}
+        open={open}
+        choices={choices}
+      />
+    );
+  if (round && ofRound?.order.length === 0)
+    return (
+      <p className={styles.opening}>
+        {choices.leaving && ofRound
+          ? 'Every photo of this round is decided, or none of them is in the catalog any more.'
+          : 'None of the photos of this round is in the catalog any more.'}{' '}
+        <Button onClick={() => goToRound(null)}>Back</Button>
+      </p>
+    );
   if (roundId !== null && round !== null) return <p className={styles.opening}>Opening the round…</p>;
-  if (photo && roundId === null) return <Through photoId={photo} photos={result} result={result} open={open} onClose={() => setPhoto(null)} />;
-  return <SiftStart result={result} scope={scope} onRound={goToRound} onThrough={() => open(result.order.at(0) ?? '')} />;
+  if (photo && roundId === null)
+    return <Through photoId={photo} photos={result} result={result} open={open} onClose={() => setPhoto(null)} />;
+  return (
+    <SiftStart result={result} scope={scope} onRound={goToRound} onThrough={() => open(result.order.at(0) ?? '')} />
+  );
 }
 
 /** The first undecided photo of the round that is in the catalog, from one on. */
-function nextIn(round: Pick<Round, 'photoIds' | 'decided'>, { order }: OrderedPhotos, from: string | null): string | null {
-  return nextUndecided({ photoIds: round.photoIds.filter((id) => order.indexOf(id) >= 0), decided: round.decided }, from);
+function nextIn(
+  round: Pick<Round, 'photoIds' | 'decided'>,
+  { order }: OrderedPhotos,
+  from: string | null,
+): string | null {
+  return nextUndecided(
+    { photoIds: round.photoIds.filter((id) => order.indexOf(id) >= 0), decided: round.decided },
+    from,
+  );
 }
 
 function goToRound(roundId: string | null): void {
@@ -90,32 +131,64 @@ interface ViewProps {
 }
 
 /** A round: up, leave, reject. */
-function RoundView({ round, photos, result, photoId, open, choices }: ViewProps & { round: Round; choices: RoundChoices }) {
+function RoundView({
+  round,
+  photos,
+  result,
+  photoId,
+  open,
+  choices,
+}: ViewProps & { round: Round; choices: RoundChoices }) {
   const { message } = App.useApp();
-  const onward = useCallback((now: Pick<Round, 'photoIds' | 'decided'>, from: string) => {
-    if (!choices.goOn) return;
-    const next = nextIn(now, photos, from);
-    if (next !== null) open(next);
-    else void message.success(`Every photo of “${round.name}” is decided.`);
-  }, [choices.goOn, photos, open, message, round.name]);
+  const onward = useCallback(
+    (now: Pick<Round, 'photoIds' | 'decided'>, from: string) => {
+      if (!choices.goOn) return;
+      const next = nextIn(now, photos, from);
+      if (next !== null) open(next);
+      else void message.success(`Every photo of “${round.name}” is decided.`);
+    },
+    [choices.goOn, photos, open, message, round.name],
+  );
   const decide = useDecide(round, photoId, onward);
   const leave = () => {
     void queueArchives(session.db, Date.now()).then(() => session.wakeOutbox());
     goToRound(null);
   };
   useArchiveWhenHidden();
-  const next = async () => goToRound(await beginRound(`${round.name}, then`, Math.min(TOP_RUNG, round.rung + 1), lifted(round), round.id));
+  const next = async () =>
+    goToRound(await beginRound(`${round.name}, then`, Math.min(TOP_RUNG, round.rung + 1), lifted(round), round.id));
   const once = (decision: Decision) => (event: KeyboardEvent) => {
     if (!event.repeat) decide(decision);
   };
   const entries = round.decided;
-  const decided = useCallback((id: string) => { const entry = entries[id]; return entry && DECISION_WORDS[entry.decision]; }, [entries]);
+  const decided = useCallback(
+    (id: string) => {
+      const entry = entries[id];
+      return entry && DECISION_WORDS[entry.decision];
+    },
+    [entries],
+  );
   const keys = { w: once('up'), ArrowUp: once('up'), s: once('leave'), ArrowDown: once('leave'), q: once('reject') };
   return (
     <Through
-      photoId={photoId} photos={photos} result={result} open={open} onClose={leave} keys={keys}
+      photoId={photoId}
+      photos={photos}
+      result={result}
+      open={open}
+      onClose={leave}
+      keys={keys}
       decided={decided}
-      aside={<RoundCard round={round} photoId={photoId} choices={choices} onChoices={(patch) => useRoundChoices.setState(patch)} onDecide={decide} onLeave={leave} onNext={() => void next()} />}
+      aside={
+        <RoundCard
+          round={round}
+          photoId={photoId}
+          choices={choices}
+          onChoices={(patch) => useRoundChoices.setState(patch)}
+          onDecide={decide}
+          onLeave={leave}
+          onNext={() => void next()}
+        />
+      }
     />
   );
 }
@@ -123,7 +196,9 @@ function RoundView({ round, photos, result, photoId, open, choices }: ViewProps 
 /** The page may be closed without a word: what was decided goes to the drives when it is put out of sight. */
 function useArchiveWhenHidden(): void {
   useEffect(() => {
-    const onHide = () => document.visibilityState === 'hidden' && void queueArchives(session.db, Date.now()).then(() => session.wakeOutbox());
+    const onHide = () =>
+      document.visibilityState === 'hidden' &&
+      void queueArchives(session.db, Date.now()).then(() => session.wakeOutbox());
     document.addEventListener('visibilitychange', onHide);
     return () => document.removeEventListener('visibilitychange', onHide);
   }, []);
@@ -147,19 +222,46 @@ function Through({ photoId, photos, result, open, onClose, keys, decided, aside 
     if (next !== undefined) open(next);
   };
   const closed = beside.ids === null;
-  const naming = useJudgingKeys(() => [photoId], { a: () => step(-1), ArrowLeft: () => step(-1), d: () => step(1), ArrowRight: () => step(1), ...keys }, closed);
+  const naming = useJudgingKeys(
+    () => [photoId],
+    { a: () => step(-1), ArrowLeft: () => step(-1), d: () => step(1), ArrowRight: () => step(1), ...keys },
+    closed,
+  );
   useKeys({ f: () => setFolded((now) => !now), 'Shift+f': () => void toggleFullScreen() });
   return (
     <div className={styles.place} data-folded={folded}>
       <main className={styles.main}>
-        {beside.ids ? <SideBySide ids={beside.ids} onClose={beside.close} onPresent={open} /> : <SingleView photoId={photoId} result={photos} onStep={step} onOpen={open} onClose={onClose} onSideBySide={() => void beside.open()} back="Sift" {...(decided && { decided })} />}
+        {beside.ids ? (
+          <SideBySide ids={beside.ids} onClose={beside.close} onPresent={open} />
+        ) : (
+          <SingleView
+            photoId={photoId}
+            result={photos}
+            onStep={step}
+            onOpen={open}
+            onClose={onClose}
+            onSideBySide={() => void beside.open()}
+            back="Sift"
+            {...(decided && { decided })}
+          />
+        )}
       </main>
-      {!folded && <JudgingSide photoId={besidePhoto} photos={photos} result={result} naming={naming}>{aside}</JudgingSide>}
+      {!folded && (
+        <JudgingSide photoId={besidePhoto} photos={photos} result={result} naming={naming}>
+          {aside}
+        </JudgingSide>
+      )}
     </div>
   );
 }
 
-function JudgingSide({ photoId, photos, result, naming, children }: Pick<ViewProps, 'photoId' | 'photos' | 'result'> & { naming: boolean; children: ReactNode }) {
+function JudgingSide({
+  photoId,
+  photos,
+  result,
+  naming,
+  children,
+}: Pick<ViewProps, 'photoId' | 'photos' | 'result'> & { naming: boolean; children: ReactNode }) {
   const photo = useLive(() => session.db.photos.get(photoId), [photoId]);
   const preview = usePreview(photoId);
   const to = useJudging((state) => state.to);
@@ -168,8 +270,20 @@ function JudgingSide({ photoId, photos, result, naming, children }: Pick<ViewPro
   return (
     <aside className={styles.side} aria-label="Judging">
       {children}
-      <Ladder counts={(rung) => countOf(result.ladder, rung)} present={rating} preview={preview} onRung={(rung) => void setRung([photoId], rung)} />
-      <div className={styles.to}>A judgement goes to <JudgingTo value={to} onChange={(next) => useJudging.setState({ to: next })} setSize={photos.setSizes[photos.order.indexOf(photoId)] ?? 0} /></div>
+      <Ladder
+        counts={(rung) => countOf(result.ladder, rung)}
+        present={rating}
+        preview={preview}
+        onRung={(rung) => void setRung([photoId], rung)}
+      />
+      <div className={styles.to}>
+        A judgement goes to{' '}
+        <JudgingTo
+          value={to}
+          onChange={(next) => useJudging.setState({ to: next })}
+          setSize={photos.setSizes[photos.order.indexOf(photoId)] ?? 0}
+        />
+      </div>
       <MarkerChoice ids={() => [photoId]} label={label} naming={naming} />
     </aside>
   );

@@ -1,6 +1,7 @@
 'use client';
 
-// Where sifting begins: over what, which question; the rounds that were begun; and the rejected, with the three ways for them to go.
+// Where sifting begins: over what, which question; the rounds that were begun; and the rejected, with the three ways
+// for them to go.
 
 import { Button, Input, Popconfirm, Select } from 'antd';
 import { useRouter } from 'next/navigation';
@@ -35,25 +36,49 @@ export function SiftStart({ result, scope, onRound, onThrough }: Props) {
   const router = useRouter();
   return (
     <div className={styles.startPlace}>
-    <div className={styles.start}>
-      <h1>Sift</h1>
-      <section className={styles.card} aria-label="Go through">
-        <h2>{scope === '' ? 'All photos' : <>The scope <code>{scope}</code></>}</h2>
-        <p>{photos(result.order.length)}, in the order of the scope line. Judge each by key, click or drag; nothing leaves the row while you do.</p>
-        <Button type="primary" disabled={result.order.length === 0} onClick={onThrough}>Go through {photos(result.order.length)}</Button>
-      </section>
-      <BeginRound result={result} rounds={rounds} onRound={onRound} />
-      <section className={styles.card} aria-label="Rounds">
-        <h2>Rounds</h2>
-        {rounds.length === 0 && <p className="quiet">None begun yet. A round holds a fixed set of photos and asks one question of each.</p>}
-        <ul className={styles.rounds}>{rounds.map((round) => <RoundLine key={round.id} round={round} onRound={onRound} />)}</ul>
-      </section>
-      <Rejected result={result} scope={scope} />
-    </div>
-    <aside className={styles.side} aria-label="Judging">
-      <Ladder counts={(rung) => countOf(result.ladder, rung)} present={null} preview={null} onRung={(rung) => router.push(findAddress(withTerm(scope, 'rating', String(rung))))} />
-      <MarkerChoice ids={() => []} label="" naming={false} />
-    </aside>
+      <div className={styles.start}>
+        <h1>Sift</h1>
+        <section className={styles.card} aria-label="Go through">
+          <h2>
+            {scope === '' ? (
+              'All photos'
+            ) : (
+              <>
+                The scope <code>{scope}</code>
+              </>
+            )}
+          </h2>
+          <p>
+            {photos(result.order.length)}, in the order of the scope line. Judge each by key, click or drag; nothing
+            leaves the row while you do.
+          </p>
+          <Button type="primary" disabled={result.order.length === 0} onClick={onThrough}>
+            Go through {photos(result.order.length)}
+          </Button>
+        </section>
+        <BeginRound result={result} rounds={rounds} onRound={onRound} />
+        <section className={styles.card} aria-label="Rounds">
+          <h2>Rounds</h2>
+          {rounds.length === 0 && (
+            <p className="quiet">None begun yet. A round holds a fixed set of photos and asks one question of each.</p>
+          )}
+          <ul className={styles.rounds}>
+            {rounds.map((round) => (
+              <RoundLine key={round.id} round={round} onRound={onRound} />
+            ))}
+          </ul>
+        </section>
+        <Rejected result={result} scope={scope} />
+      </div>
+      <aside className={styles.side} aria-label="Judging">
+        <Ladder
+          counts={(rung) => countOf(result.ladder, rung)}
+          present={null}
+          preview={null}
+          onRung={(rung) => router.push(findAddress(withTerm(scope, 'rating', String(rung))))}
+        />
+        <MarkerChoice ids={() => []} label="" naming={false} />
+      </aside>
     </div>
   );
 }
@@ -70,7 +95,12 @@ function BeginRound({ result, rounds, onRound }: Pick<Props, 'result' | 'onRound
   const usual = `Round ${rounds.length + 1}`;
   const begin = async () => {
     const all = order.all();
-    const ids = over === 'scope' ? all : over === 'selection' ? inOrder(all) : all.filter((_, position) => (ratings[position] ?? 0) >= rung - 1 && (ratings[position] ?? 0) > 0);
+    const ids =
+      over === 'scope'
+        ? all
+        : over === 'selection'
+          ? inOrder(all)
+          : all.filter((_, position) => (ratings[position] ?? 0) >= rung - 1 && (ratings[position] ?? 0) > 0);
     const id = await beginRound(name.trim() || usual, rung, ids, null);
     if (id !== null) onRound(id);
   };
@@ -78,13 +108,48 @@ function BeginRound({ result, rounds, onRound }: Pick<Props, 'result' | 'onRound
     <section className={styles.card} aria-label="Begin a round">
       <h2>Begin a round</h2>
       <div className={styles.form}>
-        <label>Over <Select<Over> aria-label="Over" value={over} onChange={setOver} popupMatchSelectWidth={false} options={[
-          { value: 'scope', label: `the scope (${count(numbers.scope)})` }, { value: 'selection', label: `the selection (${count(numbers.selection)})`, disabled: selected === 0 },
-          { value: 'reached', label: `what stands on rung ${Math.max(1, rung - 1)} or higher (${count(numbers.reached)})`, disabled: reached === 0 },
-        ]} /></label>
-        <label>Does it reach <Select aria-label="Rung asked for" value={rung} onChange={setRung} popupMatchSelectWidth={false} options={RUNGS.filter((one) => one > 0).toReversed().map((one) => ({ value: one, label: `rung ${one}${meanings[one] ? `: ${meanings[one]}` : ''}` }))} /></label>
-        <label>Called <Input aria-label="Name of the round" value={name} placeholder={usual} onChange={(event) => setName(event.target.value)} /></label>
-        <Button type="primary" disabled={numbers[over] === 0} onClick={() => void begin()}>Begin over {photos(numbers[over])}</Button>
+        <label>
+          Over{' '}
+          <Select<Over>
+            aria-label="Over"
+            value={over}
+            onChange={setOver}
+            popupMatchSelectWidth={false}
+            options={[
+              { value: 'scope', label: `the scope (${count(numbers.scope)})` },
+              { value: 'selection', label: `the selection (${count(numbers.selection)})`, disabled: selected === 0 },
+              {
+                value: 'reached',
+                label: `what stands on rung ${Math.max(1, rung - 1)} or higher (${count(numbers.reached)})`,
+                disabled: reached === 0,
+              },
+            ]}
+          />
+        </label>
+        <label>
+          Does it reach{' '}
+          <Select
+            aria-label="Rung asked for"
+            value={rung}
+            onChange={setRung}
+            popupMatchSelectWidth={false}
+            options={RUNGS.filter((one) => one > 0)
+              .toReversed()
+              .map((one) => ({ value: one, label: `rung ${one}${meanings[one] ? `: ${meanings[one]}` : ''}` }))}
+          />
+        </label>
+        <label>
+          Called{' '}
+          <Input
+            aria-label="Name of the round"
+            value={name}
+            placeholder={usual}
+            onChange={(event) => setName(event.target.value)}
+          />
+        </label>
+        <Button type="primary" disabled={numbers[over] === 0} onClick={() => void begin()}>
+          Begin over {photos(numbers[over])}
+        </Button>
       </div>
     </section>
   );
@@ -107,14 +172,31 @@ function RoundLine({ round, onRound }: { round: Round; onRound: (id: string) => 
   return (
     <li className={styles.roundLine}>
       <div>
-        <strong>{round.name}</strong> <span className="quiet">to rung {round.rung}, begun {dateTime(round.startedAt)}</span>
+        <strong>{round.name}</strong>{' '}
+        <span className="quiet">
+          to rung {round.rung}, begun {dateTime(round.startedAt)}
+        </span>
         <RoundBar round={round} />
         <span className={styles.roundSums}>{roundWords(round)}</span>
       </div>
       <div className={styles.roundActs}>
-        <Button size="small" type={sums.undecided > 0 ? 'primary' : 'default'} onClick={() => onRound(round.id)}>{sums.undecided === 0 ? 'Look at it again' : sums.done === 0 ? 'Begin' : 'Take it up again'}</Button>
-        {sums.up > 0 && round.rung < TOP_RUNG && <Button size="small" onClick={() => void next()}>Next over {count(sums.up)}</Button>}
-        <Popconfirm title="Put this round away? The ratings it gave stay." okText="Put away" onConfirm={() => void session.changeKept('rounds', round, { deleted: true })}><Button size="small" type="text" aria-label={`Put away ${round.name}`}>×</Button></Popconfirm>
+        <Button size="small" type={sums.undecided > 0 ? 'primary' : 'default'} onClick={() => onRound(round.id)}>
+          {sums.undecided === 0 ? 'Look at it again' : sums.done === 0 ? 'Begin' : 'Take it up again'}
+        </Button>
+        {sums.up > 0 && round.rung < TOP_RUNG && (
+          <Button size="small" onClick={() => void next()}>
+            Next over {count(sums.up)}
+          </Button>
+        )}
+        <Popconfirm
+          title="Put this round away? The ratings it gave stay."
+          okText="Put away"
+          onConfirm={() => void session.changeKept('rounds', round, { deleted: true })}
+        >
+          <Button size="small" type="text" aria-label={`Put away ${round.name}`}>
+            ×
+          </Button>
+        </Popconfirm>
       </div>
     </li>
   );
@@ -127,10 +209,16 @@ function Rejected({ result, scope }: { result: SearchAnswer; scope: string }) {
   return (
     <section className={styles.card} aria-label="Rejected">
       <h2>Rejected</h2>
-      <p>{number === 0 ? 'Nothing in this scope is rejected.' : `${photos(number)} of the scope ${number === 1 ? 'is' : 'are'} rejected. Nothing happens to them until you say so: they can be set aside, taken out of the catalog, or later erased; three acts, each told before it is done.`}</p>
+      <p>
+        {number === 0
+          ? 'Nothing in this scope is rejected.'
+          : `${photos(number)} of the scope ${number === 1 ? 'is' : 'are'} rejected. Nothing happens to them until you say so: they can be set aside, taken out of the catalog, or later erased; three acts, each told before it is done.`}
+      </p>
       {number > 0 && (
         <div className={styles.row}>
-          <a href={`/find?q=${encodeURIComponent(withTerm(scope, 'rating', '-1'))}`}><Button>Look at them</Button></a>
+          <a href={`/find?q=${encodeURIComponent(withTerm(scope, 'rating', '-1'))}`}>
+            <Button>Look at them</Button>
+          </a>
           <GoingButton ids={ids} label={`Away with ${photos(number)}…`} />
         </div>
       )}

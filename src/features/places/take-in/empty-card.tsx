@@ -17,7 +17,10 @@ import { useTakeIn } from './take-in-state';
 import styles from './take-in.module.css';
 
 const WHY: Record<Obstacle['why'], string> = {
-  'never-read': 'not taken in', changed: 'changed since it was taken in', other: 'belongs to no photo', copies: 'too few verified copies',
+  'never-read': 'not taken in',
+  changed: 'changed since it was taken in',
+  other: 'belongs to no photo',
+  copies: 'too few verified copies',
 };
 
 export function EmptyCard({ source }: { source: SourceRecord }) {
@@ -25,20 +28,38 @@ export function EmptyCard({ source }: { source: SourceRecord }) {
   const copies = useTakeIn((state) => state.sheet.copiesToEmpty);
   const awayCounts = useTakeIn((state) => state.sheet.awayCounts) ?? false;
   const [standing, setStanding] = useState<CardStanding | 'looking' | null>(null);
-  const jobs = useJobs().filter((job) => job.kind === 'empty' && job.sourceId === source.id).slice(0, 1);
+  const jobs = useJobs()
+    .filter((job) => job.kind === 'empty' && job.sourceId === source.id)
+    .slice(0, 1);
   const look = async () => {
     const drive = session.drives.driveNow(source.id);
     if (!drive) return void message.warning(`${source.name} is away.`);
     setStanding('looking');
     try {
-      setStanding(await cardStanding({ db: session.db, hands: session.handsAtWork, signal: new AbortController().signal, driveOf: await session.drives.apartFrom(source.id) }, drive, { copies, awayCounts }));
+      setStanding(
+        await cardStanding(
+          {
+            db: session.db,
+            hands: session.handsAtWork,
+            signal: new AbortController().signal,
+            driveOf: await session.drives.apartFrom(source.id),
+          },
+          drive,
+          { copies, awayCounts },
+        ),
+      );
     } catch (error) {
       setStanding(null);
-      message.error(error instanceof DriveError ? `${error.path} ${faultSentence(error.fault)}` : `It could not be looked at: ${error instanceof Error ? error.message : String(error)}`);
+      message.error(
+        error instanceof DriveError
+          ? `${error.path} ${faultSentence(error.fault)}`
+          : `It could not be looked at: ${error instanceof Error ? error.message : String(error)}`,
+      );
     }
   };
   const empty = async (files: number) => {
-    if ((await session.drives.openSource(source.id, 'write')).state !== 'connected') return void message.warning('The browser was not given leave to remove files there. Nothing was removed.');
+    if ((await session.drives.openSource(source.id, 'write')).state !== 'connected')
+      return void message.warning('The browser was not given leave to remove files there. Nothing was removed.');
     await session.startEmptying(source.id, { files, copies, awayCounts });
     setStanding(null);
   };
@@ -47,38 +68,85 @@ export function EmptyCard({ source }: { source: SourceRecord }) {
       <h2 id="take-in-empty">Empty {source.name}</h2>
       {standing === null && (
         <div className={styles.line}>
-          <Button size="small" onClick={() => void look()}>May it be emptied?</Button>
+          <Button size="small" onClick={() => void look()}>
+            May it be emptied?
+          </Button>
           <span className="quiet">Asks the catalog, file by file. Nothing is removed by asking.</span>
         </div>
       )}
-      {standing === 'looking' && <p className="quiet" aria-live="polite">Asking the catalog…</p>}
-      {standing !== null && standing !== 'looking' && <Standing standing={standing} source={source} copies={copies} onEmpty={(files) => void empty(files)} onLeave={() => setStanding(null)} />}
+      {standing === 'looking' && (
+        <p className="quiet" aria-live="polite">
+          Asking the catalog…
+        </p>
+      )}
+      {standing !== null && standing !== 'looking' && (
+        <Standing
+          standing={standing}
+          source={source}
+          copies={copies}
+          onEmpty={(files) => void empty(files)}
+          onLeave={() => setStanding(null)}
+        />
+      )}
       {jobs.length > 0 && <JobsList jobs={jobs} none="" />}
     </section>
   );
 }
 
-function Standing({ standing: { plan, proofs }, source, copies, onEmpty, onLeave }: { standing: CardStanding; source: SourceRecord; copies: number; onEmpty: (files: number) => void; onLeave: () => void }) {
+function Standing({
+  standing: { plan, proofs },
+  source,
+  copies,
+  onEmpty,
+  onLeave,
+}: {
+  standing: CardStanding;
+  source: SourceRecord;
+  copies: number;
+  onEmpty: (files: number) => void;
+  onLeave: () => void;
+}) {
   const { removable, obstacles } = plan;
   const size = removable.reduce((sum, { sizeBytes }) => sum + sizeBytes, 0);
-  const reasons = (Object.keys(WHY) as Obstacle['why'][]).map((why) => ({ why, paths: obstacles.filter((one) => one.why === why) })).filter(({ paths }) => paths.length > 0);
+  const reasons = (Object.keys(WHY) as Obstacle['why'][])
+    .map((why) => ({ why, paths: obstacles.filter((one) => one.why === why) }))
+    .filter(({ paths }) => paths.length > 0);
   return (
     <>
       <p aria-live="polite">
-        {removable.length === 0 ? 'Nothing may be removed.' : `${plural(removable.length, 'file has', 'files have')} ${copies === 1 ? 'a verified copy' : `${copies} verified copies on different drives`} and may go, ${bytes(size)}.`}
+        {removable.length === 0
+          ? 'Nothing may be removed.'
+          : `${plural(removable.length, 'file has', 'files have')} ${copies === 1 ? 'a verified copy' : `${copies} verified copies on different drives`} and may go, ${bytes(size)}.`}
         {obstacles.length > 0 && ` ${plural(obstacles.length, 'file stays', 'files stay')}:`}
       </p>
       {removable.length > 0 && <Justified removable={removable} proofs={proofs} />}
       {reasons.map(({ why, paths }) => (
         <details key={why} className={styles.details} open={why !== 'other'}>
-          <summary>{WHY[why]}: {count(paths.length)}</summary>
-          <ul className="mono">{paths.slice(0, 100).map((one) => <li key={one.path}>{one.path}{one.why === 'copies' && ` (${one.copies} of ${copies})`}</li>)}</ul>
+          <summary>
+            {WHY[why]}: {count(paths.length)}
+          </summary>
+          <ul className="mono">
+            {paths.slice(0, 100).map((one) => (
+              <li key={one.path}>
+                {one.path}
+                {one.why === 'copies' && ` (${one.copies} of ${copies})`}
+              </li>
+            ))}
+          </ul>
         </details>
       ))}
       <div className={styles.line}>
-        {removable.length > 0 && <Button danger onClick={() => onEmpty(removable.length)}>Remove {plural(removable.length, 'file')} from {source.name}</Button>}
+        {removable.length > 0 && (
+          <Button danger onClick={() => onEmpty(removable.length)}>
+            Remove {plural(removable.length, 'file')} from {source.name}
+          </Button>
+        )}
         <Button onClick={onLeave}>Leave it as it is</Button>
-        {removable.length > 0 && <span className="quiet">Each is read once more before it goes, and its copies are looked at where they lie. This cannot be undone.</span>}
+        {removable.length > 0 && (
+          <span className="quiet">
+            Each is read once more before it goes, and its copies are looked at where they lie. This cannot be undone.
+          </span>
+        )}
       </div>
     </>
   );
@@ -88,20 +156,45 @@ function Standing({ standing: { plan, proofs }, source, copies, onEmpty, onLeave
 const LISTED = 200;
 
 /** For each file that may go, which copies justify it, and when each was last read in full. */
-function Justified({ removable, proofs }: { removable: CardStanding['plan']['removable']; proofs: CardStanding['proofs'] }) {
+function Justified({
+  removable,
+  proofs,
+}: {
+  removable: CardStanding['plan']['removable'];
+  proofs: CardStanding['proofs'];
+}) {
   const drives = useLive(() => session.db.drives.toArray()) ?? [];
   const nameOf = (driveId: string) => drives.find(({ id }) => id === driveId)?.name ?? 'a drive that is gone';
-  const away = new Set(removable.flatMap(({ path }) => proofs.get(path)?.copies.filter(({ isAway }) => isAway).map(({ driveId }) => nameOf(driveId)) ?? []));
+  const away = new Set(
+    removable.flatMap(
+      ({ path }) =>
+        proofs
+          .get(path)
+          ?.copies.filter(({ isAway }) => isAway)
+          .map(({ driveId }) => nameOf(driveId)) ?? [],
+    ),
+  );
   return (
     <>
-      {away.size > 0 && <p className={styles.caution}>Some copies lie on {[...away].join(', ')}, which {away.size === 1 ? 'is' : 'are'} away and cannot be looked at; by your rule they count.</p>}
+      {away.size > 0 && (
+        <p className={styles.caution}>
+          Some copies lie on {[...away].join(', ')}, which {away.size === 1 ? 'is' : 'are'} away and cannot be looked
+          at; by your rule they count.
+        </p>
+      )}
       <details className={styles.details}>
         <summary>May go, and why: {count(removable.length)}</summary>
         <ul className={styles.justified}>
           {removable.slice(0, LISTED).map(({ path }) => (
             <li key={path}>
               <span className="mono">{path}</span>
-              {proofs.get(path)?.copies.map(({ driveId, path: copy, verifiedAt, isAway }) => <div key={driveId} className="quiet">{nameOf(driveId)}{isAway ? ' (away)' : ''}: <span className="mono">{copy}</span>, {verifiedAt === null ? 'read in full before this goes' : `read in full ${dateTime(verifiedAt)}`}</div>)}
+              {proofs.get(path)?.copies.map(({ driveId, path: copy, verifiedAt, isAway }) => (
+                <div key={driveId} className="quiet">
+                  {nameOf(driveId)}
+                  {isAway ? ' (away)' : ''}: <span className="mono">{copy}</span>,{' '}
+                  {verifiedAt === null ? 'read in full before this goes' : `read in full ${dateTime(verifiedAt)}`}
+                </div>
+              ))}
             </li>
           ))}
         </ul>

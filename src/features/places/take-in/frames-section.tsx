@@ -1,6 +1,7 @@
 'use client';
 
-// What to take: the frames by day and gap, each with its thumbnail and its tick. Only the rows near the window are in the page.
+// What to take: the frames by day and gap, each with its thumbnail and its tick. Only the rows near the window are in
+// the page.
 
 import { Button, Checkbox } from 'antd';
 import { type KeyboardEvent, type MouseEvent, memo, useMemo, useRef, useState } from 'react';
@@ -30,16 +31,34 @@ export function FramesSection({ all, ticked }: Chosen) {
   const only = () => {
     const run = runOf(all, mark);
     tick(all, false);
-    tick(run.filter((item) => !isKnown(item)), true);
+    tick(
+      run.filter((item) => !isKnown(item)),
+      true,
+    );
   };
   return (
     <section className={styles.section} aria-labelledby="take-in-frames">
-      <h2 id="take-in-frames">What to take <span className={styles.counts}>{count(ticked.length)} of {count(all.length)} ticked</span></h2>
+      <h2 id="take-in-frames">
+        What to take{' '}
+        <span className={styles.counts}>
+          {count(ticked.length)} of {count(all.length)} ticked
+        </span>
+      </h2>
       <div className={styles.line}>
-        <Button size="small" onClick={() => tick(fresh, true)}>All that are new</Button>
-        <Button size="small" onClick={() => tick(all, false)}>None</Button>
-        <Button size="small" disabled={!mark} onClick={only}>Only the marked run{mark && ` (${count(runOf(all, mark).length)})`}</Button>
-        {films > 0 && <Checkbox checked={sheet.withFilms} onChange={({ target }) => setSheet({ withFilms: target.checked })}>films too ({count(films)})</Checkbox>}
+        <Button size="small" onClick={() => tick(fresh, true)}>
+          All that are new
+        </Button>
+        <Button size="small" onClick={() => tick(all, false)}>
+          None
+        </Button>
+        <Button size="small" disabled={!mark} onClick={only}>
+          Only the marked run{mark && ` (${count(runOf(all, mark).length)})`}
+        </Button>
+        {films > 0 && (
+          <Checkbox checked={sheet.withFilms} onChange={({ target }) => setSheet({ withFilms: target.checked })}>
+            films too ({count(films)})
+          </Checkbox>
+        )}
         <span className="quiet">Click marks a frame, Shift and click a run.</span>
       </div>
       <Frames all={all} />
@@ -54,11 +73,20 @@ function Frames({ all }: { all: LookedAt[] }) {
   const [focus, setFocus] = useState(0);
   const mark = useTakeIn((state) => state.mark);
   const inRun = useMemo(() => new Set(runOf(all, mark).map(({ frame }) => frame.key)), [all, mark]);
-  const stretches = useMemo(() => stretchesOf(all.map((item) => ({ item, path: '', captured: item.reading?.captured ?? null }))), [all]);
+  const stretches = useMemo(
+    () => stretchesOf(all.map((item) => ({ item, path: '', captured: item.reading?.captured ?? null }))),
+    [all],
+  );
   const rows = useMemo(() => {
     // the wall parts at days; here it parts at stretches, numbered from 1
     const numbers = stretches.flatMap(({ items }, index) => items.map(() => index + 1));
-    return width > 0 ? layWall(headsOf(numbers), numbers.map(() => ASPECT), { width, rowHeight: TILE.height, gap: TILE.gap, headingHeight: TILE.heading }) : [];
+    return width > 0
+      ? layWall(
+          headsOf(numbers),
+          numbers.map(() => ASPECT),
+          { width, rowHeight: TILE.height, gap: TILE.gap, headingHeight: TILE.heading },
+        )
+      : [];
   }, [stretches, width]);
   const { first, end } = rowsWithin(rows, top - AHEAD, top + 400 + AHEAD);
 
@@ -66,26 +94,61 @@ function Frames({ all }: { all: LookedAt[] }) {
     const next = Math.max(0, Math.min(all.length - 1, to));
     setFocus(next);
     const row = rows.find((one) => one.kind === 'photos' && next >= one.start && next < one.end);
-    if (row && box.current && (row.top < box.current.scrollTop || row.top + row.height > box.current.scrollTop + box.current.clientHeight)) box.current.scrollTop = row.top - TILE.heading;
+    if (
+      row &&
+      box.current &&
+      (row.top < box.current.scrollTop || row.top + row.height > box.current.scrollTop + box.current.clientHeight)
+    )
+      box.current.scrollTop = row.top - TILE.heading;
     requestAnimationFrame(() => box.current?.querySelector<HTMLElement>(`[data-frame="${next}"]`)?.focus());
   };
   const onKey = (event: KeyboardEvent) => {
-    const step = { ArrowRight: 1, ArrowLeft: -1, ArrowDown: Math.floor(width / (TILE.height * ASPECT)), ArrowUp: -Math.floor(width / (TILE.height * ASPECT)), Home: -all.length, End: all.length }[event.key];
+    const step = {
+      ArrowRight: 1,
+      ArrowLeft: -1,
+      ArrowDown: Math.floor(width / (TILE.height * ASPECT)),
+      ArrowUp: -Math.floor(width / (TILE.height * ASPECT)),
+      Home: -all.length,
+      End: all.length,
+    }[event.key];
     if (step === undefined) return;
     event.preventDefault();
     event.stopPropagation();
     go(focus + step);
   };
   return (
-    <div ref={box} className={styles.frames} onScroll={(event) => setTop(event.currentTarget.scrollTop)} onKeyDown={onKey} role="group" aria-label="Frames">
+    <div
+      ref={box}
+      className={styles.frames}
+      onScroll={(event) => setTop(event.currentTarget.scrollTop)}
+      onKeyDown={onKey}
+      role="group"
+      aria-label="Frames"
+    >
       <div style={{ height: wallHeight(rows), position: 'relative' }}>
         {rows.slice(first, end).map((row) =>
           row.kind === 'heading' ? (
-            <StretchHeading key={`h${row.start}`} top={row.top} day={stretches[Number(row.value) - 1]?.day ?? 0} items={all.slice(row.start, row.start + row.count)} />
+            <StretchHeading
+              key={`h${row.start}`}
+              top={row.top}
+              day={stretches[Number(row.value) - 1]?.day ?? 0}
+              items={all.slice(row.start, row.start + row.count)}
+            />
           ) : (
             <div key={`p${row.start}`} className={styles.row} style={{ top: row.top, height: row.height }}>
               {all.slice(row.start, row.end).map((item, index) => (
-                <FrameTile key={item.frame.key} item={item} at={row.start + index} width={row.height * ASPECT} height={row.height} left={index * (row.height * ASPECT + TILE.gap)} marked={inRun.has(item.frame.key)} tabbable={focus === row.start + index} standing={item.standing?.state ?? null} read={item.reading !== null} />
+                <FrameTile
+                  key={item.frame.key}
+                  item={item}
+                  at={row.start + index}
+                  width={row.height * ASPECT}
+                  height={row.height}
+                  left={index * (row.height * ASPECT + TILE.gap)}
+                  marked={inRun.has(item.frame.key)}
+                  tabbable={focus === row.start + index}
+                  standing={item.standing?.state ?? null}
+                  read={item.reading !== null}
+                />
               ))}
             </div>
           ),
@@ -103,8 +166,17 @@ function StretchHeading({ top, day, items }: { top: number; day: number; items: 
   const words = `${dayHeading(day)}${from ? `, ${from === to ? from : `${from} to ${to}`}` : ''}`;
   return (
     <div className={styles.stretch} style={{ top, height: TILE.heading }}>
-      <Checkbox checked={ticked > 0 && ticked >= fresh.length} indeterminate={ticked > 0 && ticked < fresh.length} disabled={fresh.length === 0} onChange={({ target }) => tick(target.checked ? fresh : items, target.checked)}>
-        <strong>{words}</strong> <span className="quiet">{plural(items.length, 'frame')}{ticked < items.length && `, ${count(ticked)} ticked`}</span>
+      <Checkbox
+        checked={ticked > 0 && ticked >= fresh.length}
+        indeterminate={ticked > 0 && ticked < fresh.length}
+        disabled={fresh.length === 0}
+        onChange={({ target }) => tick(target.checked ? fresh : items, target.checked)}
+      >
+        <strong>{words}</strong>{' '}
+        <span className="quiet">
+          {plural(items.length, 'frame')}
+          {ticked < items.length && `, ${count(ticked)} ticked`}
+        </span>
       </Checkbox>
     </div>
   );
@@ -129,17 +201,65 @@ const FrameTile = memo(function FrameTile({ item, at, left, width, height, marke
   const url = useThumb(item);
   const name = nameIn(item.frame.photos[0]?.path ?? item.frame.key);
   const more = item.frame.photos.length + item.frame.beside.length - 1;
-  const remark = item.problem ? 'cannot be read' : isKnown(item) ? 'known' : given ? 'going in' : standing === 'doubtful' ? 'in doubt' : isFilm(item) ? 'film' : '';
-  const why = item.problem ? problemSentence(item.problem) : item.standing?.state === 'doubtful' ? (item.standing.why === 'same-name' ? 'The catalog has a photo of this name and time with other content.' : 'The catalog has a photo that begins and ends like this one, with other bytes between: one of the two is damaged.') : standing === 'likely' ? 'The catalog has it by its beginning and end; its checksum was not read there yet.' : undefined;
+  const remark = item.problem
+    ? 'cannot be read'
+    : isKnown(item)
+      ? 'known'
+      : given
+        ? 'going in'
+        : standing === 'doubtful'
+          ? 'in doubt'
+          : isFilm(item)
+            ? 'film'
+            : '';
+  const why = item.problem
+    ? problemSentence(item.problem)
+    : item.standing?.state === 'doubtful'
+      ? item.standing.why === 'same-name'
+        ? 'The catalog has a photo of this name and time with other content.'
+        : 'The catalog has a photo that begins and ends like this one, with other bytes between: one of the two is damaged.'
+      : standing === 'likely'
+        ? 'The catalog has it by its beginning and end; its checksum was not read there yet.'
+        : undefined;
   const click = (event: MouseEvent) => markRun(item.frame.key, event.shiftKey);
   return (
     <div className={styles.frame} style={{ left, width, height }} data-ticked={ticked} data-marked={marked} title={why}>
-      <button type="button" data-keys="through" data-frame={at} tabIndex={tabbable ? 0 : -1} className={styles.picture} onClick={click} onDoubleClick={() => tick([item], !ticked)} aria-label={['Mark', name, more > 0 && `+${more}`, remark].filter(Boolean).join(' ')} aria-pressed={marked}
-        onKeyDown={(event) => { if (event.key === ' ') { event.preventDefault(); tick([item], !ticked); } }}>
-        {url ? <img src={url} alt="" draggable={false} /> : <span className={styles.none}>{url === null ? 'no preview' : ''}</span>}
-        <span className={styles.caption}><span className="mono">{name}</span>{more > 0 && <em> +{more}</em>}{remark && <em> {remark}</em>}</span>
+      <button
+        type="button"
+        data-keys="through"
+        data-frame={at}
+        tabIndex={tabbable ? 0 : -1}
+        className={styles.picture}
+        onClick={click}
+        onDoubleClick={() => tick([item], !ticked)}
+        aria-label={['Mark', name, more > 0 && `+${more}`, remark].filter(Boolean).join(' ')}
+        aria-pressed={marked}
+        onKeyDown={(event) => {
+          if (event.key === ' ') {
+            event.preventDefault();
+            tick([item], !ticked);
+          }
+        }}
+      >
+        {url ? (
+          <img src={url} alt="" draggable={false} />
+        ) : (
+          <span className={styles.none}>{url === null ? 'no preview' : ''}</span>
+        )}
+        <span className={styles.caption}>
+          <span className="mono">{name}</span>
+          {more > 0 && <em> +{more}</em>}
+          {remark && <em> {remark}</em>}
+        </span>
       </button>
-      <Checkbox className={styles.tick} checked={ticked} disabled={item.problem !== null || given} tabIndex={-1} onChange={({ target }) => tick([item], target.checked)} aria-label={`Take ${name}`} />
+      <Checkbox
+        className={styles.tick}
+        checked={ticked}
+        disabled={item.problem !== null || given}
+        tabIndex={-1}
+        onChange={({ target }) => tick([item], target.checked)}
+        aria-label={`Take ${name}`}
+      />
     </div>
   );
 });

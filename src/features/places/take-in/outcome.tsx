@@ -1,7 +1,7 @@
 'use client';
 
-// The outcome, always in sight: the folders, the names, what is in the way, one sentence that says what will happen, and the
-// start; then how far it is, and how it ended.
+// The outcome, always in sight: the folders, the names, what is in the way, one sentence that says what will happen,
+// and the start; then how far it is, and how it ended.
 
 import { App, Button, Input, Progress } from 'antd';
 import Link from 'next/link';
@@ -50,18 +50,47 @@ export function Outcome({ source, chosen }: Props) {
       {begun && <Begun accessionId={begun} />}
       {plan && source && (
         <>
-          <header className={styles.number}><span className="mono">{number}</span><span className="quiet">the next accession</span></header>
+          <header className={styles.number}>
+            <span className="mono">{number}</span>
+            <span className="quiet">the next accession</span>
+          </header>
           <Folders folders={plan.folders} />
           <Names plan={plan} marked={mark?.last ?? null} />
           <InTheWay plan={plan} />
           <Sentence plan={plan} source={source} />
-          {(look?.progress.phase !== 'done' || cataloging) && <p className={styles.caution}>{cataloging ? 'A drive is still being cataloged' : `${source.name} is still being looked through`}: some of the ticked frames may yet be found to be known.</p>}
-          {way.length > 0 && <ul className={styles.way}>{way.map((reason) => <li key={reason}>{reason}</li>)}</ul>}
-          <Input.TextArea value={note} maxLength={NOTE_LENGTH} autoSize={{ minRows: 1, maxRows: 4 }} placeholder="Note for the record" aria-label="Note for the record" onChange={({ target }) => useTakeIn.setState({ note: target.value })} />
-          <Button type="primary" disabled={way.length > 0} loading={starting} onClick={() => void start()}>Take in {photos(plan.photos)}</Button>
+          {(look?.progress.phase !== 'done' || cataloging) && (
+            <p className={styles.caution}>
+              {cataloging ? 'A drive is still being cataloged' : `${source.name} is still being looked through`}: some
+              of the ticked frames may yet be found to be known.
+            </p>
+          )}
+          {way.length > 0 && (
+            <ul className={styles.way}>
+              {way.map((reason) => (
+                <li key={reason}>{reason}</li>
+              ))}
+            </ul>
+          )}
+          <Input.TextArea
+            value={note}
+            maxLength={NOTE_LENGTH}
+            autoSize={{ minRows: 1, maxRows: 4 }}
+            placeholder="Note for the record"
+            aria-label="Note for the record"
+            onChange={({ target }) => useTakeIn.setState({ note: target.value })}
+          />
+          <Button type="primary" disabled={way.length > 0} loading={starting} onClick={() => void start()}>
+            Take in {photos(plan.photos)}
+          </Button>
         </>
       )}
-      {!plan && !begun && <p className="quiet">{source ? 'Tick frames to see where they go and what they will be called.' : 'Choose a card or a folder: here you see what will become of it before anything is done.'}</p>}
+      {!plan && !begun && (
+        <p className="quiet">
+          {source
+            ? 'Tick frames to see where they go and what they will be called.'
+            : 'Choose a card or a folder: here you see what will become of it before anything is done.'}
+        </p>
+      )}
     </aside>
   );
 }
@@ -74,7 +103,8 @@ function useInTheWay(source: SourceRecord | null, plan: TakeInPlan | null): stri
   if (sheet.driveId === null) reasons.push('Say which drive it goes to.');
   else if (connections[sheet.driveId]?.state !== 'connected') reasons.push('The drive it goes to is away.');
   if (connections[source.id]?.state !== 'connected') reasons.push(`${source.name} is away.`);
-  if (sheet.second.driveId !== null && sheet.second.driveId === sheet.driveId) reasons.push('The second copy must go to another drive.');
+  if (sheet.second.driveId !== null && sheet.second.driveId === sheet.driveId)
+    reasons.push('The second copy must go to another drive.');
   return reasons;
 }
 
@@ -100,12 +130,27 @@ function Folders({ folders }: { folders: PlannedFolder[] }) {
 function Names({ plan, marked }: { plan: TakeInPlan; marked: string | null }) {
   const [first, last] = [plan.frames[0], plan.frames.at(-1)];
   const chosen = plan.frames.find(({ key }) => key === marked);
-  const lines = [{ what: 'first', frame: first }, { what: 'last', frame: last }, ...(chosen ? [{ what: 'marked', frame: chosen }] : [])];
+  const lines = [
+    { what: 'first', frame: first },
+    { what: 'last', frame: last },
+    ...(chosen ? [{ what: 'marked', frame: chosen }] : []),
+  ];
   return (
     <section>
       <h3>Names</h3>
       <dl className={styles.names}>
-        {lines.map(({ what, frame }) => frame && <div key={what}><dt>{what}</dt><dd><span className="mono">{nameIn(frame.path)}</span><span className="quiet"> from {nameIn(frame.key)}</span></dd></div>)}
+        {lines.map(
+          ({ what, frame }) =>
+            frame && (
+              <div key={what}>
+                <dt>{what}</dt>
+                <dd>
+                  <span className="mono">{nameIn(frame.path)}</span>
+                  <span className="quiet"> from {nameIn(frame.key)}</span>
+                </dd>
+              </div>
+            ),
+        )}
       </dl>
     </section>
   );
@@ -113,31 +158,58 @@ function Names({ plan, marked }: { plan: TakeInPlan; marked: string | null }) {
 
 function InTheWay({ plan }: { plan: TakeInPlan }) {
   const lists: [string, string[]][] = [
-    ['taken already, and get a number', plan.taken], ['have a long path that some Windows programs will not reach', plan.long], ['taken on the second drive, and get a number there', plan.secondTaken],
+    ['taken already, and get a number', plan.taken],
+    ['have a long path that some Windows programs will not reach', plan.long],
+    ['taken on the second drive, and get a number there', plan.secondTaken],
   ];
-  return lists.map(([words, keys]) => keys.length > 0 && (
-    <details key={words} className={styles.details}>
-      <summary>{plural(keys.length, 'name')}: {words}</summary>
-      <ul className="mono">{keys.slice(0, 100).map((key) => <li key={key}>{key} → {nameIn(plan.frames.find((frame) => frame.key === key)?.path ?? key)}</li>)}</ul>
-    </details>
-  ));
+  return lists.map(
+    ([words, keys]) =>
+      keys.length > 0 && (
+        <details key={words} className={styles.details}>
+          <summary>
+            {plural(keys.length, 'name')}: {words}
+          </summary>
+          <ul className="mono">
+            {keys.slice(0, 100).map((key) => (
+              <li key={key}>
+                {key} → {nameIn(plan.frames.find((frame) => frame.key === key)?.path ?? key)}
+              </li>
+            ))}
+          </ul>
+        </details>
+      ),
+  );
 }
 
 function Sentence({ plan, source }: { plan: TakeInPlan; source: SourceRecord }) {
   const { sheet, runs } = useTakeIn();
   const names = useLive(async () => new Map((await session.db.drives.toArray()).map(({ id, name }) => [id, name])));
-  const kits = useLive(async () => (await session.db.kits.bulkGet(sheet.kitIds)).flatMap((kit) => (kit && !kit.deleted ? [kit.name] : [])), [sheet.kitIds]) ?? [];
+  const kits =
+    useLive(
+      async () =>
+        (await session.db.kits.bulkGet(sheet.kitIds)).flatMap((kit) => (kit && !kit.deleted ? [kit.name] : [])),
+      [sheet.kitIds],
+    ) ?? [];
   const into = plan.folders.filter(({ frames }) => frames > 0);
   const fresh = into.filter(({ isNew }) => isNew).length;
   const beside = plan.files.length - plan.photos;
   const words = [
-    ...kits.map((name) => `the kit “${name}”`), ...(sheet.keywords.length > 0 ? [plural(sheet.keywords.length, 'keyword')] : []), ...(sheet.marker ? [`the marker “${sheet.marker}”`] : []), ...(runs.length > 0 ? [`the words of ${plural(runs.length, 'run')}`] : []),
+    ...kits.map((name) => `the kit “${name}”`),
+    ...(sheet.keywords.length > 0 ? [plural(sheet.keywords.length, 'keyword')] : []),
+    ...(sheet.marker ? [`the marker “${sheet.marker}”`] : []),
+    ...(runs.length > 0 ? [`the words of ${plural(runs.length, 'run')}`] : []),
   ];
   const drive = (id: string | null) => (id === null ? 'a drive' : (names?.get(id) ?? '…'));
-  const second = hasSecond(sheet) ? `, and at the same time to ${drive(sheet.second.driveId)}${sheet.second.layout === 'card' ? ' as the card is' : ''}` : '';
+  const second = hasSecond(sheet)
+    ? `, and at the same time to ${drive(sheet.second.driveId)}${sheet.second.layout === 'card' ? ' as the card is' : ''}`
+    : '';
   return (
     <p className={styles.sentence} aria-live="polite">
-      {photos(plan.photos)}{beside > 0 && ` and ${plural(beside, 'file')} beside them`}, {bytes(plan.bytes)}, go from {source.name} to {drive(sheet.driveId)} into {plural(into.length, 'folder')}{fresh > 0 && ` (${count(fresh)} new)`}{second}. Each copy is read back and compared by SHA-256.
+      {photos(plan.photos)}
+      {beside > 0 && ` and ${plural(beside, 'file')} beside them`}, {bytes(plan.bytes)}, go from {source.name} to{' '}
+      {drive(sheet.driveId)} into {plural(into.length, 'folder')}
+      {fresh > 0 && ` (${count(fresh)} new)`}
+      {second}. Each copy is read back and compared by SHA-256.
       {words.length > 0 && ` On arrival they get ${words.join(', ')}.`} {source.name} is not changed.
     </p>
   );
@@ -146,27 +218,65 @@ function Sentence({ plan, source }: { plan: TakeInPlan; source: SourceRecord }) 
 /** The accession that was begun: how far it is, or how it ended. */
 function Begun({ accessionId }: { accessionId: string }) {
   const accession = useLive(() => session.db.accessions.get(accessionId), [accessionId]);
-  const job = useLive(async () => (await session.db.jobs.toArray()).filter((one) => one.accessionId === accessionId).sort((a, b) => b.startedAt - a.startedAt)[0], [accessionId]);
+  const job = useLive(
+    async () =>
+      (await session.db.jobs.toArray())
+        .filter((one) => one.accessionId === accessionId)
+        .sort((a, b) => b.startedAt - a.startedAt)[0],
+    [accessionId],
+  );
   if (!accession) return null;
   const { progress } = job ?? {};
   const running = job?.state === 'running' || job?.state === 'paused';
   return (
     <section className={styles.begun} aria-label={`Accession ${accession.number}`}>
-      <header className={styles.number}><span className="mono">{accession.number}</span><span>{accession.name || accession.source}</span></header>
+      <header className={styles.number}>
+        <span className="mono">{accession.number}</span>
+        <span>{accession.name || accession.source}</span>
+      </header>
       {running && progress && (
         <>
-          <Progress percent={progress.totalBytes > 0 ? Math.min(100, Math.floor((100 * progress.doneBytes) / progress.totalBytes)) : 0} size="small" aria-label="Taking in" />
-          <p className="quiet" aria-live="polite">{count(progress.doneItems)} of {plural(progress.totalItems, 'file')}, {bytes(progress.doneBytes)} of {bytes(progress.totalBytes)} read, written and read back</p>
+          <Progress
+            percent={
+              progress.totalBytes > 0 ? Math.min(100, Math.floor((100 * progress.doneBytes) / progress.totalBytes)) : 0
+            }
+            size="small"
+            aria-label="Taking in"
+          />
+          <p className="quiet" aria-live="polite">
+            {count(progress.doneItems)} of {plural(progress.totalItems, 'file')}, {bytes(progress.doneBytes)} of{' '}
+            {bytes(progress.totalBytes)} read, written and read back
+          </p>
           <div className={styles.line}>
-            {job.state === 'paused' ? <Button size="small" onClick={() => void session.resumeJob(job.id)}>Go on</Button> : <Button size="small" onClick={() => void session.pauseJob(job.id)}>Pause</Button>}
-            <Button size="small" onClick={() => session.cancelJob(job.id)}>Cancel</Button>
+            {job.state === 'paused' ? (
+              <Button size="small" onClick={() => void session.resumeJob(job.id)}>
+                Go on
+              </Button>
+            ) : (
+              <Button size="small" onClick={() => void session.pauseJob(job.id)}>
+                Pause
+              </Button>
+            )}
+            <Button size="small" onClick={() => session.cancelJob(job.id)}>
+              Cancel
+            </Button>
           </div>
         </>
       )}
-      {job?.report?.kind === 'take-in' && !running && <p className={styles.done} data-sound={job.state === 'done' && job.report.line.endsWith('all checksums equal')}>{job.report.line}</p>}
+      {job?.report?.kind === 'take-in' && !running && (
+        <p className={styles.done} data-sound={job.state === 'done' && job.report.line.endsWith('all checksums equal')}>
+          {job.report.line}
+        </p>
+      )}
       {job?.failure && <p className={styles.trouble}>{faultSentence(job.failure.fault)}</p>}
-      {job && !running && (job.state !== 'done' || (job.report?.troubles.length ?? 0) > 0) && <JobsList jobs={[job]} none="" />}
-      {accession.endedAt !== null && <p><Link href={findAddress(`accession:${accession.number}`)}>See them in Find</Link></p>}
+      {job && !running && (job.state !== 'done' || (job.report?.troubles.length ?? 0) > 0) && (
+        <JobsList jobs={[job]} none="" />
+      )}
+      {accession.endedAt !== null && (
+        <p>
+          <Link href={findAddress(`accession:${accession.number}`)}>See them in Find</Link>
+        </p>
+      )}
     </section>
   );
 }

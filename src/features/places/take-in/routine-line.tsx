@@ -13,12 +13,18 @@ import styles from './take-in.module.css';
 const LAST = 'wembo-last-routine';
 
 /** Remembers the routine that was used, to be offered by name next time. */
-export const rememberRoutine = (id: string | null): void => (id === null ? localStorage.removeItem(LAST) : localStorage.setItem(LAST, id));
+export const rememberRoutine = (id: string | null): void =>
+  id === null ? localStorage.removeItem(LAST) : localStorage.setItem(LAST, id);
 
 /** The whole sheet kept under a name. The one used last is offered; nothing is applied unseen. */
 export function RoutineLine() {
   const { sheet, routineId } = useTakeIn();
-  const routines = useLive(async () => (await session.db.routines.toArray()).filter(({ deleted }) => !deleted).sort((a, b) => a.name.localeCompare(b.name))) ?? [];
+  const routines =
+    useLive(async () =>
+      (await session.db.routines.toArray())
+        .filter(({ deleted }) => !deleted)
+        .sort((a, b) => a.name.localeCompare(b.name)),
+    ) ?? [];
   const [last, setLast] = useState<string | null>(null);
   useEffect(() => setLast(localStorage.getItem(LAST)), []);
   const current = routines.find(({ id }) => id === routineId);
@@ -30,16 +36,56 @@ export function RoutineLine() {
   };
   return (
     <div className={styles.routine} role="group" aria-label="Routine">
-      {routines.length === 0 ? <span className="quiet">No routine is kept yet: the whole sheet can be kept under a name.</span> : <label htmlFor="take-in-routine">Routine</label>}
-      {routines.length > 0 && <Select id="take-in-routine" size="small" value={current?.id ?? null} placeholder="choose" style={{ minWidth: 190 }} options={routines.map(({ id, name }) => ({ value: id, label: name }))} onChange={(id: string) => { const routine = routines.find((one) => one.id === id); if (routine) use(routine); }} />}
-      {offered && <Button size="small" onClick={() => use(offered)}>Use “{offered.name}”, as last time</Button>}
-      {current && changed && <Button size="small" onClick={() => void session.changeKept('routines', current, { sheet })}>Keep the changes in it</Button>}
+      {routines.length === 0 ? (
+        <span className="quiet">No routine is kept yet: the whole sheet can be kept under a name.</span>
+      ) : (
+        <label htmlFor="take-in-routine">Routine</label>
+      )}
+      {routines.length > 0 && (
+        <Select
+          id="take-in-routine"
+          size="small"
+          value={current?.id ?? null}
+          placeholder="choose"
+          style={{ minWidth: 190 }}
+          options={routines.map(({ id, name }) => ({ value: id, label: name }))}
+          onChange={(id: string) => {
+            const routine = routines.find((one) => one.id === id);
+            if (routine) use(routine);
+          }}
+        />
+      )}
+      {offered && (
+        <Button size="small" onClick={() => use(offered)}>
+          Use “{offered.name}”, as last time
+        </Button>
+      )}
+      {current && changed && (
+        <Button size="small" onClick={() => void session.changeKept('routines', current, { sheet })}>
+          Keep the changes in it
+        </Button>
+      )}
       <span className={styles.push} />
-      {current && <Button size="small" type="text" onClick={() => { void session.changeKept('routines', current, { deleted: true }); useTakeIn.setState({ routineId: null }); }}>Remove</Button>}
+      {current && (
+        <Button
+          size="small"
+          type="text"
+          onClick={() => {
+            void session.changeKept('routines', current, { deleted: true });
+            useTakeIn.setState({ routineId: null });
+          }}
+        >
+          Remove
+        </Button>
+      )}
       <SmallCard placement="bottomRight" content={<NameInput label="Name of the routine" onName={keep} />}>
-        <Button size="small" type="text">Keep as a routine</Button>
+        <Button size="small" type="text">
+          Keep as a routine
+        </Button>
       </SmallCard>
-      <Button size="small" type="text" onClick={() => useTakeIn.setState({ sheet: NEW_SHEET, routineId: null })}>Empty sheet</Button>
+      <Button size="small" type="text" onClick={() => useTakeIn.setState({ sheet: NEW_SHEET, routineId: null })}>
+        Empty sheet
+      </Button>
     </div>
   );
 }

@@ -28,7 +28,11 @@ export function SourceSection() {
     if (folder) await chooseSource((await session.drives.addSource(folder)).id);
   };
   const open = async (id: string) => {
-    if (session.drives.of(id).state !== 'connected' && (await session.drives.openSource(id, 'read')).state !== 'connected') return void message.warning('It is not there. Put it in, or choose it again.');
+    if (
+      session.drives.of(id).state !== 'connected' &&
+      (await session.drives.openSource(id, 'read')).state !== 'connected'
+    )
+      return void message.warning('It is not there. Put it in, or choose it again.');
     await chooseSource(id);
   };
   const chosen = sources.find(({ id }) => id === sourceId);
@@ -40,25 +44,71 @@ export function SourceSection() {
         {sources.slice(0, AT_HAND).map(({ id, name }) => {
           const state = connections[id]?.state ?? 'away';
           return (
-            <Button key={id} type={id === sourceId ? 'primary' : 'default'} onClick={() => void open(id)} aria-pressed={id === sourceId}>
-              {name}{state === 'away' ? ' · away' : state === 'needs-permission' ? ' · asks' : ''}
+            <Button
+              key={id}
+              type={id === sourceId ? 'primary' : 'default'}
+              onClick={() => void open(id)}
+              aria-pressed={id === sourceId}
+            >
+              {name}
+              {state === 'away' ? ' · away' : state === 'needs-permission' ? ' · asks' : ''}
             </Button>
           );
         })}
-        {sources.length > AT_HAND && <Select placeholder="others" value={null} aria-label="Other sources" options={sources.slice(AT_HAND).map(({ id, name }) => ({ value: id, label: name }))} onChange={(id: string) => void open(id)} />}
+        {sources.length > AT_HAND && (
+          <Select
+            placeholder="others"
+            value={null}
+            aria-label="Other sources"
+            options={sources.slice(AT_HAND).map(({ id, name }) => ({ value: id, label: name }))}
+            onChange={(id: string) => void open(id)}
+          />
+        )}
         {!inDemo && <Button onClick={() => void choose()}>Choose a card or folder…</Button>}
       </div>
-      {!chosen && <p className="quiet">{inDemo ? 'The card of the demo is at hand; your own photos are kept apart from it.' : 'Or drop a card, a folder or photos on this window.'} Nothing on a card is changed by taking it in.</p>}
+      {!chosen && (
+        <p className="quiet">
+          {inDemo
+            ? 'The card of the demo is at hand; your own photos are kept apart from it.'
+            : 'Or drop a card, a folder or photos on this window.'}{' '}
+          Nothing on a card is changed by taking it in.
+        </p>
+      )}
       {failure && <p className={styles.trouble}>{failure}</p>}
       {chosen && look && <Found look={look} name={chosen.name} />}
       {chosen && (
         <div className={styles.line}>
-          <Checkbox checked={sheet.withSubfolders} onChange={({ target }) => { setSheet({ withSubfolders: target.checked }); void chooseSource(chosen.id, below); }}>with the folders in it</Checkbox>
+          <Checkbox
+            checked={sheet.withSubfolders}
+            onChange={({ target }) => {
+              setSheet({ withSubfolders: target.checked });
+              void chooseSource(chosen.id, below);
+            }}
+          >
+            with the folders in it
+          </Checkbox>
           <Folders look={look} below={below} onChoose={(folder) => void chooseSource(chosen.id, folder)} />
           <span className={styles.push} />
-          {chosen.handle && <Button size="small" type="text" onClick={catalogThere}>Catalog it where it lies…</Button>}
-          <Button size="small" type="text" onClick={closeSource}>Close</Button>
-          {chosen.kind === 'folder' && <Button size="small" type="text" onClick={() => { closeSource(); void session.drives.forgetSource(chosen.id); }}>Take from this list</Button>}
+          {chosen.handle && (
+            <Button size="small" type="text" onClick={catalogThere}>
+              Catalog it where it lies…
+            </Button>
+          )}
+          <Button size="small" type="text" onClick={closeSource}>
+            Close
+          </Button>
+          {chosen.kind === 'folder' && (
+            <Button
+              size="small"
+              type="text"
+              onClick={() => {
+                closeSource();
+                void session.drives.forgetSource(chosen.id);
+              }}
+            >
+              Take from this list
+            </Button>
+          )}
         </div>
       )}
     </section>
@@ -66,37 +116,97 @@ export function SourceSection() {
 }
 
 /** A card as one list, or one of the folders its cameras made. */
-function Folders({ look, below, onChoose }: { look: SourceLook | null; below: string; onChoose: (folder: string) => void }) {
-  const folders = [...new Set([...(below === '' ? [] : [below]), ...(look?.items ?? []).map(({ frame }) => frame.folder)])].filter((folder) => folder !== '').sort();
+function Folders({
+  look,
+  below,
+  onChoose,
+}: {
+  look: SourceLook | null;
+  below: string;
+  onChoose: (folder: string) => void;
+}) {
+  const folders = [
+    ...new Set([...(below === '' ? [] : [below]), ...(look?.items ?? []).map(({ frame }) => frame.folder)]),
+  ]
+    .filter((folder) => folder !== '')
+    .sort();
   if (folders.length < 2 && below === '') return null;
-  return <Select size="small" value={below} style={{ minWidth: 170 }} aria-label="Which folder" options={[{ value: '', label: 'all folders as one' }, ...folders.map((folder) => ({ value: folder, label: folder }))]} onChange={onChoose} />;
+  return (
+    <Select
+      size="small"
+      value={below}
+      style={{ minWidth: 170 }}
+      aria-label="Which folder"
+      options={[
+        { value: '', label: 'all folders as one' },
+        ...folders.map((folder) => ({ value: folder, label: folder })),
+      ]}
+      onChange={onChoose}
+    />
+  );
 }
 
 function Found({ look: { items, others, troubles, progress }, name }: { look: SourceLook; name: string }) {
   const photos = items.reduce((sum, { frame }) => sum + frame.photos.length, 0);
-  const size = items.reduce((sum, { frame }) => sum + [...frame.photos, ...frame.beside].reduce((all, file) => all + file.sizeBytes, 0), 0);
+  const size = items.reduce(
+    (sum, { frame }) => sum + [...frame.photos, ...frame.beside].reduce((all, file) => all + file.sizeBytes, 0),
+    0,
+  );
   const films = items.filter(isFilm).length;
   const known = items.filter(isKnown).length;
   const doubtful = items.filter(({ standing }) => standing?.state === 'doubtful');
-  const PHASE = { listing: 'Looking through the folders', reading: 'Reading what the photos say', comparing: 'Comparing with the catalog, byte by byte', done: '' };
+  const PHASE = {
+    listing: 'Looking through the folders',
+    reading: 'Reading what the photos say',
+    comparing: 'Comparing with the catalog, byte by byte',
+    done: '',
+  };
   return (
     <>
       <p aria-live="polite">
-        <strong>{plural(items.length, 'frame')}</strong> on {name}: {plural(photos - films, 'photo')}{films > 0 && `, ${plural(films, 'film')}`}, {bytes(size)}.
-        {progress.phase === 'done' && (known === 0 ? ' None is in the catalog.' : known === items.length && items.length > 0 ? ' All are in the catalog: nothing new here.' : ` ${plural(known, 'is', 'are')} in the catalog already and left out.`)}
-        {others.length > 0 && ` ${plural(others.length, 'file belongs', 'files belong')} to no photo and ${others.length === 1 ? 'stays' : 'stay'} there.`}
+        <strong>{plural(items.length, 'frame')}</strong> on {name}: {plural(photos - films, 'photo')}
+        {films > 0 && `, ${plural(films, 'film')}`}, {bytes(size)}.
+        {progress.phase === 'done' &&
+          (known === 0
+            ? ' None is in the catalog.'
+            : known === items.length && items.length > 0
+              ? ' All are in the catalog: nothing new here.'
+              : ` ${plural(known, 'is', 'are')} in the catalog already and left out.`)}
+        {others.length > 0 &&
+          ` ${plural(others.length, 'file belongs', 'files belong')} to no photo and ${others.length === 1 ? 'stays' : 'stay'} there.`}
       </p>
       {progress.phase !== 'done' && (
         <div className={styles.looking}>
-          <span className="quiet">{PHASE[progress.phase]}: {count(progress.done)}{progress.total > 0 && ` of ${count(progress.total)}`}</span>
-          {progress.total > 0 && <Progress percent={Math.floor((100 * progress.done) / progress.total)} size="small" showInfo={false} aria-label={PHASE[progress.phase]} />}
+          <span className="quiet">
+            {PHASE[progress.phase]}: {count(progress.done)}
+            {progress.total > 0 && ` of ${count(progress.total)}`}
+          </span>
+          {progress.total > 0 && (
+            <Progress
+              percent={Math.floor((100 * progress.done) / progress.total)}
+              size="small"
+              showInfo={false}
+              aria-label={PHASE[progress.phase]}
+            />
+          )}
         </div>
       )}
-      {doubtful.length > 0 && <p className={styles.caution}>{plural(doubtful.length, 'frame is', 'frames are')} in doubt: the catalog has a photo of that name and time, or of that beginning and end, with other bytes. They are taken in; look at the marked ones.</p>}
+      {doubtful.length > 0 && (
+        <p className={styles.caution}>
+          {plural(doubtful.length, 'frame is', 'frames are')} in doubt: the catalog has a photo of that name and time,
+          or of that beginning and end, with other bytes. They are taken in; look at the marked ones.
+        </p>
+      )}
       {troubles.length > 0 && (
         <details className={styles.details}>
           <summary>{plural(troubles.length, 'file')} could not be read</summary>
-          <ul>{troubles.slice(0, 100).map(({ path, problem }) => <li key={path}><span className="mono">{path}</span> {problemSentence(problem)}</li>)}</ul>
+          <ul>
+            {troubles.slice(0, 100).map(({ path, problem }) => (
+              <li key={path}>
+                <span className="mono">{path}</span> {problemSentence(problem)}
+              </li>
+            ))}
+          </ul>
         </details>
       )}
     </>

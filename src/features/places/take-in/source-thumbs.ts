@@ -38,10 +38,12 @@ function thumbOf(sourceId: string, item: LookedAt): Promise<string | null> {
   const known = drawn.get(key);
   if (known) return known;
   const made = new Promise<string | null>((resolve) => {
-    waiting.push(() => draw(sourceId, item).then(resolve, () => {
-      drawn.delete(key); // a failure is not kept: the card may be put in again
-      resolve(null);
-    }));
+    waiting.push(() =>
+      draw(sourceId, item).then(resolve, () => {
+        drawn.delete(key); // a failure is not kept: the card may be put in again
+        resolve(null);
+      }),
+    );
     run();
   });
   drawn.set(key, made);

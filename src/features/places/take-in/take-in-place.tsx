@@ -1,7 +1,7 @@
 'use client';
 
-// Take in: one sheet from top to bottom (what is there, what to take, where it goes, what is written, the second copy), with
-// the outcome always in sight beside it.
+// Take in: one sheet from top to bottom (what is there, what to take, where it goes, what is written, the second copy),
+// with the outcome always in sight beside it.
 
 import { useSearchParams } from 'next/navigation';
 import { useEffect, useRef } from 'react';
@@ -27,7 +27,9 @@ export function TakeInPlace() {
   const ready = useSession((state) => state.stage === 'ready');
   const sourceId = useTakeIn((state) => state.sourceId);
   const look = useTakeIn((state) => state.look);
-  const source = useLive(async () => (sourceId === null ? null : ((await session.db.sources.get(sourceId)) ?? null)), [sourceId]) ?? null;
+  const source =
+    useLive(async () => (sourceId === null ? null : ((await session.db.sources.get(sourceId)) ?? null)), [sourceId]) ??
+    null;
   const number = useLive(() => nextNumber(session.db, new Date().getFullYear())) ?? '';
   const chosen = useChosen();
   useSourceInAddress(ready);

@@ -6,20 +6,42 @@ import { isFilm, isKnown, isTicked, markRun, tick, useTakeIn } from './take-in-s
 
 const item = (name: string, standing: Standing | null = { state: 'new' }, more: Partial<LookedAt> = {}): LookedAt => {
   const photo = { path: name, sizeBytes: 1, modifiedMs: 1 };
-  return { frame: { key: name.replace(/\.\w+$/, ''), folder: '', base: name, photos: [photo], beside: [] }, reading: null, camera: '', standing, problem: null, ...more };
+  return {
+    frame: { key: name.replace(/\.\w+$/, ''), folder: '', base: name, photos: [photo], beside: [] },
+    reading: null,
+    camera: '',
+    standing,
+    problem: null,
+    ...more,
+  };
 };
-const ticked = (...items: LookedAt[]) => items.filter((one) => isTicked(one, useTakeIn.getState())).map(({ frame }) => frame.key).join('');
+const ticked = (...items: LookedAt[]) =>
+  items
+    .filter((one) => isTicked(one, useTakeIn.getState()))
+    .map(({ frame }) => frame.key)
+    .join('');
 
 const [a, b, c] = [item('a.jpg'), item('b.jpg', { state: 'doubtful', why: 'same-name' }), item('c.mp4')];
-const [known, likely] = [item('k.jpg', { state: 'known', photoId: 'p' }), item('l.jpg', { state: 'likely', photoId: 'p' })];
+const [known, likely] = [
+  item('k.jpg', { state: 'known', photoId: 'p' }),
+  item('l.jpg', { state: 'likely', photoId: 'p' }),
+];
 const bad = item('x.jpg', { state: 'new' }, { problem: { code: 'file/empty' } });
 
-beforeEach(() => useTakeIn.setState({ leftOut: new Set(), insisted: new Set(), given: new Set(), mark: null, sheet: NEW_SHEET }));
+beforeEach(() =>
+  useTakeIn.setState({ leftOut: new Set(), insisted: new Set(), given: new Set(), mark: null, sheet: NEW_SHEET }),
+);
 
 describe('what is ticked', () => {
   it('all that is new or in doubt, also while it is not known what it is; nothing that is known or cannot be read', () => {
     expect(ticked(a, b, c, known, likely, bad, item('y.jpg', null))).toBe('abcy');
-    expect([isKnown(known), isKnown(likely), isKnown(b), isFilm(c), isFilm(a)]).toEqual([true, true, false, true, false]);
+    expect([isKnown(known), isKnown(likely), isKnown(b), isFilm(c), isFilm(a)]).toEqual([
+      true,
+      true,
+      false,
+      true,
+      false,
+    ]);
   });
 
   it('none, and all again; what is known is ticked only by itself', () => {

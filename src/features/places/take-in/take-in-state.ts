@@ -1,5 +1,5 @@
-// The sheet as it stands: the source, what was found on it, what is ticked, and the settings. It outlives the screen, so that
-// one can look something up and come back.
+// The sheet as it stands: the source, what was found on it, what is ticked, and the settings. It outlives the screen,
+// so that one can look something up and come back.
 
 import { create } from 'zustand';
 import { endingOf } from '@/core/formats/containers/formats';
@@ -30,15 +30,33 @@ export interface TakeInState {
   begun: string | null;
 }
 
-const NOTHING_CHOSEN = { leftOut: new Set<string>(), insisted: new Set<string>(), given: new Set<string>(), mark: null, runs: [] };
+const NOTHING_CHOSEN = {
+  leftOut: new Set<string>(),
+  insisted: new Set<string>(),
+  given: new Set<string>(),
+  mark: null,
+  runs: [],
+};
 
 export const useTakeIn = create<TakeInState>(() => ({
-  sourceId: null, below: '', look: null, version: 0, failure: null, ...NOTHING_CHOSEN, sheet: NEW_SHEET, routineId: null, note: '', begun: null,
+  sourceId: null,
+  below: '',
+  look: null,
+  version: 0,
+  failure: null,
+  ...NOTHING_CHOSEN,
+  sheet: NEW_SHEET,
+  routineId: null,
+  note: '',
+  begun: null,
 }));
 
 const set = useTakeIn.setState;
 let looking = new AbortController();
-/** The screen hears of a look at most so often, and of many frames less often: each time all are put in order and planned anew. */
+/**
+ * The screen hears of a look at most so often, and of many frames less often: each time all are put in order and
+ * planned anew.
+ */
 const TELL_MS = 150;
 const TELL_MS_PER_FRAME = 0.6;
 
@@ -66,14 +84,25 @@ export async function lookAgain(): Promise<void> {
   let told = 0;
   const onProgress = (look: SourceLook) => {
     // what is shown stays until the new look is whole
-    if (signal.aborted || (look.progress.phase !== 'done' && (shown || Date.now() - told < Math.max(TELL_MS, TELL_MS_PER_FRAME * look.items.length)))) return;
+    if (
+      signal.aborted ||
+      (look.progress.phase !== 'done' &&
+        (shown || Date.now() - told < Math.max(TELL_MS, TELL_MS_PER_FRAME * look.items.length)))
+    )
+      return;
     told = Date.now();
     set(({ version }) => ({ look, version: version + 1 }));
   };
   try {
-    await lookAtSource({ db: session.db, hands: session.handsAtWork, signal, onProgress }, drive, { withSubfolders: sheet.withSubfolders, below });
+    await lookAtSource({ db: session.db, hands: session.handsAtWork, signal, onProgress }, drive, {
+      withSubfolders: sheet.withSubfolders,
+      below,
+    });
   } catch (error) {
-    if (!signal.aborted) set({ failure: `It could not be looked at to the end: ${error instanceof Error ? error.message : String(error)}` });
+    if (!signal.aborted)
+      set({
+        failure: `It could not be looked at to the end: ${error instanceof Error ? error.message : String(error)}`,
+      });
   }
 }
 
@@ -88,7 +117,10 @@ export const isFilm = ({ frame }: LookedAt): boolean => frame.photos.every(({ pa
 export const isKnown = ({ standing }: LookedAt): boolean => standing?.state === 'known' || standing?.state === 'likely';
 
 /** Whether a frame goes into the next accession. */
-export function isTicked(item: LookedAt, { leftOut, insisted, given, sheet }: Pick<TakeInState, 'leftOut' | 'insisted' | 'given' | 'sheet'>): boolean {
+export function isTicked(
+  item: LookedAt,
+  { leftOut, insisted, given, sheet }: Pick<TakeInState, 'leftOut' | 'insisted' | 'given' | 'sheet'>,
+): boolean {
   const { key } = item.frame;
   if (item.problem || given.has(key) || (!sheet.withFilms && isFilm(item))) return false;
   return isKnown(item) ? insisted.has(key) : !leftOut.has(key);

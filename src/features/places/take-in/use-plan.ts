@@ -1,7 +1,7 @@
 'use client';
 
-// The plan of the accession as the sheet stands, with all that is at the destination: what the catalog knows, what other
-// accessions are about to put there, and what really lies in the folders the plan needs.
+// The plan of the accession as the sheet stands, with all that is at the destination: what the catalog knows, what
+// other accessions are about to put there, and what really lies in the folders the plan needs.
 
 import { useShallow } from 'zustand/react/shallow';
 import { useDeferredValue, useEffect, useMemo, useState } from 'react';
@@ -22,12 +22,26 @@ export interface Chosen {
 }
 
 export const inOrder = (items: readonly LookedAt[]): LookedAt[] =>
-  inClockOrder(items.map((item) => ({ item, path: item.frame.photos[0]?.path ?? '', captured: item.reading?.captured ?? null }))).map(({ item }) => item);
+  inClockOrder(
+    items.map((item) => ({ item, path: item.frame.photos[0]?.path ?? '', captured: item.reading?.captured ?? null })),
+  ).map(({ item }) => item);
 
 export function useChosen(): Chosen {
-  const { look, version, leftOut, insisted, given, sheet } = useTakeIn(useShallow(({ look: found, version: of, leftOut: left, insisted: kept, given: begun, sheet: now }) => ({ look: found, version: of, leftOut: left, insisted: kept, given: begun, sheet: now })));
+  const { look, version, leftOut, insisted, given, sheet } = useTakeIn(
+    useShallow(({ look: found, version: of, leftOut: left, insisted: kept, given: begun, sheet: now }) => ({
+      look: found,
+      version: of,
+      leftOut: left,
+      insisted: kept,
+      given: begun,
+      sheet: now,
+    })),
+  );
   const all = useMemo(() => inOrder(look?.items ?? []), [look, version]); // eslint-disable-line react-hooks/exhaustive-deps
-  const ticked = useMemo(() => all.filter((item) => isTicked(item, { leftOut, insisted, given, sheet })), [all, leftOut, insisted, given, sheet]);
+  const ticked = useMemo(
+    () => all.filter((item) => isTicked(item, { leftOut, insisted, given, sheet })),
+    [all, leftOut, insisted, given, sheet],
+  );
   return { all, ticked };
 }
 
@@ -36,7 +50,10 @@ export type PlanFor = (number: string, sheet: Sheet) => TakeInPlan;
 export interface Planned {
   plan: TakeInPlan | null;
   number: string;
-  /** Plans for the number that is free and the sheet as it stands when the person begins; what is shown may be a moment behind. */
+  /**
+   * Plans for the number that is free and the sheet as it stands when the person begins; what is shown may be a moment
+   * behind.
+   */
   planFor: PlanFor;
 }
 
@@ -49,10 +66,25 @@ export function usePlan(ticked: readonly LookedAt[], sourceName: string): Planne
   const deferred = useDeferredValue(sheet);
   const planFor = useMemo(() => {
     const frames = ticked.map(({ frame, reading, camera }) => ({ frame, captured: reading?.captured ?? null, camera }));
-    return (accession: string, of: Sheet) => planTakeIn({ frames, sheet: of, accession, source: sourceName, main: { files: main }, second: hasSecond(of) ? { files: second } : null });
+    return (accession: string, of: Sheet) =>
+      planTakeIn({
+        frames,
+        sheet: of,
+        accession,
+        source: sourceName,
+        main: { files: main },
+        second: hasSecond(of) ? { files: second } : null,
+      });
   }, [ticked, sourceName, main, second]);
-  const plan = useMemo(() => (ticked.length === 0 ? null : planFor(number, deferred)), [ticked, planFor, number, deferred]);
-  const needed = plan?.folders.filter(({ frames }) => frames > 0).map(({ path }) => path).join('\n') ?? '';
+  const plan = useMemo(
+    () => (ticked.length === 0 ? null : planFor(number, deferred)),
+    [ticked, planFor, number, deferred],
+  );
+  const needed =
+    plan?.folders
+      .filter(({ frames }) => frames > 0)
+      .map(({ path }) => path)
+      .join('\n') ?? '';
   useEffect(() => setFolders(needed === '' ? [] : needed.split('\n')), [needed]);
   return { plan, number, planFor };
 }
@@ -64,9 +96,24 @@ const NOTHING: readonly string[] = [];
 const LOOKED_AT = 300;
 
 function useDestination(driveId: string | null, folders: readonly string[]): readonly string[] {
-  const cataloged = useSum(session.db, 'files', async () => (driveId === null ? [] : (await session.db.files.where('id').startsWith(`${driveId}/`).primaryKeys()).map((id) => id.slice(driveId.length + 1))), [driveId]) ?? NOTHING;
-  const promised = useSum(session.db, 'accessions', () => (driveId === null ? Promise.resolve([]) : promisedPaths()), [driveId]) ?? NOTHING;
-  const connected = useSession((state) => (driveId === null ? false : state.connections[driveId]?.state === 'connected'));
+  const cataloged =
+    useSum(
+      session.db,
+      'files',
+      async () =>
+        driveId === null
+          ? []
+          : (await session.db.files.where('id').startsWith(`${driveId}/`).primaryKeys()).map((id) =>
+              id.slice(driveId.length + 1),
+            ),
+      [driveId],
+    ) ?? NOTHING;
+  const promised =
+    useSum(session.db, 'accessions', () => (driveId === null ? Promise.resolve([]) : promisedPaths()), [driveId]) ??
+    NOTHING;
+  const connected = useSession((state) =>
+    driveId === null ? false : state.connections[driveId]?.state === 'connected',
+  );
   const [there, setThere] = useState<readonly string[]>(NOTHING);
   useEffect(() => {
     const drive = driveId !== null && connected ? session.drives.driveNow(driveId) : null;
@@ -75,7 +122,8 @@ function useDestination(driveId: string | null, folders: readonly string[]): rea
     const look = async () => {
       const found: string[] = [];
       const options = { shallow: true, signal: stop.signal, onFolder: (path: string) => found.push(`${path}/`) }; // a folder without files counts as one that is there
-      for (const below of folders.slice(0, LOOKED_AT)) for await (const { path } of drive.list({ ...options, below })) found.push(path);
+      for (const below of folders.slice(0, LOOKED_AT))
+        for await (const { path } of drive.list({ ...options, below })) found.push(path);
       setThere(found);
     };
     look().catch(() => undefined);
@@ -87,5 +135,7 @@ function useDestination(driveId: string | null, folders: readonly string[]): rea
 /** Paths that accessions on their way will take. */
 async function promisedPaths(): Promise<string[]> {
   const open = (await session.db.accessions.toArray()).filter(({ endedAt }) => endedAt === null).map(({ id }) => id);
-  return (await session.db.accessionFiles.where('accessionId').anyOf(open).toArray()).filter(({ placed }) => placed.length === 0).map(({ to }) => to);
+  return (await session.db.accessionFiles.where('accessionId').anyOf(open).toArray())
+    .filter(({ placed }) => placed.length === 0)
+    .map(({ to }) => to);
 }

@@ -15,7 +15,9 @@ import styles from './take-in.module.css';
 import { useSession } from '@/features/parts/session/use-session';
 
 const BLANKS: { of: BlankName; label: string; example: string }[] = [
-  { of: 'subject', label: 'Subject', example: 'Gjógv' }, { of: 'client', label: 'Client', example: '' }, { of: 'kind', label: 'Kind of work', example: 'personal' },
+  { of: 'subject', label: 'Subject', example: 'Gjógv' },
+  { of: 'client', label: 'Client', example: '' },
+  { of: 'kind', label: 'Kind of work', example: 'personal' },
 ];
 
 const OLD_NAMES: Pattern = [{ kind: 'old-name' }];
@@ -23,30 +25,56 @@ const OLD_NAMES: Pattern = [{ kind: 'old-name' }];
 export function useDriveOptions(except: string | null = null): { value: string; label: string; disabled: boolean }[] {
   const drives = useLive(() => session.db.drives.toArray()) ?? [];
   const connections = useSession((state) => state.connections);
-  return drives.filter(({ id, access }) => id !== except && access === 'write').map(({ id, name }) => ({ value: id, label: `${name}${connections[id]?.state === 'connected' ? '' : ' · away'}`, disabled: false }));
+  return drives
+    .filter(({ id, access }) => id !== except && access === 'write')
+    .map(({ id, name }) => ({
+      value: id,
+      label: `${name}${connections[id]?.state === 'connected' ? '' : ' · away'}`,
+      disabled: false,
+    }));
 }
 
 export function WhereSection({ number }: { number: string }) {
   const { sheet } = useTakeIn();
   const options = useDriveOptions();
-  const connected = useSession((state) => sheet.driveId !== null && state.connections[sheet.driveId]?.state === 'connected');
+  const connected = useSession(
+    (state) => sheet.driveId !== null && state.connections[sheet.driveId]?.state === 'connected',
+  );
   return (
     <section className={styles.section} aria-labelledby="take-in-where">
       <h2 id="take-in-where">Where it goes</h2>
       <div className={styles.fields}>
         <label htmlFor="take-in-drive">Drive</label>
         <div className={styles.line}>
-          <Select id="take-in-drive" value={sheet.driveId} options={options} placeholder="which drive" onChange={(driveId: string) => setSheet({ driveId })} style={{ minWidth: 220 }} />
-          {sheet.driveId !== null && !connected && <span className={styles.trouble}>It is away: connect it to begin.</span>}
+          <Select
+            id="take-in-drive"
+            value={sheet.driveId}
+            options={options}
+            placeholder="which drive"
+            onChange={(driveId: string) => setSheet({ driveId })}
+            style={{ minWidth: 220 }}
+          />
+          {sheet.driveId !== null && !connected && (
+            <span className={styles.trouble}>It is away: connect it to begin.</span>
+          )}
         </div>
         {BLANKS.map(({ of, label, example }) => (
           <Blank key={of} of={of} label={label} example={example} />
         ))}
         <span>Folders</span>
-        <PatternEditor label="Folders" of="folders" pattern={sheet.folder} onChange={(folder) => setSheet({ folder })} />
+        <PatternEditor
+          label="Folders"
+          of="folders"
+          pattern={sheet.folder}
+          onChange={(folder) => setSheet({ folder })}
+        />
         <span />
         <div className={styles.line}>
-          <Radio.Group value={sheet.folderPer} onChange={({ target }) => setSheet({ folderPer: target.value as 'photo' | 'accession' })} aria-label="Which folder">
+          <Radio.Group
+            value={sheet.folderPer}
+            onChange={({ target }) => setSheet({ folderPer: target.value as 'photo' | 'accession' })}
+            aria-label="Which folder"
+          >
             <Radio value="photo">each photo by its own date</Radio>
             <Radio value="accession">all into one folder</Radio>
           </Radio.Group>
@@ -58,7 +86,11 @@ export function WhereSection({ number }: { number: string }) {
       <div className={styles.fields}>
         <span>Names</span>
         <div className={styles.line}>
-          <Radio.Group value={sheet.names === null ? 'kept' : 'new'} onChange={({ target }) => setSheet({ names: target.value === 'kept' ? null : DATE_AND_NUMBER })} aria-label="Names">
+          <Radio.Group
+            value={sheet.names === null ? 'kept' : 'new'}
+            onChange={({ target }) => setSheet({ names: target.value === 'kept' ? null : DATE_AND_NUMBER })}
+            aria-label="Names"
+          >
             <Radio value="kept">as the camera gave them</Radio>
             <Radio value="new">new names</Radio>
           </Radio.Group>
@@ -68,9 +100,16 @@ export function WhereSection({ number }: { number: string }) {
         {sheet.names && (
           <>
             <span />
-            <PatternEditor label="Names" of="names" pattern={sheet.names} onChange={(names) => setSheet({ names: names.length > 0 ? names : OLD_NAMES })} />
+            <PatternEditor
+              label="Names"
+              of="names"
+              pattern={sheet.names}
+              onChange={(names) => setSheet({ names: names.length > 0 ? names : OLD_NAMES })}
+            />
             <span />
-            <Checkbox checked={sheet.keepOldName} onChange={({ target }) => setSheet({ keepOldName: target.checked })}>keep the camera’s name in the metadata</Checkbox>
+            <Checkbox checked={sheet.keepOldName} onChange={({ target }) => setSheet({ keepOldName: target.checked })}>
+              keep the camera’s name in the metadata
+            </Checkbox>
           </>
         )}
       </div>
@@ -81,12 +120,19 @@ export function WhereSection({ number }: { number: string }) {
 /** A blank is asked for only where a pattern uses it; the subject always, for it is the accession’s title too. */
 function Blank({ of, label, example }: { of: BlankName; label: string; example: string }) {
   const { sheet } = useTakeIn();
-  const used = of === 'subject' || [...sheet.folder, ...(sheet.names ?? [])].some((part) => part.kind === 'blank' && part.of === of);
+  const used =
+    of === 'subject' ||
+    [...sheet.folder, ...(sheet.names ?? [])].some((part) => part.kind === 'blank' && part.of === of);
   if (!used) return null;
   return (
     <>
       <label htmlFor={`take-in-${of}`}>{label}</label>
-      <Input id={`take-in-${of}`} value={sheet.blanks[of]} placeholder={example} onChange={({ target }) => setSheet({ blanks: { ...sheet.blanks, [of]: target.value } })} />
+      <Input
+        id={`take-in-${of}`}
+        value={sheet.blanks[of]}
+        placeholder={example}
+        onChange={({ target }) => setSheet({ blanks: { ...sheet.blanks, [of]: target.value } })}
+      />
     </>
   );
 }
@@ -95,9 +141,21 @@ function Blank({ of, label, example }: { of: BlankName; label: string; example: 
 function MakeFolder({ number }: { number: string }) {
   const { message } = App.useApp();
   const { sheet } = useTakeIn();
-  const source = useLive(async () => (await session.db.sources.toArray()).find(({ id }) => id === useTakeIn.getState().sourceId)?.name) ?? '';
+  const source =
+    useLive(
+      async () => (await session.db.sources.toArray()).find(({ id }) => id === useTakeIn.getState().sourceId)?.name,
+    ) ?? '';
   const make = async () => {
-    const folder = fillFolder(sheet.folder, { captured: { written: today(), offset: null }, oldBase: '', camera: '', accession: number, photoNumber: '', blanks: sheet.blanks, source, role: 'originals' });
+    const folder = fillFolder(sheet.folder, {
+      captured: { written: today(), offset: null },
+      oldBase: '',
+      camera: '',
+      accession: number,
+      photoNumber: '',
+      blanks: sheet.blanks,
+      source,
+      role: 'originals',
+    });
     try {
       await session.drives.driveNow(sheet.driveId ?? '')?.makeFolder(folder);
       message.success(`The folder “${folder}” is there.`);
@@ -105,5 +163,14 @@ function MakeFolder({ number }: { number: string }) {
       message.error(`The folder was not made: ${error instanceof Error ? error.message : String(error)}`);
     }
   };
-  return <Button size="small" type="text" disabled={sheet.driveId === null || session.drives.driveNow(sheet.driveId) === null} onClick={() => void make()}>Make today’s folder now</Button>;
+  return (
+    <Button
+      size="small"
+      type="text"
+      disabled={sheet.driveId === null || session.drives.driveNow(sheet.driveId) === null}
+      onClick={() => void make()}
+    >
+      Make today’s folder now
+    </Button>
+  );
 }

@@ -4,7 +4,9 @@ import { NextResponse } from 'next/server';
 import { z } from 'zod';
 import { gazetteer } from '@/server/gazetteer';
 
-const order = z.object({ positions: z.array(z.object({ lat: z.number().min(-90).max(90), lon: z.number().min(-180).max(180) })).max(20_000) });
+const order = z.object({
+  positions: z.array(z.object({ lat: z.number().min(-90).max(90), lon: z.number().min(-180).max(180) })).max(20_000),
+});
 
 export async function POST(request: Request): Promise<NextResponse> {
   const parsed = order.safeParse(await request.json().catch(() => null));
