@@ -223,8 +223,10 @@ export class WordsModel {
     }
     const open = new Set(words.conflicts.map(({ fileId }) => fileId));
     for (const { id, driveId, task, trouble } of await db.outbox.toArray()) {
-      const mayWait =
-        (task.kind === 'sidecar' && open.has(task.fileId)) || task.kind === 'copy' || task.kind === 'manifest';
+      // a file that is missing may come back: the name it is to have waits for it
+      const isAway = task.kind === 'move' && (await db.files.get(task.fileId))?.state === 'missing';
+      const isOpen = task.kind === 'sidecar' && open.has(task.fileId);
+      const mayWait = isAway || isOpen || task.kind === 'copy' || task.kind === 'manifest';
       if (this.world.driveOf(driveId) && !mayWait && trouble === null) fail('W7', `at rest, ${id} still waits`);
     }
     const last = (await db.journal.orderBy('seq').last())?.seq;

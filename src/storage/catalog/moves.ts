@@ -1,14 +1,13 @@
 // Files get the paths they are wanted at, on one drive: photo, sidecar, and what lies beside it under its base name.
 //
 //   the new path is free                                   → moved
-//   something waits there to be moved away itself            → after that; where they wait for each other, one steps
-// aside
+//   something waits there to be moved away itself            → after that; where they wait for each other, one steps aside
 //   something else is there                                  → left, with the reason
 //   it was on its way when we were interrupted               → it is looked for at both ends, and the record follows
 //   its name was taken back while it was on its way          → it goes back
 //
-// Where a file is going is noted before it goes, and what is wanted of it is asked anew before each move and after it:
-// an interruption or an undo at any point leaves every file where it is wanted, or on its way there.
+// Where a file is going is noted before it goes, and what is wanted of it is asked anew before each move and after it: an interruption or an
+// undo at any point leaves every file where it is wanted, or on its way there.
 
 import { isBesideName, isSidecarName } from '@/core/formats/containers/formats';
 import { baseOf, foldName, folderIn, joined, nameIn, pathBeside, spelledEnding } from '@/core/names/file-names';
