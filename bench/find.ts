@@ -92,7 +92,7 @@ function photo(at: number): SearchRecord {
     camera: pick(CAMERAS),
     lens: pick(LENSES),
     format: 'jpeg',
-    film: false,
+    video: false,
     day,
     second,
     addedAt: 1.7e12,

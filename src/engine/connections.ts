@@ -183,7 +183,7 @@ export class Connections {
     await this.ports.startScan(driveId);
   }
 
-  /** The person says that a folder without a mark is this drive: it is marked again, and looked through. */
+  /** The person says that a folder without a mark is this drive: it is marked again, and scanned. */
   async markAgain(driveId: string, folder: FileSystemDirectoryHandle): Promise<void> {
     const record = await this.ports.db.drives.get(driveId);
     if (!record) return;

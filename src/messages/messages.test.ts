@@ -28,7 +28,7 @@ const EVERY: { [C in Problem['code']]: Extract<Problem, { code: C }> } = {
   'boxes/past-end': { code: 'boxes/past-end', offset: 8 },
   'boxes/compressed': { code: 'boxes/compressed', type: 'Exif' },
   'heif/no-picture': { code: 'heif/no-picture' },
-  'film/cut-short': { code: 'film/cut-short' },
+  'video/cut-short': { code: 'video/cut-short' },
   'iim/resources-damaged': { code: 'iim/resources-damaged' },
   'iim/length-past-end': { code: 'iim/length-past-end', record: 2, dataset: 120 },
   'iim/length-wrong': { code: 'iim/length-wrong', record: 2, dataset: 120 },

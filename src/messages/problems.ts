@@ -46,8 +46,8 @@ export function problemSentence(problem: Problem | { code: 'drive/fault'; fault:
       return `Metadata (${problem.type}) are kept in a compressed form that is not read here. They were left as they are.`;
     case 'heif/no-picture':
       return 'The file does not say which of its pictures is the main one. It was read as far as it goes.';
-    case 'film/cut-short':
-      return 'The film ends before it should, or was never finished by the camera. What is there was read.';
+    case 'video/cut-short':
+      return 'The video ends before it should, or was never finished by the camera. What is there was read.';
     case 'iim/resources-damaged':
       return 'The block that holds IIM is damaged. What could be read was read; nothing is written into this file.';
     case 'iim/length-past-end':
@@ -96,7 +96,7 @@ const FAULTS: Record<string, string> = {
   'changed-meanwhile':
     'Another program changed the file while it was to be written. Nothing was overwritten; it is tried again.',
   described:
-    'Another program wrote metadata into it since it was last looked at; the picture is unchanged. Look through the drive, and the catalog hears what was written.',
+    'Another program wrote metadata into it since it was last looked at; the picture is unchanged. Scan the drive for changes, and the catalog hears what was written.',
   exists: 'Too many files of this name are there already.',
   'read-back-differs':
     'What was written does not read back as it should. The new file was taken away; the drive may be failing.',

@@ -10,7 +10,7 @@ describe('a scope in words', () => {
     ['-camera:"Norda K4"', 'not Camera has “Norda K4”'],
     ['-(boat slip)', 'not (“boat” and “slip”)'],
     [
-      'rating>=3 iso:<400 f:2.8..4 focal:..35 taken:2019..',
+      'rating>=3 iso<400 f:2.8..4 focal:..35 taken:2019..',
       'Rating: at least 3 and ISO: below 400 and Aperture: 2.8 to 4 and Focal length: up to 35 and Date taken: 2019 and up',
     ],
     ['missing:caption', 'Nothing stands in: caption'],

@@ -209,10 +209,10 @@ async function placeDay(
     .waitFor();
   await page.getByRole('checkbox', { name: 'also those that have a position' }).uncheck();
   await found.getByText('0 found', { exact: true }).waitFor();
-  await desk('Words for places');
+  await desk('Place names');
   const look = page.getByRole('button', { name: 'Look them up' });
   await look.waitFor();
-  const whole = page.getByRole('button', { name: 'For the whole scope instead' });
+  const whole = page.getByRole('button', { name: 'For the whole search instead' });
   if (await whole.isVisible()) await whole.click(); // a photo is selected from before
   await look.click();
   await page.getByRole('button', { name: 'Write them' }).click();
@@ -273,7 +273,7 @@ describe('the demo', () => {
     await until(
       'the photos of the boat',
       async () =>
-        (await page.getByRole('combobox', { name: 'Scope' }).inputValue()) === 'Norðlýsið' &&
+        (await page.getByRole('combobox', { name: 'Search' }).inputValue()) === 'Norðlýsið' &&
         (await shownCount(page)) === 11,
     );
     await one.click();
@@ -281,11 +281,11 @@ describe('the demo', () => {
     const card = page.getByRole('complementary', { name: 'Record card' });
     await card.getByRole('img', { name: 'rating 4' }).waitFor();
     await two.click();
-    const three = await step('Take it out and write');
+    const three = await step('Unplug it and write');
     await page.getByText('1 to write').waitFor();
     await page.getByRole('button', { name: /Practice drives · 2 out/ }).waitFor();
     await three.click();
-    const four = await step('Put it in');
+    const four = await step('Plug it in');
     await allWritten(page);
     await four.click();
     const five = await step('Check the copy');
@@ -331,10 +331,10 @@ describe('the demo', () => {
     await page.getByRole('button', { name: 'Select all but the best' }).first().waitFor();
     await look('look-alikes');
     await page.getByText('Wall', { exact: true }).click();
-    await page.getByRole('combobox', { name: 'Scope' }).fill('boat ratng:3 keyword:');
+    await page.getByRole('combobox', { name: 'Search' }).fill('boat ratng:3 keyword:');
     await page.getByRole('listbox', { name: 'What can be typed' }).getByRole('option').first().waitFor();
     await look('the line with what it offers');
-    await page.getByRole('combobox', { name: 'Scope' }).press('Escape');
+    await page.getByRole('combobox', { name: 'Search' }).press('Escape');
     await page.getByRole('button', { name: 'Rules…' }).click();
     await page.getByRole('dialog').getByRole('button', { name: 'Add a group' }).click();
     await look('rules');
@@ -345,7 +345,7 @@ describe('the demo', () => {
     await typeScope(page, 'set:panorama taken:2020');
     await until('a panorama', async () => (await shownCount(page)) === 4);
     await page.getByRole('group', { name: 'Wall' }).getByRole('button').first().click();
-    await page.keyboard.press('c');
+    await page.keyboard.press('b');
     await page.getByRole('region', { name: 'Side by side' }).waitFor();
     await look('side by side');
     await page.keyboard.press('Escape');
@@ -356,15 +356,15 @@ describe('the demo', () => {
     await look('sifting');
     await page.keyboard.press('Escape');
     await openPlace(page, 'Describe');
-    for (const desk of ['Captions', 'Words', 'Kits', 'Shorthand', 'Table']) {
+    for (const desk of ['Captions', 'Keywords', 'Kits', 'Shorthand', 'Table']) {
       await page.getByRole('navigation', { name: 'Desks' }).getByRole('button', { name: desk, exact: true }).click();
       await page.waitForTimeout(400);
-      if (desk === 'Words') await page.getByRole('button', { name: /^rowing boat/ }).click();
+      if (desk === 'Keywords') await page.getByRole('button', { name: /^rowing boat/ }).click();
       await look(`Describe, ${desk}`);
     }
     await openPlace(page, 'Locate');
     await typeScope(page, 'taken:2019-07-04');
-    for (const desk of ['Map', 'Tracks', 'Words for places', 'Spots of your own']) {
+    for (const desk of ['Map', 'Tracks', 'Place names', 'Spots of your own']) {
       await page.getByRole('navigation', { name: 'Desks' }).getByRole('button', { name: desk, exact: true }).click();
       await page.waitForTimeout(1500);
       await look(`Locate, ${desk}`);
@@ -375,13 +375,13 @@ describe('the demo', () => {
       await page.waitForTimeout(400);
       await look(place);
     }
-    await page.getByRole('button', { name: 'Dark room' }).click();
+    await page.getByRole('button', { name: 'Dark', exact: true }).click();
     for (const place of ['Overview', 'Take in', 'Sift', 'Describe', 'Locate', 'Safekeep', 'Find'] as const) {
       await openPlace(page, place);
       await page.waitForTimeout(400);
       await look(`${place} in the dark`);
     }
-    await page.getByRole('button', { name: 'Light room' }).click();
+    await page.getByRole('button', { name: 'Light', exact: true }).click();
     expect(found).toEqual([]);
   }, 400_000);
 
@@ -440,7 +440,7 @@ describe('the demo', () => {
     const { page } = browser;
     await typeScope(page, 'taken:2019-07');
     await until('the shoot', async () => (await shownCount(page)) === 11);
-    await page.getByRole('combobox', { name: 'Scope' }).press('Escape');
+    await page.getByRole('combobox', { name: 'Search' }).press('Escape');
     const card = page.getByRole('complementary', { name: 'Record card' });
     await page.keyboard.press('d');
     await page.keyboard.press('d');
@@ -480,14 +480,14 @@ describe('the demo', () => {
     await page.getByRole('button', { name: 'Begin over 8 photos' }).click();
     await judging.getByText('0 of 8 done').waitFor();
     for (const key of 'wwwwwwqs') await page.keyboard.press(key);
-    await judging.getByText('8 of 8 done, 0 to do · 6 up (75.0 %), 1 left, 1 rejected').waitFor();
+    await judging.getByText('8 of 8 done, 0 to do · 6 up (75.0 %), 1 stay, 1 rejected').waitFor();
     await judging.getByRole('button', { name: 'Next round over the 6 that went up' }).click();
     await judging.getByText('0 of 6 done').waitFor();
     for (const key of 'wwwssw') await page.keyboard.press(key);
     await judging.getByRole('button', { name: 'Next round over the 4 that went up' }).click();
     await judging.getByText('0 of 4 done').waitFor();
     await page.keyboard.press('d');
-    await page.keyboard.press('c'); // the bracket the second one is of
+    await page.keyboard.press('b'); // the bracket the second one is of
     await until(
       'three beside each other',
       async () => (await page.getByRole('region', { name: 'Side by side' }).getByRole('article').count()) === 3,
@@ -496,9 +496,9 @@ describe('the demo', () => {
     await page.getByRole('region', { name: 'Single view' }).getByText('2 of 4').waitFor();
     await page.keyboard.press('a');
     for (const key of 'wwss') await page.keyboard.press(key);
-    await judging.getByText('4 of 4 done, 0 to do · 2 up (50.0 %), 2 left, 0 rejected').waitFor();
+    await judging.getByText('4 of 4 done, 0 to do · 2 up (50.0 %), 2 stay, 0 rejected').waitFor();
     await judging.getByRole('button', { name: 'Close' }).click();
-    await page.getByRole('button', { name: 'Away with 1 photo…' }).click();
+    await page.getByRole('button', { name: 'Remove 1 photo…' }).click();
     await page.getByRole('button', { name: 'Set 1 photo aside' }).click();
     await allWritten(page);
     const ratings = async (...names: string[]) => {
@@ -612,7 +612,7 @@ describe('the demo', () => {
     await openPlace(page, 'Find');
     await typeScope(page, 'accession:2026.002');
     await until('the shoot', async () => (await shownCount(page)) === 30);
-    await page.getByRole('combobox', { name: 'Scope' }).press('Escape');
+    await page.getByRole('combobox', { name: 'Search' }).press('Escape');
     await all();
     await page.keyboard.press('p');
     await page
@@ -649,7 +649,7 @@ describe('the demo', () => {
       await page.keyboard.press('Control+Enter');
     }
     await page.keyboard.press('Escape');
-    await page.getByRole('navigation', { name: 'Desks' }).getByRole('button', { name: 'Words' }).click();
+    await page.getByRole('navigation', { name: 'Desks' }).getByRole('button', { name: 'Keywords' }).click();
     await page.getByLabel('New word').fill('Faroe Islands; Gjógv; Eysturoy');
     await page.keyboard.press('Enter');
     const left = page.getByRole('region', { name: 'Left to do' });

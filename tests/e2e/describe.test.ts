@@ -29,7 +29,7 @@ const sidecar = (index: number) => (filesIn(folder).includes(`p${index}.xmp`) ? 
 /** What the files say sooner or later. */
 const inTheFiles = (look: () => unknown) => expect.poll(look, { timeout: 30_000, interval: 200 });
 const written = () => allWritten(browser.page);
-const openDesk = async (name: 'Captions' | 'Words' | 'Kits' | 'Shorthand' | 'Table') => {
+const openDesk = async (name: 'Captions' | 'Keywords' | 'Kits' | 'Shorthand' | 'Table') => {
   await openPlace(browser.page, 'Describe');
   await browser.page.getByRole('navigation', { name: 'Desks' }).getByRole('button', { name, exact: true }).click();
 };
@@ -200,7 +200,7 @@ describe('a new shoot', () => {
     const { page } = browser;
     await openPlace(page, 'Find');
     await typeScope(page, '');
-    await page.getByRole('combobox', { name: 'Scope' }).press('Escape');
+    await page.getByRole('combobox', { name: 'Search' }).press('Escape');
     await page.getByRole('group', { name: 'Wall' }).getByRole('button').first().click();
     await openDesk('Captions');
     await page.getByLabel('People shown', { exact: true }).fill('Sólja Dam');
@@ -224,7 +224,7 @@ describe('a new shoot', () => {
     const { page } = browser;
     await openPlace(page, 'Find');
     await typeScope(page, '');
-    await page.getByRole('combobox', { name: 'Scope' }).press('Escape');
+    await page.getByRole('combobox', { name: 'Search' }).press('Escape');
     await page.getByRole('group', { name: 'Wall' }).getByRole('button').nth(9).click();
     const before = String(sidecar(9)['XMP-dc:Description']);
     const long = `مرفأ Gjógv, e\u0301 👩‍🔧 ${'ð'.repeat(4980)}`;
@@ -238,7 +238,7 @@ describe('a new shoot', () => {
     const { page } = browser;
     await openPlace(page, 'Find');
     await typeScope(page, '');
-    await page.getByRole('combobox', { name: 'Scope' }).press('Escape');
+    await page.getByRole('combobox', { name: 'Search' }).press('Escape');
     await page.keyboard.press('Control+a');
     const card = page.getByRole('complementary', { name: 'Record card' });
     await card.getByRole('button', { name: /What they say for Headline/ }).click();
@@ -292,8 +292,8 @@ describe('keywords', () => {
     const { page } = browser;
     const file = path.join(folder, '..', 'words.txt');
     writeFileSync(file, 'vessels\n\trowing boat {oared boat}\n\tsmack # decked\nwool\n');
-    await openDesk('Words');
-    await takeInFile('Take in a file…', file);
+    await openDesk('Keywords');
+    await takeInFile('Load a file…', file);
     await page.getByRole('dialog').getByText('4 words in it: 4 new').waitFor();
     await agree(page, 'Take in');
     const tree = page.getByRole('tree', { name: 'Vocabulary' });
@@ -315,7 +315,7 @@ describe('keywords', () => {
     await page.getByRole('dialog').getByText('1 photo follows, with its sidecars').waitFor();
     await agree(page, 'Do it');
     await inTheFiles(() => sidecar(0)['XMP-dc:Subject']).toEqual(['oared craft', 'slip', 'Dam, Sólja']);
-    await page.getByRole('checkbox', { name: 'giving a word gives those above it too' }).check();
+    await page.getByRole('checkbox', { name: 'also give the words above it' }).check();
     const vocabulary = JSON.parse(read(folder, '_wembo/vocabulary.json').toString('utf8')) as {
       vocabulary: { word: string; deleted: boolean }[];
     };
@@ -331,7 +331,7 @@ describe('keywords', () => {
     const card = page.getByRole('complementary', { name: 'Record card' });
     await card.getByRole('button', { name: 'Take away “vessels”' }).waitFor();
     await card.getByRole('button', { name: 'Take away “smack”' }).waitFor();
-    await openDesk('Words');
+    await openDesk('Keywords');
     await inTree('smack').click();
     await page.getByRole('button', { name: 'Delete the word…' }).click();
     await agree(page, 'Do it');
@@ -339,7 +339,7 @@ describe('keywords', () => {
     await page.keyboard.press('Control+z');
     await inTree('smack').waitFor();
     const turtle = await giveOut(async () => {
-      await page.getByRole('button', { name: 'Give out…' }).click();
+      await page.getByRole('button', { name: 'Save as file…' }).click();
       await page.getByText('SKOS as Turtle').click();
     });
     expect(turtle).toContain('skos:prefLabel "smack"');
@@ -348,12 +348,12 @@ describe('keywords', () => {
   it('misspelt and nearly equal words are found and put right in bulk', async () => {
     const { page } = browser;
     await openPlace(page, 'Find');
-    await page.getByRole('combobox', { name: 'Scope' }).press('Escape');
+    await page.getByRole('combobox', { name: 'Search' }).press('Escape');
     await selectPhoto(page, 'Gjógv in August');
     await addKeywords(page, 'lighthouse; harbour');
     await page.keyboard.press('d');
     await addKeywords(page, 'lighthuose; harbours');
-    await openDesk('Words');
+    await openDesk('Keywords');
     await page.getByRole('tab', { name: 'Nearly the same' }).click();
     await page.getByRole('button', { name: 'Tick all' }).click();
     await page.getByRole('button', { name: /^Turn round: keep “lighthuose”/ }).waitFor();
@@ -447,8 +447,8 @@ describe('codes, dates and tables', () => {
   it('a table goes out, is edited, and comes back; what it changes is shown before it does', async () => {
     const { page } = browser;
     await openDesk('Table');
-    await page.getByRole('button', { name: 'Give out 10 photos' }).waitFor();
-    const text = await giveOut(() => page.getByRole('button', { name: 'Give out 10 photos' }).click());
+    await page.getByRole('button', { name: 'Save 10 photos as file…' }).waitFor();
+    const text = await giveOut(() => page.getByRole('button', { name: 'Save 10 photos as file…' }).click());
     expect(text.split('\r\n')[0]).toContain('photo,file,headline,caption');
     const file = path.join(folder, '..', 'back.csv');
     writeFileSync(

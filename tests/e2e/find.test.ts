@@ -15,7 +15,7 @@ let browser: Browser;
 let folder: string;
 
 const page = () => browser.page;
-const line = () => page().getByRole('combobox', { name: 'Scope' });
+const line = () => page().getByRole('combobox', { name: 'Search' });
 const shelf = (name: string) => page().getByRole('region', { name: `Shelf: ${name}` });
 const value = (of: string, name: string | RegExp) => shelf(of).getByRole('button', { name });
 const shows = (photos: number) => until(`${photos} photos`, async () => (await shownCount(page())) === photos);
@@ -87,7 +87,7 @@ afterAll(async () => {
   removeProfile(browser.profile);
 });
 
-describe('the scope line', () => {
+describe('the search line', () => {
   it('completes words, fields and values, by keyboard; every letter narrows', async () => {
     await line().fill('woo');
     await shows(5);
@@ -102,7 +102,7 @@ describe('the scope line', () => {
     await page().getByRole('option', { name: 'Norda K2 3' }).click();
     await until('the value', async () => (await line().inputValue()).trim() === 'camera="Norda K2"');
     await shows(3);
-    await page().getByRole('button', { name: 'Empty the scope' }).click();
+    await page().getByRole('button', { name: 'Clear the search' }).click();
     await shows(16);
   });
 
@@ -123,12 +123,12 @@ describe('the scope line', () => {
     const reading = page().getByRole('option', { name: /orientation:level .*not understood: boats, gloomily/ });
     await reading.waitFor();
     await line().fill('level pictures of a boat from 2015 to 2017');
-    await page().getByRole('option', { name: 'In plain words orientation:level boat taken:2015..2017' }).click();
+    await page().getByRole('option', { name: 'Read as orientation:level boat taken:2015..2017' }).click();
     expect(await line().inputValue()).toBe('orientation:level boat taken:2015..2017');
     await shows(4);
     expect(
       await page()
-        .getByRole('option', { name: /In plain words/ })
+        .getByRole('option', { name: /Read as/ })
         .count(),
     ).toBe(0); // it is said in the language now
   });
@@ -136,7 +136,7 @@ describe('the scope line', () => {
   it('keeps scopes that were used, and pinned ones longer', async () => {
     await line().fill('wool taken:2019-03');
     await shows(1);
-    await page().getByRole('button', { name: 'Pin this scope' }).click();
+    await page().getByRole('button', { name: 'Pin this search' }).click();
     await line().press('Escape');
     await page().keyboard.press('Backspace');
     await shows(16);
@@ -192,7 +192,7 @@ describe('facets', () => {
     await shelf('Camera').getByRole('button', { name: 'Any camera' }).click();
     await until('only that', async () => (await line().inputValue()) === '-keyword=slip');
     await shows(11);
-    await page().getByRole('button', { name: 'Empty the scope' }).click();
+    await page().getByRole('button', { name: 'Clear the search' }).click();
     await shows(16);
   });
 
@@ -208,7 +208,7 @@ describe('facets', () => {
       async () => (await line().inputValue()) === 'camera="Norda K4" OR camera="Norda K2" keyword=slip',
     );
     await shows(5);
-    await page().getByRole('button', { name: 'Empty the scope' }).click();
+    await page().getByRole('button', { name: 'Clear the search' }).click();
     await shows(16);
   });
 });
@@ -359,7 +359,7 @@ describe('from a photo', () => {
     await openShelf('Colour');
     await shelf('Colour').getByRole('button', { name: 'red', exact: true }).click();
     await until('red', async () => (await line().inputValue()) === 'colour:red');
-    await page().getByRole('button', { name: 'Empty the scope' }).click();
+    await page().getByRole('button', { name: 'Clear the search' }).click();
   });
 
   it('to what it was sent for, which is kept on the drive and found ever after', async () => {
@@ -383,7 +383,7 @@ describe('from a photo', () => {
     await page().keyboard.press('Control+Shift+z');
     await page().getByRole('button', { name: '5 stay; look anew' }).click();
     await shows(11);
-    await page().getByRole('button', { name: 'Empty the scope' }).click();
+    await page().getByRole('button', { name: 'Clear the search' }).click();
     await until('the shelf', async () => /5$/.test(await value('Where it went', /^Museum print/).innerText()));
   });
 });
@@ -412,7 +412,7 @@ describe('look-alikes', () => {
     await page().getByText('Wall', { exact: true }).click();
     await typeScope(page(), 'like:b0.jpg~4');
     await shows(2);
-    await page().getByRole('button', { name: 'Empty the scope' }).click();
+    await page().getByRole('button', { name: 'Clear the search' }).click();
   });
 });
 

@@ -158,7 +158,7 @@ describe('a person and two folders', () => {
   it('keeps a scope as a smart collection with a live count', async () => {
     await typeScope(browser.page, 'keyword:slip');
     await until('the scope holds', async () => (await shownCount(browser.page)) === 1);
-    await browser.page.getByRole('button', { name: 'Keep scope' }).click();
+    await browser.page.getByRole('button', { name: 'Save search…' }).click();
     await browser.page.getByLabel('Name of the smart collection').fill('On the slip');
     await browser.page.keyboard.press('Enter');
     await browser.page.getByRole('button', { name: /On the slip\s*1/ }).waitFor();
@@ -234,7 +234,7 @@ describe('a person and two folders', () => {
     await browser.page
       .getByRole('listitem')
       .filter({ hasText: 'Studio' })
-      .getByRole('button', { name: 'Look through again' })
+      .getByRole('button', { name: 'Scan for changes' })
       .first()
       .click();
     await browser.page

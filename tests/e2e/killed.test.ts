@@ -135,7 +135,7 @@ it('killed in the middle of a copy: every file on the target is whole or not the
   await browser.page
     .getByRole('listitem')
     .filter({ hasText: 'Cellar' })
-    .getByRole('button', { name: 'Look through again' })
+    .getByRole('button', { name: 'Scan for changes' })
     .first()
     .click();
   await until('part files are cleared away', () => filesIn(target).every((name) => !name.includes('wembo-part')));

@@ -73,7 +73,7 @@ describe('the wall', () => {
     const { page } = browser;
     await page.getByRole('button', { name: 'Year 2012' }).click();
     await until('the photos of 2012', async () => (await shownCount(page)) === 40);
-    expect(await page.getByRole('combobox', { name: 'Scope' }).inputValue()).toBe('taken:2012');
+    expect(await page.getByRole('combobox', { name: 'Search' }).inputValue()).toBe('taken:2012');
     await page.getByRole('button', { name: /^Feb 2012/ }).click();
     await until('those of its February', async () => (await shownCount(page)) === 13);
     expect(page.url()).toContain('q=taken');
@@ -115,7 +115,7 @@ describe('names', () => {
   it('a smart collection is made, renamed, removed, and brought back by undo', async () => {
     const { page } = browser;
     await typeScope(page, 'taken:2011');
-    await page.getByRole('button', { name: 'Keep scope' }).click();
+    await page.getByRole('button', { name: 'Save search…' }).click();
     await page.getByLabel('Name of the smart collection').fill('Eleven');
     await page.keyboard.press('Enter');
     await page.getByRole('button', { name: /^Eleven\s*40/ }).waitFor();
@@ -137,7 +137,7 @@ describe('many at once', () => {
     const { page } = browser;
     await typeScope(page, 'taken:2013');
     await until('forty', async () => (await shownCount(page)) === 40);
-    await page.getByRole('combobox', { name: 'Scope' }).press('Escape');
+    await page.getByRole('combobox', { name: 'Search' }).press('Escape');
     await page.keyboard.press('Control+a');
     await addKeywords(page, 'wool; turf roof');
     await page.getByRole('button', { name: 'Take away “turf roof”' }).waitFor();
@@ -160,7 +160,7 @@ describe('many at once', () => {
     const { page } = browser;
     await typeScope(page, '');
     await until('all', async () => (await shownCount(page)) === PHOTOS);
-    await page.getByRole('combobox', { name: 'Scope' }).press('Escape');
+    await page.getByRole('combobox', { name: 'Search' }).press('Escape');
     await page.keyboard.press('Control+a');
     await page.keyboard.press('q');
     await page.getByRole('region', { name: 'Selection' }).getByText('400 rejected').waitFor();

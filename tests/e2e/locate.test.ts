@@ -42,7 +42,7 @@ const sidecar = (index: number): Record<string, unknown> => {
 };
 const position = (index: number) => [sidecar(index)['XMP-exif:GPSLatitude'], sidecar(index)['XMP-exif:GPSLongitude']];
 const inTheFiles = (look: () => unknown) => expect.poll(look, { timeout: 60_000, interval: 200 });
-const openDesk = async (name: 'Map' | 'Tracks' | 'Words for places' | 'Spots of your own') => {
+const openDesk = async (name: 'Map' | 'Tracks' | 'Place names' | 'Spots of your own') => {
   await openPlace(browser.page, 'Locate');
   await browser.page.getByRole('navigation', { name: 'Desks' }).getByRole('button', { name, exact: true }).click();
 };
@@ -283,9 +283,9 @@ describe('by hand', () => {
   it('an area of the map becomes part of the scope, and the map is left for the photos around one', async () => {
     const { page } = browser;
     await page.getByRole('button', { name: 'Only what is in view' }).click();
-    const scope = page.getByRole('combobox', { name: 'Scope' });
+    const scope = page.getByRole('combobox', { name: 'Search' });
     await expect.poll(() => scope.inputValue()).toMatch(/^area:[\d.]+,-[\d.]+,[\d.]+,-[\d.]+$/);
-    await beside().getByText('Every photo of the scope has a position.').waitFor();
+    await beside().getByText('Every photo of the search has a position.').waitFor();
     await typeScope(page, '');
     await openPlace(page, 'Find');
     await selectPhoto(page, 'Photo 0');
@@ -304,7 +304,7 @@ describe('the map', () => {
     const pick = async (file: string) => {
       const [chooser] = await Promise.all([
         page.waitForEvent('filechooser'),
-        page.getByRole('button', { name: /^(Own tiles…|Tiles: )/ }).click(),
+        page.getByRole('button', { name: /^(Add a map file…|Tiles: )/ }).click(),
       ]);
       await chooser.setFiles(file);
     };
@@ -316,7 +316,7 @@ describe('the map', () => {
     await pick(path.join(own, 'harbours.pmtiles'));
     await page.getByRole('button', { name: 'Tiles: harbours.pmtiles' }).waitFor();
     await page.getByRole('button', { name: 'Without them' }).click();
-    await page.getByRole('button', { name: 'Own tiles…' }).waitFor();
+    await page.getByRole('button', { name: 'Add a map file…' }).waitFor();
   });
 });
 
@@ -377,8 +377,8 @@ describe('words', () => {
         read(folder, '_wembo/spots.json').toString('utf8').includes('the gorge'),
     );
 
-    await openDesk('Words for places');
-    await page.getByRole('button', { name: 'For the whole scope instead' }).click();
+    await openDesk('Place names');
+    await page.getByRole('button', { name: 'For the whole search instead' }).click();
     await page.getByRole('button', { name: 'Look them up' }).click();
     await page.getByText('7 photos with a position, 1 photo without one.').waitFor();
     const table = page.getByRole('table', { name: 'What would change' });

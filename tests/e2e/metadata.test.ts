@@ -155,14 +155,14 @@ describe('a drive that is set to be written into', () => {
         read(archive, 'b.jpg').includes('Bátur 北'),
     );
     await openPlace(page, 'Overview');
-    await page.getByRole('button', { name: 'Look through again' }).click();
+    await page.getByRole('button', { name: 'Scan for changes' }).click();
     await page.getByText('3 photos found, 0 added, 0 changed').first().waitFor();
   });
 
   it('what another program writes into a file meanwhile comes in as a change that the history names, and is the person’s to take away', async () => {
     const { page } = browser;
     onDisk('-XMP-dc:Title=theirs', '-IPTC:ObjectName=theirs', path.join(archive, 'b.jpg'));
-    await page.getByRole('button', { name: 'Look through again' }).click();
+    await page.getByRole('button', { name: 'Scan for changes' }).click();
     await page.getByText('3 photos found, 0 added, 1 changed').first().waitFor();
     await openPlace(page, 'Find');
     await selectPhoto(page, 'second');

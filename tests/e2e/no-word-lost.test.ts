@@ -54,7 +54,7 @@ async function connectAgain(browser: Browser, folder: string, name: string): Pro
 /** Has the drive looked through, and waits until what it says has come in. */
 async function lookThrough(page: Page): Promise<void> {
   await openPlace(page, 'Overview');
-  await page.getByRole('button', { name: 'Look through again' }).first().click();
+  await page.getByRole('button', { name: 'Scan for changes' }).first().click();
   await page.getByText('nothing running').waitFor();
   await allWritten(page);
   await openPlace(page, 'Find');
@@ -207,7 +207,7 @@ it('a shelf that was cut is kept aside and written anew, one of a later version 
   const newer = '{"format":"wembo-kits","version":9,"kits":[]}';
   writeFileSync(path.join(folder, '_wembo/kits.json'), newer);
   await openPlace(page, 'Overview');
-  await page.getByRole('button', { name: 'Look through again' }).click();
+  await page.getByRole('button', { name: 'Scan for changes' }).click();
   const told = page.getByRole('region', { name: 'Files of ours that could not be read' });
   await told.getByText('It is kept aside as _wembo/kept-aside/collections.json').waitFor();
   await until('it is written anew', () => readFileSync(shelf, 'utf8').includes('Boats'));

@@ -73,7 +73,7 @@ export async function allWritten(page: Page, limitMs = 60_000): Promise<void> {
 
 /** Types a scope and closes what the line offers. */
 export async function typeScope(page: Page, scope: string): Promise<void> {
-  const line = page.getByRole('combobox', { name: 'Scope' });
+  const line = page.getByRole('combobox', { name: 'Search' });
   await line.fill(scope);
   await line.press('Enter');
 }

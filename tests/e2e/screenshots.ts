@@ -49,7 +49,7 @@ await until('the years', async () => (await shownCount(page)) === SHOWN);
 await selectPhoto(page, 'Launching the Norðlýsið after her third refit');
 await page.keyboard.press('d');
 await shoot('find');
-await page.getByRole('combobox', { name: 'Scope' }).fill('upright frames of boats since 2016 at least three stars');
+await page.getByRole('combobox', { name: 'Search' }).fill('upright frames of boats since 2016 at least three stars');
 await page.getByRole('option', { name: /orientation:upright/ }).waitFor();
 await shoot('scope-line');
 await typeScope(page, '(boat OR ferry) taken:2016.. -rating:..0');
@@ -81,7 +81,7 @@ await page.getByText('Wall', { exact: true }).click();
 await typeScope(page, 'taken:2022-12-02');
 await until('the lamps', async () => (await shownCount(page)) === 5);
 await selectPhoto(page, 'Harbour lamps, bracket');
-await page.keyboard.press('c');
+await page.keyboard.press('b');
 await page.waitForTimeout(2500);
 await shoot('side-by-side');
 await page.keyboard.press('Escape');
@@ -95,7 +95,7 @@ await page.keyboard.press('Shift');
 await page.getByText('Jákup Petersen · Jákup Petersen').waitFor();
 await shoot('captions');
 await caption.press('Escape');
-await page.getByRole('navigation', { name: 'Desks' }).getByRole('button', { name: 'Words' }).click();
+await page.getByRole('navigation', { name: 'Desks' }).getByRole('button', { name: 'Keywords' }).click();
 await page
   .getByRole('tree', { name: 'Vocabulary' })
   .getByRole('button', { name: /^smack/ })
@@ -124,7 +124,7 @@ for (const key of 'wswqwwwsqw') await page.keyboard.press(key);
 await page.keyboard.press('w');
 await page.getByRole('region', { name: 'Round', exact: true }).getByText('11 of 43 done').waitFor();
 await shoot('sift');
-await page.getByRole('button', { name: 'Leave it for later' }).click();
+await page.getByRole('button', { name: 'Pause the round' }).click();
 await openPlace(page, 'Find');
 await openPlace(page, 'Take in');
 await tickDemoRun(page);

@@ -161,7 +161,7 @@ describe('sets', () => {
           .getByRole('button', { name: /panorama of 3/ })
           .count()) === 3,
     );
-    await page.getByRole('button', { name: /^Showing/ }).click();
+    await page.getByRole('button', { name: /^View options/ }).click();
     await page.getByRole('checkbox', { name: 'One tile for each set' }).check();
     await until('one tile each', async () => (await shownCount(page)) === 15);
     expect(await page.getByRole('main').innerText()).toMatch(/15 shown · 7 in closed sets · 22 in all/);
@@ -207,13 +207,13 @@ describe('three rounds by keyboard', () => {
     await page.getByRole('button', { name: 'Begin over 22 photos' }).click();
     await judging().getByText('0 of 22 done, 22 to do').waitFor();
     for (const key of ['w', 'w', 's', 'q', 'w']) await page.keyboard.press(key); // as quick as they come
-    await judging().getByText('5 of 22 done, 17 to do · 3 up (13.6 %), 1 left, 1 rejected').waitFor();
+    await judging().getByText('5 of 22 done, 17 to do · 3 up (13.6 %), 1 stay, 1 rejected').waitFor();
     await view().getByText('6 of 22').waitFor(); // nothing has vanished: the strip holds them all
     await page.keyboard.press('Control+z');
     await judging().getByText('4 of 22 done, 18 to do').waitFor();
     await page.keyboard.press('Control+Shift+z');
     await judging().getByText('5 of 22 done').waitFor();
-    await judging().getByRole('button', { name: 'Leave it for later' }).click();
+    await judging().getByRole('button', { name: 'Pause the round' }).click();
     await written();
     expect(
       ['S_0001', 'S_0002', 'S_0003', 'S_0004', 'S_0005'].map((name) =>
@@ -229,7 +229,7 @@ describe('three rounds by keyboard', () => {
       await page.keyboard.press(step < 5 ? 'w' : 's');
       await until('decided', async () => (await sums()) !== before);
     }
-    await judging().getByText('22 of 22 done, 0 to do · 8 up (36.4 %), 13 left, 1 rejected').waitFor();
+    await judging().getByText('22 of 22 done, 0 to do · 8 up (36.4 %), 13 stay, 1 rejected').waitFor();
     await judging().getByRole('button', { name: 'Next round over the 8 that went up' }).click();
     await judging().getByText('0 of 8 done').waitFor();
     for (const key of ['w', 'w', 'w', 's', 's', 's', 's', 's']) {
@@ -241,7 +241,7 @@ describe('three rounds by keyboard', () => {
     await judging().getByText('0 of 3 done').waitFor();
     await page.keyboard.press('w');
     await judging().getByText('1 of 3 done').waitFor();
-    await judging().getByRole('button', { name: 'Leave it for later' }).click();
+    await judging().getByRole('button', { name: 'Pause the round' }).click();
     await written();
     expect(['S_0001', 'S_0002', 'S_0005', 'S_0006'].map(rating)).toEqual([3, 2, 2, 1]);
     await until('the rounds are on the drive', () => {
@@ -308,7 +308,7 @@ describe('side by side', () => {
     await wall()
       .getByRole('button', { name: /^Burst 1/ })
       .dblclick();
-    await page.keyboard.press('c');
+    await page.keyboard.press('b');
     const beside = page.getByRole('region', { name: 'Side by side' });
     await until('measured', async () => (await beside.getByText(/sharpness \d+ %/).count()) === 4);
     const percents = (await beside.getByText(/sharpness \d+ %/).allInnerTexts()).map((text) =>
@@ -337,7 +337,7 @@ describe('side by side', () => {
     await page.keyboard.press('Control+z');
     await until('taken back', async () => (await beside.getByRole('img', { name: 'rejected' }).count()) === 0);
     await page.keyboard.press('Control+Shift+z');
-    await page.keyboard.press('c');
+    await page.keyboard.press('b');
     await page.keyboard.press('Escape');
     await wall().waitFor();
   });
@@ -412,8 +412,8 @@ describe('rejecting, and what comes after', () => {
     await until('gone', async () => (await shownCount(page)) === 3);
     await page.keyboard.press('Control+z');
     await until('back', async () => (await shownCount(page)) === 4);
-    await page.getByRole('button', { name: /^Showing/ }).click();
-    await page.getByText('leaves at once').click();
+    await page.getByRole('button', { name: /^View options/ }).click();
+    await page.getByText('is hidden at once').click();
     await page.keyboard.press('Escape');
     await wall().getByRole('button').first().click();
     await page.keyboard.press('q');
@@ -427,7 +427,7 @@ describe('rejecting, and what comes after', () => {
     await written();
     const before = sha256(read(folder, 'S_0031.jpg'));
     await openPlace(page, 'Sift');
-    await page.getByRole('button', { name: 'Away with 4 photos…' }).click();
+    await page.getByRole('button', { name: 'Remove 4 photos…' }).click();
     await page.getByText('4 files of 4 photos').waitFor();
     await page.getByRole('button', { name: 'Set 4 photos aside' }).click();
     await until(
@@ -465,7 +465,7 @@ describe('rejecting, and what comes after', () => {
       .getByRole('button', { name: /^Plain 11/ })
       .click();
     await page.keyboard.press('Shift+ArrowRight');
-    await page.getByRole('region', { name: 'Selection' }).getByRole('button', { name: 'Away with…' }).click();
+    await page.getByRole('region', { name: 'Selection' }).getByRole('button', { name: 'Remove…' }).click();
     await page.getByRole('button', { name: 'Take 2 photos out of the catalog' }).click();
     await until('not counted', async () => (await shownCount(page)) === 17);
     expect(filesIn(folder)).toEqual(expect.arrayContaining(['S_0011.jpg', 'S_0012.jpg']));
@@ -724,7 +724,7 @@ describe('on the wall', () => {
     const { page } = browser;
     await typeScope(page, 'Plain');
     await until('the frames', async () => (await shownCount(page)) === 11);
-    await page.getByRole('combobox', { name: 'Scope' }).press('Escape');
+    await page.getByRole('combobox', { name: 'Search' }).press('Escape');
     await page.keyboard.press('Escape'); // a photo that is selected is dragged along; a rectangle begins on one that is not
     const first = await wall().getByRole('button').nth(0).boundingBox();
     const third = await wall().getByRole('button').nth(2).boundingBox();
@@ -765,7 +765,7 @@ describe('on the wall', () => {
     await page.mouse.up();
     await until(
       'the stretch',
-      async () => (await page.getByRole('combobox', { name: 'Scope' }).inputValue()) === 'taken:2024-05..2025-01',
+      async () => (await page.getByRole('combobox', { name: 'Search' }).inputValue()) === 'taken:2024-05..2025-01',
     );
     await until('its photos', async () => (await shownCount(page)) === 10);
     await typeScope(page, '');
@@ -773,7 +773,7 @@ describe('on the wall', () => {
     await page.getByRole('button', { name: /^Aug/ }).last().click();
     await until(
       'every August',
-      async () => (await page.getByRole('combobox', { name: 'Scope' }).inputValue()) === 'month:8',
+      async () => (await page.getByRole('combobox', { name: 'Search' }).inputValue()) === 'month:8',
     );
     await page.keyboard.press('Escape');
     await typeScope(page, 'taken:2025');
@@ -783,7 +783,7 @@ describe('on the wall', () => {
     await page.getByRole('button', { name: '3 Jan 2025: 1 photos' }).click();
     await until(
       'the day',
-      async () => (await page.getByRole('combobox', { name: 'Scope' }).inputValue()) === 'taken:2025-01-03',
+      async () => (await page.getByRole('combobox', { name: 'Search' }).inputValue()) === 'taken:2025-01-03',
     );
   });
 });

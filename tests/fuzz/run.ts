@@ -8,7 +8,7 @@ import { memorySource } from '../../src/core/bytes/source';
 import { planEmbed } from '../../src/core/metadata/embed/embed';
 import { listProperties } from '../../src/core/metadata/reading/properties';
 import { readPhoto } from '../../src/core/metadata/reading/reading';
-import { XMP, avi, cr3, exif, film, gif, jxl, psd, raf } from '../fixtures/made-files';
+import { XMP, avi, cr3, exif, video, gif, jxl, psd, raf } from '../fixtures/made-files';
 import { newDigest } from '../../tools/node-digest';
 
 const seconds = Number(process.argv[2] ?? 60);
@@ -40,7 +40,7 @@ async function fixtures(): Promise<[string, Uint8Array][]> {
   const made: [string, Uint8Array][] = [
     ['x.gif', gif()],
     ['x.psd', psd()],
-    ['x.mov', film()],
+    ['x.mov', video()],
     ['x.cr3', cr3()],
     ['x.raf', raf()],
     ['x.jxl', jxl()],

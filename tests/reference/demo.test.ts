@@ -150,7 +150,7 @@ describe('the files', () => {
     }
   });
 
-  it('the films have their twenty pictures, two seconds of them, and the camera’s time', () => {
+  it('the videos have their twenty pictures, two seconds of them, and the camera’s time', () => {
     const clips = execFileSync(
       'sh',
       [
@@ -159,15 +159,15 @@ describe('the files', () => {
       ],
       { encoding: 'utf8' },
     );
-    const films = JSON.parse(clips) as Reading[];
-    expect(films).toHaveLength(2);
-    for (const film of films)
+    const videos = JSON.parse(clips) as Reading[];
+    expect(videos).toHaveLength(2);
+    for (const video of videos)
       expect([
-        film.FrameCount,
-        film.FrameRate,
-        film.Duration,
-        film.ImageWidth,
-        String(film.DateTimeOriginal).length,
+        video.FrameCount,
+        video.FrameRate,
+        video.Duration,
+        video.ImageWidth,
+        String(video.DateTimeOriginal).length,
       ]).toEqual([20, 10, 2, 640, 19]);
   });
 

@@ -45,7 +45,7 @@ export async function withHead(source: ByteSource, headBytes: number): Promise<B
 
 /**
  * Reads in pages of `pageBytes` and keeps the last ones, for structures far from the head of a file (the directories
- * of a raw, the boxes at the end of a film). Larger reads pass through.
+ * of a raw, the boxes at the end of a video). Larger reads pass through.
  */
 export function withPages(source: ByteSource, pageBytes: number, pagesKept: number): ByteSource {
   const pages = new Map<number, Promise<Uint8Array>>();

@@ -21,7 +21,7 @@ export type Problem =
   | { code: 'boxes/past-end'; offset: number }
   | { code: 'boxes/compressed'; type: string }
   | { code: 'heif/no-picture' }
-  | { code: 'film/cut-short' }
+  | { code: 'video/cut-short' }
   | { code: 'iim/resources-damaged' }
   | { code: 'iim/length-past-end'; record: number; dataset: number }
   | { code: 'iim/length-wrong'; record: number; dataset: number }

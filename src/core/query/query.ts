@@ -33,7 +33,7 @@ export interface Span {
 
 export const SHAPES = ['upright', 'level', 'square'] as const;
 export type PictureShape = (typeof SHAPES)[number];
-export const PHOTO_KINDS = ['raw', 'picture', 'film', 'panorama'] as const;
+export const PHOTO_KINDS = ['raw', 'picture', 'video', 'panorama'] as const;
 export type PhotoKind = (typeof PHOTO_KINDS)[number];
 
 export type Test =

@@ -116,6 +116,8 @@ const choice = <C extends string>(
   choices: readonly C[],
   help: string,
   test: (value: C) => Test,
+  /** Words of earlier versions, which are still read. */
+  before: Readonly<Record<string, C>> = {},
 ): TermRow => ({
   key,
   label,
@@ -124,7 +126,7 @@ const choice = <C extends string>(
   example: `${key}:${choices[0] ?? ''}`,
   help,
   read: (value, operator) => {
-    const found = choices.find((one) => one === value.toLowerCase());
+    const found = choices.find((one) => one === value.toLowerCase()) ?? before[value.toLowerCase()];
     return found !== undefined && (operator === ':' || operator === '=') ? test(found) : null;
   },
 });
@@ -273,7 +275,7 @@ const OWN: readonly TermRow[] = [
   day('added', 'Came into the catalog', 'When Wembo first saw it.'),
   text('camera', 'Camera', 'Make and model.'),
   text('lens', 'Lens', 'As the camera wrote it.'),
-  number('iso', 'ISO', 'iso:<400', 'Sensitivity.'),
+  number('iso', 'ISO', 'iso<400', 'Sensitivity.'),
   number('f', 'Aperture', 'f:..2.8', 'The f-number.', aperture),
   number('focal', 'Focal length', 'focal:24..35', 'In millimetres, of the lens.', millimetres),
   number('shutter', 'Shutter', 'shutter:>=1/60', 'In seconds.', shutter),
@@ -292,10 +294,14 @@ const OWN: readonly TermRow[] = [
     'Upright, level (wider than high) or square, as shown.',
     (of: PictureShape) => ({ kind: 'shape', of }),
   ),
-  choice('kind', 'Kind', PHOTO_KINDS, 'A raw, a picture, a film; or part of a panorama.', (of: PhotoKind) => ({
-    kind: 'photo-kind',
-    of,
-  })),
+  choice(
+    'kind',
+    'Kind',
+    PHOTO_KINDS,
+    'A raw, a picture, a video; or part of a panorama.',
+    (of: PhotoKind) => ({ kind: 'photo-kind', of }),
+    { film: 'video' },
+  ),
   text('format', 'Format', 'JPEG, TIFF, DNG …'),
   text('name', 'File name', 'Of any of its files.'),
   text('folder', 'Folder', 'Any part of the path.'),

@@ -195,10 +195,10 @@ function find(test: Test, ground: Ground): Found {
     }
     case 'photo-kind': {
       if (test.of === 'raw') return flagged(facts, FLAG.raw);
-      if (test.of === 'film') return flagged(facts, FLAG.film);
+      if (test.of === 'video') return flagged(facts, FLAG.video);
       if (test.of === 'panorama') return find({ kind: 'set', of: 'panorama' }, ground);
-      const [raw, film] = [flagged(facts, FLAG.raw), flagged(facts, FLAG.film)];
-      return (slot) => !raw(slot) && !film(slot);
+      const [raw, video] = [flagged(facts, FLAG.raw), flagged(facts, FLAG.video)];
+      return (slot) => !raw(slot) && !video(slot);
     }
     case 'sent':
       return test.to === 'any'

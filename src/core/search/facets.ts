@@ -179,14 +179,14 @@ function byRating(slots: Uint32Array, { facts }: Ground): Map<string, number> {
 /** A slide that was photographed as a raw is of two kinds. */
 function byKind(slots: Uint32Array, { facts }: Ground): Map<string, number> {
   const flags = facts.column('flags');
-  let [raw, film, picture] = [0, 0, 0];
+  let [raw, video, picture] = [0, 0, 0];
   for (let at = 0; at < slots.length; at++) {
     const of = flags[slots[at] as number] as number;
     if ((of & FLAG.raw) !== 0) raw += 1;
-    if ((of & FLAG.film) !== 0) film += 1;
-    if ((of & (FLAG.raw | FLAG.film)) === 0) picture += 1;
+    if ((of & FLAG.video) !== 0) video += 1;
+    if ((of & (FLAG.raw | FLAG.video)) === 0) picture += 1;
   }
-  return new Map(Object.entries({ raw, film, picture }).filter(([, photos]) => photos > 0));
+  return new Map(Object.entries({ raw, video, picture }).filter(([, photos]) => photos > 0));
 }
 
 export const FACETS: Record<FacetName, FacetRow> = {

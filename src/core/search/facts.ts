@@ -321,7 +321,7 @@ function flagsOf(record: SearchRecord): number {
     flag(record.shot.fraction, FLAG.fraction) |
     flag(record.shot.raw, FLAG.raw) |
     flag(record.edited, FLAG.edited) |
-    flag(record.film, FLAG.film) |
+    flag(record.video, FLAG.video) |
     flag(record.look !== null, FLAG.looked) |
     FILE_TROUBLES.reduce((sum, trouble) => sum | flag(record.troubles.includes(trouble), FLAG[trouble]), 0)
   );

@@ -14,7 +14,7 @@ export interface SearchRecord {
   camera: string;
   lens: string;
   format: string;
-  film: boolean;
+  video: boolean;
   /** Day number (20190704) and second of the day of capture, with its fraction; 0 for none. */
   day: number;
   second: number;
@@ -81,7 +81,7 @@ export const FLAG = {
   fraction: 16,
   raw: 32,
   edited: 64,
-  film: 128,
+  video: 128,
   looked: 256,
   damaged: 512,
   missing: 1024,

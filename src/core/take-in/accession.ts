@@ -31,7 +31,7 @@ export interface Accession {
   startedAt: number;
   endedAt: number | null;
   /**
-   * Photos and films on the source when it was looked at; of these, known from before; of these, left out by the
+   * Photos and videos on the source when it was looked at; of these, known from before; of these, left out by the
    * person.
    */
   onSource: number;
@@ -74,7 +74,7 @@ export interface AccessionCounts {
   onSource: number;
   known: number;
   leftOut: number;
-  /** Photos and films that were to be taken in. */
+  /** Photos and videos that were to be taken in. */
   chosen: number;
   /** Of those, verified on each drive, by its id. */
   onDrives: Map<string, number>;

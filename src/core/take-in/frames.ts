@@ -17,7 +17,7 @@ export interface Frame {
   key: string;
   folder: string;
   base: string;
-  /** Photos and films: the raw first, then by name. The first shows what the frame is. */
+  /** Photos and videos: the raw first, then by name. The first shows what the frame is. */
   photos: SourceFile[];
   /** What goes along: sidecars and what lies beside. */
   beside: SourceFile[];

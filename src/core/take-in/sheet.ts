@@ -8,7 +8,7 @@ export interface Sheet {
   /** The drive photos go to. */
   driveId: string | null;
   withSubfolders: boolean;
-  withFilms: boolean;
+  withVideos: boolean;
   folder: Pattern;
   /** Whether each photo's own date and camera choose its folder, or the first one's choose it for all. */
   folderPer: 'photo' | 'accession';
@@ -73,7 +73,7 @@ export const DATE_AND_NUMBER: Pattern = [
 export const NEW_SHEET: Sheet = {
   driveId: null,
   withSubfolders: true,
-  withFilms: true,
+  withVideos: true,
   folder: YEAR_AND_SHOOT,
   folderPer: 'photo',
   names: null,

@@ -36,5 +36,5 @@ export function secondsOfIso(written: string): number {
   return days * 86_400 + part(11, 2) * 3600 + part(14, 2) * 60 + part(17, 2);
 }
 
-/** Seconds from 1 January 1904, from which films count, to 1 January 1970. */
-export const FILM_EPOCH_SECONDS = 2_082_844_800;
+/** Seconds from 1 January 1904, from which videos count, to 1 January 1970. */
+export const VIDEO_EPOCH_SECONDS = 2_082_844_800;

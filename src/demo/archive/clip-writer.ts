@@ -1,4 +1,4 @@
-// A short silent film as small cameras wrote it: Motion JPEG in an AVI (RIFF; the layout from memory, read by ExifTool
+// A short silent video as small cameras wrote it: Motion JPEG in an AVI (RIFF; the layout from memory, read by ExifTool
 // in tests/reference).
 
 const four = (value: number): Buffer => {

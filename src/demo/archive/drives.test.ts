@@ -114,7 +114,7 @@ describe('the drives of the demo', () => {
     const right = PLANTED.damaged.path;
     expect(await proofOf(file('harbour', right))).toEqual({
       sha256: sha256(on('harbour').get(right)!),
-      provenAt: Date.parse('2026-03-08T09:30:00Z'),
+      verifiedAt: Date.parse('2026-03-08T09:30:00Z'),
     });
     expect(await proofOf(file('copy', right))).toBeNull();
     for (const moved of Object.values(PLANTED.moved)) expect(await proofOf(file('copy', moved))).toBeNull();

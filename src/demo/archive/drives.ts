@@ -154,7 +154,7 @@ export async function proofOf({
   drive,
   path,
   bytes,
-}: LaidFile): Promise<{ sha256: string; imageSha256?: string; provenAt: number } | null> {
+}: LaidFile): Promise<{ sha256: string; imageSha256?: string; verifiedAt: number } | null> {
   const checkedAt = DRIVES.find(({ key }) => key === drive)?.checkedAt;
   if (!checkedAt || !isPhotoName(path) || bytes.length === 0) return null;
   if (drive === PLANTED.damaged.drive && (path === PLANTED.damaged.path || Object.values(PLANTED.moved).includes(path)))
@@ -167,7 +167,7 @@ export async function proofOf({
   return {
     sha256: digests.file,
     ...(digests.image && { imageSha256: digests.image }),
-    provenAt: Date.parse(checkedAt),
+    verifiedAt: Date.parse(checkedAt),
   };
 }
 

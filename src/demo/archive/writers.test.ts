@@ -103,7 +103,7 @@ describe('a scan', () => {
   });
 });
 
-describe('a film', () => {
+describe('a video', () => {
   const clip = writeClip([JPEG, JPEG.subarray(0, 10_001)], {
     width: 640,
     height: 480,

@@ -90,7 +90,7 @@ function Room({ children, dark, onDark }: { children: ReactNode; dark: boolean; 
         <Button
           type="text"
           onClick={() => onDark(!dark)}
-          aria-label={dark ? 'Light room' : 'Dark room'}
+          aria-label={dark ? 'Light' : 'Dark'}
           icon={dark ? <SunIcon /> : <MoonIcon />}
         />
         <Keys />

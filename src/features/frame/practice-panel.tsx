@@ -26,7 +26,7 @@ export function PracticePanel() {
   return (
     <SmallCard placement="bottomRight" content={<Bench />}>
       <Button type="text" icon={<DriveIcon />} className={styles.running}>
-        Practice drives{away > 0 && <span className="quiet"> · {away} out</span>}
+        Practice drives{away > 0 && <span className="quiet"> · {away} unplugged</span>}
       </Button>
     </SmallCard>
   );

@@ -64,8 +64,8 @@ const STEPS: Step[] = [
   },
   {
     title: 'Write while its drive is away',
-    text: `These photos lie on the drive “${DRIVE}”. Take it out, and give the first one a title all the same.`,
-    act: 'Take it out and write',
+    text: `These photos lie on the drive “${DRIVE}”. Unplug it, and give the first one a title all the same.`,
+    act: 'Unplug it and write',
     do: async (open) => {
       open(findAddress(SHOWN));
       const id = await firstShown();
@@ -78,12 +78,12 @@ const STEPS: Step[] = [
   {
     title: 'Put the drive in again',
     text: 'The outbox is emptied as soon as the drive is there.',
-    act: 'Put it in',
+    act: 'Plug it in',
     do: async () => session.drives.setTakenOut(await driveNamed(DRIVE), false),
     done: 'The title stands in a sidecar beside the photo now, in an open format, with or without Wembo.',
   },
   {
-    title: 'Prove a copy',
+    title: 'Verify a copy',
     text: `“${COPY}” holds second copies. A check reads every byte of it and holds it against the checksums.`,
     act: 'Check the copy',
     do: async (open) => {

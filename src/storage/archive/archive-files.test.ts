@@ -97,11 +97,11 @@ describe('the files in _wembo', () => {
   );
 });
 
-/** One real sample of each further file at version 1, as written by the release that brought it. */
-const SHEET_1 = {
+/** One real sample of each further file, as written by the release that brought it. */
+const SHEET = {
   driveId: 'd1',
   withSubfolders: true,
-  withFilms: true,
+  withVideos: true,
   folder: [{ kind: 'date', form: 'YYYY' }, { kind: 'level' }, { kind: 'blank', of: 'subject' }, { kind: 'role' }],
   folderPer: 'photo',
   names: [{ kind: 'old-name' }, { kind: 'sequence', start: 1, digits: 4, over: 'folder' }],
@@ -137,12 +137,13 @@ const KEPT_SAMPLES = {
       deleted: true,
     },
   ],
-  routines: [{ id: 'r1', name: 'Card', sheet: SHEET_1, updatedAt: 5, deleted: false }],
+  routines: [{ id: 'r1', name: 'Card', sheet: SHEET, updatedAt: 5, deleted: false }],
 } as const;
 const FORMAT = { kits: 'wembo-kits', patterns: 'wembo-name-patterns', routines: 'wembo-routines' };
+const VERSION = { kits: 1, patterns: 1, routines: 2 };
 
 describe.each(['kits', 'patterns', 'routines'] as const)('what is kept under names: %s', (shelf) => {
-  const text = `${JSON.stringify({ format: FORMAT[shelf], version: 1, [shelf]: KEPT_SAMPLES[shelf] }, null, 1)}\n`;
+  const text = `${JSON.stringify({ format: FORMAT[shelf], version: VERSION[shelf], [shelf]: KEPT_SAMPLES[shelf] }, null, 1)}\n`;
 
   it('each is read and written back to the same bytes', async () => {
     const made = drive();
@@ -152,7 +153,7 @@ describe.each(['kits', 'patterns', 'routines'] as const)('what is kept under nam
   });
 
   it.each([
-    ['of a newer version', text.replace('"version": 1', '"version": 2'), 'has version 2'],
+    ['of a newer version', text.replace(/"version": \d/, '"version": 3'), 'has version 3'],
     ['of another format', text.replace(FORMAT[shelf], 'something-else'), 'format'],
     ['that is cut short', text.slice(0, -20), 'is not JSON'],
   ])('one %s is refused with the reason', async (_, given, reason) => {
@@ -194,6 +195,16 @@ describe('a pattern from outside', () => {
   });
 });
 
+it('routines of version 1, in which videos were called films, are read as they are now', async () => {
+  const [{ sheet, ...routine }] = KEPT_SAMPLES.routines;
+  const { withVideos, ...rest } = sheet;
+  const old = [{ ...routine, sheet: { withFilms: withVideos, ...rest } }];
+  const made = drive({
+    [keptFile('routines')]: JSON.stringify({ format: 'wembo-routines', version: 1, routines: old }),
+  });
+  expect((await readShelf(made, 'routines')).items).toEqual(KEPT_SAMPLES.routines);
+});
+
 describe('accessions on a drive', () => {
   const accession = {
     id: 'a1',
@@ -207,7 +218,7 @@ describe('accessions on a drive', () => {
     known: 1,
     leftOut: 0,
     routine: null,
-    sheet: SHEET_1,
+    sheet: SHEET,
     files: [
       {
         from: 'D/A.jpg',
@@ -229,7 +240,7 @@ describe('accessions on a drive', () => {
     await writeAccession(made, accession as never, 'a page');
     const told: string[] = [];
     const read = await readAccessions(made, (path, error) => told.push(`${path}: ${String(error)}`));
-    expect(read).toEqual([{ format: 'wembo-accession', version: 1, ...accession }]);
+    expect(read).toEqual([{ format: 'wembo-accession', version: 2, ...accession }]);
     expect(told).toEqual([
       expect.stringMatching(/2026\.001\.json.*is not JSON/),
       expect.stringMatching(/2026\.003\.json.*has version 9/),

@@ -6,7 +6,7 @@ import { z } from 'zod';
 import { ARCHIVE_FOLDER, type Drive, DriveError } from '../drives/drive';
 import { readIfThere, replaceFile } from '../drives/safe-write';
 import { parseJson, readJson } from './read-json';
-import { accessionFile, type AccessionOnDrive } from './schemas';
+import { ACCESSION_VERSION, type AccessionOnDrive, accessionFile } from './schemas';
 
 const path = (name: string) => `${ARCHIVE_FOLDER}/${name}`;
 export const DRIVE_FILE = path('drive.json');
@@ -102,7 +102,7 @@ export async function writeAccession(drive: Drive, accession: AccessionOnDrive, 
   await writeText(
     drive,
     `${ACCESSIONS_FOLDER}/${accession.number}.json`,
-    json(readable(accessionFile, { format: 'wembo-accession', version: 1, ...accession })),
+    json(readable(accessionFile, { format: 'wembo-accession', version: ACCESSION_VERSION, ...accession })),
   );
   await writeText(drive, `${ACCESSIONS_FOLDER}/${accession.number}.txt`, page);
 }
@@ -116,7 +116,7 @@ export async function readAccessions(
   for await (const { path: file } of drive.list({ below: ACCESSIONS_FOLDER, shallow: true })) {
     if (!file.endsWith('.json')) continue;
     try {
-      const read = await readJson(drive, file, accessionFile);
+      const read = await readJson(drive, file, accessionFile, ACCESSION_VERSION);
       if (read) found.push(read);
     } catch (error) {
       onTrouble(file, error);

@@ -50,10 +50,16 @@ export const kitEntry: z.ZodType<KitEntry> = z.object({
 
 const id = z.string().max(64);
 
-export const sheet: z.ZodType<Sheet> = z.object({
+/** What was called a film is a video. */
+const withVideos = (read: unknown): unknown =>
+  typeof read === 'object' && read !== null && 'withFilms' in read
+    ? Object.fromEntries(Object.entries(read).map(([key, value]) => [key === 'withFilms' ? 'withVideos' : key, value]))
+    : read;
+
+const sheetNow: z.ZodType<Sheet> = z.object({
   driveId: id.nullable(),
   withSubfolders: z.boolean(),
-  withFilms: z.boolean(),
+  withVideos: z.boolean(),
   folder: pattern,
   folderPer: z.enum(['photo', 'accession']),
   names: pattern.nullable(),
@@ -68,6 +74,8 @@ export const sheet: z.ZodType<Sheet> = z.object({
   copiesToEmpty: z.number().int().min(1).max(9),
   awayCounts: z.boolean().optional(),
 });
+
+export const sheet = z.preprocess(withVideos, sheetNow);
 
 const digest = z.string().regex(/^[0-9a-f]{64}$/);
 const path = z.string().max(5000);
@@ -87,9 +95,12 @@ export const NOTE_LENGTH = 100_000;
 
 export type AccessionOnDrive = Accession & { files: AccessionFile[] };
 
+/** Version 1 called videos films. */
+export const ACCESSION_VERSION = 2;
+
 export const accessionFile: z.ZodType<AccessionOnDrive> = z.object({
   format: z.literal('wembo-accession'),
-  version: z.literal(1),
+  version: z.union([z.literal(1), z.literal(ACCESSION_VERSION)]),
   id,
   number: z.string().regex(/^\d{4}\.\d{3,9}$/),
   name: text,

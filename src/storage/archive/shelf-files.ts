@@ -79,7 +79,8 @@ const KEPT_FILES: Record<Shelf, { file: string; format: string; version?: number
   deliveries: { file: path('deliveries.json'), format: 'wembo-deliveries' },
   kits: { file: path('kits.json'), format: 'wembo-kits' },
   patterns: { file: path('name-patterns.json'), format: 'wembo-name-patterns' },
-  routines: { file: path('routines.json'), format: 'wembo-routines' },
+  // version 1 called videos films
+  routines: { file: path('routines.json'), format: 'wembo-routines', version: 2 },
   ladder: { file: path('ladder.json'), format: 'wembo-ladder' },
   markers: { file: path('markers.json'), format: 'wembo-markers' },
   rounds: { file: path('rounds.json'), format: 'wembo-rounds' },

@@ -289,3 +289,29 @@ it('version 5 is brought to version 6: a position that was only shown is a field
   expect((await db.photos.get('not'))!.fields).toEqual({ headline: 'edited' });
   db.close();
 });
+
+it('version 10 is brought to version 11: what was called a film is a video, in what can still be undone too', async () => {
+  const old = new Dexie('from-version-10');
+  old.version(10).stores({ photos: 'id', accessions: 'id', routines: 'id', journal: '++seq, state' });
+  await old.open();
+  const sheet = { driveId: 'd', withFilms: false };
+  await old.table('photos').put({ id: 'v', format: 'film', sources: { captured: 'film', city: 'xmp' } });
+  await old.table('accessions').put({ id: 'a', sheet });
+  await old.table('routines').put({ id: 'r', sheet });
+  await old.table('journal').add({
+    at: 1,
+    state: 'done',
+    change: { kind: 'kept', shelf: 'routines', before: null, after: { id: 'r', sheet } },
+    photoIds: [],
+  });
+  old.close();
+
+  const db = new CatalogDatabase('from-version-10');
+  const now = { driveId: 'd', withVideos: false };
+  expect(await db.photos.get('v')).toMatchObject({ format: 'video', sources: { captured: 'video', city: 'xmp' } });
+  expect([(await db.accessions.get('a'))?.sheet, (await db.routines.get('r'))?.sheet]).toEqual([now, now]);
+  expect((await db.journal.toArray()).map(({ change }) => change)).toMatchObject([
+    { before: null, after: { id: 'r', sheet: now } },
+  ]);
+  db.close();
+});

@@ -174,7 +174,7 @@ async function moveIfThere(drive: Drive, from: string, to: string): Promise<void
   }
 }
 
-/** Spoken notes and data of films, which the catalog does not list: asked for once a folder. */
+/** Spoken notes and data of videos, which the catalog does not list: asked for once a folder. */
 class BesideFiles {
   private readonly folders = new Map<string, Promise<string[]>>();
 

@@ -47,7 +47,7 @@ it('a photo is told with its lens, size, copies, what was written about it, wher
     copies: 2,
     safeUntil: (5 + SAFE_RULE.verifiedWithinDays) * DAY_MS,
     edited: true,
-    film: false,
+    video: false,
     sent: ['Museum'],
     look: { high: 1, low: 2 },
   });
@@ -56,7 +56,7 @@ it('a photo is told with its lens, size, copies, what was written about it, wher
     copies: 0,
     safeUntil: 0,
     edited: false,
-    film: true,
+    video: true,
     sent: [],
     look: null,
   });

@@ -48,7 +48,7 @@ function searchRecord(photo: PhotoRecord, allFiles: FileRecord[], around: Surrou
     camera: cameraName(photo.camera),
     lens: photo.lens ?? '',
     format: photo.format,
-    film: photo.seconds !== null,
+    video: photo.seconds !== null,
     day: dayNumber(captured),
     second: secondOfDay(captured),
     addedAt: photo.addedAt,

@@ -71,7 +71,7 @@ const INDEX: DemoIndex = {
         {
           from: 'packs/one-00.bin',
           files: [
-            { path: 'a/ð.jpg', bytes: 3, proof: { sha256: SHA, provenAt: 5 } },
+            { path: 'a/ð.jpg', bytes: 3, proof: { sha256: SHA, verifiedAt: 5 } },
             { path: 'a/b/c.xmp', bytes: 2 },
           ],
         },

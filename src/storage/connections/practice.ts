@@ -28,7 +28,7 @@ const demoIndex = z.object({
             z.object({
               path: z.string(),
               bytes: z.number(),
-              proof: z.object({ sha256: digest, imageSha256: digest.optional(), provenAt: z.number() }).optional(),
+              proof: z.object({ sha256: digest, imageSha256: digest.optional(), verifiedAt: z.number() }).optional(),
             }),
           ),
         }),
@@ -164,7 +164,7 @@ function linesOf({ files }: DemoPack, written: { path: string; modified: number 
         bytes,
         modified,
         sha256: proof.sha256,
-        verified: proof.provenAt,
+        verified: proof.verifiedAt,
         ...(proof.imageSha256 && { image: proof.imageSha256 }),
       },
     ];

@@ -45,7 +45,7 @@ export interface TakeInOrder {
   /** Its path on the source. */
   name: string;
   targets: Target[];
-  /** Whether it is a photo or film: then its metadata are read and a preview is made from the same reading. */
+  /** Whether it is a photo or video: then its metadata are read and a preview is made from the same reading. */
   isPhoto: boolean;
 }
 

@@ -43,7 +43,7 @@ const targets = (...drives: MemoryDrive[]): Target[] => drives.map((drive) => ({
 
 describe.each([
   ['in memory', 50_000, Infinity],
-  ['in chunks, as a long film is', 9_000_000, 1000],
+  ['in chunks, as a long video is', 9_000_000, 1000],
 ])('a file read %s', (_, length, heldBytes) => {
   const file = () => new WatchedFile(content(length));
   const place = (watched: WatchedFile, to: Target[], signal?: AbortSignal) =>

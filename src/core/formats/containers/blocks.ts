@@ -11,8 +11,8 @@ export interface TiffBlock {
   kind: DirectoryKind;
 }
 
-/** What a film says of itself. */
-export interface Film {
+/** What a video says of itself. */
+export interface Video {
   seconds: number | null;
   /**
    * ISO 8601, as written. The standard atoms are in UTC by their rule, and say `Z`; others carry their own offset or
@@ -41,7 +41,7 @@ export interface Blocks {
   /** Description of the colour profile. */
   profile: string | null;
   previews: Preview[];
-  film: Film | null;
+  video: Video | null;
   problems: Problem[];
 }
 
@@ -65,7 +65,7 @@ export const noBlocks = (): Blocks => ({
   iim: [],
   profile: null,
   previews: [],
-  film: null,
+  video: null,
   problems: [],
 });
 

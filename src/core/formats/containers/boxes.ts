@@ -40,7 +40,7 @@ export async function readBoxes(source: ByteSource, from: number, end: number): 
       header += 16;
     }
     if (length === null || length < header || offset + length > end) {
-      // the terminating zero that some films put after their user data
+      // the terminating zero that some videos put after their user data
       return { list, cutAt: short === 0 || end - offset < 8 ? null : offset };
     }
     list.push({ type, offset, start: offset + header, size: length - header });

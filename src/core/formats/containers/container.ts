@@ -2,7 +2,7 @@
 
 import type { ByteSource } from '../../bytes/source';
 import { type Blocks, METADATA_LIMIT_BYTES, noBlocks } from './blocks';
-import { readFilmBlocks } from './film';
+import { readVideoBlocks } from './video';
 import type { Format } from './formats';
 import { readGifBlocks } from './gif';
 import { readHeifBlocks } from './heif';
@@ -37,7 +37,7 @@ const READERS: Readonly<Record<Exclude<Format, 'unknown'>, (source: ByteSource) 
   avif: readHeifBlocks,
   jxl: readJxlBlocks,
   psd: readPsdBlocks,
-  film: readFilmBlocks,
+  video: readVideoBlocks,
   avi: readAviBlocks,
   xmp: xmpBlocks,
 };

@@ -3,13 +3,13 @@
 
 import sharp from 'sharp';
 import { beforeAll, describe, expect, it } from 'vitest';
-import { XMP, avi, cr3, film, gif, jxl, psd, raf } from '../../../../tests/fixtures/made-files';
+import { XMP, avi, cr3, video, gif, jxl, psd, raf } from '../../../../tests/fixtures/made-files';
 import { memorySource } from '../../bytes/source';
 import { readPhoto } from '../../metadata/reading/reading';
 import { endingOf, isPhotoName, isRawName, sniffFormat } from './formats';
 
 const files = new Map<string, Buffer>(
-  Object.entries({ gif: gif(), psd: psd(), mov: film(), cr3: cr3(), raf: raf(), jxl: jxl(), avi: avi() }),
+  Object.entries({ gif: gif(), psd: psd(), mov: video(), cr3: cr3(), raf: raf(), jxl: jxl(), avi: avi() }),
 );
 
 beforeAll(async () => {
@@ -33,7 +33,7 @@ describe.each(KINDS)('a %s', (kind) => {
   it('gives size, camera and XMP as far as it carries them', async () => {
     const reading = await read(fileOf(kind), kind);
     expect(reading.problems).toEqual([]);
-    // of a raw built in boxes the size is in its EXIF; the film lies on its side
+    // of a raw built in boxes the size is in its EXIF; the video lies on its side
     if (kind !== 'cr3') expect([reading.width, reading.height]).toEqual(kind === 'mov' ? [13, 21] : [21, 13]);
     // the encoder leaves EXIF out of TIFF and XMP out of PNG; tests/reference has both by ExifTool
     if (!['tif', 'gif', 'mov', 'avi'].includes(kind)) expect(reading.camera.model).toMatch(/^Norda/);
@@ -66,14 +66,14 @@ describe.each(KINDS)('a %s', (kind) => {
 });
 
 describe('what only some containers carry', () => {
-  it('a film its length, its date in UTC by rule, its camera and its place', async () => {
+  it('a video its length, its date in UTC by rule, its camera and its place', async () => {
     const { seconds, captured, camera, fields, sources } = await read(fileOf('mov'), 'mov');
     expect({ seconds, captured, make: camera.make, position: fields.position, source: sources.captured }).toEqual({
       seconds: 2.5,
       captured: { written: '2019-07-04T14:00:02', offset: 'Z' },
       make: 'Norda',
       position: '62.0107, -6.7741, 12.3 m',
-      source: 'film',
+      source: 'video',
     });
     expect(await read(fileOf('avi'), 'avi')).toMatchObject({
       seconds: 2,

@@ -14,7 +14,7 @@ export type Format =
   | 'avif'
   | 'jxl'
   | 'psd'
-  | 'film'
+  | 'video'
   | 'avi'
   | 'xmp'
   | 'unknown';
@@ -57,7 +57,7 @@ const PHOTO_ENDINGS = new Set([
   ...FILM_ENDINGS,
 ]);
 
-/** What cameras write beside a photo or a film and belongs to it: notes spoken to it, thumbnails and data of films. */
+/** What cameras write beside a photo or a video and belongs to it: notes spoken to it, thumbnails and data of videos. */
 const BESIDE_ENDINGS = new Set(['wav', 'mp3', 'm4a', 'aac', 'thm', 'lrv', 'srt', 'xml']);
 
 /** The ending of a file name in lower case without its dot; empty for none and for names like `.hidden`. */
@@ -70,7 +70,7 @@ export function endingOf(name: string): string {
 export const isPhotoName = (name: string): boolean => PHOTO_ENDINGS.has(endingOf(name));
 export const isSidecarName = (name: string): boolean => endingOf(name) === 'xmp';
 /**
- * Whether a file belongs to the photo or film of its base name without being one: a spoken note, a film's thumbnail.
+ * Whether a file belongs to the photo or video of its base name without being one: a spoken note, a video's thumbnail.
  */
 export const isBesideName = (name: string): boolean => BESIDE_ENDINGS.has(endingOf(name));
 export const isRawName = (name: string): boolean => RAW_ENDINGS.includes(endingOf(name));
@@ -94,7 +94,7 @@ export function sniffFormat(head: Uint8Array, name: string): Format {
   if (text(0, 15) === 'FUJIFILMCCD-RAW') return 'raf';
   if (starts(0xff, 0x0a) || text(4, 4) === 'JXL ') return 'jxl';
   if (text(4, 4) === 'ftyp') return sniffBrands(text);
-  if (['moov', 'mdat', 'wide', 'free', 'skip', 'pnot'].includes(text(4, 4))) return 'film';
+  if (['moov', 'mdat', 'wide', 'free', 'skip', 'pnot'].includes(text(4, 4))) return 'video';
   // 42 is TIFF; 0x55 and 0x4f52/0x5352 open two raw families that are TIFF but for that number
   const number =
     head[0] === 0x49 && head[1] === 0x49
@@ -111,5 +111,5 @@ function sniffBrands(text: (offset: number, length: number) => string): Format {
   const brands = [8, 16, 20, 24, 28].map((at) => text(at, 4));
   if (brands[0] === 'crx ') return 'cr3';
   if (brands.some((brand) => brand === 'avif' || brand === 'avis')) return 'avif';
-  return brands.some((brand) => STILL_BRANDS.has(brand)) ? 'heif' : 'film';
+  return brands.some((brand) => STILL_BRANDS.has(brand)) ? 'heif' : 'video';
 }

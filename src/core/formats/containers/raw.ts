@@ -5,7 +5,7 @@ import { type ByteSource, sectionOf } from '../../bytes/source';
 import { ByteView } from '../../bytes/view';
 import { type Blocks, noBlocks } from './blocks';
 import { type Box, boxAt, boxOf, childrenOf, contentOf, readBoxes } from './boxes';
-import { XMP_UUID } from './film';
+import { XMP_UUID } from './video';
 import { readJpegBlocks } from './jpeg';
 
 const METADATA_UUID = 'uuid:85c0b687820f11e08111f4ce462b6a48';

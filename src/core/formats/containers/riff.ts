@@ -76,8 +76,8 @@ const MONTHS = ['JAN', 'FEB', 'MAR', 'APR', 'MAY', 'JUN', 'JUL', 'AUG', 'SEP', '
  */
 export async function readAviBlocks(source: ByteSource): Promise<Blocks> {
   const blocks = noBlocks();
-  const film = { seconds: null as number | null, created: null as string | null, make: null, model: null, gps: null };
-  blocks.film = film;
+  const video = { seconds: null as number | null, created: null as string | null, make: null, model: null, gps: null };
+  blocks.video = video;
   const walk = async (from: number, end: number, depth: number): Promise<void> => {
     const { list, cutAt } = await readRiff(source, from, end);
     for (const { type, offset, length } of list) {
@@ -87,16 +87,16 @@ export async function readAviBlocks(source: ByteSource): Promise<Blocks> {
         if (kind !== 'movi') await walk(start + 4, start + length, depth + 1);
       } else if (type === 'avih') {
         const view = new ByteView(await source.read(start, 40), true);
-        film.seconds = ((view.u32(0) ?? 0) * (view.u32(16) ?? 0)) / 1_000_000 || null;
+        video.seconds = ((view.u32(0) ?? 0) * (view.u32(16) ?? 0)) / 1_000_000 || null;
         blocks.width = view.u32(32);
         blocks.height = view.u32(36);
       } else if (type === 'IDIT' || type === 'ICRD') {
-        film.created ??= aviDate(
+        video.created ??= aviDate(
           new ByteView(await source.read(start, Math.min(length, 64))).ascii(0, Math.min(length, 64)),
         );
       } else if (type === '_PMX' && length <= METADATA_LIMIT_BYTES) blocks.xmp.push(await source.read(start, length));
     }
-    if (cutAt !== null && depth === 0) blocks.problems.push({ code: 'film/cut-short' });
+    if (cutAt !== null && depth === 0) blocks.problems.push({ code: 'video/cut-short' });
   };
   await walk(12, source.size, 0);
   return blocks;

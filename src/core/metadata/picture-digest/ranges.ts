@@ -40,7 +40,7 @@ const aviRanges: Finder = async (source) => {
 };
 
 /** The content of all `mdat` boxes. */
-const filmRanges: Finder = async (source) =>
+const videoRanges: Finder = async (source) =>
   (await readBoxes(source, 0, source.size)).list
     .filter(({ type }) => type === 'mdat')
     .map(({ start, size }) => ({ offset: start, length: size }));
@@ -97,7 +97,7 @@ const FINDERS: Readonly<Record<Exclude<Format, 'unknown'>, Finder>> = {
   jpeg: jpegRanges,
   tiff: tiffRanges,
   raw: tiffRanges,
-  cr3: filmRanges,
+  cr3: videoRanges,
   raf: rafRanges,
   png: pngRanges,
   webp: webpRanges,
@@ -106,7 +106,7 @@ const FINDERS: Readonly<Record<Exclude<Format, 'unknown'>, Finder>> = {
   avif: heifRanges,
   jxl: jxlRanges,
   psd: psdRanges,
-  film: filmRanges,
+  video: videoRanges,
   avi: aviRanges,
   xmp: async () => [],
 };

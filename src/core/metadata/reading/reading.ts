@@ -2,7 +2,7 @@
 // bytes, the answer is a reading; a file that lies costs its lie and nothing else.
 
 import { type ByteSource, withHead, withPages } from '../../bytes/source';
-import type { Film, Preview } from '../../formats/containers/blocks';
+import type { Video, Preview } from '../../formats/containers/blocks';
 import { type Format, isRawFormat, sniffFormat } from '../../formats/containers/formats';
 import { NO_TECHNICAL, type Technical, fullSizeOf, technicalOf } from '../../formats/tiff/technical';
 import { previewsOf, verifyPreviews } from '../../formats/containers/tiff-previews';
@@ -30,7 +30,7 @@ export interface PhotoReading extends Technical, Reconciled {
   captured: Captured | null;
   /** Name of the colour profile. */
   profile: string | null;
-  /** Length of a film in seconds. */
+  /** Length of a video in seconds. */
   seconds: number | null;
   /** Smaller pictures in the file: JPEGs first, the largest first. */
   previews: Preview[];
@@ -55,7 +55,7 @@ export async function readPhoto(whole: ByteSource, name: string): Promise<PhotoR
   const { blocks, tiffs } = families;
   const technical = { ...technicalOf(tiffs) };
   const described = reconcile(families);
-  if (blocks.film) describeFilm(technical, described, blocks.film);
+  if (blocks.video) describeVideo(technical, described, blocks.video);
   technicalInXmp(technical, families.properties);
   technical.orientation = blocks.orientation ?? technical.orientation;
   const full = blocks.width === null ? fullSizeOf(tiffs, isRawFormat(format)) : null;
@@ -72,7 +72,7 @@ export async function readPhoto(whole: ByteSource, name: string): Promise<PhotoR
     height,
     captured: parseCaptured(String(described.fields.captured ?? '')),
     profile: blocks.profile,
-    seconds: blocks.film?.seconds ?? null,
+    seconds: blocks.video?.seconds ?? null,
     previews: await previewsIn(source, families, isRawFormat(format)),
     problems: families.problems,
   };
@@ -107,19 +107,19 @@ export const turned = (
   height: number | null,
 ): [number | null, number | null] => (orientation >= 5 ? [height, width] : [width, height]);
 
-function describeFilm(technical: Technical, described: Reconciled, film: Film): void {
+function describeVideo(technical: Technical, described: Reconciled, video: Video): void {
   technical.camera = {
     ...technical.camera,
-    make: technical.camera.make ?? film.make,
-    model: technical.camera.model ?? film.model,
+    make: technical.camera.make ?? video.make,
+    model: technical.camera.model ?? video.model,
   };
-  if (film.gps && described.fields.position === undefined) {
-    described.fields.position = positionText(film.gps);
-    described.sources.position = 'film';
+  if (video.gps && described.fields.position === undefined) {
+    described.fields.position = positionText(video.gps);
+    described.sources.position = 'video';
   }
-  if (film.created === null || described.fields.captured !== undefined) return;
-  described.fields.captured = film.created;
-  described.sources.captured = 'film';
+  if (video.created === null || described.fields.captured !== undefined) return;
+  described.fields.captured = video.created;
+  described.sources.captured = 'video';
 }
 
 async function previewsIn(source: ByteSource, { blocks, tiffs }: Families, isRaw: boolean): Promise<Preview[]> {

@@ -23,8 +23,8 @@ import { type Iim, iimStrings } from '../../formats/iim/iim';
 import type { PropertyMap } from '../../formats/xmp/packet';
 import { fieldSaid } from '../xmp/sidecar';
 
-/** Which family of metadata a value came from; `film` are the atoms of a film. */
-export type Family = 'exif' | 'iim' | 'xmp' | 'film';
+/** Which family of metadata a value came from; `video` are the atoms of a video. */
+export type Family = 'exif' | 'iim' | 'xmp' | 'video';
 
 export interface Statement {
   family: Family;

@@ -67,7 +67,7 @@ export async function offerFolder(folder: Folder, say: Say): Promise<void> {
     } else {
       say.info(
         recognised.state === 'known-here'
-          ? `“${recognised.record.name}” is connected already; it is looked through again.`
+          ? `“${recognised.record.name}” is connected already; it is scanned for changes.`
           : `“${recognised.record.name}” is back.`,
       );
       await session.drives.returnDrive(recognised.record.id, folder);

@@ -89,6 +89,7 @@ export function Kits({ ids, onDone }: { ids: readonly string[]; onDone?: () => v
   return (
     <div className={styles.kits}>
       <div className={styles.kitList}>
+        <p className="quiet">Prepared metadata</p>
         {kits.map((kit, index) => (
           <button
             key={kit.id}
@@ -124,7 +125,7 @@ export function Kits({ ids, onDone }: { ids: readonly string[]; onDone?: () => v
               return false;
             }}
           >
-            <Button size="small">Take in a kit file…</Button>
+            <Button size="small">Load a kit file…</Button>
           </Upload>
         </div>
       </div>
@@ -209,7 +210,7 @@ function KitOn({
           Look into it
         </Button>
         <Button size="small" type="text" onClick={() => saveText(`${kit.name}.kit.json`, keptText('kits', [kit]))}>
-          Give out as a file
+          Save as file…
         </Button>
       </div>
       {ids.length === 0 ? (

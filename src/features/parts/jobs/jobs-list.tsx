@@ -94,9 +94,9 @@ function Job({ job, title }: { job: JobRecord; title: string }) {
               size="small"
               type="text"
               onClick={() => void session.dismissJob(job.id)}
-              aria-label={`Put away: ${title}`}
+              aria-label={`Dismiss: ${title}`}
             >
-              Put away
+              Dismiss
             </Button>
           )}
         </span>

@@ -21,7 +21,7 @@ interface Plans {
 
 export function GoingButton({
   ids,
-  label = 'Away with…',
+  label = 'Remove…',
   disabled = false,
 }: {
   ids: () => readonly string[];

@@ -188,7 +188,7 @@ export function MapView({
           </Button>
         )}
         <Button size="small" onClick={() => pickTiles((file) => void openTiles(file))}>
-          {own ? `Tiles: ${own.name}` : 'Own tiles…'}
+          {own ? `Tiles: ${own.name}` : 'Add a map file…'}
         </Button>
         {own && (
           <Button size="small" type="text" onClick={() => setOwn(null)}>

@@ -3,6 +3,7 @@
 // How a picture is looked at: scale, what lies over it, the surround, the whole screen.
 
 import { Button, Segmented, Tooltip } from 'antd';
+import { useSyncExternalStore } from 'react';
 import { toggleScale } from './picture-stage';
 import { SURROUNDS, type Surround, useLooking, useRoom } from './pictures';
 import styles from './picture.module.css';
@@ -29,7 +30,7 @@ export function LookBar() {
         aria-pressed={clipped}
         onClick={() => useLooking.setState({ clipped: !clipped })}
       >
-        Clipped <kbd>J</kbd>
+        Clipping <kbd>L</kbd>
       </Button>
       <Segmented<Surround>
         size="small"
@@ -45,8 +46,28 @@ export function LookBar() {
         }))}
         aria-label="Surround"
       />
+      <FullScreenButton />
     </>
   );
+}
+
+/** The button of it, which says what it will do. */
+function FullScreenButton() {
+  const isFull = useSyncExternalStore(
+    followFullScreen,
+    () => document.fullscreenElement !== null,
+    () => false,
+  );
+  return (
+    <Button type="text" size="small" aria-pressed={isFull} onClick={() => void toggleFullScreen()}>
+      Full screen <kbd>Shift+Enter</kbd>
+    </Button>
+  );
+}
+
+function followFullScreen(tell: () => void): () => void {
+  document.addEventListener('fullscreenchange', tell);
+  return () => document.removeEventListener('fullscreenchange', tell);
 }
 
 /** The whole screen, and back. */
@@ -61,7 +82,7 @@ export const lookKeys = (move: (x: number, y: number) => void) => {
   return {
     ' ': toggleScale,
     h: () => useLooking.setState(({ histogram }) => ({ histogram: !histogram })),
-    j: () => useLooking.setState(({ clipped }) => ({ clipped: !clipped })),
+    l: () => useLooking.setState(({ clipped }) => ({ clipped: !clipped })),
     'Shift+a': () => move(by, 0),
     'Shift+ArrowLeft': () => move(by, 0),
     'Shift+d': () => move(-by, 0),

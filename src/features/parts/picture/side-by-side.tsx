@@ -59,7 +59,7 @@ export function SideBySide({ ids, onClose, onPresent }: Props) {
     d: () => step(1),
     ArrowRight: () => step(1),
   });
-  useKeys({ ...lookKeys(moveView), c: onClose, Enter: () => void keepOne(present, ids), Escape: onClose });
+  useKeys({ ...lookKeys(moveView), b: onClose, Enter: () => void keepOne(present, ids), Escape: onClose });
   return (
     <section className={styles.view} aria-label="Side by side" data-surround={surround}>
       <div ref={room} className={styles.besides} style={{ gridTemplateColumns: `repeat(${columns}, minmax(0, 1fr))` }}>
@@ -88,7 +88,7 @@ export function SideBySide({ ids, onClose, onPresent }: Props) {
           <LookBar />
         </span>
         <Button type="text" size="small" onClick={onClose}>
-          One alone <kbd>C</kbd>
+          One alone <kbd>B</kbd>
         </Button>
       </footer>
     </section>

@@ -54,7 +54,7 @@ export function SingleView({ photoId, result, onStep, onOpen, onClose, onSideByS
     { id: photoId, sizes: zoomed ? REAL : SCREEN },
     ...neighbours.map((id, index) => ({ id, sizes: zoomed && index === 0 ? REAL : SCREEN })),
   ]);
-  useKeys({ ...lookKeys(moveView), c: onSideBySide, Enter: onClose, Escape: onClose });
+  useKeys({ ...lookKeys(moveView), b: onSideBySide, Enter: onClose, Escape: onClose });
   const said = shownWords(useShown(photoId), zoomed);
   const rating = place >= 0 ? (result.ratings[place] ?? 0) : 0;
   const later = useDeferredValue(photoId); // the picture first, what stands below it a moment later
@@ -137,7 +137,7 @@ const Looks = memo(function Looks({ back, onSideBySide, onClose }: Pick<Props, '
         <LookBar />
       </span>
       <Button type="text" size="small" onClick={onSideBySide}>
-        Side by side <kbd>C</kbd>
+        Side by side <kbd>B</kbd>
       </Button>
       <Button type="text" size="small" onClick={onClose}>
         {back} <kbd>Esc</kbd>

@@ -8,6 +8,7 @@ import Link from 'next/link';
 import { useEffect, useState } from 'react';
 import { parseDirection } from '@/core/geo/direction';
 import { type Position } from '@/core/geo/position';
+import { nearText } from '@/core/query/terms';
 import { privateAreaAt } from '@/core/locate/kept';
 import { useLive } from '@/storage/catalog/live';
 import type { PhotoRecord } from '@/storage/catalog/records';
@@ -30,7 +31,7 @@ export function PlacePanel({ photo }: { photo: PhotoRecord }) {
   const nearest = useNearest(own.length > 0 ? null : position);
   const spots = useLive(() => session.db.spots.toArray(), []) ?? [];
   if (!position) return null;
-  const around = `near:${position.lat},${position.lon},${AROUND_M}m`;
+  const around = `near:${nearText(position, AROUND_M)}`;
   const inside = privateAreaAt(position, spots);
   const direction = typeof photo.fields.direction === 'string' ? parseDirection(photo.fields.direction) : null;
   return (

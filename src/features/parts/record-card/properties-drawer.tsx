@@ -75,7 +75,7 @@ function Properties({ photoId }: { photoId: string }) {
       <table>
         <thead>
           <tr>
-            <th scope="col">Family</th>
+            <th scope="col">Standard</th>
             <th scope="col">Where</th>
             <th scope="col">Name</th>
             <th scope="col">Value</th>

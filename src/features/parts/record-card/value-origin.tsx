@@ -18,7 +18,7 @@ export interface Origin {
   files: FileRecord[];
 }
 
-const FAMILY_WORDS: Record<Family, string> = { exif: 'EXIF', iim: 'IIM', xmp: 'XMP', film: 'film' };
+const FAMILY_WORDS: Record<Family, string> = { exif: 'EXIF', iim: 'IIM', xmp: 'XMP', video: 'video' };
 
 /** Where the value in force stands: a family in the image file, the sidecar, or only here so far. */
 function standsIn({ photo, files }: Origin, { key }: FieldRow): { word: string; sentence: string } | null {

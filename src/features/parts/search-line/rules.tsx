@@ -117,7 +117,7 @@ function Rules({ order, onDone }: { order: Order; onDone: () => void }) {
         <span role="status">{found === undefined ? '…' : photos(found)}</span>
         <Button onClick={onDone}>Cancel</Button>
         <Button type="primary" htmlType="submit" disabled={!ready}>
-          {needsName ? 'Keep' : 'Take these rules'}
+          {needsName ? 'Keep' : 'Use these rules'}
         </Button>
       </footer>
     </form>

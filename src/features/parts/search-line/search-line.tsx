@@ -117,7 +117,7 @@ export function ScopeLine() {
           spellCheck={false}
           autoComplete="off"
           role="combobox"
-          aria-label="Scope"
+          aria-label="Search"
           aria-describedby="scope-remark"
           aria-expanded={open && options.length > 0}
           aria-controls={listId}
@@ -139,7 +139,7 @@ export function ScopeLine() {
           <button
             type="button"
             className={styles.empty}
-            aria-label="Empty the scope"
+            aria-label="Clear the search"
             onClick={() => {
               take('');
               setOpen(false);
@@ -148,11 +148,11 @@ export function ScopeLine() {
             ×
           </button>
         )}
-        <Tooltip title="Put the scope together by rules">
+        <Tooltip title="Put the search together by rules">
           <Button
             size="small"
             type="text"
-            onClick={() => openRules({ text: typed, title: 'the scope', onTake: (text) => take(text) })}
+            onClick={() => openRules({ text: typed, title: 'the search', onTake: (text) => take(text) })}
           >
             Rules…
           </Button>
@@ -229,7 +229,7 @@ function PinButton({ scope }: { scope: string }) {
   const pinned = usePinnedScopes((state) => state.pinned.includes(scope));
   return (
     <Button size="small" type="text" aria-pressed={pinned} onClick={() => togglePinned(scope)}>
-      {pinned ? 'Unpin this scope' : 'Pin this scope'}
+      {pinned ? 'Unpin this search' : 'Pin this search'}
     </Button>
   );
 }
@@ -270,7 +270,7 @@ function useOptions(typed: string, cursor: number, open: boolean): Option[] {
             text: reading.scope,
             label: reading.scope,
             remark: reading.notUnderstood.length > 0 ? `not understood: ${reading.notUnderstood.join(', ')}` : '',
-            group: 'In plain words',
+            group: 'Read as',
           },
         ]
       : [];

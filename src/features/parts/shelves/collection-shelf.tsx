@@ -68,7 +68,7 @@ export function CollectionShelf() {
       <Level parentId={null} collections={collections} countOf={countOf} depth={0} />
       {collections.length === 0 && (
         <p className="quiet">
-          Narrow the scope and keep it here under a name, or gather photos by hand with <kbd>G</kbd>.
+          Narrow the search and save it here under a name, or gather photos by hand with <kbd>G</kbd>.
         </p>
       )}
     </Shelf>
@@ -309,7 +309,7 @@ function Card({ one, collections }: { one: Collection; collections: Collection[]
             saveText(`${one.name}.collections.json`, keptText('collections', withInside(collections, one.id)))
           }
         >
-          Give out as a file
+          Save as file…
         </Button>
       </div>
       <Button size="small" danger onClick={remove}>
@@ -420,15 +420,17 @@ function SaveScope({ scope }: { scope: string }) {
       content={<NameInput label="Name of the smart collection" onName={save} />}
       title={
         <span>
-          Keep <code>{scope}</code> as
+          Save <code>{scope}</code> as
         </span>
       }
     >
       <Tooltip
-        title={scope === '' ? 'Narrow the scope first' : 'Keep this scope under a name: a collection that fills itself'}
+        title={
+          scope === '' ? 'Narrow the search first' : 'Save this search under a name: a collection that fills itself'
+        }
       >
         <Button size="small" type="text" disabled={scope === ''}>
-          Keep scope
+          Save search…
         </Button>
       </Tooltip>
     </Popover>

@@ -81,7 +81,7 @@ function Counts({ result }: { result: SearchAnswer }) {
   const hidden = all - fitting - staying;
   const parts = [
     behind > 0 && `${count(behind)} in closed sets`,
-    hidden > 0 && `${count(hidden)} hidden by the scope`,
+    hidden > 0 && `${count(hidden)} not in this search`,
     order.length !== all && `${count(all)} in all`,
     unrated > 0 && unrated < order.length && `${count(unrated)} still unrated`,
     selected > 0 && `${count(selected)} selected`,
@@ -92,7 +92,7 @@ function Counts({ result }: { result: SearchAnswer }) {
       <strong>{count(order.length)}</strong> shown
       {parts.length > 0 && <span className="quiet"> · {parts.join(' · ')}</span>}
       {staying > 0 && (
-        <Tooltip title="They no longer fit the scope since you changed them">
+        <Tooltip title="They no longer fit the search since you changed them">
           <Button size="small" type="link" onClick={lookAnew}>
             {count(staying)} stay; look anew
           </Button>
@@ -145,14 +145,14 @@ function ViewMenu() {
         <JudgingTo value={to} onChange={(next) => useJudging.setState({ to: next })} setSize={0} />
       </fieldset>
       <fieldset>
-        <legend>A photo that no longer fits the scope after you changed it</legend>
+        <legend>A photo that no longer fits the search after you changed it</legend>
         <Segmented<Viewing['leaving']>
           size="small"
           value={leaving}
           onChange={(next) => setViewing({ leaving: next })}
           options={[
             { value: 'later', label: 'stays until I look anew' },
-            { value: 'at-once', label: 'leaves at once' },
+            { value: 'at-once', label: 'is hidden at once' },
           ]}
           aria-label="When it leaves"
         />
@@ -185,7 +185,7 @@ function ViewMenu() {
   return (
     <Popover trigger="click" placement="bottomLeft" content={content}>
       <Button size="small" type="text">
-        Showing{setsClosed ? ': sets closed' : ''}…
+        View options{setsClosed ? ': sets closed' : ''}…
       </Button>
     </Popover>
   );

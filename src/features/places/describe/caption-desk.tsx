@@ -49,7 +49,7 @@ export function CaptionDesk() {
   const summary = useMemo(() => (same ? summarise([same]) : null), [same]);
   if (!result) return <p className={styles.note}>Opening the catalog…</p>;
   if (photoId === null)
-    return <p className={styles.note}>No photo fits the scope. What is left to do stands at the left.</p>;
+    return <p className={styles.note}>No photo fits the search. What is left to do stands at the left.</p>;
   const ids = [photoId];
   return (
     <section className={styles.captions} aria-label="Captions">

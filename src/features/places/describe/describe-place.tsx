@@ -12,7 +12,13 @@ import { ShorthandDesk } from './shorthand-desk';
 import { TableDesk } from './table-desk';
 import { WordsDesk } from './words-desk';
 
-const DESKS = { captions: 'Captions', words: 'Words', kits: 'Kits', shorthand: 'Shorthand', table: 'Table' } as const;
+const DESKS = {
+  captions: 'Captions',
+  words: 'Keywords',
+  kits: 'Kits',
+  shorthand: 'Shorthand',
+  table: 'Table',
+} as const;
 
 export function DescribePlace() {
   const [desk, show] = useDesk(DESKS, 'captions');

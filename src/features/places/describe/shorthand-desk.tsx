@@ -155,7 +155,7 @@ function ListForm({ list }: { list: ShorthandList }) {
             )
           }
         >
-          Give out as a table
+          Save as file…
         </Button>
         <Button
           size="small"

@@ -80,7 +80,7 @@ export function TableDesk() {
           disabled={ids.length === 0 || keys.length === 0}
           onClick={() => void giveOut()}
         >
-          Give out {photosWords(ids.length)}
+          Save {photosWords(ids.length)} as file…
         </Button>
       </div>
       <p className="quiet">

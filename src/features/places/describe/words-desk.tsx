@@ -27,7 +27,7 @@ export function WordsDesk() {
   const [sought, setSought] = useState('');
   const word = chosen === null ? undefined : vocabulary.byId.get(chosen);
   return (
-    <section className={styles.page} aria-label="Words">
+    <section className={styles.page} aria-label="Keywords">
       <header className={styles.bar}>
         <Input
           allowClear
@@ -39,7 +39,7 @@ export function WordsDesk() {
         />
         <span className="quiet">{plural(vocabulary.byId.size, 'word')} in the vocabulary</span>
         <Checkbox checked={implied} onChange={({ target }) => useGiving.setState({ implied: target.checked })}>
-          giving a word gives those above it too
+          also give the words above it
         </Checkbox>
         <span className={styles.push} />
         <Exchange vocabulary={vocabulary} />
@@ -243,7 +243,7 @@ function Exchange({ vocabulary }: { vocabulary: Vocabulary }) {
           return false;
         }}
       >
-        <Button size="small">Take in a file…</Button>
+        <Button size="small">Load a file…</Button>
       </Upload>
       <Dropdown
         trigger={['click']}
@@ -253,7 +253,7 @@ function Exchange({ vocabulary }: { vocabulary: Vocabulary }) {
         }}
       >
         <Button size="small" disabled={vocabulary.byId.size === 0}>
-          Give out…
+          Save as file…
         </Button>
       </Dropdown>
     </>

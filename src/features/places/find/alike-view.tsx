@@ -73,7 +73,7 @@ export function AlikeView({
       </header>
       {found?.groups.length === 0 && (
         <p className="quiet">
-          No two photos of this scope are {nearnessWords(bits)}. Slide further to see those less alike.
+          No two photos of this search are {nearnessWords(bits)}. Slide further to see those less alike.
         </p>
       )}
       {found?.groups.slice(0, shown).map((group) => (

@@ -95,7 +95,7 @@ export function FindPlace() {
       d: () => go(1),
       ArrowRight: () => go(1),
       f: () => setFolded((now) => !now),
-      'Shift+f': () => void toggleFullScreen(),
+      'Shift+Enter': () => void toggleFullScreen(),
     },
     closed,
   );
@@ -103,7 +103,7 @@ export function FindPlace() {
     {
       Enter: openFocused,
       Escape: clearSelection,
-      c: () => void beside.open(),
+      b: () => void beside.open(),
       'Shift+a': () => stretch(-1),
       'Shift+ArrowLeft': () => stretch(-1),
       'Shift+d': () => stretch(1),

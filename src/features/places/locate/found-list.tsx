@@ -77,6 +77,6 @@ export function FoundList({
 
 const EMPTY: Record<Outcome['state'], string> = {
   matched: 'Nothing is matched. Are the tracks of these days there, and the clocks right?',
-  keeps: 'No photo of the scope keeps a position of its own.',
+  keeps: 'No photo of the search keeps a position of its own.',
   unmatched: 'Every photo was matched, or keeps the position it has.',
 };

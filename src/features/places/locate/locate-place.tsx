@@ -8,7 +8,7 @@ import { DeskNav, useDesk } from '@/features/parts/desks/desks';
 import { LeftToPlace } from './left-to-place';
 import styles from './locate.module.css';
 
-const DESKS = { map: 'Map', tracks: 'Tracks', words: 'Words for places', spots: 'Spots of your own' } as const;
+const DESKS = { map: 'Map', tracks: 'Tracks', words: 'Place names', spots: 'Spots of your own' } as const;
 
 // the map's library draws on a canvas, which only a browser has
 const MapDesk = dynamic(() => import('./map-desk').then(({ MapDesk: desk }) => desk), { ssr: false });

@@ -56,7 +56,7 @@ export function MapDesk() {
   const goTo = (to: GoneTo) => setShow(around(to, 1500));
   const copyNeighbour = async () => {
     const from = placing && nearestInTime(placing, ids);
-    if (!from) message.warning('No photo of the scope near them in time has a position.');
+    if (!from) message.warning('No photo of the search near them in time has a position.');
     else await place(ids, from);
   };
   return (

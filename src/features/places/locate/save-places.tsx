@@ -45,7 +45,7 @@ export function SavePlaces({ ids, names }: { ids: readonly string[]; names: read
           });
       }
     }
-    if (placed.length === 0) message.warning('No photo of the scope has a position.');
+    if (placed.length === 0) message.warning('No photo of the search has a position.');
     else saveText(`photos.${kind}`, KINDS[kind].write(placed), KINDS[kind].type);
     if (placed.length > 0)
       message.success(`${photos(placed.length)} saved as ${KINDS[kind].label}; private areas are in it`);

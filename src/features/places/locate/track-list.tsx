@@ -41,8 +41,8 @@ export function TrackList({ tracks, gapSeconds }: { tracks: UsableTrack[] | null
       {tracks === null && <p className="quiet">Looking…</p>}
       {tracks?.length === 0 && (
         <p className="quiet">
-          No track of these days. Tracks that lie beside the photos are found when a drive is looked through; others are
-          added here, or dropped: GPX, KML, GeoJSON, NMEA, tables.
+          No track of these days. Tracks that lie beside the photos are found when a drive is scanned; others are added
+          here, or dropped: GPX, KML, GeoJSON, NMEA, tables.
         </p>
       )}
       <ul>

@@ -20,7 +20,7 @@ export function UnplacedList({ placing }: { placing: Placing | null }) {
   if (unplaced.length === 0)
     return (
       <p className={styles.note}>
-        {placing.ids.length === 0 ? 'No photo in the scope.' : 'Every photo of the scope has a position.'}
+        {placing.ids.length === 0 ? 'No photo in the search.' : 'Every photo of the search has a position.'}
       </p>
     );
   const click = (id: string, at: number, event: { shiftKey: boolean; ctrlKey: boolean; metaKey: boolean }) => {

@@ -80,11 +80,11 @@ export function WordsDesk() {
     setPlanned(null);
   };
   return (
-    <section className={styles.page} aria-label="Words for places">
-      <h2>Words for places</h2>
+    <section className={styles.page} aria-label="Place names">
+      <h2>Place names</h2>
       <p className={styles.lead}>
         Town, province, country and its code of the nearest named place, for{' '}
-        {chosen.length > 0 ? `the ${photos(chosen.length)} selected` : `the ${photos(ids.length)} of the scope`}. Spots
+        {chosen.length > 0 ? `the ${photos(chosen.length)} selected` : `the ${photos(ids.length)} of the search`}. Spots
         of your own go before the gazetteer. Where a photo has no place of the camera yet, that is written too, with its
         position.
       </p>
@@ -114,7 +114,7 @@ export function WordsDesk() {
               setPlanned(null);
             }}
           >
-            For the whole scope instead
+            For the whole search instead
           </Button>
         )}
       </div>

@@ -27,7 +27,7 @@ export function CardRows() {
               <span className={styles.driveActions}>
                 {kind === 'practice' && (
                   <Button size="small" onClick={() => void session.drives.setTakenOut(id, !takenOut)}>
-                    {takenOut ? 'Put in' : 'Take out'}
+                    {takenOut ? 'Plug in' : 'Unplug'}
                   </Button>
                 )}
                 {there && (

@@ -90,12 +90,12 @@ export function DriveRow({ drive }: { drive: DriveRecord }) {
         <span className={styles.driveActions}>
           {drive.kind === 'practice' && (
             <Button size="small" onClick={() => void session.drives.setTakenOut(drive.id, !drive.takenOut)}>
-              {drive.takenOut ? 'Put in' : 'Take out'}
+              {drive.takenOut ? 'Plug in' : 'Unplug'}
             </Button>
           )}
           {state === 'connected' ? (
             <Button size="small" onClick={() => void session.startScan(drive.id)}>
-              Look through again
+              Scan for changes
             </Button>
           ) : (
             !drive.takenOut && (
@@ -123,7 +123,7 @@ export function DriveRow({ drive }: { drive: DriveRecord }) {
           <span className={styles.trouble}>, {count(sums.inDoubt)} in doubt</span>
         )}
         {sums !== undefined && sums.unreadable > 0 && <>, {count(sums.unreadable)} not readable</>}
-        {drive.scannedAt !== null && <>, looked through {dateTime(drive.scannedAt)}</>}
+        {drive.scannedAt !== null && <>, scanned {dateTime(drive.scannedAt)}</>}
       </p>
       {connection?.state === 'stranger' && <Stranger drive={drive} connection={connection} />}
       {!drive.marked && (
@@ -158,7 +158,7 @@ function Stranger({
   const mark = async () => {
     if (!drive.handle) return;
     await session.drives.markAgain(drive.id, drive.handle).then(
-      () => message.success(`“${drive.name}” is marked again, and looked through.`),
+      () => message.success(`“${drive.name}” is marked again, and scanned.`),
       (error: unknown) =>
         message.error(`It could not be marked: ${error instanceof Error ? error.message : String(error)}`),
     );
@@ -176,7 +176,7 @@ function Stranger({
           {' '}
           <Popconfirm
             title={`Is this really “${drive.name}”?`}
-            description="Look into the folder first. It gets its mark again, and is looked through; what is not there counts as missing."
+            description="Look into the folder first. It gets its mark again, and is scanned; what is not there counts as missing."
             okText="It is: mark it again"
             cancelText="No"
             onConfirm={() => void mark()}

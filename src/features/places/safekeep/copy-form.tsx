@@ -40,7 +40,7 @@ export function CopyForm({ drives }: { drives: DriveRecord[] }) {
         <Radio value="selection" disabled={selected.size === 0}>
           the selection ({count(selected.size)})
         </Radio>
-        <Radio value="scope">the scope ({count(inScope.length)})</Radio>
+        <Radio value="scope">the search ({count(inScope.length)})</Radio>
       </Radio.Group>
       <div className={styles.fromTo}>
         <label htmlFor="copy-from">from</label>

@@ -128,7 +128,7 @@ function CheckRow({ driveId, name }: { driveId: string; name: string }) {
           (standing.unverified > 0
             ? `${photos(standing.unverified)} not read in full yet`
             : standing.oldestReading !== null
-              ? `everything read since ${dateTime(standing.oldestReading)}`
+              ? `last full check ${dateTime(standing.oldestReading)}`
               : 'nothing on it')}
       </span>
       {standing !== undefined && standing.damaged + standing.missing + standing.inDoubt > 0 && (

@@ -50,7 +50,7 @@ export function RoundCard({ round, photoId, choices, onChoices, onDecide, onLeav
           onClick={() => onDecide('leave')}
           aria-pressed={now === 'leave'}
         >
-          Leave <kbd>S</kbd>
+          Stay <kbd>S</kbd>
         </Button>
         <Button
           type={now === 'reject' ? 'primary' : 'default'}
@@ -64,7 +64,7 @@ export function RoundCard({ round, photoId, choices, onChoices, onDecide, onLeav
         on to the next after each
       </Checkbox>
       <Checkbox checked={choices.leaving} onChange={(event) => onChoices({ leaving: event.target.checked })}>
-        what is decided leaves at once
+        hide what is decided
       </Checkbox>
       <div className={styles.roundEnd}>
         {over && sums.up > 0 && round.rung < TOP_RUNG && (
@@ -72,16 +72,16 @@ export function RoundCard({ round, photoId, choices, onChoices, onDecide, onLeav
             Next round over the {count(sums.up)} that went up
           </Button>
         )}
-        <Button onClick={onLeave}>{over ? 'Close' : 'Leave it for later'}</Button>
+        <Button onClick={onLeave}>{over ? 'Close' : 'Pause the round'}</Button>
       </div>
     </section>
   );
 }
 
-/** Done and left, and which way; together they make all. */
+/** Done and still to do, and which way; together they make all. */
 export function roundWords(round: Round): string {
   const { all, done, undecided, up, left, rejected, share } = sumsOf(round);
-  return `${count(done)} of ${count(all)} done, ${count(undecided)} to do · ${count(up)} up (${(100 * share).toFixed(1)} %), ${count(left)} left, ${count(rejected)} rejected`;
+  return `${count(done)} of ${count(all)} done, ${count(undecided)} to do · ${count(up)} up (${(100 * share).toFixed(1)} %), ${count(left)} stay, ${count(rejected)} rejected`;
 }
 
 export function RoundBar({ round }: { round: Round }) {

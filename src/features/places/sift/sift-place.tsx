@@ -227,7 +227,7 @@ function Through({ photoId, photos, result, open, onClose, keys, decided, aside 
     { a: () => step(-1), ArrowLeft: () => step(-1), d: () => step(1), ArrowRight: () => step(1), ...keys },
     closed,
   );
-  useKeys({ f: () => setFolded((now) => !now), 'Shift+f': () => void toggleFullScreen() });
+  useKeys({ f: () => setFolded((now) => !now), 'Shift+Enter': () => void toggleFullScreen() });
   return (
     <div className={styles.place} data-folded={folded}>
       <main className={styles.main}>

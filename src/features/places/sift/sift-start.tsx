@@ -44,12 +44,12 @@ export function SiftStart({ result, scope, onRound, onThrough }: Props) {
               'All photos'
             ) : (
               <>
-                The scope <code>{scope}</code>
+                The search <code>{scope}</code>
               </>
             )}
           </h2>
           <p>
-            {photos(result.order.length)}, in the order of the scope line. Judge each by key, click or drag; nothing
+            {photos(result.order.length)}, in the order of the search line. Judge each by key, click or drag; nothing
             leaves the row while you do.
           </p>
           <Button type="primary" disabled={result.order.length === 0} onClick={onThrough}>
@@ -116,7 +116,7 @@ function BeginRound({ result, rounds, onRound }: Pick<Props, 'result' | 'onRound
             onChange={setOver}
             popupMatchSelectWidth={false}
             options={[
-              { value: 'scope', label: `the scope (${count(numbers.scope)})` },
+              { value: 'scope', label: `the search (${count(numbers.scope)})` },
               { value: 'selection', label: `the selection (${count(numbers.selection)})`, disabled: selected === 0 },
               {
                 value: 'reached',
@@ -189,11 +189,11 @@ function RoundLine({ round, onRound }: { round: Round; onRound: (id: string) => 
           </Button>
         )}
         <Popconfirm
-          title="Put this round away? The ratings it gave stay."
-          okText="Put away"
+          title="Remove this round? The ratings it gave stay."
+          okText="Remove"
           onConfirm={() => void session.changeKept('rounds', round, { deleted: true })}
         >
-          <Button size="small" type="text" aria-label={`Put away ${round.name}`}>
+          <Button size="small" type="text" aria-label={`Remove ${round.name}`}>
             ×
           </Button>
         </Popconfirm>
@@ -211,15 +211,15 @@ function Rejected({ result, scope }: { result: SearchAnswer; scope: string }) {
       <h2>Rejected</h2>
       <p>
         {number === 0
-          ? 'Nothing in this scope is rejected.'
-          : `${photos(number)} of the scope ${number === 1 ? 'is' : 'are'} rejected. Nothing happens to them until you say so: they can be set aside, taken out of the catalog, or later erased; three acts, each told before it is done.`}
+          ? 'Nothing in this search is rejected.'
+          : `${photos(number)} of the search ${number === 1 ? 'is' : 'are'} rejected. Nothing happens to them until you say so: they can be set aside, taken out of the catalog, or later erased; three acts, each told before it is done.`}
       </p>
       {number > 0 && (
         <div className={styles.row}>
           <a href={`/find?q=${encodeURIComponent(withTerm(scope, 'rating', '-1'))}`}>
             <Button>Look at them</Button>
           </a>
-          <GoingButton ids={ids} label={`Away with ${photos(number)}…`} />
+          <GoingButton ids={ids} label={`Remove ${photos(number)}…`} />
         </div>
       )}
     </section>

@@ -46,7 +46,7 @@ export function Accessions() {
         {accessions.length > SHOWN && (
           <p className="quiet">
             and {plural(accessions.length - SHOWN, 'earlier one')}: type <span className="mono">accession:2026</span> in
-            the scope line
+            the search line
           </p>
         )}
       </section>

@@ -30,7 +30,9 @@ export function ArrivalSection({ all }: { all: LookedAt[] }) {
     <section className={styles.section} aria-labelledby="take-in-arrival">
       <h2 id="take-in-arrival">What is written on arrival</h2>
       <div className={styles.fields}>
-        <label htmlFor="take-in-kits">Kits</label>
+        <label htmlFor="take-in-kits">
+          Kits <small className="quiet">prepared metadata</small>
+        </label>
         <div className={styles.line}>
           <Select
             id="take-in-kits"

@@ -14,7 +14,7 @@ import { count, dayHeading, plural } from '@/ui/format';
 import { useSize } from '@/ui/use-size';
 import { runOf } from './run-of';
 import { useThumb } from './source-thumbs';
-import { isFilm, isKnown, isTicked, markRun, setSheet, tick, useTakeIn } from './take-in-state';
+import { isVideo, isKnown, isTicked, markRun, setSheet, tick, useTakeIn } from './take-in-state';
 import styles from './take-in.module.css';
 import type { Chosen } from './use-plan';
 
@@ -26,7 +26,7 @@ const AHEAD = 300;
 
 export function FramesSection({ all, ticked }: Chosen) {
   const { mark, sheet } = useTakeIn();
-  const films = all.filter(isFilm).length;
+  const videos = all.filter(isVideo).length;
   const fresh = all.filter((item) => !isKnown(item));
   const only = () => {
     const run = runOf(all, mark);
@@ -54,9 +54,9 @@ export function FramesSection({ all, ticked }: Chosen) {
         <Button size="small" disabled={!mark} onClick={only}>
           Only the marked run{mark && ` (${count(runOf(all, mark).length)})`}
         </Button>
-        {films > 0 && (
-          <Checkbox checked={sheet.withFilms} onChange={({ target }) => setSheet({ withFilms: target.checked })}>
-            films too ({count(films)})
+        {videos > 0 && (
+          <Checkbox checked={sheet.withVideos} onChange={({ target }) => setSheet({ withVideos: target.checked })}>
+            videos too ({count(videos)})
           </Checkbox>
         )}
         <span className="quiet">Click marks a frame, Shift and click a run.</span>
@@ -209,8 +209,8 @@ const FrameTile = memo(function FrameTile({ item, at, left, width, height, marke
         ? 'going in'
         : standing === 'doubtful'
           ? 'in doubt'
-          : isFilm(item)
-            ? 'film'
+          : isVideo(item)
+            ? 'video'
             : '';
   const why = item.problem
     ? problemSentence(item.problem)

@@ -60,8 +60,8 @@ export function Outcome({ source, chosen }: Props) {
           <Sentence plan={plan} source={source} />
           {(look?.progress.phase !== 'done' || cataloging) && (
             <p className={styles.caution}>
-              {cataloging ? 'A drive is still being cataloged' : `${source.name} is still being looked through`}: some
-              of the ticked frames may yet be found to be known.
+              {cataloging ? 'A drive is still being cataloged' : `${source.name} is still being scanned`}: some of the
+              ticked frames may yet be found to be known.
             </p>
           )}
           {way.length > 0 && (

@@ -62,7 +62,7 @@ export function RoutineLine() {
       )}
       {current && changed && (
         <Button size="small" onClick={() => void session.changeKept('routines', current, { sheet })}>
-          Keep the changes in it
+          Update the routine
         </Button>
       )}
       <span className={styles.push} />
@@ -84,7 +84,7 @@ export function RoutineLine() {
         </Button>
       </SmallCard>
       <Button size="small" type="text" onClick={() => useTakeIn.setState({ sheet: NEW_SHEET, routineId: null })}>
-        Empty sheet
+        Start blank
       </Button>
     </div>
   );

@@ -10,7 +10,7 @@ import { bytes, count, plural } from '@/ui/format';
 import { offerFolder, pickFolder } from '@/features/parts/connecting/connect-drive';
 import { session } from '@/engine/session';
 import { whichCatalog } from '@/engine/which-catalog';
-import { chooseSource, closeSource, isFilm, isKnown, setSheet, useTakeIn } from './take-in-state';
+import { chooseSource, closeSource, isVideo, isKnown, setSheet, useTakeIn } from './take-in-state';
 import styles from './take-in.module.css';
 import { useSession } from '@/features/parts/session/use-session';
 
@@ -32,7 +32,7 @@ export function SourceSection() {
       session.drives.of(id).state !== 'connected' &&
       (await session.drives.openSource(id, 'read')).state !== 'connected'
     )
-      return void message.warning('It is not there. Put it in, or choose it again.');
+      return void message.warning('It is not there. Plug it in, or choose it again.');
     await chooseSource(id);
   };
   const chosen = sources.find(({ id }) => id === sourceId);
@@ -152,7 +152,7 @@ function Found({ look: { items, others, troubles, progress }, name }: { look: So
     (sum, { frame }) => sum + [...frame.photos, ...frame.beside].reduce((all, file) => all + file.sizeBytes, 0),
     0,
   );
-  const films = items.filter(isFilm).length;
+  const videos = items.filter(isVideo).length;
   const known = items.filter(isKnown).length;
   const doubtful = items.filter(({ standing }) => standing?.state === 'doubtful');
   const PHASE = {
@@ -164,8 +164,8 @@ function Found({ look: { items, others, troubles, progress }, name }: { look: So
   return (
     <>
       <p aria-live="polite">
-        <strong>{plural(items.length, 'frame')}</strong> on {name}: {plural(photos - films, 'photo')}
-        {films > 0 && `, ${plural(films, 'film')}`}, {bytes(size)}.
+        <strong>{plural(items.length, 'frame')}</strong> on {name}: {plural(photos - videos, 'photo')}
+        {videos > 0 && `, ${plural(videos, 'video')}`}, {bytes(size)}.
         {progress.phase === 'done' &&
           (known === 0
             ? ' None is in the catalog.'

@@ -2,7 +2,7 @@ import { beforeEach, describe, expect, it } from 'vitest';
 import { NEW_SHEET } from '@/core/take-in/sheet';
 import type { LookedAt, Standing } from '@/storage/jobs/source-look';
 import { runOf } from './run-of';
-import { isFilm, isKnown, isTicked, markRun, tick, useTakeIn } from './take-in-state';
+import { isVideo, isKnown, isTicked, markRun, tick, useTakeIn } from './take-in-state';
 
 const item = (name: string, standing: Standing | null = { state: 'new' }, more: Partial<LookedAt> = {}): LookedAt => {
   const photo = { path: name, sizeBytes: 1, modifiedMs: 1 };
@@ -35,7 +35,7 @@ beforeEach(() =>
 describe('what is ticked', () => {
   it('all that is new or in doubt, also while it is not known what it is; nothing that is known or cannot be read', () => {
     expect(ticked(a, b, c, known, likely, bad, item('y.jpg', null))).toBe('abcy');
-    expect([isKnown(known), isKnown(likely), isKnown(b), isFilm(c), isFilm(a)]).toEqual([
+    expect([isKnown(known), isKnown(likely), isKnown(b), isVideo(c), isVideo(a)]).toEqual([
       true,
       true,
       false,
@@ -55,8 +55,8 @@ describe('what is ticked', () => {
     expect(ticked(a, known)).toBe('a');
   });
 
-  it('films can be left out, and what was given to an accession is no longer there to be chosen', () => {
-    useTakeIn.setState({ sheet: { ...NEW_SHEET, withFilms: false }, given: new Set(['a']) });
+  it('videos can be left out, and what was given to an accession is no longer there to be chosen', () => {
+    useTakeIn.setState({ sheet: { ...NEW_SHEET, withVideos: false }, given: new Set(['a']) });
     expect(ticked(a, b, c)).toBe('b');
   });
 });

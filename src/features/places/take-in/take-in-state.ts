@@ -66,7 +66,7 @@ export async function chooseSource(sourceId: string, below = ''): Promise<void> 
   set({ sourceId, below, look: null, failure: null, ...NOTHING_CHOSEN });
   if (!session.drives.driveNow(sourceId)) {
     looking.abort();
-    return set({ failure: 'It is not there. Put it in, or choose it again.' });
+    return set({ failure: 'It is not there. Plug it in, or choose it again.' });
   }
   await session.db.sources.update(sourceId, { usedAt: Date.now() });
   await lookAgain();
@@ -111,8 +111,8 @@ export function closeSource(): void {
   set({ sourceId: null, below: '', look: null, failure: null, ...NOTHING_CHOSEN });
 }
 
-const FILMS = new Set(['mp4', 'm4v', 'mov', 'avi']);
-export const isFilm = ({ frame }: LookedAt): boolean => frame.photos.every(({ path }) => FILMS.has(endingOf(path)));
+const VIDEOS = new Set(['mp4', 'm4v', 'mov', 'avi']);
+export const isVideo = ({ frame }: LookedAt): boolean => frame.photos.every(({ path }) => VIDEOS.has(endingOf(path)));
 
 export const isKnown = ({ standing }: LookedAt): boolean => standing?.state === 'known' || standing?.state === 'likely';
 
@@ -122,7 +122,7 @@ export function isTicked(
   { leftOut, insisted, given, sheet }: Pick<TakeInState, 'leftOut' | 'insisted' | 'given' | 'sheet'>,
 ): boolean {
   const { key } = item.frame;
-  if (item.problem || given.has(key) || (!sheet.withFilms && isFilm(item))) return false;
+  if (item.problem || given.has(key) || (!sheet.withVideos && isVideo(item))) return false;
   return isKnown(item) ? insisted.has(key) : !leftOut.has(key);
 }
 

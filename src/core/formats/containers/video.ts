@@ -1,26 +1,26 @@
-// Films in the ISO base media format (MP4) and its forerunner (MOV): creation time, length, size, turn, camera and
+// Videos in the ISO base media format (MP4) and its forerunner (MOV): creation time, length, size, turn, camera and
 // place, where the standard atoms carry them. `mvhd` counts seconds of UTC since 1904 (14496-12, section 8.2.2); the
 // keyed date and the user-data date carry their own offset.
 
 import type { ByteSource } from '../../bytes/source';
 import { decodeUtf8OrWindows1252 } from '../../bytes/text';
 import { ByteView } from '../../bytes/view';
-import { FILM_EPOCH_SECONDS, isoOfSeconds } from '../../time/civil';
-import { type Blocks, type Film, noBlocks } from './blocks';
+import { VIDEO_EPOCH_SECONDS, isoOfSeconds } from '../../time/civil';
+import { type Blocks, type Video, noBlocks } from './blocks';
 import { type Box, boxAt, boxOf, childrenOf, contentOf, readBoxes } from './boxes';
 
 export const XMP_UUID = 'uuid:be7acfcb97a942e89c71999491e3afac';
 
-export async function readFilmBlocks(source: ByteSource): Promise<Blocks> {
+export async function readVideoBlocks(source: ByteSource): Promise<Blocks> {
   const blocks = noBlocks();
-  const film: Film = { seconds: null, created: null, make: null, model: null, gps: null };
-  blocks.film = film;
+  const video: Video = { seconds: null, created: null, make: null, model: null, gps: null };
+  blocks.video = video;
   const { list, cutAt } = await readBoxes(source, 0, source.size);
   const moov = boxOf(list, 'moov');
-  if (!moov || cutAt !== null) blocks.problems.push({ code: 'film/cut-short' });
+  if (!moov || cutAt !== null) blocks.problems.push({ code: 'video/cut-short' });
   const movie = await childrenOf(source, moov);
-  await takeWords(film, source, movie);
-  takeHeader(film, new ByteView(await contentOf(source, boxOf(movie, 'mvhd'))));
+  await takeWords(video, source, movie);
+  takeHeader(video, new ByteView(await contentOf(source, boxOf(movie, 'mvhd'))));
   for (const track of movie.filter(({ type }) => type === 'trak'))
     takeTrack(
       blocks,
@@ -31,13 +31,13 @@ export async function readFilmBlocks(source: ByteSource): Promise<Blocks> {
   return blocks;
 }
 
-function takeHeader(film: Film, view: ByteView): void {
+function takeHeader(video: Video, view: ByteView): void {
   const long = view.u8(0) === 1;
   const created = long ? view.u64(4) : view.u32(4);
   const scale = view.u32(long ? 20 : 12);
   const duration = long ? view.u64(24) : view.u32(16);
-  if (scale && duration !== null && duration !== 0xffffffff) film.seconds = duration / scale;
-  if (created) film.created ??= `${isoOfSeconds(created - FILM_EPOCH_SECONDS)}Z`;
+  if (scale && duration !== null && duration !== 0xffffffff) video.seconds = duration / scale;
+  if (created) video.created ??= `${isoOfSeconds(created - VIDEO_EPOCH_SECONDS)}Z`;
 }
 
 /** The first track with a picture: its size (16.16 fixed point) and the turn of its matrix. */
@@ -52,20 +52,20 @@ function takeTrack(blocks: Blocks, view: ByteView): void {
   blocks.orientation = a > 0 ? 1 : a < 0 ? 3 : b > 0 ? 6 : b < 0 ? 8 : 1;
 }
 
-const KEYED: Readonly<Record<string, keyof Film>> = {
+const KEYED: Readonly<Record<string, keyof Video>> = {
   'com.apple.quicktime.creationdate': 'created',
   'com.apple.quicktime.make': 'make',
   'com.apple.quicktime.model': 'model',
   'com.apple.quicktime.location.ISO6709': 'gps',
 };
-const USER_DATA: Readonly<Record<string, keyof Film>> = {
+const USER_DATA: Readonly<Record<string, keyof Video>> = {
   '©day': 'created',
   '©mak': 'make',
   '©mod': 'model',
   '©xyz': 'gps',
 };
 
-async function takeWords(film: Film, source: ByteSource, movie: Box[]): Promise<void> {
+async function takeWords(video: Video, source: ByteSource, movie: Box[]): Promise<void> {
   const meta = boxOf(movie, 'meta');
   // in one of the two formats `meta` opens with a version, in the other its boxes begin at once
   const plain = await childrenOf(source, meta);
@@ -76,7 +76,7 @@ async function takeWords(film: Film, source: ByteSource, movie: Box[]): Promise<
     const [data] = await childrenOf(source, item);
     if (data?.type === 'data')
       takeWord(
-        film,
+        video,
         KEYED[keys[number - 1] ?? ''],
         decodeUtf8OrWindows1252((await contentOf(source, data)).subarray(8)),
       );
@@ -84,7 +84,7 @@ async function takeWords(film: Film, source: ByteSource, movie: Box[]): Promise<
   for (const item of await childrenOf(source, boxOf(movie, 'udta'))) {
     const wanted = USER_DATA[item.type];
     const view = wanted && new ByteView(await contentOf(source, item));
-    if (view) takeWord(film, wanted, decodeUtf8OrWindows1252(view.slice(4, view.u16(0) ?? 0) ?? new Uint8Array()));
+    if (view) takeWord(video, wanted, decodeUtf8OrWindows1252(view.slice(4, view.u16(0) ?? 0) ?? new Uint8Array()));
   }
 }
 
@@ -93,23 +93,23 @@ async function keysOf(source: ByteSource, keys: Box | undefined): Promise<string
   return Promise.all(boxes.slice(0, 200).map(async (box) => decodeUtf8OrWindows1252(await contentOf(source, box))));
 }
 
-function takeWord(film: Film, wanted: keyof Film | undefined, text: string): void {
+function takeWord(video: Video, wanted: keyof Video | undefined, text: string): void {
   const words = text.replace(/\0+$/, '').trim();
   if (words === '') return;
-  if (wanted === 'gps') film.gps ??= positionOfIso6709(words);
-  else if (wanted === 'created') film.created ??= filmDate(words);
-  else if (wanted === 'make' || wanted === 'model') film[wanted] ??= words;
+  if (wanted === 'gps') video.gps ??= positionOfIso6709(words);
+  else if (wanted === 'created') video.created ??= videoDate(words);
+  else if (wanted === 'make' || wanted === 'model') video[wanted] ??= words;
 }
 
-/** ISO 8601 with the offset's colon left out, as films write it. */
-function filmDate(text: string): string | null {
+/** ISO 8601 with the offset's colon left out, as videos write it. */
+function videoDate(text: string): string | null {
   const found = /^(\d{4}-\d{2}-\d{2}T\d{2}:\d{2}:\d{2})(?:\.\d+)?(Z|[+-]\d{2}):?(\d{2})?$/.exec(text);
   if (found) return `${found[1]}${found[2]}${found[2] === 'Z' ? '' : `:${found[3] ?? '00'}`}`;
   return /^\d{4}(-\d{2}(-\d{2}(T\d{2}:\d{2}(:\d{2})?)?)?)?$/.test(text) ? text : null;
 }
 
 /** `+62.0107-006.7741+012.3/` (ISO 6709, annex H). */
-export function positionOfIso6709(text: string): Film['gps'] {
+export function positionOfIso6709(text: string): Video['gps'] {
   const found = /^([+-]\d{1,2}(?:\.\d+)?)([+-]\d{1,3}(?:\.\d+)?)([+-]\d+(?:\.\d+)?)?/.exec(text);
   if (!found) return null;
   const [lat, lon] = [Number(found[1]), Number(found[2])];
