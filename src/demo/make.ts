@@ -33,23 +33,8 @@ function generatorKey(): string {
     readdirSync(folder, { withFileTypes: true }).flatMap((entry) =>
       entry.isDirectory() ? sources(path.join(folder, entry.name)) : [path.join(folder, entry.name)],
     );
-  const core = [
-    'fields/registry.ts',
-    'fields/values.ts',
-    'xmp/packet.ts',
-    'xmp/sidecar.ts',
-    'xmp/xml-tree.ts',
-    'exif/exif-tags.ts',
-    'take-in/sheet.ts',
-    'take-in/accession.ts',
-    'names/pattern.ts',
-  ].map((file) => path.join(HERE, '../core', file));
-  for (const file of [
-    ...sources(HERE)
-      .filter((name) => !name.endsWith('.test.ts'))
-      .sort(),
-    ...core,
-  ])
+  const isSource = (file: string) => !file.endsWith('.test.ts');
+  for (const file of [...sources(HERE), ...sources(path.join(HERE, '../core'))].filter(isSource).sort())
     hash.update(readFileSync(file));
   return hash.digest('hex');
 }

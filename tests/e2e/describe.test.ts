@@ -117,8 +117,8 @@ describe('a new shoot', () => {
     await openDesk('Shorthand');
     await page.getByRole('button', { name: 'New list' }).click();
     for (const [code, words] of [
-      ['jp', 'Jákup Petersen; Jákup Petersen, skipper of the Norðlýsið'],
-      ['sd', 'Sólja Dam'],
+      ['jp', 'Jákup á Tokunesi; Jákup á Tokunesi, skipper of the Kvirrulýsið'],
+      ['sd', 'Sólja við Slippin'],
     ] as const) {
       await page.getByLabel('Code', { exact: true }).fill(code);
       await page.getByLabel('What it grows into').fill(words);
@@ -144,7 +144,7 @@ describe('a new shoot', () => {
     let letters = 0;
     for (const [index, act] of acts.entries()) {
       const code = index % 2 === 0 ? 'jp' : 'sd';
-      const who = index % 2 === 0 ? 'Jákup Petersen' : 'Sólja Dam';
+      const who = index % 2 === 0 ? 'Jákup á Tokunesi' : 'Sólja við Slippin';
       await until(`photo ${index} has its blank chosen`, () =>
         caption.evaluate(
           (area: HTMLTextAreaElement, name) =>
@@ -164,7 +164,7 @@ describe('a new shoot', () => {
     await written();
     for (const [index, act] of acts.entries())
       expect(sidecar(index)['XMP-dc:Description']).toBe(
-        `${index % 2 === 0 ? 'Jákup Petersen' : 'Sólja Dam'} ${act} at Gjógv, 30 August 2026 (p${index}.jpg).`,
+        `${index % 2 === 0 ? 'Jákup á Tokunesi' : 'Sólja við Slippin'} ${act} at Gjógv, 30 August 2026 (p${index}.jpg).`,
       );
     expect(keys).toBeLessThanOrEqual(letters + 2 * acts.length);
     await until('no blank is open', async () => (await leftToDo('blanks open')) === 0);
@@ -179,11 +179,11 @@ describe('a new shoot', () => {
     const headline = page.getByLabel('Headline', { exact: true });
     await headline.click();
     await page.keyboard.type('jp');
-    await page.getByText('Jákup Petersen · Jákup Petersen, skipper of the Norðlýsið').waitFor();
+    await page.getByText('Jákup á Tokunesi · Jákup á Tokunesi, skipper of the Kvirrulýsið').waitFor();
     await page.keyboard.press('Tab');
-    expect(await headline.inputValue()).toBe('Jákup Petersen');
+    expect(await headline.inputValue()).toBe('Jákup á Tokunesi');
     await page.keyboard.press('Tab');
-    expect(await headline.inputValue()).toBe('Jákup Petersen, skipper of the Norðlýsið');
+    expect(await headline.inputValue()).toBe('Jákup á Tokunesi, skipper of the Kvirrulýsið');
     await page.keyboard.press('Escape');
     expect(await headline.inputValue()).toBe('jp');
     await page.keyboard.type('q');
@@ -203,15 +203,15 @@ describe('a new shoot', () => {
     await page.getByRole('combobox', { name: 'Search' }).press('Escape');
     await page.getByRole('group', { name: 'Wall' }).getByRole('button').first().click();
     await openDesk('Captions');
-    await page.getByLabel('People shown', { exact: true }).fill('Sólja Dam');
+    await page.getByLabel('People shown', { exact: true }).fill('Sólja við Slippin');
     await page.keyboard.press('Enter');
-    await inTheFiles(() => sidecar(0)['XMP-iptcExt:PersonInImage']).toEqual(['Sólja Dam']);
+    await inTheFiles(() => sidecar(0)['XMP-iptcExt:PersonInImage']).toEqual(['Sólja við Slippin']);
     await page.getByRole('button', { name: 'Next photo' }).click();
     await page
       .getByRole('group', { name: 'People of this shoot' })
-      .getByRole('button', { name: '+ Sólja Dam' })
+      .getByRole('button', { name: '+ Sólja við Slippin' })
       .click();
-    await inTheFiles(() => sidecar(1)['XMP-iptcExt:PersonInImage']).toEqual(['Sólja Dam']);
+    await inTheFiles(() => sidecar(1)['XMP-iptcExt:PersonInImage']).toEqual(['Sólja við Slippin']);
     const own = sidecar(1)['XMP-dc:Description'];
     await page.getByRole('button', { name: 'Headline, caption and people from the photo before' }).click();
     await inTheFiles(() => sidecar(1)['XMP-dc:Description']).toBe(sidecar(0)['XMP-dc:Description']);
@@ -326,7 +326,7 @@ describe('keywords', () => {
         .sort(),
     ).toEqual(['Dam, Sólja', 'oared craft', 'slip', 'smack', 'vessels', 'wool']);
     await openPlace(page, 'Find');
-    await selectPhoto(page, 'Sólja Dam counts the catch');
+    await selectPhoto(page, 'Sólja við Slippin counts the catch');
     await addKeywords(page, 'Smack');
     const card = page.getByRole('complementary', { name: 'Record card' });
     await card.getByRole('button', { name: 'Take away “vessels”' }).waitFor();

@@ -240,7 +240,7 @@ describe('the pictures', () => {
   });
 
   it('and the files made of them are the same bytes again', async () => {
-    const shoot = SHOOTS.find(({ headline }) => headline === 'Launching the Norðlýsið after her third refit')!;
+    const shoot = SHOOTS.find(({ headline }) => headline === 'Launching the Kvirrulýsið after her third refit')!;
     const [view] = viewsOf(shoot);
     for (const frame of view!.frames)
       for (const { path: file, bytes } of await filesOf(shoot, view!, frame, pictureOf(shoot, frame)))

@@ -241,7 +241,7 @@ describe('what we write of placed photos', () => {
   const photos: PlacedPhoto[] = [
     {
       name: 'NK4_2032.jpg',
-      title: 'Launching <the> "Norðlýsið" & others',
+      title: 'Launching <the> "Kvirrulýsið" & others',
       caption: 'Who, what\nand where',
       position: { lat: 62.227, lon: -6.589, altitudeM: 12.5 },
       utcSeconds: secondsOfIso('2019-07-04T13:03:22'),
@@ -290,11 +290,11 @@ describe('what we write of placed photos', () => {
         { type: 'Point', coordinates: [-6.589, 62.227, 12.5] },
         { type: 'Point', coordinates: [179.9999999, -0.0000005] },
       ]);
-      expect(JSON.stringify(features[0]!.properties)).toContain('Norðlýsið');
+      expect(JSON.stringify(features[0]!.properties)).toContain('Kvirrulýsið');
     }
     expect(read[0]!.features[0]!.properties).toMatchObject({
       name: 'NK4_2032.jpg',
-      cmt: 'Launching <the> "Norðlýsið" & others',
+      cmt: 'Launching <the> "Kvirrulýsið" & others',
       time: '2019-07-04T13:03:22Z',
     });
   });

@@ -73,7 +73,12 @@ describe('shorthand', () => {
     entries: entries.map(([code, ...expansions]) => ({ code, expansions })),
   });
   const lists = [
-    list('Crew', true, ['jp', 'Jákup Petersen', 'Jákup Petersen, skipper of the Norðlýsið'], ['sól', 'Sólja Dam']),
+    list(
+      'Crew',
+      true,
+      ['jp', 'Jákup á Tokunesi', 'Jákup á Tokunesi, skipper of the Kvirrulýsið'],
+      ['sól', 'Sólja við Slippin'],
+    ),
     list('Places', true, ['JP', 'Jansagerði pier'], ['gj', 'Gjógv']),
     list('Old', false, ['xx', 'never']),
   ];
@@ -83,13 +88,13 @@ describe('shorthand', () => {
 
   it('is offered for a code that stands as a word of its own right before the cursor', () => {
     expect(offered('The skipper jp')).toEqual([
-      'Jákup Petersen',
-      'Jákup Petersen, skipper of the Norðlýsið',
+      'Jákup á Tokunesi',
+      'Jákup á Tokunesi, skipper of the Kvirrulýsið',
       'Jansagerði pier',
     ]);
     expect(offered('gj')).toEqual(['Gjógv']);
     expect(offered('(gj, at dawn', 3)).toEqual(['Gjógv']);
-    expect(offered('with so\u0301l')).toEqual(['Sólja Dam']);
+    expect(offered('with so\u0301l')).toEqual(['Sólja við Slippin']);
   });
   it('is never offered inside a word, behind a blank, or from a list that is put away', () => {
     for (const text of ['agj', 'gj ', 'gj,', 'x-gj', 'gj\n', 'xx', '', 'sol', `${'a'.repeat(40)}gj`])
@@ -103,7 +108,7 @@ describe('shorthand', () => {
   it('is read from rows; what is no code is named with its row', () => {
     expect(
       readShorthand([
-        ['jp', 'Jákup Petersen', ''],
+        ['jp', 'Jákup á Tokunesi', ''],
         ['', ''],
         ['two words', 'x'],
         ['', 'x'],
@@ -112,7 +117,7 @@ describe('shorthand', () => {
         ['q'.repeat(30), 'x'],
       ]),
     ).toEqual({
-      entries: [{ code: 'JP', expansions: ['Jákup Petersen', 'Jákup P.'] }],
+      entries: [{ code: 'JP', expansions: ['Jákup á Tokunesi', 'Jákup P.'] }],
       refused: [
         { row: 3, code: 'two words', why: 'not-one-word' },
         { row: 4, code: '', why: 'no-code' },

@@ -53,7 +53,7 @@ describe('names that every system takes', () => {
 
   it('every portable character stays as it is, and so do letters of the islands', () => {
     expect(legalName(`x${POSIX_PORTABLE}x`)).toBe(`x${POSIX_PORTABLE}x`);
-    expect(legalName('Norðlýsið í Gøtu, æ')).toBe('Norðlýsið í Gøtu, æ');
+    expect(legalName('Kvirrulýsið í Gøtu, æ')).toBe('Kvirrulýsið í Gøtu, æ');
   });
 
   it('one Unicode form: what is spelt with a combining accent becomes the letter', () => {

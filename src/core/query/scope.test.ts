@@ -271,8 +271,8 @@ describe('plain words', () => {
   it.each([
     ['upright frames from the ferry last July with four stars', 'orientation:upright ferry taken:last-july rating:4'],
     [
-      'Show me boats or ferries in winter without a caption, by Rói Joensen',
-      'boats OR ferries month:12..2 missing:caption creator:"Rói Joensen"',
+      'Show me boats or ferries in winter without a caption, by Rói á Skarvagerði',
+      'boats OR ferries month:12..2 missing:caption creator:"Rói á Skarvagerði"',
     ],
     ['the old slip from 2010 to 2015, at least 3 stars', 'old slip taken:2010..2015 rating:3..'],
     ['raws over the slip at ISO above 800, not rejected', 'kind:raw slip iso>800 -rating:-1'],

@@ -53,7 +53,7 @@ const GROUND: PlainGround = {
 };
 
 const text = fc.constantFrom(
-  'Launching the Norðlýsið at the old slip',
+  'Launching the Kvirrulýsið at the old slip',
   'old wool and a rowing boat',
   'SLIP',
   'the slip, old',
@@ -106,7 +106,7 @@ const photo = fc.record({
     ),
     label: optional(fc.constantFrom('print', 'printed')),
     city: optional(fc.constantFrom('Gjógv', 'Tórshavn')),
-    personShown: optional(fc.constant(['Sólja Dam'])),
+    personShown: optional(fc.constant(['Sólja við Slippin'])),
     position: optional(fc.constantFrom('62.227, -6.589', '-16.5, 179.9')),
     urgency: optional(fc.integer({ min: 1, max: 8 })),
     digitised: optional(fc.constantFrom('2019-07-04T14:00:00', '2020')),
@@ -120,8 +120,8 @@ const term = fc.constantFrom(
   'slip',
   'sli',
   'old',
-  'norðlýsið',
-  'NORDLYSID',
+  'kvirrulýsið',
+  'KVIRRULYSID',
   '"old slip"',
   '"slip old"',
   'strasse',
@@ -149,7 +149,7 @@ const term = fc.constantFrom(
   'title=a',
   'city=gjogv',
   'city:tor',
-  'person="Sólja Dam"',
+  'person="Sólja við Slippin"',
   'marker:print',
   'marker=print',
   'camera="Norda K4"',

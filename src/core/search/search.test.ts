@@ -80,7 +80,7 @@ describe('finding', () => {
   const index = indexOf(
     record('a', {
       day: 20190704,
-      fields: { caption: 'Launching the Norðlýsið at the old slip', keywords: ['boat', 'turf roof'], rating: 3 },
+      fields: { caption: 'Launching the Kvirrulýsið at the old slip', keywords: ['boat', 'turf roof'], rating: 3 },
       camera: 'Norda K4',
       folders: ['2019/Klaksvík slip'],
     }),
@@ -96,7 +96,7 @@ describe('finding', () => {
 
   it.each([
     ['', ['d', 'c', 'a', 'b']],
-    ['nordlysid', ['a']],
+    ['kvirrulysid', ['a']],
     ['SLIP', ['a', 'b']],
     ['slip boat', ['a']],
     ['slip -boat', ['b']],

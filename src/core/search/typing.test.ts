@@ -98,17 +98,17 @@ describe('much of it', () => {
 
   it('a caption of a hundred kilobytes is found by its last word, and as a phrase', () => {
     const long = new SearchIndex();
-    const caption = `${'harbour wind and rain '.repeat(5000)}norðlýsið at last`;
+    const caption = `${'harbour wind and rain '.repeat(5000)}kvirrulýsið at last`;
     expect(caption.length).toBeGreaterThan(100_000);
     long.put(record('a', { fields: { caption } }));
     long.put(record('b', { fields: { caption: 'at first' } }));
     expect([
-      long.count('nordlysid'),
-      long.count('"norðlýsið at la"'),
-      long.count('"at norðlýsið"'),
+      long.count('kvirrulysid'),
+      long.count('"kvirrulýsið at la"'),
+      long.count('"at kvirrulýsið"'),
       long.count('at'),
     ]).toEqual([1, 1, 0, 2]);
     long.put(record('a', { fields: { caption: 'short' } }));
-    expect(long.count('nordlysid')).toBe(0);
+    expect(long.count('kvirrulysid')).toBe(0);
   });
 });

@@ -19,16 +19,16 @@ const RECORDS = [
   record('a', 20260830, 10, {
     keywords: ['boat', 'slip'],
     identifier: ['2026.001.0001'],
-    personShown: ['Sólja Dam'],
+    personShown: ['Sólja við Slippin'],
     caption: 'The slip’s boat, [?who] and [=city]',
   }),
   record('b', 20260830, 10.5, {
     keywords: ['boat', 'quay'],
     identifier: ['2026.001.0002'],
-    personShown: ['Sólja Dam', 'Rói Joensen'],
+    personShown: ['Sólja við Slippin', 'Rói á Skarvagerði'],
   }),
   record('c', 20260830, 18, { keywords: ['night'], identifier: ['2026.001.0003'] }),
-  record('d', 20190101, 10, { keywords: ['Boat', 'winter'], personShown: ['Elin í Hjøllum'] }),
+  record('d', 20190101, 10, { keywords: ['Boat', 'winter'], personShown: ['Elin á Vitabrekku'] }),
   record('e', 20190101, 10, { keywords: ['boat', 'winter'] }),
   record('f', 20190102, 10, { keywords: ['boat', 'winter'] }),
 ];
@@ -61,7 +61,7 @@ describe('which words the photos use', () => {
   });
 
   it('people of the day and the accession come before those of the catalog', () => {
-    expect(peopleNear(FACTS, 'c', 9)).toEqual(['Sólja Dam', 'Rói Joensen', 'Elin í Hjøllum']);
+    expect(peopleNear(FACTS, 'c', 9)).toEqual(['Sólja við Slippin', 'Rói á Skarvagerði', 'Elin á Vitabrekku']);
     expect(peopleNear(FACTS, 'nobody', 9)).toEqual([]);
   });
 

@@ -62,7 +62,7 @@ describe('clocks', () => {
     const [view] = viewsOf(other);
     const taken = takenAt(other, view!, 0);
     expect(Date.parse(`${taken?.shown}Z`) - taken!.utc.getTime() - 3_600_000).toBe(3_800_000);
-    const first = shootOf('Launching the Norðlýsið after her third refit');
+    const first = shootOf('Launching the Kvirrulýsið after her third refit');
     const at = takenAt(first, viewsOf(first)[0]!, 0);
     expect(at?.shown).toBe('2019-07-04T14:03:22');
     expect(at?.utc.toISOString()).toBe('2019-07-04T13:03:22.000Z');
@@ -135,7 +135,7 @@ describe('frames', () => {
     };
     expect(stops(shootOf('Harbour lamps'))).toBeLessThan(stops(shootOf('Rain on the sound')) - 3);
     expect(stops(shootOf('Northern light over the sound'))).toBeLessThan(stops(shootOf('Harbour lamps')) - 3);
-    const launch = shootOf('Launching the Norðlýsið after her third refit');
+    const launch = shootOf('Launching the Kvirrulýsið after her third refit');
     expect(stops(launch, 0) - stops(launch, 1)).toBeCloseTo(2, 5);
     expect(stops(launch, 1) - stops(launch, 2)).toBeCloseTo(2, 5);
     const written = exifEntries(launch, viewsOf(launch)[0]!, 2, { width: 1200, height: 800, orientation: 1 }).exif.get(

@@ -7,9 +7,9 @@ const TREE = `
 vessels | skip
   boat | bátur
     rowing boat | róðrarbátur
-      four-man boat | áttamannafar
+      four-man boat | fýramannafar
       six-man boat | seksmannafar
-      eight-man boat
+      eight-man boat | áttamannafar
     fishing boat | útróðrarbátur
     mail boat | postbátur
     dinghy

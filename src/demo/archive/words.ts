@@ -86,10 +86,10 @@ export const demoShorthand = (at: number): ShorthandList[] => [
     updatedAt: at,
     deleted: false,
     entries: [
-      { code: 'jp', expansions: ['Jákup Petersen', 'Jákup Petersen, skipper of the Norðlýsið'] },
-      { code: 'sd', expansions: ['Sólja Dam', 'Sólja Dam, boatbuilder in Vágur'] },
-      { code: 'eh', expansions: ['Elin í Hjøllum', 'Elin í Hjøllum, keeper of the light at Kallur'] },
-      { code: 'rj', expansions: ['Rói Joensen'] },
+      { code: 'jp', expansions: ['Jákup á Tokunesi', 'Jákup á Tokunesi, skipper of the Kvirrulýsið'] },
+      { code: 'sd', expansions: ['Sólja við Slippin', 'Sólja við Slippin, boatbuilder in Vágur'] },
+      { code: 'eh', expansions: ['Elin á Vitabrekku', 'Elin á Vitabrekku, keeper of the light at Kallur'] },
+      { code: 'rj', expansions: ['Rói á Skarvagerði'] },
     ],
   },
   {

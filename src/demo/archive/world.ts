@@ -66,7 +66,7 @@ export const LENSES = {
   macro: { name: 'Sjón 60mm f/2.8 Macro', focalMm: 60, widestF: 2.8 },
   prime: { name: 'Sjón 35mm f/1.8', focalMm: 35, widestF: 1.8 },
   brim: { name: 'Brim 16-50mm f/2.8', focalMm: 27, widestF: 2.8 },
-  telephone: { name: 'Alda 7 back camera 5.1mm f/1.7', focalMm: 5.1, widestF: 1.7 },
+  telephone: { name: 'Alda main 5.1 mm 1:1.7', focalMm: 5.1, widestF: 1.7 },
 } satisfies Record<string, Lens>;
 
 export interface Camera {
@@ -165,7 +165,7 @@ export const CAMERAS = {
 
 export const CREATORS = {
   holt: 'Mia Holt',
-  reyn: 'Jógvan á Reyn',
+  reyn: 'Jógvan á Kvirrareyni',
   lund: 'Anna Fjørð Lund',
   unknown: 'photographer not known',
 } as const;

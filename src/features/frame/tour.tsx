@@ -25,7 +25,7 @@ interface Step {
   done: string;
 }
 
-const SHOWN = 'Norðlýsið';
+const SHOWN = 'Kvirrulýsið';
 const DRIVE = 'Harbours 2012–2019';
 const COPY = 'Copy, Klaksvík';
 
