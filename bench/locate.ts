@@ -10,7 +10,7 @@ import type { Page } from 'playwright-core';
 import { distanceM } from '../src/core/geo/sphere';
 import { TrackMatcher } from '../src/core/locate/match';
 import { Gazetteer, type GazetteerRow } from '../src/core/locate/places/gazetteer';
-import type { Facts } from '../src/core/search/facts';
+import type { Columns } from '../src/core/search/columns';
 import { MapPhotos } from '../src/core/search/map-photos';
 import { isoOfSeconds, secondsOfIso } from '../src/core/time/civil';
 import { readTrack } from '../src/core/locate/tracks/read-track';
@@ -87,7 +87,7 @@ function gathering(): string {
   const lon = Float64Array.from({ length: PLACED }, () => 360 * random() - 180);
   const slots = Uint32Array.from({ length: PLACED }, (_, at) => at);
   const column = (name: string) => ({ lat, lon })[name] ?? new Int8Array(PLACED);
-  const built = time(() => new MapPhotos(slots, { column, ids: { text: String } } as unknown as Facts));
+  const built = time(() => new MapPhotos(slots, { column, ids: { text: String } } as unknown as Columns));
   const views = [0, 2, 4, 6, 9].map(
     (zoom) => time(() => built.result.in({ south: -60, west: -170, north: 70, east: 170 }, zoom)).ms,
   );

@@ -9,11 +9,11 @@ import { planEmbed } from '../src/core/metadata/embed/embed';
 import { sourceOfParts } from '../src/core/metadata/embed/parts';
 import { type FieldKey, type FieldValues, fieldOf, isFieldKey } from '../src/core/fields/registry';
 import { type FieldValue, isList } from '../src/core/fields/shape';
-import { fromTyped, misfitOf, wordsIn } from '../src/core/fields/values';
+import { fromTyped, valueProblemOf, wordsIn } from '../src/core/fields/values';
 import { chooseSidecars } from '../src/core/names/sidecar-names';
 import { readPhoto } from '../src/core/metadata/reading/reading';
 import { effectiveFields, parseSidecar, planSidecar } from '../src/core/metadata/xmp/sidecar';
-import { misfitSentence } from '../src/messages/fields';
+import { savedProblemSentence } from '../src/messages/fields';
 import { reasonOf } from './inspect';
 import { newDigest } from './node-digest';
 import { fileSource } from './node-source';
@@ -35,8 +35,8 @@ export function parseWishes(set: readonly string[], add: readonly string[]): Wis
     const [, key = '', text = ''] = /^([^=]+)=(.*)$/s.exec(word) ?? [];
     if (!isFieldKey(key)) return `There is no field ${key || word}.`;
     const row = fieldOf(key);
-    const misfit = misfitOf(key, text);
-    if (misfit) return `${key} cannot be “${text}”. ${misfitSentence(misfit)}`;
+    const misfit = valueProblemOf(key, text);
+    if (misfit) return `${key} cannot be “${text}”. ${savedProblemSentence(misfit)}`;
     if (adds && !isList(row)) return `${key} holds one value; use --set.`;
     try {
       wishes.push({

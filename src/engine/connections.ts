@@ -2,7 +2,7 @@
 // where that is needed.
 
 import { keepSetting } from '@/storage/catalog/changes';
-import { driveSetting } from '@/storage/catalog/shelves';
+import { driveSetting } from '@/storage/catalog/saved';
 import type { CatalogDatabase } from '@/storage/catalog/database';
 import { queueEmbedding } from '@/storage/catalog/embedding';
 import { joinDrive, setAsideOn } from '@/storage/catalog/joining';
@@ -130,7 +130,7 @@ export class Connections {
 
   async setTakenOut(id: string, takenOut: boolean): Promise<void> {
     const { db } = this.ports;
-    if (await db.sources.update(id, { takenOut })) return this.lookAtSource(id);
+    if (await db.sources.update(id, { takenOut })) return this.checkSource(id);
     await db.drives.update(id, { takenOut });
     await this.reconnect(id);
   }
@@ -139,9 +139,9 @@ export class Connections {
    * Whether drives and cards that can be plugged are still where they were; for when the person comes back to the
    * window.
    */
-  async lookAround(): Promise<void> {
+  async checkConnections(): Promise<void> {
     const { db, watch, wake } = this.ports;
-    for (const { id } of await db.sources.toArray()) await this.lookAtSource(id);
+    for (const { id } of await db.sources.toArray()) await this.checkSource(id);
     const drives = (await db.drives.toArray()).filter(({ handle }) => handle !== null);
     for (const record of drives) await this.connect(record);
     await watch.onFocus(drives.filter(({ id }) => this.of(id).state === 'connected').map(({ id }) => id));
@@ -228,7 +228,7 @@ export class Connections {
   // --- cards and folders that photos are taken in from ---
 
   /** Looks whether a source is there; one that was not and is has arrived. */
-  private async lookAtSource(id: string): Promise<void> {
+  private async checkSource(id: string): Promise<void> {
     const record = await this.ports.db.sources.get(id);
     if (!record) return;
     const before = this.of(id).state;

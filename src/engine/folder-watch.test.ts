@@ -31,7 +31,7 @@ const file = (...parts: string[]) => ({
   changedHandle: { kind: 'file' as const },
 });
 const watch = (observer: unknown = Observer) =>
-  new FolderWatch({ db, lookThrough: async (driveId) => void looked.push(driveId) }, observer as never);
+  new FolderWatch({ db, scanForChanges: async (driveId) => void looked.push(driveId) }, observer as never);
 /** Lets what was noticed come to rest. */
 const rest = async () => {
   await vi.advanceTimersByTimeAsync(2600);
@@ -97,7 +97,7 @@ describe('coming back to the window', () => {
     const slow = new FolderWatch(
       {
         db,
-        lookThrough: async (driveId) => {
+        scanForChanges: async (driveId) => {
           looked.push(driveId);
           vi.setSystemTime(Date.now() + 10_000);
         },

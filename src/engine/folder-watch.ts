@@ -33,7 +33,7 @@ const FOCUS_EVERY_LOOKS = 20;
 export interface WatchPorts {
   db: CatalogDatabase;
   /** Looks through a drive, as one in which something was noticed; resolves when it is done. */
-  lookThrough: (driveId: string) => Promise<unknown>;
+  scanForChanges: (driveId: string) => Promise<unknown>;
 }
 
 export class FolderWatch {
@@ -72,7 +72,7 @@ export class FolderWatch {
 
   private async look(driveId: string): Promise<void> {
     const began = Date.now();
-    await this.ports.lookThrough(driveId);
+    await this.ports.scanForChanges(driveId);
     this.looks.set(driveId, { tookMs: Date.now() - began, endedAt: Date.now() });
   }
 

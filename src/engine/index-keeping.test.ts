@@ -75,7 +75,7 @@ describe('the index', () => {
     await db.photos.delete('c');
     const next = page();
     expect(await next.keeping.open()).toBe(2);
-    expect(next.fed.map((lot) => lot.toSorted())).toEqual([['-c', 'b']]);
+    expect(next.fed.map((batch) => batch.toSorted())).toEqual([['-c', 'b']]);
   });
 
   it('hears of what nobody announced when it is kept, and says so', async () => {

@@ -16,7 +16,7 @@ import type { SearchClient } from '@/workers/search-client';
 /** So long without a change before it is kept. */
 const REST_MS = 12_000;
 /** Photos read and fed at once. */
-const LOT = 2000;
+const BATCH = 2000;
 
 export interface IndexTools {
   db: CatalogDatabase;
@@ -103,8 +103,8 @@ export class IndexKeeping {
     const { db, search } = this.tools;
     const ids = await notedSince(db, this.upTo, to);
     let size: number | null = null;
-    for (let from = 0; from < ids.length; from += LOT) {
-      const { records, gone } = await searchRecords(db, ids.slice(from, from + LOT));
+    for (let from = 0; from < ids.length; from += BATCH) {
+      const { records, gone } = await searchRecords(db, ids.slice(from, from + BATCH));
       size = await search().put(records, gone);
     }
     this.upTo = Math.max(this.upTo, to);

@@ -5,7 +5,7 @@ import { expect, it, vi } from 'vitest';
 import { archiveItem } from '@/storage/catalog/changes';
 import { CatalogDatabase } from '@/storage/catalog/database';
 import { MemoryDrive } from '@/storage/drives/memory-drive';
-import { directHands } from '@/storage/file-tasks/file-tasks';
+import { directFileTasks } from '@/storage/file-tasks/file-tasks';
 import { OutboxPump } from './outbox-pump';
 
 it('writes what another tab queues, and what it queues again while just that is being written', async () => {
@@ -24,12 +24,12 @@ it('writes what another tab queues, and what it queues again while just that is 
     embeds: false,
     marked: true,
   });
-  const hands = directHands();
+  const fileTasks = directFileTasks();
   const pump = new OutboxPump({
     db,
     driveOf: () => drive,
-    embed: (order) => hands.embed(order),
-    copy: (order) => hands.copy(order, () => undefined),
+    embed: (order) => fileTasks.embed(order),
+    copy: (order) => fileTasks.copy(order, () => undefined),
     now: Date.now,
     onPhotos: () => undefined,
   });

@@ -2,15 +2,15 @@
 // Screens read the database live and this session's small store; they act through its methods.
 
 import { createStore } from 'zustand/vanilla';
-import type { Change, KeptChange, SettingValue, Shelf, Shelves } from '@/core/catalog/change';
+import type { Change, SavedChange, SettingValue, SavedKind, SavedItems } from '@/core/catalog/change';
 import type { Versioned } from '@/core/fields/version';
 import type { FieldKey } from '@/core/fields/registry';
 import type { FieldValue } from '@/core/fields/shape';
-import { leftSentence, misfitSentence } from '@/messages/changes';
-import { faultSentence } from '@/messages/problems';
+import { leftSentence, savedProblemSentence } from '@/messages/changes';
+import { driveProblemSentence } from '@/messages/problems';
 import {
   type Applied,
-  MisfitError,
+  SavedItemError,
   archiveItem,
   firstUndone,
   keepSetting,
@@ -25,7 +25,7 @@ import {
   type AccessionFileRecord,
   type AccessionRecord,
   type Agreed,
-  type ArchiveTroubleRecord,
+  type ArchiveProblemRecord,
   type DriveRecord,
   type FileRecord,
   type JobRecord,
@@ -34,7 +34,7 @@ import {
   type SourceRecord,
   isResting,
 } from '@/storage/catalog/records';
-import { keepAside, trackSetting } from '@/storage/catalog/shelves';
+import { keepAside, trackSetting } from '@/storage/catalog/saved';
 import { settleAccession } from '@/storage/catalog/accessions';
 import type { Verdict } from '@/storage/catalog/photos';
 import { type Decision, type Seen, planDecision, sayApart } from '@/storage/catalog/sidecars';
@@ -43,7 +43,7 @@ import { type JobControl, type JobTools, faultOf } from '@/storage/jobs/job-tool
 import { verifyFile } from '@/storage/jobs/digesting';
 import { type Settled, mendFile, settleFile } from '@/storage/jobs/settling';
 import { JobRunner, type NewJob } from '@/storage/jobs/runner';
-import { type WorkerHands, workerHands } from '@/workers/file-task-client';
+import { type WorkerFileTasks, workerFileTasks } from '@/workers/file-task-client';
 import { type LocateClient, workerLocate } from '@/workers/locate-client';
 import { type PictureClient, workerPictures } from '@/workers/picture-client';
 import { type SearchClient, workerSearch } from '@/workers/search-client';
@@ -56,10 +56,10 @@ import { type DemoState, loadDemo, lookForDemo } from './demo';
 import { FolderWatch } from './folder-watch';
 import { inTurn } from './in-turn';
 import { IndexKeeping } from './index-keeping';
-import { Looking } from './looking';
+import { FrameMeasuring } from './overlap-and-sharpness';
 import { openOriginal } from './open-original';
 import { OutboxPump } from './outbox-pump';
-import { Seeing, type SeeingProgress } from './seeing';
+import { PictureMeasuring, type MeasuringProgress } from './picture-measuring';
 import { type StorageRoom, storageRoom } from './storage-room';
 import { catalogName, removeLeftDemo } from './which-catalog';
 import { workOf } from './work-of';
@@ -80,7 +80,7 @@ export interface SessionState {
   arrived: { sourceId: string; at: number } | null;
   storage: StorageRoom | null;
   /** How far measuring how pictures look has come; `null` where nothing is left. */
-  seeing: SeeingProgress | null;
+  measuring: MeasuringProgress | null;
   /** Whether the server has a demo to offer; in the demo's catalog, how far its drives are loaded. */
   demo: DemoState;
 }
@@ -94,7 +94,7 @@ export const sessionState = createStore<SessionState>(() => ({
   connections: {},
   arrived: null,
   storage: null,
-  seeing: null,
+  measuring: null,
   demo: { state: 'unknown' },
 }));
 
@@ -106,7 +106,7 @@ const LOOKED_AT_AFTER_MS = 3000;
 
 class Session {
   readonly db = new CatalogDatabase(catalogName());
-  private hands: WorkerHands | null = null;
+  private taskWorkers: WorkerFileTasks | null = null;
   private searchClient: SearchClient | null = null;
   private pictureClient: PictureClient | null = null;
   private spellingClient: SpellingClient | null = null;
@@ -117,18 +117,18 @@ class Session {
     () => this.search,
     (indexed) => this.indexed(indexed),
   );
-  readonly looking = new Looking({
+  readonly frameMeasuring = new FrameMeasuring({
     db: this.db,
     search: () => this.search,
     pictures: () => this.pictures,
     original: (photoId) => this.original(photoId),
     onPhotos: (ids) => this.feeding.later(ids),
   });
-  readonly seeing = new Seeing({
+  readonly pictureMeasuring = new PictureMeasuring({
     db: this.db,
     pictures: () => this.pictures,
     onPhotos: (ids) => this.feeding.later(ids),
-    onProgress: (seeing) => set({ seeing }),
+    onProgress: (measuring) => set({ measuring }),
     alone: (work) =>
       navigator.locks.request(`${this.db.name}-seeing`, { ifAvailable: true }, (lock) => (lock ? work() : undefined)),
   });
@@ -150,11 +150,11 @@ class Session {
       if (this.isOutdated) return null;
       return connection.state === 'connected' && connection.writable ? connection.drive : null;
     },
-    embed: (order) => this.handsAtWork.embed(order),
-    copy: (order) => this.handsAtWork.copy(order, () => undefined),
+    embed: (order) => this.fileTasks.embed(order),
+    copy: (order) => this.fileTasks.copy(order, () => undefined),
     onPhotos: (ids) => this.feeding.later(ids),
   });
-  private readonly watch = new FolderWatch({ db: this.db, lookThrough: (driveId) => this.lookThrough(driveId) });
+  private readonly watch = new FolderWatch({ db: this.db, scanForChanges: (driveId) => this.scanForChanges(driveId) });
   private opened = false;
   private isOutdated = false;
   /** Files that were read in full because somebody looked at them. */
@@ -172,8 +172,8 @@ class Session {
   /** The person's day, when what is told from today was last asked for. */
   private day = new Date().toDateString();
 
-  get handsAtWork(): WorkerHands {
-    return (this.hands ??= workerHands());
+  get fileTasks(): WorkerFileTasks {
+    return (this.taskWorkers ??= workerFileTasks());
   }
 
   get search(): SearchClient {
@@ -194,8 +194,8 @@ class Session {
 
   private indexed(indexed: number): void {
     set((state) => ({ indexed, indexVersion: state.indexVersion + 1 }));
-    this.looking.later();
-    this.seeing.later();
+    this.frameMeasuring.later();
+    this.pictureMeasuring.later();
     this.keeping.later();
   }
 
@@ -218,7 +218,7 @@ class Session {
         (job, control) => this.carryOut(job, control),
         navigator.locks,
         Date.now,
-        (fault) => say(faultSentence(fault)),
+        (fault) => say(driveProblemSentence(fault)),
       );
       this.drives.listen();
       await this.drives.openAll();
@@ -243,7 +243,7 @@ class Session {
 
   /** The person came back to the window, perhaps on another day. */
   private cameBack(): void {
-    void this.drives.lookAround();
+    void this.drives.checkConnections();
     const today = new Date().toDateString();
     if (today !== this.day) this.searchedAnew();
     this.day = today;
@@ -262,7 +262,7 @@ class Session {
     try {
       return await this.runner?.start(job);
     } catch (error) {
-      say(faultSentence(faultOf(error)));
+      say(driveProblemSentence(faultOf(error)));
       return undefined;
     }
   }
@@ -270,7 +270,7 @@ class Session {
   startScan = (driveId: string) => this.startJob({ kind: 'scan', driveId });
 
   /** A scan nobody asked for: it is only mentioned when it found something. */
-  private async lookThrough(driveId: string): Promise<void> {
+  private async scanForChanges(driveId: string): Promise<void> {
     const jobId = (await this.startJob({ kind: 'scan', driveId, noticed: true })) ?? '';
     await this.runner?.ended(jobId);
     const job = await this.db.jobs.get(jobId);
@@ -315,7 +315,7 @@ class Session {
   private async carryOut(job: JobRecord, control: JobControl): Promise<JobReport> {
     const tools: JobTools = {
       db: this.db,
-      hands: this.handsAtWork,
+      fileTasks: this.fileTasks,
       now: Date.now,
       control,
       onPhotos: (ids) => this.feeding.later(ids, JOB_FEED_DELAY_MS),
@@ -355,7 +355,7 @@ class Session {
       return true;
     } catch (error) {
       say(
-        `The change was not made. ${error instanceof MisfitError ? misfitSentence(error.misfit) : faultSentence(faultOf(error))}`,
+        `The change was not made. ${error instanceof SavedItemError ? savedProblemSentence(error.misfit) : driveProblemSentence(faultOf(error))}`,
       );
       return false;
     }
@@ -405,7 +405,7 @@ class Session {
   }
 
   /** A file of ours that a later version wrote is kept aside, and what this catalog knows is written in its place. */
-  async keepAside(trouble: ArchiveTroubleRecord): Promise<void> {
+  async keepAside(trouble: ArchiveProblemRecord): Promise<void> {
     const { drive } = await this.drives.connected(trouble.driveId);
     await keepAside(this.db, drive, trouble, async () => true);
     await this.db.outbox.put(archiveItem(trouble.driveId, Date.now()));
@@ -422,28 +422,31 @@ class Session {
    * Keeps something new under a name, on this catalog's drives too. Returns its id; `null` where it was not kept, which
    * the person was told.
    */
-  async keep<S extends Shelf>(shelf: S, content: Omit<Shelves[S], 'id' | keyof Versioned>): Promise<string | null> {
+  async keep<S extends SavedKind>(
+    shelf: S,
+    content: Omit<SavedItems[S], 'id' | keyof Versioned>,
+  ): Promise<string | null> {
     const id = crypto.randomUUID();
     const isKept = await this.change({
       kind: 'kept',
       shelf,
       before: null,
       after: { ...content, id, updatedAt: Date.now(), deleted: false },
-    } as unknown as KeptChange);
+    } as unknown as SavedChange);
     return isKept ? id : null;
   }
 
-  changeKept<S extends Shelf>(
+  changeKept<S extends SavedKind>(
     shelf: S,
-    before: Shelves[S],
-    patch: Partial<Omit<Shelves[S], 'id' | 'updatedAt'>>,
+    before: SavedItems[S],
+    patch: Partial<Omit<SavedItems[S], 'id' | 'updatedAt'>>,
   ): Promise<boolean> {
     return this.change({
       kind: 'kept',
       shelf,
       before,
       after: { ...before, ...patch, updatedAt: Date.now() },
-    } as KeptChange);
+    } as SavedChange);
   }
 
   // --- files that are not as they should be ---
@@ -493,7 +496,7 @@ class Session {
   private reading() {
     return {
       db: this.db,
-      hands: this.handsAtWork,
+      fileTasks: this.fileTasks,
       now: Date.now,
       control: { signal: new AbortController().signal },
       onPhotos: (ids: string[]) =>
@@ -514,7 +517,7 @@ class Session {
   /** Everything the original says; `null` when all its drives are away. */
   async properties(photoId: string): Promise<Property[] | null> {
     const found = await this.original(photoId);
-    return found && this.handsAtWork.properties(found.file, found.record.path);
+    return found && this.fileTasks.properties(found.file, found.record.path);
   }
 
   // --- the browser's storage, the demo ---
@@ -539,7 +542,7 @@ class Session {
       const jobId = await this.startScan(record.id);
       if (jobId && record.takenOut) void this.takeOutWhenDone(jobId, record.id);
     };
-    return loadDemo(this.db, this.handsAtWork.writePack, begin, (demo) => set({ demo }));
+    return loadDemo(this.db, this.fileTasks.writePack, begin, (demo) => set({ demo }));
   }
 
   /** A drive that is to be away is taken out when it is cataloged and has its mark. */

@@ -1,13 +1,13 @@
-import type { Change, KeptChange, Origin, Shelf, Shelves } from '@/core/catalog/change';
+import type { Change, SavedChange, Origin, SavedKind, SavedItems } from '@/core/catalog/change';
 import type { WordChange } from '@/core/vocabulary/plan';
 import type { CollectionKind } from '@/core/catalog/collection';
 import { asideOf } from '@/core/names/set-aside';
 import { fieldOf } from '@/core/fields/registry';
-import type { Misfit } from '@/core/catalog/kept';
+import type { SavedProblem } from '@/core/catalog/saved';
 
 const ORIGINS = { person: '', sidecar: ', from a sidecar', file: ', from the image file' };
 
-const KEPT: Record<Shelf, string> = {
+const KEPT: Record<SavedKind, string> = {
   collections: 'collection',
   deliveries: 'delivery',
   kits: 'kit',
@@ -72,13 +72,13 @@ const COLLECTION_KINDS: Record<CollectionKind, string> = {
   folder: 'folder of collections',
 };
 
-function keptWords({ shelf, before, after }: KeptChange): string {
+function keptWords({ shelf, before, after }: SavedChange): string {
   const what = shelf === 'collections' ? COLLECTION_KINDS[after.kind] : KEPT[shelf];
   if (after.deleted) return `Removal of the ${what} “${nameOf(after)}”`;
   return `${before === null ? `New ${what}` : what.charAt(0).toUpperCase() + what.slice(1)} “${nameOf(after)}”`;
 }
 
-const nameOf = (one: Shelves[Shelf]): string => ('name' in one ? one.name : 'word' in one ? one.word : one.id);
+const nameOf = (one: SavedItems[SavedKind]): string => ('name' in one ? one.name : 'word' in one ? one.word : one.id);
 
 function wordsWords(changes: readonly WordChange[]): string {
   const [first] = changes;
@@ -105,7 +105,7 @@ const MEMBERS: Record<string, string> = {
 };
 
 /** Why something cannot be kept, for the person who entered it. */
-export function misfitSentence({ member, tooMany }: Misfit): string {
+export function savedProblemSentence({ member, tooMany }: SavedProblem): string {
   const steps = member.split('.');
   const what = MEMBERS[steps.findLast((step) => step in MEMBERS) ?? ''] ?? 'content';
   return tooMany

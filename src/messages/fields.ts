@@ -1,9 +1,9 @@
 // Why a typed text is no value of its field, as a sentence.
 
-import { type WrongCode, codeListOf } from '@/core/fields/check-codes';
-import type { Misfit } from '@/core/fields/values';
+import { type WrongCodeProblem, codeListOf } from '@/core/fields/check-codes';
+import type { ValueProblem } from '@/core/fields/values';
 
-const SENTENCES: Record<Misfit, string> = {
+const SENTENCES: Record<ValueProblem, string> = {
   date: 'A date is written 2019-07-04T14:03:22+01:00, or as far as it is known: 2019-07 or 2019.',
   number: 'A number is wanted here.',
   'yes-or-no': 'True or False is wanted here.',
@@ -13,10 +13,10 @@ const SENTENCES: Record<Misfit, string> = {
   direction: 'A direction is a number of degrees from 0 to 360, from north over east.',
 };
 
-export const misfitSentence = (misfit: Misfit): string => SENTENCES[misfit];
+export const savedProblemSentence = (misfit: ValueProblem): string => SENTENCES[misfit];
 
 /** What is wrong with a code, in plain words. */
-export function wrongCodeSentence({ key, code, fault }: WrongCode): string {
+export function wrongCodeSentence({ key, code, fault }: WrongCodeProblem): string {
   const list = codeListOf(key);
   if (fault === 'form')
     return `“${code}” cannot be one of the ${list?.name ?? 'published values'}: they have ${list?.formWords ?? 'another form'}.`;

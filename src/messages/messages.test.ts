@@ -1,9 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import type { Change } from '@/core/catalog/change';
 import { type Collection, newCollection } from '@/core/catalog/collection';
-import type { Problem, TrackFault } from '@/core/problems/problem';
+import type { Problem, TrackProblem } from '@/core/problems/problem';
 import { changeWords } from './changes';
-import { faultSentence, problemSentence } from './problems';
+import { driveProblemSentence, problemSentence } from './problems';
 import { droppedSentence } from './tracks';
 
 /** One of each code; the type makes sure that none is forgotten. */
@@ -55,7 +55,7 @@ describe('problems', () => {
   });
 
   it('what is wrong with a track is a sentence with its values, and what of it was left out is counted', () => {
-    const faults: TrackFault[] = [
+    const faults: TrackProblem[] = [
       { code: 'too-large', bytes: 9e9, limit: 512 * 1_048_576 },
       { code: 'not-a-track' },
       { code: 'doctype' },
@@ -75,9 +75,9 @@ describe('problems', () => {
 
   it('a fault that has no sentence of its own is still named', () => {
     for (const fault of ['source-gone', 'target-gone', 'copies-gone', 'not-agreed'])
-      expect(faultSentence(fault)).not.toContain(fault);
-    expect(faultSentence('full')).toContain('Nothing was left half-written');
-    expect(faultSentence('something new')).toBe('It did not work (something new).');
+      expect(driveProblemSentence(fault)).not.toContain(fault);
+    expect(driveProblemSentence('full')).toContain('Nothing was left half-written');
+    expect(driveProblemSentence('something new')).toBe('It did not work (something new).');
   });
 });
 

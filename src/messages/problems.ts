@@ -2,7 +2,7 @@
 // screen.
 
 import type { Problem } from '@/core/problems/problem';
-import { trackFaultSentence } from './tracks';
+import { trackProblemSentence } from './tracks';
 
 export function problemSentence(problem: Problem | { code: 'drive/fault'; fault: string }): string {
   switch (problem.code) {
@@ -69,13 +69,13 @@ export function problemSentence(problem: Problem | { code: 'drive/fault'; fault:
     case 'xmp/extension-incomplete':
       return `Of an extended XMP block only ${problem.present} of ${problem.bytes} bytes are there. It was left out.`;
     case 'track/fault':
-      return trackFaultSentence(problem.fault);
+      return trackProblemSentence(problem.fault);
     case 'embed/refused':
       return `Nothing was written into the file: ${EMBED_REASONS[problem.reason] ?? problem.reason}. The sidecar holds everything.`;
     case 'preview/not-made':
       return `No preview could be made (${problem.reason}). The metadata were read.`;
     case 'drive/fault':
-      return faultSentence(problem.fault);
+      return driveProblemSentence(problem.fault);
   }
 }
 
@@ -115,4 +115,4 @@ const FAULTS: Record<string, string> = {
   'sidecar-unreadable': 'The sidecar cannot be understood, so it is not written over. Mend it or move it away.',
 };
 
-export const faultSentence = (fault: string): string => FAULTS[fault] ?? `It did not work (${fault}).`;
+export const driveProblemSentence = (fault: string): string => FAULTS[fault] ?? `It did not work (${fault}).`;

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { parseScope } from '@/core/query/parse-scope';
 import { queryOf } from '@/core/query/query';
-import { faultWords, queryWords, unheardWords } from './scope';
+import { scopeProblemWords, queryWords, unheardWords } from './scope';
 
 describe('a scope in words', () => {
   it.each([
@@ -27,7 +27,9 @@ describe('a scope in words', () => {
     ['boat OR', 'Nothing stands behind OR'],
     ['OR boat', 'Nothing stands before OR'],
     [`${'('.repeat(40)}boat`, 'More parentheses within each other than can be read'],
-  ])('what is wrong with %s', (scope, words) => expect(parseScope(scope).faults.map(faultWords)).toContain(words));
+  ])('what is wrong with %s', (scope, words) =>
+    expect(parseScope(scope).faults.map(scopeProblemWords)).toContain(words),
+  );
 
   it('words nobody has', () => {
     expect([

@@ -1,10 +1,10 @@
 // What a scope says, and what of it is not understood, in words.
 
 import type { Explained } from '@/core/search/explain';
-import type { Fault, FaultCode, Operator, Query, Term } from '@/core/query/query';
+import type { ScopeProblem, ScopeProblemCode, Operator, Query, Term } from '@/core/query/query';
 import { termRow } from '@/core/query/terms';
 
-const FAULTS: Record<FaultCode, (fault: Fault) => string> = {
+const FAULTS: Record<ScopeProblemCode, (fault: ScopeProblem) => string> = {
   'unknown-field': ({ text }) => `“${text.split(/[:<>=]/)[0] ?? text}” is no field`,
   'bad-value': ({ text }) =>
     /[:=]$/.test(text) ? `“${text}” waits for its value` : `“${text}” has no value that can be understood`,
@@ -18,7 +18,7 @@ const FAULTS: Record<FaultCode, (fault: Fault) => string> = {
   'too-deep': () => 'More parentheses within each other than can be read',
 };
 
-export const faultWords = (fault: Fault): string => FAULTS[fault.code](fault);
+export const scopeProblemWords = (fault: ScopeProblem): string => FAULTS[fault.code](fault);
 
 const COMPARED: Record<Operator, string> = {
   ':': '',

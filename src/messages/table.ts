@@ -1,7 +1,7 @@
-import type { RowTrouble } from '@/core/describe/photo-table';
+import type { RowProblem } from '@/core/describe/photo-table';
 
 /** What could not be understood in a table, as a sentence. */
-export function troubleSentence({ row, why, what }: RowTrouble): string {
+export function troubleSentence({ row, why, what }: RowProblem): string {
   switch (why) {
     case 'no-photo':
       return `Line ${row}: no photo of this catalog has the number “${what}”.`;

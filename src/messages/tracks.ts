@@ -1,9 +1,9 @@
 // What is wrong with a track file, as a sentence. The file's name stands beside it on the screen.
 
 import type { Dropped } from '@/core/locate/tracks/track';
-import type { TrackFault } from '@/core/problems/problem';
+import type { TrackProblem } from '@/core/problems/problem';
 
-export function trackFaultSentence(fault: TrackFault): string {
+export function trackProblemSentence(fault: TrackProblem): string {
   switch (fault.code) {
     case 'too-large':
       return `The track is larger than ${Math.round(fault.limit / 1_048_576)} MB. It was not read.`;

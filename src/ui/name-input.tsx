@@ -2,7 +2,7 @@
 
 import { Input } from 'antd';
 import { useId, useState } from 'react';
-import { NAME_LENGTH } from '@/core/catalog/kept';
+import { NAME_LENGTH } from '@/core/catalog/saved';
 import { count } from './format';
 
 export interface NameInputProps {

@@ -2,7 +2,7 @@
 // died.
 
 import { DriveError } from '@/storage/drives/drive';
-import type { Failure, FromWorker, RequestKind, Requests } from './protocol';
+import type { WorkerFailure, FromWorker, RequestKind, Requests } from './protocol';
 
 /** A worker that says nothing for so long is taken for dead: reading 4 MiB never takes a minute. */
 const SILENCE_MS = 120_000;
@@ -88,7 +88,7 @@ export class WorkerCaller {
   }
 }
 
-function errorOf({ name, message, drive }: Failure): Error {
+function errorOf({ name, message, drive }: WorkerFailure): Error {
   if (drive) return new DriveError(drive.fault, drive.path);
   const error = new Error(message);
   error.name = name;

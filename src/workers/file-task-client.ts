@@ -1,10 +1,10 @@
-// The hands as a pool of workers.
+// The file tasks as a pool of workers.
 
 import { type Drive, DriveError } from '@/storage/drives/drive';
 import { HandleDrive } from '@/storage/drives/handle-drive';
 import { MarkedDrive } from '@/storage/archive/marked-drive';
 import type { WritePack } from '@/storage/connections/practice';
-import type { Hands } from '@/storage/file-tasks/file-tasks';
+import type { FileTasks } from '@/storage/file-tasks/file-tasks';
 import { WorkerCaller } from './caller';
 import type { HandedDrive } from './protocol';
 
@@ -21,10 +21,10 @@ function handed(drive: Drive, path: string): HandedDrive {
   return { root: folder.root, id: folder.id, marked: drive instanceof MarkedDrive };
 }
 
-/** The hands, and the work of laying out practice drives, which only the application has. */
-export type WorkerHands = Hands & { writePack: WritePack };
+/** The file tasks, and the work of laying out practice drives, which only the application has. */
+export type WorkerFileTasks = FileTasks & { writePack: WritePack };
 
-export function workerHands(): WorkerHands {
+export function workerFileTasks(): WorkerFileTasks {
   const count = Math.max(1, Math.min(WORKERS_LIMIT, navigator.hardwareConcurrency || 2));
   const pool = Array.from(
     { length: count },

@@ -2,12 +2,12 @@ import type { Drive } from '@/storage/drives/drive';
 import { HandleDrive } from '@/storage/drives/handle-drive';
 import { MarkedDrive } from '@/storage/archive/marked-drive';
 import { writePackHere } from '@/storage/connections/practice';
-import { directHands } from '@/storage/file-tasks/file-tasks';
+import { directFileTasks } from '@/storage/file-tasks/file-tasks';
 import { drawPreview } from './draw-preview';
 import type { HandedDrive } from './protocol';
 import { serve } from './serve';
 
-const hands = directHands(drawPreview);
+const fileTasks = directFileTasks(drawPreview);
 
 function opened({ root, id, marked }: HandedDrive): Drive {
   const folder = new HandleDrive(root, id);
@@ -15,19 +15,19 @@ function opened({ root, id, marked }: HandedDrive): Drive {
 }
 
 serve<'read' | 'preview' | 'digest' | 'properties' | 'readTrack' | 'embed' | 'copy' | 'takeIn' | 'layPack'>(self, {
-  read: ({ file, name }) => hands.read(file, name),
-  preview: ({ file, reading, size }) => hands.preview(file, reading, size),
-  digest: ({ file }, { onBytes, signal }) => hands.digest(file, onBytes, signal),
-  properties: ({ file, name }) => hands.properties(file, name),
-  readTrack: ({ file }) => hands.readTrack(file),
-  embed: ({ drive, path, fields, expected }) => hands.embed({ drive: opened(drive), path, fields, expected }),
+  read: ({ file, name }) => fileTasks.read(file, name),
+  preview: ({ file, reading, size }) => fileTasks.preview(file, reading, size),
+  digest: ({ file }, { onBytes, signal }) => fileTasks.digest(file, onBytes, signal),
+  properties: ({ file, name }) => fileTasks.properties(file, name),
+  readTrack: ({ file }) => fileTasks.readTrack(file),
+  embed: ({ drive, path, fields, expected }) => fileTasks.embed({ drive: opened(drive), path, fields, expected }),
   layPack: ({ root, pack }) => writePackHere(root, pack),
   takeIn: ({ file, name, targets, isPhoto }, { onBytes, signal }) =>
-    hands.takeIn(
+    fileTasks.takeIn(
       { file, name, targets: targets.map(({ drive, path }) => ({ drive: opened(drive), path })), isPhoto },
       onBytes,
       signal,
     ),
   copy: ({ drive, path, file, name, expected }, { onBytes, signal }) =>
-    hands.copy({ drive: opened(drive), path, file, name, expected }, onBytes, signal),
+    fileTasks.copy({ drive: opened(drive), path, file, name, expected }, onBytes, signal),
 });

@@ -15,7 +15,7 @@ import type { Explained } from '@/core/search/explain';
 import type { FacetCounts, FacetName } from '@/core/search/facets';
 import type { StringParts } from '@/core/search/strings';
 import type { KnownWord } from '@/core/search/vocabulary-words';
-import type { Heap } from '@/core/search/map-photos';
+import type { Cluster } from '@/core/search/map-photos';
 import type { Placing } from '@/core/search/placing';
 import type { Ordered, SearchOrder, SearchRecord, SearchResult } from '@/core/search/search-record';
 import type { Suggestion } from '@/core/search/word-uses';
@@ -23,7 +23,7 @@ import type { Track } from '@/core/locate/tracks/track';
 import type { UsedWord } from '@/core/vocabulary/alike';
 import type { Histogram } from '@/core/picture/histogram';
 import type { SetKind } from '@/core/sift/sets';
-import type { DriveFault } from '@/storage/drives/drive';
+import type { DriveProblem } from '@/storage/drives/drive';
 import type { EmbedResult } from '@/storage/file-tasks/embed-into';
 import type { DemoPack } from '@/storage/connections/practice';
 import type { CopyResult } from '@/storage/file-tasks/verified-copy';
@@ -37,8 +37,8 @@ import type {
 } from '@/storage/file-tasks/file-tasks';
 import type { OpenedPicture } from './open-picture';
 
-export interface HeapsInView {
-  heaps: Heap[];
+export interface ClustersInView {
+  clusters: Cluster[];
   /** Photos of the scope that have a position. */
   placed: number;
   bounds: Box | null;
@@ -108,7 +108,7 @@ export interface Requests {
     order: { photos: { utcSeconds: number; position: LatLon | null }[]; tracks: Track[] };
     answer: { positions: Fit | null; stops: Fit | null };
   };
-  heaps: { order: { scope: string; box: Box; zoom: number }; answer: HeapsInView };
+  clusters: { order: { scope: string; box: Box; zoom: number }; answer: ClustersInView };
   textWords: { order: Record<string, never>; answer: UsedWord[] };
   /** Words the dictionary does not know, of these. */
   misspelt: { order: { words: string[] }; answer: string[] };
@@ -123,9 +123,9 @@ export type ToWorker =
   | { id: number; kind: 'cancel' }
   | { [K in RequestKind]: { id: number; kind: K; order: Requests[K]['order'] } }[RequestKind];
 
-export type Failure = { name: string; message: string; drive?: { fault: DriveFault; path: string } };
+export type WorkerFailure = { name: string; message: string; drive?: { fault: DriveProblem; path: string } };
 
 export type FromWorker =
   | { id: number; kind: 'bytes'; bytes: number }
   | { id: number; kind: 'done'; answer: unknown }
-  | { id: number; kind: 'failed'; failure: Failure };
+  | { id: number; kind: 'failed'; failure: WorkerFailure };

@@ -13,7 +13,7 @@ import type { Suggestion } from '@/core/search/word-uses';
 import type { UsedWord } from '@/core/vocabulary/alike';
 import type { SetKind } from '@/core/sift/sets';
 import { WorkerCaller } from './caller';
-import type { HeapsInView } from './protocol';
+import type { ClustersInView } from './protocol';
 
 /** The answer to a scope, with the photos by their order. */
 export interface SearchAnswer extends Omit<SearchResult, 'slots'> {
@@ -65,7 +65,7 @@ export interface SearchClient {
   /** What Locate needs of the photos of a scope, in the order taken. */
   placing(scope: string): Promise<Placing>;
   /** The placed photos of a scope in a view of the map. */
-  heaps(scope: string, box: Box, zoom: number): Promise<HeapsInView>;
+  clusters(scope: string, box: Box, zoom: number): Promise<ClustersInView>;
   /** Words of all texts, as written. */
   textWords(): Promise<UsedWord[]>;
 }
@@ -119,7 +119,7 @@ export function workerSearch(onLost: () => void): SearchClient {
     suggest: (of, limit) => caller.call('suggest', { ids: of, limit }),
     peopleNear: (id, limit) => caller.call('peopleNear', { id, limit }),
     placing: (scope) => caller.call('placing', { scope }),
-    heaps: (scope, box, zoom) => caller.call('heaps', { scope, box, zoom }),
+    clusters: (scope, box, zoom) => caller.call('clusters', { scope, box, zoom }),
     textWords: () => caller.call('textWords', {}),
   };
 }

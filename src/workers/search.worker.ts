@@ -42,7 +42,7 @@ serve<
   | 'textWords'
   | 'peopleNear'
   | 'placing'
-  | 'heaps'
+  | 'clusters'
   | 'alike'
 >(self, {
   openIndex: async ({ name, catalog }) => {
@@ -51,7 +51,7 @@ serve<
     if (opened?.catalog !== catalog) return null;
     index = opened;
     map = null;
-    return { ids: index.facts.ids.parts(), size: index.size, upTo: index.upTo };
+    return { ids: index.columns.ids.parts(), size: index.size, upTo: index.upTo };
   },
   keepIndex: async ({ name, catalog, upTo }) => {
     index.settle();
@@ -80,17 +80,17 @@ serve<
     index.knowCollections(collections);
     return null;
   },
-  keywordCounts: async () => countKeywords(index.facts),
-  carriers: async ({ words }) => carriersOf(index.facts, words),
-  suggest: async ({ ids, limit }) => suggestWords(index.facts, ids, limit),
-  peopleNear: async ({ id, limit }) => peopleNear(index.facts, id, limit),
+  keywordCounts: async () => countKeywords(index.columns),
+  carriers: async ({ words }) => carriersOf(index.columns, words),
+  suggest: async ({ ids, limit }) => suggestWords(index.columns, ids, limit),
+  peopleNear: async ({ id, limit }) => peopleNear(index.columns, id, limit),
   placing: async ({ scope }) => now().placing(scope),
-  heaps: async ({ scope, box, zoom }) => {
+  clusters: async ({ scope, box, zoom }) => {
     const photos = mapFor(scope);
-    return { heaps: photos.in(box, zoom), placed: photos.placed, bounds: photos.bounds };
+    return { clusters: photos.in(box, zoom), placed: photos.placed, bounds: photos.bounds };
   },
   alike: async ({ scope, bits }) => now().alike(scope, bits),
-  textWords: async () => textWords(index.facts),
+  textWords: async () => textWords(index.columns),
   put: async ({ records, gone }) => {
     map = null;
     for (const id of gone) index.remove(id);

@@ -1,7 +1,7 @@
 // The worker's side of the protocol: runs a handler for each request, and answers exactly once.
 
 import { DriveError } from '@/storage/drives/drive';
-import type { Failure, FromWorker, RequestKind, Requests, ToWorker } from './protocol';
+import type { WorkerFailure, FromWorker, RequestKind, Requests, ToWorker } from './protocol';
 
 export interface Call {
   signal: AbortSignal;
@@ -45,8 +45,8 @@ const bitmapsIn = (answer: unknown): Transferable[] =>
     ? []
     : Object.values(answer).filter((value): value is ImageBitmap => value instanceof ImageBitmap);
 
-function failureOf(error: unknown): Failure {
-  const failure: Failure =
+function failureOf(error: unknown): WorkerFailure {
+  const failure: WorkerFailure =
     error instanceof Error || error instanceof DOMException
       ? { name: error.name, message: error.message }
       : { name: 'Error', message: String(error) };

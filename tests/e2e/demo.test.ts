@@ -24,7 +24,7 @@ import { vocabularyOf } from '@/core/vocabulary/vocabulary';
 import type { SearchRecord } from '@/core/search/search-record';
 import { CatalogDatabase } from '@/storage/catalog/database';
 import { allSearchRecords } from '@/storage/catalog/search-feed';
-import { PLAIN_GROUND, fits } from '../fixtures/plain-filter';
+import { PLAIN_CONTEXT, fits } from '../fixtures/plain-filter';
 import { type Browser, dropFolder, openBrowser, removeProfile } from './browser';
 import { exiftool, until } from './folders';
 import {
@@ -402,7 +402,7 @@ describe('the demo', () => {
     const records: SearchRecord[] = [];
     for await (const some of allSearchRecords(db)) records.push(...some);
     const collections = (await db.collections.toArray()).filter(({ kind, deleted }) => kind === 'smart' && !deleted);
-    const ground = { ...PLAIN_GROUND, vocabulary: vocabularyOf(await db.vocabulary.toArray()), nowMs: Date.now() };
+    const context = { ...PLAIN_CONTEXT, vocabulary: vocabularyOf(await db.vocabulary.toArray()), nowMs: Date.now() };
     await openPlace(page, 'Find');
     await typeScope(page, '');
     const said: Record<string, number> = {};
@@ -416,7 +416,7 @@ describe('the demo', () => {
       Object.fromEntries(
         collections.map(({ name, scope }) => [
           name,
-          records.filter((record) => fits(record, queryOf(parseScope(scope)), ground)).length,
+          records.filter((record) => fits(record, queryOf(parseScope(scope)), context)).length,
         ]),
       ),
     );

@@ -52,7 +52,7 @@ async function connectAgain(browser: Browser, folder: string, name: string): Pro
 }
 
 /** Has the drive looked through, and waits until what it says has come in. */
-async function lookThrough(page: Page): Promise<void> {
+async function scanForChanges(page: Page): Promise<void> {
   await openPlace(page, 'Overview');
   await page.getByRole('button', { name: 'Scan for changes' }).first().click();
   await page.getByText('nothing running').waitFor();
@@ -76,7 +76,7 @@ it('two browsers on one folder: what one says in turn the other hears; said at o
   await selectPhoto(one.page, 'Photo 1');
   await fill(one.page, 'Headline', 'said by one');
   await until('the sidecar', () => headlineIn(folder, 'p1.xmp') === 'said by one');
-  await lookThrough(two.page);
+  await scanForChanges(two.page);
   await selectPhoto(two.page, 'said by one');
 
   await fill(two.page, 'Headline', 'said by two');
@@ -89,7 +89,7 @@ it('two browsers on one folder: what one says in turn the other hears; said at o
 
   await versions.getByRole('button', { name: 'Keep what is here' }).click();
   await until('the decision', () => headlineIn(folder, 'p1.xmp') === 'said by one again');
-  await lookThrough(two.page);
+  await scanForChanges(two.page);
   await selectPhoto(two.page, 'said by one again');
   await says(two.page, 'said by one again');
   expect(await two.page.getByRole('region', { name: 'Two versions' }).count()).toBe(0);
@@ -181,7 +181,7 @@ it('a clock that is set back an hour takes back neither a word nor a collection;
   await fill(page, 'Headline', 'after');
   await until('the collection', () => collections().includes('Boats and lights'));
   await until('the sidecar', () => headlineIn(folder, 'p1.xmp') === 'after');
-  await lookThrough(page);
+  await scanForChanges(page);
   await selectPhoto(page, 'after');
   await says(page, 'after');
   await page.getByRole('navigation', { name: 'Shelves' }).getByText('Boats and lights').waitFor();

@@ -137,7 +137,7 @@ export async function storm(list: readonly Act[], model: new (world: World) => M
   try {
     for (const [index, act] of list.entries()) {
       try {
-        await one(world, held, act, tally);
+        await withinReason(one(world, held, act, tally));
       } catch (error) {
         throw new Error(
           `act ${index} (${JSON.stringify(act)}): ${error instanceof Error ? error.message : String(error)}`,
@@ -151,6 +151,17 @@ export async function storm(list: readonly Act[], model: new (world: World) => M
   } finally {
     await world.end();
   }
+}
+
+/** No act of so small a world takes long: one that does waits for something that never comes. */
+const ACT_LIMIT_MS = 120_000;
+
+async function withinReason<T>(act: Promise<T>): Promise<T> {
+  let timer: ReturnType<typeof setTimeout> | undefined;
+  const limit = new Promise<never>((_, reject) => {
+    timer = setTimeout(() => reject(new Error('F7: it never comes to an end')), ACT_LIMIT_MS);
+  });
+  return Promise.race([act, limit]).finally(() => clearTimeout(timer));
 }
 
 async function one(world: World, model: Model, act: Act, tally: Tally): Promise<void> {
@@ -223,7 +234,7 @@ function swapDuring(world: World, { swap, b }: Act, tally: Tally): () => void {
 async function personAct(world: World, model: Model, act: Act): Promise<Acted> {
   const { kind, a, b } = act;
   const done = (scanned: string | null = null): Acted => ({ kind, scanned, emptied: null });
-  await world.lookAround();
+  await world.checkConnections();
   switch (kind) {
     case 'connect': {
       const place = a === 9 ? 'p0/2019' : (PLACES[a % PLACES.length] ?? 'p0');
@@ -545,13 +556,13 @@ async function rebuildDrill(world: World, model: Model, tally: Tally, order: num
     { kind: 'outbox', a: 0 },
   ];
   for (const act of drill) {
-    await one(world, model, { b: 0, stop: null, swap: null, ...act }, tally).catch((error: unknown) => {
+    await withinReason(one(world, model, { b: 0, stop: null, swap: null, ...act }, tally)).catch((error: unknown) => {
       throw new Error(`made anew, ${act.kind} ${act.a}: ${error instanceof Error ? error.message : String(error)}`, {
         cause: error,
       });
     });
   }
-  await world.lookAround();
+  await world.checkConnections();
   await model.words.holdAtRest(model.own);
   model.words.holdRebuilt(before, await settledWords(world, model));
 }
@@ -605,13 +616,15 @@ async function calm(world: World, model: Model, tally: Tally): Promise<void> {
     { kind: 'outbox' },
     { kind: 'outbox' },
   ] as const) {
-    await one(world, model, { a: 0, b: 0, stop: null, swap: null, ...act }, tally).catch((error: unknown) => {
-      throw new Error(`at rest, ${act.kind}: ${error instanceof Error ? error.message : String(error)}`, {
-        cause: error,
-      });
-    });
+    await withinReason(one(world, model, { a: 0, b: 0, stop: null, swap: null, ...act }, tally)).catch(
+      (error: unknown) => {
+        throw new Error(`at rest, ${act.kind}: ${error instanceof Error ? error.message : String(error)}`, {
+          cause: error,
+        });
+      },
+    );
   }
-  await world.lookAround();
+  await world.checkConnections();
   await model.words.holdAtRest(model.own);
   const photoOf = new Map<string, string | null>();
   for (const file of await world.db.files.toArray()) {

@@ -2,7 +2,7 @@
 // says, and a memory of what was ever measured, bent, moved, erased and settled. Rows F1 to F12 of the invariants; each
 // failure names its row.
 
-import { standingOf } from '@/core/fixity/copies';
+import { copyStatusOf } from '@/core/fixity/copies';
 import { parseManifestLine } from '@/core/fixity/manifest';
 import { asideOf } from '@/core/names/set-aside';
 import { isPhotoName } from '@/core/formats/containers/formats';
@@ -344,9 +344,9 @@ export class Model {
         !this.isLeft(file, world)
       )
         fail('F4', `${id} has another measure than before`);
-      if (photo?.sha256 && file.state === 'present' && file.sha256 !== null && standingOf(file, photo) === 'in-doubt')
+      if (photo?.sha256 && file.state === 'present' && file.sha256 !== null && copyStatusOf(file, photo) === 'in-doubt')
         fail('F11', `${id} is of a photo whose measure it does not have`);
-      const isVerified = photo !== undefined && standingOf(file, photo) === 'verified';
+      const isVerified = photo !== undefined && copyStatusOf(file, photo) === 'verified';
       const isNews = !known.has(readingOf(file));
       const there = this.bytesAt(file, world);
       // a file we wrote into when the browser was killed has the same picture, and another length and time than

@@ -7,7 +7,7 @@ import { NEW_SHEET, type Sheet } from '@/core/take-in/sheet';
 import { planSet } from '@/core/fields/edits';
 import { newCollection } from '@/core/catalog/collection';
 import type { FieldKey } from '@/core/fields/registry';
-import { standingOf } from '@/core/fixity/copies';
+import { copyStatusOf } from '@/core/fixity/copies';
 import type { Change } from '@/core/catalog/change';
 import { nextNumber } from '@/storage/catalog/accessions';
 import {
@@ -29,14 +29,14 @@ import { markDrive, readDriveFile } from '@/storage/archive/archive-files';
 import { joinDrive, setAsideOn } from '@/storage/catalog/joining';
 import { meetMark } from '@/storage/connections/connections';
 import type { Drive } from '@/storage/drives/drive';
-import { cardStanding, emptySource } from '@/storage/jobs/emptying';
+import { cardStatus, emptySource } from '@/storage/jobs/emptying';
 import { checkDrive, copyPhotos } from '@/storage/jobs/fixity';
-import { directHands } from '@/storage/file-tasks/file-tasks';
+import { directFileTasks } from '@/storage/file-tasks/file-tasks';
 import type { JobTools } from '@/storage/jobs/job-tools';
 import { clearLeftovers, scanDrive } from '@/storage/jobs/scan';
-import { lookAtSource } from '@/storage/jobs/source-look';
+import { surveySource } from '@/storage/jobs/source-survey';
 import { takeIn } from '@/storage/jobs/take-in';
-import { keepAside } from '@/storage/catalog/shelves';
+import { keepAside } from '@/storage/catalog/saved';
 import { type Seen, decisionsFor, planDecision, sayApart, seenIn } from '@/storage/catalog/sidecars';
 import { verifyFile } from '@/storage/jobs/digesting';
 import { mendFile, settleFile } from '@/storage/jobs/settling';
@@ -74,7 +74,7 @@ export class World {
   /** The disk each drive is. */
   private readonly markedDisks = new Map<string, Disk | null>();
   private number = 0;
-  private readonly hands = directHands();
+  private readonly fileTasks = directFileTasks();
   /** The field in which the person is typing, and what stood there when it began. */
   private typing: { photoId: string; key: FieldKey; seen: Seen } | null = null;
 
@@ -162,7 +162,7 @@ export class World {
   }
 
   /** Looks which drives are there, as the application does when somebody comes back to its window. */
-  async lookAround(): Promise<void> {
+  async checkConnections(): Promise<void> {
     this.connected = new Map();
     for (const record of await this.db.drives.toArray()) {
       const place = this.catalog.placeOf.get(record.id);
@@ -182,7 +182,7 @@ export class World {
     const signal = new AbortController().signal;
     return {
       db: this.db,
-      hands: this.hands,
+      fileTasks: this.fileTasks,
       now: this.now,
       onPhotos: () => undefined,
       control: { signal, atRest: async () => undefined, progress: () => undefined, reporting: () => undefined },
@@ -238,7 +238,7 @@ export class World {
         this.catalog.placeOf.delete(innerId);
       }
     }
-    await this.lookAround();
+    await this.checkConnections();
   }
 
   /** A drive lost its mark; the person looked into the folder, and says that it is this drive all the same. */
@@ -253,7 +253,7 @@ export class World {
     const place = record && this.catalog.placeOf.get(record.id);
     if (!record || !place || (await readDriveFile(this.drive(place)))) return;
     await markDrive(this.drive(place), { id: record.id, name: record.name, createdAt: record.addedAt }, null);
-    await this.lookAround();
+    await this.checkConnections();
   }
 
   async scan(number: number): Promise<string | null> {
@@ -293,8 +293,8 @@ export class World {
     await emptyOutbox({
       db: this.db,
       driveOf: this.driveOf,
-      embed: (order) => this.hands.embed(order),
-      copy: (order) => this.hands.copy(order, () => undefined),
+      embed: (order) => this.fileTasks.embed(order),
+      copy: (order) => this.fileTasks.copy(order, () => undefined),
       now: () => (this.clock += 30_000),
       onPhotos: () => undefined,
     });
@@ -305,14 +305,14 @@ export class World {
     if (!first) return;
     const two = other && other.record.id !== first.record.id ? other : null;
     const card = this.drive(CARD);
-    const { items } = await lookAtSource(
-      { db: this.db, hands: this.hands, signal: new AbortController().signal, onProgress: () => undefined },
+    const { items } = await surveySource(
+      { db: this.db, fileTasks: this.fileTasks, signal: new AbortController().signal, onProgress: () => undefined },
       card,
       { withSubfolders: true, below: '' },
     );
     const chosen = inClockOrder(
       items
-        .filter(({ standing, problem }) => standing?.state !== 'known' && !problem)
+        .filter(({ status, problem }) => status?.state !== 'known' && !problem)
         .map((item) => ({ ...item, path: item.frame.photos[0]?.path ?? '', captured: item.reading?.captured ?? null })),
     );
     if (chosen.length === 0) return;
@@ -371,8 +371,8 @@ export class World {
   async empty(place: string, copies: number, awayCounts: boolean): Promise<void> {
     const rule = { copies, awayCounts };
     const source = this.drive(place);
-    const { plan } = await cardStanding(
-      { db: this.db, hands: this.hands, signal: new AbortController().signal, driveOf: this.driveOf },
+    const { plan } = await cardStatus(
+      { db: this.db, fileTasks: this.fileTasks, signal: new AbortController().signal, driveOf: this.driveOf },
       source,
       rule,
     );
@@ -466,7 +466,7 @@ export class World {
 
   /** The person has files of a later version kept aside, wherever they are in the way. */
   async keepAside(): Promise<void> {
-    for (const trouble of await this.db.archiveTroubles
+    for (const trouble of await this.db.archiveProblems
       .filter(({ kind, keptAs }) => kind === 'newer' && keptAs === null)
       .toArray()) {
       const drive = this.driveOf(trouble.driveId);
@@ -514,7 +514,7 @@ export class World {
           (one) =>
             one.id !== file?.id &&
             this.connected.has(one.driveId) &&
-            standingOf(one, photo) === 'verified' &&
+            copyStatusOf(one, photo) === 'verified' &&
             one.sha256 === file?.sha256,
         )
       : [];

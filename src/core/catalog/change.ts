@@ -29,7 +29,7 @@ export interface Setting extends Versioned {
 export type SettingValue = string | number | boolean | null | SettingValue[] | { [member: string]: SettingValue };
 
 /** What is kept under a name on every drive, by the shelf it stands on. */
-export interface Shelves {
+export interface SavedItems {
   collections: Collection;
   deliveries: Delivery;
   kits: Kit;
@@ -47,11 +47,11 @@ export interface Shelves {
   settings: Setting;
 }
 
-export type Shelf = keyof Shelves;
+export type SavedKind = keyof SavedItems;
 
-export type KeptChange = {
-  [S in Shelf]: { kind: 'kept'; shelf: S; before: Shelves[S] | null; after: Shelves[S] };
-}[Shelf];
+export type SavedChange = {
+  [S in SavedKind]: { kind: 'kept'; shelf: S; before: SavedItems[S] | null; after: SavedItems[S] };
+}[SavedKind];
 
 /** A file gets another path on its drive. */
 export interface FileMove {
@@ -89,7 +89,7 @@ export type Change =
   | { kind: 'decided'; conflicts: Conflict[]; edits: FieldEdit[]; open: boolean }
   /** New names, and what is written about the old ones. */
   | { kind: 'names'; moves: FileMove[]; edits: FieldEdit[] }
-  | KeptChange
+  | SavedChange
   /** Words of the vocabulary, any number of them as one act. */
   | { kind: 'words'; changes: WordChange[] }
   /** Files go into the set-aside folder of their drive, or come back from there. */
@@ -149,7 +149,7 @@ export function inverse(change: Change, at: number): Change {
         ...change,
         before: change.after,
         after: { ...(change.before ?? { ...change.after, deleted: true }), updatedAt: at },
-      } as KeptChange;
+      } as SavedChange;
   }
 }
 

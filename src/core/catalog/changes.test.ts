@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { newCollection } from './collection';
 import type { FieldValues } from '../fields/registry';
-import { fromTyped, misfitOf, splitKeywords, toTyped, typedFor } from '../fields/values';
+import { fromTyped, valueProblemOf, splitKeywords, toTyped, typedFor } from '../fields/values';
 import { inverse, type Change } from './change';
 import { applyEdit, planList, planSet } from '../fields/edits';
 import { summarise } from '../fields/common-values';
@@ -103,13 +103,13 @@ describe('what is typed', () => {
     expect(fromTyped('title', 'true')).toBe('true');
     expect(fromTyped('rating', '3.5')).toBeUndefined();
     expect([
-      misfitOf('rating', '9'),
-      misfitOf('rating', '−'),
-      misfitOf('captured', 'soon'),
-      misfitOf('captured', '1968-07'),
-      misfitOf('urgency', 'x'),
-      misfitOf('title', '007'),
-      misfitOf('rating', ''),
+      valueProblemOf('rating', '9'),
+      valueProblemOf('rating', '−'),
+      valueProblemOf('captured', 'soon'),
+      valueProblemOf('captured', '1968-07'),
+      valueProblemOf('urgency', 'x'),
+      valueProblemOf('title', '007'),
+      valueProblemOf('rating', ''),
     ]).toEqual(['rating', 'rating', 'date', null, 'number', null, null]);
     expect(fromTyped('title', 'a\u0007b')).toBe('ab');
     expect(toTyped(fromTyped('creator', 'Holt, Mia; Á Reyn'))).toBe('Holt, Mia; Á Reyn');

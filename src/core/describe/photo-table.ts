@@ -49,7 +49,7 @@ function wordsOf(cell: string): string[] {
     .filter((word) => word !== '');
 }
 
-export type RowTrouble = { row: number; why: 'no-photo' | 'twice' | 'too-short' | 'misfit'; what: string };
+export type RowProblem = { row: number; why: 'no-photo' | 'twice' | 'too-short' | 'misfit'; what: string };
 
 export interface TableReading {
   edits: FieldEdit[];
@@ -57,7 +57,7 @@ export interface TableReading {
   rows: number;
   /** Names of columns that are no field. */
   unknownColumns: string[];
-  troubles: RowTrouble[];
+  troubles: RowProblem[];
 }
 
 /**

@@ -6,12 +6,12 @@ import { CODE_LISTS, type Code, type CodeList } from './code-lists';
 import { plain } from '../text/fold';
 
 /** `form`: it cannot be a code of the list. `unknown`: it could be one and is not. */
-export type CodeFault = 'form' | 'unknown';
+export type CodeProblem = 'form' | 'unknown';
 
-export interface WrongCode {
+export interface WrongCodeProblem {
   key: FieldKey;
   code: string;
-  fault: CodeFault;
+  fault: CodeProblem;
 }
 
 const CODED: readonly FieldRow[] = FIELDS.filter(
@@ -25,11 +25,11 @@ const known = new Map(
   ]),
 );
 
-export function wrongCodes(fields: FieldValues): WrongCode[] {
+export function wrongCodes(fields: FieldValues): WrongCodeProblem[] {
   return CODED.flatMap((row) => toStrings(fields[row.key]).flatMap((code) => faultOf(row, code) ?? []));
 }
 
-function faultOf(row: FieldRow, code: string): WrongCode | null {
+function faultOf(row: FieldRow, code: string): WrongCodeProblem | null {
   const { key } = row;
   const list = CODE_LISTS[key];
   if (!list) return row.choices?.some(({ value }) => value === code) === false ? { key, code, fault: 'unknown' } : null;

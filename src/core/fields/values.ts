@@ -110,10 +110,10 @@ function typedPosition(typed: string): string | undefined {
   return position ? positionText({ altitudeM: null, ...position }) : undefined;
 }
 
-export type Misfit = 'date' | 'number' | 'yes-or-no' | 'rating' | 'position' | 'direction';
+export type ValueProblem = 'date' | 'number' | 'yes-or-no' | 'rating' | 'position' | 'direction';
 
 /** Why a typed text is no value of a field; `null` where it is one, or nothing. */
-export function misfitOf(key: FieldKey, typed: string): Misfit | null {
+export function valueProblemOf(key: FieldKey, typed: string): ValueProblem | null {
   const row = fieldOf(key);
   if (typed.trim() === '' || isList(row) || row.value === 'structure') return null;
   const value = fromTyped(key, typed);

@@ -10,8 +10,8 @@
 export type FileState = 'present' | 'missing' | 'damaged' | 'doubt' | 'unreadable';
 
 /** States of a file that ask for something to be done. */
-export const FILE_TROUBLES = ['damaged', 'missing', 'doubt'] as const;
-export type FileTrouble = (typeof FILE_TROUBLES)[number];
+export const FILE_PROBLEMS = ['damaged', 'missing', 'doubt'] as const;
+export type FileProblem = (typeof FILE_PROBLEMS)[number];
 
 export interface FileOnDrive {
   driveId: string;
@@ -25,16 +25,16 @@ export interface FileOnDrive {
   verifiedAt: number | null;
 }
 
-export type CopyStanding = 'verified' | 'not-yet-read' | 'in-doubt' | 'damaged' | 'missing';
+export type CopyStatus = 'verified' | 'not-yet-read' | 'in-doubt' | 'damaged' | 'missing';
 
 export interface CopyOnDrive {
   driveId: string;
   path: string;
-  standing: CopyStanding;
+  status: CopyStatus;
   verifiedAt: number | null;
 }
 
-const RANK: Record<CopyStanding, number> = { verified: 0, 'not-yet-read': 1, 'in-doubt': 2, damaged: 3, missing: 4 };
+const RANK: Record<CopyStatus, number> = { verified: 0, 'not-yet-read': 1, 'in-doubt': 2, damaged: 3, missing: 4 };
 
 /** What the files of a photo are held against. */
 export type Digests = Pick<FileOnDrive, 'sha256' | 'imageSha256'>;
@@ -43,7 +43,7 @@ export type Digests = Pick<FileOnDrive, 'sha256' | 'imageSha256'>;
 export const samePicture = (a: Digests, b: Digests): boolean =>
   a.sha256 === b.sha256 || (a.imageSha256 !== null && a.imageSha256 === b.imageSha256);
 
-export function standingOf(file: FileOnDrive, photo: Digests): CopyStanding {
+export function copyStatusOf(file: FileOnDrive, photo: Digests): CopyStatus {
   if (file.state === 'missing') return 'missing';
   if (file.state === 'damaged' || file.state === 'unreadable') return 'damaged';
   if (file.state === 'doubt') return 'in-doubt';
@@ -58,14 +58,14 @@ export function copiesOf(files: FileOnDrive[], photo: Digests): CopyOnDrive[] {
     const copy = {
       driveId: file.driveId,
       path: file.path,
-      standing: standingOf(file, photo),
+      status: copyStatusOf(file, photo),
       verifiedAt: file.verifiedAt,
     };
     const other = best.get(file.driveId);
-    if (!other || RANK[copy.standing] < RANK[other.standing]) best.set(file.driveId, copy);
+    if (!other || RANK[copy.status] < RANK[other.status]) best.set(file.driveId, copy);
   }
-  return [...best.values()].sort((a, b) => RANK[a.standing] - RANK[b.standing]);
+  return [...best.values()].sort((a, b) => RANK[a.status] - RANK[b.status]);
 }
 
 export const verifiedCount = (copies: CopyOnDrive[]): number =>
-  copies.filter(({ standing }) => standing === 'verified').length;
+  copies.filter(({ status }) => status === 'verified').length;

@@ -51,7 +51,7 @@ describe('copies', () => {
       ],
       photo,
     );
-    expect(copies.map(({ driveId, standing }) => [driveId, standing])).toEqual([
+    expect(copies.map(({ driveId, status }) => [driveId, status])).toEqual([
       ['one', 'verified'],
       ['five', 'verified'],
       ['two', 'not-yet-read'],

@@ -14,7 +14,7 @@ export const SAFE_RULE = { copies: 2, verifiedWithinDays: 365 } as const;
  */
 export function safeUntil(copies: readonly CopyOnDrive[]): number {
   const times = copies
-    .flatMap(({ standing, verifiedAt }) => (standing === 'verified' && verifiedAt !== null ? [verifiedAt] : []))
+    .flatMap(({ status, verifiedAt }) => (status === 'verified' && verifiedAt !== null ? [verifiedAt] : []))
     .sort((a, b) => b - a);
   const last = times[SAFE_RULE.copies - 1];
   return last === undefined ? 0 : last + SAFE_RULE.verifiedWithinDays * DAY_MS;

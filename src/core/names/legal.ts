@@ -5,7 +5,7 @@
 // does not come first); NTFS and APFS take 255 units, ext4 255 bytes, of which UTF-8 needs the most. Unicode: form NFC,
 // as most systems write it (Unicode Standard Annex 15).
 
-export type NameFlaw = 'character' | 'device' | 'edge' | 'form' | 'empty' | 'long';
+export type NameProblem = 'character' | 'device' | 'edge' | 'form' | 'empty' | 'long';
 
 /**
  * `<>:"/\|?*` and the control characters; Windows refuses them, a slash and NUL everyone. DEL and the C1 controls are
@@ -32,8 +32,8 @@ export const BASE_LIMIT_BYTES = 220;
  */
 export const PATH_LIMIT = 200;
 
-export function flawsOf(name: string): NameFlaw[] {
-  const flaws: NameFlaw[] = [];
+export function flawsOf(name: string): NameProblem[] {
+  const flaws: NameProblem[] = [];
   if (name === '') return ['empty'];
   if (name.search(REFUSED) >= 0) flaws.push('character');
   if (DEVICE.test(name)) flaws.push('device');

@@ -32,12 +32,12 @@ export type Problem =
   | { code: 'xmp/no-rdf' }
   | { code: 'xmp/extension-astray' }
   | { code: 'xmp/extension-incomplete'; bytes: number; present: number }
-  | { code: 'track/fault'; fault: TrackFault }
+  | { code: 'track/fault'; fault: TrackProblem }
   | { code: 'embed/refused'; reason: string }
   | { code: 'preview/not-made'; reason: string };
 
 /** What is wrong with a file of tracks. */
-export type TrackFault =
+export type TrackProblem =
   | { code: 'too-large'; bytes: number; limit: number }
   | { code: 'not-a-track' }
   | { code: 'doctype' }

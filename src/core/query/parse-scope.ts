@@ -7,7 +7,16 @@
 
 import { nearestWord } from '../text/edit-distance';
 import { type Piece, pieces } from './lex';
-import { type Fault, type FaultCode, type Item, type Query, type Scope, SORTS, type Sort, type Term } from './query';
+import {
+  type ScopeProblem,
+  type ScopeProblemCode,
+  type Item,
+  type Query,
+  type Scope,
+  SORTS,
+  type Sort,
+  type Term,
+} from './query';
 import { TERMS, termRow } from './terms';
 
 /** Groups within groups; more than a person can read. */
@@ -23,7 +32,7 @@ export function parseScope(text: string): Scope {
 
 class Reader {
   sort: Sort = { by: 'taken', reversed: false };
-  readonly faults: Fault[] = [];
+  readonly faults: ScopeProblem[] = [];
   private at = 0;
 
   constructor(
@@ -175,7 +184,7 @@ class Reader {
     return this.all[this.at];
   }
 
-  private fault(code: FaultCode, { start, end }: { start: number; end: number }, repair: string | null): void {
+  private fault(code: ScopeProblemCode, { start, end }: { start: number; end: number }, repair: string | null): void {
     this.faults.push({ code, start, end, text: this.text.slice(start, end), repair });
   }
 }

@@ -2,7 +2,7 @@
 // map all make this tree and show it; the index answers it. A term keeps the words it was written with, so that every
 // tree has its text.
 
-import type { FileTrouble } from '../fixity/copies';
+import type { FileProblem } from '../fixity/copies';
 import type { LatLon } from '../geo/position';
 import type { Box } from '../geo/sphere';
 import type { SetKind } from '../sift/sets';
@@ -14,7 +14,7 @@ export type Operator = ':' | '=' | '<' | '<=' | '>' | '>=';
  * `any` looks into every text field, keyword and file name; another is `name`, `folder`, `camera` … or the search name
  * of a field.
  */
-export type TextPlace = string;
+export type TextField = string;
 
 export const LEFT_TO_DO = ['blanks', 'codes', 'words'] as const;
 export type LeftToDo = (typeof LEFT_TO_DO)[number];
@@ -38,9 +38,9 @@ export type PhotoKind = (typeof PHOTO_KINDS)[number];
 
 export type Test =
   /** Words that stand there in this order (`phrase`) or each somewhere; the last may be unfinished. */
-  | { kind: 'text'; place: TextPlace; text: string; phrase: boolean }
+  | { kind: 'text'; place: TextField; text: string; phrase: boolean }
   /** A value that is this text and no more, without regard to case and accents. */
-  | { kind: 'is'; place: TextPlace; text: string }
+  | { kind: 'is'; place: TextField; text: string }
   /** Photos whose number is this one or goes on behind it: a year, an accession, one photo. */
   | { kind: 'accession'; number: string }
   | { kind: 'number'; of: NumberOf; span: Span }
@@ -66,7 +66,7 @@ export type Test =
   /** In a collection, by its name or its path. */
   | { kind: 'in'; collection: string }
   /** A file of it is damaged, missing, or in doubt; `any` of these. */
-  | { kind: 'state'; of: FileTrouble | 'any' }
+  | { kind: 'state'; of: FileProblem | 'any' }
   | { kind: 'safe'; is: boolean }
   | { kind: 'edited'; is: boolean }
   | { kind: 'shape'; of: PictureShape }
@@ -103,7 +103,7 @@ export interface Sort {
 }
 
 /** Why a place of the text is not understood. */
-export type FaultCode =
+export type ScopeProblemCode =
   | 'unknown-field'
   | 'bad-value'
   | 'quote-open'
@@ -116,8 +116,8 @@ export type FaultCode =
   | 'no-operator';
 
 /** What is not understood narrows nothing. `repair` is the text to put in its place, where one can be proposed. */
-export interface Fault {
-  code: FaultCode;
+export interface ScopeProblem {
+  code: ScopeProblemCode;
   start: number;
   end: number;
   /** As typed. */
@@ -135,7 +135,7 @@ export interface Item {
 export interface Scope {
   items: Item[];
   sort: Sort;
-  faults: Fault[];
+  faults: ScopeProblem[];
 }
 
 /** The whole scope as one tree. */

@@ -2,7 +2,7 @@
 // the completion, the rule editor and the page of the grammar are derived from these rows. The fields of the registry
 // are terms by their search names.
 
-import { FILE_TROUBLES } from '../fixity/copies';
+import { FILE_PROBLEMS } from '../fixity/copies';
 import { FIELDS, type FieldRow, fieldNamed } from '../fields/registry';
 import { SEARCHED_FIELDS } from '../fields/searched';
 import { type LatLon, onEarth } from '../geo/position';
@@ -258,7 +258,7 @@ const ofField = (kind: 'has' | 'missing', value: string): Test | null => {
   return of === null ? null : { kind, of };
 };
 
-const FILE_STATES = [...FILE_TROUBLES, 'any'] as const;
+const FILE_STATES = [...FILE_PROBLEMS, 'any'] as const;
 
 const OWN: readonly TermRow[] = [
   number('rating', 'Rating', 'rating>=3', '0 is unrated, −1 rejected.'),

@@ -3,7 +3,7 @@
 
 import { groupsAlike } from '../picture/alike';
 import { bitsApart } from '../picture/look';
-import type { Facts } from './facts';
+import type { Columns } from './columns';
 import { FLAG } from './search-record';
 
 export interface AlikeGroup {
@@ -22,10 +22,10 @@ export interface AlikeGroups {
 /** Beyond this a group's farthest pair is not sought any more: its neighbours tell enough. */
 const PAIRS_LIMIT = 200;
 
-export function alikeGroups(slots: Uint32Array, bits: number, facts: Facts): AlikeGroups {
-  const flags = facts.column('flags');
+export function alikeGroups(slots: Uint32Array, bits: number, columns: Columns): AlikeGroups {
+  const flags = columns.column('flags');
   const known = slots.filter((slot) => ((flags[slot] ?? 0) & FLAG.looked) !== 0);
-  const [high, low] = [facts.column('lookHigh'), facts.column('lookLow')];
+  const [high, low] = [columns.column('lookHigh'), columns.column('lookLow')];
   const hashes = {
     high: Uint32Array.from(known, (slot) => high[slot] ?? 0),
     low: Uint32Array.from(known, (slot) => low[slot] ?? 0),
@@ -39,7 +39,7 @@ export function alikeGroups(slots: Uint32Array, bits: number, facts: Facts): Ali
           farthest,
           bitsApart(hashes.high[a] ?? 0, hashes.low[a] ?? 0, hashes.high[b] ?? 0, hashes.low[b] ?? 0),
         );
-    return { ids: places.map((place) => facts.ids.text(known[place] ?? 0)), bits: farthest };
+    return { ids: places.map((place) => columns.ids.text(known[place] ?? 0)), bits: farthest };
   });
   return { groups, unknown: slots.length - known.length };
 }

@@ -53,11 +53,11 @@ export function slotsIn(bits: Bits): Uint32Array<ArrayBuffer> {
 }
 
 /** Takes out the slots that do not pass. */
-export function keepOnly(bits: Bits, passes: (slot: number) => boolean): void {
+export function keepOnly(bits: Bits, predicate: (slot: number) => boolean): void {
   for (let index = 0; index < bits.length; index++) {
     for (let word = bits[index] ?? 0; word !== 0; word &= word - 1) {
       const slot = index * 32 + 31 - Math.clz32(word & -word);
-      if (!passes(slot)) clearBit(bits, slot);
+      if (!predicate(slot)) clearBit(bits, slot);
     }
   }
 }
@@ -106,8 +106,8 @@ export function bitsOfTable(numbers: ArrayLike<number>, size: number, table: Uin
 }
 
 /** The slots below `size` that pass. */
-export function bitsWhere(size: number, passes: (slot: number) => boolean): Bits {
+export function bitsWhere(size: number, predicate: (slot: number) => boolean): Bits {
   const bits = bitsFor(size);
-  for (let slot = 0; slot < size; slot++) if (passes(slot)) setBit(bits, slot);
+  for (let slot = 0; slot < size; slot++) if (predicate(slot)) setBit(bits, slot);
   return bits;
 }

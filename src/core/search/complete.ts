@@ -9,7 +9,7 @@ import { WHEN_WORDS } from '../query/when';
 import { COLOUR_NAMES } from '../picture/colour-names';
 import { FIELDS } from '../fields/registry';
 import { slotsIn } from './bit-set';
-import type { Ground } from './ground';
+import type { SearchContext } from './search-context';
 import { FACETS, FACET_NAMES, countFacet } from './facets';
 import { foldText } from '../text/fold';
 
@@ -24,7 +24,7 @@ export interface Completion {
   count: number | null;
 }
 
-export interface CompletionGround extends Ground {
+export interface CompletionContext extends SearchContext {
   collectionNames: readonly string[];
 }
 
@@ -32,13 +32,13 @@ export interface CompletionGround extends Ground {
 const FIELDS_SHOWN = 4;
 
 /** @param cursor place in the text, in UTF-16 units */
-export function complete(text: string, cursor: number, limit: number, ground: CompletionGround): Completion[] {
+export function complete(text: string, cursor: number, limit: number, context: CompletionContext): Completion[] {
   const piece = pieces(text).find((one) => one.start <= cursor && one.end >= cursor && one.kind === 'term');
   if (piece?.kind !== 'term') return [];
   if (piece.key !== null) {
     const row = termRow(piece.key);
     return row && cursor >= piece.valueStart
-      ? valuesFor(row, piece.value, ground)
+      ? valuesFor(row, piece.value, context)
           .slice(0, limit)
           .map(({ value, count }) => ({
             kind: 'value',
@@ -56,7 +56,7 @@ export function complete(text: string, cursor: number, limit: number, ground: Co
     ({ key, label }) => key.startsWith(begun) || (begun.length > 1 && foldText(label).startsWith(begun)),
   );
   fields.sort((a, b) => Number(b.key.startsWith(begun)) - Number(a.key.startsWith(begun)));
-  const words = ground.words
+  const words = context.words
     .wordsWith(begun, 400)
     .sort((a, b) => b.count - a.count)
     .slice(0, limit);
@@ -86,7 +86,7 @@ export function complete(text: string, cursor: number, limit: number, ground: Co
 const valueText = (row: TermRow, value: string): string =>
   `${row.key}${row.kind === 'text' && row.read(value, '=')?.kind === 'is' ? '=' : ':'}${quoted(value)}`;
 
-function valuesFor(row: TermRow, begun: string, ground: CompletionGround): { value: string; count: number | null }[] {
+function valuesFor(row: TermRow, begun: string, context: CompletionContext): { value: string; count: number | null }[] {
   const folded = foldText(begun);
   const fits = (value: string) =>
     foldText(value).startsWith(folded) || (folded.length > 1 && foldText(value).includes(folded));
@@ -94,14 +94,14 @@ function valuesFor(row: TermRow, begun: string, ground: CompletionGround): { val
     return ['place', 'date', ...FIELDS.map(({ searchName }) => searchName.toLowerCase())]
       .filter(fits)
       .map((value) => ({ value, count: null }));
-  if (row.kind === 'collection') return ground.collectionNames.filter(fits).map((value) => ({ value, count: null }));
+  if (row.kind === 'collection') return context.collectionNames.filter(fits).map((value) => ({ value, count: null }));
   if (row.kind === 'colour')
     return Object.keys(COLOUR_NAMES)
       .filter(fits)
       .map((value) => ({ value, count: null }));
   const facet = FACET_NAMES.find((name) => FACETS[name].key === row.key && name !== 'year');
   const counted = facet
-    ? countFacet(facet, slotsIn(ground.facts.live), ground, Infinity).filter(({ value }) => fits(value))
+    ? countFacet(facet, slotsIn(context.columns.live), context, Infinity).filter(({ value }) => fits(value))
     : [];
   const known = new Set(counted.map(({ value }) => value));
   const words = [...(row.choices ?? []), ...(row.key === 'taken' || row.key === 'added' ? WHEN_WORDS : [])].filter(

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { PLAIN_GROUND, type PlainGround, fits } from '../../../tests/fixtures/plain-filter';
+import { PLAIN_CONTEXT, type PlainContext, fits } from '../../../tests/fixtures/plain-filter';
 import { searchRecord as record } from '../../../tests/fixtures/records';
 import { parseScope } from '../query/parse-scope';
 import { queryOf } from '../query/query';
@@ -14,7 +14,7 @@ import type { SearchRecord } from './search-record';
 import { knownWords } from './vocabulary-words';
 
 const TODAY = 20261126;
-const NOW = PLAIN_GROUND.nowMs;
+const NOW = PLAIN_CONTEXT.nowMs;
 
 const word = (id: string, text: string, parentId: string | null, ...synonyms: string[]): VocabularyWord => ({
   id,
@@ -34,7 +34,7 @@ const VOCABULARY = vocabularyOf([
 ]);
 
 const found = (index: SearchIndex, scope: string): string[] =>
-  Array.from(slotsIn(index.hitsOf(parseScope(scope))), (slot) => index.facts.ids.text(slot)).sort();
+  Array.from(slotsIn(index.hitsOf(parseScope(scope))), (slot) => index.columns.ids.text(slot)).sort();
 
 function indexWith(records: readonly SearchRecord[]): SearchIndex {
   const index = new SearchIndex();
@@ -45,7 +45,7 @@ function indexWith(records: readonly SearchRecord[]): SearchIndex {
   return index;
 }
 
-const GROUND: PlainGround = {
+const GROUND: PlainContext = {
   vocabulary: VOCABULARY,
   today: TODAY,
   nowMs: NOW,
@@ -492,7 +492,7 @@ describe('collections', () => {
     index.put(record('a', { fields: { rating: 5, keywords: ['a'] } }));
     expect(found(index, 'in:rated')).toEqual(['a', 'b', 'c', 'd']);
     const order = index.search({ scope: 'in:"Harbours/Best" sort:hand', closed: false, opened: [], stay: null });
-    expect(Array.from(order.slots, (slot) => index.facts.ids.text(slot))).toEqual(['d', 'b']);
+    expect(Array.from(order.slots, (slot) => index.columns.ids.text(slot))).toEqual(['d', 'b']);
   });
 
   it('that are told from today hold other photos on another day', () => {

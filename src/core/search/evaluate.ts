@@ -22,65 +22,65 @@ import {
   setBit,
   withoutInto,
 } from './bit-set';
-import { COLOUR_COLUMNS, type Facts, valueOf } from './facts';
+import { COLOUR_COLUMNS, type Columns, valueOf } from './columns';
 import { wordsOf, plain } from '../text/fold';
-import { type EitherWay, type Found, type Ground, type Passes } from './ground';
+import { type LazySet, type Match, type SearchContext, type Predicate } from './search-context';
 import { FLAG } from './search-record';
 import { accessionBits, isBits, isIn, listedBits, textBits, wordBits } from './text-bits';
 
 /** Where fewer than one photo in so many is left, each is asked. */
 const FEW_LEFT = 12;
 
-function keep(of: Bits, found: Exclude<Found, Bits>, size: number): void {
+function keep(of: Bits, found: Exclude<Match, Bits>, size: number): void {
   if (typeof found === 'function') keepOnly(of, found);
-  else if (countBits(of) * FEW_LEFT < size) keepOnly(of, found.passes);
+  else if (countBits(of) * FEW_LEFT < size) keepOnly(of, found.predicate);
   else andInto(of, found.bits());
 }
 
 /** The photos a query finds. */
-export function evaluate(query: Query, ground: Ground): Bits {
-  const { facts } = ground;
-  const all = bitsFor(facts.size);
-  all.set(facts.live.subarray(0, all.length));
-  return narrow(query, all, ground);
+export function evaluate(query: Query, context: SearchContext): Bits {
+  const { columns } = context;
+  const all = bitsFor(columns.size);
+  all.set(columns.live.subarray(0, all.length));
+  return narrow(query, all, context);
 }
 
 /** Of these photos those that fit; `of` is changed. */
-function narrow(query: Query, of: Bits, ground: Ground): Bits {
+function narrow(query: Query, of: Bits, context: SearchContext): Bits {
   switch (query.kind) {
     case 'all':
-      return narrowAll(query.of, of, ground);
+      return narrowAll(query.of, of, context);
     case 'not':
-      withoutInto(of, narrow(query.of, of.slice(), ground));
+      withoutInto(of, narrow(query.of, of.slice(), context));
       return of;
     case 'any': {
-      const any = bitsFor(ground.facts.size);
-      for (const one of query.of) orInto(any, narrow(one, of.slice(), ground));
+      const any = bitsFor(context.columns.size);
+      for (const one of query.of) orInto(any, narrow(one, of.slice(), context));
       return any;
     }
     case 'term': {
-      const found = remembered(query, ground);
+      const found = remembered(query, context);
       if (found instanceof Uint32Array) andInto(of, found);
-      else keep(of, found, ground.facts.size);
+      else keep(of, found, context.columns.size);
       return of;
     }
   }
 }
 
-function narrowAll(queries: readonly Query[], of: Bits, ground: Ground): Bits {
-  const later: Exclude<Found, Bits>[] = [];
+function narrowAll(queries: readonly Query[], of: Bits, context: SearchContext): Bits {
+  const later: Exclude<Match, Bits>[] = [];
   const rest: Query[] = [];
   for (const query of queries) {
     if (query.kind !== 'term') {
       rest.push(query);
       continue;
     }
-    const found = remembered(query, ground);
+    const found = remembered(query, context);
     if (found instanceof Uint32Array) andInto(of, found);
     else later.push(found);
   }
-  for (const found of later) keep(of, found, ground.facts.size);
-  return rest.reduce((left, query) => narrow(query, left, ground), of);
+  for (const found of later) keep(of, found, context.columns.size);
+  return rest.reduce((left, query) => narrow(query, left, context), of);
 }
 
 /** Conditions whose photos are remembered until a photo changes. */
@@ -92,124 +92,128 @@ const NOT_REMEMBERED = new Set<Test['kind']>(['when', 'safe', 'in', 'set', 'set-
  * What a condition found when it was asked before: while a scope is typed, and as facets are clicked, most stay the
  * same.
  */
-function remembered(term: Term, ground: Ground): Found {
-  if (NOT_REMEMBERED.has(term.test.kind)) return find(term.test, ground);
+function remembered(term: Term, context: SearchContext): Match {
+  if (NOT_REMEMBERED.has(term.test.kind)) return find(term.test, context);
   const key = `${term.key ?? ''}\t${term.operator}\t${term.quoted ? '"' : ''}${term.value}`;
   const note = (bits: Bits): Bits => {
-    ground.known.delete(key); // what is asked for again is the last to be forgotten
-    if (ground.known.size >= REMEMBERED_TERMS) ground.known.delete(ground.known.keys().next().value ?? '');
-    ground.known.set(key, bits);
+    context.known.delete(key); // what is asked for again is the last to be forgotten
+    if (context.known.size >= REMEMBERED_TERMS) context.known.delete(context.known.keys().next().value ?? '');
+    context.known.set(key, bits);
     return bits;
   };
-  const known = ground.known.get(key);
+  const known = context.known.get(key);
   if (known) return note(known);
-  const found = find(term.test, ground);
+  const found = find(term.test, context);
   if (found instanceof Uint32Array) return note(found);
-  return typeof found === 'function' ? found : { passes: found.passes, bits: () => note(found.bits()) };
+  return typeof found === 'function' ? found : { predicate: found.predicate, bits: () => note(found.bits()) };
 }
 
 /** What a test finds, as bits or as a question to each photo. */
-function find(test: Test, ground: Ground): Found {
-  const { facts } = ground;
+function find(test: Test, context: SearchContext): Match {
+  const { columns } = context;
   switch (test.kind) {
     case 'text':
-      return textBits(test.place, test.text, test.phrase, ground);
+      return textBits(test.place, test.text, test.phrase, context);
     case 'is':
-      return isBits(test.place, test.text, ground);
+      return isBits(test.place, test.text, context);
     case 'accession':
-      return accessionBits(test.number, ground);
+      return accessionBits(test.number, context);
     case 'number':
-      return numberBits(test.of, test.span, facts);
+      return numberBits(test.of, test.span, columns);
     case 'field-number':
-      return fieldPasses(test.key as FieldKey, facts, (value) => typeof value === 'number' && inSpan(value, test.span));
+      return fieldPasses(
+        test.key as FieldKey,
+        columns,
+        (value) => typeof value === 'number' && inSpan(value, test.span),
+      );
     case 'field-date':
       return fieldPasses(
         test.key as FieldKey,
-        facts,
+        columns,
         (value) =>
           typeof value === 'string' &&
           dayNumber(parseCaptured(value)) > 0 &&
           inSpan(dayNumber(parseCaptured(value)), test.span),
       );
     case 'taken':
-      return dayBits(facts.column('day'), facts.size, test.span);
+      return dayBits(columns.column('day'), columns.size, test.span);
     case 'added':
-      return dayBits(addedDays(facts), facts.size, test.span);
+      return dayBits(addedDays(columns), columns.size, test.span);
     case 'when': {
-      const days = test.of === 'taken' ? facts.column('day') : addedDays(facts);
-      const found = daysOfWhen(test.when, ground.today);
+      const days = test.of === 'taken' ? columns.column('day') : addedDays(columns);
+      const found = daysOfWhen(test.when, context.today);
       return 'monthDay' in found
         ? (slot) => (days[slot] ?? 0) > 0 && (days[slot] ?? 0) % 10_000 === found.monthDay
-        : dayBits(days, facts.size, { ...found, openFrom: false, openTo: false });
+        : dayBits(days, columns.size, { ...found, openFrom: false, openTo: false });
     }
     case 'around': {
-      const clock = facts.column('clock');
+      const clock = columns.column('clock');
       return (slot) => Math.abs((clock[slot] ?? NaN) - test.at) <= test.withinSeconds;
     }
     case 'month': {
-      const day = facts.column('day');
+      const day = columns.column('day');
       const month = (slot: number) => Math.floor((day[slot] ?? 0) / 100) % 100;
       return test.from <= test.to
         ? (slot) => month(slot) >= test.from && month(slot) <= test.to
         : (slot) => month(slot) >= test.from || (month(slot) > 0 && month(slot) <= test.to);
     }
     case 'set': {
-      const { list, of } = ground.sets();
+      const { list, of } = context.sets();
       return (slot) => (of[slot] ?? -1) >= 0 && (test.of === 'any' || list[of[slot] ?? -1]?.kind === test.of);
     }
     case 'set-of':
-      return setOfBits(test.name, ground);
+      return setOfBits(test.name, context);
     case 'has':
-      return hasPasses(test.of, facts);
+      return hasPasses(test.of, columns);
     case 'missing': {
-      const has = hasPasses(test.of, facts);
+      const has = hasPasses(test.of, columns);
       return (slot) => !has(slot);
     }
     case 'area':
-      return atPosition(facts, (lat, lon) => inBox({ lat, lon }, test.box));
+      return atPosition(columns, (lat, lon) => inBox({ lat, lon }, test.box));
     case 'near':
-      return atPosition(facts, (lat, lon) => distanceM({ lat, lon }, test.of) <= test.withinM);
+      return atPosition(columns, (lat, lon) => distanceM({ lat, lon }, test.of) <= test.withinM);
     case 'left':
       return test.of === 'blanks'
-        ? flagged(facts, FLAG.blank)
+        ? flagged(columns, FLAG.blank)
         : test.of === 'codes'
-          ? flagged(facts, FLAG.wrongCode)
-          : unknownWords(ground);
+          ? flagged(columns, FLAG.wrongCode)
+          : unknownWords(context);
     case 'in':
-      return ground.collection(test.collection) ?? bitsFor(facts.size);
+      return context.collection(test.collection) ?? bitsFor(columns.size);
     case 'state': {
       const { damaged, missing, doubt } = FLAG;
-      return flagged(facts, test.of === 'any' ? damaged | missing | doubt : FLAG[test.of]);
+      return flagged(columns, test.of === 'any' ? damaged | missing | doubt : FLAG[test.of]);
     }
     case 'safe': {
-      const until = facts.column('safeUntil');
-      return (slot) => (until[slot] ?? 0) > ground.nowMs === test.is;
+      const until = columns.column('safeUntil');
+      return (slot) => (until[slot] ?? 0) > context.nowMs === test.is;
     }
     case 'edited': {
-      const edited = flagged(facts, FLAG.edited);
+      const edited = flagged(columns, FLAG.edited);
       return (slot) => edited(slot) === test.is;
     }
     case 'shape': {
-      const aspect = facts.column('aspect');
+      const aspect = columns.column('aspect');
       return (slot) => shapeOf(aspect[slot] ?? 1) === test.of;
     }
     case 'photo-kind': {
-      if (test.of === 'raw') return flagged(facts, FLAG.raw);
-      if (test.of === 'video') return flagged(facts, FLAG.video);
-      if (test.of === 'panorama') return find({ kind: 'set', of: 'panorama' }, ground);
-      const [raw, video] = [flagged(facts, FLAG.raw), flagged(facts, FLAG.video)];
+      if (test.of === 'raw') return flagged(columns, FLAG.raw);
+      if (test.of === 'video') return flagged(columns, FLAG.video);
+      if (test.of === 'panorama') return find({ kind: 'set', of: 'panorama' }, context);
+      const [raw, video] = [flagged(columns, FLAG.raw), flagged(columns, FLAG.video)];
       return (slot) => !raw(slot) && !video(slot);
     }
     case 'sent':
       return test.to === 'any'
-        ? (slot) => facts.list('sent').numbers(slot).length > 0
-        : listedBits('sent', [plain(test.to)], ground);
+        ? (slot) => columns.list('sent').numbers(slot).length > 0
+        : listedBits('sent', [plain(test.to)], context);
     case 'like':
-      return likeBits(test, ground);
+      return likeBits(test, context);
     case 'colour': {
       const isNear = colourTest(test.lab, test.within);
-      const columns = COLOUR_COLUMNS.map((name) => facts.column(name));
-      return (slot) => columns.some((column) => isNear(column[slot] ?? 0));
+      const colours = COLOUR_COLUMNS.map((name) => columns.column(name));
+      return (slot) => colours.some((column) => isNear(column[slot] ?? 0));
     }
   }
 }
@@ -218,17 +222,17 @@ const inSpan = (value: number, { from, to, openFrom, openTo }: Span): boolean =>
   (openFrom ? value > from : value >= from) && (openTo ? value < to : value <= to);
 
 /** Day numbers are whole, and 0 is none. */
-const dayBits = (days: ArrayLike<number>, size: number, { from, to, openFrom, openTo }: Span): EitherWay =>
+const dayBits = (days: ArrayLike<number>, size: number, { from, to, openFrom, openTo }: Span): LazySet =>
   between(days, size, Math.max(1, openFrom ? from + 1 : from), openTo ? to - 1 : to);
 
-const between = (column: ArrayLike<number>, size: number, from: number, to: number): EitherWay => ({
-  passes: (slot) => (column[slot] as number) >= from && (column[slot] as number) <= to,
+const between = (column: ArrayLike<number>, size: number, from: number, to: number): LazySet => ({
+  predicate: (slot) => (column[slot] as number) >= from && (column[slot] as number) <= to,
   bits: () => bitsBetween(column, size, from, to),
 });
 
-function addedDays(facts: Facts): ArrayLike<number> {
+function addedDays(columns: Columns): ArrayLike<number> {
   const known = new Map<number, number>();
-  return facts.column('addedAt').map((ms) => {
+  return columns.column('addedAt').map((ms) => {
     const day = daysOfMs(ms);
     const number = known.get(day) ?? (day > 0 ? dayNumberOf(day) : 0);
     known.set(day, number);
@@ -252,8 +256,8 @@ const NUMBER_COLUMN = {
 } as const;
 
 /** Columns hold single precision: bounds are brought to it, so that f 2.8 is f 2.8. */
-function numberBits(of: NumberOf, { from, to, openFrom, openTo }: Span, facts: Facts): EitherWay {
-  const column = facts.column(NUMBER_COLUMN[of]);
+function numberBits(of: NumberOf, { from, to, openFrom, openTo }: Span, columns: Columns): LazySet {
+  const column = columns.column(NUMBER_COLUMN[of]);
   const next =
     column instanceof Float32Array
       ? nextSingle
@@ -263,7 +267,7 @@ function numberBits(of: NumberOf, { from, to, openFrom, openTo }: Span, facts: F
   // a size that is not known is 0, and of no size
   return between(
     column,
-    facts.size,
+    columns.size,
     of === 'megapixels' ? Math.max(low, Number.MIN_VALUE) : low,
     openTo ? next(bound(to), false) : bound(to),
   );
@@ -281,8 +285,8 @@ function nextSingle(value: number, up: boolean): number {
 }
 
 /** Asked once for each value, not for each photo. */
-function fieldPasses(key: FieldKey, facts: Facts, fits: (value: FieldValue) => boolean): Passes {
-  const column = facts.fieldColumn(key);
+function fieldPasses(key: FieldKey, columns: Columns, fits: (value: FieldValue) => boolean): Predicate {
+  const column = columns.fieldColumn(key);
   if (!column) return () => false;
   const known = new Uint8Array(column.numberCount);
   return (slot) => {
@@ -293,29 +297,29 @@ function fieldPasses(key: FieldKey, facts: Facts, fits: (value: FieldValue) => b
   };
 }
 
-function hasPasses(of: string, facts: Facts): Passes {
+function hasPasses(of: string, columns: Columns): Predicate {
   if (of === 'place') {
-    const unplaced = flagged(facts, FLAG.unplaced);
+    const unplaced = flagged(columns, FLAG.unplaced);
     return (slot) => !unplaced(slot);
   }
-  const day = facts.column('day');
+  const day = columns.column('day');
   if (of === 'date') return (slot) => (day[slot] ?? 0) > 0;
   const key = fieldNamed(of)?.key;
-  return key === undefined ? () => false : (slot) => facts.hasField(key, slot);
+  return key === undefined ? () => false : (slot) => columns.hasField(key, slot);
 }
 
-function flagged(facts: Facts, flag: number): Passes {
-  const flags = facts.column('flags');
+function flagged(columns: Columns, flag: number): Predicate {
+  const flags = columns.column('flags');
   return (slot) => ((flags[slot] ?? 0) & flag) !== 0;
 }
 
-function atPosition(facts: Facts, fits: (lat: number, lon: number) => boolean): Passes {
-  const [lat, lon] = [facts.column('lat'), facts.column('lon')];
+function atPosition(columns: Columns, fits: (lat: number, lon: number) => boolean): Predicate {
+  const [lat, lon] = [columns.column('lat'), columns.column('lon')];
   return (slot) => !Number.isNaN(lat[slot] ?? NaN) && fits(lat[slot] ?? 0, lon[slot] ?? 0);
 }
 
-function unknownWords({ facts, vocabulary }: Ground): Passes {
-  const list = facts.list('keywords');
+function unknownWords({ columns, vocabulary }: SearchContext): Predicate {
+  const list = columns.list('keywords');
   const known = new Uint8Array(list.words.size);
   return (slot) =>
     list.numbers(slot).some((number) => {
@@ -324,14 +328,14 @@ function unknownWords({ facts, vocabulary }: Ground): Passes {
     });
 }
 
-function setOfBits(name: string, ground: Ground): Bits {
-  const { facts } = ground;
-  const { list, of } = ground.sets();
+function setOfBits(name: string, context: SearchContext): Bits {
+  const { columns } = context;
+  const { list, of } = context.sets();
   const asked = numbered(name);
-  const found = bitsFor(facts.size);
-  for (let slot = 0; slot < facts.size; slot++) {
+  const found = bitsFor(columns.size);
+  for (let slot = 0; slot < columns.size; slot++) {
     const set = list[of[slot] ?? -1];
-    if (!set || !facts.isLive(slot) || !isNamed(facts.nameForm(slot), asked)) continue;
+    if (!set || !columns.isLive(slot) || !isNamed(columns.nameForm(slot), asked)) continue;
     for (const member of set.slots) setBit(found, member);
   }
   return found;
@@ -340,17 +344,17 @@ function setOfBits(name: string, ground: Ground): Bits {
 /** With its ending, or without. */
 const isNamed = (form: string, asked: string): boolean => form === asked || form.startsWith(`${asked}.`);
 
-function likeBits({ name, withinBits }: Test & { kind: 'like' }, { facts, words, places }: Ground): Bits {
-  const [high, low] = [facts.column('lookHigh'), facts.column('lookLow')];
-  const looked = flagged(facts, FLAG.looked);
+function likeBits({ name, withinBits }: Test & { kind: 'like' }, { columns, words, places }: SearchContext): Bits {
+  const [high, low] = [columns.column('lookHigh'), columns.column('lookLow')];
+  const looked = flagged(columns, FLAG.looked);
   const asked = numbered(name);
   const models: number[] = [];
-  keepOnly(wordBits(wordsOf(name), isIn('name'), { facts, words, places }), (slot) => {
-    if (looked(slot) && facts.isLive(slot) && isNamed(facts.nameForm(slot), asked)) models.push(slot);
+  keepOnly(wordBits(wordsOf(name), isIn('name'), { columns, words, places }), (slot) => {
+    if (looked(slot) && columns.isLive(slot) && isNamed(columns.nameForm(slot), asked)) models.push(slot);
     return true;
   });
   return bitsWhere(
-    facts.size,
+    columns.size,
     (slot) =>
       looked(slot) &&
       models.some(

@@ -8,7 +8,7 @@ import { collectionsIn, queryOf } from '../query/query';
 import { countBits } from './bit-set';
 import { editDistance } from '../text/edit-distance';
 import { evaluate } from './evaluate';
-import type { Ground } from './ground';
+import type { SearchContext } from './search-context';
 import { wordsOf } from '../text/fold';
 
 export interface ExplainedItem {
@@ -35,9 +35,9 @@ export interface Explained {
   noCollection: string[];
 }
 
-export function explainScope(text: string, ground: Ground): Explained {
+export function explainScope(text: string, context: SearchContext): Explained {
   const { items } = parseScope(text);
-  const count = (of: typeof items) => countBits(evaluate(queryOf({ items: of }), ground));
+  const count = (of: typeof items) => countBits(evaluate(queryOf({ items: of }), context));
   return {
     items: items.map((item) => ({
       start: item.start,
@@ -45,12 +45,12 @@ export function explainScope(text: string, ground: Ground): Explained {
       alone: count([item]),
       without: count(items.filter((other) => other !== item)),
     })),
-    unheard: pieces(text).flatMap((piece) => unheardIn(piece, ground)),
-    noCollection: collectionsIn({ items }).filter((name) => ground.collection(name) === null),
+    unheard: pieces(text).flatMap((piece) => unheardIn(piece, context)),
+    noCollection: collectionsIn({ items }).filter((name) => context.collection(name) === null),
   };
 }
 
-function unheardIn(piece: Piece, { words }: Ground): Unheard[] {
+function unheardIn(piece: Piece, { words }: SearchContext): Unheard[] {
   if (piece.kind !== 'term' || piece.operator !== ':' || (piece.key !== null && piece.key !== 'keyword')) return [];
   return wordsOf(piece.value).flatMap((word) => {
     if (words.wordsWith(word, 1).length > 0) return [];
@@ -75,7 +75,7 @@ function unheardIn(piece: Piece, { words }: Ground): Unheard[] {
 const stepsFor = (word: string): number => (word.length < 4 ? 0 : word.length < 7 ? 1 : 2);
 
 /** The nearest word that photos have; of several as near, the one most have. Goes through all words once. */
-function nearestCarried(word: string, words: Ground['words']): { word: string; count: number } | null {
+function nearestCarried(word: string, words: SearchContext['words']): { word: string; count: number } | null {
   let best: { word: string; count: number; steps: number } | null = null;
   const most = stepsFor(word);
   if (most === 0) return null;

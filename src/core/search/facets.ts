@@ -4,8 +4,8 @@
 import { type FieldKey, fieldOf } from '../fields/registry';
 import { searchedTexts } from '../fields/searched';
 import { shapeOf } from './evaluate';
-import type { Ground } from './ground';
-import { type Facts, type ListName, listIn, valueOf } from './facts';
+import type { SearchContext } from './search-context';
+import { type Columns, type ListName, listIn, valueOf } from './columns';
 import { foldText } from '../text/fold';
 import { FLAG, type FacetCount } from './search-record';
 import type { TextColumn } from './value-columns';
@@ -51,7 +51,7 @@ interface FacetRow {
   /** Values in their own order rather than the most frequent first. */
   ordered?: true;
   /** At least the `limit` most frequent. */
-  count: (slots: Uint32Array, ground: Ground, limit: number) => Map<string, number>;
+  count: (slots: Uint32Array, context: SearchContext, limit: number) => Map<string, number>;
 }
 
 const row = (
@@ -97,18 +97,18 @@ function byText(
 
 const ofText =
   (name: 'camera' | 'lens' | 'format') =>
-  (slots: Uint32Array, { facts }: Ground) =>
-    byText(slots, facts.textColumn(name), (text) => [text]);
+  (slots: Uint32Array, { columns }: SearchContext) =>
+    byText(slots, columns.textColumn(name), (text) => [text]);
 const ofField =
   (key: FieldKey) =>
-  (slots: Uint32Array, { facts }: Ground) =>
-    byText(slots, facts.fieldColumn(key), (text) => searchedTexts(fieldOf(key), valueOf(text)));
+  (slots: Uint32Array, { columns }: SearchContext) =>
+    byText(slots, columns.fieldColumn(key), (text) => searchedTexts(fieldOf(key), valueOf(text)));
 
 /** Spellings that are found together are counted together. Only the words that most photos have are looked up. */
 const ofList =
   (name: ListName) =>
-  (slots: Uint32Array, { facts }: Ground, limit: number) => {
-    const list = facts.list(name);
+  (slots: Uint32Array, { columns }: SearchContext, limit: number) => {
+    const list = columns.list(name);
     const counts = list.countForms(slots);
     const forms = greatest(counts, limit);
     return new Map(Array.from(list.spellings(forms, slots), ([form, word]) => [word, counts[form] ?? 0]));
@@ -138,8 +138,8 @@ function by(slots: Uint32Array, valueOf: (slot: number) => string | number | nul
 /** Of single precision: put into words once a value, not once a photo. */
 const ofNumber =
   (name: 'iso' | 'fNumber' | 'focal') =>
-  (slots: Uint32Array, { facts }: Ground) => {
-    const column = facts.column(name);
+  (slots: Uint32Array, { columns }: SearchContext) => {
+    const column = columns.column(name);
     const counts = new Map<number, number>();
     for (let at = 0; at < slots.length; at++) {
       const value = column[slots[at] as number] as number;
@@ -147,12 +147,13 @@ const ofNumber =
     }
     return new Map(Array.from(counts, ([value, photos]) => [String(Number(value.toPrecision(6))), photos]));
   };
-const flag = (facts: Facts, slot: number, bit: number): boolean => ((facts.column('flags')[slot] ?? 0) & bit) !== 0;
+const flag = (columns: Columns, slot: number, bit: number): boolean =>
+  ((columns.column('flags')[slot] ?? 0) & bit) !== 0;
 const yesNo = (is: boolean): string => (is ? 'yes' : 'no');
 
 /** Years lie close together: they are counted in an array. */
-function byYear(slots: Uint32Array, { facts }: Ground): Map<string, number> {
-  const day = facts.column('day');
+function byYear(slots: Uint32Array, { columns }: SearchContext): Map<string, number> {
+  const day = columns.column('day');
   const counts = new Uint32Array(10_000);
   for (let at = 0; at < slots.length; at++) {
     const year = ((day[slots[at] as number] as number) / 10_000) | 0;
@@ -164,8 +165,8 @@ function byYear(slots: Uint32Array, { facts }: Ground): Map<string, number> {
   return found;
 }
 
-function byRating(slots: Uint32Array, { facts }: Ground): Map<string, number> {
-  const rating = facts.column('rating');
+function byRating(slots: Uint32Array, { columns }: SearchContext): Map<string, number> {
+  const rating = columns.column('rating');
   const counts = new Uint32Array(7);
   for (let at = 0; at < slots.length; at++) {
     const rung = (rating[slots[at] as number] as number) + 1;
@@ -177,8 +178,8 @@ function byRating(slots: Uint32Array, { facts }: Ground): Map<string, number> {
 }
 
 /** A slide that was photographed as a raw is of two kinds. */
-function byKind(slots: Uint32Array, { facts }: Ground): Map<string, number> {
-  const flags = facts.column('flags');
+function byKind(slots: Uint32Array, { columns }: SearchContext): Map<string, number> {
+  const flags = columns.column('flags');
   let [raw, video, picture] = [0, 0, 0];
   for (let at = 0; at < slots.length; at++) {
     const of = flags[slots[at] as number] as number;
@@ -206,37 +207,37 @@ export const FACETS: Record<FacetName, FacetRow> = {
   rating: row('rating', 'Rating', ':', byRating, true),
   marker: row('marker', 'Marker', '=', ofField('label')),
   format: row('format', 'Format', '=', ofText('format')),
-  orientation: row('orientation', 'Shape', ':', (slots, { facts }) =>
-    by(slots, (slot) => shapeOf(facts.column('aspect')[slot] ?? 1)),
+  orientation: row('orientation', 'Shape', ':', (slots, { columns }) =>
+    by(slots, (slot) => shapeOf(columns.column('aspect')[slot] ?? 1)),
   ),
   kind: row('kind', 'Kind', ':', byKind),
-  set: row('set', 'Set', ':', (slots, ground) => {
-    const { list, of } = ground.sets();
+  set: row('set', 'Set', ':', (slots, context) => {
+    const { list, of } = context.sets();
     return by(slots, (slot) => list[of[slot] ?? -1]?.kind ?? null);
   }),
-  drive: row('drive', 'Drive', '=', (slots, { facts }) => byText(slots, facts.textColumn('drives'), listIn)),
-  accession: row('accession', 'Accession', ':', (slots, { facts }) =>
-    byText(slots, facts.textColumn('accession'), (text) => [text.slice(0, text.lastIndexOf('.'))]),
+  drive: row('drive', 'Drive', '=', (slots, { columns }) => byText(slots, columns.textColumn('drives'), listIn)),
+  accession: row('accession', 'Accession', ':', (slots, { columns }) =>
+    byText(slots, columns.textColumn('accession'), (text) => [text.slice(0, text.lastIndexOf('.'))]),
   ),
   copies: row(
     'copies',
     'Verified copies',
     ':',
-    (slots, { facts }) => by(slots, (slot) => facts.column('copies')[slot] ?? 0),
+    (slots, { columns }) => by(slots, (slot) => columns.column('copies')[slot] ?? 0),
     true,
   ),
-  safe: row('safe', 'Safe', ':', (slots, { facts, nowMs }) =>
-    by(slots, (slot) => yesNo((facts.column('safeUntil')[slot] ?? 0) > nowMs)),
+  safe: row('safe', 'Safe', ':', (slots, { columns, nowMs }) =>
+    by(slots, (slot) => yesNo((columns.column('safeUntil')[slot] ?? 0) > nowMs)),
   ),
-  edited: row('edited', 'Edited', ':', (slots, { facts }) =>
-    by(slots, (slot) => yesNo(flag(facts, slot, FLAG.edited))),
+  edited: row('edited', 'Edited', ':', (slots, { columns }) =>
+    by(slots, (slot) => yesNo(flag(columns, slot, FLAG.edited))),
   ),
   sent: row('sent', 'Sent out', '=', ofList('sent')),
 };
 
-export function countFacet(name: FacetName, slots: Uint32Array, ground: Ground, limit: number): FacetCount[] {
+export function countFacet(name: FacetName, slots: Uint32Array, context: SearchContext, limit: number): FacetCount[] {
   const { count, ordered } = FACETS[name];
-  const found = [...count(slots, ground, limit)]
+  const found = [...count(slots, context, limit)]
     .filter(([value]) => value !== '')
     .map(([value, photos]) => ({ value, count: photos }));
   if (ordered)

@@ -1,13 +1,13 @@
-// The placed photos of a scope on a map: what lies together at a zoom is one heap, shown by the best rung in it.
+// The placed photos of a scope on a map: what lies together at a zoom is one cluster, shown by the best rung in it.
 // Gathering is the work of a library; it takes a fraction of a second for 100,000 photos, and a map's view then a
 // millisecond or two.
 
 import Supercluster from 'supercluster';
 import type { Box } from '../geo/sphere';
-import type { Facts } from './facts';
+import type { Columns } from './columns';
 
 /** One photo, or several that lie together. */
-export interface Heap {
+export interface Cluster {
   lat: number;
   lon: number;
   count: number;
@@ -25,7 +25,7 @@ const RADIUS_PIXELS = 56;
 export const HEAPS_MAX_ZOOM = 18;
 
 export class MapPhotos {
-  private readonly heaps = new Supercluster<Best, Best>({
+  private readonly clusters = new Supercluster<Best, Best>({
     radius: RADIUS_PIXELS,
     extent: 256,
     maxZoom: HEAPS_MAX_ZOOM,
@@ -42,12 +42,12 @@ export class MapPhotos {
 
   constructor(
     slots: Uint32Array,
-    private readonly facts: Facts,
+    private readonly columns: Columns,
   ) {
-    const [lat, lon, rating] = [facts.column('lat'), facts.column('lon'), facts.column('rating')];
+    const [lat, lon, rating] = [columns.column('lat'), columns.column('lon'), columns.column('rating')];
     const there = slots.filter((slot) => !Number.isNaN(lat[slot] ?? NaN));
     this.placed = there.length;
-    this.heaps.load(
+    this.clusters.load(
       Array.from(there, (slot) => ({
         type: 'Feature',
         geometry: { type: 'Point', coordinates: [lon[slot] ?? 0, lat[slot] ?? 0] },
@@ -68,14 +68,14 @@ export class MapPhotos {
   }
 
   /** @param zoom of tiles of 256 pixels, fractions are cut off */
-  in({ south, west, north, east }: Box, zoom: number): Heap[] {
-    return this.heaps
+  in({ south, west, north, east }: Box, zoom: number): Cluster[] {
+    return this.clusters
       .getClusters([west, south, east, north], Math.max(0, Math.min(HEAPS_MAX_ZOOM + 1, Math.floor(zoom))))
       .map(({ geometry, properties }) => ({
         lon: geometry.coordinates[0] ?? 0,
         lat: geometry.coordinates[1] ?? 0,
         count: 'point_count' in properties ? properties.point_count : 1,
-        photoId: this.facts.ids.text(properties.slot),
+        photoId: this.columns.ids.text(properties.slot),
       }));
   }
 }

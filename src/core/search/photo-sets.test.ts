@@ -82,7 +82,9 @@ describe('sets', () => {
             const expected = findSets(members).map(({ kind, members: of }) => ({ kind, ids: of.map(({ id }) => id) }));
             const { list, of } = index.sets();
             expect(
-              inOrder(list.map(({ kind, slots }) => ({ kind, ids: slots.map((slot) => index.facts.ids.text(slot)) }))),
+              inOrder(
+                list.map(({ kind, slots }) => ({ kind, ids: slots.map((slot) => index.columns.ids.text(slot)) })),
+              ),
             ).toEqual(inOrder(expected));
             list.forEach(({ slots }, number) => expect(slots.map((slot) => of[slot])).toEqual(slots.map(() => number)));
             expect(of.filter((number) => number >= 0)).toHaveLength(

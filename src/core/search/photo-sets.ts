@@ -6,7 +6,7 @@
 
 import { ALONE, type Member, SET_LIMITS, type SetKind, findSets, panoramaQuestions } from '../sift/sets';
 import { hasBit, slotsIn } from './bit-set';
-import type { Facts } from './facts';
+import type { Columns } from './columns';
 import { lowerBound } from '../text/lower-bound';
 import { SET_CODES } from './search-record';
 import type { Sections } from './sections';
@@ -52,7 +52,7 @@ export class PhotoSets {
   /** Nothing is known yet. */
   private whole = true;
 
-  constructor(private readonly facts: Facts) {}
+  constructor(private readonly columns: Columns) {}
 
   /** Camera, clock, exposure, name or what was decided by hand of a photo is not what it was, or it came or went. */
   forget(slot: number): void {
@@ -71,24 +71,24 @@ export class PhotoSets {
   }
 
   private update(): void {
-    if (this.of.length < this.facts.size) {
-      const of = new Int32Array(Math.ceil(this.facts.size * 1.1)).fill(-1);
+    if (this.of.length < this.columns.size) {
+      const of = new Int32Array(Math.ceil(this.columns.size * 1.1)).fill(-1);
       of.set(this.of);
       this.of = of;
     }
-    if (this.whole || this.changed.size * MANY > this.facts.size) this.findAll();
+    if (this.whole || this.changed.size * MANY > this.columns.size) this.findAll();
     else if (this.changed.size > 0) this.findAround();
     this.changed.clear();
   }
 
   private findAll(): void {
-    const { facts } = this;
-    const live = slotsIn(facts.live);
+    const { columns } = this;
+    const live = slotsIn(columns.live);
     const members = this.membersOf(live);
     this.of.fill(-1);
     [this.list, this.questions, this.longest] = [[], [], []];
     this.take(members);
-    const clock = facts.column('clock');
+    const clock = columns.column('clock');
     this.timeline = live.filter((slot) => !Number.isNaN(clock[slot])).sort((a, b) => this.compare(a, b));
     this.laterStems.clear();
     this.stems = Float64Array.from(
@@ -100,37 +100,37 @@ export class PhotoSets {
 
   private findAround(): void {
     const reached = this.reach(this.replace());
-    if (reached.size * MANY > this.facts.size && this.facts.size > SMALL) return this.findAll();
+    if (reached.size * MANY > this.columns.size && this.columns.size > SMALL) return this.findAll();
     for (const slot of reached) this.drop(this.of[slot] ?? -1);
     this.questions = this.questions.filter(([a, b]) => !reached.has(a) && !reached.has(b));
     this.take(
       this.membersOf(
         Uint32Array.from(reached)
           .sort()
-          .filter((slot) => this.facts.isLive(slot)),
+          .filter((slot) => this.columns.isLive(slot)),
       ),
     );
   }
 
   /** Puts what changed at its new place in the timeline; answers with it and what stood beside it before. */
   private replace(): Set<number> {
-    const { changed, timeline, facts } = this;
+    const { changed, timeline, columns } = this;
     const from = new Set(changed);
-    const marks = marksOf(changed, facts.size);
+    const marks = marksOf(changed, columns.size);
     for (let at = 0; at + 1 < timeline.length; at++) {
       const [one, next] = [timeline[at] as number, timeline[at + 1] as number];
       if (marks[one] !== marks[next]) from.add(one).add(next);
     }
     for (const [a, b] of this.questions) if (marks[a] === 1 || marks[b] === 1) from.add(a).add(b);
-    const clock = facts.column('clock');
+    const clock = columns.column('clock');
     const placed = Uint32Array.from(changed)
-      .filter((slot) => facts.isLive(slot) && !Number.isNaN(clock[slot]))
+      .filter((slot) => columns.isLive(slot) && !Number.isNaN(clock[slot]))
       .sort((a, b) => this.compare(a, b));
     this.timeline = reordered(timeline, marks, placed, (a, b) => this.compare(a, b));
     for (const slot of changed) {
-      if (!facts.isLive(slot)) continue;
+      if (!columns.isLive(slot)) continue;
       this.noteExposure(slot);
-      for (const stem of facts.strings('stems', slot)) {
+      for (const stem of columns.strings('stems', slot)) {
         const hash = hashOf(stem);
         const later = this.laterStems.get(hash);
         if (later) later.add(slot);
@@ -142,7 +142,7 @@ export class PhotoSets {
 
   /** All photos that a set of theirs could have in common with these, over whatever others. */
   private reach(from: Set<number>): Set<number> {
-    const { facts } = this;
+    const { columns } = this;
     const reached = new Set<number>();
     const next = [...from];
     const add = (slot: number) => void (!reached.has(slot) && next.push(slot));
@@ -150,10 +150,10 @@ export class PhotoSets {
       if (reached.has(slot)) continue;
       reached.add(slot);
       for (const other of this.list[this.of[slot] ?? -1]?.slots ?? []) add(other);
-      if (!facts.isLive(slot)) continue;
+      if (!columns.isLive(slot)) continue;
       for (const other of this.beside(slot)) add(other);
-      for (const stem of facts.strings('stems', slot)) for (const other of this.withStem(hashOf(stem))) add(other);
-      const given = facts.textColumn('given');
+      for (const stem of columns.strings('stems', slot)) for (const other of this.withStem(hashOf(stem))) add(other);
+      const given = columns.textColumn('given');
       const number = given.number(slot);
       if (number !== 0 && given.textOf(number) !== ALONE)
         given.raw.forEach((one, other) => one === number && add(other));
@@ -163,8 +163,8 @@ export class PhotoSets {
 
   /** The neighbours in time, where they are so near that one set could have both. */
   private beside(slot: number): number[] {
-    const { timeline, facts } = this;
-    const [clock, body] = [facts.column('clock'), facts.textColumn('body')];
+    const { timeline, columns } = this;
+    const [clock, body] = [columns.column('clock'), columns.textColumn('body')];
     if (Number.isNaN(clock[slot])) return [];
     const at = placeIn(timeline, timeline.length, slot, (a, b) => this.compare(a, b));
     const reach = SET_LIMITS.panoramaGapSeconds + (this.longest[body.number(slot)] ?? 0);
@@ -189,22 +189,22 @@ export class PhotoSets {
   }
 
   private compare(a: number, b: number): number {
-    const [clock, body] = [this.facts.column('clock'), this.facts.textColumn('body')];
+    const [clock, body] = [this.columns.column('clock'), this.columns.textColumn('body')];
     return body.number(a) - body.number(b) || (clock[a] as number) - (clock[b] as number) || a - b;
   }
 
   private noteExposure(slot: number): void {
-    const seconds = Math.min(this.facts.column('exposure')[slot] ?? NaN, SET_LIMITS.exposureSeconds);
-    const body = this.facts.textColumn('body').number(slot);
+    const seconds = Math.min(this.columns.column('exposure')[slot] ?? NaN, SET_LIMITS.exposureSeconds);
+    const body = this.columns.textColumn('body').number(slot);
     if (seconds > (this.longest[body] ?? 0)) this.longest[body] = seconds;
   }
 
   private membersOf(slots: Uint32Array): SetMember[] {
-    const { facts } = this;
+    const { columns } = this;
     return Array.from(slots, (slot) => ({
-      id: facts.ids.text(slot),
-      name: facts.strings('names', slot)[0] ?? '',
-      shot: facts.shot(slot),
+      id: columns.ids.text(slot),
+      name: columns.strings('names', slot)[0] ?? '',
+      shot: columns.shot(slot),
       slot,
     }));
   }
@@ -246,15 +246,15 @@ export class PhotoSets {
     sections.put('sets.stems', joined(this.stems, later));
   }
 
-  static open(sections: Sections, facts: Facts): PhotoSets {
-    const opened = new PhotoSets(facts);
+  static open(sections: Sections, columns: Columns): PhotoSets {
+    const opened = new PhotoSets(columns);
     const [slots, sizes, kinds, questions] = [
       sections.get('sets.slots', Uint32Array),
       sections.get('sets.sizes', Uint32Array),
       sections.get('sets.kinds', Uint8Array),
       sections.get('sets.questions', Uint32Array),
     ];
-    opened.of = new Int32Array(facts.size).fill(-1);
+    opened.of = new Int32Array(columns.size).fill(-1);
     let from = 0;
     opened.list = Array.from(sizes, (size, number) => {
       const members = Array.from(slots.subarray(from, from + size));
@@ -266,7 +266,7 @@ export class PhotoSets {
       opened.questions.push([questions[at] as number, questions[at + 1] as number]);
     opened.timeline = sections.get('sets.timeline', Uint32Array);
     opened.stems = sections.get('sets.stems', Float64Array);
-    for (let slot = 0; slot < facts.size; slot++) if (hasBit(facts.live, slot)) opened.noteExposure(slot);
+    for (let slot = 0; slot < columns.size; slot++) if (hasBit(columns.live, slot)) opened.noteExposure(slot);
     opened.whole = false;
     return opened;
   }

@@ -4,7 +4,7 @@ import type { LatLon } from '../geo/position';
 import { clockId } from '../locate/kept';
 import { accessionOf } from '../take-in/accession';
 import { parseCaptured } from '../time/captured';
-import type { Facts } from './facts';
+import type { Columns } from './columns';
 
 /** One camera in one shoot: an accession, else a folder. */
 export interface ClockGroup {
@@ -35,25 +35,25 @@ export function placedAt({ lat, lon }: Pick<Placing, 'lat' | 'lon'>, at: number)
   return Number.isNaN(position.lat) ? null : position;
 }
 
-export function placingOf(slots: Uint32Array, facts: Facts): Placing {
+export function placingOf(slots: Uint32Array, columns: Columns): Placing {
   const numbers = new Map<string, number>();
   const groups: ClockGroup[] = [];
-  const [lat, lon] = [facts.column('lat'), facts.column('lon')];
+  const [lat, lon] = [columns.column('lat'), columns.column('lon')];
   const groupOf = Uint32Array.from(slots, (slot) => {
-    const [body, shoot] = [facts.textColumn('body').text(slot), shootOf(slot, facts)];
+    const [body, shoot] = [columns.textColumn('body').text(slot), shootOf(slot, columns)];
     const id = clockId(body, shoot);
     const known = numbers.get(id);
     if (known !== undefined) return known;
     numbers.set(id, groups.length);
-    return groups.push({ id, camera: facts.textColumn('camera').text(slot), body, shoot }) - 1;
+    return groups.push({ id, camera: columns.textColumn('camera').text(slot), body, shoot }) - 1;
   });
   return {
-    ids: Array.from(slots, (slot) => facts.ids.text(slot)),
-    names: Array.from(slots, (slot) => facts.strings('names', slot)[0] ?? ''),
+    ids: Array.from(slots, (slot) => columns.ids.text(slot)),
+    names: Array.from(slots, (slot) => columns.strings('names', slot)[0] ?? ''),
     groupOf,
     groups,
     captured: Array.from(slots, (slot) => {
-      const written = facts.field('captured', slot);
+      const written = columns.field('captured', slot);
       const captured = typeof written === 'string' ? parseCaptured(written) : null;
       return captured && captured.written.length >= 19 ? `${captured.written}${captured.offset ?? ''}` : '';
     }),
@@ -62,7 +62,7 @@ export function placingOf(slots: Uint32Array, facts: Facts): Placing {
   };
 }
 
-function shootOf(slot: number, facts: Facts): string {
-  const number = facts.textColumn('accession').text(slot);
-  return number === '' ? (facts.strings('folders', slot)[0] ?? '') : accessionOf(number);
+function shootOf(slot: number, columns: Columns): string {
+  const number = columns.textColumn('accession').text(slot);
+  return number === '' ? (columns.strings('folders', slot)[0] ?? '') : accessionOf(number);
 }

@@ -91,26 +91,27 @@ export class Postings {
   }
 
   /** Sets the bit of every photo that carries a word with this beginning where `passes`, by code, is not 0. */
-  mark(prefix: string, passes: Uint8Array, into: Bits): void {
+  mark(prefix: string, predicate: Uint8Array, into: Bits): void {
     const from = lowerBound(this.words, prefix);
     let to = from;
     while (to < this.words.length && this.words[to]?.startsWith(prefix)) to += 1;
     for (let at = from; at < to; at++)
       if (this.stale[at] !== 1)
-        this.markStretch(this.slots, this.codes, this.starts[at] ?? 0, this.starts[at + 1] ?? 0, passes, into);
+        this.markStretch(this.slots, this.codes, this.starts[at] ?? 0, this.starts[at + 1] ?? 0, predicate, into);
     if (this.own.size === 0) return;
-    for (let at = from; at < to; at++) if (this.stale[at] === 1) this.markOwn(this.words[at] ?? '', passes, into);
+    for (let at = from; at < to; at++) if (this.stale[at] === 1) this.markOwn(this.words[at] ?? '', predicate, into);
     this.sortNew();
     for (let at = lowerBound(this.newWords, prefix); this.newWords[at]?.startsWith(prefix); at++)
-      this.markOwn(this.newWords[at] ?? '', passes, into);
-    for (const word of this.recentWords) if (word.startsWith(prefix)) this.markOwn(word, passes, into);
+      this.markOwn(this.newWords[at] ?? '', predicate, into);
+    for (const word of this.recentWords) if (word.startsWith(prefix)) this.markOwn(word, predicate, into);
   }
 
   /** The same for just this word. */
-  markWord(word: string, passes: Uint8Array, into: Bits): void {
-    if (this.own.has(word)) return this.markOwn(word, passes, into);
+  markWord(word: string, predicate: Uint8Array, into: Bits): void {
+    if (this.own.has(word)) return this.markOwn(word, predicate, into);
     const at = this.settledAt(word);
-    if (at >= 0) this.markStretch(this.slots, this.codes, this.starts[at] ?? 0, this.starts[at + 1] ?? 0, passes, into);
+    if (at >= 0)
+      this.markStretch(this.slots, this.codes, this.starts[at] ?? 0, this.starts[at + 1] ?? 0, predicate, into);
   }
 
   /** Words with this beginning that some photo carries, at most `limit` looked at, with how many photos do. */
@@ -204,20 +205,21 @@ export class Postings {
     codes: Uint16Array,
     from: number,
     to: number,
-    passes: Uint8Array,
+    predicate: Uint8Array,
     into: Bits,
   ): void {
     for (let at = from; at < to; at++) {
-      if (passes[codes[at] as number] !== 1) continue;
+      if (predicate[codes[at] as number] !== 1) continue;
       const slot = slots[at] as number;
       into[slot >>> 5] = (into[slot >>> 5] as number) | (1 << (slot & 31));
     }
   }
 
-  private markOwn(word: string, passes: Uint8Array, into: Bits): void {
+  private markOwn(word: string, predicate: Uint8Array, into: Bits): void {
     const list = this.own.get(word);
     if (!list) return;
-    for (let at = 0; at < list.length; at++) if (passes[list.codes[at] ?? 0] === 1) setBit(into, list.slots[at] ?? 0);
+    for (let at = 0; at < list.length; at++)
+      if (predicate[list.codes[at] ?? 0] === 1) setBit(into, list.slots[at] ?? 0);
   }
 
   private ownOf(word: string): OwnList {

@@ -1,9 +1,9 @@
 // What was found, as the page wants it: columns by position in the order asked for, in typed arrays that cross to it in
 // a moment.
 
-import { type Facts, listIn, valueOf } from './facts';
+import { type Columns, listIn, valueOf } from './columns';
 import { countFacet } from './facets';
-import type { Ground } from './ground';
+import type { SearchContext } from './search-context';
 import type { Sets } from './photo-sets';
 import { type Ordered, SET_CODES, type SearchResult } from './search-record';
 
@@ -12,8 +12,8 @@ const YEARS = 10_000;
 const MONTHS = 13;
 
 /** Photos by year and month (201907); 0 for undated. */
-export function monthsOf(slots: Uint32Array, facts: Facts): Map<number, number> {
-  const day = facts.column('day');
+export function monthsOf(slots: Uint32Array, columns: Columns): Map<number, number> {
+  const day = columns.column('day');
   const counts = new Uint32Array(YEARS * MONTHS);
   for (let at = 0; at < slots.length; at++) {
     const month = ((day[slots[at] as number] as number) / 100) | 0;
@@ -28,8 +28,8 @@ export function monthsOf(slots: Uint32Array, facts: Facts): Map<number, number> 
 }
 
 /** Photos by day number, of one year. */
-export function daysOfYear(slots: Uint32Array, year: number, facts: Facts): Map<number, number> {
-  const day = facts.column('day');
+export function daysOfYear(slots: Uint32Array, year: number, columns: Columns): Map<number, number> {
+  const day = columns.column('day');
   const found = new Map<number, number>();
   for (const slot of slots) {
     const number = day[slot] as number;
@@ -38,9 +38,9 @@ export function daysOfYear(slots: Uint32Array, year: number, facts: Facts): Map<
   return found;
 }
 
-export function orderedResult(slots: Uint32Array, { list, of }: Sets, facts: Facts): Ordered {
+export function orderedResult(slots: Uint32Array, { list, of }: Sets, columns: Columns): Ordered {
   const { length } = slots;
-  const rating = facts.column('rating');
+  const rating = columns.column('rating');
   const [ratings, sets, setKinds, setSizes] = [
     new Int8Array(length),
     new Int32Array(length),
@@ -59,22 +59,22 @@ export function orderedResult(slots: Uint32Array, { list, of }: Sets, facts: Fac
   return { slots, ratings, sets, setKinds, setSizes };
 }
 
-type Columns = Pick<
+type ResultColumns = Pick<
   SearchResult,
   'days' | 'aspects' | 'copies' | 'flags' | 'onDrives' | 'driveSets' | 'onMarkers' | 'labels' | 'ladder'
 >;
 
 /** One pass over the columns by name: through a function that takes any column it is ten times as long (measured). */
-export function columnsOf(slots: Uint32Array, ground: Ground): Columns {
-  const { facts } = ground;
+export function columnsOf(slots: Uint32Array, context: SearchContext): ResultColumns {
+  const { columns } = context;
   const { length } = slots;
   const [day, aspect, copied, flag] = [
-    facts.column('day'),
-    facts.column('aspect'),
-    facts.column('copies'),
-    facts.column('flags'),
+    columns.column('day'),
+    columns.column('aspect'),
+    columns.column('copies'),
+    columns.column('flags'),
   ];
-  const [drives, labels] = [facts.textColumn('drives'), facts.fieldColumn('label')];
+  const [drives, labels] = [columns.textColumn('drives'), columns.fieldColumn('label')];
   const [drive, label] = [drives.raw, labels?.raw ?? new Uint8Array(0)];
   const [days, aspects, copies, flags, onDrives, onMarkers] = [
     new Int32Array(length),
@@ -104,6 +104,6 @@ export function columnsOf(slots: Uint32Array, ground: Ground): Columns {
     labels: Array.from({ length: labels?.numberCount ?? 1 }, (_, number) =>
       number === 0 ? '' : String(valueOf(labels?.textOf(number) ?? '')),
     ),
-    ladder: countFacet('rating', slots, ground, Infinity),
+    ladder: countFacet('rating', slots, context, Infinity),
   };
 }

@@ -14,15 +14,15 @@ import { type AlikeGroups, alikeGroups } from './alike-groups';
 import { type KeptCollection, Collections } from './collections';
 import { type Completion, complete } from './complete';
 import { evaluate } from './evaluate';
-import type { Ground } from './ground';
+import type { SearchContext } from './search-context';
 import { listedWord } from './text-bits';
 import { type FacetCounts, type FacetName, FACETS, countFacet } from './facets';
 import { isOnlyOf } from '../query/facet-terms';
-import { Facts, LISTS } from './facts';
+import { Columns, LISTS } from './columns';
 import { wordsOf } from '../text/fold';
 import { MapPhotos } from './map-photos';
 import { PhotoSets, type Sets } from './photo-sets';
-import { PlaceSets } from './place-sets';
+import { FieldMasks } from './field-masks';
 import { type Placing, placingOf } from './placing';
 import { Postings } from './postings';
 import { columnsOf, daysOfYear, monthsOf, orderedResult } from './results';
@@ -46,7 +46,7 @@ const INDEX_VERSION = [
 
 interface Meta {
   places: readonly (readonly string[])[];
-  overlaps: Facts['overlapEntries'];
+  overlaps: Columns['overlapEntries'];
   catalog: string;
   upTo: number;
 }
@@ -54,11 +54,11 @@ interface Meta {
 /** For each word the number of the set of places it stands in. */
 type WordPlaces = Map<string, number>;
 
-export class SearchIndex implements Ground {
-  facts = new Facts();
+export class SearchIndex implements SearchContext {
+  columns = new Columns();
   words = new Postings();
   listed = new Postings();
-  places = new PlaceSets();
+  places = new FieldMasks();
   vocabulary = new VocabularyWords([]);
   readonly known = new Map<string, Bits>();
   today = 0;
@@ -67,25 +67,25 @@ export class SearchIndex implements Ground {
   catalog = '';
   upTo = 0;
   private collections = new Collections([]);
-  private sorter = new Sorter(this.facts);
-  private photoSets = new PhotoSets(this.facts);
+  private sorter = new Sorter(this.columns);
+  private photoSets = new PhotoSets(this.columns);
   private readonly remembered = new Map<string, readonly string[]>();
 
   get size(): number {
-    return this.facts.liveCount;
+    return this.columns.liveCount;
   }
 
   /** Bytes of texts as they are written, among all the index holds. */
   get textBytes(): number {
-    return this.facts.textBytes;
+    return this.columns.textBytes;
   }
 
   /** Takes a photo in, or as it is now; returns its slot. */
   put(record: SearchRecord): number {
-    const known = this.facts.slotOf(record.id);
+    const known = this.columns.slotOf(record.id);
     const before = known < 0 ? null : this.wordsKept(known);
     const listedBefore = known < 0 ? [] : this.listedOf(known);
-    const { slot, order, sets } = this.facts.put(record);
+    const { slot, order, sets } = this.columns.put(record);
     this.post(
       slot,
       before,
@@ -99,11 +99,11 @@ export class SearchIndex implements Ground {
   }
 
   remove(id: string): void {
-    const slot = this.facts.slotOf(id);
+    const slot = this.columns.slotOf(id);
     if (slot < 0) return;
     this.post(slot, this.wordsKept(slot), new Map());
     this.postListed(slot, this.listedOf(slot), []);
-    this.facts.remove(slot);
+    this.columns.remove(slot);
     this.photoSets.forget(slot);
     this.forget();
   }
@@ -139,17 +139,17 @@ export class SearchIndex implements Ground {
   }
 
   collection(name: string): Bits | null {
-    return this.collections.bitsOf(name, this.facts, (text) => evaluate(queryOf(parseScope(text)), this));
+    return this.collections.bitsOf(name, this.columns, (text) => evaluate(queryOf(parseScope(text)), this));
   }
 
   search({ scope: text, closed, opened, stay }: SearchOrder): SearchResult {
     const scope = parseScope(text);
     const hits = this.hitsOf(scope);
     const fitting = countBits(hits);
-    const months = monthsOf(slotsIn(this.hitsWithout(scope, 'taken', hits)), this.facts);
+    const months = monthsOf(slotsIn(this.hitsWithout(scope, 'taken', hits)), this.columns);
     let staying = 0;
     for (const slot of stay ?? []) {
-      if (hasBit(hits, slot) || !this.facts.isLive(slot)) continue;
+      if (hasBit(hits, slot) || !this.columns.isLive(slot)) continue;
       setBit(hits, slot);
       staying += 1;
     }
@@ -161,7 +161,7 @@ export class SearchIndex implements Ground {
       scope.sort.by === 'hand' ? this.handOrder(scope) : null,
     );
     return {
-      ...orderedResult(slots, this.sets(), this.facts),
+      ...orderedResult(slots, this.sets(), this.columns),
       ...columnsOf(slots, this),
       heads: this.sorter.headsOf(slots, scope.sort.by),
       months,
@@ -175,7 +175,7 @@ export class SearchIndex implements Ground {
   /** Places in the first collection by hand that the scope names. */
   private handOrder(scope: Scope): ReadonlyMap<number, number> | null {
     const [named] = collectionsIn(scope);
-    return named === undefined ? null : this.collections.orderOf(named, this.facts);
+    return named === undefined ? null : this.collections.orderOf(named, this.columns);
   }
 
   hitsOf(scope: Pick<Scope, 'items'>): Bits {
@@ -220,7 +220,7 @@ export class SearchIndex implements Ground {
     return {
       count: slots.length,
       facets,
-      ids: Array.from(this.sorter.sorted(hits, scope.sort, limit), (slot) => this.facts.ids.text(slot)),
+      ids: Array.from(this.sorter.sorted(hits, scope.sort, limit), (slot) => this.columns.ids.text(slot)),
     };
   }
 
@@ -233,7 +233,7 @@ export class SearchIndex implements Ground {
     return alikeGroups(
       this.sorter.sorted(this.hitsOf(parseScope(text)), { by: 'taken', reversed: false }),
       bits,
-      this.facts,
+      this.columns,
     );
   }
 
@@ -244,30 +244,30 @@ export class SearchIndex implements Ground {
 
   /** Photos of each day of a year in the scope, by day number. */
   days(text: string, year: number): Map<number, number> {
-    return daysOfYear(slotsIn(this.hitsOf(parseScope(text))), year, this.facts);
+    return daysOfYear(slotsIn(this.hitsOf(parseScope(text))), year, this.columns);
   }
 
   /** The photos of the set this one is in, itself included, in clock order; alone where it is in none. */
   setOf(id: string): { kind: SetKind | null; ids: string[] } {
     const { list, of } = this.sets();
-    const set = list[of[this.facts.slotOf(id)] ?? -1];
+    const set = list[of[this.columns.slotOf(id)] ?? -1];
     return set
-      ? { kind: set.kind, ids: set.slots.map((slot) => this.facts.ids.text(slot)) }
+      ? { kind: set.kind, ids: set.slots.map((slot) => this.columns.ids.text(slot)) }
       : { kind: null, ids: [id] };
   }
 
   /** These photos in this order. */
   ordered(ids: readonly string[]): Ordered {
     return orderedResult(
-      Uint32Array.from(ids.map((id) => this.facts.slotOf(id)).filter((slot) => slot >= 0)),
+      Uint32Array.from(ids.map((id) => this.columns.slotOf(id)).filter((slot) => slot >= 0)),
       this.sets(),
-      this.facts,
+      this.columns,
     );
   }
 
   /** Pairs of photos whose pictures must be compared, at most so many, the last found first. */
   questions(limit: number): [string, string][] {
-    return this.photoSets.asked(limit).map(([a, b]) => [this.facts.ids.text(a), this.facts.ids.text(b)]);
+    return this.photoSets.asked(limit).map(([a, b]) => [this.columns.ids.text(a), this.columns.ids.text(b)]);
   }
 
   sets(): Sets {
@@ -277,8 +277,8 @@ export class SearchIndex implements Ground {
   /** Of each set only the photo of the highest rung is left, the first of several. */
   private closeSets(hits: Bits, opened: string[]): void {
     const { list, of } = this.sets();
-    const rating = this.facts.column('rating');
-    const open = new Set(opened.flatMap((id) => of[this.facts.slotOf(id)] ?? []));
+    const rating = this.columns.column('rating');
+    const open = new Set(opened.flatMap((id) => of[this.columns.slotOf(id)] ?? []));
     list.forEach(({ slots }, number) => {
       if (open.has(number)) return;
       const shown = slots.filter((slot) => hasBit(hits, slot));
@@ -311,18 +311,18 @@ export class SearchIndex implements Ground {
 
   /** The same of what the columns hold. */
   private wordsKept(slot: number): WordPlaces {
-    const { facts } = this;
-    const single = (name: 'camera' | 'lens' | 'format') => facts.textColumn(name).text(slot);
+    const { columns } = this;
+    const single = (name: 'camera' | 'lens' | 'format') => columns.textColumn(name).text(slot);
     return this.wordsOf(
       {
-        names: facts.strings('names', slot),
-        folders: facts.strings('folders', slot),
-        drives: facts.strings('drives', slot),
+        names: columns.strings('names', slot),
+        folders: columns.strings('folders', slot),
+        drives: columns.strings('drives', slot),
         camera: single('camera'),
         lens: single('lens'),
         format: single('format'),
       },
-      (row) => facts.field(row.key, slot),
+      (row) => columns.field(row.key, slot),
     );
   }
 
@@ -345,7 +345,7 @@ export class SearchIndex implements Ground {
 
   private listedOf(slot: number): string[] {
     return LISTS.flatMap((list) =>
-      this.facts
+      this.columns
         .list(list)
         .texts(slot)
         .map((word) => listedWord(list, word)),
@@ -359,26 +359,26 @@ export class SearchIndex implements Ground {
 
   /** What Locate needs of the photos of a scope, in the order taken. */
   placing(text: string): Placing {
-    return placingOf(this.sorter.sorted(this.hitsOf(parseScope(text)), { by: 'taken', reversed: false }), this.facts);
+    return placingOf(this.sorter.sorted(this.hitsOf(parseScope(text)), { by: 'taken', reversed: false }), this.columns);
   }
 
   /** The placed photos of a scope, gathered for a map. */
   mapOf(text: string): MapPhotos {
-    return new MapPhotos(slotsIn(this.hitsOf(parseScope(text))), this.facts);
+    return new MapPhotos(slotsIn(this.hitsOf(parseScope(text))), this.columns);
   }
 
   /** All that is kept, as it is now; what changes later is not in it. */
   snapshot(): { toBytes: () => Uint8Array<ArrayBuffer> } {
     this.settle();
     const sections = new Sections();
-    this.facts.save(sections);
+    this.columns.save(sections);
     this.words.save(sections, 'words');
     this.listed.save(sections, 'listed');
     sections.put('order', this.sorter.timeOrder.slice());
     this.photoSets.save(sections);
     sections.meta = {
       places: [...this.places.all],
-      overlaps: this.facts.overlapEntries,
+      overlaps: this.columns.overlapEntries,
       catalog: this.catalog,
       upTo: this.upTo,
     } satisfies Meta;
@@ -396,12 +396,12 @@ export class SearchIndex implements Ground {
     const { places, overlaps, catalog, upTo } = sections.meta as Meta;
     const index = new SearchIndex();
     Object.assign(index, { catalog, upTo });
-    index.facts = Facts.open(sections, overlaps);
+    index.columns = Columns.open(sections, overlaps);
     index.words = Postings.open(sections, 'words');
     index.listed = Postings.open(sections, 'listed');
-    index.places = PlaceSets.from(places);
-    index.sorter = new Sorter(index.facts, sections.get('order', Uint32Array));
-    index.photoSets = PhotoSets.open(sections, index.facts);
+    index.places = FieldMasks.from(places);
+    index.sorter = new Sorter(index.columns, sections.get('order', Uint32Array));
+    index.photoSets = PhotoSets.open(sections, index.columns);
     return index;
   }
 }

@@ -1,7 +1,7 @@
 // What the search index is told of a photo, and what it answers.
 
 import type { FieldValues } from '../fields/registry';
-import type { FileTrouble } from '../fixity/copies';
+import type { FileProblem } from '../fixity/copies';
 import type { Look } from '../picture/look';
 import type { SetKind, Shot } from '../sift/sets';
 
@@ -27,7 +27,7 @@ export interface SearchRecord {
   /** Verified copies. */
   copies: number;
   /** What is wrong with files of it, each once. */
-  troubles: FileTrouble[];
+  troubles: FileProblem[];
   /** Milliseconds since 1970, UTC, until which it stays safe if nothing is done; 0 where it is not. */
   safeUntil: number;
   /** Whether anything written about it is not what its file said. */

@@ -441,7 +441,7 @@ describe('places', () => {
     ]);
   });
 
-  it('heaps stand for every placed photo, each by its highest rung', () => {
+  it('clusters stand for every placed photo, each by its highest rung', () => {
     const rated = indexOf(
       record('low', { fields: { position: '62.227, -6.589', rating: 1 } }),
       record('high', { fields: { position: '62.2271, -6.5891', rating: 4 } }),

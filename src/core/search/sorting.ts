@@ -4,7 +4,7 @@
 import type { Sort, SortBy } from '../query/query';
 import { dayNumberOf, daysOfMs } from '../time/captured';
 import { type Bits, countBits, hasBit, slotsIn } from './bit-set';
-import type { Facts } from './facts';
+import type { Columns } from './columns';
 import type { Head } from './search-record';
 import { marksOf, reordered } from './slot-order';
 import type { TextColumn } from './value-columns';
@@ -25,10 +25,10 @@ export class Sorter {
   private nameForms: (string | undefined)[] = [];
 
   constructor(
-    private readonly facts: Facts,
+    private readonly columns: Columns,
     order: Uint32Array | null = null,
   ) {
-    if (order && order.length === facts.size) this.keepOrder(order);
+    if (order && order.length === columns.size) this.keepOrder(order);
   }
 
   /** Time or name of a photo is not what it was, or it is new. */
@@ -40,7 +40,7 @@ export class Sorter {
   }
 
   get timeOrder(): Uint32Array {
-    if (this.order === null || this.order.length !== this.facts.size || this.moved.size > 0) this.sortTime();
+    if (this.order === null || this.order.length !== this.columns.size || this.moved.size > 0) this.sortTime();
     return this.order as unknown as Uint32Array;
   }
 
@@ -57,7 +57,7 @@ export class Sorter {
     if (by === 'taken' || (by === 'hand' && !hand)) return this.inTime(bits, reversed, limit);
     const key =
       by === 'hand'
-        ? Float64Array.from({ length: this.facts.size }, (_, slot) => hand?.get(slot) ?? Infinity)
+        ? Float64Array.from({ length: this.columns.size }, (_, slot) => hand?.get(slot) ?? Infinity)
         : this.keyOf(by);
     const turn = reversed ? -1 : 1;
     const slots = this.inTime(bits, false, Infinity);
@@ -68,7 +68,7 @@ export class Sorter {
   }
 
   headsOf(slots: Uint32Array, by: SortBy): Head[] {
-    const { facts } = this;
+    const { columns } = this;
     const words = (column: TextColumn) =>
       headsBy(slots, (slot) => column.number(slot)).map(({ start, value }) => ({
         start,
@@ -76,22 +76,22 @@ export class Sorter {
       }));
     switch (by) {
       case 'taken':
-        return headsBy(slots, (slot) => facts.column('day')[slot] ?? 0);
+        return headsBy(slots, (slot) => columns.column('day')[slot] ?? 0);
       case 'added':
-        return headsBy(slots, (slot) => daysOfMs(facts.column('addedAt')[slot] ?? 0)).map(({ start, value }) => ({
+        return headsBy(slots, (slot) => daysOfMs(columns.column('addedAt')[slot] ?? 0)).map(({ start, value }) => ({
           start,
           value: dayNumberOf(Number(value)),
         }));
       case 'rating':
-        return headsBy(slots, (slot) => facts.column('rating')[slot] ?? 0);
+        return headsBy(slots, (slot) => columns.column('rating')[slot] ?? 0);
       case 'marker':
         return headsBy(slots, (slot) => this.markerOf(slot));
       case 'type':
-        return words(facts.textColumn('format'));
+        return words(columns.textColumn('format'));
       case 'place':
-        return words(facts.textColumn('place'));
+        return words(columns.textColumn('place'));
       case 'accession':
-        return headsBy(slots, (slot) => withoutLast(facts.textColumn('accession').text(slot)));
+        return headsBy(slots, (slot) => withoutLast(columns.textColumn('accession').text(slot)));
       case 'hand':
       case 'name':
         return slots.length > 0 ? [{ start: 0, value: '' }] : [];
@@ -99,7 +99,7 @@ export class Sorter {
   }
 
   private markerOf(slot: number): string {
-    const label = this.facts.field('label', slot);
+    const label = this.columns.field('label', slot);
     return typeof label === 'string' ? label : '';
   }
 
@@ -124,31 +124,31 @@ export class Sorter {
 
   /** A number by which to sort, by slot. The best rung and the newest come first. */
   private keyOf(by: Exclude<SortBy, 'taken' | 'hand'>): ArrayLike<number> {
-    const { facts } = this;
+    const { columns } = this;
     switch (by) {
       case 'rating':
-        return facts.column('rating').map((rating) => -rating);
+        return columns.column('rating').map((rating) => -rating);
       case 'added':
-        return facts.column('addedAt').map((at) => -daysOfMs(at));
+        return columns.column('addedAt').map((at) => -daysOfMs(at));
       case 'name':
-        return ranksOf(Array.from({ length: facts.size }, (_, slot) => this.nameForm(slot)));
+        return ranksOf(Array.from({ length: columns.size }, (_, slot) => this.nameForm(slot)));
       case 'accession':
-        return ranksOf(Array.from({ length: facts.size }, (_, slot) => facts.textColumn('accession').text(slot)));
+        return ranksOf(Array.from({ length: columns.size }, (_, slot) => columns.textColumn('accession').text(slot)));
       case 'marker':
-        return ranksOf(Array.from({ length: facts.size }, (_, slot) => this.markerOf(slot)));
+        return ranksOf(Array.from({ length: columns.size }, (_, slot) => this.markerOf(slot)));
       case 'type':
-        return byNumber(facts.textColumn('format'), facts.size);
+        return byNumber(columns.textColumn('format'), columns.size);
       case 'place':
-        return byNumber(facts.textColumn('place'), facts.size);
+        return byNumber(columns.textColumn('place'), columns.size);
     }
   }
 
   private nameForm(slot: number): string {
-    return (this.nameForms[slot] ??= this.facts.nameForm(slot));
+    return (this.nameForms[slot] ??= this.columns.nameForm(slot));
   }
 
   private compare(a: number, b: number): number {
-    const [day, second] = [this.facts.column('day'), this.facts.column('second')];
+    const [day, second] = [this.columns.column('day'), this.columns.column('second')];
     return (
       (day[a] ?? 0) - (day[b] ?? 0) ||
       (second[a] ?? 0) - (second[b] ?? 0) ||
@@ -158,7 +158,7 @@ export class Sorter {
   }
 
   private sortTime(): void {
-    const { size } = this.facts;
+    const { size } = this.columns;
     const known = this.order;
     if (known && this.moved.size <= MOVED_LIMIT) {
       const placed = Uint32Array.from(this.moved).sort((a, b) => this.compare(a, b));

@@ -183,13 +183,13 @@ describe('postings', () => {
               postings = Postings.open(sections, 'p');
             }
           }
-          for (const passes of [Uint8Array.of(1, 1, 1), Uint8Array.of(0, 1, 0)]) {
+          for (const predicate of [Uint8Array.of(1, 1, 1), Uint8Array.of(0, 1, 0)]) {
             const bits = bitsFor(61);
-            postings.mark(prefix, passes, bits);
+            postings.mark(prefix, predicate, bits);
             const expected = sorted(
               [...plain]
                 .filter(([word]) => word.startsWith(prefix))
-                .flatMap(([, slots]) => [...slots].filter(([, code]) => passes[code] === 1).map(([slot]) => slot)),
+                .flatMap(([, slots]) => [...slots].filter(([, code]) => predicate[code] === 1).map(([slot]) => slot)),
             );
             expect([...slotsIn(bits)]).toEqual(expected);
             marked += expected.length;

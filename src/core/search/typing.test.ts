@@ -83,7 +83,7 @@ describe('much of it', () => {
         }),
       );
     many.settle();
-    expect(many.facts.list('keywords').words.size).toBe(300_000);
+    expect(many.columns.list('keywords').words.size).toBe(300_000);
     expect([
       many.count('keyword="word123456 ð"'),
       many.count('word12345'),

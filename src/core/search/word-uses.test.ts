@@ -1,15 +1,15 @@
 import { describe, expect, it } from 'vitest';
 import { searchRecord } from '../../../tests/fixtures/records';
 import type { FieldValues } from '../fields/registry';
-import { Facts } from './facts';
+import { Columns } from './columns';
 import { SearchIndex } from './search-index';
 import { plainly, type SearchRecord } from './search-record';
 import { carriersOf, countKeywords, peopleNear, replaceInText, suggestWords, textWords } from './word-uses';
 
-function factsOf(...records: SearchRecord[]): Facts {
-  const facts = new Facts();
-  for (const one of records) facts.put(one);
-  return facts;
+function factsOf(...records: SearchRecord[]): Columns {
+  const columns = new Columns();
+  for (const one of records) columns.put(one);
+  return columns;
 }
 
 const record = (id: string, day: number, hour: number, fields: FieldValues) =>
@@ -32,11 +32,11 @@ const RECORDS = [
   record('e', 20190101, 10, { keywords: ['boat', 'winter'] }),
   record('f', 20190102, 10, { keywords: ['boat', 'winter'] }),
 ];
-const FACTS = factsOf(...RECORDS);
+const COLUMNS = factsOf(...RECORDS);
 
 describe('which words the photos use', () => {
   it('is counted as they are written; carriers are found however it is written', () => {
-    expect(new Map(countKeywords(FACTS).map(({ word, count }) => [word, count]))).toEqual(
+    expect(new Map(countKeywords(COLUMNS).map(({ word, count }) => [word, count]))).toEqual(
       new Map([
         ['boat', 4],
         ['slip', 1],
@@ -46,27 +46,27 @@ describe('which words the photos use', () => {
         ['winter', 3],
       ]),
     );
-    expect(carriersOf(FACTS, ['BOAT'])).toEqual(['a', 'b', 'd', 'e', 'f']);
+    expect(carriersOf(COLUMNS, ['BOAT'])).toEqual(['a', 'b', 'd', 'e', 'f']);
   });
 
   it('what is likely comes from photos within the hour, the accession, and words that go together; what all have is left out', () => {
-    const found = suggestWords(FACTS, ['a'], 9);
+    const found = suggestWords(COLUMNS, ['a'], 9);
     expect(found.map(({ word, because }) => [word, because.kind])).toEqual([
       ['quay', 'near'],
       ['night', 'accession'],
       ['winter', 'with'],
     ]);
-    expect(suggestWords(FACTS, [], 9)).toEqual([]);
-    expect(suggestWords(FACTS, ['a', 'b'], 9).map(({ word }) => word)).not.toContain('boat');
+    expect(suggestWords(COLUMNS, [], 9)).toEqual([]);
+    expect(suggestWords(COLUMNS, ['a', 'b'], 9).map(({ word }) => word)).not.toContain('boat');
   });
 
   it('people of the day and the accession come before those of the catalog', () => {
-    expect(peopleNear(FACTS, 'c', 9)).toEqual(['Sólja við Slippin', 'Rói á Skarvagerði', 'Elin á Vitabrekku']);
-    expect(peopleNear(FACTS, 'nobody', 9)).toEqual([]);
+    expect(peopleNear(COLUMNS, 'c', 9)).toEqual(['Sólja við Slippin', 'Rói á Skarvagerði', 'Elin á Vitabrekku']);
+    expect(peopleNear(COLUMNS, 'nobody', 9)).toEqual([]);
   });
 
   it('words of texts are counted once a photo, without blanks and fill-ins; one is replaced only where it stands whole', () => {
-    const words = new Map(textWords(FACTS).map(({ word, count }) => [word, count]));
+    const words = new Map(textWords(COLUMNS).map(({ word, count }) => [word, count]));
     expect(words.get("slip's")).toBe(1);
     expect(words.has('who')).toBe(false);
     expect(words.has('city')).toBe(false);

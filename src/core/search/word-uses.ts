@@ -4,31 +4,31 @@
 import { wordsIn } from '../fields/values';
 import type { UsedWord } from '../vocabulary/alike';
 import { slotsIn } from './bit-set';
-import type { Facts } from './facts';
+import type { Columns } from './columns';
 import { plain } from '../text/fold';
 
-const live = (facts: Facts): Uint32Array => slotsIn(facts.live);
+const live = (columns: Columns): Uint32Array => slotsIn(columns.live);
 
 /** Every keyword as it is written, with the number of photos that carry it. */
-export function countKeywords(facts: Facts): UsedWord[] {
-  const list = facts.list('keywords');
+export function countKeywords(columns: Columns): UsedWord[] {
+  const list = columns.list('keywords');
   const counts = new Uint32Array(list.words.size);
-  list.countInto(live(facts), counts);
+  list.countInto(live(columns), counts);
   return Array.from(counts, (count, number) => ({ word: count > 0 ? list.words.text(number) : '', count })).filter(
     ({ count }) => count > 0,
   );
 }
 
 /** The photos that carry any of these words, however it is written. */
-export function carriersOf(facts: Facts, words: readonly string[]): string[] {
-  const list = facts.list('keywords');
+export function carriersOf(columns: Columns, words: readonly string[]): string[] {
+  const list = columns.list('keywords');
   const wanted = new Set(words.map(plain));
   const asked = Uint8Array.from({ length: list.words.size }, (_, number) =>
     wanted.has(plain(list.words.text(number))) ? 1 : 0,
   );
-  return Array.from(live(facts))
+  return Array.from(live(columns))
     .filter((slot) => list.numbers(slot).some((number) => asked[number] === 1))
-    .map((slot) => facts.ids.text(slot));
+    .map((slot) => columns.ids.text(slot));
 }
 
 /**
@@ -49,10 +49,10 @@ const NEAR_SECONDS = 3600;
 const TOGETHER_AT_LEAST = 2;
 
 /** Words that are likely for these photos and that not all of them have, the likeliest first. */
-export function suggestWords(facts: Facts, chosenIds: readonly string[], limit: number): Suggestion[] {
-  const list = facts.list('keywords');
-  const [day, second, numbers] = [facts.column('day'), facts.column('second'), facts.textColumn('accession')];
-  const chosen = chosenIds.map((id) => facts.slotOf(id)).filter((slot) => slot >= 0);
+export function suggestWords(columns: Columns, chosenIds: readonly string[], limit: number): Suggestion[] {
+  const list = columns.list('keywords');
+  const [day, second, numbers] = [columns.column('day'), columns.column('second'), columns.textColumn('accession')];
+  const chosen = chosenIds.map((id) => columns.slotOf(id)).filter((slot) => slot >= 0);
   if (chosen.length === 0) return [];
   const days = new Map<number, [from: number, to: number]>();
   for (const slot of chosen) {
@@ -67,7 +67,7 @@ export function suggestWords(facts: Facts, chosenIds: readonly string[], limit: 
   const near = new Tally();
   const accession = new Tally();
   const together = new Map<number, Tally>([...had].map((word) => [word, new Tally()]));
-  for (const slot of live(facts)) {
+  for (const slot of live(columns)) {
     const words = list.numbers(slot);
     for (const word of words) together.get(word)?.note(words);
     if (isChosen.has(slot)) continue;
@@ -105,15 +105,15 @@ class Tally {
 }
 
 /** People shown in photos of the same day or accession, the most frequent first, then those of the whole catalog. */
-export function peopleNear(facts: Facts, photoId: string, limit: number): string[] {
-  const photo = facts.slotOf(photoId);
+export function peopleNear(columns: Columns, photoId: string, limit: number): string[] {
+  const photo = columns.slotOf(photoId);
   if (photo < 0) return [];
-  const list = facts.list('personShown');
-  const [day, numbers] = [facts.column('day'), facts.textColumn('accession')];
+  const list = columns.list('personShown');
+  const [day, numbers] = [columns.column('day'), columns.textColumn('accession')];
   const own = accessionOf(numbers.text(photo));
   const here = new Tally();
   const all = new Tally();
-  for (const slot of live(facts)) {
+  for (const slot of live(columns)) {
     const people = list.numbers(slot);
     if (people.length > 0)
       ((day[slot] === day[photo] && (day[photo] ?? 0) > 0) || (own !== '' && accessionOf(numbers.text(slot)) === own)
@@ -141,12 +141,12 @@ const HOLES = /\[[?=][^[\]]*\]/g;
  * Words of two letters and more in the texts of all photos, as they are written, with the number of photos that have
  * them.
  */
-export function textWords(facts: Facts): UsedWord[] {
+export function textWords(columns: Columns): UsedWord[] {
   const counts = new Map<string, number>();
-  for (const slot of live(facts)) {
+  for (const slot of live(columns)) {
     const words = new Set<string>();
     for (const key of SPELT) {
-      const value = facts.field(key, slot);
+      const value = columns.field(key, slot);
       for (const text of typeof value === 'string' ? [value] : wordsIn(value))
         for (const [word] of text.replace(HOLES, ' ').matchAll(TEXT_WORD))
           if (word.length > 1 && word.length <= LONGEST) words.add(word.normalize('NFC').replaceAll('’', "'"));

@@ -4,7 +4,7 @@ import { createHash } from 'node:crypto';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { parseManifestLine } from '@/core/fixity/manifest';
 import { readAccessions } from '@/storage/archive/archive-files';
-import { readShelf } from '@/storage/archive/shelf-files';
+import { readSaved } from '@/storage/archive/saved-files';
 import { MemoryDrive } from '@/storage/drives/memory-drive';
 import { parseScope } from '@/core/query/parse-scope';
 import { DRIVES, type LaidFile, PLANTED, layOut, proofOf } from './drives';
@@ -126,13 +126,13 @@ describe('the drives of the demo', () => {
   it('kits, names, the routine and the first accession are as the application reads them; the accession says what is on the card', async () => {
     const studio = new MemoryDrive();
     for (const [path, bytes] of on('studio')) if (path.startsWith('_wembo/')) studio.put(path, new Uint8Array(bytes));
-    expect((await readShelf(studio, 'ladder')).items[0]?.meanings['5']).toBe('for the book');
+    expect((await readSaved(studio, 'ladder')).items[0]?.meanings['5']).toBe('for the book');
     const labels = new Set(SHOOTS.flatMap(({ markers }) => Object.values(markers ?? {})));
-    expect((await readShelf(studio, 'markers')).items.map(({ name }) => name).sort()).toEqual([...labels].sort());
+    expect((await readSaved(studio, 'markers')).items.map(({ name }) => name).sort()).toEqual([...labels].sort());
     expect([
-      (await readShelf(studio, 'kits')).items.length,
-      (await readShelf(studio, 'patterns')).items.length,
-      (await readShelf(studio, 'routines')).items.length,
+      (await readSaved(studio, 'kits')).items.length,
+      (await readSaved(studio, 'patterns')).items.length,
+      (await readSaved(studio, 'routines')).items.length,
     ]).toEqual([2, 1, 1]);
     const [accession] = await readAccessions(studio, (path, error) => expect.fail(`${path}: ${String(error)}`));
     expect(accession?.files.map(({ from, sha256: digest }) => [from.split('/').at(-1), digest])).toEqual(

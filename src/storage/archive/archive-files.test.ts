@@ -1,10 +1,10 @@
 import { describe, expect, it } from 'vitest';
 import { MemoryDrive } from '../drives/memory-drive';
 import { DRIVE_FILE, readAccessions, readDriveFile, writeAccession, writeDriveFile } from './archive-files';
-import { keptFile, misfitOfKept, readShelf, writeShelf } from './shelf-files';
+import { savedFile, problemOfSaved, readSaved, writeSaved } from './saved-files';
 
 const A = 'a'.repeat(64);
-const COLLECTIONS_FILE = keptFile('collections');
+const COLLECTIONS_FILE = savedFile('collections');
 /** As the first release wrote collections: all of them were smart. */
 const COLLECTIONS_1 =
   '{\n "format": "wembo-collections",\n "version": 2,\n "collections": [\n  {\n   "id": "c1",\n   "name": "On the slip",\n   "kind": "smart",\n   "parentId": null,\n   "scope": "keyword:slip",\n   "photoIds": [],\n   "pinned": false,\n   "order": 0,\n   "updatedAt": 5,\n   "deleted": false\n  }\n ]\n}\n';
@@ -29,12 +29,12 @@ describe('the files in _wembo', () => {
     const mark = await readDriveFile(old);
     if (!mark) throw new Error('must be read');
     await writeDriveFile(made, mark);
-    await writeShelf(made, 'collections', (await readShelf(old, 'collections')).items, { bytes: null, broken: [] });
+    await writeSaved(made, 'collections', (await readSaved(old, 'collections')).items, { bytes: null, broken: [] });
     for (const [path, text] of Object.entries(SAMPLES)) expect(made.text(path), path).toBe(text);
   });
 
   it('collections of version 1 are smart ones at the top, and are written as version 2', async () => {
-    const read = await readShelf(drive({ [COLLECTIONS_FILE]: COLLECTIONS_1 }), 'collections');
+    const read = await readSaved(drive({ [COLLECTIONS_FILE]: COLLECTIONS_1 }), 'collections');
     expect(read.items).toEqual([
       {
         id: 'c1',
@@ -50,12 +50,12 @@ describe('the files in _wembo', () => {
       },
     ]);
     const made = drive();
-    await writeShelf(made, 'collections', read.items, { bytes: null, broken: [] });
+    await writeSaved(made, 'collections', read.items, { bytes: null, broken: [] });
     expect(made.text(COLLECTIONS_FILE)).toBe(SAMPLES[COLLECTIONS_FILE]);
   });
 
   it('are absent without complaint', async () => {
-    expect([await readDriveFile(drive()), await readShelf(drive(), 'collections')]).toEqual([
+    expect([await readDriveFile(drive()), await readSaved(drive(), 'collections')]).toEqual([
       null,
       { bytes: null, items: [], broken: [] },
     ]);
@@ -74,7 +74,7 @@ describe('the files in _wembo', () => {
       'collections',
     ],
   ])('one %s', async (_, files, reason) => {
-    await expect(readShelf(drive(files), 'collections')).rejects.toThrow(reason);
+    await expect(readSaved(drive(files), 'collections')).rejects.toThrow(reason);
   });
 
   it('are not written when they would say the same', async () => {
@@ -147,9 +147,9 @@ describe.each(['kits', 'patterns', 'routines'] as const)('what is kept under nam
 
   it('each is read and written back to the same bytes', async () => {
     const made = drive();
-    const { items } = await readShelf(drive({ [keptFile(shelf)]: text }), shelf);
-    await writeShelf(made, shelf, items as never[], { bytes: null, broken: [] });
-    expect(made.text(keptFile(shelf))).toBe(text);
+    const { items } = await readSaved(drive({ [savedFile(shelf)]: text }), shelf);
+    await writeSaved(made, shelf, items as never[], { bytes: null, broken: [] });
+    expect(made.text(savedFile(shelf))).toBe(text);
   });
 
   it.each([
@@ -157,22 +157,22 @@ describe.each(['kits', 'patterns', 'routines'] as const)('what is kept under nam
     ['of another format', text.replace(FORMAT[shelf], 'something-else'), 'format'],
     ['that is cut short', text.slice(0, -20), 'is not JSON'],
   ])('one %s is refused with the reason', async (_, given, reason) => {
-    await expect(readShelf(drive({ [keptFile(shelf)]: given }), shelf)).rejects.toThrow(reason);
+    await expect(readSaved(drive({ [savedFile(shelf)]: given }), shelf)).rejects.toThrow(reason);
   });
 
   it('an item that is none costs itself alone, and stays in the file as it is', async () => {
     const broken = { id: 'x', name: 'half', tomorrow: [1, { deep: 'yes' }] };
     const made = drive({
-      [keptFile(shelf)]: JSON.stringify({
+      [savedFile(shelf)]: JSON.stringify({
         format: FORMAT[shelf],
         version: 1,
         [shelf]: [broken, ...KEPT_SAMPLES[shelf]],
       }),
     });
-    const read = await readShelf(made, shelf);
+    const read = await readSaved(made, shelf);
     expect(read.items).toEqual(KEPT_SAMPLES[shelf]);
-    await writeShelf(made, shelf, [], read);
-    expect((await readShelf(made, shelf)).broken).toEqual([broken]);
+    await writeSaved(made, shelf, [], read);
+    expect((await readSaved(made, shelf)).broken).toEqual([broken]);
   });
 });
 
@@ -187,8 +187,8 @@ describe('a pattern from outside', () => {
       ? { patterns: [{ ...KEPT_SAMPLES.patterns[0], parts }] }
       : { kits: [{ ...KEPT_SAMPLES.kits[0], entries: [{ key: '__proto__', mode: 'fill', value: 'x' }] }] };
     const shelf = parts ? 'patterns' : 'kits';
-    const read = await readShelf(
-      drive({ [keptFile(shelf)]: JSON.stringify({ format: FORMAT[shelf], version: 1, ...given }) }),
+    const read = await readSaved(
+      drive({ [savedFile(shelf)]: JSON.stringify({ format: FORMAT[shelf], version: 1, ...given }) }),
       shelf,
     );
     expect([read.items.length, read.broken.length]).toEqual([0, 1]);
@@ -200,9 +200,9 @@ it('routines of version 1, in which videos were called films, are read as they a
   const { withVideos, ...rest } = sheet;
   const old = [{ ...routine, sheet: { withFilms: withVideos, ...rest } }];
   const made = drive({
-    [keptFile('routines')]: JSON.stringify({ format: 'wembo-routines', version: 1, routines: old }),
+    [savedFile('routines')]: JSON.stringify({ format: 'wembo-routines', version: 1, routines: old }),
   });
-  expect((await readShelf(made, 'routines')).items).toEqual(KEPT_SAMPLES.routines);
+  expect((await readSaved(made, 'routines')).items).toEqual(KEPT_SAMPLES.routines);
 });
 
 describe('accessions on a drive', () => {
@@ -252,13 +252,13 @@ describe('accessions on a drive', () => {
 describe('what is entered', () => {
   const kit = { id: 'k', name: 'x', entries: [], updatedAt: 1, deleted: false };
   it('is held against what can be read back: a name of 600 letters is too long, and it is said by how much', () => {
-    expect(misfitOfKept('kits', kit)).toBeNull();
-    expect(misfitOfKept('kits', { ...kit, name: 'x'.repeat(600) })).toEqual({
+    expect(problemOfSaved('kits', kit)).toBeNull();
+    expect(problemOfSaved('kits', { ...kit, name: 'x'.repeat(600) })).toEqual({
       member: 'name',
       tooMany: { has: 600, most: 500 },
     });
     expect(
-      misfitOfKept('kits', { ...kit, entries: [{ key: 'caption', mode: 'fill', value: Number.NaN }] }),
+      problemOfSaved('kits', { ...kit, entries: [{ key: 'caption', mode: 'fill', value: Number.NaN }] }),
     ).toMatchObject({ tooMany: null });
   });
 });

@@ -110,7 +110,7 @@ export async function writeAccession(drive: Drive, accession: AccessionOnDrive, 
 /** Every accession recorded on the drive; files that cannot be understood are told and left. */
 export async function readAccessions(
   drive: Drive,
-  onTrouble: (path: string, error: unknown) => void,
+  onProblem: (path: string, error: unknown) => void,
 ): Promise<AccessionOnDrive[]> {
   const found: AccessionOnDrive[] = [];
   for await (const { path: file } of drive.list({ below: ACCESSIONS_FOLDER, shallow: true })) {
@@ -119,7 +119,7 @@ export async function readAccessions(
       const read = await readJson(drive, file, accessionFile, ACCESSION_VERSION);
       if (read) found.push(read);
     } catch (error) {
-      onTrouble(file, error);
+      onProblem(file, error);
     }
   }
   return found;

@@ -6,14 +6,14 @@ import type { Drive } from '../drives/drive';
 import { readIfThere } from '../drives/safe-write';
 
 /** `newer`: written by a later version, and left as it is. `broken`: nobody can read it any more. */
-export type ArchiveFault = 'newer' | 'broken';
+export type ArchiveFileProblem = 'newer' | 'broken';
 
 /** A file of the archive folder that is there and could not be understood. */
 export class ArchiveFileError extends Error {
   constructor(
     readonly path: string,
     readonly reason: string,
-    readonly fault: ArchiveFault = 'broken',
+    readonly fault: ArchiveFileProblem = 'broken',
   ) {
     super(`${path}: ${reason}`);
     this.name = 'ArchiveFileError';

@@ -3,22 +3,22 @@
 import {
   type Change,
   type FileMove,
-  type KeptChange,
+  type SavedChange,
   type Origin,
   type SettingValue,
-  type Shelf,
-  type Shelves,
+  type SavedKind,
+  type SavedItems,
   inverse,
   photosOfChange,
 } from '@/core/catalog/change';
-import { type Misfit, rebased } from '@/core/catalog/kept';
+import { type SavedProblem, rebased } from '@/core/catalog/saved';
 import { NO_VERSION, bumped, joined, writerOf } from '@/core/fields/version';
 import { gathered } from '@/core/catalog/collection';
 import { type FieldEdit, applyEdit, editOf } from '@/core/fields/edits';
 import { sameValue } from '@/core/fields/values';
 import type { Table } from 'dexie';
 import { DRIVE_NAME_LENGTH } from '../archive/archive-files';
-import { misfitOfKept } from '../archive/shelf-files';
+import { problemOfSaved } from '../archive/saved-files';
 import type { CatalogDatabase } from './database';
 import { type FileRecord, type JournalRecord, type OutboxRecord, type OutboxTask, isResting } from './records';
 
@@ -28,7 +28,7 @@ export interface Applied {
   left: number;
 }
 
-export const SHELVES: readonly Shelf[] = [
+export const SAVED_KINDS: readonly SavedKind[] = [
   'collections',
   'kits',
   'patterns',
@@ -54,14 +54,14 @@ export const changeTables = (db: CatalogDatabase): Table[] => [
   db.journal,
   db.drives,
   db.conflicts,
-  ...SHELVES.map((shelf) => db[shelf] as Table),
+  ...SAVED_KINDS.map((shelf) => db[shelf] as Table),
 ];
 
 /** Something that could not be read back from the drives if it were kept. It is not kept. */
-export class MisfitError extends Error {
+export class SavedItemError extends Error {
   constructor(
     readonly item: string,
-    readonly misfit: Misfit,
+    readonly misfit: SavedProblem,
   ) {
     super(`${item}: ${misfit.member}`);
     this.name = 'MisfitError';
@@ -74,7 +74,7 @@ export class MisfitError extends Error {
  */
 export async function makeChange(db: CatalogDatabase, change: Change, at: number): Promise<Applied> {
   if (change.kind === 'fields' && change.edits.length === 0) return { photoIds: [], left: 0 };
-  refuseMisfits(change);
+  refuseProblems(change);
   return db.transaction('rw', changeTables(db), async () => {
     const { made, ...applied } = await applyChange(db, change, at, 'new');
     if (change.kind === 'fields' && photosOfChange(made).length === 0) return applied;
@@ -162,18 +162,18 @@ function stamped(change: Change, at: number): Change {
       ...change,
       changes: change.changes.map(({ before, after }) => ({ before, after: { ...after, updatedAt: at } })),
     };
-  return change.kind === 'kept' ? ({ ...change, after: { ...change.after, updatedAt: at } } as KeptChange) : change;
+  return change.kind === 'kept' ? ({ ...change, after: { ...change.after, updatedAt: at } } as SavedChange) : change;
 }
 
-function refuseMisfits(change: Change): void {
-  const refuse = (misfit: Misfit | null, name: string) => {
-    if (misfit) throw new MisfitError(name, misfit);
+function refuseProblems(change: Change): void {
+  const refuse = (misfit: SavedProblem | null, name: string) => {
+    if (misfit) throw new SavedItemError(name, misfit);
   };
-  if (change.kind === 'together') change.changes.forEach(refuseMisfits);
+  if (change.kind === 'together') change.changes.forEach(refuseProblems);
   if (change.kind === 'kept')
-    refuse(misfitOfKept(change.shelf, change.after), 'name' in change.after ? change.after.name : change.after.id);
+    refuse(problemOfSaved(change.shelf, change.after), 'name' in change.after ? change.after.name : change.after.id);
   if (change.kind === 'words')
-    for (const { after } of change.changes) refuse(misfitOfKept('vocabulary', after), after.word);
+    for (const { after } of change.changes) refuse(problemOfSaved('vocabulary', after), after.word);
   if (change.kind === 'drive-name' && change.after.length > DRIVE_NAME_LENGTH)
     refuse({ member: 'name', tooMany: { has: change.after.length, most: DRIVE_NAME_LENGTH } }, change.after);
 }
@@ -255,7 +255,7 @@ async function applyTogether(
   at: number,
   timing: Timing,
 ): Promise<Made> {
-  if (change.changes.length > 1 && change.changes.every((one): one is KeptChange => one.kind === 'kept')) {
+  if (change.changes.length > 1 && change.changes.every((one): one is SavedChange => one.kind === 'kept')) {
     const changes = await applyKept(db, change.changes, at, timing);
     return { photoIds: sentIn(changes), left: 0, made: { ...change, changes } };
   }
@@ -269,8 +269,12 @@ async function applyTogether(
 }
 
 /** Puts things onto a shelf, each one change later than what stands there. */
-async function putKept<S extends Shelf>(db: CatalogDatabase, shelf: S, items: readonly Shelves[S][]): Promise<void> {
-  const table = db[shelf] as unknown as Table<Shelves[S], string>;
+async function putKept<S extends SavedKind>(
+  db: CatalogDatabase,
+  shelf: S,
+  items: readonly SavedItems[S][],
+): Promise<void> {
+  const table = db[shelf] as unknown as Table<SavedItems[S], string>;
   const there = await table.bulkGet(items.map(({ id }) => id));
   await table.bulkPut(
     items.map((item, index) => ({ ...item, version: bumped(there[index]?.version ?? NO_VERSION, db.catalogId) })),
@@ -280,14 +284,14 @@ async function putKept<S extends Shelf>(db: CatalogDatabase, shelf: S, items: re
 /** Thousands of learnt words are one act: the drives are told once. Answers with the changes as they were made. */
 async function applyKept(
   db: CatalogDatabase,
-  changes: readonly KeptChange[],
+  changes: readonly SavedChange[],
   at: number,
   timing: Timing,
-): Promise<KeptChange[]> {
-  const made: KeptChange[] = [];
+): Promise<SavedChange[]> {
+  const made: SavedChange[] = [];
   for (const shelf of new Set(changes.map((one) => one.shelf))) {
     const own = changes.filter((one) => one.shelf === shelf);
-    const now = await (db[shelf] as unknown as Table<KeptChange['after'], string>).bulkGet(
+    const now = await (db[shelf] as unknown as Table<SavedChange['after'], string>).bulkGet(
       own.map(({ after }) => after.id),
     );
     const rebasedChanges = own.map(
@@ -297,7 +301,7 @@ async function applyKept(
           shelf,
           before: now[index] ?? null,
           after: rebased(before, after, now[index], timing === 'again'),
-        }) as KeptChange,
+        }) as SavedChange,
     );
     await putKept(
       db,
@@ -311,7 +315,7 @@ async function applyKept(
 }
 
 /** What was sent where is found by the photos. */
-const sentIn = (changes: readonly KeptChange[]): string[] => [
+const sentIn = (changes: readonly SavedChange[]): string[] => [
   ...new Set(
     changes.flatMap((one) =>
       one.shelf === 'deliveries' ? [...(one.before?.photoIds ?? []), ...one.after.photoIds] : [],

@@ -1,12 +1,12 @@
 // The catalog's database. Dexie is imported here and in the other files of `storage/`, nowhere else.
 
 import Dexie, { type EntityTable, type Table } from 'dexie';
-import type { Shelves } from '@/core/catalog/change';
+import type { SavedItems } from '@/core/catalog/change';
 import { MIGRATIONS } from './migrations';
 import type {
   AccessionFileRecord,
   AccessionRecord,
-  ArchiveTroubleRecord,
+  ArchiveProblemRecord,
   ConflictRecord,
   DriveRecord,
   FileRecord,
@@ -43,29 +43,29 @@ export class CatalogDatabase extends Dexie {
   outbox!: Table<OutboxRecord, string>;
   retired!: Table<RetiredRecord, string>;
   conflicts!: Table<ConflictRecord, string>;
-  collections!: Table<Shelves['collections'], string>;
-  kits!: Table<Shelves['kits'], string>;
-  patterns!: Table<Shelves['patterns'], string>;
-  routines!: Table<Shelves['routines'], string>;
-  ladder!: Table<Shelves['ladder'], string>;
-  markers!: Table<Shelves['markers'], string>;
-  rounds!: Table<Shelves['rounds'], string>;
-  leftOut!: Table<Shelves['leftOut'], string>;
-  vocabulary!: Table<Shelves['vocabulary'], string>;
-  shorthand!: Table<Shelves['shorthand'], string>;
-  learnt!: Table<Shelves['learnt'], string>;
-  clocks!: Table<Shelves['clocks'], string>;
-  spots!: Table<Shelves['spots'], string>;
-  deliveries!: Table<Shelves['deliveries'], string>;
+  collections!: Table<SavedItems['collections'], string>;
+  kits!: Table<SavedItems['kits'], string>;
+  patterns!: Table<SavedItems['patterns'], string>;
+  routines!: Table<SavedItems['routines'], string>;
+  ladder!: Table<SavedItems['ladder'], string>;
+  markers!: Table<SavedItems['markers'], string>;
+  rounds!: Table<SavedItems['rounds'], string>;
+  leftOut!: Table<SavedItems['leftOut'], string>;
+  vocabulary!: Table<SavedItems['vocabulary'], string>;
+  shorthand!: Table<SavedItems['shorthand'], string>;
+  learnt!: Table<SavedItems['learnt'], string>;
+  clocks!: Table<SavedItems['clocks'], string>;
+  spots!: Table<SavedItems['spots'], string>;
+  deliveries!: Table<SavedItems['deliveries'], string>;
   tracks!: Table<TrackRecord, string>;
   overlaps!: Table<OverlapRecord, string>;
   sharpness!: Table<SharpnessRecord, string>;
   looks!: Table<LookRecord, string>;
   /** Photos that changed since the index was kept. */
-  archiveTroubles!: Table<ArchiveTroubleRecord, string>;
+  archiveProblems!: Table<ArchiveProblemRecord, string>;
   past!: Table<PastRecord, string>;
   historyFiles!: Table<HistoryFileRecord, string>;
-  settings!: Table<Shelves['settings'], string>;
+  settings!: Table<SavedItems['settings'], string>;
   private own!: Table<{ key: string; value: string }, string>;
   /** Who this catalog is among those that write the same drives; known once it is open. */
   catalogId = '';

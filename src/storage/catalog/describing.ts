@@ -18,13 +18,13 @@ export async function photosOf(db: CatalogDatabase, photoIds: readonly string[])
  * The same in lots, so that the screen goes on answering and can say how far it is: `done` counts the ids asked for,
  * this lot included.
  */
-export async function* photoLots(
+export async function* photoBatches(
   db: CatalogDatabase,
   photoIds: readonly string[],
-  lot = 500,
+  batch = 500,
 ): AsyncGenerator<{ photos: PhotoRecord[]; done: number }> {
-  for (let at = 0; at < photoIds.length; at += lot)
-    yield { photos: await photosOf(db, photoIds.slice(at, at + lot)), done: Math.min(photoIds.length, at + lot) };
+  for (let at = 0; at < photoIds.length; at += batch)
+    yield { photos: await photosOf(db, photoIds.slice(at, at + batch)), done: Math.min(photoIds.length, at + batch) };
 }
 
 /** The path of one file of each photo. */

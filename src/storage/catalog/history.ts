@@ -13,7 +13,7 @@ import type { Drive } from '../drives/drive';
 import { queueHistory } from './changes';
 import type { CatalogDatabase } from './database';
 import type { JournalRecord, PastRecord } from './records';
-import type { MetDrive } from './shelves';
+import type { MetDrive } from './saved';
 
 /** Reads what other catalogs wrote on a drive since it was last read. */
 export async function takeHistory(db: CatalogDatabase, { id: driveId, drive, at }: MetDrive): Promise<void> {

@@ -200,7 +200,7 @@ export const MIGRATIONS: readonly Migration[] = [
       journal: '++seq, state, *photoIds',
       own: 'key',
       settings: 'id',
-      archiveTroubles: 'id',
+      archiveProblems: 'id',
       past: 'id, catalog, [catalog+seq], *photoIds',
       historyFiles: 'id, driveId',
     },

@@ -6,15 +6,15 @@ import { Places, PlaceDrive, Process, newDisk } from '../../../tests/storm/disks
 import { pictureBytes } from '../../../tests/storm/pictures';
 import { driveRecord } from '../../../tests/fixtures/records';
 import { planSet } from '@/core/fields/edits';
-import type { KeptChange } from '@/core/catalog/change';
+import type { SavedChange } from '@/core/catalog/change';
 import { newCollection } from '@/core/catalog/collection';
 import type { FieldKey, FieldValues } from '@/core/fields/registry';
 import type { FieldValue } from '@/core/fields/shape';
 import { planSidecar } from '@/core/metadata/xmp/sidecar';
-import { keptFile } from '../archive/shelf-files';
+import { savedFile } from '../archive/saved-files';
 import type { Drive } from '../drives/drive';
 import { MemoryDrive } from '../drives/memory-drive';
-import { directHands } from '../file-tasks/file-tasks';
+import { directFileTasks } from '../file-tasks/file-tasks';
 import type { JobTools } from '../jobs/job-tools';
 import { scanDrive } from '../jobs/scan';
 import { makeChange, redoNext, undoLast } from './changes';
@@ -27,7 +27,7 @@ let drives: Record<string, MemoryDrive>;
 let clock = 1_800_000_000_000;
 let number = 0;
 
-const hands = directHands();
+const fileTasks = directFileTasks();
 const now = () => (clock += 1000);
 
 /** A browser with its catalog. */
@@ -45,7 +45,7 @@ class Browser {
   scan(id: string) {
     const tools: JobTools = {
       db: this.db,
-      hands,
+      fileTasks,
       now,
       onPhotos: () => undefined,
       control: {
@@ -62,8 +62,8 @@ class Browser {
     emptyOutbox({
       db: this.db,
       driveOf: this.there,
-      embed: (order) => hands.embed(order),
-      copy: (order) => hands.copy(order, () => undefined),
+      embed: (order) => fileTasks.embed(order),
+      copy: (order) => fileTasks.copy(order, () => undefined),
       now: () => (clock += 30_000),
       onPhotos: () => undefined,
     });
@@ -79,7 +79,7 @@ class Browser {
     );
   }
 
-  keep = (change: Omit<KeptChange & { shelf: 'collections' }, 'kind' | 'shelf'>) =>
+  keep = (change: Omit<SavedChange & { shelf: 'collections' }, 'kind' | 'shelf'>) =>
     makeChange(this.db, { kind: 'kept', shelf: 'collections', ...change }, now());
 }
 
@@ -283,11 +283,11 @@ describe('two browsers', () => {
     await two.keep({ before: null, after: named('Wool', { id: 'w' }) });
     // the other one writes between this one's reading and its writing
     const drive = drives.a!;
-    const meanwhile = beforeWriting(drive, keptFile('collections'), async () => void (await two.write()));
+    const meanwhile = beforeWriting(drive, savedFile('collections'), async () => void (await two.write()));
     one.there = () => meanwhile.drive;
     await one.write();
     expect(meanwhile.times).toBeGreaterThan(0);
-    for (const name of ['Boats', 'Lights', 'Wool']) expect(drive.text(keptFile('collections'))).toContain(name);
+    for (const name of ['Boats', 'Lights', 'Wool']) expect(drive.text(savedFile('collections'))).toContain(name);
   });
 
   it('that change one thing apart keep both', async () => {
@@ -353,7 +353,7 @@ describe('a clock that is set back an hour', () => {
     expect((await browser.db.collections.get('c'))?.name).toBe('Boats and lights');
     for (const drive of Object.values(drives))
       expect([
-        drive.text(keptFile('collections'))?.includes('Boats and lights'),
+        drive.text(savedFile('collections'))?.includes('Boats and lights'),
         drive.text('x.xmp')?.includes('after'),
       ]).toEqual([true, true]);
     const again = await new Browser().start();
@@ -413,16 +413,16 @@ describe('a shelf', () => {
     const browser = await new Browser().start();
     const broken = { id: 'future', name: 'x'.repeat(600) };
     drives.a!.put(
-      keptFile('collections'),
+      savedFile('collections'),
       JSON.stringify({ format: 'wembo-collections', version: 2, collections: [broken, named('Boats')] }),
     );
     await browser.scan('a');
-    expect(await browser.db.archiveTroubles.toArray()).toMatchObject([
-      { path: keptFile('collections'), kind: 'items', items: 1 },
+    expect(await browser.db.archiveProblems.toArray()).toMatchObject([
+      { path: savedFile('collections'), kind: 'items', items: 1 },
     ]);
     await browser.keep({ before: null, after: named('Lights', { id: 'l' }) });
     await browser.write();
-    const text = drives.a!.text(keptFile('collections')) ?? '';
+    const text = drives.a!.text(savedFile('collections')) ?? '';
     expect(['Boats', 'Lights', 'x'.repeat(600)].map((part) => text.includes(part))).toEqual([true, true, true]);
   });
 
@@ -430,16 +430,16 @@ describe('a shelf', () => {
     drives = { a: drives.a! };
     const browser = await new Browser().start();
     const newer = '{"format":"wembo-kits","version":9,"kits":[]}';
-    drives.a!.put(keptFile('collections'), '{"format":"wembo-collections","ver');
-    drives.a!.put(keptFile('kits'), newer);
+    drives.a!.put(savedFile('collections'), '{"format":"wembo-collections","ver');
+    drives.a!.put(savedFile('kits'), newer);
     await browser.keep({ before: null, after: named('Boats') });
     await browser.write();
-    expect(drives.a!.text(keptFile('collections'))).toContain('Boats');
+    expect(drives.a!.text(savedFile('collections'))).toContain('Boats');
     expect(drives.a!.text('_wembo/kept-aside/collections.json')).toBe('{"format":"wembo-collections","ver');
-    expect(drives.a!.text(keptFile('kits'))).toBe(newer);
-    expect((await browser.db.archiveTroubles.toArray()).map(({ path, kind, keptAs }) => [path, kind, keptAs])).toEqual([
-      [keptFile('collections'), 'broken', '_wembo/kept-aside/collections.json'],
-      [keptFile('kits'), 'newer', null],
+    expect(drives.a!.text(savedFile('kits'))).toBe(newer);
+    expect((await browser.db.archiveProblems.toArray()).map(({ path, kind, keptAs }) => [path, kind, keptAs])).toEqual([
+      [savedFile('collections'), 'broken', '_wembo/kept-aside/collections.json'],
+      [savedFile('kits'), 'newer', null],
     ]);
     expect(await browser.db.outbox.filter(({ task }) => task.kind === 'archive').count()).toBe(0);
   });

@@ -5,9 +5,9 @@
 import { accessionPage } from '@/core/take-in/accession';
 import { writeAccession, writeDriveFile } from '../archive/archive-files';
 import { type Drive, DriveError } from '../drives/drive';
-import { SHELVES, accessionItem } from './changes';
+import { SAVED_KINDS, accessionItem } from './changes';
 import { writeHistory } from './history';
-import { meetShelf } from './shelves';
+import { syncSaved } from './saved';
 import { type CopyBytes, placeCopy } from './copies';
 import type { CatalogDatabase } from './database';
 import { type Embed, embedFields } from './embedding';
@@ -165,8 +165,8 @@ async function writeArchive(db: CatalogDatabase, record: DriveRecord, drive: Dri
   const current = (await db.drives.get(record.id)) ?? record;
   await writeDriveFile(drive, { id: current.id, name: current.name, createdAt: current.addedAt });
   let trouble: string | null = null;
-  for (const shelf of SHELVES) {
-    await meetShelf(db, { id: record.id, drive, at }, shelf).catch((error: unknown) => {
+  for (const shelf of SAVED_KINDS) {
+    await syncSaved(db, { id: record.id, drive, at }, shelf).catch((error: unknown) => {
       trouble = error instanceof DriveError ? error.fault : 'failed';
     });
   }

@@ -6,7 +6,7 @@ import type { Versions } from '@/core/fields/merge';
 import type { FileState } from '@/core/fixity/copies';
 import type { FieldValues } from '@/core/fields/registry';
 import type { Look } from '@/core/picture/look';
-import type { Problem, TrackFault } from '@/core/problems/problem';
+import type { Problem, TrackProblem } from '@/core/problems/problem';
 import type { PhotoReading } from '@/core/metadata/reading/reading';
 import type { Accession, AccessionFile } from '@/core/take-in/accession';
 import type { Run } from '@/core/take-in/sheet';
@@ -118,7 +118,7 @@ export interface TrackRecord {
   facts: TrackFacts | null;
   dropped: Dropped | null;
   /** What is wrong with it, although points could be read. */
-  fault: TrackFault | null;
+  fault: TrackProblem | null;
   /** Zone of its first point. */
   zone: string | null;
   places: { driveId: string; path: string; sizeBytes: number; modifiedMs: number }[];
@@ -246,7 +246,7 @@ export interface OutboxRecord {
 export type ConflictRecord = Conflict;
 
 /** A file of ours on a drive that could not be understood, wholly or in parts. */
-export interface ArchiveTroubleRecord {
+export interface ArchiveProblemRecord {
   /** `driveId/path`. */
   id: string;
   driveId: string;
@@ -365,7 +365,7 @@ export interface JobRecord {
   endedAt: number | null;
 }
 
-export interface ItemTrouble {
+export interface ItemProblem {
   path: string;
   problem: Problem | { code: 'drive/fault'; fault: string };
 }
@@ -384,7 +384,7 @@ export type JobReport =
       sidecarsTaken: number;
       conflicts: number;
       leftovers: string[];
-      troubles: ItemTrouble[];
+      troubles: ItemProblem[];
     }
   | {
       kind: 'copy';
@@ -393,9 +393,9 @@ export type JobReport =
       bytes: number;
       inDoubt: number;
       damaged: string[];
-      troubles: ItemTrouble[];
+      troubles: ItemProblem[];
     }
-  | { kind: 'check'; sound: number; damaged: string[]; missing: string[]; added: string[]; troubles: ItemTrouble[] }
+  | { kind: 'check'; sound: number; damaged: string[]; missing: string[]; added: string[]; troubles: ItemProblem[] }
   | {
       kind: 'take-in';
       number: string;
@@ -405,7 +405,7 @@ export type JobReport =
       bytes: number;
       line: string;
       waiting: number;
-      troubles: ItemTrouble[];
+      troubles: ItemProblem[];
     }
-  | { kind: 'previews'; drawn: number; there: number; away: number; troubles: ItemTrouble[] }
-  | { kind: 'empty'; removed: number; bytes: number; kept: string[]; damaged: string[]; troubles: ItemTrouble[] };
+  | { kind: 'previews'; drawn: number; there: number; away: number; troubles: ItemProblem[] }
+  | { kind: 'empty'; removed: number; bytes: number; kept: string[]; damaged: string[]; troubles: ItemProblem[] };

@@ -66,10 +66,10 @@ it('a photo is told with its lens, size, copies, what was written about it, wher
 });
 
 it('a photo is safe as long as its second newest proof is not too old', () => {
-  const copy = (driveId: string, verifiedAt: number | null, standing: 'verified' | 'damaged' = 'verified') => ({
+  const copy = (driveId: string, verifiedAt: number | null, status: 'verified' | 'damaged' = 'verified') => ({
     driveId,
     path: 'x',
-    standing,
+    status,
     verifiedAt,
   });
   const year = SAFE_RULE.verifiedWithinDays * DAY_MS;

@@ -1,7 +1,7 @@
 // What the search index knows of a photo, put together from the catalog's records.
 
 import { sentByPhoto } from '@/core/catalog/delivery';
-import { FILE_TROUBLES, copiesOf, verifiedCount } from '@/core/fixity/copies';
+import { FILE_PROBLEMS, copiesOf, verifiedCount } from '@/core/fixity/copies';
 import { safeUntil } from '@/core/fixity/safe';
 import type { Look } from '@/core/picture/look';
 import { baseOf, foldName, folderIn } from '@/core/names/file-names';
@@ -55,7 +55,7 @@ function searchRecord(photo: PhotoRecord, allFiles: FileRecord[], around: Surrou
     aspect: photo.width && photo.height ? photo.width / photo.height : 1.5,
     megapixels: photo.width && photo.height ? (photo.width * photo.height) / 1e6 : 0,
     copies: verifiedCount(copies),
-    troubles: FILE_TROUBLES.filter((trouble) => files.some(({ state }) => state === trouble)),
+    troubles: FILE_PROBLEMS.filter((trouble) => files.some(({ state }) => state === trouble)),
     safeUntil: safeUntil(copies),
     edited: !sameFields(photo.fields, photo.embedded),
     sent: around.sent.get(photo.id) ?? [],

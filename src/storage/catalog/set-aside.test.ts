@@ -7,7 +7,7 @@ import { MemoryDrive } from '../drives/memory-drive';
 import { checkDrive } from '../jobs/fixity';
 import type { JobTools } from '../jobs/job-tools';
 import { scanDrive } from '../jobs/scan';
-import { directHands } from '../file-tasks/file-tasks';
+import { directFileTasks } from '../file-tasks/file-tasks';
 import { makeChange, undoLast } from './changes';
 import { CatalogDatabase } from './database';
 import { emptyOutbox } from './outbox';
@@ -128,7 +128,7 @@ describe('set aside', () => {
     await round();
     const tools = (catalog: CatalogDatabase): JobTools => ({
       db: catalog,
-      hands: directHands(),
+      fileTasks: directFileTasks(),
       now: () => (clock += 1),
       onPhotos: () => undefined,
       control: {

@@ -4,7 +4,7 @@ import 'fake-indexeddb/auto';
 import { expect, it } from 'vitest';
 import { MemoryDrive } from '../drives/memory-drive';
 import { bytesOf } from '../drives/safe-write';
-import { directHands } from '../file-tasks/file-tasks';
+import { directFileTasks } from '../file-tasks/file-tasks';
 import type { JobTools } from '../jobs/job-tools';
 import { scanDrive } from '../jobs/scan';
 import { CatalogDatabase } from './database';
@@ -35,7 +35,7 @@ async function room() {
   });
   const tools: JobTools = {
     db,
-    hands: directHands(),
+    fileTasks: directFileTasks(),
     now: () => 1,
     onPhotos: () => undefined,
     control: {
@@ -49,14 +49,14 @@ async function room() {
     emptyOutbox({
       db,
       driveOf: () => drive,
-      embed: (order) => directHands().embed(order),
-      copy: (order) => directHands().copy(order, () => undefined),
+      embed: (order) => directFileTasks().embed(order),
+      copy: (order) => directFileTasks().copy(order, () => undefined),
       now: () => 1,
       onPhotos: () => undefined,
     });
   const hand = async (name: string, words: string) => {
     const file = new File([text(words)], name);
-    return addTrack(db, await directHands().readTrack(file), file, 1);
+    return addTrack(db, await directFileTasks().readTrack(file), file, 1);
   };
   return { db, drive, scan: () => scanDrive(tools, 'd', drive), outbox, hand };
 }

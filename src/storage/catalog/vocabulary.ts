@@ -7,7 +7,7 @@ import { type Vocabulary, type VocabularyWord, vocabularyOf } from '@/core/vocab
 import { planSet } from '@/core/fields/edits';
 import { wordsIn } from '@/core/fields/values';
 import type { CatalogDatabase } from './database';
-import { photoLots, photosOf } from './describing';
+import { photoBatches, photosOf } from './describing';
 
 /** Photos read at once. */
 const CHUNK = 2000;
@@ -73,7 +73,7 @@ export async function planRightings(
 ): Promise<Change> {
   const to = new Map(rightings.map(({ wrong, right }) => [wrong, right]));
   const edits: FieldEdit[] = [];
-  for await (const { photos } of photoLots(db, carriers, CHUNK)) {
+  for await (const { photos } of photoBatches(db, carriers, CHUNK)) {
     for (const photo of photos) {
       edits.push(
         ...planSet(

@@ -64,7 +64,7 @@ export interface Drive {
   confirm(): Promise<void>;
 }
 
-export type DriveFault =
+export type DriveProblem =
   | 'not-found'
   | 'no-permission'
   | 'full'
@@ -83,7 +83,7 @@ export type DriveFault =
 /** What went wrong on a drive. Callers act on the fault, and show the path. */
 export class DriveError extends Error {
   constructor(
-    readonly fault: DriveFault,
+    readonly fault: DriveProblem,
     readonly path: string,
     options?: ErrorOptions,
   ) {

@@ -8,7 +8,7 @@ import {
   type Drive,
   type DriveEntry,
   DriveError,
-  type DriveFault,
+  type DriveProblem,
   type ListOptions,
   type Part,
   isDebris,
@@ -22,7 +22,7 @@ import {
 /** Looking at files one at a time leaves the disk idle; more than this in flight gains nothing. */
 const LOOKS_IN_FLIGHT = 16;
 
-const FAULTS: Record<string, DriveFault> = {
+const FAULTS: Record<string, DriveProblem> = {
   NotFoundError: 'not-found',
   TypeMismatchError: 'not-found',
   NotAllowedError: 'no-permission',

@@ -1,4 +1,4 @@
-// The heavy work on one file. In the application it is done by workers (`workers/hands-client.ts`); in tests and on the
+// The heavy work on one file. In the application it is done by workers (`workers/file-task-client.ts`); in tests and on the
 // command line directly. Both give the same answers.
 
 import type { ByteSource } from '@/core/bytes/source';
@@ -77,7 +77,7 @@ export interface ReadTrack {
   zone: string | null;
 }
 
-export interface Hands {
+export interface FileTasks {
   read(file: File, name: string, signal?: AbortSignal): Promise<ReadResult>;
   preview(file: File, reading: Previewable, size: PreviewSize, signal?: AbortSignal): Promise<Preview>;
   /** SHA-256 of all bytes, and of the picture alone. */
@@ -109,7 +109,7 @@ const FEW_BYTES = 4 * 1024 * 1024;
 export type MakePreview = (file: Blob, reading: Previewable, size: PreviewSize) => Promise<Blob | null>;
 
 /** Work done right here; `makePreview` is handed in, because only a browser can draw. */
-export function directHands(makePreview: MakePreview = async () => null): Hands {
+export function directFileTasks(makePreview: MakePreview = async () => null): FileTasks {
   const read = async (source: ByteSource, name: string): Promise<ReadResult> => ({
     reading: await readPhoto(source, name),
     fingerprint: await fingerprint(source, sha256),

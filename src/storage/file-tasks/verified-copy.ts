@@ -12,7 +12,7 @@ import { type ByteSource, memorySource } from '@/core/bytes/source';
 import { type FileDigests, digestBoth, digestBothOf, digestImage } from '@/core/metadata/picture-digest/image-digest';
 import { DIGEST_CHUNK_BYTES, type RunningDigest, digestWhole } from '@/core/bytes/digest';
 import { nthPath } from '@/core/names/file-names';
-import { type Drive, DriveError, type DriveFault } from '../drives/drive';
+import { type Drive, DriveError, type DriveProblem } from '../drives/drive';
 import { blobSource, bytesOf, once, openIfThere, withPart } from '../drives/safe-write';
 import { sha256, sha256Hex } from '../drives/sha256';
 
@@ -26,7 +26,7 @@ export interface Target {
 
 export type Placed =
   | { state: 'placed'; path: string; modifiedMs: number; outcome: 'copied' | 'already-there' }
-  | { state: 'failed'; fault: DriveFault };
+  | { state: 'failed'; fault: DriveProblem };
 
 /** One copy on one drive. */
 export interface CopyResult extends Extract<Placed, { state: 'placed' }> {

@@ -5,12 +5,12 @@ import type { FileRecord, JobReport } from '../catalog/records';
 import { type Verdict, fileRead, joinByProof } from '../catalog/photos';
 import type { CatalogDatabase } from '../catalog/database';
 import type { Drive } from '../drives/drive';
-import type { Hands } from '../file-tasks/file-tasks';
-import { type JobTools, forEachItem, startProgress, troubleOf } from './job-tools';
+import type { FileTasks } from '../file-tasks/file-tasks';
+import { type JobTools, forEachItem, startProgress, itemProblemOf } from './job-tools';
 
 export interface ReadingTools {
   db: CatalogDatabase;
-  hands: Pick<Hands, 'digest'>;
+  fileTasks: Pick<FileTasks, 'digest'>;
   now: () => number;
   signal: AbortSignal;
 }
@@ -24,7 +24,7 @@ const TRIES = 3;
  * @param marked whether the drive bears its mark
  */
 export async function verifyFile(
-  { db, hands, now, signal }: ReadingTools,
+  { db, fileTasks, now, signal }: ReadingTools,
   drive: Drive,
   fileId: string,
   marked: boolean,
@@ -35,7 +35,7 @@ export async function verifyFile(
     if (!file) return 'other';
     const opened = await drive.open(file.path);
     const seen = { sizeBytes: opened.size, modifiedMs: opened.lastModified };
-    const digests = await hands.digest(opened, onBytes, signal);
+    const digests = await fileTasks.digest(opened, onBytes, signal);
     await drive.confirm();
     const after = await drive.open(file.path);
     // what was written into while it was read says nothing
@@ -78,5 +78,5 @@ export async function digestNew(
     progress.doneItems += 1;
     control.progress({ ...progress });
   };
-  await forEachItem(files, control, work, (file, error) => report.troubles.push(troubleOf(file.path, error)));
+  await forEachItem(files, control, work, (file, error) => report.troubles.push(itemProblemOf(file.path, error)));
 }

@@ -37,12 +37,12 @@ import {
   removeUnmeasured,
   retirePaths,
 } from '../catalog/photos';
-import type { FileRecord, ItemTrouble, JobReport, PhotoRecord } from '../catalog/records';
+import type { FileRecord, ItemProblem, JobReport, PhotoRecord } from '../catalog/records';
 import { type FoundSidecar, embeddedIn, isUpToDate, meetImage, takeSidecar } from '../catalog/sidecars';
 import type { Drive, DriveEntry } from '../drives/drive';
 import { bytesOf } from '../drives/safe-write';
 import type { ReadResult } from '../file-tasks/file-tasks';
-import { type JobTools, forEachItem, startProgress, troubleOf } from './job-tools';
+import { type JobTools, forEachItem, startProgress, itemProblemOf } from './job-tools';
 
 export interface Item {
   entry: DriveEntry;
@@ -156,7 +156,9 @@ export class DriveScan {
         control.progress({ ...progress });
       }
     };
-    await forEachItem(items, control, work, (item, error) => report.troubles.push(troubleOf(item.entry.path, error)));
+    await forEachItem(items, control, work, (item, error) =>
+      report.troubles.push(itemProblemOf(item.entry.path, error)),
+    );
   }
 
   /** What the drive's records say of a path that this catalog has no measure of. */
@@ -190,9 +192,9 @@ export class DriveScan {
 
   private async open(item: Item, claim: Claim | null, all: boolean): Promise<Opened> {
     const { drive, tools } = this.given;
-    const { hands, control } = tools;
+    const { fileTasks, control } = tools;
     const file = await drive.open(item.entry.path);
-    const result = await hands.read(file, item.entry.path, control.signal);
+    const result = await fileTasks.read(file, item.entry.path, control.signal);
     const kin = await kinOf(this.db, result.fingerprint, item.known?.id ?? null);
     const gone = item.known ? 0 : (this.gone.get(result.fingerprint)?.length ?? 0);
     // a photo of the name that an older record gives it is there already: whether it is the same must be proven
@@ -200,7 +202,7 @@ export class DriveScan {
       !claim && (await this.db.photos.get(this.given.identities.get(result.fingerprint) ?? '')) !== undefined;
     const digests =
       all || (unreadableBecause(result.reading) === null && (isNamed || needsProof(kin, gone, claim)))
-        ? await hands.digest(file, () => undefined, control.signal)
+        ? await fileTasks.digest(file, () => undefined, control.signal)
         : null;
     if (digests) await drive.confirm();
     return { file, result, digests, kin, claim };
@@ -592,9 +594,9 @@ export class DriveScan {
 
   /** A copy of a photo shows what the photo shows. */
   private async previewFor(file: File, { reading }: ReadResult, photoId: string): Promise<Blob | null> {
-    const { hands, control } = this.given.tools;
+    const { fileTasks, control } = this.given.tools;
     if ((await this.db.previews.where('photoId').equals(photoId).count()) > 0) return null;
-    const { blob, problem } = await hands.preview(file, reading, 'small', control.signal);
+    const { blob, problem } = await fileTasks.preview(file, reading, 'small', control.signal);
     if (problem) reading.problems.push(problem);
     return blob;
   }
@@ -647,7 +649,7 @@ export class DriveScan {
     const { report, tools } = this.given;
     const taken = await takeSidecar(this.db, file.id, found, this.now());
     if (taken.state === 'unreadable') {
-      report.troubles.push(...taken.problems.map((problem): ItemTrouble => ({ path: found.path, problem })));
+      report.troubles.push(...taken.problems.map((problem): ItemProblem => ({ path: found.path, problem })));
       return;
     }
     report.sidecarsTaken += taken.tookOver > 0 ? 1 : 0;

@@ -21,7 +21,7 @@ import { MemoryDrive } from '../drives/memory-drive';
 import { blobSource } from '../drives/safe-write';
 import { newSha256, sha256Hex } from '../drives/sha256';
 import { checkDrive, copyPhotos } from './fixity';
-import { directHands } from '../file-tasks/file-tasks';
+import { directFileTasks } from '../file-tasks/file-tasks';
 import type { JobTools } from './job-tools';
 import { scanDrive } from './scan';
 
@@ -45,11 +45,11 @@ let cellar: MemoryDrive;
 let clock = 0;
 let number = 0;
 
-const hands = directHands();
+const fileTasks = directFileTasks();
 const now = () => (clock += 1000);
 const tools = (): JobTools => ({
   db,
-  hands,
+  fileTasks,
   now,
   onPhotos: () => undefined,
   control: {
@@ -64,8 +64,8 @@ const outbox = () =>
   emptyOutbox({
     db,
     driveOf: (id) => (id === 'studio' ? studio : cellar),
-    embed: (order) => hands.embed(order),
-    copy: (order) => hands.copy(order, () => undefined),
+    embed: (order) => fileTasks.embed(order),
+    copy: (order) => fileTasks.copy(order, () => undefined),
     now,
     onPhotos: () => undefined,
   });
@@ -129,7 +129,7 @@ describe('a drive that is set to be written into', () => {
       problems: [],
     });
     expect(after?.sha256).not.toBe(before?.sha256);
-    expect((await hands.read(await studio.open('a.jpg'), 'a.jpg')).reading.fields).toMatchObject({
+    expect((await fileTasks.read(await studio.open('a.jpg'), 'a.jpg')).reading.fields).toMatchObject({
       title: 'Bátur',
       keywords: ['boat'],
     });

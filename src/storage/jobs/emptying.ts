@@ -4,7 +4,7 @@
 // safekeeping, or anything differs. A copy in the card's own folders is no copy, whatever path leads there. Nothing
 // brings a removed file back, so every doubt keeps it.
 
-import { standingOf } from '@/core/fixity/copies';
+import { copyStatusOf } from '@/core/fixity/copies';
 import { SAFE_RULE } from '@/core/fixity/safe';
 import { type EmptyRule, type Emptying, type Justifying, type ReadOnCard, planEmptying } from '@/core/take-in/emptying';
 import { filesOf, framesOf } from '@/core/take-in/frames';
@@ -19,9 +19,9 @@ import { type Drive, type DriveEntry, DriveError } from '../drives/drive';
 import { isSamePlace } from '../drives/overlap';
 import { openIfThere } from '../drives/safe-write';
 import { verifyFile } from './digesting';
-import type { Hands } from '../file-tasks/file-tasks';
-import { type JobTools, forEachItem, startProgress, troubleOf } from './job-tools';
-import { suspectOf } from './source-look';
+import type { FileTasks } from '../file-tasks/file-tasks';
+import { type JobTools, forEachItem, startProgress, itemProblemOf } from './job-tools';
+import { suspectOf } from './source-survey';
 
 export type EmptyReport = JobReport & { kind: 'empty' };
 
@@ -42,13 +42,13 @@ interface Proof extends ReadOnCard {
 
 export interface EmptyingTools {
   db: CatalogDatabase;
-  hands: Pick<Hands, 'read'>;
+  fileTasks: Pick<FileTasks, 'read'>;
   signal: AbortSignal;
   /** A drive that is connected now, and lies apart from the card. */
   driveOf: (driveId: string) => Drive | null;
 }
 
-export interface CardStanding {
+export interface CardStatus {
   plan: Emptying;
   /** By the path on the card. */
   proofs: Map<string, Proof>;
@@ -58,7 +58,7 @@ export interface CardStanding {
  * Which files of a card have verified copies elsewhere often enough, and what stands in the way of the others. @throws
  * DriveError `source-is-drive` where the card bears the mark of a drive of the catalog
  */
-export async function cardStanding(tools: EmptyingTools, source: Drive, rule: EmptyRule): Promise<CardStanding> {
+export async function cardStatus(tools: EmptyingTools, source: Drive, rule: EmptyRule): Promise<CardStatus> {
   const mark = await readDriveFile(source).catch(() => null);
   if (mark && (await tools.db.drives.get(mark.id))) throw new DriveError('source-is-drive', mark.name);
   const entries: DriveEntry[] = [];
@@ -133,7 +133,7 @@ async function byFingerprint(
   source: Drive,
   { path, sizeBytes, modifiedMs }: DriveEntry,
 ): Promise<Proof | null> {
-  const { fingerprint } = await tools.hands.read(await source.open(path), path, tools.signal);
+  const { fingerprint } = await tools.fileTasks.read(await source.open(path), path, tools.signal);
   for (const suspect of await suspectOf(tools.db, fingerprint)) {
     const copies = suspect.sha256 ? await verifiedCopies(tools, suspect.photo.id, suspect.sha256) : [];
     if (suspect.sha256 && copies.length > 0) return { sizeBytes, modifiedMs, sha256: suspect.sha256, copies };
@@ -152,7 +152,7 @@ async function verifiedCopies({ db, driveOf }: EmptyingTools, photoId: string, s
   const known = new Map((await db.drives.toArray()).map((drive) => [drive.id, drive]));
   const best = new Map<string, Copy>();
   for (const file of files) {
-    if (standingOf(file, photo) !== 'verified' || !known.get(file.driveId)?.marked) continue;
+    if (copyStatusOf(file, photo) !== 'verified' || !known.get(file.driveId)?.marked) continue;
     const copy: Copy = {
       driveId: file.driveId,
       path: file.path,
@@ -176,13 +176,13 @@ export async function emptySource(
   agreed: Agreed,
   driveOf: (driveId: string) => Drive | null,
 ): Promise<EmptyReport> {
-  const { db, hands, control } = tools;
+  const { db, fileTasks, control } = tools;
   const report: EmptyReport = { kind: 'empty', removed: 0, bytes: 0, kept: [], damaged: [], troubles: [] };
   control.reporting(report);
   const {
     plan: { removable, obstacles },
     proofs,
-  } = await cardStanding({ db, hands, signal: control.signal, driveOf }, source, agreed);
+  } = await cardStatus({ db, fileTasks, signal: control.signal, driveOf }, source, agreed);
   if (removable.length > agreed.files) throw new Error('not-agreed');
   report.kept = obstacles.map(({ path }) => path);
   const progress = startProgress(
@@ -194,7 +194,7 @@ export async function emptySource(
   const work = async (file: DriveEntry) => {
     const proof = proofs.get(file.path);
     const opened = await source.open(file.path);
-    const digests = await hands.digest(
+    const digests = await fileTasks.digest(
       opened,
       (bytes) => {
         progress.doneBytes += bytes;
@@ -203,8 +203,7 @@ export async function emptySource(
       control.signal,
     );
     if (!proof || digests.file !== proof.sha256) throw new DriveError('changed-meanwhile', file.path);
-    if ((await copies.standing(file.path, proof, agreed)) < agreed.copies)
-      throw new DriveError('copies-gone', file.path);
+    if ((await copies.status(file.path, proof, agreed)) < agreed.copies) throw new DriveError('copies-gone', file.path);
     await source.alone(async () => {
       const now = await source.open(file.path);
       if (now.size !== opened.size || now.lastModified !== opened.lastModified)
@@ -219,7 +218,7 @@ export async function emptySource(
     progress.doneItems += 1;
     control.progress({ ...progress });
   };
-  await forEachItem(removable, control, work, (file, error) => report.troubles.push(troubleOf(file.path, error)));
+  await forEachItem(removable, control, work, (file, error) => report.troubles.push(itemProblemOf(file.path, error)));
   return report;
 }
 
@@ -239,7 +238,7 @@ class CopyLook {
   ) {}
 
   /** How many of the copies stand. */
-  async standing(path: string, { copies, sha256 }: Proof, { awayCounts }: Agreed): Promise<number> {
+  async status(path: string, { copies, sha256 }: Proof, { awayCounts }: Agreed): Promise<number> {
     let count = 0;
     for (const copy of copies) {
       const drive = this.driveOf(copy.driveId);
@@ -285,7 +284,7 @@ class CopyLook {
     const there = await openIfThere(drive, path);
     return (
       there !== null &&
-      (await this.tools.hands.digest(there, () => undefined, this.tools.control.signal)).file === sha256
+      (await this.tools.fileTasks.digest(there, () => undefined, this.tools.control.signal)).file === sha256
     );
   }
 

@@ -14,7 +14,7 @@ import { type Drive, DriveError, isBelow } from '../drives/drive';
 import { listAll } from '../drives/list-all';
 import { verifyFile } from './digesting';
 import { innerDrives } from './inner-drives';
-import { type JobTools, forEachItem, startProgress, troubleOf } from './job-tools';
+import { type JobTools, forEachItem, startProgress, itemProblemOf } from './job-tools';
 
 export type CopyReport = JobReport & { kind: 'copy' };
 export type CheckReport = JobReport & { kind: 'check' };
@@ -34,7 +34,7 @@ const FILES_BETWEEN_MANIFESTS = 200;
  * what is in doubt or damaged is not copied on.
  */
 export async function copyPhotos(tools: JobTools, { source, target, photoIds }: CopyRequest): Promise<CopyReport> {
-  const { db, hands, control, now, onPhotos } = tools;
+  const { db, fileTasks, control, now, onPhotos } = tools;
   const report: CopyReport = {
     kind: 'copy',
     copied: 0,
@@ -82,7 +82,7 @@ export async function copyPhotos(tools: JobTools, { source, target, photoIds }: 
     const file = await db.files.get(id);
     if (file?.state !== 'present') return;
     const copy = await placeCopy(
-      { db, now, copy: (order) => hands.copy(order, onBytes, control.signal) },
+      { db, now, copy: (order) => fileTasks.copy(order, onBytes, control.signal) },
       {
         file,
         source: { drive: source.drive, marked: sourceMarked ?? false },
@@ -102,13 +102,13 @@ export async function copyPhotos(tools: JobTools, { source, target, photoIds }: 
   try {
     await forEachItem(waiting, control, work, (file, error) => {
       if (error instanceof DriveError && error.fault === 'source-damaged') report.damaged.push(file.path);
-      report.troubles.push(troubleOf(file.path, error));
+      report.troubles.push(itemProblemOf(file.path, error));
       onPhotos([file.photoId ?? '']);
     });
   } finally {
     const onDrive = await db.drives.get(target.id);
     if (onDrive) await db.drives.update(target.id, { bytes: onDrive.bytes + report.bytes });
-    await writeManifests().catch((error: unknown) => report.troubles.push(troubleOf(MANIFEST_FILE, error)));
+    await writeManifests().catch((error: unknown) => report.troubles.push(itemProblemOf(MANIFEST_FILE, error)));
   }
   return report;
 }
@@ -168,7 +168,7 @@ export async function checkDrive(
   const marked = (await db.drives.get(driveId))?.marked ?? false;
   const known = new Map((await db.files.where('driveId').equals(driveId).toArray()).map((file) => [file.path, file]));
   const records = await readRecords(drive, driveId).catch((error: unknown): DriveRecords => {
-    report.troubles.push(troubleOf(MANIFEST_FILE, error));
+    report.troubles.push(itemProblemOf(MANIFEST_FILE, error));
     return { byPath: new Map(), photoBySha256: new Map() };
   });
   const { entries, hidden } = await entriesOf(tools, drive, report);
@@ -204,7 +204,7 @@ export async function checkDrive(
     if (verdict === 'described') report.troubles.push({ path, problem: { code: 'drive/fault', fault: 'described' } });
     if (verdict === 'verified') report.sound += 1;
   };
-  await forEachItem(entries, control, work, (entry, error) => report.troubles.push(troubleOf(entry.path, error)));
+  await forEachItem(entries, control, work, (entry, error) => report.troubles.push(itemProblemOf(entry.path, error)));
   await drive.confirm();
   for (const path of report.missing) {
     const file = known.get(path);
@@ -215,21 +215,21 @@ export async function checkDrive(
   }
   if (writable)
     await writeFixityOf(db, driveId, drive).catch((error: unknown) =>
-      report.troubles.push(troubleOf(MANIFEST_FILE, error)),
+      report.troubles.push(itemProblemOf(MANIFEST_FILE, error)),
     );
   return report;
 }
 
 /** A file this catalog does not know, held against what its drive says of it. */
 async function againstRecord(
-  { hands, control }: JobTools,
+  { fileTasks, control }: JobTools,
   drive: Drive,
   path: string,
   { byPath }: DriveRecords,
   onBytes: (bytes: number) => void,
 ): Promise<'verified' | 'damaged'> {
   const record = byPath.get(path);
-  const { file } = await hands.digest(await drive.open(path), onBytes, control.signal);
+  const { file } = await fileTasks.digest(await drive.open(path), onBytes, control.signal);
   return !record || file === record.measure.sha256 || file === record.also ? 'verified' : 'damaged';
 }
 
@@ -238,7 +238,7 @@ async function entriesOf({ control, db }: JobTools, drive: Drive, report: CheckR
   const hidden: string[] = [];
   const onUnlisted = (path: string, error: Error) => {
     hidden.push(path);
-    report.troubles.push(troubleOf(path, error));
+    report.troubles.push(itemProblemOf(path, error));
   };
   const archives: string[] = [];
   for await (const entry of listAll(drive, {

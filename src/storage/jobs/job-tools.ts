@@ -1,7 +1,7 @@
 import type { CatalogDatabase } from '../catalog/database';
-import type { ItemTrouble, JobProgress, JobReport } from '../catalog/records';
+import type { ItemProblem, JobProgress, JobReport } from '../catalog/records';
 import { DriveError } from '../drives/drive';
-import type { Hands } from '../file-tasks/file-tasks';
+import type { FileTasks } from '../file-tasks/file-tasks';
 
 /** How a job is steered from outside. */
 export interface JobControl {
@@ -17,7 +17,7 @@ export interface JobControl {
 
 export interface JobTools {
   db: CatalogDatabase;
-  hands: Hands;
+  fileTasks: FileTasks;
   now: () => number;
   control: JobControl;
   /** Photos whose record, files or copies are not what they were. */
@@ -36,7 +36,7 @@ export async function forEachItem<T>(
   items: T[],
   control: JobControl,
   work: (item: T) => Promise<void>,
-  onTrouble: (item: T, error: unknown) => void,
+  onProblem: (item: T, error: unknown) => void,
   inFlight = IN_FLIGHT,
 ): Promise<void> {
   let next = 0;
@@ -50,7 +50,7 @@ export async function forEachItem<T>(
         await work(item);
       } catch (error) {
         if (control.signal.aborted || stopsAll(error)) stopped ??= { error };
-        else onTrouble(item, error);
+        else onProblem(item, error);
       }
     }
   };
@@ -72,7 +72,7 @@ export function faultOf(error: unknown): string {
   return `${error.name} ${error.message}`.includes('QuotaExceeded') ? 'browser-full' : error.message;
 }
 
-export function troubleOf(path: string, error: unknown): ItemTrouble {
+export function itemProblemOf(path: string, error: unknown): ItemProblem {
   if (error instanceof DriveError) {
     return error.fault === 'not-found'
       ? { path, problem: { code: 'file/vanished' } }

@@ -11,7 +11,7 @@ import type { DriveRecord, JobProgress } from '../catalog/records';
 import { isLeftover } from '../drives/drive';
 import { MemoryDrive } from '../drives/memory-drive';
 import { checkDrive, copyPhotos } from './fixity';
-import { directHands } from '../file-tasks/file-tasks';
+import { directFileTasks } from '../file-tasks/file-tasks';
 import type { JobTools } from './job-tools';
 import { clearLeftovers, scanDrive } from './scan';
 
@@ -44,7 +44,7 @@ let number = 0;
 const drives = (): Record<string, MemoryDrive> => ({ studio, cellar });
 const tools = (): JobTools => ({
   db,
-  hands: directHands(),
+  fileTasks: directFileTasks(),
   now: () => (clock += 1000),
   onPhotos: () => undefined,
   control: {
@@ -65,8 +65,8 @@ const outbox = (connected: string[] = ['studio', 'cellar']) =>
   emptyOutbox({
     db,
     driveOf: (id) => (connected.includes(id) ? (drives()[id] ?? null) : null),
-    embed: (order) => directHands().embed(order),
-    copy: (order) => directHands().copy(order, () => undefined),
+    embed: (order) => directFileTasks().embed(order),
+    copy: (order) => directFileTasks().copy(order, () => undefined),
     now: () => (clock += 1000),
     onPhotos: () => undefined,
   });

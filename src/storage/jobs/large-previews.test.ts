@@ -3,14 +3,14 @@ import { beforeEach, describe, expect, it } from 'vitest';
 import { fileRecord, photoRecord } from '../../../tests/fixtures/records';
 import { CatalogDatabase } from '../catalog/database';
 import { MemoryDrive } from '../drives/memory-drive';
-import { directHands } from '../file-tasks/file-tasks';
+import { directFileTasks } from '../file-tasks/file-tasks';
 import { drawLargePreviews, isNight } from './large-previews';
 
 let db: CatalogDatabase;
 let studio: MemoryDrive;
 let number = 0;
 let asked: string[] = [];
-const hands = directHands(async (file, { format }, size) => {
+const fileTasks = directFileTasks(async (file, { format }, size) => {
   asked.push(size);
   if (format === 'raw') return null;
   return new Blob([`${size} of ${await file.text()}`]);
@@ -19,7 +19,7 @@ const draw = (photoIds: string[], untilNight = async () => {}) =>
   drawLargePreviews(
     {
       db,
-      hands,
+      fileTasks,
       now: () => 0,
       onPhotos: () => undefined,
       control: {

@@ -3,7 +3,7 @@
 
 import type { FileRecord, JobReport } from '../catalog/records';
 import type { Drive } from '../drives/drive';
-import { type JobTools, forEachItem, startProgress, troubleOf } from './job-tools';
+import { type JobTools, forEachItem, startProgress, itemProblemOf } from './job-tools';
 
 export type PreviewsReport = JobReport & { kind: 'previews' };
 
@@ -19,7 +19,7 @@ export async function drawLargePreviews(
   tools: JobTools,
   { photoIds, driveOf, untilNight }: PreviewsRequest,
 ): Promise<PreviewsReport> {
-  const { db, hands, control, onPhotos } = tools;
+  const { db, fileTasks, control, onPhotos } = tools;
   const report: PreviewsReport = { kind: 'previews', drawn: 0, there: 0, away: 0, troubles: [] };
   control.reporting(report);
   const there = new Set(await db.largePreviews.where('photoId').anyOf(photoIds).primaryKeys());
@@ -39,16 +39,16 @@ export async function drawLargePreviews(
     progress.doneBytes += 1;
     control.progress({ ...progress });
   };
-  const drawOne = async (photoId: string, photo: Parameters<typeof hands.preview>[1], file: FileRecord) => {
+  const drawOne = async (photoId: string, photo: Parameters<typeof fileTasks.preview>[1], file: FileRecord) => {
     const opened = await driveOf(file.driveId)?.open(file.path);
-    const preview = opened && (await hands.preview(opened, photo, 'large', control.signal));
+    const preview = opened && (await fileTasks.preview(opened, photo, 'large', control.signal));
     if (preview?.problem) report.troubles.push({ path: file.path, problem: preview.problem });
     if (!preview?.blob) return;
     await db.largePreviews.put({ photoId, blob: preview.blob });
     report.drawn += 1;
     onPhotos([photoId]);
   };
-  await forEachItem(waiting, control, draw, (photoId, error) => report.troubles.push(troubleOf(photoId, error)));
+  await forEachItem(waiting, control, draw, (photoId, error) => report.troubles.push(itemProblemOf(photoId, error)));
   return report;
 }
 

@@ -18,9 +18,9 @@ import { planRename } from '../catalog/renaming';
 import { type Drive, DriveError } from '../drives/drive';
 import { MarkedDrive } from '../archive/marked-drive';
 import { MemoryDrive } from '../drives/memory-drive';
-import { cardStanding, emptySource } from './emptying';
+import { cardStatus, emptySource } from './emptying';
 import { checkDrive, copyPhotos, planPaths } from './fixity';
-import { directHands } from '../file-tasks/file-tasks';
+import { directFileTasks } from '../file-tasks/file-tasks';
 import type { JobTools } from './job-tools';
 import { scanDrive } from './scan';
 import { mendFile, settleFile } from './settling';
@@ -30,11 +30,11 @@ let drives: Record<string, MemoryDrive>;
 let clock = 1000;
 let number = 0;
 
-const hands = directHands();
+const fileTasks = directFileTasks();
 const now = () => (clock += 1000);
 const tools = (): JobTools => ({
   db,
-  hands,
+  fileTasks,
   now,
   onPhotos: () => undefined,
   control: {
@@ -57,8 +57,8 @@ const outbox = (of: (id: string) => Drive | null = driveOf) =>
   emptyOutbox({
     db,
     driveOf: of,
-    embed: (order) => hands.embed(order),
-    copy: (order) => hands.copy(order, () => undefined),
+    embed: (order) => fileTasks.embed(order),
+    copy: (order) => fileTasks.copy(order, () => undefined),
     now: () => (clock += 30_000),
     onPhotos: () => undefined,
   });
@@ -150,8 +150,8 @@ describe('a rebuild', () => {
 
 describe('the card that is emptied', () => {
   const rule = { copies: 1, awayCounts: false };
-  const standing = (source: Drive) =>
-    cardStanding({ db, hands, signal: new AbortController().signal, driveOf }, source, rule);
+  const status = (source: Drive) =>
+    cardStatus({ db, fileTasks, signal: new AbortController().signal, driveOf }, source, rule);
 
   it('is refused where it is a drive of the catalog, by its mark', async () => {
     drives.studio?.put(
@@ -159,7 +159,7 @@ describe('the card that is emptied', () => {
       JSON.stringify({ format: 'wembo-drive', version: 1, id: 'drive-0001', name: 'Studio', createdAt: 1 }),
     );
     await db.drives.put(driveRecord('drive-0001'));
-    await expect(standing(drives.studio as MemoryDrive)).rejects.toThrow('source-is-drive');
+    await expect(status(drives.studio as MemoryDrive)).rejects.toThrow('source-is-drive');
   });
 
   it.each([
@@ -176,7 +176,11 @@ describe('the card that is emptied', () => {
     const [source, onDrive] = [at(card), at(drive)];
     await scanDrive(tools(), 'studio', onDrive);
     const of = () => onDrive;
-    const { plan } = await cardStanding({ db, hands, signal: new AbortController().signal, driveOf: of }, source, rule);
+    const { plan } = await cardStatus(
+      { db, fileTasks, signal: new AbortController().signal, driveOf: of },
+      source,
+      rule,
+    );
     const report = await emptySource(tools(), source, { ...rule, files: 9 }, of);
     expect(plan.removable).toHaveLength(1); // the records alone do not tell
     expect(report).toMatchObject({ removed: 0, troubles: [{ problem: { fault: 'copies-gone' } }] });
@@ -271,13 +275,13 @@ describe('the card that is emptied', () => {
         { driveId: 'a drive of long ago', path: 'a.wav' },
       ],
     });
-    expect((await standing(card)).plan.removable.map(({ path }) => path)).toEqual(['DCIM/a.jpg', 'DCIM/a.wav']);
+    expect((await status(card)).plan.removable.map(({ path }) => path)).toEqual(['DCIM/a.jpg', 'DCIM/a.wav']);
     expect((await emptySource(tools(), card, { ...rule, files: 2 }, driveOf)).troubles.map(({ path }) => path)).toEqual(
       ['DCIM/a.wav'],
     );
     card.put('DCIM/a.jpg', pictureBytes(1, false));
     await db.accessionFiles.put({ ...note, placed: [{ driveId: 'a drive of long ago', path: 'a.wav' }] });
-    expect((await standing(card)).plan.obstacles).toContainEqual({ path: 'DCIM/a.wav', why: 'never-read' });
+    expect((await status(card)).plan.obstacles).toContainEqual({ path: 'DCIM/a.wav', why: 'never-read' });
     expect([...card.files.keys()]).toEqual(['DCIM/a.wav', 'DCIM/a.jpg']);
   });
 });
@@ -396,12 +400,12 @@ describe('damage', () => {
       { kind: 'fields', origin: 'person', edits: planSet(await db.photos.toArray(), 'headline', 'x') },
       now(),
     );
-    const { digest } = hands;
+    const { digest } = fileTasks;
     let written: Promise<unknown> | null = null;
     const beside: JobTools = {
       ...tools(),
-      hands: {
-        ...hands,
+      fileTasks: {
+        ...fileTasks,
         digest: async (...order) => {
           const read = await digest(...order);
           await (written ??= outbox());

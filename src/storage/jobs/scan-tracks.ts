@@ -1,10 +1,10 @@
 // The tracks that lie on a drive beside its photos, read when the drive is scanned.
 
 import { isTrackName } from '@/core/locate/tracks/read-track';
-import type { ItemTrouble } from '../catalog/records';
+import type { ItemProblem } from '../catalog/records';
 import { TRACKS_FOLDER, trackRecordOf } from '../catalog/tracks';
 import { type Drive, type DriveEntry, splitPath } from '../drives/drive';
-import { type JobTools, forEachItem, troubleOf } from './job-tools';
+import { type JobTools, forEachItem, itemProblemOf } from './job-tools';
 
 /** Reads the tracks of a drive that are not as recorded; those that are gone from it lose their place there. */
 export async function scanTracks(
@@ -12,9 +12,9 @@ export async function scanTracks(
   driveId: string,
   drive: Drive,
   entries: readonly DriveEntry[],
-  troubles: ItemTrouble[],
+  troubles: ItemProblem[],
 ): Promise<void> {
-  const { db, control, hands, now } = tools;
+  const { db, control, fileTasks, now } = tools;
   const found = entries.filter(({ path }) => isTrackName(path));
   for await (const entry of drive.list({ below: TRACKS_FOLDER, shallow: true })) found.push(entry);
   const known = await db.tracks.toArray();
@@ -35,7 +35,7 @@ export async function scanTracks(
   });
   const read = async ({ path, sizeBytes, modifiedMs }: DriveEntry) => {
     const record = trackRecordOf(
-      await hands.readTrack(await drive.open(path), control.signal),
+      await fileTasks.readTrack(await drive.open(path), control.signal),
       splitPath(path).name,
       now(),
     );
@@ -47,5 +47,5 @@ export async function scanTracks(
       await db.tracks.put({ ...(before ?? record), places: [...places, { driveId, path, sizeBytes, modifiedMs }] });
     });
   };
-  await forEachItem(waiting, control, read, (entry, error) => troubles.push(troubleOf(entry.path, error)));
+  await forEachItem(waiting, control, read, (entry, error) => troubles.push(itemProblemOf(entry.path, error)));
 }

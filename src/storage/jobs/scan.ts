@@ -1,5 +1,5 @@
-// Cataloging a drive in place: what is there, what is new, changed, moved, missing; metadata and previews read by the
-// hands; then every byte that was never verified read once. Nothing is written on the drive here. What each file is, by
+// Cataloging a drive in place: what is there, what is new, changed, moved, missing; metadata and previews read by
+// the file tasks; then every byte that was never verified read once. Nothing is written on the drive here. What each file is, by
 // which rules, is told in core/fixity/found-file.ts.
 //
 //   the drive's own records are read first: a present byte is believed only against the measure that was recorded
@@ -11,14 +11,14 @@ import { endingOf, isPhotoName, isSidecarName } from '@/core/formats/containers/
 import { parseSidecar } from '@/core/metadata/xmp/sidecar';
 import { IDENTITIES_FILE, readAccessions, readIdentities } from '../archive/archive-files';
 import { HISTORY_FOLDER } from '../archive/history-files';
-import { keptFile } from '../archive/shelf-files';
+import { savedFile } from '../archive/saved-files';
 import { type DriveRecords, FIXITY_FILE, readRecords } from '../archive/fixity-file';
 import type { FileRecord, JobReport } from '../catalog/records';
 import { takeAccession } from '../catalog/accessions';
-import { SHELVES, manifestItem } from '../catalog/changes';
+import { SAVED_KINDS, manifestItem } from '../catalog/changes';
 import { fileInDoubt, moveFile, retirePaths } from '../catalog/photos';
 import { takeHistory } from '../catalog/history';
-import { adoptSettings, driveSetting, takeShelf, trackSetting } from '../catalog/shelves';
+import { adoptSettings, driveSetting, adoptSaved, trackSetting } from '../catalog/saved';
 import { scanTracks } from './scan-tracks';
 import { ARCHIVE_FOLDER, type Drive, type DriveEntry, isBelow, splitPath } from '../drives/drive';
 import { listAll } from '../drives/list-all';
@@ -26,7 +26,7 @@ import { bytesOf } from '../drives/safe-write';
 import { digestNew } from './digesting';
 import { DriveScan, type Item, type Sidecars, asRecorded } from './drive-scan';
 import { innerDrives } from './inner-drives';
-import { type JobTools, forEachItem, startProgress, troubleOf } from './job-tools';
+import { type JobTools, forEachItem, startProgress, itemProblemOf } from './job-tools';
 
 export type ScanReport = JobReport & { kind: 'scan' };
 
@@ -69,7 +69,7 @@ export async function scanDrive(tools: JobTools, driveId: string, drive: Drive):
   const items = planItems(entries, known, sidecars);
   report.photos = items.length;
   const identities = await readIdentities(drive).catch((error: unknown) => {
-    report.troubles.push(troubleOf(IDENTITIES_FILE, error));
+    report.troubles.push(itemProblemOf(IDENTITIES_FILE, error));
     return new Map<string, string>();
   });
   const scan = new DriveScan(
@@ -148,18 +148,22 @@ async function recordsOf(drive: Drive, driveId: string, report: ScanReport): Pro
   try {
     return await readRecords(drive, driveId);
   } catch (error) {
-    report.troubles.push(troubleOf(FIXITY_FILE, error));
+    report.troubles.push(itemProblemOf(FIXITY_FILE, error));
     return { byPath: new Map(), photoBySha256: new Map() };
   }
 }
 
 async function takeArchive({ db, now }: JobTools, driveId: string, drive: Drive, report: ScanReport): Promise<void> {
   const met = { id: driveId, drive, at: now() };
-  for (const shelf of SHELVES)
-    await takeShelf(db, met, shelf).catch((error: unknown) => report.troubles.push(troubleOf(keptFile(shelf), error)));
-  for (const accession of await readAccessions(drive, (path, error) => report.troubles.push(troubleOf(path, error))))
+  for (const shelf of SAVED_KINDS)
+    await adoptSaved(db, met, shelf).catch((error: unknown) =>
+      report.troubles.push(itemProblemOf(savedFile(shelf), error)),
+    );
+  for (const accession of await readAccessions(drive, (path, error) =>
+    report.troubles.push(itemProblemOf(path, error)),
+  ))
     await takeAccession(db, accession);
-  await takeHistory(db, met).catch((error: unknown) => report.troubles.push(troubleOf(HISTORY_FOLDER, error)));
+  await takeHistory(db, met).catch((error: unknown) => report.troubles.push(itemProblemOf(HISTORY_FOLDER, error)));
 }
 
 /**
@@ -180,7 +184,7 @@ async function entriesOf(
     signal: control.signal,
     onUnlisted: (path: string, error: Error) => {
       hidden.push(path);
-      report.troubles.push(troubleOf(path, error));
+      report.troubles.push(itemProblemOf(path, error));
     },
     onLeftover: (path: string) => report.leftovers.push(path),
     onArchive: (folder: string) => archives.push(folder),
@@ -255,7 +259,7 @@ async function readSidecars(
       forEnding: forEnding ?? (owner ? endingOf(owner.path) : null),
     });
   };
-  await forEachItem(waiting, control, read, (entry, error) => report.troubles.push(troubleOf(entry.path, error)));
+  await forEachItem(waiting, control, read, (entry, error) => report.troubles.push(itemProblemOf(entry.path, error)));
   return sidecars;
 }
 

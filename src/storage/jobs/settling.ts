@@ -23,7 +23,13 @@ export type Settled = 'as-it-is' | 'damaged' | 'gone';
  * is no photo
  */
 export async function settleFile(
-  { db, hands, now, control, onPhotos }: Omit<JobTools, 'control'> & { control: Pick<JobTools['control'], 'signal'> },
+  {
+    db,
+    fileTasks,
+    now,
+    control,
+    onPhotos,
+  }: Omit<JobTools, 'control'> & { control: Pick<JobTools['control'], 'signal'> },
   drive: Drive | null,
   fileId: string,
   as: Settled,
@@ -42,10 +48,10 @@ export async function settleFile(
   }
   if (!drive) throw new DriveError('not-found', file.path);
   const opened = await drive.open(file.path);
-  const { reading, fingerprint } = await hands.read(opened, file.path, control.signal);
+  const { reading, fingerprint } = await fileTasks.read(opened, file.path, control.signal);
   if (unreadableBecause(reading)) throw new DriveError('failed', file.path);
-  const digests = await hands.digest(opened, () => undefined, control.signal);
-  const { blob } = await hands.preview(opened, reading, 'small', control.signal);
+  const digests = await fileTasks.digest(opened, () => undefined, control.signal);
+  const { blob } = await fileTasks.preview(opened, reading, 'small', control.signal);
   await drive.confirm();
   const marked = (await db.drives.get(file.driveId))?.marked ?? false;
   onPhotos(
@@ -79,7 +85,13 @@ export interface Mending {
  * something keeps the place
  */
 export async function mendFile(
-  { db, hands, now, control, onPhotos }: Omit<JobTools, 'control'> & { control: Pick<JobTools['control'], 'signal'> },
+  {
+    db,
+    fileTasks,
+    now,
+    control,
+    onPhotos,
+  }: Omit<JobTools, 'control'> & { control: Pick<JobTools['control'], 'signal'> },
   fileId: string,
   { drive, from, day }: Mending,
 ): Promise<void> {
@@ -87,7 +99,7 @@ export async function mendFile(
   if (!file || !source) return;
   if (file.state !== 'missing') await setAsideDamaged(db, drive, file, day, now());
   const marked = await db.drives.bulkGet([source.driveId, file.driveId]);
-  const copy = (order: Parameters<typeof hands.copy>[0]) => hands.copy(order, () => undefined, control.signal);
+  const copy = (order: Parameters<typeof fileTasks.copy>[0]) => fileTasks.copy(order, () => undefined, control.signal);
   await placeCopy(
     { db, now, copy },
     {

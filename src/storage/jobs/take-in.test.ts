@@ -16,11 +16,11 @@ import { driveRecord } from '../../../tests/fixtures/records';
 import type { AccessionFileRecord, AccessionRecord, DriveRecord, FileRecord } from '../catalog/records';
 import { planRename } from '../catalog/renaming';
 import { MemoryDrive } from '../drives/memory-drive';
-import { cardStanding, emptySource } from './emptying';
-import { directHands } from '../file-tasks/file-tasks';
+import { cardStatus, emptySource } from './emptying';
+import { directFileTasks } from '../file-tasks/file-tasks';
 import type { JobTools } from './job-tools';
 import { scanDrive } from './scan';
-import { lookAtSource } from './source-look';
+import { surveySource } from './source-survey';
 import { takeIn } from './take-in';
 
 const FRAME = Buffer.from([0xff, 0xd8, 0xff, 0xc0, 0, 11, 8, 0, 12, 0, 16, 1, 1, 0x11, 0]);
@@ -49,11 +49,11 @@ let vault: MemoryDrive;
 let clock = 0;
 let number = 0;
 const now = () => (clock += 1000);
-const hands = directHands();
+const fileTasks = directFileTasks();
 
 const tools = (signal = new AbortController().signal, onProgress = () => {}): JobTools => ({
   db,
-  hands,
+  fileTasks,
   now,
   onPhotos: () => undefined,
   control: { signal, atRest: async () => signal.throwIfAborted(), progress: onProgress, reporting: () => undefined },
@@ -64,8 +64,8 @@ const outbox = () =>
   emptyOutbox({
     db,
     driveOf,
-    embed: (order) => hands.embed(order),
-    copy: (order) => hands.copy(order, () => undefined),
+    embed: (order) => fileTasks.embed(order),
+    copy: (order) => fileTasks.copy(order, () => undefined),
     now,
     onPhotos: () => undefined,
   });
@@ -83,7 +83,7 @@ const NUMBERED: Pattern = [
 ];
 
 const look = (source = card) =>
-  lookAtSource({ db, hands, signal: new AbortController().signal, onProgress: () => undefined }, source, {
+  surveySource({ db, fileTasks, signal: new AbortController().signal, onProgress: () => undefined }, source, {
     withSubfolders: true,
     below: '',
   });
@@ -98,7 +98,7 @@ async function prepare(sheet: Sheet = SHEET, only: (path: string) => boolean = (
   const { items } = await look();
   const chosen = inClockOrder(
     items
-      .filter(({ frame, standing }) => only(frame.photos[0]?.path ?? '') && standing?.state !== 'known')
+      .filter(({ frame, status }) => only(frame.photos[0]?.path ?? '') && status?.state !== 'known')
       .map((item) => ({ ...item, path: item.frame.photos[0]?.path ?? '', captured: item.reading?.captured ?? null })),
   );
   const accession: AccessionRecord = {
@@ -276,8 +276,8 @@ describe('taking in', () => {
     const damaged = jpeg(1);
     damaged.fill(7, 30_000, 30_010);
     card.put('DCIM/106/N_1.JPG', damaged);
-    const standings = Object.fromEntries((await look()).items.map(({ frame, standing }) => [frame.key, standing]));
-    expect(standings).toMatchObject({
+    const statuses = Object.fromEntries((await look()).items.map(({ frame, status }) => [frame.key, status]));
+    expect(statuses).toMatchObject({
       'DCIM/104/N_1': { state: 'known' },
       'DCIM/104/N_2': { state: 'known' },
       'DCIM/105/X_9': { state: 'known' },
@@ -416,7 +416,7 @@ describe('the second drive away', () => {
     away.add('vault');
     const report = await run(await prepare());
     expect(report).toMatchObject({ waiting: 6, line: '6 on the card · 6 on Studio · 0 on Vault · 6 not on Vault yet' });
-    const { plan } = await cardStanding({ db, hands, signal: new AbortController().signal, driveOf }, card, {
+    const { plan } = await cardStatus({ db, fileTasks, signal: new AbortController().signal, driveOf }, card, {
       copies: 2,
       awayCounts: false,
     });
@@ -432,12 +432,12 @@ describe('the second drive away', () => {
 });
 
 describe('emptying a card', () => {
-  const standing = (copies: number) =>
-    cardStanding({ db, hands, signal: new AbortController().signal, driveOf }, card, { copies, awayCounts: false });
+  const status = (copies: number) =>
+    cardStatus({ db, fileTasks, signal: new AbortController().signal, driveOf }, card, { copies, awayCounts: false });
 
   it('removes what is verified on two drives and nothing else, after the person agreed to the number', async () => {
     await run(await prepare(SHEET, (path) => path !== 'DCIM/104/N_6.JPG'));
-    const { plan } = await standing(2);
+    const { plan } = await status(2);
     expect(plan.removable).toHaveLength(7);
     expect(plan.obstacles).toEqual([
       { path: 'MISC/index.dat', why: 'other' },
@@ -481,8 +481,8 @@ describe('emptying a card', () => {
   it('knows frames that were in the catalog before, by their content', async () => {
     studio.put('old/a.jpg', jpeg(1));
     await scanDrive(tools(), 'studio', studio);
-    expect((await standing(1)).plan.removable.map(({ path }) => path)).toEqual(['DCIM/104/N_1.JPG']);
-    expect((await standing(2)).plan.obstacles).toContainEqual({ path: 'DCIM/104/N_1.JPG', why: 'copies', copies: 1 });
+    expect((await status(1)).plan.removable.map(({ path }) => path)).toEqual(['DCIM/104/N_1.JPG']);
+    expect((await status(2)).plan.obstacles).toContainEqual({ path: 'DCIM/104/N_1.JPG', why: 'copies', copies: 1 });
   });
 });
 
@@ -547,7 +547,7 @@ describe('everything rebuilt from the drives', () => {
     expect(await db.accessionFiles.count()).toBe(8);
     expect(await nextNumber(db, 2026)).toBe('2026.002');
     // the record says that there are two copies; this catalog has seen one, and only that counts for a photo
-    const { plan } = await cardStanding({ db, hands, signal: new AbortController().signal, driveOf }, card, {
+    const { plan } = await cardStatus({ db, fileTasks, signal: new AbortController().signal, driveOf }, card, {
       copies: 2,
       awayCounts: false,
     });

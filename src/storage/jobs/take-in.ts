@@ -40,7 +40,7 @@ import { MANIFEST_FILE } from '../archive/fixity-file';
 import { bytesOf } from '../drives/safe-write';
 import { sha256Hex } from '../drives/sha256';
 import type { TakenIn } from '../file-tasks/file-tasks';
-import { type JobTools, forEachItem, startProgress, stopsAll, troubleOf } from './job-tools';
+import { type JobTools, forEachItem, startProgress, stopsAll, itemProblemOf } from './job-tools';
 
 export type TakeInReport = JobReport & { kind: 'take-in' };
 
@@ -131,7 +131,7 @@ class TakeIn {
       waiting,
       control,
       (frame) => this.placeFrame(frame),
-      (frame, error) => this.report.troubles.push(troubleOf(frame[0]?.from ?? '', error)),
+      (frame, error) => this.report.troubles.push(itemProblemOf(frame[0]?.from ?? '', error)),
       FRAMES_IN_FLIGHT,
     );
   }
@@ -144,7 +144,7 @@ class TakeIn {
         await this.placeFile(file, frame, sidecars);
       } catch (error) {
         if (this.tools.control.signal.aborted || stopsAll(error)) throw error;
-        this.report.troubles.push(troubleOf(file.from, error));
+        this.report.troubles.push(itemProblemOf(file.from, error));
       }
       this.progress.doneItems += 1;
       this.tools.control.progress({ ...this.progress });
@@ -178,7 +178,7 @@ class TakeIn {
       )),
       ...asItCame,
     ];
-    const taken = await this.tools.hands
+    const taken = await this.tools.fileTasks
       .takeIn(
         { file: opened, name: file.from, targets: order, isPhoto: file.role === 'photo' },
         (bytes) => {
@@ -478,7 +478,7 @@ class TakeIn {
       for (const { id, drive } of drives)
         if (drive)
           await writeFixityOf(db, id, drive).catch((error: unknown) =>
-            this.report.troubles.push(troubleOf(MANIFEST_FILE, error)),
+            this.report.troubles.push(itemProblemOf(MANIFEST_FILE, error)),
           );
     }
   }

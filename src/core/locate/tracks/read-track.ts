@@ -1,7 +1,7 @@
 // A track file of any kind we know, from its bytes: told apart by what stands in it, not by its name.
 
 import { decodeUtf8, decodeUtf16 } from '../../bytes/text';
-import type { TrackFault } from '../../problems/problem';
+import type { TrackProblem } from '../../problems/problem';
 import { decodeTable } from '../../text/delimited';
 import { readGeoJson } from './geojson-track';
 import { readNmea } from './nmea';
@@ -11,8 +11,8 @@ import { readXmlTrack } from './xml-tracks';
 
 export type TrackFile =
   /** `fault` where the file breaks off or goes wrong after points that could be read. */
-  | { state: 'read'; kind: TrackKind; reading: TrackReading; fault: TrackFault | null }
-  | { state: 'unreadable'; fault: TrackFault };
+  | { state: 'read'; kind: TrackKind; reading: TrackReading; fault: TrackProblem | null }
+  | { state: 'unreadable'; fault: TrackProblem };
 
 export type TrackKind = 'gpx' | 'kml' | 'geojson' | 'nmea' | 'table';
 
@@ -40,7 +40,7 @@ function xmlFile(text: string): TrackFile {
   const { reading, fault } = readXmlTrack(text);
   if (fault?.reason === 'doctype') return { state: 'unreadable', fault: { code: 'doctype' } };
   if (fault?.reason === 'other-root') return { state: 'unreadable', fault: { code: 'not-a-track' } };
-  const broken: TrackFault | null = fault ? { code: 'not-well-formed', detail: fault.detail } : null;
+  const broken: TrackProblem | null = fault ? { code: 'not-well-formed', detail: fault.detail } : null;
   if (reading.track.utc.length === 0)
     return {
       state: 'unreadable',

@@ -6,19 +6,19 @@ import { SaxesParser } from 'saxes';
 import { TrackBuilder, type TrackReading } from './track';
 import { parseTrackTime } from './times';
 
-export type XmlFault =
+export type XmlProblem =
   { reason: 'doctype' } | { reason: 'not-well-formed'; detail: string } | { reason: 'other-root'; root: string };
 
 /** Text in one element that we keep; times and coordinates are short, names are cut. */
 const TEXT_LIMIT = 10_000;
 
 /** What was read before a fault comes with it: of a file cut short the points up to there. */
-export function readXmlTrack(text: string): { reading: TrackReading; fault: XmlFault | null } {
+export function readXmlTrack(text: string): { reading: TrackReading; fault: XmlProblem | null } {
   const builder = new TrackBuilder();
   const parser = new SaxesParser({ position: false });
   const path: string[] = [];
   let format: GpxReader | KmlReader | null = null;
-  let fault: XmlFault | null = null;
+  let fault: XmlProblem | null = null;
   let full = false;
   let words = '';
   parser.on('doctype', () => (fault ??= { reason: 'doctype' }));

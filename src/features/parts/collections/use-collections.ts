@@ -3,7 +3,7 @@
 // The collections as the person has them, and what is done with them. Every act is a change that undo takes back.
 
 import { useEffect } from 'react';
-import type { KeptChange } from '@/core/catalog/change';
+import type { SavedChange } from '@/core/catalog/change';
 import {
   type Collection,
   type CollectionKind,
@@ -52,7 +52,7 @@ export const makeCollection = (
   more: Parameters<typeof newCollection>[2] = {},
 ): Promise<string | null> => session.keep('collections', newCollection(name, kind, more));
 
-const kept = (before: Collection, patch: Partial<Collection>): KeptChange => ({
+const kept = (before: Collection, patch: Partial<Collection>): SavedChange => ({
   kind: 'kept',
   shelf: 'collections',
   before,
@@ -69,7 +69,7 @@ export async function renameCollection(
 ): Promise<void> {
   const collections = await there();
   const before = new Map(collections.map((one) => [one.id, one]));
-  const changes = renamed(collections, id, patch).flatMap((after): KeptChange[] => {
+  const changes = renamed(collections, id, patch).flatMap((after): SavedChange[] => {
     const was = before.get(after.id);
     return was ? [kept(was, after)] : [];
   });

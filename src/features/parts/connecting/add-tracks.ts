@@ -1,6 +1,6 @@
 // Track files that a person hands over, wherever they do.
 
-import { trackFaultSentence } from '@/messages/tracks';
+import { trackProblemSentence } from '@/messages/tracks';
 import { addTrack } from '@/storage/catalog/tracks';
 import { plural } from '@/ui/format';
 import type { Say } from './connect-drive';
@@ -11,8 +11,8 @@ export async function addTracks(files: readonly File[], say: Say): Promise<numbe
   let added = 0;
   for (const file of files) {
     try {
-      const { record, isNew } = await addTrack(session.db, await session.handsAtWork.readTrack(file), file, Date.now());
-      if (record.fault) say.warning(`${file.name}: ${trackFaultSentence(record.fault)}`);
+      const { record, isNew } = await addTrack(session.db, await session.fileTasks.readTrack(file), file, Date.now());
+      if (record.fault) say.warning(`${file.name}: ${trackProblemSentence(record.fault)}`);
       else if (!isNew) say.info(`${file.name} is in the catalog already.`);
       added += isNew ? 1 : 0;
     } catch (error) {

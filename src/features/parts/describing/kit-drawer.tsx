@@ -10,7 +10,7 @@ import { type EditsPreview, previewEdits } from '@/core/fields/edits-summary';
 import { FIELDS } from '@/core/fields/registry';
 import type { FieldEdit } from '@/core/fields/edits';
 import type { Kit, KitEntry } from '@/core/describe/kit';
-import { keptText, parseKept } from '@/storage/archive/shelf-files';
+import { keptText, parseKept } from '@/storage/archive/saved-files';
 import { planKit } from '@/storage/catalog/describing';
 import { useLive } from '@/storage/catalog/live';
 import { photos } from '@/ui/format';

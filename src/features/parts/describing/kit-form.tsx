@@ -7,9 +7,9 @@ import { Button, Input, Select } from 'antd';
 import { useState } from 'react';
 import { FIELDS, type FieldKey, type FieldRow, fieldOf } from '@/core/fields/registry';
 import { type FieldValue, type Structure, isList, isWordList } from '@/core/fields/shape';
-import { fromTyped, misfitOf, structuresIn, tidyStructure, typedFor } from '@/core/fields/values';
+import { fromTyped, valueProblemOf, structuresIn, tidyStructure, typedFor } from '@/core/fields/values';
 import type { Kit, KitEntry, KitMode } from '@/core/describe/kit';
-import { misfitSentence } from '@/messages/fields';
+import { savedProblemSentence } from '@/messages/fields';
 import { StructureForm } from './structure-form';
 import { session } from '@/engine/session';
 import { FillInNames } from './fill-in-names';
@@ -85,7 +85,7 @@ export function KitForm({ kit, start = [], onDone }: Props) {
     const value = valueOf(line);
     return value === undefined ? [] : [{ key: line.key, mode: line.mode, value }];
   });
-  const misfit = lines.map(({ key, typed }) => misfitOf(key, typed)).find((one) => one !== null) ?? null;
+  const misfit = lines.map(({ key, typed }) => valueProblemOf(key, typed)).find((one) => one !== null) ?? null;
   const keep = async () => {
     const id = kit
       ? (await session.changeKept('kits', kit, { name: name.trim(), entries })) && kit.id
@@ -138,7 +138,7 @@ export function KitForm({ kit, start = [], onDone }: Props) {
         In a text, [=city] or the name of any other field is filled in per photo; [?who does what] is a blank to be
         filled later. <FillInNames />
       </p>
-      {misfit && <p className={styles.trouble}>{misfitSentence(misfit)}</p>}
+      {misfit && <p className={styles.trouble}>{savedProblemSentence(misfit)}</p>}
       <div className={styles.line}>
         <Button size="small" type="text" onClick={() => setLines([...lines, emptyLine('keywords', 'add')])}>
           + field

@@ -3,9 +3,9 @@
 // Jobs with their progress and their end: what was done, what is wrong, what can be taken up again.
 
 import { Button, Progress } from 'antd';
-import { faultSentence, problemSentence } from '@/messages/problems';
+import { driveProblemSentence, problemSentence } from '@/messages/problems';
 import { useLive } from '@/storage/catalog/live';
-import type { ItemTrouble, JobRecord, JobReport } from '@/storage/catalog/records';
+import type { ItemProblem, JobRecord, JobReport } from '@/storage/catalog/records';
 import { bytes, count, dateTime, photos, plural } from '@/ui/format';
 import styles from './jobs-list.module.css';
 import { session } from '@/engine/session';
@@ -104,7 +104,7 @@ function Job({ job, title }: { job: JobRecord; title: string }) {
       {(open || job.state === 'interrupted') && <JobProgress job={job} />}
       {job.failure && (
         <p className={styles.failure}>
-          {job.failure.path} {faultSentence(job.failure.fault)}
+          {job.failure.path} {driveProblemSentence(job.failure.fault)}
         </p>
       )}
       {job.report && !open && <Report report={job.report} endedAt={job.endedAt} />}
@@ -174,7 +174,7 @@ function Report({ report, endedAt }: { report: JobReport; endedAt: number | null
         />
       )}
       {report.kind === 'empty' && <Names title="Stay on the card" names={report.kept} />}
-      <Troubles troubles={report.troubles} />
+      <Problems troubles={report.troubles} />
     </div>
   );
 }
@@ -227,7 +227,7 @@ function Names({ title, names, alarm = false }: { title: string; names: string[]
   );
 }
 
-function Troubles({ troubles }: { troubles: ItemTrouble[] }) {
+function Problems({ troubles }: { troubles: ItemProblem[] }) {
   if (troubles.length === 0) return null;
   return (
     <details className={styles.details} open>

@@ -14,7 +14,7 @@ import {
 } from '@dnd-kit/core';
 import { Button, Input } from 'antd';
 import { useState } from 'react';
-import type { KeptChange } from '@/core/catalog/change';
+import type { SavedChange } from '@/core/catalog/change';
 import { type Ladder as LadderRecord, NO_LADDER, RUNGS, RUNG_NAMES } from '@/core/sift/judging';
 import { useLive } from '@/storage/catalog/live';
 import { count } from '@/ui/format';
@@ -123,7 +123,7 @@ function Meaning({ ladder, rung }: { ladder: LadderRecord; rung: number }) {
     if (text === (ladder.meanings[rung] ?? '')) return;
     const meanings: Record<string, string> = { ...ladder.meanings, [rung]: text };
     if (text === '') delete meanings[String(rung)];
-    const change: KeptChange = {
+    const change: SavedChange = {
       kind: 'kept',
       shelf: 'ladder',
       before: ladder.updatedAt === 0 ? null : ladder,

@@ -4,7 +4,7 @@
 
 import { Button, ColorPicker, Input, Popconfirm, Popover, Segmented, Select } from 'antd';
 import { useState } from 'react';
-import type { Change, KeptChange } from '@/core/catalog/change';
+import type { Change, SavedChange } from '@/core/catalog/change';
 import { planSet } from '@/core/fields/edits';
 import { MARKER_SHAPES, type Marker, type MarkerShape } from '@/core/sift/judging';
 import { plainly } from '@/core/search/search-record';
@@ -156,7 +156,7 @@ function EditMarker({ marker, before }: { marker: Marker; before: Marker | undef
   );
 }
 
-const kept = (before: Marker, patch: Partial<Marker>): KeptChange => ({
+const kept = (before: Marker, patch: Partial<Marker>): SavedChange => ({
   kind: 'kept',
   shelf: 'markers',
   before,

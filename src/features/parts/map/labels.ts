@@ -8,7 +8,7 @@ import { fromLonLat, transformExtent } from 'ol/proj';
 import VectorSource from 'ol/source/Vector';
 import { Circle, Fill, Stroke, Style, Text } from 'ol/style';
 import { z } from 'zod';
-import type { GroundColours } from './land';
+import type { MapColours } from './land';
 
 const answer = z.object({ places: z.array(z.object({ name: z.string(), lat: z.number(), lon: z.number() })) });
 
@@ -17,7 +17,7 @@ const LABELS = 120;
 /** Farther out than this names of towns say nothing. */
 const MIN_ZOOM = 4;
 
-export function labelLayer(map: OlMap, colours: GroundColours): VectorLayer {
+export function labelLayer(map: OlMap, colours: MapColours): VectorLayer {
   const source = new VectorSource();
   const layer = new VectorLayer({
     source,

@@ -9,7 +9,7 @@ import type { MultiPolygon, Polygon, Position } from 'geojson';
 import { feature } from 'topojson-client';
 import type { GeometryCollection, Topology } from 'topojson-specification';
 
-export interface GroundColours {
+export interface MapColours {
   sea: string;
   land: string;
   line: string;
@@ -18,7 +18,7 @@ export interface GroundColours {
 }
 
 /** Greys, so that the photos stay the only colour on the screen. */
-export const GROUND: Record<'light' | 'dark', GroundColours> = {
+export const MAP_COLOURS: Record<'light' | 'dark', MapColours> = {
   light: { sea: '#dde1e2', land: '#f4f4f1', line: '#b3b6b4', label: '#3f494e', halo: '#f4f4f1' },
   dark: { sea: '#15191b', land: '#2a3033', line: '#505a5e', label: '#c6cdd0', halo: '#1b1f21' },
 };
@@ -93,7 +93,7 @@ function unrolled(ring: Position[]): Position[] {
 /** From this resolution on (metres a pixel at the equator) the finer land is drawn. */
 const FINE_RESOLUTION = 2500;
 
-export function landLayers(colours: GroundColours, onTrouble: (reason: string) => void): VectorLayer[] {
+export function landLayers(colours: MapColours, onProblem: (reason: string) => void): VectorLayer[] {
   const style = new Style({
     fill: new Fill({ color: colours.land }),
     stroke: new Stroke({ color: colours.line, width: 1 }),
@@ -102,7 +102,7 @@ export function landLayers(colours: GroundColours, onTrouble: (reason: string) =
     const made = new VectorLayer({ style, ...resolutions, zIndex: 0 });
     countriesSource(name).then(
       (source) => made.setSource(source),
-      (error: unknown) => onTrouble(error instanceof Error ? error.message : String(error)),
+      (error: unknown) => onProblem(error instanceof Error ? error.message : String(error)),
     );
     return made;
   };

@@ -1,7 +1,7 @@
 'use client';
 
-// The map: land, names and lines, the photos of the scope gathered in heaps with a picture on each, and what a desk
-// lays over it. Heaps are buttons of the page over the canvas, so that they have names and can be reached by keyboard.
+// The map: land, names and lines, the photos of the scope gathered in clusters with a picture on each, and what a desk
+// lays over it. Clusters are buttons of the page over the canvas, so that they have names and can be reached by keyboard.
 
 import { App, Button, Segmented } from 'antd';
 import Graticule from 'ol/layer/Graticule';
@@ -21,9 +21,9 @@ import type { LatLon } from '@/core/geo/position';
 import type { Box } from '@/core/geo/sphere';
 import { keptChoice } from '@/ui/kept-choice';
 import { PHOTOS_DRAGGED, draggedPhotos } from '@/features/parts/selection/dragged-photos';
-import { Heaps } from './heaps';
+import { Clusters } from './clusters';
 import { labelLayer } from './labels';
-import { GROUND, landLayers } from './land';
+import { MAP_COLOURS, landLayers } from './land';
 import styles from './map.module.css';
 import { ownTiles } from './own-tiles';
 
@@ -119,7 +119,7 @@ export function MapView({
 
   useEffect(() => {
     if (!map) return;
-    const colours = style === 'dark' ? GROUND.dark : GROUND.light;
+    const colours = style === 'dark' ? MAP_COLOURS.dark : MAP_COLOURS.light;
     const ground = [...landLayers(colours, setTrouble), labelLayer(map, colours), ...(own ? [own.layer] : [])];
     if (style === 'graticule')
       ground.push(
@@ -156,7 +156,7 @@ export function MapView({
   };
   const openTiles = async (file: File) => {
     try {
-      setOwn({ layer: await ownTiles(file, style === 'dark' ? GROUND.dark : GROUND.light), name: file.name });
+      setOwn({ layer: await ownTiles(file, style === 'dark' ? MAP_COLOURS.dark : MAP_COLOURS.light), name: file.name });
     } catch (error) {
       message.error(error instanceof Error ? error.message : String(error), 8);
     }
@@ -218,7 +218,7 @@ export function MapView({
           }
         }}
       />
-      {map && <Heaps map={map} scope={scope} version={version} onOpen={onOpen} />}
+      {map && <Clusters map={map} scope={scope} version={version} onOpen={onOpen} />}
       <div className={styles.zoom}>
         <button type="button" aria-label="Nearer" onClick={() => zoomBy(1)}>
           +

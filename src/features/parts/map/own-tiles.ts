@@ -7,10 +7,10 @@ import VectorTileLayer from 'ol/layer/VectorTile';
 import { PMTilesRasterSource, PMTilesVectorSource } from 'ol-pmtiles';
 import { Fill, Stroke, Style } from 'ol/style';
 import { FileSource, PMTiles, TileType } from 'pmtiles';
-import type { GroundColours } from './land';
+import type { MapColours } from './land';
 
 /** Rejects with what is wrong, in words. */
-export async function ownTiles(file: File, colours: GroundColours): Promise<Layer> {
+export async function ownTiles(file: File, colours: MapColours): Promise<Layer> {
   const bytes = new FileSource(file);
   const header = await new PMTiles(bytes).getHeader().catch(() => {
     throw new Error(`“${file.name}” is no PMTiles archive of version 3.`);

@@ -17,7 +17,7 @@ export type FoundPlace = z.infer<typeof place>;
 export type NearestPlace = z.infer<typeof near>;
 
 /** Positions that are asked for at once. */
-const LOT = 5000;
+const BATCH = 5000;
 
 /** The named place nearest to each position; `null` where the gazetteer is empty. */
 export async function nearestPlaces(
@@ -25,12 +25,12 @@ export async function nearestPlaces(
   signal?: AbortSignal,
 ): Promise<(NearestPlace | null)[]> {
   const found: (NearestPlace | null)[] = [];
-  for (let at = 0; at < positions.length; at += LOT) {
-    const lot = positions.slice(at, at + LOT).map(({ lat, lon }) => ({ lat, lon }));
+  for (let at = 0; at < positions.length; at += BATCH) {
+    const batch = positions.slice(at, at + BATCH).map(({ lat, lon }) => ({ lat, lon }));
     const response = await fetch('/api/places/nearest', {
       method: 'POST',
       headers: { 'content-type': 'application/json' },
-      body: JSON.stringify({ positions: lot }),
+      body: JSON.stringify({ positions: batch }),
       ...(signal && { signal }),
     });
     if (!response.ok) throw new Error(`the gazetteer does not answer (${response.status})`);

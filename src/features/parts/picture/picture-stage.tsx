@@ -79,7 +79,7 @@ export function PictureStage({ photoId, photo, words, onClose, onSwipe }: Props)
     else if (lastStage.current) lastStage.current = { ...lastStage.current, picture: size };
   });
   useEffect(() => () => void (lastStage.current = null), []);
-  const hands = useHands(size, box, note, onSwipe);
+  const fileTasks = usePointer(size, box, note, onSwipe);
   const corner = cornerOf(view, size, box, densityNow());
   const drawn = drawnSize(view, size, box, densityNow());
   return (
@@ -87,7 +87,7 @@ export function PictureStage({ photoId, photo, words, onClose, onSwipe }: Props)
       ref={stage}
       className={styles.stage}
       data-zoomed={view.scale !== 'fit'}
-      {...hands}
+      {...fileTasks}
       onDoubleClick={onClose}
       data-photo-shown={picture ? photoId : ''}
       data-size={picture?.size ?? 'none'}
@@ -134,7 +134,7 @@ function draw(canvas: HTMLCanvasElement, bitmap: ImageBitmap | null, view: View,
 }
 
 /** Mouse, wheel and fingers. */
-function useHands(
+function usePointer(
   picture: Box,
   box: Box,
   note: (event: { clientX: number; clientY: number }) => void,

@@ -8,7 +8,7 @@ const KEPT = 1500;
 
 const urls = new Map<string, string>();
 /** Fetched at once: those that are in sight are not to wait for those that come after. */
-const LOT = 12;
+const BATCH = 12;
 
 interface Asked {
   listeners: Set<(url: string | null) => void>;
@@ -18,22 +18,22 @@ interface Asked {
 const waiting = new Map<string, Asked>();
 let fetching = 0;
 /** Lots under way: the database reads one while the page draws another. */
-const LOTS = 3;
+const BATCHES = 3;
 
 function fetchWaiting(): void {
-  while (fetching < LOTS && waiting.size > 0) {
+  while (fetching < BATCHES && waiting.size > 0) {
     fetching += 1;
-    void fetchLot().finally(() => {
+    void fetchBatch().finally(() => {
       fetching -= 1;
       fetchWaiting();
     });
   }
 }
 
-async function fetchLot(): Promise<void> {
+async function fetchBatch(): Promise<void> {
   const inSight = [...waiting].filter(([, asked]) => asked.inSight);
   const asked = (inSight.length > 0 ? inSight : [...waiting])
-    .slice(0, LOT)
+    .slice(0, BATCH)
     .map(([id, { listeners }]): [string, Asked['listeners']] => [id, listeners]);
   for (const [id] of asked) waiting.delete(id);
   const records = await session.db.previews.bulkGet(asked.map(([id]) => id));

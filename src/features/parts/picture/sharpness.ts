@@ -16,7 +16,7 @@ export interface FrameSharpness {
 export function useSharpness(ids: readonly string[]): Map<string, FrameSharpness> {
   const key = ids.join();
   useEffect(() => {
-    if (key !== '' && key.includes(',')) void session.looking.measure(key.split(','));
+    if (key !== '' && key.includes(',')) void session.frameMeasuring.measure(key.split(','));
   }, [key]);
   const records = useLive(() => session.db.sharpness.bulkGet(key === '' ? [] : key.split(',')), [key]) ?? [];
   const percents = relativeSharpness(records.map((record) => record?.figure ?? null));

@@ -1,8 +1,8 @@
 'use client';
 
 import Link from 'next/link';
-import { copiesOf, verifiedCount, type CopyStanding } from '@/core/fixity/copies';
-import { faultSentence } from '@/messages/problems';
+import { copiesOf, verifiedCount, type CopyStatus } from '@/core/fixity/copies';
+import { driveProblemSentence } from '@/messages/problems';
 import { useLive } from '@/storage/catalog/live';
 import type { FileRecord, PhotoRecord } from '@/storage/catalog/records';
 import { dateTime } from '@/ui/format';
@@ -10,7 +10,7 @@ import { session } from '@/engine/session';
 import styles from './record-card.module.css';
 import { useSession } from '@/features/parts/session/use-session';
 
-const WORDS: Record<CopyStanding, string> = {
+const WORDS: Record<CopyStatus, string> = {
   verified: 'verified',
   'not-yet-read': 'not read in full yet',
   'in-doubt': 'in doubt',
@@ -19,7 +19,7 @@ const WORDS: Record<CopyStanding, string> = {
 };
 
 /** What asks the person for something. */
-const TO_SETTLE: ReadonlySet<CopyStanding> = new Set(['damaged', 'in-doubt', 'missing']);
+const TO_SETTLE: ReadonlySet<CopyStatus> = new Set(['damaged', 'in-doubt', 'missing']);
 
 /** Where the photo is: every drive, whether it is verified there, and what waits to be written. */
 export function CopiesPanel({ photo, files }: { photo: PhotoRecord; files: FileRecord[] }) {
@@ -42,23 +42,23 @@ export function CopiesPanel({ photo, files }: { photo: PhotoRecord; files: FileR
         </span>
       </h3>
       <ul className={styles.copies}>
-        {copies.map(({ driveId, path, standing, verifiedAt }) => {
+        {copies.map(({ driveId, path, status, verifiedAt }) => {
           const waiting = outbox.find((item) => item.driveId === driveId);
           return (
-            <li key={driveId} data-standing={standing}>
+            <li key={driveId} data-status={status}>
               <strong>{drives.find(({ id }) => id === driveId)?.name ?? 'unknown drive'}</strong>
               {connections[driveId]?.state !== 'connected' && <em> away</em>}
               <span className="quiet">
                 {' '}
-                {WORDS[standing]}
-                {verifiedAt !== null && standing === 'verified' ? `, ${dateTime(verifiedAt)}` : ''}
+                {WORDS[status]}
+                {verifiedAt !== null && status === 'verified' ? `, ${dateTime(verifiedAt)}` : ''}
               </span>
               <div className="mono">{path}</div>
-              {TO_SETTLE.has(standing) && <Link href="/safekeep#to-settle">settle it in Safekeep</Link>}
+              {TO_SETTLE.has(status) && <Link href="/safekeep#to-settle">settle it in Safekeep</Link>}
               {waiting && (
                 <div className={styles.waiting}>
                   {waiting.trouble
-                    ? faultSentence(waiting.trouble)
+                    ? driveProblemSentence(waiting.trouble)
                     : waiting.task.kind === 'move'
                       ? 'its new name waits in the outbox'
                       : 'changes wait in the outbox'}

@@ -5,9 +5,9 @@ import { Input, Tooltip } from 'antd';
 import { type KeyboardEvent, type ReactNode, useEffect, useId, useRef, useState } from 'react';
 import type { Shared } from '@/core/fields/common-values';
 import type { FieldRow } from '@/core/fields/registry';
-import { fromTyped, misfitOf, toTyped } from '@/core/fields/values';
+import { fromTyped, valueProblemOf, toTyped } from '@/core/fields/values';
 import { codeListOf } from '@/core/fields/check-codes';
-import { misfitSentence } from '@/messages/fields';
+import { savedProblemSentence } from '@/messages/fields';
 import { useKeys } from '@/ui/keys';
 import { stepFocus } from '@/features/parts/selection/selection';
 import { useResult } from '@/features/parts/search/use-result';
@@ -61,11 +61,11 @@ export function FieldLine({ row, shared, photoIds, origin, enterOn = null }: Pro
     return () => clearTimeout(timer);
   }, [enterOn]);
 
-  const misfit = touched ? misfitOf(row.key, typed) : null;
-  const why = misfit && misfitSentence(misfit);
+  const misfit = touched ? valueProblemOf(row.key, typed) : null;
+  const why = misfit && savedProblemSentence(misfit);
   const save = async () => {
     const waiting = pending.current;
-    if (waiting && misfitOf(row.key, waiting.typed) !== null) return; // stays, with its reason, until it is mended or given up
+    if (waiting && valueProblemOf(row.key, waiting.typed) !== null) return; // stays, with its reason, until it is mended or given up
     pending.current = null;
     setTouched(false);
     if (waiting) await write(row, waiting);
@@ -167,5 +167,5 @@ async function seenNow({ key }: FieldRow, photoIds: string[]): Promise<Seen | nu
 }
 
 async function write(row: FieldRow, { photoIds, typed, seen }: Pending): Promise<void> {
-  if (misfitOf(row.key, typed) === null) await setField(row.key, fromTyped(row.key, typed), photoIds, await seen);
+  if (valueProblemOf(row.key, typed) === null) await setField(row.key, fromTyped(row.key, typed), photoIds, await seen);
 }

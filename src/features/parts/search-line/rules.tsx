@@ -19,7 +19,7 @@ import {
   textOfRules,
 } from '@/core/query/rules';
 import { TERMS, type TermKind, termRow } from '@/core/query/terms';
-import { faultWords } from '@/messages/scope';
+import { scopeProblemWords } from '@/messages/scope';
 import { photos } from '@/ui/format';
 import { session } from '@/engine/session';
 import { useAsked } from '@/features/parts/session/use-asked';
@@ -101,7 +101,7 @@ function Rules({ order, onDone }: { order: Order; onDone: () => void }) {
       </label>
       {faults.map((fault) => (
         <p key={`${fault.start} ${fault.code}`} className={styles.fault}>
-          {faultWords(fault)}
+          {scopeProblemWords(fault)}
           {fault.repair !== null && (
             <Button
               size="small"
@@ -247,7 +247,7 @@ function RuleRow({ rule, onChange, onRemove }: { rule: Rule; onChange: (rule: Ru
       <RuleValue
         rule={rule}
         onValue={(value) => onChange({ ...rule, value })}
-        fault={fault ? faultWords(fault) : null}
+        fault={fault ? scopeProblemWords(fault) : null}
       />
       <Button size="small" type="text" onClick={onRemove} aria-label="Remove the rule">
         ×

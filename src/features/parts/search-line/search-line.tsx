@@ -10,7 +10,7 @@ import type { Explained } from '@/core/search/explain';
 import { pieces } from '@/core/query/lex';
 import { parseScope } from '@/core/query/parse-scope';
 import { readPlainWords } from '@/core/query/plain-words';
-import { faultWords } from '@/messages/scope';
+import { scopeProblemWords } from '@/messages/scope';
 import { count } from '@/ui/format';
 import { useKeys } from '@/ui/keys';
 import { session } from '@/engine/session';
@@ -165,7 +165,7 @@ export function ScopeLine() {
         <div className={styles.panel} onMouseDown={(event) => event.preventDefault()}>
           {faults.map((fault) => (
             <p key={`${fault.start} ${fault.code}`} className={styles.fault}>
-              {faultWords(fault)}; it narrows nothing.
+              {scopeProblemWords(fault)}; it narrows nothing.
               {fault.repair !== null && (
                 <Button
                   size="small"

@@ -8,7 +8,7 @@ import { type DragEvent, useRef, useState } from 'react';
 import { z } from 'zod';
 import { type Collection, inside, withInside } from '@/core/catalog/collection';
 import { missingIn, referringTo, refersToItself } from '@/core/catalog/references';
-import { keptText, parseKept } from '@/storage/archive/shelf-files';
+import { keptText, parseKept } from '@/storage/archive/saved-files';
 import { photos } from '@/ui/format';
 import { saveText } from '@/ui/save-text';
 import { draggedPhotos } from '@/features/parts/selection/dragged-photos';
@@ -138,7 +138,7 @@ function Row({ one, collections, countOf, depth }: LevelProps & { one: Collectio
     const added = await addToCollection(one, draggedPhotos(event.dataTransfer));
     message.success(`${photos(added)} put into “${one.name}”`);
   };
-  const trouble = troubleOf(collections, one);
+  const trouble = itemProblemOf(collections, one);
   const fold = () =>
     useFolded.setState((state) => ({
       folded: folded ? state.folded.filter((id) => id !== one.id) : [...state.folded, one.id],
@@ -204,7 +204,7 @@ function Row({ one, collections, countOf, depth }: LevelProps & { one: Collectio
 }
 
 /** Why a smart collection does not find what it says. */
-function troubleOf(collections: Collection[], one: Collection): string | null {
+function itemProblemOf(collections: Collection[], one: Collection): string | null {
   if (one.kind !== 'smart') return null;
   if (refersToItself(collections, one.id)) return 'refers to itself';
   const [missing] = missingIn(collections, one.scope);

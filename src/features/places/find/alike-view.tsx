@@ -90,9 +90,9 @@ export function AlikeView({
 
 /** Looks are measured behind the screens; here, where they are wanted, one sees how far that is. */
 function Measuring() {
-  const seeing = useSession((state) => state.seeing);
-  if (seeing === null) return null;
-  const { done, all, state } = seeing;
+  const measuring = useSession((state) => state.measuring);
+  if (measuring === null) return null;
+  const { done, all, state } = measuring;
   return (
     <div className={styles.measuring}>
       <Progress percent={Math.floor((100 * done) / Math.max(1, all))} size="small" aria-label="Looks measured" />
@@ -105,11 +105,11 @@ function Measuring() {
         : {count(done)} of {photos(all)}
       </span>
       {state === 'paused' ? (
-        <Button size="small" onClick={() => session.seeing.goOn()}>
+        <Button size="small" onClick={() => session.pictureMeasuring.goOn()}>
           Resume
         </Button>
       ) : (
-        <Button size="small" onClick={() => session.seeing.pause()}>
+        <Button size="small" onClick={() => session.pictureMeasuring.pause()}>
           Pause
         </Button>
       )}

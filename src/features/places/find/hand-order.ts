@@ -56,7 +56,7 @@ function beforeWhich(
 ): string | null {
   const rest = photoIds.filter((id) => !ids.has(id));
   const first = photoIds.findIndex((id) => ids.has(id));
-  const standing = photoIds.slice(0, Math.max(0, first)).filter((id) => !ids.has(id)).length;
-  const to = { front: 0, earlier: Math.max(0, standing - 1), later: standing + 1, end: rest.length }[step];
+  const place = photoIds.slice(0, Math.max(0, first)).filter((id) => !ids.has(id)).length;
+  const to = { front: 0, earlier: Math.max(0, place - 1), later: place + 1, end: rest.length }[step];
   return rest[to] ?? null;
 }

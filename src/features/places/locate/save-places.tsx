@@ -6,7 +6,7 @@ import { capturedIn, wordsIn, positionIn } from '@/core/fields/values';
 import { NO_CORRECTION, trueTime } from '@/core/locate/clock';
 import { secondsOfIso } from '@/core/time/civil';
 import { type PlacedPhoto, writeGeoJson, writeGpx, writeKml } from '@/core/locate/tracks/write-places';
-import { photoLots } from '@/storage/catalog/describing';
+import { photoBatches } from '@/storage/catalog/describing';
 import { photos } from '@/ui/format';
 import { saveText } from '@/ui/save-text';
 import { session } from '@/engine/session';
@@ -31,8 +31,8 @@ export function SavePlaces({ ids, names }: { ids: readonly string[]; names: read
   const save = async (kind: keyof typeof KINDS) => {
     const placed: PlacedPhoto[] = [];
     const nameOf = new Map(ids.map((id, at) => [id, names[at] ?? '']));
-    for await (const { photos: lot } of photoLots(session.db, ids)) {
-      for (const photo of lot) {
+    for await (const { photos: batch } of photoBatches(session.db, ids)) {
+      for (const photo of batch) {
         const position = positionIn(photo.fields);
         if (position)
           placed.push({

@@ -5,7 +5,7 @@ import { useMemo, useRef } from 'react';
 import { factsOf } from '@/core/locate/tracks/track';
 import { isoOfSeconds } from '@/core/time/civil';
 import { offsetAt, offsetText } from '@/core/time/zone';
-import { droppedSentence, trackFaultSentence } from '@/messages/tracks';
+import { droppedSentence, trackProblemSentence } from '@/messages/tracks';
 import { count, plural } from '@/ui/format';
 import { addTracks } from '@/features/parts/connecting/add-tracks';
 import { session } from '@/engine/session';
@@ -84,7 +84,7 @@ function TrackLine({ record, gapSeconds }: { record: UsableTrack; gapSeconds: nu
       </span>
       {(left ?? record.fault) && (
         <span className={styles.caution}>
-          {[left, record.fault && trackFaultSentence(record.fault)].filter(Boolean).join(' ')}
+          {[left, record.fault && trackProblemSentence(record.fault)].filter(Boolean).join(' ')}
         </span>
       )}
     </li>

@@ -8,7 +8,7 @@ import { useEffect, useMemo, useRef, useState } from 'react';
 import { DEFAULT_GAP_SECONDS } from '@/core/locate/match';
 import { planPosition } from '@/core/locate/place-edits';
 import type { Outcome } from '@/core/locate/plan-matches';
-import { photoLots } from '@/storage/catalog/describing';
+import { photoBatches } from '@/storage/catalog/describing';
 import { count, photos } from '@/ui/format';
 import { MapView } from '@/features/parts/map/map-view';
 import { useScope } from '@/features/parts/search/use-scope';
@@ -73,8 +73,8 @@ export function TracksDesk() {
     cancelled.current = false;
     try {
       const edits = [];
-      for await (const { photos: lot, done } of photoLots(session.db, [...wanted.keys()])) {
-        for (const photo of lot) {
+      for await (const { photos: batch, done } of photoBatches(session.db, [...wanted.keys()])) {
+        for (const photo of batch) {
           const outcome = wanted.get(photo.id);
           if (outcome)
             edits.push(

@@ -8,7 +8,7 @@ import { useRef, useState } from 'react';
 import type { FieldEdit } from '@/core/fields/edits';
 import { previewEdits } from '@/core/fields/edits-summary';
 import { type PlaceWords, planPlaceWords } from '@/core/locate/places/place-words';
-import { photoLots } from '@/storage/catalog/describing';
+import { photoBatches } from '@/storage/catalog/describing';
 import { useLive } from '@/storage/catalog/live';
 import { count, photos } from '@/ui/format';
 import { EditsTable } from '@/features/parts/describing/edits-preview';
@@ -49,12 +49,12 @@ export function WordsDesk() {
     const found: Planned = { edits: [], placed: 0, without: 0, farthestM: 0 };
     try {
       setProgress({ done: 0, of: ids.length });
-      for await (const { photos: lot, done } of photoLots(session.db, ids)) {
-        const placed = lot.flatMap((photo) => {
+      for await (const { photos: batch, done } of photoBatches(session.db, ids)) {
+        const placed = batch.flatMap((photo) => {
           const position = positionIn(photo.fields);
           return position ? [{ photo, position }] : [];
         });
-        found.without += lot.length - placed.length;
+        found.without += batch.length - placed.length;
         const places = await nearestPlaces(
           placed.map(({ position }) => position),
           abort.signal,

@@ -2,7 +2,7 @@
 
 import { App, Button, Popconfirm } from 'antd';
 import { useLive } from '@/storage/catalog/live';
-import type { ArchiveTroubleRecord, DriveRecord } from '@/storage/catalog/records';
+import type { ArchiveProblemRecord, DriveRecord } from '@/storage/catalog/records';
 import { plural } from '@/ui/format';
 import { session } from '@/engine/session';
 import styles from './overview.module.css';
@@ -11,8 +11,8 @@ import { useSession } from '@/features/parts/session/use-session';
 /**
  * Files of ours on the drives that could not be read, wholly or in parts: which, why, what was done, and what can be.
  */
-export function ArchiveTroubles({ drives }: { drives: readonly DriveRecord[] }) {
-  const troubles = useLive(() => session.db.archiveTroubles.toArray()) ?? [];
+export function ArchiveProblems({ drives }: { drives: readonly DriveRecord[] }) {
+  const troubles = useLive(() => session.db.archiveProblems.toArray()) ?? [];
   if (troubles.length === 0) return null;
   const names = new Map(drives.map(({ id, name }) => [id, name]));
   return (
@@ -27,7 +27,7 @@ export function ArchiveTroubles({ drives }: { drives: readonly DriveRecord[] }) 
   );
 }
 
-function Trouble({ trouble, drive }: { trouble: ArchiveTroubleRecord; drive: string }) {
+function Trouble({ trouble, drive }: { trouble: ArchiveProblemRecord; drive: string }) {
   const { message } = App.useApp();
   const isThere = useSession((state) => state.connections[trouble.driveId]?.state === 'connected');
   const { kind, path, keptAs, items, reason } = trouble;
@@ -80,7 +80,7 @@ function Trouble({ trouble, drive }: { trouble: ArchiveTroubleRecord; drive: str
         </Popconfirm>
       )}
       {keptAs !== null && (
-        <Button size="small" onClick={() => void session.db.archiveTroubles.delete(trouble.id)}>
+        <Button size="small" onClick={() => void session.db.archiveProblems.delete(trouble.id)}>
           Understood
         </Button>
       )}

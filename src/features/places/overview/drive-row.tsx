@@ -3,11 +3,11 @@
 import { App, Button, Checkbox, Popconfirm, Tooltip, Typography } from 'antd';
 import Link from 'next/link';
 import { quoted } from '@/core/query/write-scope';
-import { faultSentence } from '@/messages/problems';
+import { driveProblemSentence } from '@/messages/problems';
 import { useLive, useSum } from '@/storage/catalog/live';
 import { type DriveRecord, type OutboxRecord, isOfFiles } from '@/storage/catalog/records';
 import type { Connection } from '@/storage/connections/connections';
-import { driveStanding } from '@/storage/catalog/standing';
+import { driveStatus } from '@/storage/catalog/drive-status';
 import { bytes, count, dateTime, photos, plural } from '@/ui/format';
 import { findAddress } from '@/features/parts/search/use-scope';
 import { session } from '@/engine/session';
@@ -26,7 +26,7 @@ export function DriveRow({ drive }: { drive: DriveRecord }) {
   const { message } = App.useApp();
   const connection = useSession((all) => all.connections[drive.id]);
   const state = connection?.state ?? 'away';
-  const sums = useSum(session.db, 'files', () => driveStanding(session.db, drive.id), [drive.id]);
+  const sums = useSum(session.db, 'files', () => driveStatus(session.db, drive.id), [drive.id]);
   const outbox = useLive(() => session.db.outbox.where('driveId').equals(drive.id).toArray(), [drive.id]) ?? [];
   const waiting = outbox.filter(({ task }) => isOfFiles(task));
   const ownTrouble = outbox.find(({ task, trouble: why }) => !isOfFiles(task) && why !== null)?.trouble;
@@ -133,13 +133,13 @@ export function DriveRow({ drive }: { drive: DriveRecord }) {
       )}
       {state === 'connected' && ownTrouble && (
         <p className={styles.trouble}>
-          What Wembo keeps on it could not be written. {faultSentence(ownTrouble)} It is tried again.
+          What Wembo keeps on it could not be written. {driveProblemSentence(ownTrouble)} It is tried again.
         </p>
       )}
       {waiting.length > 0 && (
         <p className={styles.waiting}>
           {waitingWords(waiting, drive.embeds)} in the outbox
-          {trouble ? `. ${faultSentence(trouble)}` : state === 'connected' ? '' : ' until the drive is back'}
+          {trouble ? `. ${driveProblemSentence(trouble)}` : state === 'connected' ? '' : ' until the drive is back'}
         </p>
       )}
     </li>

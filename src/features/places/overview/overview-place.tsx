@@ -9,7 +9,7 @@ import { ConnectButton } from '@/features/parts/connecting/connect-drive';
 import { JobsList, useJobs } from '@/features/parts/jobs/jobs-list';
 import { session } from '@/engine/session';
 import { leaveDemo, openDemo, whichCatalog } from '@/engine/which-catalog';
-import { ArchiveTroubles } from './archive-troubles';
+import { ArchiveProblems } from './archive-troubles';
 import { CardRows } from './card-rows';
 import { DriveRow } from './drive-row';
 import styles from './overview.module.css';
@@ -38,7 +38,7 @@ export function OverviewPlace() {
             <DriveRow key={drive.id} drive={drive} />
           ))}
         </ul>
-        <ArchiveTroubles drives={drives} />
+        <ArchiveProblems drives={drives} />
         <CardRows />
         <Storage />
       </section>

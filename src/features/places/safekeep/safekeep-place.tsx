@@ -9,14 +9,14 @@ import { decisionsFor } from '@/storage/catalog/sidecars';
 import { count, dateTime, photos } from '@/ui/format';
 import { Conflict } from '@/features/parts/record-card/conflict-panel';
 import { findAddress } from '@/features/parts/search/use-scope';
-import { driveStanding } from '@/storage/catalog/standing';
+import { driveStatus } from '@/storage/catalog/drive-status';
 import { JobsList, useJobs } from '@/features/parts/jobs/jobs-list';
 import { session } from '@/engine/session';
 import { problemSentence } from '@/messages/problems';
 import { CopyForm } from './copy-form';
 import styles from './safekeep.module.css';
 import { SetAsideCard } from './set-aside-card';
-import { StandingChart } from './standing-chart';
+import { CopiesChart } from './copies-chart';
 import { UnsettledPanel } from './unsettled';
 import { useSession } from '@/features/parts/session/use-session';
 
@@ -34,7 +34,7 @@ export function SafekeepPlace() {
           <header>
             <h2>How many verified copies</h2>
           </header>
-          <StandingChart />
+          <CopiesChart />
         </section>
         <UnsettledPanel drives={drives} />
         <section className={styles.panel}>
@@ -119,21 +119,21 @@ function DecideAll({ conflicts }: { conflicts: readonly ConflictRecord[] }) {
 
 function CheckRow({ driveId, name }: { driveId: string; name: string }) {
   const state = useSession((all) => all.connections[driveId]?.state ?? 'away');
-  const standing = useSum(session.db, 'files', () => driveStanding(session.db, driveId), [driveId]);
+  const status = useSum(session.db, 'files', () => driveStatus(session.db, driveId), [driveId]);
   return (
     <li className={styles.check}>
       <strong>{name}</strong>
       <span className="quiet">
-        {standing &&
-          (standing.unverified > 0
-            ? `${photos(standing.unverified)} not read in full yet`
-            : standing.oldestReading !== null
-              ? `last full check ${dateTime(standing.oldestReading)}`
+        {status &&
+          (status.unverified > 0
+            ? `${photos(status.unverified)} not read in full yet`
+            : status.oldestReading !== null
+              ? `last full check ${dateTime(status.oldestReading)}`
               : 'nothing on it')}
       </span>
-      {standing !== undefined && standing.damaged + standing.missing + standing.inDoubt > 0 && (
+      {status !== undefined && status.damaged + status.missing + status.inDoubt > 0 && (
         <Link className={styles.bad} href={findAddress(`state:any drive:${quoted(name)}`)}>
-          {count(standing.damaged + standing.missing + standing.inDoubt)} damaged, missing or in doubt
+          {count(status.damaged + status.missing + status.inDoubt)} damaged, missing or in doubt
         </Link>
       )}
       <Button

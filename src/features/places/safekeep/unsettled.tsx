@@ -6,9 +6,9 @@
 import { App, Button, Popconfirm } from 'antd';
 import Link from 'next/link';
 import { useState } from 'react';
-import { standingOf } from '@/core/fixity/copies';
+import { copyStatusOf } from '@/core/fixity/copies';
 import { asideOf } from '@/core/names/set-aside';
-import { faultSentence } from '@/messages/problems';
+import { driveProblemSentence } from '@/messages/problems';
 import { useLive } from '@/storage/catalog/live';
 import type { DriveRecord, FileRecord } from '@/storage/catalog/records';
 import { faultOf } from '@/storage/jobs/job-tools';
@@ -55,7 +55,7 @@ async function readUnsettled(state: FileRecord['state']): Promise<Unsettled[]> {
       return {
         file,
         copies: others.filter(
-          (other) => other.driveId !== file.driveId && photo !== undefined && standingOf(other, photo) === 'verified',
+          (other) => other.driveId !== file.driveId && photo !== undefined && copyStatusOf(other, photo) === 'verified',
         ),
       };
     }),
@@ -125,7 +125,7 @@ function Row({ row: { file, copies }, nameOf }: { row: Unsettled; nameOf: (drive
     setBusy(true);
     await work().then(
       () => message.success(`${file.path}: ${done}`),
-      (error: unknown) => message.error(`${file.path}: ${faultSentence(faultOf(error))}`),
+      (error: unknown) => message.error(`${file.path}: ${driveProblemSentence(faultOf(error))}`),
     );
     setBusy(false);
   };

@@ -8,7 +8,7 @@ import { useState } from 'react';
 import { splitKeywords } from '@/core/fields/values';
 import { nameIn } from '@/core/names/file-names';
 import { useLive } from '@/storage/catalog/live';
-import type { LookedAt } from '@/storage/jobs/source-look';
+import type { SurveyedFrame } from '@/storage/jobs/source-survey';
 import { plural } from '@/ui/format';
 import { session } from '@/engine/session';
 import { KitForm } from '@/features/parts/describing/kit-form';
@@ -16,7 +16,7 @@ import { runOf } from './run-of';
 import { setSheet, useTakeIn } from './take-in-state';
 import styles from './take-in.module.css';
 
-export function ArrivalSection({ all }: { all: LookedAt[] }) {
+export function ArrivalSection({ all }: { all: SurveyedFrame[] }) {
   const { sheet, mark, runs } = useTakeIn();
   const kits =
     useLive(async () =>
@@ -118,7 +118,15 @@ function Words({ id, words, onChange }: { id: string; words: string[]; onChange:
   );
 }
 
-function RunLine({ number, all, kits }: { number: number; all: LookedAt[]; kits: { value: string; label: string }[] }) {
+function RunLine({
+  number,
+  all,
+  kits,
+}: {
+  number: number;
+  all: SurveyedFrame[];
+  kits: { value: string; label: string }[];
+}) {
   const runs = useTakeIn((state) => state.runs);
   const run = runs[number];
   if (!run) return null;

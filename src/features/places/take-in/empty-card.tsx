@@ -5,11 +5,11 @@
 import { App, Button } from 'antd';
 import { useState } from 'react';
 import type { Obstacle } from '@/core/take-in/emptying';
-import { type CardStanding, cardStanding } from '@/storage/jobs/emptying';
+import { type CardStatus, cardStatus } from '@/storage/jobs/emptying';
 import type { SourceRecord } from '@/storage/catalog/records';
 import { useLive } from '@/storage/catalog/live';
 import { DriveError } from '@/storage/drives/drive';
-import { faultSentence } from '@/messages/problems';
+import { driveProblemSentence } from '@/messages/problems';
 import { bytes, count, dateTime, plural } from '@/ui/format';
 import { JobsList, useJobs } from '@/features/parts/jobs/jobs-list';
 import { session } from '@/engine/session';
@@ -27,20 +27,20 @@ export function EmptyCard({ source }: { source: SourceRecord }) {
   const { message } = App.useApp();
   const copies = useTakeIn((state) => state.sheet.copiesToEmpty);
   const awayCounts = useTakeIn((state) => state.sheet.awayCounts) ?? false;
-  const [standing, setStanding] = useState<CardStanding | 'looking' | null>(null);
+  const [status, setStatus] = useState<CardStatus | 'looking' | null>(null);
   const jobs = useJobs()
     .filter((job) => job.kind === 'empty' && job.sourceId === source.id)
     .slice(0, 1);
   const look = async () => {
     const drive = session.drives.driveNow(source.id);
     if (!drive) return void message.warning(`${source.name} is away.`);
-    setStanding('looking');
+    setStatus('looking');
     try {
-      setStanding(
-        await cardStanding(
+      setStatus(
+        await cardStatus(
           {
             db: session.db,
-            hands: session.handsAtWork,
+            fileTasks: session.fileTasks,
             signal: new AbortController().signal,
             driveOf: await session.drives.apartFrom(source.id),
           },
@@ -49,10 +49,10 @@ export function EmptyCard({ source }: { source: SourceRecord }) {
         ),
       );
     } catch (error) {
-      setStanding(null);
+      setStatus(null);
       message.error(
         error instanceof DriveError
-          ? `${error.path} ${faultSentence(error.fault)}`
+          ? `${error.path} ${driveProblemSentence(error.fault)}`
           : `It could not be looked at: ${error instanceof Error ? error.message : String(error)}`,
       );
     }
@@ -61,12 +61,12 @@ export function EmptyCard({ source }: { source: SourceRecord }) {
     if ((await session.drives.openSource(source.id, 'write')).state !== 'connected')
       return void message.warning('The browser was not given leave to remove files there. Nothing was removed.');
     await session.startEmptying(source.id, { files, copies, awayCounts });
-    setStanding(null);
+    setStatus(null);
   };
   return (
     <section className={styles.section} aria-labelledby="take-in-empty">
       <h2 id="take-in-empty">Empty {source.name}</h2>
-      {standing === null && (
+      {status === null && (
         <div className={styles.line}>
           <Button size="small" onClick={() => void look()}>
             May it be emptied?
@@ -74,18 +74,18 @@ export function EmptyCard({ source }: { source: SourceRecord }) {
           <span className="quiet">Asks the catalog, file by file. Nothing is removed by asking.</span>
         </div>
       )}
-      {standing === 'looking' && (
+      {status === 'looking' && (
         <p className="quiet" aria-live="polite">
           Asking the catalog…
         </p>
       )}
-      {standing !== null && standing !== 'looking' && (
-        <Standing
-          standing={standing}
+      {status !== null && status !== 'looking' && (
+        <Status
+          status={status}
           source={source}
           copies={copies}
           onEmpty={(files) => void empty(files)}
-          onLeave={() => setStanding(null)}
+          onLeave={() => setStatus(null)}
         />
       )}
       {jobs.length > 0 && <JobsList jobs={jobs} none="" />}
@@ -93,14 +93,14 @@ export function EmptyCard({ source }: { source: SourceRecord }) {
   );
 }
 
-function Standing({
-  standing: { plan, proofs },
+function Status({
+  status: { plan, proofs },
   source,
   copies,
   onEmpty,
   onLeave,
 }: {
-  standing: CardStanding;
+  status: CardStatus;
   source: SourceRecord;
   copies: number;
   onEmpty: (files: number) => void;
@@ -160,8 +160,8 @@ function Justified({
   removable,
   proofs,
 }: {
-  removable: CardStanding['plan']['removable'];
-  proofs: CardStanding['proofs'];
+  removable: CardStatus['plan']['removable'];
+  proofs: CardStatus['proofs'];
 }) {
   const drives = useLive(() => session.db.drives.toArray()) ?? [];
   const nameOf = (driveId: string) => drives.find(({ id }) => id === driveId)?.name ?? 'a drive that is gone';

@@ -8,7 +8,7 @@ import { type KeyboardEvent, type MouseEvent, memo, useMemo, useRef, useState } 
 import { headsOf, layWall, rowsWithin, wallHeight } from '@/core/wall/rows';
 import { stretchesOf } from '@/core/take-in/stretches';
 import { nameIn } from '@/core/names/file-names';
-import type { LookedAt, Standing } from '@/storage/jobs/source-look';
+import type { SurveyedFrame, SourceStatus } from '@/storage/jobs/source-survey';
 import { problemSentence } from '@/messages/problems';
 import { count, dayHeading, plural } from '@/ui/format';
 import { useSize } from '@/ui/use-size';
@@ -66,7 +66,7 @@ export function FramesSection({ all, ticked }: Chosen) {
   );
 }
 
-function Frames({ all }: { all: LookedAt[] }) {
+function Frames({ all }: { all: SurveyedFrame[] }) {
   const box = useRef<HTMLDivElement>(null);
   const width = Math.max(0, useSize(box).width - 2 * PADDING);
   const [top, setTop] = useState(0);
@@ -146,7 +146,7 @@ function Frames({ all }: { all: LookedAt[] }) {
                   left={index * (row.height * ASPECT + TILE.gap)}
                   marked={inRun.has(item.frame.key)}
                   tabbable={focus === row.start + index}
-                  standing={item.standing?.state ?? null}
+                  status={item.status?.state ?? null}
                   read={item.reading !== null}
                 />
               ))}
@@ -158,7 +158,7 @@ function Frames({ all }: { all: LookedAt[] }) {
   );
 }
 
-function StretchHeading({ top, day, items }: { top: number; day: number; items: LookedAt[] }) {
+function StretchHeading({ top, day, items }: { top: number; day: number; items: SurveyedFrame[] }) {
   const state = useTakeIn();
   const ticked = items.filter((item) => isTicked(item, state)).length;
   const fresh = items.filter((item) => !isKnown(item) && !item.problem);
@@ -183,19 +183,19 @@ function StretchHeading({ top, day, items }: { top: number; day: number; items: 
 }
 
 interface TileProps {
-  item: LookedAt;
+  item: SurveyedFrame;
   at: number;
   left: number;
   width: number;
   height: number;
   marked: boolean;
   tabbable: boolean;
-  standing: Standing['state'] | null;
+  status: SourceStatus['state'] | null;
   /** The item grows while the source is looked at: what changed is handed in, so that the tile is drawn anew. */
   read: boolean;
 }
 
-const FrameTile = memo(function FrameTile({ item, at, left, width, height, marked, tabbable, standing }: TileProps) {
+const FrameTile = memo(function FrameTile({ item, at, left, width, height, marked, tabbable, status }: TileProps) {
   const ticked = useTakeIn((state) => isTicked(item, state));
   const given = useTakeIn((state) => state.given.has(item.frame.key));
   const url = useThumb(item);
@@ -207,18 +207,18 @@ const FrameTile = memo(function FrameTile({ item, at, left, width, height, marke
       ? 'known'
       : given
         ? 'going in'
-        : standing === 'doubtful'
+        : status === 'doubtful'
           ? 'in doubt'
           : isVideo(item)
             ? 'video'
             : '';
   const why = item.problem
     ? problemSentence(item.problem)
-    : item.standing?.state === 'doubtful'
-      ? item.standing.why === 'same-name'
+    : item.status?.state === 'doubtful'
+      ? item.status.why === 'same-name'
         ? 'The catalog has a photo of this name and time with other content.'
         : 'The catalog has a photo that begins and ends like this one, with other bytes between: one of the two is damaged.'
-      : standing === 'likely'
+      : status === 'likely'
         ? 'The catalog has it by its beginning and end; its checksum was not read there yet.'
         : undefined;
   const click = (event: MouseEvent) => markRun(item.frame.key, event.shiftKey);

@@ -8,7 +8,7 @@ import Link from 'next/link';
 import { useState } from 'react';
 import { nameIn } from '@/core/names/file-names';
 import type { PlannedFolder, TakeInPlan } from '@/core/take-in/plan';
-import { faultSentence } from '@/messages/problems';
+import { driveProblemSentence } from '@/messages/problems';
 import { useLive } from '@/storage/catalog/live';
 import type { SourceRecord } from '@/storage/catalog/records';
 import { bytes, count, photos, plural } from '@/ui/format';
@@ -268,7 +268,7 @@ function Begun({ accessionId }: { accessionId: string }) {
           {job.report.line}
         </p>
       )}
-      {job?.failure && <p className={styles.trouble}>{faultSentence(job.failure.fault)}</p>}
+      {job?.failure && <p className={styles.trouble}>{driveProblemSentence(job.failure.fault)}</p>}
       {job && !running && (job.state !== 'done' || (job.report?.troubles.length ?? 0) > 0) && (
         <JobsList jobs={[job]} none="" />
       )}

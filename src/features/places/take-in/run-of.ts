@@ -1,7 +1,7 @@
-import type { LookedAt } from '@/storage/jobs/source-look';
+import type { SurveyedFrame } from '@/storage/jobs/source-survey';
 
 /** The frames of a run in clock order, whichever end was marked first. */
-export function runOf(all: readonly LookedAt[], mark: { first: string; last: string } | null): LookedAt[] {
+export function runOf(all: readonly SurveyedFrame[], mark: { first: string; last: string } | null): SurveyedFrame[] {
   if (!mark) return [];
   const [one, other] = [
     all.findIndex(({ frame }) => frame.key === mark.first),

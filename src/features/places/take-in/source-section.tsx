@@ -4,7 +4,7 @@
 
 import { App, Button, Checkbox, Progress, Select } from 'antd';
 import { useLive } from '@/storage/catalog/live';
-import type { SourceLook } from '@/storage/jobs/source-look';
+import type { SourceSurvey } from '@/storage/jobs/source-survey';
 import { problemSentence } from '@/messages/problems';
 import { bytes, count, plural } from '@/ui/format';
 import { offerFolder, pickFolder } from '@/features/parts/connecting/connect-drive';
@@ -121,7 +121,7 @@ function Folders({
   below,
   onChoose,
 }: {
-  look: SourceLook | null;
+  look: SourceSurvey | null;
   below: string;
   onChoose: (folder: string) => void;
 }) {
@@ -146,7 +146,7 @@ function Folders({
   );
 }
 
-function Found({ look: { items, others, troubles, progress }, name }: { look: SourceLook; name: string }) {
+function Found({ look: { items, others, troubles, progress }, name }: { look: SourceSurvey; name: string }) {
   const photos = items.reduce((sum, { frame }) => sum + frame.photos.length, 0);
   const size = items.reduce(
     (sum, { frame }) => sum + [...frame.photos, ...frame.beside].reduce((all, file) => all + file.sizeBytes, 0),
@@ -154,7 +154,7 @@ function Found({ look: { items, others, troubles, progress }, name }: { look: So
   );
   const videos = items.filter(isVideo).length;
   const known = items.filter(isKnown).length;
-  const doubtful = items.filter(({ standing }) => standing?.state === 'doubtful');
+  const doubtful = items.filter(({ status }) => status?.state === 'doubtful');
   const PHASE = {
     listing: 'Looking through the folders',
     reading: 'Reading what the photos say',

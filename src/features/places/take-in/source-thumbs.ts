@@ -1,7 +1,7 @@
 // Thumbnails of what is on a card, drawn when they come into view: from the previews the files carry, a few at a time.
 
 import { useEffect, useState } from 'react';
-import type { LookedAt } from '@/storage/jobs/source-look';
+import type { SurveyedFrame } from '@/storage/jobs/source-survey';
 import { session } from '@/engine/session';
 import { useTakeIn } from './take-in-state';
 
@@ -24,15 +24,15 @@ function run(): void {
   }
 }
 
-async function draw(sourceId: string, { frame, reading }: LookedAt): Promise<string | null> {
+async function draw(sourceId: string, { frame, reading }: SurveyedFrame): Promise<string | null> {
   const drive = session.drives.driveNow(sourceId);
   const path = frame.photos[0]?.path;
   if (!drive || !reading || path === undefined) return null;
-  const { blob } = await session.handsAtWork.preview(await drive.open(path), reading, 'small');
+  const { blob } = await session.fileTasks.preview(await drive.open(path), reading, 'small');
   return blob && URL.createObjectURL(blob);
 }
 
-function thumbOf(sourceId: string, item: LookedAt): Promise<string | null> {
+function thumbOf(sourceId: string, item: SurveyedFrame): Promise<string | null> {
   const { path = '', sizeBytes, modifiedMs } = item.frame.photos[0] ?? {};
   const key = `${sourceId}/${path}/${sizeBytes}/${modifiedMs}`;
   const known = drawn.get(key);
@@ -51,7 +51,7 @@ function thumbOf(sourceId: string, item: LookedAt): Promise<string | null> {
 }
 
 /** `undefined` while it is drawn, `null` where there is none. */
-export function useThumb(item: LookedAt): string | null | undefined {
+export function useThumb(item: SurveyedFrame): string | null | undefined {
   const sourceId = useTakeIn((state) => state.sourceId);
   const [url, setUrl] = useState<string | null | undefined>(undefined);
   const read = item.reading !== null;

@@ -1,21 +1,25 @@
 import { beforeEach, describe, expect, it } from 'vitest';
 import { NEW_SHEET } from '@/core/take-in/sheet';
-import type { LookedAt, Standing } from '@/storage/jobs/source-look';
+import type { SurveyedFrame, SourceStatus } from '@/storage/jobs/source-survey';
 import { runOf } from './run-of';
 import { isVideo, isKnown, isTicked, markRun, tick, useTakeIn } from './take-in-state';
 
-const item = (name: string, standing: Standing | null = { state: 'new' }, more: Partial<LookedAt> = {}): LookedAt => {
+const item = (
+  name: string,
+  status: SourceStatus | null = { state: 'new' },
+  more: Partial<SurveyedFrame> = {},
+): SurveyedFrame => {
   const photo = { path: name, sizeBytes: 1, modifiedMs: 1 };
   return {
     frame: { key: name.replace(/\.\w+$/, ''), folder: '', base: name, photos: [photo], beside: [] },
     reading: null,
     camera: '',
-    standing,
+    status,
     problem: null,
     ...more,
   };
 };
-const ticked = (...items: LookedAt[]) =>
+const ticked = (...items: SurveyedFrame[]) =>
   items
     .filter((one) => isTicked(one, useTakeIn.getState()))
     .map(({ frame }) => frame.key)

@@ -4,14 +4,14 @@
 import { create } from 'zustand';
 import { endingOf } from '@/core/formats/containers/formats';
 import { NEW_SHEET, type Run, type Sheet } from '@/core/take-in/sheet';
-import { type LookedAt, type SourceLook, lookAtSource } from '@/storage/jobs/source-look';
+import { type SurveyedFrame, type SourceSurvey, surveySource } from '@/storage/jobs/source-survey';
 import { session } from '@/engine/session';
 
 export interface TakeInState {
   sourceId: string | null;
   /** One folder of the source, or all of it. */
   below: string;
-  look: SourceLook | null;
+  look: SourceSurvey | null;
   /** Counts up as the look goes on; `look` is one object that grows. */
   version: number;
   failure: string | null;
@@ -82,7 +82,7 @@ export async function lookAgain(): Promise<void> {
   if (!drive) return;
   const shown = useTakeIn.getState().look !== null;
   let told = 0;
-  const onProgress = (look: SourceLook) => {
+  const onProgress = (look: SourceSurvey) => {
     // what is shown stays until the new look is whole
     if (
       signal.aborted ||
@@ -94,7 +94,7 @@ export async function lookAgain(): Promise<void> {
     set(({ version }) => ({ look, version: version + 1 }));
   };
   try {
-    await lookAtSource({ db: session.db, hands: session.handsAtWork, signal, onProgress }, drive, {
+    await surveySource({ db: session.db, fileTasks: session.fileTasks, signal, onProgress }, drive, {
       withSubfolders: sheet.withSubfolders,
       below,
     });
@@ -112,13 +112,14 @@ export function closeSource(): void {
 }
 
 const VIDEOS = new Set(['mp4', 'm4v', 'mov', 'avi']);
-export const isVideo = ({ frame }: LookedAt): boolean => frame.photos.every(({ path }) => VIDEOS.has(endingOf(path)));
+export const isVideo = ({ frame }: SurveyedFrame): boolean =>
+  frame.photos.every(({ path }) => VIDEOS.has(endingOf(path)));
 
-export const isKnown = ({ standing }: LookedAt): boolean => standing?.state === 'known' || standing?.state === 'likely';
+export const isKnown = ({ status }: SurveyedFrame): boolean => status?.state === 'known' || status?.state === 'likely';
 
 /** Whether a frame goes into the next accession. */
 export function isTicked(
-  item: LookedAt,
+  item: SurveyedFrame,
   { leftOut, insisted, given, sheet }: Pick<TakeInState, 'leftOut' | 'insisted' | 'given' | 'sheet'>,
 ): boolean {
   const { key } = item.frame;
@@ -127,7 +128,7 @@ export function isTicked(
 }
 
 /** Ticks frames or takes their ticks away. Known ones are ticked only one by one. */
-export function tick(items: readonly LookedAt[], ticked: boolean): void {
+export function tick(items: readonly SurveyedFrame[], ticked: boolean): void {
   set((state) => {
     const leftOut = new Set(state.leftOut);
     const insisted = new Set(state.insisted);

@@ -10,18 +10,18 @@ import { inClockOrder } from '@/core/take-in/stretches';
 import type { Sheet } from '@/core/take-in/sheet';
 import { nextNumber } from '@/storage/catalog/accessions';
 import { useLive, useSum } from '@/storage/catalog/live';
-import type { LookedAt } from '@/storage/jobs/source-look';
+import type { SurveyedFrame } from '@/storage/jobs/source-survey';
 import { session } from '@/engine/session';
 import { isTicked, useTakeIn } from './take-in-state';
 import { useSession } from '@/features/parts/session/use-session';
 
 export interface Chosen {
   /** Everything on the source, in clock order. */
-  all: LookedAt[];
-  ticked: LookedAt[];
+  all: SurveyedFrame[];
+  ticked: SurveyedFrame[];
 }
 
-export const inOrder = (items: readonly LookedAt[]): LookedAt[] =>
+export const inOrder = (items: readonly SurveyedFrame[]): SurveyedFrame[] =>
   inClockOrder(
     items.map((item) => ({ item, path: item.frame.photos[0]?.path ?? '', captured: item.reading?.captured ?? null })),
   ).map(({ item }) => item);
@@ -57,7 +57,7 @@ export interface Planned {
   planFor: PlanFor;
 }
 
-export function usePlan(ticked: readonly LookedAt[], sourceName: string): Planned {
+export function usePlan(ticked: readonly SurveyedFrame[], sourceName: string): Planned {
   const sheet = useTakeIn((state) => state.sheet);
   const number = useLive(() => nextNumber(session.db, new Date().getFullYear())) ?? '';
   const [folders, setFolders] = useState<readonly string[]>([]);

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { type Collection, newCollection } from './collection';
 import type { Kit } from '../describe/kit';
-import { mergeKept } from './kept';
+import { mergeSaved } from './saved';
 import { bumped } from '../fields/version';
 
 const kit = (version: string, name = 'Survey', more: Partial<Kit> = {}): Kit => ({
@@ -26,31 +26,31 @@ const collection = (version: string, photoIds: string[], more: Partial<Collectio
 describe('what is kept in several catalogs', () => {
   it('the later version holds, whatever the clocks say; tombstones too', () => {
     const [older, later] = [kit('a:1', 'old', { updatedAt: 9_000_000 }), kit('a:2', 'new', { updatedAt: 1 })];
-    expect(mergeKept('kits', [older], [later])).toEqual([later]);
-    expect(mergeKept('kits', [later], [older])).toEqual([later]);
+    expect(mergeSaved('kits', [older], [later])).toEqual([later]);
+    expect(mergeSaved('kits', [later], [older])).toEqual([later]);
     const gone = kit('b:1 a:2', 'new', { deleted: true });
-    expect(mergeKept('kits', [later], [gone])).toEqual([gone]);
+    expect(mergeSaved('kits', [later], [gone])).toEqual([gone]);
   });
 
   it('of before there were versions the later date holds, and what has a version holds over that', () => {
     const { version: _, ...old } = kit('');
     const older = { ...old, name: 'older' };
-    expect(mergeKept('kits', [older], [{ ...old, updatedAt: 2 }])).toEqual([{ ...old, updatedAt: 2 }]);
-    expect(mergeKept('kits', [{ ...old, updatedAt: 99 }], [kit('a:1', 'new')])).toEqual([kit('a:1', 'new')]);
+    expect(mergeSaved('kits', [older], [{ ...old, updatedAt: 2 }])).toEqual([{ ...old, updatedAt: 2 }]);
+    expect(mergeSaved('kits', [{ ...old, updatedAt: 99 }], [kit('a:1', 'new')])).toEqual([kit('a:1', 'new')]);
   });
 
   it('changed apart, both are kept: one under its name, the other beside it', () => {
-    const merged = mergeKept('kits', [kit('a:2', 'Holt')], [kit('b:1 a:1', 'Á Reyn')]);
+    const merged = mergeSaved('kits', [kit('a:2', 'Holt')], [kit('b:1 a:1', 'Á Reyn')]);
     expect(merged.map(({ name }) => name).sort()).toEqual(
       expect.arrayContaining([expect.stringMatching(/\(other version\)$/)]),
     );
     expect(merged).toHaveLength(2);
     expect(merged.every(({ id }) => id.length <= 64)).toBe(true);
-    expect(mergeKept('kits', merged, [kit('a:2', 'Holt')], [kit('b:1 a:1', 'Á Reyn')])).toEqual(merged);
+    expect(mergeSaved('kits', merged, [kit('a:2', 'Holt')], [kit('b:1 a:1', 'Á Reyn')])).toEqual(merged);
   });
 
   it('photos gathered by hand on both sides are all in it', () => {
-    const [merged, ...others] = mergeKept(
+    const [merged, ...others] = mergeSaved(
       'collections',
       [collection('a:2', ['p1', 'p2'])],
       [collection('b:1 a:1', ['p1', 'p3'])],
@@ -61,14 +61,14 @@ describe('what is kept in several catalogs', () => {
 
   it('is no news to who has it already', () => {
     const one = kit('a:2 b:1');
-    expect(mergeKept('kits', [one], [{ ...one, version: 'b:1 a:2' }])[0]).toBe(one);
-    expect(mergeKept('kits', [one], [kit('a:1', 'older')])[0]).toBe(one);
+    expect(mergeSaved('kits', [one], [{ ...one, version: 'b:1 a:2' }])[0]).toBe(one);
+    expect(mergeSaved('kits', [one], [kit('a:1', 'older')])[0]).toBe(one);
     const { version: _, ...old } = kit('');
-    expect(mergeKept('kits', [old], [{ ...old }])[0]).toBe(old);
+    expect(mergeSaved('kits', [old], [{ ...old }])[0]).toBe(old);
   });
 
   it('deleted on one side and changed on the other, it stays', () => {
-    expect(mergeKept('kits', [kit('a:2', 'changed')], [kit('b:1 a:1', 'Survey', { deleted: true })])).toMatchObject([
+    expect(mergeSaved('kits', [kit('a:2', 'changed')], [kit('b:1 a:1', 'Survey', { deleted: true })])).toMatchObject([
       { name: 'changed', deleted: false },
     ]);
   });
@@ -109,10 +109,10 @@ describe('what is kept in several catalogs', () => {
         .sort((x, y) => (x.id < y.id ? -1 : 1));
     fc.assert(
       fc.property(states, ([a, b]) => {
-        const merged = mergeKept('collections', [a!], [b!]);
-        expect(sorted(mergeKept('collections', [b!], [a!]))).toEqual(sorted(merged));
-        expect(sorted(mergeKept('collections', merged, merged))).toEqual(sorted(merged));
-        expect(sorted(mergeKept('collections', merged, [a!], [b!]))).toEqual(sorted(merged));
+        const merged = mergeSaved('collections', [a!], [b!]);
+        expect(sorted(mergeSaved('collections', [b!], [a!]))).toEqual(sorted(merged));
+        expect(sorted(mergeSaved('collections', merged, merged))).toEqual(sorted(merged));
+        expect(sorted(mergeSaved('collections', merged, [a!], [b!]))).toEqual(sorted(merged));
       }),
     );
   });

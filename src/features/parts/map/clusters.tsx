@@ -3,7 +3,7 @@
 import type OlMap from 'ol/Map';
 import { fromLonLat, transformExtent } from 'ol/proj';
 import { useEffect, useRef, useState } from 'react';
-import type { Heap } from '@/core/search/map-photos';
+import type { Cluster } from '@/core/search/map-photos';
 import { count, photos } from '@/ui/format';
 import { usePreview } from '@/features/parts/picture/previews';
 import { useSelection } from '@/features/parts/selection/selection';
@@ -12,7 +12,7 @@ import styles from './map.module.css';
 import { useSession } from '@/features/parts/session/use-session';
 
 /** The photos in view, asked for anew whenever the map has come to rest; between, they move with it. */
-export function Heaps({
+export function Clusters({
   map,
   scope,
   version,
@@ -23,7 +23,7 @@ export function Heaps({
   version: number;
   onOpen: (photoId: string) => void;
 }) {
-  const [heaps, setHeaps] = useState<Heap[]>([]);
+  const [clusters, setClusters] = useState<Cluster[]>([]);
   const stage = useSession((state) => state.stage);
   const latest = useRef(0);
   const layer = useRef<HTMLDivElement>(null);
@@ -39,7 +39,7 @@ export function Heaps({
         'EPSG:3857',
         'EPSG:4326',
       );
-      const found = await session.search.heaps(
+      const found = await session.search.clusters(
         scope,
         {
           south: Math.max(-90, south),
@@ -50,7 +50,7 @@ export function Heaps({
         view.getZoom() ?? 0,
       );
       if (mine !== latest.current) return;
-      setHeaps(found.heaps);
+      setClusters(found.clusters);
       // another scope is looked at as a whole, once
       if (shownScope.current !== scope && found.bounds) {
         const { south: s, west: w, north: n, east: e } = found.bounds;
@@ -68,7 +68,7 @@ export function Heaps({
 
   useEffect(() => {
     const elements = layer.current?.children ?? [];
-    const coordinates = heaps.map(({ lat, lon }) => fromLonLat([lon, lat]));
+    const coordinates = clusters.map(({ lat, lon }) => fromLonLat([lon, lat]));
     /** Where the map was when each was set in its place: while it is only pulled along, all move as one. */
     let set: { resolution: number; anchor: number[] } | null = null;
     const place = () => {
@@ -93,22 +93,22 @@ export function Heaps({
     place();
     map.on('postrender', place);
     return () => map.un('postrender', place);
-  }, [map, heaps]);
+  }, [map, clusters]);
 
-  const open = (heap: Heap) => {
-    if (heap.count === 1) onOpen(heap.photoId);
+  const open = (cluster: Cluster) => {
+    if (cluster.count === 1) onOpen(cluster.photoId);
     else
       map.getView().animate({
-        center: fromLonLat([heap.lon, heap.lat]),
+        center: fromLonLat([cluster.lon, cluster.lat]),
         zoom: Math.min(19, (map.getView().getZoom() ?? 0) + 2),
         duration: 200,
       });
   };
   return (
-    <div className={styles.heaps}>
+    <div className={styles.clusters}>
       <div ref={layer} className={styles.moved} role="group" aria-label="Photos on the map">
-        {heaps.map((heap) => (
-          <HeapButton key={`${heap.photoId} ${heap.count}`} heap={heap} onOpen={open} onPhoto={onOpen} />
+        {clusters.map((cluster) => (
+          <ClusterButton key={`${cluster.photoId} ${cluster.count}`} cluster={cluster} onOpen={open} onPhoto={onOpen} />
         ))}
       </div>
     </div>
@@ -118,28 +118,28 @@ export function Heaps({
 /** Whether the map has shown photos since the page was opened: then it stays where the person left it. */
 let sawBefore = false;
 
-function HeapButton({
-  heap,
+function ClusterButton({
+  cluster,
   onOpen,
   onPhoto,
 }: {
-  heap: Heap;
-  onOpen: (heap: Heap) => void;
+  cluster: Cluster;
+  onOpen: (cluster: Cluster) => void;
   onPhoto: (photoId: string) => void;
 }) {
-  const preview = usePreview(heap.photoId);
-  const selected = useSelection((state) => state.ids.has(heap.photoId));
+  const preview = usePreview(cluster.photoId);
+  const selected = useSelection((state) => state.ids.has(cluster.photoId));
   return (
     <button
       type="button"
-      className={styles.heap}
+      className={styles.cluster}
       data-selected={selected}
-      aria-label={heap.count === 1 ? 'A photo' : `${photos(heap.count)}: come nearer`}
-      onClick={() => onOpen(heap)}
-      onDoubleClick={() => onPhoto(heap.photoId)}
+      aria-label={cluster.count === 1 ? 'A photo' : `${photos(cluster.count)}: come nearer`}
+      onClick={() => onOpen(cluster)}
+      onDoubleClick={() => onPhoto(cluster.photoId)}
     >
       {preview && <img src={preview} alt="" draggable={false} />}
-      {heap.count > 1 && <span className="mono">{count(heap.count)}</span>}
+      {cluster.count > 1 && <span className="mono">{count(cluster.count)}</span>}
     </button>
   );
 }

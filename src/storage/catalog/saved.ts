@@ -4,16 +4,16 @@
 
 import type { Table } from 'dexie';
 import { z } from 'zod';
-import type { Shelf, Shelves } from '@/core/catalog/change';
-import { mergeKept } from '@/core/catalog/kept';
+import type { SavedKind, SavedItems } from '@/core/catalog/change';
+import { mergeSaved } from '@/core/catalog/saved';
 import { nameIn } from '@/core/names/file-names';
-import { type ShelfOnDrive, keptFile, readShelf, writeShelf } from '../archive/shelf-files';
+import { type SavedOnDrive, savedFile, readSaved, writeSaved } from '../archive/saved-files';
 import { ArchiveFileError } from '../archive/read-json';
 import { ARCHIVE_FOLDER, type Drive, DriveError } from '../drives/drive';
 import { freePath } from '../drives/safe-write';
 import type { CatalogDatabase } from './database';
 import { queueArchives } from './changes';
-import type { ArchiveTroubleRecord } from './records';
+import type { ArchiveProblemRecord } from './records';
 
 /** Where files of ours go that nobody can read any more. */
 const ASIDE_FOLDER = `${ARCHIVE_FOLDER}/kept-aside`;
@@ -28,19 +28,19 @@ export interface MetDrive {
 }
 
 /** Takes what a drive keeps on a shelf into the catalog. What cannot be understood is noted; nothing is written. */
-export async function takeShelf(db: CatalogDatabase, met: MetDrive, shelf: Shelf): Promise<void> {
+export async function adoptSaved(db: CatalogDatabase, met: MetDrive, shelf: SavedKind): Promise<void> {
   const read = await readNoting(db, met, shelf);
   if (read) await mergeInto(db, met, shelf, read.items);
 }
 
 /** Catalog and drive get the same. An empty shelf needs no file; one from a later version is left as it is. */
-export async function meetShelf(db: CatalogDatabase, met: MetDrive, shelf: Shelf): Promise<void> {
+export async function syncSaved(db: CatalogDatabase, met: MetDrive, shelf: SavedKind): Promise<void> {
   for (let tries = 1; ; tries++) {
     const read = (await readNoting(db, met, shelf)) ?? (await madeFree(db, met, shelf));
     if (!read) return;
     const merged = await mergeInto(db, met, shelf, read.items);
     try {
-      await writeShelf(met.drive, shelf, merged, read);
+      await writeSaved(met.drive, shelf, merged, read);
       return;
     } catch (error) {
       if (tries === TRIES || !(error instanceof DriveError) || error.fault !== 'changed-meanwhile') throw error;
@@ -49,21 +49,21 @@ export async function meetShelf(db: CatalogDatabase, met: MetDrive, shelf: Shelf
 }
 
 /** What is new here is told to the other drives. */
-async function mergeInto<S extends Shelf>(
+async function mergeInto<S extends SavedKind>(
   db: CatalogDatabase,
   { id: driveId, at }: MetDrive,
   shelf: S,
-  onDrive: readonly Shelves[S][],
-): Promise<Shelves[S][]> {
-  const table = db[shelf] as unknown as Table<Shelves[S], string>;
+  onDrive: readonly SavedItems[S][],
+): Promise<SavedItems[S][]> {
+  const table = db[shelf] as unknown as Table<SavedItems[S], string>;
   // together, so that what a person changes while the drive is read is not put back to what it was
   return db.transaction('rw', table, db.drives, db.tracks, db.outbox, async () => {
     const here = await table.toArray();
-    const merged = mergeKept(shelf, here, onDrive);
-    const known = new Set<Shelves[S]>(here);
+    const merged = mergeSaved(shelf, here, onDrive);
+    const known = new Set<SavedItems[S]>(here);
     const news = merged.filter((one) => !known.has(one));
     await table.bulkPut(news);
-    if (shelf === 'settings') await adopt(db, news as Shelves['settings'][]);
+    if (shelf === 'settings') await adopt(db, news as SavedItems['settings'][]);
     if (news.length > 0) await queueArchives(db, at, driveId);
     return merged;
   });
@@ -80,7 +80,7 @@ const trackChoice = z.object({ used: z.boolean() });
 /** What was chosen of drives and tracks holds for them. */
 async function adopt(
   db: CatalogDatabase,
-  settings: readonly Pick<Shelves['settings'], 'id' | 'value'>[],
+  settings: readonly Pick<SavedItems['settings'], 'id' | 'value'>[],
 ): Promise<void> {
   for (const { id, value } of settings) {
     const [of, name] = [id.slice(0, id.indexOf(':')), id.slice(id.indexOf(':') + 1)];
@@ -101,36 +101,36 @@ export async function adoptSettings(db: CatalogDatabase, ids: readonly string[])
 /**
  * What stands on a shelf of a drive, and a note of what could not be understood; `null` where the whole file could not.
  */
-async function readNoting<S extends Shelf>(
+async function readNoting<S extends SavedKind>(
   db: CatalogDatabase,
   { id: driveId, drive, at }: MetDrive,
   shelf: S,
-): Promise<ShelfOnDrive<S> | null> {
-  const path = keptFile(shelf);
+): Promise<SavedOnDrive<S> | null> {
+  const path = savedFile(shelf);
   const trouble = { id: `${driveId}/${path}`, driveId, path, keptAs: null, foundAt: at, items: 0 };
   try {
-    const read = await readShelf(drive, shelf);
+    const read = await readSaved(drive, shelf);
     if (read.broken.length > 0)
-      await db.archiveTroubles.put({ ...trouble, kind: 'items', reason: '', items: read.broken.length });
-    else if ((await db.archiveTroubles.get(trouble.id))?.keptAs === null) await db.archiveTroubles.delete(trouble.id);
+      await db.archiveProblems.put({ ...trouble, kind: 'items', reason: '', items: read.broken.length });
+    else if ((await db.archiveProblems.get(trouble.id))?.keptAs === null) await db.archiveProblems.delete(trouble.id);
     return read;
   } catch (error) {
     if (!(error instanceof ArchiveFileError)) throw error;
-    await db.archiveTroubles.put({ ...trouble, kind: error.fault, reason: error.reason });
+    await db.archiveProblems.put({ ...trouble, kind: error.fault, reason: error.reason });
     return null;
   }
 }
 
 /** Keeps a file aside that nobody can read any more. `null` where it is to stay: it is from a later version. */
-async function madeFree<S extends Shelf>(
+async function madeFree<S extends SavedKind>(
   db: CatalogDatabase,
   { id, drive }: MetDrive,
   shelf: S,
-): Promise<ShelfOnDrive<S> | null> {
-  const trouble = await db.archiveTroubles.get(`${id}/${keptFile(shelf)}`);
+): Promise<SavedOnDrive<S> | null> {
+  const trouble = await db.archiveProblems.get(`${id}/${savedFile(shelf)}`);
   if (trouble?.kind !== 'broken') return null;
   await keepAside(db, drive, trouble, () =>
-    readShelf(drive, shelf).then(
+    readSaved(drive, shelf).then(
       () => false,
       (error: unknown) => error instanceof ArchiveFileError,
     ),
@@ -142,14 +142,14 @@ async function madeFree<S extends Shelf>(
 export async function keepAside(
   db: CatalogDatabase,
   drive: Drive,
-  { id, path }: Pick<ArchiveTroubleRecord, 'id' | 'path'>,
+  { id, path }: Pick<ArchiveProblemRecord, 'id' | 'path'>,
   isStill: () => Promise<boolean>,
 ): Promise<void> {
   await drive.alone(async () => {
     if (!(await isStill())) throw new DriveError('changed-meanwhile', path);
     const keptAs = await freePath(drive, `${ASIDE_FOLDER}/${nameIn(path)}`);
     // told first: it is found by that, wherever this ends
-    await db.archiveTroubles.update(id, { keptAs });
+    await db.archiveProblems.update(id, { keptAs });
     await drive.move(path, keptAs);
   });
 }

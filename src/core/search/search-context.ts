@@ -2,18 +2,18 @@
 // have.
 
 import type { Bits } from './bit-set';
-import type { Facts } from './facts';
-import type { PlaceSets } from './place-sets';
+import type { Columns } from './columns';
+import type { FieldMasks } from './field-masks';
 import type { Sets } from './photo-sets';
 import type { Postings } from './postings';
 import type { VocabularyWords } from './vocabulary-words';
 
-export interface Ground {
-  facts: Facts;
+export interface SearchContext {
+  columns: Columns;
   words: Postings;
   /** Words of the lists, whole and plain, each behind its list's name. */
   listed: Postings;
-  places: PlaceSets;
+  places: FieldMasks;
   vocabulary: VocabularyWords;
   sets(): Sets;
   /** Photos of a collection, by its name or path; `null` where there is none. */
@@ -25,12 +25,12 @@ export interface Ground {
   nowMs: number;
 }
 
-export type Passes = (slot: number) => boolean;
+export type Predicate = (slot: number) => boolean;
 
 /** Answered either way: for each of the few photos that are left, or for all at once. */
-export interface EitherWay {
-  passes: Passes;
+export interface LazySet {
+  predicate: Predicate;
   bits: () => Bits;
 }
 
-export type Found = Bits | Passes | EitherWay;
+export type Match = Bits | Predicate | LazySet;

@@ -1,7 +1,7 @@
 // Sets of places a word stands in, each under one number, so that a posting holds a number however many places there
 // are. A catalog has a few hundred different sets.
 
-export class PlaceSets {
+export class FieldMasks {
   private readonly sets: string[][] = [];
   private readonly numbers = new Map<string, number>();
   /** From a set (the empty one first) and one more place to the set that holds both. */
@@ -25,8 +25,8 @@ export class PlaceSets {
     return this.sets;
   }
 
-  static from(sets: readonly (readonly string[])[]): PlaceSets {
-    const made = new PlaceSets();
+  static from(sets: readonly (readonly string[])[]): FieldMasks {
+    const made = new FieldMasks();
     for (const places of sets) {
       made.numbers.set(places.join(' '), made.sets.push([...places]) - 1);
       made.steps[made.sets.length] = new Map();
@@ -35,7 +35,7 @@ export class PlaceSets {
   }
 
   /** By number, 1 for the sets of which a place passes. */
-  withAny(passes: (place: string) => boolean): Uint8Array {
-    return Uint8Array.from(this.sets, (places) => (places.some(passes) ? 1 : 0));
+  withAny(predicate: (place: string) => boolean): Uint8Array {
+    return Uint8Array.from(this.sets, (places) => (places.some(predicate) ? 1 : 0));
   }
 }

@@ -3,7 +3,7 @@
 // has; of all else one holds, and what the other said stays beside it as a thing of its own, so that nobody's word is
 // lost.
 
-import type { Shelf, Shelves } from './change';
+import type { SavedKind, SavedItems } from './change';
 import { valueMark } from '../fields/value-mark';
 import { NO_VERSION, type Versioned, compareVersions, joined, weightOf } from '../fields/version';
 
@@ -12,12 +12,15 @@ const ID_LENGTH = 64;
 /** Letters of a name, at most. */
 export const NAME_LENGTH = 500;
 
-type Item = Shelves[Shelf] & Versioned;
+type Item = SavedItems[SavedKind] & Versioned;
 
 /** Brings lists of one shelf together: every id once, in the order in which they first come. */
-export function mergeKept<S extends Shelf>(shelf: S, ...lists: readonly (readonly Shelves[S][])[]): Shelves[S][] {
-  const merged = new Map<string, Shelves[S]>();
-  const add = (one: Shelves[S]): void => {
+export function mergeSaved<S extends SavedKind>(
+  shelf: S,
+  ...lists: readonly (readonly SavedItems[S][])[]
+): SavedItems[S][] {
+  const merged = new Map<string, SavedItems[S]>();
+  const add = (one: SavedItems[S]): void => {
     const other = merged.get(one.id);
     if (!other) {
       merged.set(one.id, one);
@@ -38,11 +41,11 @@ const isSame = (a: Item, b: Item): boolean =>
     (a.version === undefined) === (b.version === undefined) &&
     textOf(a) === textOf(b));
 
-function mergeTwo<S extends Shelf>(
+function mergeTwo<S extends SavedKind>(
   shelf: S,
-  a: Shelves[S],
-  b: Shelves[S],
-): { item: Shelves[S]; beside: Shelves[S] | null } {
+  a: SavedItems[S],
+  b: SavedItems[S],
+): { item: SavedItems[S]; beside: SavedItems[S] | null } {
   const [ours, theirs] = [a.version ?? NO_VERSION, b.version ?? NO_VERSION];
   const order = compareVersions(ours, theirs);
   if (order === 'before' || order === 'after') return { item: order === 'before' ? b : a, beside: null };
@@ -50,7 +53,7 @@ function mergeTwo<S extends Shelf>(
   if (ours === NO_VERSION && theirs === NO_VERSION) return { item: laterOf(a, b), beside: null };
   const [winner, loser] = weightier(a, b);
   if (textOf(winner) === textOf(loser)) return { item: { ...winner, version: joined(ours, theirs) }, beside: null };
-  const item = { ...withAll(shelf, winner, loser), version: joined(ours, theirs) } as Shelves[S];
+  const item = { ...withAll(shelf, winner, loser), version: joined(ours, theirs) } as SavedItems[S];
   return { item, beside: isToldBy(shelf, item, loser) ? null : besideOf(loser) };
 }
 
@@ -81,7 +84,7 @@ const sorted = (value: unknown): string | undefined =>
   );
 
 /** The winner with what the loser has beside it, where a thing is made of parts. */
-function withAll<S extends Shelf>(shelf: S, winner: Shelves[S], loser: Shelves[S]): Shelves[S] {
+function withAll<S extends SavedKind>(shelf: S, winner: SavedItems[S], loser: SavedItems[S]): SavedItems[S] {
   if (winner.deleted || loser.deleted) return winner;
   const union = (a: readonly string[], b: readonly string[]) => [...new Set([...a, ...b])];
   switch (shelf) {
@@ -89,20 +92,20 @@ function withAll<S extends Shelf>(shelf: S, winner: Shelves[S], loser: Shelves[S
     case 'deliveries':
       return {
         ...winner,
-        photoIds: union((winner as Shelves['collections']).photoIds, (loser as Shelves['collections']).photoIds),
+        photoIds: union((winner as SavedItems['collections']).photoIds, (loser as SavedItems['collections']).photoIds),
       };
     case 'rounds':
       return {
         ...winner,
-        decided: { ...(loser as Shelves['rounds']).decided, ...(winner as Shelves['rounds']).decided },
+        decided: { ...(loser as SavedItems['rounds']).decided, ...(winner as SavedItems['rounds']).decided },
       };
     case 'ladder':
       return {
         ...winner,
-        meanings: { ...(loser as Shelves['ladder']).meanings, ...(winner as Shelves['ladder']).meanings },
+        meanings: { ...(loser as SavedItems['ladder']).meanings, ...(winner as SavedItems['ladder']).meanings },
       };
     case 'vocabulary': {
-      const [one, other] = [winner as Shelves['vocabulary'], loser as Shelves['vocabulary']];
+      const [one, other] = [winner as SavedItems['vocabulary'], loser as SavedItems['vocabulary']];
       const synonyms = union(one.synonyms, [
         ...other.synonyms,
         ...(other.word === one.word ? [] : [other.word]),
@@ -118,7 +121,7 @@ function withAll<S extends Shelf>(shelf: S, winner: Shelves[S], loser: Shelves[S
  * Whether all a person entered in the loser is told by what holds now; what has no name, and what is no more than an
  * order, is nobody's work.
  */
-function isToldBy<S extends Shelf>(shelf: S, item: Shelves[S], loser: Shelves[S]): boolean {
+function isToldBy<S extends SavedKind>(shelf: S, item: SavedItems[S], loser: SavedItems[S]): boolean {
   if (loser.deleted || !(shelf in HAS_WORK)) return true;
   const { updatedAt: _, version: __, ...content } = loser;
   const { order: ___, pinned: ____, photoIds: _____, active: ______, ...work } = content as Record<string, unknown>;
@@ -127,7 +130,7 @@ function isToldBy<S extends Shelf>(shelf: S, item: Shelves[S], loser: Shelves[S]
   );
 }
 
-const HAS_WORK: Partial<Record<Shelf, true>> = {
+const HAS_WORK: Partial<Record<SavedKind, true>> = {
   collections: true,
   deliveries: true,
   kits: true,
@@ -166,7 +169,7 @@ function besideOf<T extends Item>(loser: T): T {
 }
 
 /** Why something could not be read back from its file. */
-export interface Misfit {
+export interface SavedProblem {
   /** The member it is about, by its way: `name`, `entries.0.value`. */
   member: string;
   /** Letters or members it has and may have; `null` where it is none of that kind. */

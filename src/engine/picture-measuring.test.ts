@@ -4,18 +4,18 @@ import { LOOK_VERSION } from '@/core/picture/measure';
 import { CatalogDatabase } from '@/storage/catalog/database';
 import type { JobRecord } from '@/storage/catalog/records';
 import type { PictureClient } from '@/workers/picture-client';
-import { Seeing, type SeeingProgress } from './seeing';
+import { PictureMeasuring, type MeasuringProgress } from './picture-measuring';
 
 const LOOK = { high: 1, low: 2, colours: [] };
 let db: CatalogDatabase;
 let number = 0;
-let told: (SeeingProgress | null)[];
+let told: (MeasuringProgress | null)[];
 let fed: string[];
 let measured: number;
 let onMeasure: () => void;
 
-const seeing = (mine = told) =>
-  new Seeing({
+const measuring = (mine = told) =>
+  new PictureMeasuring({
     db,
     onPhotos: (ids) => void fed.push(...ids),
     onProgress: (progress) => void mine.push(progress),
@@ -43,19 +43,19 @@ describe('looks are measured behind the screens', () => {
       { photoId: '0', look: LOOK, version: LOOK_VERSION },
       { photoId: '1', look: LOOK, version: LOOK_VERSION - 1 },
     ]);
-    seeing().goOn();
+    measuring().goOn();
     await done();
     expect([measured, new Set(fed).size, await db.looks.where('version').equals(LOOK_VERSION).count()]).toEqual([
       99, 99, 100,
     ]);
     expect(told[0]).toEqual({ done: 1, all: 100, state: 'measuring' });
-    seeing().goOn();
+    measuring().goOn();
     await vi.waitFor(() => expect(told.filter((one) => one === null)).toHaveLength(2));
     expect(measured).toBe(99);
   });
 
   it('rest when they are told to, keep what is measured, and go on', async () => {
-    const one = seeing();
+    const one = measuring();
     onMeasure = () => measured === 30 && one.pause();
     one.goOn();
     await vi.waitFor(() => expect(told.at(-1)).toEqual({ done: 40, all: 100, state: 'paused' }));
@@ -67,7 +67,7 @@ describe('looks are measured behind the screens', () => {
 
   it('wait for a job that is running', async () => {
     await db.jobs.put({ id: 'j', state: 'running' } as JobRecord);
-    seeing().goOn();
+    measuring().goOn();
     await vi.waitFor(() => expect(told).toEqual([{ done: 0, all: 100, state: 'waits-for-job' }]));
     expect(measured).toBe(0);
     await db.jobs.delete('j');

@@ -4,8 +4,8 @@
 
 import { z } from 'zod';
 import { sameBytes } from '@/core/bytes/join';
-import type { Shelf, Shelves } from '@/core/catalog/change';
-import { type Misfit, NAME_LENGTH } from '@/core/catalog/kept';
+import type { SavedKind, SavedItems } from '@/core/catalog/change';
+import { type SavedProblem, NAME_LENGTH } from '@/core/catalog/saved';
 import { isVersion } from '@/core/fields/version';
 import { SPOT_FIELDS } from '@/core/locate/kept';
 import { MARKER_SHAPES } from '@/core/sift/judging';
@@ -71,10 +71,10 @@ const ITEMS = {
     words: z.partialRecord(z.enum(SPOT_FIELDS), text(500)),
   }),
   settings: z.object({ id: text(200), value: z.json(), ...versioned }),
-} satisfies { [S in Shelf]: z.ZodType<Shelves[S]> };
+} satisfies { [S in SavedKind]: z.ZodType<SavedItems[S]> };
 
 /** `version` is what is written; it and those before it are read. */
-const KEPT_FILES: Record<Shelf, { file: string; format: string; version?: number }> = {
+const SAVED_FILES: Record<SavedKind, { file: string; format: string; version?: number }> = {
   collections: { file: path('collections.json'), format: 'wembo-collections', version: 2 },
   deliveries: { file: path('deliveries.json'), format: 'wembo-deliveries' },
   kits: { file: path('kits.json'), format: 'wembo-kits' },
@@ -93,39 +93,41 @@ const KEPT_FILES: Record<Shelf, { file: string; format: string; version?: number
   settings: { file: path('settings.json'), format: 'wembo-settings' },
 };
 
-const versionOf = (shelf: Shelf): number => KEPT_FILES[shelf].version ?? 1;
+const versionOf = (shelf: SavedKind): number => SAVED_FILES[shelf].version ?? 1;
 
 /** Where the file of a shelf lies. */
-export const keptFile = (shelf: Shelf): string => KEPT_FILES[shelf].file;
+export const savedFile = (shelf: SavedKind): string => SAVED_FILES[shelf].file;
 
-const envelope = (shelf: Shelf) =>
+const envelope = (shelf: SavedKind) =>
   z.object({
-    format: z.literal(KEPT_FILES[shelf].format),
+    format: z.literal(SAVED_FILES[shelf].format),
     version: z.number().int().min(1).max(versionOf(shelf)),
     [shelf]: z.array(z.unknown()).max(1_000_000),
   });
 
 /** What stands on a shelf of a drive. */
-export interface ShelfOnDrive<S extends Shelf> {
+export interface SavedOnDrive<S extends SavedKind> {
   /** The file as it was read; `null` where there is none. */
   bytes: Uint8Array<ArrayBuffer> | null;
-  items: Shelves[S][];
+  items: SavedItems[S][];
   /** Items that could not be understood, as they stand. */
   broken: unknown[];
 }
 
 /** @throws ArchiveFileError where the file as a whole cannot be understood, or is from a later version */
-export async function readShelf<S extends Shelf>(drive: Drive, shelf: S): Promise<ShelfOnDrive<S>> {
-  const bytes = await readIfThere(drive, keptFile(shelf));
-  const read: ShelfOnDrive<S> = { bytes, items: [], broken: [] };
+export async function readSaved<S extends SavedKind>(drive: Drive, shelf: S): Promise<SavedOnDrive<S>> {
+  const bytes = await readIfThere(drive, savedFile(shelf));
+  const read: SavedOnDrive<S> = { bytes, items: [], broken: [] };
   if (!bytes) return read;
-  const file = parseJson(keptFile(shelf), new TextDecoder().decode(bytes), envelope(shelf), versionOf(shelf)) as Record<
-    string,
-    unknown
-  >;
+  const file = parseJson(
+    savedFile(shelf),
+    new TextDecoder().decode(bytes),
+    envelope(shelf),
+    versionOf(shelf),
+  ) as Record<string, unknown>;
   for (const one of file[shelf] as unknown[]) {
     const item = ITEMS[shelf].safeParse(one);
-    if (item.success) read.items.push(item.data as Shelves[S]);
+    if (item.success) read.items.push(item.data as SavedItems[S]);
     else read.broken.push(one);
   }
   return read;
@@ -135,25 +137,25 @@ export async function readShelf<S extends Shelf>(drive: Drive, shelf: S): Promis
  * Brings the file of a shelf to hold these items, and those that were not understood. Only where it is what was read:
  * rejects with `changed-meanwhile` where another has written it since.
  */
-export async function writeShelf<S extends Shelf>(
+export async function writeSaved<S extends SavedKind>(
   drive: Drive,
   shelf: S,
-  items: readonly Shelves[S][],
-  { bytes, broken }: Pick<ShelfOnDrive<S>, 'bytes' | 'broken'>,
+  items: readonly SavedItems[S][],
+  { bytes, broken }: Pick<SavedOnDrive<S>, 'bytes' | 'broken'>,
 ): Promise<void> {
   const wanted = new TextEncoder().encode(keptText(shelf, items, broken));
   if (bytes ? sameBytes(bytes, wanted) : items.length === 0) return;
-  await replaceFile(drive, keptFile(shelf), wanted, bytes);
+  await replaceFile(drive, savedFile(shelf), wanted, bytes);
 }
 
 /** What stands on a shelf as the text of its file; for drives, and for handing it to others. */
-export const keptText = <S extends Shelf>(
+export const keptText = <S extends SavedKind>(
   shelf: S,
-  items: readonly Shelves[S][],
+  items: readonly SavedItems[S][],
   broken: readonly unknown[] = [],
 ): string =>
   json({
-    format: KEPT_FILES[shelf].format,
+    format: SAVED_FILES[shelf].format,
     version: versionOf(shelf),
     [shelf]: [...items.toSorted((a, b) => (a.id < b.id ? -1 : 1)), ...broken],
   });
@@ -162,15 +164,15 @@ export const keptText = <S extends Shelf>(
  * Reads such a text from outside; tombstones are left out. Throws `ArchiveFileError`, which names the file and what is
  * wrong.
  */
-export function parseKept<S extends Shelf>(shelf: S, text: string, name: string): Shelves[S][] {
+export function parseKept<S extends SavedKind>(shelf: S, text: string, name: string): SavedItems[S][] {
   const whole = z.object({ ...envelope(shelf).shape, [shelf]: z.array(ITEMS[shelf]).max(1_000_000) });
-  return ((parseJson(name, text, whole, versionOf(shelf)) as Record<string, unknown>)[shelf] as Shelves[S][]).filter(
+  return ((parseJson(name, text, whole, versionOf(shelf)) as Record<string, unknown>)[shelf] as SavedItems[S][]).filter(
     ({ deleted }) => !deleted,
   );
 }
 
 /** What keeps an item from being read back; `null` where nothing does. */
-export function misfitOfKept<S extends Shelf>(shelf: S, item: Shelves[S]): Misfit | null {
+export function problemOfSaved<S extends SavedKind>(shelf: S, item: SavedItems[S]): SavedProblem | null {
   const [issue] = ITEMS[shelf].safeParse(item).error?.issues ?? [];
   if (!issue) return null;
   let at: unknown = item;

@@ -5,7 +5,7 @@ import { asideOf } from '@/core/names/set-aside';
 import type { CatalogDatabase } from './database';
 import type { FileRecord } from './records';
 
-export interface DriveStanding {
+export interface DriveStatus {
   photos: number;
   missing: number;
   damaged: number;
@@ -18,7 +18,7 @@ export interface DriveStanding {
   oldestReading: number | null;
 }
 
-export async function driveStanding(db: CatalogDatabase, driveId: string): Promise<DriveStanding> {
+export async function driveStatus(db: CatalogDatabase, driveId: string): Promise<DriveStatus> {
   const count = (state: FileRecord['state']) => db.files.where('[driveId+state]').equals([driveId, state]).count();
   // what the person has set aside is settled; of these there are few
   const toSettle = (state: FileRecord['state']) =>

@@ -12,7 +12,7 @@ const QUESTIONS_AT_ONCE = 12;
 /** So long after the last photo came in: looking must not slow what runs. */
 const REST_MS = 1500;
 
-export interface LookingTools {
+export interface FrameMeasuringTools {
   db: CatalogDatabase;
   search: () => SearchClient;
   pictures: () => PictureClient;
@@ -21,14 +21,14 @@ export interface LookingTools {
   onPhotos: (photoIds: string[]) => void;
 }
 
-export class Looking {
+export class FrameMeasuring {
   private timer: ReturnType<typeof setTimeout> | null = null;
   private looking = false;
   /** Pairs one of which has no preview: not asked again before the page is opened anew. */
   private readonly unseen = new Set<string>();
   private measuring = Promise.resolve();
 
-  constructor(private readonly tools: LookingTools) {}
+  constructor(private readonly tools: FrameMeasuringTools) {}
 
   /** Looks at pictures that may be panoramas, when nothing else has come in for a moment. */
   later(): void {

@@ -13,11 +13,11 @@ const LEVELS = [
 ] as const;
 
 /** How the library stands: each level a bar and a scope that opens its photos. */
-export function StandingChart() {
+export function CopiesChart() {
   const counts = useCounts(LEVELS.map(({ scope }) => scope));
   const all = counts.reduce((sum, value) => sum + value, 0);
   return (
-    <ul className={styles.standing}>
+    <ul className={styles.status}>
       {LEVELS.map(({ scope, words, level }, index) => {
         const value = counts[index] ?? 0;
         return (

@@ -14,46 +14,46 @@ import { nameIn } from '@/core/names/file-names';
 import { type PhotoReading, unreadableBecause } from '@/core/metadata/reading/reading';
 import type { Problem } from '@/core/problems/problem';
 import type { CatalogDatabase } from '../catalog/database';
-import type { ItemTrouble, PhotoRecord } from '../catalog/records';
+import type { ItemProblem, PhotoRecord } from '../catalog/records';
 import { cameraName } from '../catalog/search-feed';
 import type { Drive } from '../drives/drive';
-import type { Hands } from '../file-tasks/file-tasks';
-import { troubleOf } from './job-tools';
+import type { FileTasks } from '../file-tasks/file-tasks';
+import { itemProblemOf } from './job-tools';
 
-export type Standing =
+export type SourceStatus =
   | { state: 'new' }
   | { state: 'known'; photoId: string }
   | { state: 'likely'; photoId: string }
   | { state: 'doubtful'; why: 'other-bytes' | 'same-name' };
 
-export interface LookedAt {
+export interface SurveyedFrame {
   frame: Frame;
   /** Of its first photo that can be read; `null` while none was. */
   reading: PhotoReading | null;
   camera: string;
-  standing: Standing | null;
+  status: SourceStatus | null;
   /** Why none of its photos can be taken in. */
   problem: Problem | null;
 }
 
-export interface SourceLook {
-  items: LookedAt[];
+export interface SourceSurvey {
+  items: SurveyedFrame[];
   others: SourceFile[];
-  troubles: ItemTrouble[];
+  troubles: ItemProblem[];
   progress: { phase: 'listing' | 'reading' | 'comparing' | 'done'; done: number; total: number };
 }
 
-interface LookTools {
+interface SurveyTools {
   db: CatalogDatabase;
-  hands: Pick<Hands, 'read' | 'digest'>;
+  fileTasks: Pick<FileTasks, 'read' | 'digest'>;
   signal: AbortSignal;
   /** Hears how far it is; the last time with everything. The same object grows. */
-  onProgress: (look: SourceLook) => void;
+  onProgress: (look: SourceSurvey) => void;
 }
 
 /** A frame the catalog most likely has, by the file of it that was read, and the photos it may be. */
 interface Suspect {
-  item: LookedAt;
+  item: SurveyedFrame;
   path: string;
   photos: { photo: PhotoRecord; sha256: string | null }[];
 }
@@ -61,23 +61,23 @@ interface Suspect {
 /** Heads read at the same time, and files digested. */
 const IN_FLIGHT = 6;
 
-export async function lookAtSource(
-  tools: LookTools,
+export async function surveySource(
+  tools: SurveyTools,
   drive: Drive,
   options: { withSubfolders: boolean; below: string },
-): Promise<SourceLook> {
+): Promise<SourceSurvey> {
   const { signal, onProgress } = tools;
-  const look: SourceLook = { items: [], others: [], troubles: [], progress: { phase: 'listing', done: 0, total: 0 } };
+  const look: SourceSurvey = { items: [], others: [], troubles: [], progress: { phase: 'listing', done: 0, total: 0 } };
   const { frames, others } = await listSource(drive, options, look, tools);
   look.others = others;
-  look.items = frames.map((frame) => ({ frame, reading: null, camera: '', standing: null, problem: null }));
+  look.items = frames.map((frame) => ({ frame, reading: null, camera: '', status: null, problem: null }));
   look.progress = { phase: 'reading', done: 0, total: look.items.length };
   onProgress(look);
   const names = await namesInCatalog(tools.db);
   const suspects: Suspect[] = [];
   await inLanes(look.items, signal, async (item) => {
     const suspect = await readItem(tools, drive, item, names).catch(
-      (error: unknown) => void look.troubles.push(troubleOf(item.frame.photos[0]?.path ?? '', error)),
+      (error: unknown) => void look.troubles.push(itemProblemOf(item.frame.photos[0]?.path ?? '', error)),
     );
     if (suspect) suspects.push(suspect);
     look.progress.done += 1;
@@ -87,7 +87,7 @@ export async function lookAtSource(
   onProgress(look);
   await inLanes(suspects, signal, async (suspect) => {
     const { item, photos } = suspect;
-    item.standing = await prove(tools, drive, suspect).catch((): Standing => ({
+    item.status = await prove(tools, drive, suspect).catch((): SourceStatus => ({
       state: 'likely',
       photoId: photos[0]?.photo.id ?? '',
     }));
@@ -102,11 +102,11 @@ export async function lookAtSource(
 async function listSource(
   drive: Drive,
   { withSubfolders, below }: { withSubfolders: boolean; below: string },
-  look: SourceLook,
-  { signal, onProgress }: LookTools,
+  look: SourceSurvey,
+  { signal, onProgress }: SurveyTools,
 ): Promise<SourceListing> {
   const files: SourceFile[] = [];
-  const onUnlisted = (path: string, error: Error) => look.troubles.push(troubleOf(path, error));
+  const onUnlisted = (path: string, error: Error) => look.troubles.push(itemProblemOf(path, error));
   for await (const { path, sizeBytes, modifiedMs } of drive.list({
     signal,
     ...(below !== '' && { below }),
@@ -131,26 +131,26 @@ async function namesInCatalog(db: CatalogDatabase): Promise<Map<string, string[]
 }
 
 async function readItem(
-  { db, hands, signal }: LookTools,
+  { db, fileTasks, signal }: SurveyTools,
   drive: Drive,
-  item: LookedAt,
+  item: SurveyedFrame,
   names: Map<string, string[]>,
 ): Promise<Suspect | null> {
-  const { path, reading, fingerprint, problem } = await readFirst(hands, drive, item.frame, signal);
+  const { path, reading, fingerprint, problem } = await readFirst(fileTasks, drive, item.frame, signal);
   Object.assign(item, { reading, camera: cameraName(reading.camera), problem });
   const photos = await suspectOf(db, fingerprint);
   if (photos.length > 0) return { item, path, photos };
-  item.standing = (await hasNamesake(db, names.get(nameIn(path).toLowerCase()) ?? [], reading))
+  item.status = (await hasNamesake(db, names.get(nameIn(path).toLowerCase()) ?? [], reading))
     ? { state: 'doubtful', why: 'same-name' }
     : { state: 'new' };
   return null;
 }
 
 /** The first photo of a frame that can be read; where none can, the first, and why not. */
-async function readFirst(hands: LookTools['hands'], drive: Drive, frame: Frame, signal: AbortSignal) {
+async function readFirst(fileTasks: SurveyTools['fileTasks'], drive: Drive, frame: Frame, signal: AbortSignal) {
   let unreadable = null;
   for (const { path } of frame.photos) {
-    const { reading, fingerprint } = await hands.read(await drive.open(path), path, signal);
+    const { reading, fingerprint } = await fileTasks.read(await drive.open(path), path, signal);
     const problem = unreadableBecause(reading);
     if (!problem) return { path, reading, fingerprint, problem };
     unreadable ??= { path, reading, fingerprint, problem };
@@ -199,10 +199,14 @@ async function hasNamesake(db: CatalogDatabase, fileIds: string[], reading: Phot
   return false;
 }
 
-async function prove({ hands, signal }: LookTools, drive: Drive, { path, photos }: Suspect): Promise<Standing> {
+async function prove(
+  { fileTasks, signal }: SurveyTools,
+  drive: Drive,
+  { path, photos }: Suspect,
+): Promise<SourceStatus> {
   const read = photos.filter(({ sha256 }) => sha256 !== null);
   if (read.length === 0) return { state: 'likely', photoId: photos[0]?.photo.id ?? '' };
-  const digests = await hands.digest(await drive.open(path), () => undefined, signal);
+  const digests = await fileTasks.digest(await drive.open(path), () => undefined, signal);
   const same = read.find(({ sha256 }) => sha256 === digests.file);
   return same ? { state: 'known', photoId: same.photo.id } : { state: 'doubtful', why: 'other-bytes' };
 }

@@ -6,30 +6,30 @@ import type { CatalogDatabase } from '@/storage/catalog/database';
 import type { PictureClient } from '@/workers/picture-client';
 
 const REST_MS = 2500;
-const LOT = 40;
+const BATCH = 40;
 
-export interface SeeingTools {
+export interface PictureMeasuringTools {
   db: CatalogDatabase;
   pictures: () => PictureClient;
   onPhotos: (photoIds: string[]) => void;
   /** Does the work where no other tab does it just now. */
   alone: (work: () => Promise<void>) => Promise<void>;
   /** How far it is; `null` where every preview is measured. */
-  onProgress: (seeing: SeeingProgress | null) => void;
+  onProgress: (measuring: MeasuringProgress | null) => void;
 }
 
-export interface SeeingProgress {
+export interface MeasuringProgress {
   done: number;
   all: number;
   state: 'measuring' | 'waits-for-job' | 'paused';
 }
 
-export class Seeing {
+export class PictureMeasuring {
   private timer: ReturnType<typeof setTimeout> | null = null;
-  private seeing = false;
+  private measuring = false;
   private paused = false;
 
-  constructor(private readonly tools: SeeingTools) {}
+  constructor(private readonly tools: PictureMeasuringTools) {}
 
   /** Looks for previews that were not measured yet, when nothing has come in for a moment. */
   later(): void {
@@ -49,15 +49,15 @@ export class Seeing {
   }
 
   private async see(): Promise<void> {
-    if (this.seeing) return this.later();
-    this.seeing = true;
+    if (this.measuring) return this.later();
+    this.measuring = true;
     try {
       await this.tools.alone(() => this.measureAll());
     } catch (error) {
       console.error(error); // a worker died: the next photo that comes in begins again
       this.tools.onProgress(null);
     } finally {
-      this.seeing = false;
+      this.measuring = false;
     }
   }
 
@@ -68,7 +68,7 @@ export class Seeing {
     if (before === all) return onProgress(null); // every preview is measured; each has its look, and no look is left without
     const measured = new Set(await current.primaryKeys());
     const left = (await db.previews.toCollection().primaryKeys()).filter((id) => !measured.has(id));
-    for (let from = 0; from < left.length; from += LOT) {
+    for (let from = 0; from < left.length; from += BATCH) {
       const busy = (await db.jobs.where('state').equals('running').count()) > 0;
       onProgress({
         done: all - left.length + from,
@@ -77,7 +77,7 @@ export class Seeing {
       });
       if (this.paused) return;
       if (busy) return this.later();
-      await this.measure(left.slice(from, from + LOT));
+      await this.measure(left.slice(from, from + BATCH));
     }
     onProgress(null);
   }

@@ -12,7 +12,7 @@ import { numbered } from '../text/natural';
 import type { Shot } from '../sift/sets';
 import { numberAmong } from '../take-in/accession';
 import { type Bits, bitsFor, clearBit, hasBit, setBit } from './bit-set';
-import { FILE_TROUBLES } from '../fixity/copies';
+import { FILE_PROBLEMS } from '../fixity/copies';
 import { FLAG, type SearchRecord } from './search-record';
 import type { Sections } from './sections';
 import { type TypedColumn, Strings, grown } from './strings';
@@ -82,7 +82,7 @@ const orNaN = (value: number | null): number => value ?? NaN;
 const finite = (value: number | undefined): number | null =>
   value === undefined || Number.isNaN(value) ? null : value;
 
-export class Facts {
+export class Columns {
   /** Slots in use or used before. */
   size = 0;
   live: Bits = new Uint32Array(0);
@@ -258,21 +258,21 @@ export class Facts {
     return [...this.overlaps];
   }
 
-  static open(sections: Sections, overlaps: [number, Shot['overlaps']][]): Facts {
-    const facts = new Facts();
-    facts.ids = Strings.open(sections, 'ids');
-    facts.size = facts.ids.size;
-    facts.live = sections.get('live', Uint32Array);
-    for (let slot = 0; slot < facts.size; slot++) if (hasBit(facts.live, slot)) facts.liveCount += 1;
-    facts.numbers = Object.fromEntries(
+  static open(sections: Sections, overlaps: [number, Shot['overlaps']][]): Columns {
+    const columns = new Columns();
+    columns.ids = Strings.open(sections, 'ids');
+    columns.size = columns.ids.size;
+    columns.live = sections.get('live', Uint32Array);
+    for (let slot = 0; slot < columns.size; slot++) if (hasBit(columns.live, slot)) columns.liveCount += 1;
+    columns.numbers = Object.fromEntries(
       Object.entries(NUMBER_COLUMNS).map(([name, kind]) => [name, sections.get<TypedColumn>(`number.${name}`, kind)]),
     ) as unknown as Numbers;
-    for (const name of TEXTS) facts.texts[name] = TextColumn.open(sections, `text.${name}`);
+    for (const name of TEXTS) columns.texts[name] = TextColumn.open(sections, `text.${name}`);
     for (const { key } of FIELDS)
-      if (sections.has(`field.${key}.starts`)) facts.fields.set(key, TextColumn.open(sections, `field.${key}`));
-    for (const name of LISTS) facts.lists[name] = ListColumn.open(sections, `list.${name}`);
-    facts.overlaps = new Map(overlaps);
-    return facts;
+      if (sections.has(`field.${key}.starts`)) columns.fields.set(key, TextColumn.open(sections, `field.${key}`));
+    for (const name of LISTS) columns.lists[name] = ListColumn.open(sections, `list.${name}`);
+    columns.overlaps = new Map(overlaps);
+    return columns;
   }
 
   private putFields(slot: number, fields: FieldValues): void {
@@ -323,6 +323,6 @@ function flagsOf(record: SearchRecord): number {
     flag(record.edited, FLAG.edited) |
     flag(record.video, FLAG.video) |
     flag(record.look !== null, FLAG.looked) |
-    FILE_TROUBLES.reduce((sum, trouble) => sum | flag(record.troubles.includes(trouble), FLAG[trouble]), 0)
+    FILE_PROBLEMS.reduce((sum, trouble) => sum | flag(record.troubles.includes(trouble), FLAG[trouble]), 0)
   );
 }
