@@ -13,7 +13,7 @@ import { fromTyped, valueProblemOf, wordsIn } from '../src/core/fields/values';
 import { chooseSidecars } from '../src/core/names/sidecar-names';
 import { readPhoto } from '../src/core/metadata/reading/reading';
 import { effectiveFields, parseSidecar, planSidecar } from '../src/core/metadata/xmp/sidecar';
-import { savedProblemSentence } from '../src/messages/fields';
+import { valueProblemSentence } from '../src/messages/fields';
 import { reasonOf } from './inspect';
 import { newDigest } from './node-digest';
 import { fileSource } from './node-source';
@@ -36,7 +36,7 @@ export function parseWishes(set: readonly string[], add: readonly string[]): Wis
     if (!isFieldKey(key)) return `There is no field ${key || word}.`;
     const row = fieldOf(key);
     const misfit = valueProblemOf(key, text);
-    if (misfit) return `${key} cannot be “${text}”. ${savedProblemSentence(misfit)}`;
+    if (misfit) return `${key} cannot be “${text}”. ${valueProblemSentence(misfit)}`;
     if (adds && !isList(row)) return `${key} holds one value; use --set.`;
     try {
       wishes.push({

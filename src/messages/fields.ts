@@ -13,7 +13,7 @@ const SENTENCES: Record<ValueProblem, string> = {
   direction: 'A direction is a number of degrees from 0 to 360, from north over east.',
 };
 
-export const savedProblemSentence = (misfit: ValueProblem): string => SENTENCES[misfit];
+export const valueProblemSentence = (misfit: ValueProblem): string => SENTENCES[misfit];
 
 /** What is wrong with a code, in plain words. */
 export function wrongCodeSentence({ key, code, fault }: WrongCodeProblem): string {

@@ -315,7 +315,7 @@ describe('the map', () => {
     put(own, 'harbours.pmtiles', await oneTile());
     await pick(path.join(own, 'harbours.pmtiles'));
     await page.getByRole('button', { name: 'Tiles: harbours.pmtiles' }).waitFor();
-    await page.getByRole('button', { name: 'Without them' }).click();
+    await page.getByRole('button', { name: 'Without it' }).click();
     await page.getByRole('button', { name: 'Add a map file…' }).waitFor();
   });
 });

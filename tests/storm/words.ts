@@ -223,8 +223,9 @@ export class WordsModel {
     }
     const open = new Set(words.conflicts.map(({ fileId }) => fileId));
     for (const { id, driveId, task, trouble } of await db.outbox.toArray()) {
-      // a file that is missing may come back: the name it is to have waits for it
-      const isAway = task.kind === 'move' && (await db.files.get(task.fileId))?.state === 'missing';
+      // a file that is missing may come back: what is to become of it waits for it
+      const isAway =
+        (task.kind === 'move' || task.kind === 'erase') && (await db.files.get(task.fileId))?.state === 'missing';
       const isOpen = task.kind === 'sidecar' && open.has(task.fileId);
       const mayWait = isAway || isOpen || task.kind === 'copy' || task.kind === 'manifest';
       if (this.world.driveOf(driveId) && !mayWait && trouble === null) fail('W7', `at rest, ${id} still waits`);

@@ -18,7 +18,7 @@ import { useKeepWords } from '@/features/parts/describing/words';
 import { SetQuestionCard } from '@/features/parts/judging/set-question';
 import { GatherCard } from '@/features/parts/collections/gather';
 import { RulesDrawer } from '@/features/parts/search-line/rules';
-import { ScopeLine } from '@/features/parts/search-line/search-line';
+import { SearchLine } from '@/features/parts/search-line/search-line';
 import { useKeepCollections } from '@/features/parts/collections/use-collections';
 import { useKeepResult } from '@/features/parts/search/use-result';
 import { findAddress, useScope } from '@/features/parts/search/use-scope';
@@ -83,7 +83,7 @@ function Room({ children, dark, onDark }: { children: ReactNode; dark: boolean; 
     <div className={styles.frame}>
       <Rail scope={scope} />
       <header className={styles.top}>
-        <ScopeLine />
+        <SearchLine />
         <Running />
         <UndoButtons />
         {demo && <PracticePanel />}

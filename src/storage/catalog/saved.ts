@@ -1,4 +1,4 @@
-// What is kept under names and ids, where catalog and drives meet: brought together (core/changes/kept.ts) here, and
+// What is kept under names and ids, where catalog and drives meet: brought together (core/locate/kept.ts) here, and
 // written back only over what was read. A file that nobody can read any more is kept aside under another name, and
 // stops nothing else.
 

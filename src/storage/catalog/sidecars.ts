@@ -1,5 +1,5 @@
 // Where a sidecar on a drive meets the catalog: taking over what another program wrote, keeping both versions where
-// both sides changed, and writing what the catalog holds. Pure decisions are in core/changes/merge.ts.
+// both sides changed, and writing what the catalog holds. Pure decisions are in core/fields/merge.ts.
 
 import { sameBytes } from '@/core/bytes/join';
 import { endingOf } from '@/core/formats/containers/formats';

@@ -13,18 +13,20 @@ export interface ReadingTools {
   fileTasks: Pick<FileTasks, 'digest'>;
   now: () => number;
   signal: AbortSignal;
+  /** Photos that turned out to be one. */
+  onPhotos: (photoIds: string[]) => void;
 }
 
 /** How often a file that is written at the same time is read again. */
 const TRIES = 3;
 
 /**
- * Reads all bytes of a file and files whether they match its measure. `other` where it changed all the while, or is
+ * Reads all bytes of a file and files whether they match its measure; photos that are the same by that become one. `other` where it changed all the while, or is
  * recorded no more.
  * @param marked whether the drive bears its mark
  */
 export async function verifyFile(
-  { db, fileTasks, now, signal }: ReadingTools,
+  { db, fileTasks, now, signal, onPhotos }: ReadingTools,
   drive: Drive,
   fileId: string,
   marked: boolean,
@@ -41,6 +43,7 @@ export async function verifyFile(
     // what was written into while it was read says nothing
     if (after.size !== seen.sizeBytes || after.lastModified !== seen.modifiedMs) continue;
     const verdict = await fileRead(db, file, seen, digests, marked, now());
+    if (verdict === 'verified' && file.verifiedAt === null) onPhotos((await joinByProof(db, file.id, now())) ?? []);
     if (verdict !== 'other') return verdict;
   }
   return 'other';
@@ -57,7 +60,7 @@ export async function digestNew(
   marked: boolean,
   report: JobReport & { kind: 'scan' },
 ): Promise<void> {
-  const { db, control, onPhotos, now } = tools;
+  const { db, control, onPhotos } = tools;
   const files = (await db.files.where('driveId').equals(driveId).toArray()).filter(
     (file) => file.photoId && file.state === 'present' && (marked ? file.verifiedAt === null : file.sha256 === null),
   );
@@ -73,8 +76,7 @@ export async function digestNew(
       control.progress({ ...progress });
     });
     if (verdict === 'damaged') report.damaged.push(file.path);
-    const joined = verdict === 'verified' ? await joinByProof(db, file.id, now()) : null;
-    onPhotos([...new Set([file.photoId ?? '', ...(joined ?? [])])]);
+    onPhotos([file.photoId ?? '']);
     progress.doneItems += 1;
     control.progress({ ...progress });
   };

@@ -345,9 +345,11 @@ export class DriveScan {
     report.sidecarsTaken += met.tookOver > 0 ? 1 : 0;
     report.conflicts += met.conflicts > 0 ? 1 : 0;
     report.changed += 1;
-    tools.onPhotos([photo.id]);
     const file = await db.files.get(known.id);
     if (file) await this.meetSidecar(item, file);
+    // with what was written into it, it may have the bytes of a copy that was found before
+    const joined = await joinByProof(db, known.id, this.now());
+    tools.onPhotos([...new Set([photo.id, ...(joined ?? [])])]);
   }
 
   /** It is not what was first measured. The photo stays, so does the measure; what is there now is no copy of it. */

@@ -482,6 +482,18 @@ describe('pictures of one length with equal edges', () => {
 });
 
 describe('a file that was replaced by another picture', () => {
+  it('into which another program wrote, and of which a copy was made by hand after, are one photo whichever is found first', async () => {
+    const [before, after] = [pictureBytes(1, false), pictureBytes(1, false, 'w1w')];
+    drives.studio?.put('a.jpg', before);
+    await scan('studio');
+    drives.studio?.put('a.jpg', after);
+    drives.cellar?.put('by-hand.jpg', after);
+    await scan('cellar'); // nothing says yet that it is the photo of the studio
+    await scan('studio');
+    expect((await fileAt('cellar/by-hand.jpg'))?.photoId).toBe((await fileAt('studio/a.jpg'))?.photoId);
+    expect(await db.photos.count()).toBe(1);
+  });
+
   it('into which another program wrote metadata is no damage to a check that comes first; a scan hears what was written', async () => {
     drives.studio?.put('a.jpg', pictureBytes(1, false));
     await scan('studio');

@@ -9,7 +9,7 @@ import { FIELDS, type FieldKey, type FieldRow, fieldOf } from '@/core/fields/reg
 import { type FieldValue, type Structure, isList, isWordList } from '@/core/fields/shape';
 import { fromTyped, valueProblemOf, structuresIn, tidyStructure, typedFor } from '@/core/fields/values';
 import type { Kit, KitEntry, KitMode } from '@/core/describe/kit';
-import { savedProblemSentence } from '@/messages/fields';
+import { valueProblemSentence } from '@/messages/fields';
 import { StructureForm } from './structure-form';
 import { session } from '@/engine/session';
 import { FillInNames } from './fill-in-names';
@@ -138,7 +138,7 @@ export function KitForm({ kit, start = [], onDone }: Props) {
         In a text, [=city] or the name of any other field is filled in per photo; [?who does what] is a blank to be
         filled later. <FillInNames />
       </p>
-      {misfit && <p className={styles.trouble}>{savedProblemSentence(misfit)}</p>}
+      {misfit && <p className={styles.trouble}>{valueProblemSentence(misfit)}</p>}
       <div className={styles.line}>
         <Button size="small" type="text" onClick={() => setLines([...lines, emptyLine('keywords', 'add')])}>
           + field

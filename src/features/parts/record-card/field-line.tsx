@@ -2,12 +2,12 @@
 
 import { NO_PHOTOS } from '@/core/search/photo-order';
 import { Input, Tooltip } from 'antd';
-import { type KeyboardEvent, type ReactNode, useEffect, useId, useRef, useState } from 'react';
+import { type KeyboardEvent, type ReactNode, type RefObject, useEffect, useId, useRef, useState } from 'react';
 import type { Shared } from '@/core/fields/common-values';
 import type { FieldRow } from '@/core/fields/registry';
 import { fromTyped, valueProblemOf, toTyped } from '@/core/fields/values';
 import { codeListOf } from '@/core/fields/check-codes';
-import { savedProblemSentence } from '@/messages/fields';
+import { valueProblemSentence } from '@/messages/fields';
 import { useKeys } from '@/ui/keys';
 import { stepFocus } from '@/features/parts/selection/selection';
 import { useResult } from '@/features/parts/search/use-result';
@@ -31,81 +31,33 @@ interface Props {
 
 /** One field of the selection. It is written when the cursor leaves it, or with Enter (Ctrl+Enter in the caption). */
 export function FieldLine({ row, shared, photoIds, origin, enterOn = null }: Props) {
-  const value = shared.state === 'same' ? toTyped(shared.value) : '';
-  const [typed, setTyped] = useState(value);
-  const [touched, setTouched] = useState(false);
+  const { typed, touched, change, save, cancel } = useTypedValue(row, shared, photoIds);
   const wording = useRef<WordingHandle>(null);
   const id = useId();
-  const target = photoIds.join(' ');
-  // what was typed for one selection is written to that one, even when the selection changes before the field is left
-  const pending = useRef<Pending | null>(null);
-
-  useEffect(() => {
-    // what is being typed stays, also when another tab or program changes the value meanwhile
-    if (pending.current) return;
-    setTyped(value);
-    setTouched(false);
-  }, [value, target]);
-  useEffect(
-    () => () => {
-      if (pending.current) void write(row, pending.current);
-      pending.current = null;
-    },
-    [target, row],
-  );
   useKeys(row.key === 'caption' ? { t: () => wording.current?.enter() } : {});
-  useEffect(() => {
-    if (enterOn === null || document.activeElement?.closest('[role=search]')) return; // the scope is being typed
-    // the text of the photo that has just come is there with the next drawing
-    const timer = setTimeout(() => wording.current?.enter());
-    return () => clearTimeout(timer);
-  }, [enterOn]);
-
-  const misfit = touched ? valueProblemOf(row.key, typed) : null;
-  const why = misfit && savedProblemSentence(misfit);
-  const save = async () => {
-    const waiting = pending.current;
-    if (waiting && valueProblemOf(row.key, waiting.typed) !== null) return; // stays, with its reason, until it is mended or given up
-    pending.current = null;
-    setTouched(false);
-    if (waiting) await write(row, waiting);
-  };
-  const change = (text: string) => {
-    setTyped(text);
-    setTouched(true);
-    pending.current = { photoIds, typed: text, seen: pending.current?.seen ?? seenNow(row, photoIds) };
-  };
-  const saveAndGoOn = async () => {
-    await save();
-    stepFocus(useResult.getState().result?.order ?? NO_PHOTOS, 1);
-  };
-  const cancel = () => {
-    pending.current = null;
-    setTyped(value);
-    setTouched(false);
-  };
-  const placeholder = shared.state === 'differs' && !touched ? `${shared.kinds} different values` : '';
+  useEnterOn(enterOn, wording);
+  const problem = touched ? valueProblemOf(row.key, typed) : null;
+  const why = problem && valueProblemSentence(problem);
+  const differs = shared.state === 'differs' && !touched;
   const onKeyDown = (event: KeyboardEvent<HTMLElement>) => {
     if (event.key === 'Escape') {
       cancel();
       (event.target as HTMLElement).blur();
-    } else if (event.key === 'Enter' && (event.ctrlKey || event.metaKey)) void saveAndGoOn();
+    } else if (event.key === 'Enter' && (event.ctrlKey || event.metaKey))
+      void save().then(() => stepFocus(useResult.getState().result?.order ?? NO_PHOTOS, 1));
     else if (event.key === 'Enter' && !row.long) void save();
   };
   const describedBy = why ? `${id}-why` : undefined;
   const common = {
     id,
     value: typed,
-    placeholder,
+    placeholder: shared.state === 'differs' && !touched ? `${shared.kinds} different values` : '',
     status: why ? ('error' as const) : ('' as const),
     onBlur: () => void save(),
     onKeyDown,
   };
   return (
-    <div
-      className={isWide(row) ? styles.field : `${styles.field} ${styles.line}`}
-      data-differs={shared.state === 'differs' && !touched}
-    >
+    <div className={isWide(row) ? styles.field : `${styles.field} ${styles.line}`} data-differs={differs}>
       <Tooltip title={row.help} placement="left" mouseEnterDelay={0.6}>
         <label htmlFor={id}>{row.label}</label>
       </Tooltip>
@@ -137,6 +89,60 @@ export function FieldLine({ row, shared, photoIds, origin, enterOn = null }: Pro
       )}
     </div>
   );
+}
+
+/**
+ * What stands in a field of the selection, and what is typed there until it is written. What was typed for one selection
+ * is written to that one, even when the selection changes before the field is left.
+ */
+function useTypedValue(row: FieldRow, shared: Shared, photoIds: string[]) {
+  const value = shared.state === 'same' ? toTyped(shared.value) : '';
+  const [typed, setTyped] = useState(value);
+  const [touched, setTouched] = useState(false);
+  const target = photoIds.join(' ');
+  const pending = useRef<Pending | null>(null);
+  useEffect(() => {
+    // what is being typed stays, also when another tab or program changes the value meanwhile
+    if (pending.current) return;
+    setTyped(value);
+    setTouched(false);
+  }, [value, target]);
+  useEffect(
+    () => () => {
+      if (pending.current) void write(row, pending.current);
+      pending.current = null;
+    },
+    [target, row],
+  );
+  const change = (text: string) => {
+    setTyped(text);
+    setTouched(true);
+    pending.current = { photoIds, typed: text, seen: pending.current?.seen ?? seenNow(row, photoIds) };
+  };
+  const save = async () => {
+    const waiting = pending.current;
+    // what cannot be kept stays, with its reason, until it is mended or given up
+    if (waiting && valueProblemOf(row.key, waiting.typed) !== null) return;
+    pending.current = null;
+    setTouched(false);
+    if (waiting) await write(row, waiting);
+  };
+  const cancel = () => {
+    pending.current = null;
+    setTyped(value);
+    setTouched(false);
+  };
+  return { typed, touched, change, save, cancel };
+}
+
+/** When `enterOn` changes, the cursor goes into the field, to its first blank; not while a search is being typed. */
+function useEnterOn(enterOn: string | null, wording: RefObject<WordingHandle | null>): void {
+  useEffect(() => {
+    if (enterOn === null || document.activeElement?.closest('[role=search]')) return;
+    // the text of the photo that has just come is there with the next drawing
+    const timer = setTimeout(() => wording.current?.enter());
+    return () => clearTimeout(timer);
+  }, [enterOn, wording]);
 }
 
 /** What leaving the field will do to several photos, before it is done. */

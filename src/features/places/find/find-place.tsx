@@ -2,7 +2,8 @@
 
 import { Button } from 'antd';
 import { memo, useCallback, useDeferredValue, useEffect, useState } from 'react';
-import { NO_PHOTOS } from '@/core/search/photo-order';
+import type { SearchAnswer } from '@/workers/search-client';
+import { NO_PHOTOS, type PhotoOrder } from '@/core/search/photo-order';
 import { parseScope } from '@/core/query/parse-scope';
 import { count } from '@/ui/format';
 import { useKeys } from '@/ui/keys';
@@ -45,34 +46,18 @@ import { useSession } from '@/features/parts/session/use-session';
 
 export function FindPlace() {
   const { result, of } = useResult();
-  const { scope, setScope, photo: inAddress, setPhoto } = useScope();
-  const stage = useSession((state) => state.stage);
-  const indexed = useSession((state) => state.indexed);
-  const view = useWallChoices((state) => state.view);
+  const { scope, photo: inAddress, setPhoto } = useScope();
   const [folded, setFolded] = useState(false);
   const order = result?.order ?? NO_PHOTOS;
   const photo = useLarge(inAddress, order);
   const onCard = useDeferredValue(photo); // the picture first, its record a moment later
   const beside = useSideBySide(photo);
-  const { sort } = parseScope(of ?? scope); // of what is shown: the address comes a moment later
   const hand = useHandOrder(scope);
+  const shown = of ?? scope; // of what is shown: the address comes a moment later
+  const fold = () => setFolded((now) => !now);
   useKeepFacets();
   useFocusOpens(inAddress, setPhoto);
   useWholeAgain(inAddress === null);
-
-  // one selected photo goes along with the keys; several stay selected while the focus moves
-  const go = (by: number) => {
-    if (photo && useSelection.getState().ids.size > 1) roam(by);
-    else stepFocus(order, by);
-  };
-  const stretch = (by: number) => {
-    const next = neighbour(order, by);
-    if (next) selectStretch(order, next);
-  };
-  const roam = (by: number) => {
-    const next = neighbour(order, by);
-    if (next) setFocus(next);
-  };
   const open = useCallback(
     (id: string) => {
       const { ids } = useSelection.getState();
@@ -82,46 +67,14 @@ export function FindPlace() {
     },
     [setPhoto],
   );
-  const openFocused = () => {
-    const { focus } = useSelection.getState();
-    if (focus) open(focus);
-  };
-  const closed = beside.ids === null;
-  const naming = useJudgingKeys(
-    () => (photo ? [photo] : [...useSelection.getState().ids]),
-    {
-      a: () => go(-1),
-      ArrowLeft: () => go(-1),
-      d: () => go(1),
-      ArrowRight: () => go(1),
-      f: () => setFolded((now) => !now),
-      'Shift+Enter': () => void toggleFullScreen(),
-    },
-    closed,
-  );
-  useKeys(
-    {
-      Enter: openFocused,
-      Escape: clearSelection,
-      b: () => void beside.open(),
-      'Shift+a': () => stretch(-1),
-      'Shift+ArrowLeft': () => stretch(-1),
-      'Shift+d': () => stretch(1),
-      'Shift+ArrowRight': () => stretch(1),
-      'Ctrl+ArrowLeft': () => roam(-1),
-      'Ctrl+ArrowRight': () => roam(1),
-      'Ctrl+a': () => selectAll(order),
-      e: () => useSelection.getState().focus && toggleSelected(useSelection.getState().focus ?? ''),
-    },
-    photo === null && closed,
-  );
-
+  const naming = useWalkKeys({ order, photo, active: beside.ids === null, onFold: fold });
+  useWallKeys({ order, active: photo === null && beside.ids === null, onOpen: open, onSideBySide: beside.open });
   return (
     <div className={styles.place} data-folded={folded}>
       {!folded && <Around />}
       <main className={styles.main}>
-        {!photo && closed && result && (
-          <WallBar result={result} sort={sort} folded={folded} onFold={() => setFolded((now) => !now)} />
+        {!photo && beside.ids === null && result && (
+          <WallBar result={result} sort={parseScope(shown).sort} folded={folded} onFold={fold} />
         )}
         <div
           className={styles.body}
@@ -130,36 +83,12 @@ export function FindPlace() {
           }
           onDrop={(event) => hand.drop(event)}
         >
-          {beside.ids && <SideBySide ids={beside.ids} onClose={beside.close} onPresent={setFocus} />}
-          {closed && photo && result && (
-            <SingleView
-              photoId={photo}
-              result={result}
-              onStep={go}
-              onOpen={setFocus}
-              onClose={() => setPhoto(null)}
-              onSideBySide={() => void beside.open()}
-              back={view === 'wall' ? 'Wall' : view === 'list' ? 'List' : 'Look-alikes'}
-            />
-          )}
-          {closed &&
-            !photo &&
-            result &&
-            order.length > 0 &&
-            (view === 'wall' ? (
-              <Wall result={result} sort={sort.by} onOpen={open} />
-            ) : view === 'list' ? (
-              <ListView result={result} sort={sort} onOpen={open} />
-            ) : (
-              <AlikeView scope={scope} onOpen={open} onSideBySide={beside.show} />
-            ))}
-          {closed && !photo && result && order.length === 0 && (
-            <Nothing all={result.all} scope={of ?? scope} onScope={setScope} />
-          )}
-          {!result && (
-            <p className={styles.opening}>
-              {stage === 'ready' ? 'Looking…' : `Opening the catalog: ${count(indexed)} photos so far`}
-            </p>
+          {beside.ids ? (
+            <SideBySide ids={beside.ids} onClose={beside.close} onPresent={setFocus} />
+          ) : result ? (
+            <Shown result={result} scope={shown} photo={photo} onOpen={open} beside={beside} />
+          ) : (
+            <Opening />
           )}
         </div>
         {result && <SelectionBar result={result} onSideBySide={() => void beside.open()} hand={hand} />}
@@ -171,6 +100,120 @@ export function FindPlace() {
         </div>
       )}
     </div>
+  );
+}
+
+const BACK_TO = { wall: 'Wall', list: 'List', alike: 'Look-alikes' } as const;
+
+interface ShownProps {
+  result: SearchAnswer;
+  scope: string;
+  photo: string | null;
+  onOpen: (photoId: string) => void;
+  beside: ReturnType<typeof useSideBySide>;
+}
+
+/** One photo large, or the photos of the search as the person chose to see them; or why there are none. */
+function Shown({ result, scope, photo, onOpen, beside }: ShownProps) {
+  const { setScope, setPhoto } = useScope();
+  const view = useWallChoices((state) => state.view);
+  const { sort } = parseScope(scope);
+  if (photo)
+    return (
+      <SingleView
+        photoId={photo}
+        result={result}
+        onStep={(by) => walk(result.order, photo, by)}
+        onOpen={setFocus}
+        onClose={() => setPhoto(null)}
+        onSideBySide={() => void beside.open()}
+        back={BACK_TO[view]}
+      />
+    );
+  if (result.order.length === 0) return <Nothing all={result.all} scope={scope} onScope={setScope} />;
+  if (view === 'wall') return <Wall result={result} sort={sort.by} onOpen={onOpen} />;
+  if (view === 'list') return <ListView result={result} sort={sort} onOpen={onOpen} />;
+  return <AlikeView scope={scope} onOpen={onOpen} onSideBySide={beside.show} />;
+}
+
+function Opening() {
+  const stage = useSession((state) => state.stage);
+  const indexed = useSession((state) => state.indexed);
+  return (
+    <p className={styles.opening}>
+      {stage === 'ready' ? 'Looking…' : `Opening the catalog: ${count(indexed)} photos so far`}
+    </p>
+  );
+}
+
+/** The focus moves; the selection stays. */
+function roam(order: PhotoOrder, by: number): void {
+  const next = neighbour(order, by);
+  if (next) setFocus(next);
+}
+
+/** One selected photo goes along with the keys; several stay selected while the focus moves. */
+function walk(order: PhotoOrder, photo: string | null, by: number): void {
+  if (photo && useSelection.getState().ids.size > 1) roam(order, by);
+  else stepFocus(order, by);
+}
+
+function stretch(order: PhotoOrder, by: number): void {
+  const next = neighbour(order, by);
+  if (next) selectStretch(order, next);
+}
+
+interface WalkKeys {
+  order: PhotoOrder;
+  photo: string | null;
+  active: boolean;
+  onFold: () => void;
+}
+
+/** Keys that walk and judge, on the wall and in the single view. Whether a marker is being named. */
+function useWalkKeys({ order, photo, active, onFold }: WalkKeys) {
+  return useJudgingKeys(
+    () => (photo ? [photo] : [...useSelection.getState().ids]),
+    {
+      a: () => walk(order, photo, -1),
+      ArrowLeft: () => walk(order, photo, -1),
+      d: () => walk(order, photo, 1),
+      ArrowRight: () => walk(order, photo, 1),
+      f: onFold,
+      'Shift+Enter': () => void toggleFullScreen(),
+    },
+    active,
+  );
+}
+
+interface WallKeys {
+  order: PhotoOrder;
+  active: boolean;
+  onOpen: (photoId: string) => void;
+  onSideBySide: () => unknown;
+}
+
+/** Keys of the wall alone: selecting, and opening what has the focus. */
+function useWallKeys({ order, active, onOpen, onSideBySide }: WallKeys): void {
+  const ofFocus = (act: (id: string) => void) => () => {
+    const { focus } = useSelection.getState();
+    if (focus) act(focus);
+  };
+  useKeys(
+    {
+      Enter: ofFocus(onOpen),
+      Escape: clearSelection,
+      b: () => void onSideBySide(),
+      'Shift+a': () => stretch(order, -1),
+      'Shift+ArrowLeft': () => stretch(order, -1),
+      'Shift+d': () => stretch(order, 1),
+      'Shift+ArrowRight': () => stretch(order, 1),
+      'Ctrl+ArrowLeft': () => roam(order, -1),
+      'Ctrl+ArrowRight': () => roam(order, 1),
+      'Ctrl+a': () => selectAll(order),
+      e: ofFocus(toggleSelected),
+    },
+    active,
   );
 }
 
