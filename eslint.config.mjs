@@ -37,4 +37,28 @@ export default ts.config(
       ],
     },
   },
+  {
+    // the formatter gives each argument, property and element a line of its own where they do not fit on one
+    files: ['src/**/*.ts', 'tools/**/*.ts'],
+    ignores: ['**/*.test.ts', 'src/demo/**'],
+    rules: { 'max-lines-per-function': ['error', { max: 80, skipBlankLines: true, skipComments: true }] },
+  },
+  {
+    files: ['src/**/*.tsx'],
+    rules: { 'max-lines-per-function': ['error', { max: 100, skipBlankLines: true, skipComments: true }] },
+  },
+  {
+    files: ['src/**/*.{ts,tsx}', 'tools/**/*.ts', 'bench/**/*.ts'],
+    ignores: ['**/*.test.ts'],
+    rules: { complexity: ['error', 25] },
+  },
+  {
+    ignores: ['src/core/fields/{registry,structures,code-lists}.ts', 'src/demo/archive/{attic,harbour,studio}.ts'],
+    rules: {
+      'max-len': [
+        'error',
+        { code: 140, ignoreStrings: true, ignoreTemplateLiterals: true, ignoreRegExpLiterals: true, ignoreUrls: true },
+      ],
+    },
+  },
 );

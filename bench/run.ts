@@ -1,4 +1,4 @@
-// Speed as ratios against named references in the same run. Usage: npm run bench [-- read | sidecar | copy | take-in | sift | describe | locate | find]
+// Speed as ratios against named references in the same run. Usage: npm run bench, or of these by name (npm run bench -- read):
 //
 //   read      metadata of 2,000 JPEGs with EXIF, XMP and IIM: every field and all technical data, in one Node thread, against
 //             ExifTool's fast mode in one process, exiv2 in one process, and exifr, the quickest general JavaScript reader

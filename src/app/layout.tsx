@@ -7,7 +7,7 @@ import './globals.css';
 import { AntdRegistry } from '@ant-design/nextjs-registry';
 import type { Metadata } from 'next';
 import { type ReactNode, Suspense } from 'react';
-import { Frame } from '@/features/frame/frame';
+import { ApplicationFrame } from '@/features/frame/frame';
 
 export const metadata: Metadata = {
   title: 'Wembo',
@@ -21,7 +21,7 @@ export default function Layout({ children }: { children: ReactNode }) {
       <body>
         <AntdRegistry>
           <Suspense>
-            <Frame>{children}</Frame>
+            <ApplicationFrame>{children}</ApplicationFrame>
           </Suspense>
         </AntdRegistry>
       </body>

@@ -7,7 +7,7 @@ import { existsSync, mkdirSync, readFileSync, readdirSync, rmSync, writeFileSync
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { DRIVES, type LaidFile, layOut, proofOf } from './archive/drives';
-import { filesOf } from './archive/frames';
+import { filesOfFrame } from './archive/frames';
 import { paintingName } from './archive/paintings';
 import { PHOTOS, SHOOTS } from './archive/shoots';
 import { viewsOf } from './archive/shoot';
@@ -46,7 +46,9 @@ async function develop(): Promise<LaidFile[]> {
     for (const view of viewsOf(shoot)) {
       for (const frame of view.frames) {
         const painting = readFileSync(path.join(HERE, 'pictures', shoot.drive, paintingName(shoot, frame)));
-        files.push(...(await filesOf(shoot, view, frame, painting)).map((file) => ({ ...file, drive: shoot.drive })));
+        files.push(
+          ...(await filesOfFrame(shoot, view, frame, painting)).map((file) => ({ ...file, drive: shoot.drive })),
+        );
       }
     }
     process.stdout.write(`\rmaking the demo archive: ${files.length} files`);

@@ -37,7 +37,7 @@ import {
 import { keepAside, trackSetting } from '@/storage/catalog/saved';
 import { settleAccession } from '@/storage/catalog/accessions';
 import type { Verdict } from '@/storage/catalog/photos';
-import { type Decision, type Seen, planDecision, sayApart } from '@/storage/catalog/sidecars';
+import { type ConflictDecision, type SeenValue, planDecision, sayApart } from '@/storage/catalog/sidecars';
 import type { Connection } from '@/storage/connections/connections';
 import { type JobControl, type JobTools, faultOf } from '@/storage/jobs/job-tools';
 import { verifyFile } from '@/storage/jobs/digesting';
@@ -362,7 +362,7 @@ class Session {
   }
 
   /** Says something in a field of one photo, beside what came in since it was `seen`. Answers whether something had. */
-  async sayApart(photoId: string, key: FieldKey, value: FieldValue | undefined, seen: Seen): Promise<boolean> {
+  async sayApart(photoId: string, key: FieldKey, value: FieldValue | undefined, seen: SeenValue): Promise<boolean> {
     const applied = await sayApart(this.db, photoId, key, value, seen, Date.now());
     if (applied) this.afterChange(applied);
     return applied !== null;
@@ -413,7 +413,7 @@ class Session {
   }
 
   /** The person decides conflicts, one or many, as one act. */
-  async decide(decisions: readonly Decision[]): Promise<void> {
+  async decide(decisions: readonly ConflictDecision[]): Promise<void> {
     const change = await planDecision(this.db, decisions);
     if (change) await this.change(change);
   }

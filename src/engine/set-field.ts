@@ -1,7 +1,7 @@
 import type { FieldKey } from '@/core/fields/registry';
 import type { FieldValue } from '@/core/fields/shape';
 import { planValue } from '@/storage/catalog/describing';
-import type { Seen } from '@/storage/catalog/sidecars';
+import type { SeenValue } from '@/storage/catalog/sidecars';
 import { session } from './session';
 
 /**
@@ -13,7 +13,7 @@ export async function setField(
   key: FieldKey,
   value: FieldValue | undefined,
   photoIds: string[],
-  seen: Seen | null = null,
+  seen: SeenValue | null = null,
 ): Promise<void> {
   const [only] = photoIds;
   if (seen && only && photoIds.length === 1 && (await session.sayApart(only, key, value, seen))) return;

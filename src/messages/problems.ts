@@ -4,79 +4,60 @@
 import type { Problem } from '@/core/problems/problem';
 import { trackProblemSentence } from './tracks';
 
-export function problemSentence(problem: Problem | { code: 'drive/fault'; fault: string }): string {
-  switch (problem.code) {
-    case 'file/empty':
-      return 'The file is empty (0 bytes). It is listed, not cataloged.';
-    case 'file/not-understood':
-      return `This is not a picture format Wembo knows; it begins with ${problem.found}. It is listed, not cataloged.`;
-    case 'file/cut-short':
-      return `The file ends after ${problem.present} of ${problem.needed} bytes. What is there was read.`;
-    case 'file/unreadable':
-      return `It could not be read (${problem.reason}). The rest went on; scan again to try once more.`;
-    case 'file/vanished':
-      return 'It was there when the folder was listed and gone when it was to be read. It was left out.';
-    case 'jpeg/segment-past-end':
-      return 'A block of the JPEG says it is longer than the file. What stands before it was read.';
-    case 'jpeg/no-frame':
-      return 'The JPEG has no image header, so its size is not known.';
-    case 'tiff/bad-header':
-      return 'The EXIF block does not begin as one should. Its data were left out.';
-    case 'tiff/directory-past-end':
-      return 'An EXIF directory lies outside its block. The other directories were read.';
-    case 'tiff/value-past-end':
-      return `The value of tag ${problem.tag} lies outside its block. The other values were read.`;
-    case 'tiff/directory-loop':
-      return 'Two EXIF directories point to each other. Each was read once.';
-    case 'tiff/too-many-entries':
-      return `An EXIF directory claims more than ${problem.limit} entries. It was left out.`;
-    case 'png/chunk-past-end':
-      return 'A PNG chunk says it is longer than the file. What stands before it was read.';
-    case 'webp/chunk-past-end':
-      return 'A WebP chunk says it is longer than the file. What stands before it was read.';
-    case 'png/text-not-readable':
-      return 'A compressed text of the PNG does not unpack as it should. It was left out.';
-    case 'gif/cut-short':
-      return 'The GIF ends before it should. What is there was read.';
-    case 'psd/resources-past-end':
-      return 'The metadata of the PSD say they are longer than the file. Its size was read.';
-    case 'boxes/past-end':
-      return 'A part of the file says it is longer than the file. What stands before it was read.';
-    case 'boxes/compressed':
-      return `Metadata (${problem.type}) are kept in a compressed form that is not read here. They were left as they are.`;
-    case 'heif/no-picture':
-      return 'The file does not say which of its pictures is the main one. It was read as far as it goes.';
-    case 'video/cut-short':
-      return 'The video ends before it should, or was never finished by the camera. What is there was read.';
-    case 'iim/resources-damaged':
-      return 'The block that holds IIM is damaged. What could be read was read; nothing is written into this file.';
-    case 'iim/length-past-end':
-      return `IIM dataset ${problem.record}:${problem.dataset} says it is longer than its block. The others were read.`;
-    case 'iim/length-wrong':
-      return `IIM dataset ${problem.record}:${problem.dataset} does not end where it says. Reading went on at the next one.`;
-    case 'iim/text-undecodable':
-      return `IIM dataset ${problem.record}:${problem.dataset} is not the UTF-8 its block promises. It was read as Windows-1252.`;
-    case 'xmp/not-well-formed':
-      return `The XMP is not well-formed (${problem.reason}). It was left as it is and nothing is written over it.`;
-    case 'xmp/doctype':
-      return 'The XMP carries a document type, which XMP may not. It was not read.';
-    case 'xmp/too-large':
-      return `The XMP is larger than ${problem.limit} characters. It was not read.`;
-    case 'xmp/no-rdf':
-      return 'The XMP holds no rdf:RDF element. It was left as it is.';
-    case 'xmp/extension-astray':
-      return 'An extended XMP block belongs to no packet in the file. It was left out.';
-    case 'xmp/extension-incomplete':
-      return `Of an extended XMP block only ${problem.present} of ${problem.bytes} bytes are there. It was left out.`;
-    case 'track/fault':
-      return trackProblemSentence(problem.fault);
-    case 'embed/refused':
-      return `Nothing was written into the file: ${EMBED_REASONS[problem.reason] ?? problem.reason}. The sidecar holds everything.`;
-    case 'preview/not-made':
-      return `No preview could be made (${problem.reason}). The metadata were read.`;
-    case 'drive/fault':
-      return driveProblemSentence(problem.fault);
-  }
+type Told = Problem | { code: 'drive/fault'; fault: string };
+type Sentences = { [C in Told['code']]: string | ((problem: Extract<Told, { code: C }>) => string) };
+
+const SENTENCES: Sentences = {
+  'file/empty': 'The file is empty (0 bytes). It is listed, not cataloged.',
+  'file/not-understood': ({ found }) =>
+    `This is not a picture format Wembo knows; it begins with ${found}. It is listed, not cataloged.`,
+  'file/cut-short': ({ needed, present }) =>
+    `The file ends after ${present} of ${needed} bytes. What is there was read.`,
+  'file/unreadable': ({ reason }) => `It could not be read (${reason}). The rest went on; scan again to try once more.`,
+  'file/vanished': 'It was there when the folder was listed and gone when it was to be read. It was left out.',
+  'jpeg/segment-past-end': 'A block of the JPEG says it is longer than the file. What stands before it was read.',
+  'jpeg/no-frame': 'The JPEG has no image header, so its size is not known.',
+  'tiff/bad-header': 'The EXIF block does not begin as one should. Its data were left out.',
+  'tiff/directory-past-end': 'An EXIF directory lies outside its block. The other directories were read.',
+  'tiff/value-past-end': ({ tag }) => `The value of tag ${tag} lies outside its block. The other values were read.`,
+  'tiff/directory-loop': 'Two EXIF directories point to each other. Each was read once.',
+  'tiff/too-many-entries': ({ limit }) => `An EXIF directory claims more than ${limit} entries. It was left out.`,
+  'png/chunk-past-end': 'A PNG chunk says it is longer than the file. What stands before it was read.',
+  'webp/chunk-past-end': 'A WebP chunk says it is longer than the file. What stands before it was read.',
+  'png/text-not-readable': 'A compressed text of the PNG does not unpack as it should. It was left out.',
+  'gif/cut-short': 'The GIF ends before it should. What is there was read.',
+  'psd/resources-past-end': 'The metadata of the PSD say they are longer than the file. Its size was read.',
+  'boxes/past-end': 'A part of the file says it is longer than the file. What stands before it was read.',
+  'boxes/compressed': ({ type }) =>
+    `Metadata (${type}) are kept in a compressed form that is not read here. They were left as they are.`,
+  'heif/no-picture': 'The file does not say which of its pictures is the main one. It was read as far as it goes.',
+  'video/cut-short': 'The video ends before it should, or was never finished by the camera. What is there was read.',
+  'iim/resources-damaged':
+    'The block that holds IIM is damaged. What could be read was read; nothing is written into this file.',
+  'iim/length-past-end': ({ dataset, record }) =>
+    `IIM dataset ${record}:${dataset} says it is longer than its block. The others were read.`,
+  'iim/length-wrong': ({ dataset, record }) =>
+    `IIM dataset ${record}:${dataset} does not end where it says. Reading went on at the next one.`,
+  'iim/text-undecodable': ({ dataset, record }) =>
+    `IIM dataset ${record}:${dataset} is not the UTF-8 its block promises. It was read as Windows-1252.`,
+  'xmp/not-well-formed': ({ reason }) =>
+    `The XMP is not well-formed (${reason}). It was left as it is and nothing is written over it.`,
+  'xmp/doctype': 'The XMP carries a document type, which XMP may not. It was not read.',
+  'xmp/too-large': ({ limit }) => `The XMP is larger than ${limit} characters. It was not read.`,
+  'xmp/no-rdf': 'The XMP holds no rdf:RDF element. It was left as it is.',
+  'xmp/extension-astray': 'An extended XMP block belongs to no packet in the file. It was left out.',
+  'xmp/extension-incomplete': ({ bytes, present }) =>
+    `Of an extended XMP block only ${present} of ${bytes} bytes are there. It was left out.`,
+  'track/fault': ({ fault }) => trackProblemSentence(fault),
+  'embed/refused': ({ reason }) =>
+    `Nothing was written into the file: ${EMBED_REASONS[reason] ?? reason}. The sidecar holds everything.`,
+  'preview/not-made': ({ reason }) => `No preview could be made (${reason}). The metadata were read.`,
+  'drive/fault': ({ fault }) => driveProblemSentence(fault),
+};
+
+export function problemSentence(problem: Told): string {
+  const sentence = SENTENCES[problem.code] as string | ((problem: Told) => string);
+  return typeof sentence === 'string' ? sentence : sentence(problem);
 }
 
 const EMBED_REASONS: Record<string, string> = {

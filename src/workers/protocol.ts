@@ -28,7 +28,7 @@ import type { EmbedResult } from '@/storage/file-tasks/embed-into';
 import type { DemoPack } from '@/storage/connections/practice';
 import type { CopyResult } from '@/storage/file-tasks/verified-copy';
 import type {
-  Preview,
+  MadePreview,
   PreviewSize,
   Previewable,
   ReadResult,
@@ -54,7 +54,7 @@ export interface HandedDrive {
 
 export interface Requests {
   read: { order: { file: File; name: string }; answer: ReadResult };
-  preview: { order: { file: File; reading: Previewable; size: PreviewSize }; answer: Preview };
+  preview: { order: { file: File; reading: Previewable; size: PreviewSize }; answer: MadePreview };
   digest: { order: { file: File }; answer: FileDigests };
   properties: { order: { file: File; name: string }; answer: Property[] };
   readTrack: { order: { file: File }; answer: ReadTrack };

@@ -1,5 +1,5 @@
 // The demo, as a newcomer meets it, and what holds on every screen: it loads, every place has something to show, the
-// tour does what it says, practice drives can be taken out and put in, it can be left, and axe finds nothing to
+// tour does what it says, practice drives can be unplugged and plugged in, it can be left, and axe finds nothing to
 // complain of.
 
 import 'fake-indexeddb/auto';
@@ -217,7 +217,7 @@ async function placeDay(
   await look.click();
   await page.getByRole('button', { name: 'Write them' }).click();
   await page
-    .getByText(/^Words for the places of \d+ photos$/)
+    .getByText(/^Place names of \d+ photos$/)
     .first()
     .waitFor();
   const placed = await page.evaluate(positionsByClock);
@@ -283,7 +283,7 @@ describe('the demo', () => {
     await two.click();
     const three = await step('Unplug it and write');
     await page.getByText('1 to write').waitFor();
-    await page.getByRole('button', { name: /Practice drives · 2 out/ }).waitFor();
+    await page.getByRole('button', { name: /Practice drives · 2 unplugged/ }).waitFor();
     await three.click();
     const four = await step('Plug it in');
     await allWritten(page);
@@ -525,13 +525,13 @@ describe('the demo', () => {
     await until('eight again', async () => (await shownCount(page)) === 8);
   });
 
-  it('a practice drive taken out is away, its changes wait, and are written when it is put in', async () => {
+  it('a practice drive that is unplugged is away, its changes wait, and are written when it is plugged in', async () => {
     const { page } = browser;
     const studio = () => page.getByRole('listitem').filter({ hasText: 'Studio' }).first();
     await typeScope(page, '');
     await allWritten(page);
     await openPlace(page, 'Overview');
-    await studio().getByRole('button', { name: 'Take out' }).click();
+    await studio().getByRole('button', { name: 'Unplug' }).click();
     await studio().getByRole('button', { name: 'away' }).waitFor();
     await openPlace(page, 'Find');
     await typeScope(page, '"Funningur in January"');
@@ -543,25 +543,25 @@ describe('the demo', () => {
     await page.getByText('Its drive is away: this is the small preview.').waitFor();
     await page.keyboard.press('Escape');
     await openPlace(page, 'Overview');
-    await studio().getByRole('button', { name: 'Put in' }).click();
+    await studio().getByRole('button', { name: 'Plug in' }).click();
     await until('nothing waits', async () => (await page.getByText('waits in the outbox').count()) === 0);
   });
 
-  it('drives and card are put in and taken out on the bench, by keys too; a card that appears opens its sheet', async () => {
+  it('drives and card are plugged in and unplugged on the bench, by keys too; a card that appears opens its sheet', async () => {
     const { page } = browser;
     const bench = page.getByRole('button', { name: /^Practice drives/ });
     await bench.focus();
     await page.keyboard.press('Enter');
-    const card = page.getByRole('switch', { name: 'Card HS-7 is in' });
+    const card = page.getByRole('switch', { name: 'Card HS-7 is plugged in' });
     await card.waitFor();
     expect(await complaints(page)).toEqual([]);
     await card.focus();
     await page.keyboard.press('Space');
-    await page.getByRole('button', { name: /Practice drives · 2 out/ }).waitFor();
-    await page.getByRole('switch', { name: 'Off-site 2023 is in' }).click();
-    await page.getByRole('button', { name: /Practice drives · 1 out/ }).waitFor();
+    await page.getByRole('button', { name: /Practice drives · 2 unplugged/ }).waitFor();
+    await page.getByRole('switch', { name: 'Off-site 2023 is plugged in' }).click();
+    await page.getByRole('button', { name: /Practice drives · 1 unplugged/ }).waitFor();
     await card.click();
-    await until('all are in', async () => !(await bench.innerText()).includes('out'));
+    await until('all are in', async () => !(await bench.innerText()).includes('unplugged'));
     await page.getByText('82 frames on Card HS-7').waitFor();
   });
 

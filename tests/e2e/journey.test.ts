@@ -85,7 +85,7 @@ describe('a person and two folders', () => {
     expect(await shownCount(browser.page)).toBe(6);
     await typeScope(browser.page, 'BATAR');
     await until('one photo', async () => (await shownCount(browser.page)) === 1);
-    await browser.page.getByText('5 hidden').waitFor();
+    await browser.page.getByText('5 not in this search').waitFor();
     await typeScope(browser.page, 'taken:2020 camera:Fjell');
     await until('the Fjell of 2020', async () => (await shownCount(browser.page)) === 1);
     await typeScope(browser.page, 'rating:2');

@@ -292,7 +292,7 @@ describe('by hand', () => {
     const card = page.getByRole('region', { name: 'Where it was taken' });
     await card.getByText(/62°19′/).waitFor();
     await card.getByRole('link', { name: 'Photos around it' }).click();
-    await expect.poll(() => scope.inputValue()).toMatch(/^near:62\.\d+,-6\.\d+,500m$/);
+    await expect.poll(() => scope.inputValue()).toMatch(/^near:62\.\d+,-6\.\d+~500m$/);
     await typeScope(page, '');
   });
 });

@@ -51,7 +51,7 @@ await page.keyboard.press('d');
 await shoot('find');
 await page.getByRole('combobox', { name: 'Search' }).fill('upright frames of boats since 2016 at least three stars');
 await page.getByRole('option', { name: /orientation:upright/ }).waitFor();
-await shoot('scope-line');
+await shoot('search-line');
 await typeScope(page, '(boat OR ferry) taken:2016.. -rating:..0');
 await page.getByRole('button', { name: 'Rules…' }).click();
 await page.getByRole('dialog').getByRole('button', { name: 'Add a rule' }).first().waitFor();

@@ -511,7 +511,7 @@ describe('the picture', () => {
       .getByRole('listitem')
       .filter({ hasText: 'Shoot' })
       .first()
-      .getByRole('button', { name: 'Look through' })
+      .getByRole('button', { name: 'Scan for changes' })
       .click();
     await openPlace(page, 'Find');
     await typeScope(page, 'folder:turned');
@@ -574,7 +574,7 @@ describe('the picture', () => {
       .getByRole('listitem')
       .filter({ hasText: 'Shoot' })
       .first()
-      .getByRole('button', { name: 'Look through' })
+      .getByRole('button', { name: 'Scan for changes' })
       .click();
     await openPlace(page, 'Find');
     await typeScope(page, 'folder:odd');
@@ -623,7 +623,7 @@ describe('the picture', () => {
       .getByRole('listitem')
       .filter({ hasText: 'Shoot' })
       .first()
-      .getByRole('button', { name: 'Look through' })
+      .getByRole('button', { name: 'Scan for changes' })
       .click();
     await openPlace(page, 'Find');
     await typeScope(page, 'folder:large');

@@ -11,9 +11,9 @@ import { beforeAll, describe, expect, it } from 'vitest';
 import { memorySource } from '@/core/bytes/source';
 import { readPhoto } from '@/core/metadata/reading/reading';
 import { PLANTED } from '@/demo/archive/drives';
-import { filesOf } from '@/demo/archive/frames';
+import { filesOfFrame } from '@/demo/archive/frames';
 import { paintView, paintingName } from '@/demo/archive/paintings';
-import { type Shoot, type ViewKind, nameOf, viewsOf } from '@/demo/archive/shoot';
+import { type Shoot, type ViewKind, frameName, viewsOf } from '@/demo/archive/shoot';
 import { PHOTOS, SHOOTS, VIEWS } from '@/demo/archive/shoots';
 import { CAMERAS } from '@/demo/archive/world';
 
@@ -99,7 +99,7 @@ describe('the files', () => {
     const shoots = SHOOTS.filter(({ described }) => described === 'both');
     expect(shoots.length).toBeGreaterThanOrEqual(2);
     for (const shoot of shoots) {
-      const file = `.demo/${shoot.drive}/${shoot.folder}/${nameOf(shoot, 0)}.${CAMERAS[shoot.camera].ending}`;
+      const file = `.demo/${shoot.drive}/${shoot.folder}/${frameName(shoot, 0)}.${CAMERAS[shoot.camera].ending}`;
       const { disagreements } = await readPhoto(memorySource(readFileSync(file)), file);
       expect(disagreements.map(({ key }) => key).sort(), file).toEqual(
         expect.arrayContaining(['headline', 'keywords']),
@@ -140,7 +140,7 @@ describe('the files', () => {
       const frame = shoot
         ? viewsOf(shoot)
             .flatMap(({ frames }) => frames)
-            .find((at) => file.endsWith(`${nameOf(shoot, at)}.dng`))
+            .find((at) => file.endsWith(`${frameName(shoot, at)}.dng`))
         : undefined;
       if (!shoot || frame === undefined) throw new Error(`${file} is not in the plan`);
       expect(readFileSync(file).includes(pictureOf(shoot, frame)), file).toBe(true);
@@ -243,7 +243,7 @@ describe('the pictures', () => {
     const shoot = SHOOTS.find(({ headline }) => headline === 'Launching the Kvirrulýsið after her third refit')!;
     const [view] = viewsOf(shoot);
     for (const frame of view!.frames)
-      for (const { path: file, bytes } of await filesOf(shoot, view!, frame, pictureOf(shoot, frame)))
+      for (const { path: file, bytes } of await filesOfFrame(shoot, view!, frame, pictureOf(shoot, frame)))
         expect(bytes.equals(readFileSync(`.demo/${shoot.drive}/${file}`)), file).toBe(true);
   });
 

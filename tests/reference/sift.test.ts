@@ -15,7 +15,7 @@ import { OVERLAP_PIXELS, overlapsAtEdge } from '@/core/picture/overlap';
 import { type Member, findSets, panoramaQuestions } from '@/core/sift/sets';
 import { laplacianSpread, sharpnessOf } from '@/core/picture/sharpness';
 import { shotOf } from '@/core/sift/shot';
-import { nameOf, viewsOf } from '@/demo/archive/shoot';
+import { frameName, viewsOf } from '@/demo/archive/shoot';
 import { SHOOTS } from '@/demo/archive/shoots';
 
 const PICTURES = 'src/demo/pictures';
@@ -150,7 +150,7 @@ describe('sets', () => {
     const planned = SHOOTS.flatMap((shoot) =>
       viewsOf(shoot).flatMap(({ kind, frames }) =>
         kind === 'bracket' || kind === 'burst' || kind === 'panorama'
-          ? [`${kind} ${frames.map((frame) => nameOf(shoot, frame)).join(' ')}`]
+          ? [`${kind} ${frames.map((frame) => frameName(shoot, frame)).join(' ')}`]
           : [],
       ),
     );

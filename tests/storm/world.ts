@@ -37,7 +37,7 @@ import { clearLeftovers, scanDrive } from '@/storage/jobs/scan';
 import { surveySource } from '@/storage/jobs/source-survey';
 import { takeIn } from '@/storage/jobs/take-in';
 import { keepAside } from '@/storage/catalog/saved';
-import { type Seen, decisionsFor, planDecision, sayApart, seenIn } from '@/storage/catalog/sidecars';
+import { type SeenValue, decisionsFor, planDecision, sayApart, seenIn } from '@/storage/catalog/sidecars';
 import { verifyFile } from '@/storage/jobs/digesting';
 import { mendFile, settleFile } from '@/storage/jobs/settling';
 import { type Disk, PlaceDrive, Places, Process, newDisk, sha256Of } from './disks';
@@ -76,7 +76,7 @@ export class World {
   private number = 0;
   private readonly fileTasks = directFileTasks();
   /** The field in which the person is typing, and what stood there when it began. */
-  private typing: { photoId: string; key: FieldKey; seen: Seen } | null = null;
+  private typing: { photoId: string; key: FieldKey; seen: SeenValue } | null = null;
 
   constructor() {
     const id = ++worlds;

@@ -215,7 +215,8 @@ async function check() {
     ['depcruise', 'src', '--config', '.dependency-cruiser.cjs', '--output-type', 'err'],
     ['knip'],
   );
-  console.log('types, lint, form, import directions, unused code: in order');
+  run('node', ['tools/check-names.mjs']);
+  console.log('types, lint, form, import directions, names, unused code: in order');
 }
 
 const SLOWEST = 10;

@@ -6,7 +6,7 @@ import type { Versions } from '../fields/merge';
 import { type Collection, type Gathering, inverseGathering } from './collection';
 import type { Delivery } from './delivery';
 import type { Kit } from '../describe/kit';
-import type { Ladder, LeftOut, Marker } from '../sift/judging';
+import type { LadderView, LeftOut, Marker } from '../sift/judging';
 import type { Decided, Round } from '../sift/round';
 import type { KeptClock, Spot } from '../locate/kept';
 import type { NamePattern, Routine } from '../take-in/sheet';
@@ -35,7 +35,7 @@ export interface SavedItems {
   kits: Kit;
   patterns: NamePattern;
   routines: Routine;
-  ladder: Ladder;
+  ladder: LadderView;
   markers: Marker;
   rounds: Round;
   leftOut: LeftOut;

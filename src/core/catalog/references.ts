@@ -3,7 +3,7 @@
 
 import { parseScope } from '../query/parse-scope';
 import { collectionsIn, queryOf, type Query } from '../query/query';
-import { joined, queryText, sortText } from '../query/write-scope';
+import { joinedConditions, queryText, sortText } from '../query/write-scope';
 import { type Collection, findNamed, inside, scopeName, withInside } from './collection';
 import { plain } from '../text/fold';
 
@@ -88,5 +88,5 @@ function withReference(text: string, passes: (name: string) => boolean, name: st
         : query;
     return query.kind === 'not' ? { kind: 'not', of: put(query.of) } : { ...query, of: query.of.map(put) };
   };
-  return joined(queryText(put(queryOf(scope))), sortText(scope.sort));
+  return joinedConditions(queryText(put(queryOf(scope))), sortText(scope.sort));
 }

@@ -5,7 +5,7 @@
 
 import type { SavedKind, SavedItems } from './change';
 import { valueMark } from '../fields/value-mark';
-import { NO_VERSION, type Versioned, compareVersions, joined, weightOf } from '../fields/version';
+import { NO_VERSION, type Versioned, compareVersions, joinedVersion, weightOf } from '../fields/version';
 
 /** What an id may have, everywhere it is read. */
 const ID_LENGTH = 64;
@@ -52,8 +52,9 @@ function mergeTwo<S extends SavedKind>(
   // of before there were versions: those that have none say when they were changed, and nothing else
   if (ours === NO_VERSION && theirs === NO_VERSION) return { item: laterOf(a, b), beside: null };
   const [winner, loser] = weightier(a, b);
-  if (textOf(winner) === textOf(loser)) return { item: { ...winner, version: joined(ours, theirs) }, beside: null };
-  const item = { ...withAll(shelf, winner, loser), version: joined(ours, theirs) } as SavedItems[S];
+  if (textOf(winner) === textOf(loser))
+    return { item: { ...winner, version: joinedVersion(ours, theirs) }, beside: null };
+  const item = { ...withAll(shelf, winner, loser), version: joinedVersion(ours, theirs) } as SavedItems[S];
   return { item, beside: isToldBy(shelf, item, loser) ? null : besideOf(loser) };
 }
 

@@ -26,7 +26,7 @@ export interface DatesPlan {
 
 const ZONE = /^(?:Z|[+-](?:0\d|1[0-4]):[0-5]\d)$/;
 
-export const isZone = (text: string): boolean => ZONE.test(text);
+export const isZoneText = (text: string): boolean => ZONE.test(text);
 
 /** `null` where the act itself is not understood. */
 export function planDates(photos: readonly Described[], act: DateAct): DatesPlan | null {
@@ -80,11 +80,11 @@ function changerOf(
       }));
     }
     case 'zone':
-      return act.offset === null || isZone(act.offset)
+      return act.offset === null || isZoneText(act.offset)
         ? withTime(({ written }) => ({ written, offset: act.offset }))
         : null;
     case 'in-zone': {
-      if (!isZone(act.offset)) return null;
+      if (!isZoneText(act.offset)) return null;
       return (captured) => {
         const seconds = clockSeconds(captured);
         if (!captured || seconds === null || captured.offset === null) return null;

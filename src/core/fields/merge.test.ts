@@ -9,7 +9,16 @@ import { positionText } from '../geo/position';
 import { foundWords, parseSidecar, planSidecar } from '../metadata/xmp/sidecar';
 import { type Base, type FoundWords, type Versions, type Words, mergeWords, wordsBegunWith } from './merge';
 import { fnv1a, valueMark } from './value-mark';
-import { NO_VERSION, type Version, bumped, compareVersions, isVersion, joined, weightOf, writerOf } from './version';
+import {
+  NO_VERSION,
+  type Version,
+  bumped,
+  compareVersions,
+  isVersion,
+  joinedVersion,
+  weightOf,
+  writerOf,
+} from './version';
 
 const KEYS = ['headline', 'city', 'keywords'] as const satisfies readonly FieldKey[];
 const NOWHERE: Base = { fields: {}, isMet: false };
@@ -56,7 +65,7 @@ describe('versions', () => {
             });
           else
             Object.assign(side, {
-              version: joined(side.version, sides[how]!.version),
+              version: joinedVersion(side.version, sides[how]!.version),
               seen: new Set([...side.seen, ...sides[how]!.seen]),
             });
         }
@@ -84,9 +93,9 @@ describe('versions', () => {
     const same = (a: Version, b: Version) => expect(compareVersions(a, b)).toBe('same');
     fc.assert(
       fc.property(version, version, version, (a, b, c) => {
-        same(joined(a, b), joined(b, a));
-        same(joined(joined(a, b), c), joined(a, joined(b, c)));
-        same(joined(a, a), a);
+        same(joinedVersion(a, b), joinedVersion(b, a));
+        same(joinedVersion(joinedVersion(a, b), c), joinedVersion(a, joinedVersion(b, c)));
+        same(joinedVersion(a, a), a);
       }),
     );
   });

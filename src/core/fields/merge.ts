@@ -14,7 +14,7 @@
 
 import { FIELDS, type FieldKey, type FieldValues } from './registry';
 import { sameValue } from './values';
-import { ELSEWHERE, NO_VERSION, type Version, bumped, compareVersions, joined } from './version';
+import { ELSEWHERE, NO_VERSION, type Version, bumped, compareVersions, joinedVersion } from './version';
 
 /** The version of each field that was ever changed. */
 export type Versions = { readonly [key in FieldKey]?: Version };
@@ -62,9 +62,9 @@ export function mergeWords(base: Base, ours: Words, theirs: FoundWords): Merge {
       wins === 'theirs'
         ? their === NO_VERSION
           ? bumped(our, ELSEWHERE)
-          : joined(our, their)
+          : joinedVersion(our, their)
         : wins === 'same'
-          ? joined(our, theirs.foreign.has(key) ? NO_VERSION : their)
+          ? joinedVersion(our, theirs.foreign.has(key) ? NO_VERSION : their)
           : our;
     if (after !== NO_VERSION) versions[key] = after;
   }

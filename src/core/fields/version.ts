@@ -62,7 +62,7 @@ export function compareVersions(a: Version, b: Version): Order {
 }
 
 /** What has seen both. */
-export function joined(a: Version, b: Version): Version {
+export function joinedVersion(a: Version, b: Version): Version {
   const order = compareVersions(a, b);
   if (order !== 'apart') return order === 'before' ? b : a;
   const counts = countsOf(a);

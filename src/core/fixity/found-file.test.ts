@@ -1,7 +1,15 @@
 // The decisions of a scan, as a table.
 
 import { describe, expect, it } from 'vitest';
-import { type Claim, type Decision, type KnownFile, decide, mustRead, needsProof, photoFor } from './found-file';
+import {
+  type Claim,
+  type FoundDecision,
+  type KnownFile,
+  decideFound,
+  mustRead,
+  needsProof,
+  photoFor,
+} from './found-file';
 
 const [A, B, C] = ['a', 'b', 'c'].map((letter) => letter.repeat(64)) as [string, string, string];
 /** Digests of the picture, in capitals to be told apart. */
@@ -48,12 +56,12 @@ describe('how much is read', () => {
 });
 
 describe('what a file is', () => {
-  const claimed = (sha256: string, imageSha256: string | null, verifiedAt: number | 'now' | null): Decision => ({
+  const claimed = (sha256: string, imageSha256: string | null, verifiedAt: number | 'now' | null): FoundDecision => ({
     kind: 'claimed',
     measure: { sha256, imageSha256 },
     verifiedAt,
   });
-  it.each<[string, Parameters<typeof decide>, Decision]>([
+  it.each<[string, Parameters<typeof decideFound>, FoundDecision]>([
     ['known, its bytes are its measure', [known(), null, [], read(A)], { kind: 'as-it-was' }],
     ['known, its picture is', [known(), null, [], read(B)], { kind: 'described' }],
     ['known, neither', [known(), null, [], read(B, Q)], { kind: 'damaged', measure }],
@@ -93,7 +101,7 @@ describe('what a file is', () => {
     ['new', [null, null, [], head()], { kind: 'new' }],
     ['new, and no photo', [null, null, [], head(false)], { kind: 'unreadable' }],
   ])('%s', (_, order, expected) => {
-    expect(decide(...order)).toEqual(expected);
+    expect(decideFound(...order)).toEqual(expected);
   });
 });
 

@@ -14,8 +14,9 @@
 //     its bytes are those of a file that is gone from this drive   → moved
 //     otherwise                                                     → new to this drive
 //
-// Which photo a file is of (`photoFor`): equal digests of all bytes, or of the picture where it says nothing else, make it a file of a photo
-// the catalog has. The fingerprint only suggests: photos that share one and nothing else are different photos.
+// Which photo a file is of (`photoFor`): equal digests of all bytes, or of the picture where it says nothing else, make
+// it a file of a photo the catalog has. The fingerprint only suggests: photos that share one and nothing else are
+// different photos.
 
 import type { FileDigests } from '../metadata/picture-digest/image-digest';
 
@@ -76,7 +77,7 @@ export function mustRead(known: KnownFile | null, claim: Claim | null): ToRead {
 export const needsProof = (kin: readonly Kin[], goneAlike: number, claim: Claim | null): boolean =>
   goneAlike > 0 || (kin.length > 0 && !claim?.asRecorded);
 
-export type Decision =
+export type FoundDecision =
   | { kind: 'as-it-was' }
   | { kind: 'described' }
   | { kind: 'damaged'; measure: Measure }
@@ -94,12 +95,12 @@ interface Reading {
 const sameImage = (a: string | null, b: string | null): boolean => a !== null && a === b;
 
 /** @param gone measures of the files that are gone from the drive and share the fingerprint */
-export function decide(
+export function decideFound(
   known: KnownFile | null,
   claim: Claim | null,
   gone: readonly (Measure | null)[],
   { digests, isPhoto }: Reading,
-): Decision {
+): FoundDecision {
   if (known?.measure)
     return digests === null || digests.file === known.measure.sha256
       ? { kind: 'as-it-was' }
@@ -116,7 +117,7 @@ function decideClaim(
   { measure, also, asRecorded, verifiedAt, state }: Claim,
   digests: FileDigests | null,
   isPhoto: boolean,
-): Decision {
+): FoundDecision {
   if (digests) {
     if (digests.file === measure.sha256 || digests.file === also)
       return { kind: 'claimed', measure: { sha256: digests.file, imageSha256: digests.image }, verifiedAt: 'now' };

@@ -18,7 +18,11 @@ export type TrueTime =
       state: 'known';
       utcSeconds: number;
       offsetSeconds: number;
-      /** The zone's clock shows this time twice, or never; the first, or what a clock that was not put forward would mean, was taken. */ doubtful: boolean;
+      /**
+       * The zone's clock shows this time twice, or never; the first, or what a clock that was not put forward would
+       * mean, was taken.
+       */
+      doubtful: boolean;
     }
   | { state: 'unknown'; reason: 'no-time' | 'no-zone' | 'zone-unknown' };
 

@@ -32,13 +32,13 @@ export interface Fit {
   medianM: number | null;
 }
 
-export interface Placed extends LatLon {
+export interface PlacedInTime extends LatLon {
   /** What the camera's clock showed, as seconds UTC by its zone without a difference. */
   utcSeconds: number;
 }
 
 /** From photos whose place is known; needs two at least that the track explains. */
-export function fitByPositions(photos: readonly Placed[], tracks: readonly Track[]): Fit | null {
+export function fitByPositions(photos: readonly PlacedInTime[], tracks: readonly Track[]): Fit | null {
   const asked = spread(photos, PHOTOS_LIMIT);
   const matcher = new TrackMatcher(tracks);
   /** Near is good without limit; past 200 m a photo counts as not explained. */
@@ -143,44 +143,41 @@ function search(cost: (difference: number) => number, [from, to]: [number, numbe
   const tried: Tried[] = [];
   for (let difference = Math.ceil(from / STEP_SECONDS) * STEP_SECONDS; difference <= to; difference += STEP_SECONDS)
     tried.push({ difference, cost: cost(difference) });
-  const lower = (a: Tried, b: Tried) => a.cost - b.cost || Math.abs(a.difference) - Math.abs(b.difference);
-  let topAt = 0;
-  let worst = 0;
-  tried.forEach((one, at) => {
-    worst = Math.max(worst, one.cost);
-    const top = tried[topAt];
-    if (top && lower(one, top) < 0) topAt = at;
-  });
-  let top = tried[topAt];
+  const top = tried.reduce<Tried | null>((best, one) => (best && lower(best, one) <= 0 ? best : one), null);
   if (!top) return { best: null, second: null, bestCost: 0, secondCost: 0 };
-  const asGood = top.cost + (worst - top.cost) * 0.02;
-  let [left, right] = [topAt, topAt];
-  while (left > 0 && (tried[left - 1]?.cost ?? Infinity) <= asGood) left--;
-  while (right + 1 < tried.length && (tried[right + 1]?.cost ?? Infinity) <= asGood) right++;
-  const [low, high] = [tried[left]?.difference ?? 0, tried[right]?.difference ?? 0];
-  let second: Tried | null = null;
-  for (const one of tried)
-    if (
-      (one.difference < low - APART_SECONDS || one.difference > high + APART_SECONDS) &&
-      (!second || lower(one, second) < 0)
-    )
-      second = one;
-  if (middleOfEquals) top = { ...top, difference: Math.round((low + high) / 2) };
-  else
-    for (
-      let difference = top.difference - STEP_SECONDS, end = top.difference + STEP_SECONDS;
-      difference <= end;
-      difference += 1
-    ) {
-      const one = { difference, cost: cost(difference) };
-      if (lower(one, top) < 0) top = one;
-    }
+  const [low, high] = asGoodAs(top, tried);
+  const isApart = ({ difference }: Tried) => difference < low - APART_SECONDS || difference > high + APART_SECONDS;
+  const second = tried.filter(isApart).sort(lower)[0] ?? null;
+  const best = middleOfEquals ? { ...top, difference: Math.round((low + high) / 2) } : toTheSecond(top, cost);
   return {
-    best: top.difference,
+    best: best.difference,
     second: second?.difference ?? null,
-    bestCost: top.cost,
+    bestCost: best.cost,
     secondCost: second?.cost ?? 0,
   };
+}
+
+const lower = (a: Tried, b: Tried): number => a.cost - b.cost || Math.abs(a.difference) - Math.abs(b.difference);
+
+/** The differences around the best that cost hardly more, without a worse one between. */
+function asGoodAs(top: Tried, tried: readonly Tried[]): [low: number, high: number] {
+  const worst = tried.reduce((most, one) => Math.max(most, one.cost), 0);
+  const asGood = top.cost + (worst - top.cost) * 0.02;
+  const costAt = (at: number) => tried[at]?.cost ?? Infinity;
+  let [left, right] = [tried.indexOf(top), tried.indexOf(top)];
+  while (costAt(left - 1) <= asGood) left--;
+  while (costAt(right + 1) <= asGood) right++;
+  return [tried[left]?.difference ?? 0, tried[right]?.difference ?? 0];
+}
+
+/** Second by second, between the differences that were tried on either side. */
+function toTheSecond(top: Tried, cost: (difference: number) => number): Tried {
+  let best = top;
+  for (let difference = top.difference - STEP_SECONDS; difference <= top.difference + STEP_SECONDS; difference++) {
+    const one = { difference, cost: cost(difference) };
+    if (lower(one, best) < 0) best = one;
+  }
+  return best;
 }
 
 /** How fast the receiver went, every ten seconds: 0 standing, 1 moving or not known. */

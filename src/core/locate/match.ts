@@ -23,14 +23,19 @@ export type Found =
       state: 'matched';
       position: Position;
       how: 'between' | 'nearest';
-      /** Of the tracks, in the order given. */ track: number;
-      /** Seconds from the photo to the nearest points of the track before and after it; `null` where there is none on that side. */ beforeSeconds:
-        number | null;
+      /** Of the tracks, in the order given. */
+      track: number;
+      /**
+       * Seconds from the photo to the nearest points of the track before and after it; `null` where there is none on
+       * that side.
+       */
+      beforeSeconds: number | null;
       afterSeconds: number | null;
     }
   | {
       state: 'unmatched';
-      /** Seconds to the nearest point of any track; `null` without any. */ nearestSeconds: number | null;
+      /** Seconds to the nearest point of any track; `null` without any. */
+      nearestSeconds: number | null;
     };
 
 interface Segment {

@@ -11,7 +11,7 @@ export interface PhotoToMatch {
   isPlaced: boolean;
 }
 
-export type Outcome =
+export type MatchOutcome =
   | (Extract<Found, { state: 'matched' }> & { utcSeconds: number; position: Position; doubtful: boolean })
   /** It has a position, and was not to get another. */
   | { state: 'keeps'; utcSeconds: number | null }
@@ -31,7 +31,7 @@ export function matchPhotos(
   clocks: readonly ClockCorrection[],
   matcher: TrackMatcher,
   { gapSeconds, replace }: MatchOptions,
-): Outcome[] {
+): MatchOutcome[] {
   return photos.map(({ captured, group, isPlaced }) => {
     const clock = clocks[group];
     const time: TrueTime = clock ? trueTime(parseCaptured(captured), clock) : { state: 'unknown', reason: 'no-zone' };

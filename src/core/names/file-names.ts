@@ -19,12 +19,12 @@ export const nameIn = (path: string): string => path.slice(path.lastIndexOf('/')
 /** The folder of a path without its last slash; empty for the root. */
 export const folderIn = (path: string): string => path.slice(0, Math.max(0, path.lastIndexOf('/')));
 
-export const joined = (folder: string, name: string): string => (folder === '' ? name : `${folder}/${name}`);
+export const joinedPath = (folder: string, name: string): string => (folder === '' ? name : `${folder}/${name}`);
 
 /** `x.jpg` as `x-2.jpg`. */
 function numbered(path: string, number: number): string {
   const name = nameIn(path);
-  return joined(folderIn(path), `${baseOf(name)}-${number}${spelledEnding(name)}`);
+  return joinedPath(folderIn(path), `${baseOf(name)}-${number}${spelledEnding(name)}`);
 }
 
 /** The path itself first, then `x-2.jpg`, `x-3.jpg` … */
@@ -36,5 +36,5 @@ export const nthPath = (path: string, number: number): string => (number === 1 ?
  */
 export function pathBeside(path: string, from: string, to: string): string {
   const rest = nameIn(path).slice(baseOf(nameIn(from)).length);
-  return joined(folderIn(to), baseOf(nameIn(to)) + rest);
+  return joinedPath(folderIn(to), baseOf(nameIn(to)) + rest);
 }

@@ -1,8 +1,8 @@
 import { execFileSync } from 'node:child_process';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { foldName, joined } from './file-names';
-import { type Group, giveNames } from './naming';
+import { foldName, joinedPath } from './file-names';
+import { type NameGroup, giveNames } from './naming';
 import { type NameFacts, type Pattern, fillFolder, fillName } from './pattern';
 
 const facts = (some: Partial<NameFacts> = {}): NameFacts => ({
@@ -16,7 +16,7 @@ const facts = (some: Partial<NameFacts> = {}): NameFacts => ({
   role: 'originals',
   ...some,
 });
-const group = (folder: string | null, some: Partial<NameFacts> = {}): Group => ({ facts: facts(some), folder });
+const group = (folder: string | null, some: Partial<NameFacts> = {}): NameGroup => ({ facts: facts(some), folder });
 const COUNTED: Pattern = [
   { kind: 'blank', of: 'subject' },
   { kind: 'text', text: '_' },
@@ -142,7 +142,7 @@ describe('giving names', () => {
       fc.property(fc.array(name, { maxLength: 12 }), fc.array(name), (oldBases, taken) => {
         const given = giveNames(
           oldBases.map((oldBase) => group('f', { oldBase })),
-          { folder: null, names: null, taken: new Set(taken.map((one) => foldName(joined('f', one)))) },
+          { folder: null, names: null, taken: new Set(taken.map((one) => foldName(joinedPath('f', one)))) },
         );
         const all = [...given.map(({ base }) => foldName(base)), ...new Set(taken.map(foldName))];
         expect(new Set(all).size).toBe(all.length);

@@ -8,11 +8,11 @@
 // linear in the number of groups, sequences that meet taken numbers apart.
 
 import { dayNumber } from '../time/captured';
-import { foldName, joined } from './file-names';
+import { foldName, joinedPath } from './file-names';
 import { PATH_LIMIT, legalName } from './legal';
 import { type NameFacts, type Pattern, fillFolder, fillName, sequenceIn } from './pattern';
 
-export interface Group {
+export interface NameGroup {
   facts: NameFacts;
   /** The folder they stay in; `null` where the folder pattern says it. */
   folder: string | null;
@@ -34,7 +34,7 @@ export interface Naming {
   taken: ReadonlySet<string>;
 }
 
-export function giveNames(groups: readonly Group[], { folder: folderPattern, names, taken }: Naming): GivenName[] {
+export function giveNames(groups: readonly NameGroup[], { folder: folderPattern, names, taken }: Naming): GivenName[] {
   const used = new Set(taken);
   const sequence = names && sequenceIn(names);
   const next = new Map<string, number>();
@@ -60,7 +60,7 @@ export function giveNames(groups: readonly Group[], { folder: folderPattern, nam
 
   return groups.map(({ facts, folder: own }) => {
     const folder = own ?? (folderPattern ? fillFolder(folderPattern, facts) : '');
-    const isFree = (base: string) => !used.has(foldName(joined(folder, base)));
+    const isFree = (base: string) => !used.has(foldName(joinedPath(folder, base)));
     const remarks: GivenName['remarks'] = [];
     let base =
       count(facts, folder, isFree) ??
@@ -69,8 +69,8 @@ export function giveNames(groups: readonly Group[], { folder: folderPattern, nam
       remarks.push('taken');
       base = numberedBase(base, isFree);
     }
-    used.add(foldName(joined(folder, base)));
-    if (joined(folder, base).length > PATH_LIMIT) remarks.push('long');
+    used.add(foldName(joinedPath(folder, base)));
+    if (joinedPath(folder, base).length > PATH_LIMIT) remarks.push('long');
     return { folder, base, remarks };
   });
 }

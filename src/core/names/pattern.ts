@@ -10,7 +10,7 @@ export type SequenceOver = 'accession' | 'folder' | 'day';
 /** What the person types once for a whole accession. */
 export type BlankName = 'kind' | 'client' | 'subject';
 
-export type Part =
+export type PatternPart =
   | { kind: 'text'; text: string }
   /**
    * `YYYY`, `YY`, `MM`, `DD`, `hh`, `mm`, `ss` and `Month` in `form` stand for the date taken; everything else for
@@ -33,7 +33,7 @@ export type Part =
   /** Begins a folder inside the folder so far. In folder patterns only. */
   | { kind: 'level' };
 
-export type Pattern = readonly Part[];
+export type Pattern = readonly PatternPart[];
 
 /** What is known of a group of files when it gets its name. */
 export interface NameFacts {
@@ -67,10 +67,10 @@ function dateText(form: string, captured: Captured | null): string {
   return form.replace(DATE_WORDS, (word) => values[word] ?? word);
 }
 
-export const sequenceIn = (pattern: Pattern): (Part & { kind: 'sequence' }) | null =>
+export const sequenceIn = (pattern: Pattern): (PatternPart & { kind: 'sequence' }) | null =>
   pattern.find((part) => part.kind === 'sequence') ?? null;
 
-function partText(part: Part, facts: NameFacts, sequence: number): string {
+function partText(part: PatternPart, facts: NameFacts, sequence: number): string {
   switch (part.kind) {
     case 'text':
       return part.text;
@@ -125,7 +125,7 @@ export const fillName = (pattern: Pattern, facts: NameFacts, sequence: number): 
 
 /** The folder a pattern gives, from the drive's root; levels of which nothing is left are left out. */
 export function fillFolder(pattern: Pattern, facts: NameFacts): string {
-  const levels: Part[][] = [[]];
+  const levels: PatternPart[][] = [[]];
   for (const part of pattern) {
     if (part.kind === 'level') levels.push([]);
     else levels.at(-1)?.push(part);

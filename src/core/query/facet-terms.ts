@@ -4,7 +4,7 @@
 
 import { parseScope } from './parse-scope';
 import { type Operator, type Query, termsOf } from './query';
-import { joined, quoted, without } from './write-scope';
+import { joinedConditions, quoted, without } from './write-scope';
 
 export interface ChosenValues {
   any: string[];
@@ -42,5 +42,5 @@ export function withChosen(text: string, key: string, operator: Operator, { any,
   const items = parseScope(text).items.filter(({ query }) => valuesIn(query, key) !== null);
   const bare = items.reduceRight((left, item) => without(left, item), text);
   const terms = (values: readonly string[]) => values.map((value) => `${key}${operator}${quoted(value)}`);
-  return joined(bare, terms(any).join(' OR '), ...terms(not).map((term) => `-${term}`));
+  return joinedConditions(bare, terms(any).join(' OR '), ...terms(not).map((term) => `-${term}`));
 }

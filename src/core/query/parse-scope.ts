@@ -10,7 +10,7 @@ import { type Piece, pieces } from './lex';
 import {
   type ScopeProblem,
   type ScopeProblemCode,
-  type Item,
+  type ScopeItem,
   type Query,
   type Scope,
   SORTS,
@@ -41,8 +41,8 @@ class Reader {
   ) {}
 
   /** Conditions side by side, to the end or to the parenthesis that closes them. */
-  items(depth: number): Item[] {
-    const items: Item[] = [];
+  items(depth: number): ScopeItem[] {
+    const items: ScopeItem[] = [];
     for (let piece = this.peek(); piece; piece = this.peek()) {
       if (piece.kind === 'close') {
         if (depth > 0) return items;
@@ -57,7 +57,7 @@ class Reader {
   }
 
   /** `a OR b OR c`; one that is not understood is left out of it. */
-  private either(depth: number): Item | null {
+  private either(depth: number): ScopeItem | null {
     const start = this.peek()?.start ?? 0;
     const of: Query[] = [];
     const take = () => {

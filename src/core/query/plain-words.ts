@@ -5,7 +5,7 @@
 
 import { COLOUR_NAMES } from '../picture/colour-names';
 import { FIELDS } from '../fields/registry';
-import { joined, quoted } from './write-scope';
+import { joinedConditions, quoted } from './write-scope';
 
 export interface PlainReading {
   scope: string;
@@ -197,7 +197,7 @@ export function readPlainWords(text: string, hasWord: (word: string) => boolean)
     else if (hasWord(word)) put(word, quoted(word));
     else if (/[\p{L}\p{N}]/u.test(word)) reading.notUnderstood.push(word);
   }
-  return { ...reading, scope: joined(...terms) };
+  return { ...reading, scope: joinedConditions(...terms) };
 }
 
 const NOT = /^(?:but\s+)?(?:not|never)\s+/i;

@@ -126,14 +126,14 @@ export interface ScopeProblem {
 }
 
 /** One of the conditions that must all hold, with its place in the text. */
-export interface Item {
+export interface ScopeItem {
   query: Query;
   start: number;
   end: number;
 }
 
 export interface Scope {
-  items: Item[];
+  items: ScopeItem[];
   sort: Sort;
   faults: ScopeProblem[];
 }

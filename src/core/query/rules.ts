@@ -3,7 +3,7 @@
 
 import { parseScope } from './parse-scope';
 import { type Operator, type Query, type Sort, queryOf } from './query';
-import { joined, sortText, termText } from './write-scope';
+import { joinedConditions, sortText, termText } from './write-scope';
 
 export type Join = 'all' | 'any' | 'none';
 
@@ -17,17 +17,17 @@ export interface Rule {
   not: boolean;
 }
 
-export interface Group {
+export interface RuleGroup {
   kind: 'group';
   join: Join;
   of: RuleNode[];
 }
 
-export type RuleNode = Rule | Group;
+export type RuleNode = Rule | RuleGroup;
 
 export const NEW_RULE: Rule = { kind: 'rule', key: 'keyword', operator: ':', value: '', quoted: false, not: false };
 
-export function rulesOf(text: string): { rules: Group; sort: Sort } {
+export function rulesOf(text: string): { rules: RuleGroup; sort: Sort } {
   const scope = parseScope(text);
   const node = nodeOf(queryOf(scope));
   const only = node.kind === 'group' && node.join === 'all' && node.of.length === 1 ? node.of[0] : node;
@@ -61,11 +61,11 @@ function nodeOf(query: Query): RuleNode {
 }
 
 /** A rule without a value is left out: it is still being made. */
-export function textOfRules(rules: Group, sort: Sort): string {
-  return joined(groupText(rules, true), sortText(sort));
+export function textOfRules(rules: RuleGroup, sort: Sort): string {
+  return joinedConditions(groupText(rules, true), sortText(sort));
 }
 
-function groupText({ join, of }: Group, top: boolean): string {
+function groupText({ join, of }: RuleGroup, top: boolean): string {
   const parts = of
     .map((node) => (node.kind === 'rule' ? ruleText(node) : groupText(node, false)))
     .filter((part) => part !== '');

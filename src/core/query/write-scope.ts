@@ -39,7 +39,7 @@ export const sortText = ({ by, reversed }: Sort): string =>
   by === 'taken' && !reversed ? '' : `sort:${reversed ? '-' : ''}${by}`;
 
 /** Conditions beside each other; empty ones are left out. */
-export const joined = (...texts: string[]): string =>
+export const joinedConditions = (...texts: string[]): string =>
   texts
     .map((text) => text.trim())
     .filter((text) => text !== '')
@@ -69,7 +69,7 @@ function ownPlaces(text: string, key: string): { start: number; end: number }[] 
 
 /** The text without a stretch of it, and without the space that leaves. */
 export const without = (text: string, { start, end }: { start: number; end: number }): string =>
-  joined(text.slice(0, start), text.slice(end));
+  joinedConditions(text.slice(0, start), text.slice(end));
 
 /**
  * The text with every term for `key` taken out and, where `value` is given, one put in at the end: `quoted` where it
@@ -78,7 +78,7 @@ export const without = (text: string, { start, end }: { start: number; end: numb
 export function withTerm(text: string, key: string, value: string | null): string {
   let bare = text;
   for (const place of ownPlaces(text, key).reverse()) bare = without(bare, place);
-  return value === null ? bare : joined(bare, /^(?:=|[<>]=?)/.test(value) ? key + value : `${key}:${value}`);
+  return value === null ? bare : joinedConditions(bare, /^(?:=|[<>]=?)/.test(value) ? key + value : `${key}:${value}`);
 }
 
 /** What the text says for `key`, as typed without quotes; `null` where it says nothing. */

@@ -108,115 +108,92 @@ function remembered(term: Term, context: SearchContext): Match {
   return typeof found === 'function' ? found : { predicate: found.predicate, bits: () => note(found.bits()) };
 }
 
-/** What a test finds, as bits or as a question to each photo. */
-function find(test: Test, context: SearchContext): Match {
-  const { columns } = context;
-  switch (test.kind) {
-    case 'text':
-      return textBits(test.place, test.text, test.phrase, context);
-    case 'is':
-      return isBits(test.place, test.text, context);
-    case 'accession':
-      return accessionBits(test.number, context);
-    case 'number':
-      return numberBits(test.of, test.span, columns);
-    case 'field-number':
-      return fieldPasses(
-        test.key as FieldKey,
-        columns,
-        (value) => typeof value === 'number' && inSpan(value, test.span),
-      );
-    case 'field-date':
-      return fieldPasses(
-        test.key as FieldKey,
-        columns,
-        (value) =>
-          typeof value === 'string' &&
-          dayNumber(parseCaptured(value)) > 0 &&
-          inSpan(dayNumber(parseCaptured(value)), test.span),
-      );
-    case 'taken':
-      return dayBits(columns.column('day'), columns.size, test.span);
-    case 'added':
-      return dayBits(addedDays(columns), columns.size, test.span);
-    case 'when': {
-      const days = test.of === 'taken' ? columns.column('day') : addedDays(columns);
-      const found = daysOfWhen(test.when, context.today);
-      return 'monthDay' in found
-        ? (slot) => (days[slot] ?? 0) > 0 && (days[slot] ?? 0) % 10_000 === found.monthDay
-        : dayBits(days, columns.size, { ...found, openFrom: false, openTo: false });
-    }
-    case 'around': {
-      const clock = columns.column('clock');
-      return (slot) => Math.abs((clock[slot] ?? NaN) - test.at) <= test.withinSeconds;
-    }
-    case 'month': {
-      const day = columns.column('day');
-      const month = (slot: number) => Math.floor((day[slot] ?? 0) / 100) % 100;
-      return test.from <= test.to
-        ? (slot) => month(slot) >= test.from && month(slot) <= test.to
-        : (slot) => month(slot) >= test.from || (month(slot) > 0 && month(slot) <= test.to);
-    }
-    case 'set': {
-      const { list, of } = context.sets();
-      return (slot) => (of[slot] ?? -1) >= 0 && (test.of === 'any' || list[of[slot] ?? -1]?.kind === test.of);
-    }
-    case 'set-of':
-      return setOfBits(test.name, context);
-    case 'has':
-      return hasPasses(test.of, columns);
-    case 'missing': {
-      const has = hasPasses(test.of, columns);
-      return (slot) => !has(slot);
-    }
-    case 'area':
-      return atPosition(columns, (lat, lon) => inBox({ lat, lon }, test.box));
-    case 'near':
-      return atPosition(columns, (lat, lon) => distanceM({ lat, lon }, test.of) <= test.withinM);
-    case 'left':
-      return test.of === 'blanks'
-        ? flagged(columns, FLAG.blank)
-        : test.of === 'codes'
-          ? flagged(columns, FLAG.wrongCode)
-          : unknownWords(context);
-    case 'in':
-      return context.collection(test.collection) ?? bitsFor(columns.size);
-    case 'state': {
-      const { damaged, missing, doubt } = FLAG;
-      return flagged(columns, test.of === 'any' ? damaged | missing | doubt : FLAG[test.of]);
-    }
-    case 'safe': {
-      const until = columns.column('safeUntil');
-      return (slot) => (until[slot] ?? 0) > context.nowMs === test.is;
-    }
-    case 'edited': {
-      const edited = flagged(columns, FLAG.edited);
-      return (slot) => edited(slot) === test.is;
-    }
-    case 'shape': {
-      const aspect = columns.column('aspect');
-      return (slot) => shapeOf(aspect[slot] ?? 1) === test.of;
-    }
-    case 'photo-kind': {
-      if (test.of === 'raw') return flagged(columns, FLAG.raw);
-      if (test.of === 'video') return flagged(columns, FLAG.video);
-      if (test.of === 'panorama') return find({ kind: 'set', of: 'panorama' }, context);
-      const [raw, video] = [flagged(columns, FLAG.raw), flagged(columns, FLAG.video)];
-      return (slot) => !raw(slot) && !video(slot);
-    }
-    case 'sent':
-      return test.to === 'any'
-        ? (slot) => columns.list('sent').numbers(slot).length > 0
-        : listedBits('sent', [plain(test.to)], context);
-    case 'like':
-      return likeBits(test, context);
-    case 'colour': {
-      const isNear = colourTest(test.lab, test.within);
-      const colours = COLOUR_COLUMNS.map((name) => columns.column(name));
-      return (slot) => colours.some((column) => isNear(column[slot] ?? 0));
-    }
-  }
-}
+type Finders = { [K in Test['kind']]: (test: Extract<Test, { kind: K }>, context: SearchContext) => Match };
+
+/** What each kind of test finds, as bits or as a question to each photo. */
+const FINDERS: Finders = {
+  text: ({ place, text, phrase }, context) => textBits(place, text, phrase, context),
+  is: ({ place, text }, context) => isBits(place, text, context),
+  accession: ({ number }, context) => accessionBits(number, context),
+  number: ({ of, span }, { columns }) => numberBits(of, span, columns),
+  'field-number': ({ key, span }, { columns }) =>
+    fieldPasses(key as FieldKey, columns, (value) => typeof value === 'number' && inSpan(value, span)),
+  'field-date': ({ key, span }, { columns }) =>
+    fieldPasses(key as FieldKey, columns, (value) => {
+      const day = typeof value === 'string' ? dayNumber(parseCaptured(value)) : 0;
+      return day > 0 && inSpan(day, span);
+    }),
+  taken: ({ span }, { columns }) => dayBits(columns.column('day'), columns.size, span),
+  added: ({ span }, { columns }) => dayBits(addedDays(columns), columns.size, span),
+  when: ({ of, when }, { columns, today }) => {
+    const days = of === 'taken' ? columns.column('day') : addedDays(columns);
+    const found = daysOfWhen(when, today);
+    return 'monthDay' in found
+      ? (slot) => (days[slot] ?? 0) > 0 && (days[slot] ?? 0) % 10_000 === found.monthDay
+      : dayBits(days, columns.size, { ...found, openFrom: false, openTo: false });
+  },
+  around: ({ at, withinSeconds }, { columns }) => {
+    const clock = columns.column('clock');
+    return (slot) => Math.abs((clock[slot] ?? NaN) - at) <= withinSeconds;
+  },
+  month: ({ from, to }, { columns }) => {
+    const day = columns.column('day');
+    const month = (slot: number) => Math.floor((day[slot] ?? 0) / 100) % 100;
+    return from <= to
+      ? (slot) => month(slot) >= from && month(slot) <= to
+      : (slot) => month(slot) >= from || (month(slot) > 0 && month(slot) <= to);
+  },
+  set: ({ of: kind }, context) => {
+    const { list, of } = context.sets();
+    return (slot) => (of[slot] ?? -1) >= 0 && (kind === 'any' || list[of[slot] ?? -1]?.kind === kind);
+  },
+  'set-of': ({ name }, context) => setOfBits(name, context),
+  has: ({ of }, { columns }) => hasPasses(of, columns),
+  missing: ({ of }, { columns }) => {
+    const has = hasPasses(of, columns);
+    return (slot) => !has(slot);
+  },
+  area: ({ box }, { columns }) => atPosition(columns, (lat, lon) => inBox({ lat, lon }, box)),
+  near: ({ of, withinM }, { columns }) => atPosition(columns, (lat, lon) => distanceM({ lat, lon }, of) <= withinM),
+  left: ({ of }, context) => {
+    if (of === 'blanks') return flagged(context.columns, FLAG.blank);
+    return of === 'codes' ? flagged(context.columns, FLAG.wrongCode) : unknownWords(context);
+  },
+  in: ({ collection }, context) => context.collection(collection) ?? bitsFor(context.columns.size),
+  state: ({ of }, { columns }) => flagged(columns, of === 'any' ? FLAG.damaged | FLAG.missing | FLAG.doubt : FLAG[of]),
+  safe: ({ is }, { columns, nowMs }) => {
+    const until = columns.column('safeUntil');
+    return (slot) => (until[slot] ?? 0) > nowMs === is;
+  },
+  edited: ({ is }, { columns }) => {
+    const edited = flagged(columns, FLAG.edited);
+    return (slot) => edited(slot) === is;
+  },
+  shape: ({ of }, { columns }) => {
+    const aspect = columns.column('aspect');
+    return (slot) => shapeOf(aspect[slot] ?? 1) === of;
+  },
+  'photo-kind': ({ of }, context) => {
+    const { columns } = context;
+    if (of === 'panorama') return find({ kind: 'set', of: 'panorama' }, context);
+    const [raw, video] = [flagged(columns, FLAG.raw), flagged(columns, FLAG.video)];
+    if (of === 'raw') return raw;
+    return of === 'video' ? video : (slot) => !raw(slot) && !video(slot);
+  },
+  sent: ({ to }, context) =>
+    to === 'any'
+      ? (slot) => context.columns.list('sent').numbers(slot).length > 0
+      : listedBits('sent', [plain(to)], context),
+  like: (test, context) => likeBits(test, context),
+  colour: ({ lab, within }, { columns }) => {
+    const isNear = colourTest(lab, within);
+    const colours = COLOUR_COLUMNS.map((name) => columns.column(name));
+    return (slot) => colours.some((column) => isNear(column[slot] ?? 0));
+  },
+};
+
+const find = (test: Test, context: SearchContext): Match =>
+  (FINDERS[test.kind] as (test: Test, context: SearchContext) => Match)(test, context);
 
 const inSpan = (value: number, { from, to, openFrom, openTo }: Span): boolean =>
   (openFrom ? value > from : value >= from) && (openTo ? value < to : value <= to);

@@ -82,7 +82,8 @@ export class Sections {
     const headLength = view.getUint32(8, true);
     if (headLength > bytes.length - HEAD_START || bytes.length % 8 !== 0 || view.getUint32(12, true) !== sumOf(bytes))
       return null;
-    const head = JSON.parse(new TextDecoder().decode(bytes.subarray(HEAD_START, HEAD_START + headLength))) as Head; // its sum was right: we wrote it
+    // its sum was right: we wrote it
+    const head = JSON.parse(new TextDecoder().decode(bytes.subarray(HEAD_START, HEAD_START + headLength))) as Head;
     const start = aligned(HEAD_START + headLength);
     if (head.version !== version || start + head.size !== bytes.length) return null;
     const sections = new Sections();

@@ -142,7 +142,8 @@ export class ListColumn {
   spellings(forms: readonly number[], slots: ArrayLike<number>): Map<number, string> {
     const wanted = new Set(forms);
     const best = new Map<number, number>();
-    const counts = this.strings.size > this.plainForms.size ? new Uint32Array(this.strings.size) : null; // without, each form has one spelling
+    // without, each form has one spelling
+    const counts = this.strings.size > this.plainForms.size ? new Uint32Array(this.strings.size) : null;
     if (counts) this.countInto(slots, counts);
     for (let number = 0; number < this.strings.size; number++) {
       const form = this.formOf[number] as number;

@@ -54,13 +54,7 @@ export function suggestWords(columns: Columns, chosenIds: readonly string[], lim
   const [day, second, numbers] = [columns.column('day'), columns.column('second'), columns.textColumn('accession')];
   const chosen = chosenIds.map((id) => columns.slotOf(id)).filter((slot) => slot >= 0);
   if (chosen.length === 0) return [];
-  const days = new Map<number, [from: number, to: number]>();
-  for (const slot of chosen) {
-    const [on, at] = [day[slot] ?? 0, second[slot] ?? 0];
-    if (on === 0) continue;
-    const [from, to] = days.get(on) ?? [at, at];
-    days.set(on, [Math.min(from, at), Math.max(to, at)]);
-  }
+  const days = spansByDay(chosen, columns);
   const accessions = new Set(chosen.map((slot) => accessionOf(numbers.text(slot))).filter((number) => number !== ''));
   const had = new Set(chosen.flatMap((slot) => [...list.numbers(slot)]));
   const isChosen = new Set(chosen);
@@ -90,6 +84,19 @@ export function suggestWords(columns: Columns, chosenIds: readonly string[], lim
         add(word, (0.5 * count) / tally.photos / together.size, { kind: 'with', word: list.words.text(own) });
   for (const word of had) if (chosen.every((slot) => list.numbers(slot).includes(word))) found.delete(word);
   return [...found.values()].sort((a, b) => b.weight - a.weight || (a.word < b.word ? -1 : 1)).slice(0, limit);
+}
+
+/** From the first to the last of these photos, by day. */
+function spansByDay(slots: readonly number[], columns: Columns): Map<number, [from: number, to: number]> {
+  const [day, second] = [columns.column('day'), columns.column('second')];
+  const days = new Map<number, [from: number, to: number]>();
+  for (const slot of slots) {
+    const [on, at] = [day[slot] ?? 0, second[slot] ?? 0];
+    if (on === 0) continue;
+    const [from, to] = days.get(on) ?? [at, at];
+    days.set(on, [Math.min(from, at), Math.max(to, at)]);
+  }
+  return days;
 }
 
 const accessionOf = (number: string): string => number.slice(0, Math.max(0, number.lastIndexOf('.')));

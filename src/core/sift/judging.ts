@@ -2,7 +2,7 @@
 
 import type { Versioned } from '../fields/version';
 
-export interface Ladder extends Versioned {
+export interface LadderView extends Versioned {
   /** There is one. */
   id: string;
   name: string;
@@ -23,7 +23,7 @@ export const RUNG_NAMES: Record<string, string> = {
   '-1': 'rejected',
 };
 
-export const NO_LADDER: Ladder = { id: 'ladder', name: 'Ladder', meanings: {}, updatedAt: 0, deleted: false };
+export const NO_LADDER: LadderView = { id: 'ladder', name: 'Ladder', meanings: {}, updatedAt: 0, deleted: false };
 
 export const MARKER_SHAPES = ['disc', 'ring', 'square', 'diamond', 'wedge', 'cross', 'wave', 'gate'] as const;
 export type MarkerShape = (typeof MARKER_SHAPES)[number];

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { type Decision, type Round, decide, lifted, nextUndecided, sumsOf } from './round';
+import { type RoundDecision, type Round, decideInRound, lifted, nextUndecided, sumsOf } from './round';
 
 const round = (photoIds: string[], rung = 1): Round => ({
   id: 'r',
@@ -15,12 +15,12 @@ const round = (photoIds: string[], rung = 1): Round => ({
 const frames = (count: number) => Array.from({ length: count }, (_, index) => String(index));
 
 /** Judges every photo of a round; the ratings are changed with it. */
-function judge(of: Round, ratings: Map<string, number>, decisionOf: (index: number) => Decision | null): Round {
+function judge(of: Round, ratings: Map<string, number>, decisionOf: (index: number) => RoundDecision | null): Round {
   const decided: Round['decided'] = { ...of.decided };
   of.photoIds.forEach((id, index) => {
     const decision = decisionOf(index);
     if (!decision) return;
-    const { entry, rating } = decide({ rung: of.rung, decided }, id, decision, ratings.get(id) ?? 0);
+    const { entry, rating } = decideInRound({ rung: of.rung, decided }, id, decision, ratings.get(id) ?? 0);
     if (entry) decided[id] = entry;
     ratings.set(id, rating);
   });
@@ -52,17 +52,20 @@ describe('three rounds over 85 frames', () => {
 
 describe('a decision', () => {
   it('lifts to the rung of the round, never lowers, and leaves what was there', () => {
-    expect(decide(round(['a'], 2), 'a', 'up', 1)).toEqual({ entry: { decision: 'up', was: 1 }, rating: 2 });
-    expect(decide(round(['a'], 2), 'a', 'up', 4).rating).toBe(4);
-    expect(decide(round(['a'], 2), 'a', 'leave', 1)).toEqual({ entry: { decision: 'leave', was: 1 }, rating: 1 });
-    expect(decide(round(['a'], 2), 'a', 'reject', 3).rating).toBe(-1);
+    expect(decideInRound(round(['a'], 2), 'a', 'up', 1)).toEqual({ entry: { decision: 'up', was: 1 }, rating: 2 });
+    expect(decideInRound(round(['a'], 2), 'a', 'up', 4).rating).toBe(4);
+    expect(decideInRound(round(['a'], 2), 'a', 'leave', 1)).toEqual({
+      entry: { decision: 'leave', was: 1 },
+      rating: 1,
+    });
+    expect(decideInRound(round(['a'], 2), 'a', 'reject', 3).rating).toBe(-1);
   });
 
   it('changed, starts from what was there before the round; made twice, is taken back', () => {
     const rejected = { ...round(['a'], 2), decided: { a: { decision: 'reject' as const, was: 1 } } };
-    expect(decide(rejected, 'a', 'leave', -1)).toEqual({ entry: { decision: 'leave', was: 1 }, rating: 1 });
-    expect(decide(rejected, 'a', 'up', -1)).toEqual({ entry: { decision: 'up', was: 1 }, rating: 2 });
-    expect(decide(rejected, 'a', 'reject', -1)).toEqual({ entry: null, rating: 1 });
+    expect(decideInRound(rejected, 'a', 'leave', -1)).toEqual({ entry: { decision: 'leave', was: 1 }, rating: 1 });
+    expect(decideInRound(rejected, 'a', 'up', -1)).toEqual({ entry: { decision: 'up', was: 1 }, rating: 2 });
+    expect(decideInRound(rejected, 'a', 'reject', -1)).toEqual({ entry: null, rating: 1 });
   });
 });
 

@@ -4,10 +4,10 @@
 
 import type { Versioned } from '../fields/version';
 
-export type Decision = 'up' | 'leave' | 'reject';
+export type RoundDecision = 'up' | 'leave' | 'reject';
 
 export interface Decided {
-  decision: Decision;
+  decision: RoundDecision;
   /** The rating it had before this round judged it. */
   was: number;
 }
@@ -58,10 +58,10 @@ export function sumsOf({ photoIds, decided }: Pick<Round, 'photoIds' | 'decided'
 }
 
 /** What a decision makes of a photo that has `rating` now. The same decision once more takes it back. */
-export function decide(
+export function decideInRound(
   { rung, decided }: Pick<Round, 'rung' | 'decided'>,
   photoId: string,
-  decision: Decision,
+  decision: RoundDecision,
   rating: number,
 ): { entry: Decided | null; rating: number } {
   const before = decided[photoId];

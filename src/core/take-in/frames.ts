@@ -2,7 +2,7 @@
 // keep together. Files that belong to no photo stay where they are, and are named.
 
 import { isBesideName, isPhotoName, isSidecarName, rawsFirst } from '../formats/containers/formats';
-import { baseOf, foldName, folderIn, joined, nameIn } from '../names/file-names';
+import { baseOf, foldName, folderIn, joinedPath, nameIn } from '../names/file-names';
 import { chooseSidecars } from '../names/sidecar-names';
 
 export interface SourceFile {
@@ -40,9 +40,9 @@ export function framesOf(files: readonly SourceFile[], withSubfolders: boolean):
       waiting.push(file);
       continue;
     }
-    const key = foldName(joined(folderIn(file.path), baseOf(nameIn(file.path))));
+    const key = foldName(joinedPath(folderIn(file.path), baseOf(nameIn(file.path))));
     const frame = frames.get(key) ?? {
-      key: joined(folderIn(file.path), baseOf(nameIn(file.path))),
+      key: joinedPath(folderIn(file.path), baseOf(nameIn(file.path))),
       folder: folderIn(file.path),
       base: baseOf(nameIn(file.path)),
       photos: [],
@@ -54,7 +54,7 @@ export function framesOf(files: readonly SourceFile[], withSubfolders: boolean):
   for (const file of waiting) {
     const frame =
       isSidecarName(file.path) || isBesideName(file.path)
-        ? frames.get(foldName(joined(folderIn(file.path), photoBaseOf(file.path, frames))))
+        ? frames.get(foldName(joinedPath(folderIn(file.path), photoBaseOf(file.path, frames))))
         : undefined;
     if (frame) frame.beside.push(file);
     else others.push(file);
@@ -69,7 +69,7 @@ export function framesOf(files: readonly SourceFile[], withSubfolders: boolean):
 /** `A.xmp` and `A.jpg.xmp` both belong to the frame `A`, unless there is a photo whose base is `A.jpg`. */
 function photoBaseOf(path: string, frames: ReadonlyMap<string, Frame>): string {
   const base = baseOf(nameIn(path));
-  if (frames.has(foldName(joined(folderIn(path), base)))) return base;
+  if (frames.has(foldName(joinedPath(folderIn(path), base)))) return base;
   return isPhotoName(base) ? baseOf(base) : base;
 }
 
@@ -85,7 +85,7 @@ export function sidecarsOf({ folder, photos, beside }: Frame): Map<string, Sourc
   return new Map(
     photos.map(({ path }) => {
       const existing = choices.get(nameIn(path))?.existing;
-      return [path, sidecars.find((file) => existing && file.path === joined(folder, existing)) ?? null];
+      return [path, sidecars.find((file) => existing && file.path === joinedPath(folder, existing)) ?? null];
     }),
   );
 }
@@ -97,5 +97,5 @@ export function pathUnder(path: string, frame: Pick<Frame, 'base'>, folder: stri
   let length = frame.base.length;
   for (let at = 1; at <= name.length; at++)
     if ((at === name.length || name[at] === '.') && foldName(name.slice(0, at)) === foldName(frame.base)) length = at;
-  return joined(folder, base + name.slice(length));
+  return joinedPath(folder, base + name.slice(length));
 }

@@ -2,7 +2,7 @@
 // is in the way. Linear in the number of files.
 
 import { endingOf, isPhotoName, isSidecarName } from '../formats/containers/formats';
-import { baseOf, foldName, folderIn, joined, nameIn } from '../names/file-names';
+import { baseOf, foldName, folderIn, joinedPath, nameIn } from '../names/file-names';
 import { type GivenName, giveNames } from '../names/naming';
 import { type NameFacts, fillFolder } from '../names/pattern';
 import { type Captured, shiftCaptured } from '../time/captured';
@@ -119,7 +119,8 @@ export function planTakeIn({ frames, sheet, accession, source, main, second }: T
     const number = own.photoNumber;
     for (const file of filesOf(frame)) {
       const to = pathUnder(file.path, frame, folder, name.base);
-      const secondPath = second === null ? null : sheet.second.layout === 'same' ? to : joined(secondFolder, file.path);
+      const secondPath =
+        second === null ? null : sheet.second.layout === 'same' ? to : joinedPath(secondFolder, file.path);
       if (secondPath !== null && secondTaken.has(foldName(secondPath))) plan.secondTaken.push(file.path);
       plan.files.push(plannedFile(file, to, secondPath, frame.key, number));
       plan.bytes += file.sizeBytes;
@@ -148,7 +149,7 @@ const plannedFile = (
 
 /** Base names in use in each folder, folded. A sidecar `A.jpg.xmp` uses `A.jpg`, the photo beside it `A`. */
 export function* basesIn(paths: Iterable<string>): Generator<string> {
-  for (const path of paths) yield foldName(joined(folderIn(path), baseOf(nameIn(path))));
+  for (const path of paths) yield foldName(joinedPath(folderIn(path), baseOf(nameIn(path))));
 }
 
 /** Folders that are there, by their folded path: a name that differs only in case means the folder that exists. */

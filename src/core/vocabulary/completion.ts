@@ -5,21 +5,21 @@ import { lowerBound } from '../text/lower-bound';
 import type { UsedWord } from './alike';
 import { plain } from '../text/fold';
 
-export interface Completion extends UsedWord {
+export interface WordCompletion extends UsedWord {
   /** Where it stands, from the top, without itself; for telling two of one name apart. */
   path: string;
   /** The word of the vocabulary; `null` for one that only photos carry. */
   id: string | null;
 }
 
-type Offered = Completion & { also: readonly string[] };
+type Offered = WordCompletion & { also: readonly string[] };
 
 /**
  * All beginnings sorted, so that a key press looks at those that fit and no others. Put in order when it is first
  * asked.
  */
 export class Completions {
-  private sorted: { starts: string[]; words: Completion[]; whole: boolean[] } | null = null;
+  private sorted: { starts: string[]; words: WordCompletion[]; whole: boolean[] } | null = null;
 
   constructor(private readonly list: () => readonly Offered[]) {}
 
@@ -39,11 +39,11 @@ export class Completions {
   }
 
   /** At most `limit`; nothing for nothing typed. */
-  of(typed: string, limit: number): Completion[] {
+  of(typed: string, limit: number): WordCompletion[] {
     const start = plain(typed);
     if (start === '') return [];
     const { starts, words, whole } = this.inOrder();
-    const best = new Map<Completion, number>();
+    const best = new Map<WordCompletion, number>();
     for (let at = lowerBound(starts, start); starts[at]?.startsWith(start); at++) {
       const word = words[at];
       if (word) best.set(word, Math.max(best.get(word) ?? 0, starts[at] === start ? 2 : whole[at] ? 1 : 0));

@@ -5,7 +5,7 @@ import { exposureOf, exifEntries } from './exif-block';
 import { EXIF } from '@/core/formats/tiff/exif-tags';
 import { PLANTED } from './drives';
 import { paintingName } from './paintings';
-import { type Shoot, fieldsOf, frameCount, nameOf, takenAt, viewsOf, weatherOf } from './shoot';
+import { type Shoot, fieldsOf, frameCount, frameName, takenAt, viewsOf, weatherOf } from './shoot';
 import { PHOTOS, SHOOTS, VIEWS } from './shoots';
 import { tracks } from './tracks';
 import { VOCABULARY, treeOf } from './vocabulary';
@@ -90,7 +90,7 @@ describe('frames', () => {
   });
 
   it('the camera counts on from 9999 to 0001', () => {
-    expect([9998, 9999, 10_000].map((first) => nameOf({ ...SHOOTS[0]!, camera: 'k4', first }, 0))).toEqual([
+    expect([9998, 9999, 10_000].map((first) => frameName({ ...SHOOTS[0]!, camera: 'k4', first }, 0))).toEqual([
       'NK4_9998',
       'NK4_9999',
       'NK4_0001',
@@ -237,7 +237,7 @@ describe('what is wrong on purpose', () => {
       SHOOTS.flatMap((shoot) =>
         Array.from(
           { length: frameCount(shoot) },
-          (_, frame) => `${shoot.folder}/${nameOf(shoot, frame)}.${CAMERAS[shoot.camera].ending}`,
+          (_, frame) => `${shoot.folder}/${frameName(shoot, frame)}.${CAMERAS[shoot.camera].ending}`,
         ),
       ),
     );

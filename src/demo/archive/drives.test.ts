@@ -8,14 +8,14 @@ import { readSaved } from '@/storage/archive/saved-files';
 import { MemoryDrive } from '@/storage/drives/memory-drive';
 import { parseScope } from '@/core/query/parse-scope';
 import { DRIVES, type LaidFile, PLANTED, layOut, proofOf } from './drives';
-import { frameCount, nameOf } from './shoot';
+import { frameCount, frameName } from './shoot';
 import { SHOOTS } from './shoots';
 import { CAMERAS } from './world';
 
 /** Every photo of the plan as a few bytes of its own: what lies where does not depend on the picture. */
 const PAINTED: LaidFile[] = SHOOTS.flatMap((shoot) =>
   Array.from({ length: frameCount(shoot) }, (_, frame) => {
-    const path = `${shoot.folder}/${nameOf(shoot, frame)}`;
+    const path = `${shoot.folder}/${frameName(shoot, frame)}`;
     const files: LaidFile[] = [
       {
         drive: shoot.drive,

@@ -6,7 +6,7 @@ import { memorySource } from '@/core/bytes/source';
 import { digestBoth } from '@/core/metadata/picture-digest/image-digest';
 import { manifestLine } from '@/core/fixity/manifest';
 import { isPhotoName } from '@/core/formats/containers/formats';
-import type { Ladder, Marker } from '@/core/sift/judging';
+import type { LadderView, Marker } from '@/core/sift/judging';
 import type { Kit } from '@/core/describe/kit';
 import type { Pattern } from '@/core/names/pattern';
 import { type Accession, type AccessionFile, accessionPage, photoNumber } from '@/core/take-in/accession';
@@ -263,7 +263,7 @@ function kept(files: readonly LaidFile[]): LaidFile[] {
       ],
     },
   ];
-  const ladder: Ladder = {
+  const ladder: LadderView = {
     id: 'ladder',
     name: 'Ladder',
     meanings: {

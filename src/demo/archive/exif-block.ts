@@ -2,12 +2,12 @@
 
 import { EXIF, GPS, MAIN } from '@/core/formats/tiff/exif-tags';
 import { clamp } from '../paint/noise';
-import type { Shoot, View } from './shoot';
+import type { Shoot, ShootView } from './shoot';
 import { takenAt, weatherOf } from './shoot';
 import { type Entries, ascii, byte, raw, ratio, short, signedRatio, writeExif } from './tiff-writer';
 import { CAMERAS, LENSES, PLACES } from './world';
 
-export interface Exposure {
+export interface MeteredExposure {
   fNumber: number;
   seconds: number;
   iso: number;
@@ -18,15 +18,15 @@ export interface Exposure {
 /** Stops of a bracket, in the order cameras take it. */
 export const bracketStops = (place: number, of: number): number => (place - Math.floor(of / 2)) * 2;
 
-const STOPS: Partial<Record<View['kind'], number>> = { dark: -2.6, light: 2.2 };
-export const stopsOf = ({ kind, frames }: View, frame: number): number =>
+const STOPS: Partial<Record<ShootView['kind'], number>> = { dark: -2.6, light: 2.2 };
+export const stopsOf = ({ kind, frames }: ShootView, frame: number): number =>
   kind === 'bracket' ? bracketStops(frames.indexOf(frame), frames.length) : (STOPS[kind] ?? 0);
 
 /**
  * What a photographer would set for the light: exposure values at ISO 100 are 15 in full sun, less for cloud and a low
  * sun, about 2 for a lit harbour at night and −4 for northern light (common practice, no source).
  */
-export function exposureOf(shoot: Shoot, view: View, frame: number): Exposure {
+export function exposureOf(shoot: Shoot, view: ShootView, frame: number): MeteredExposure {
   const weather = weatherOf(shoot);
   const lens = LENSES[shoot.lens];
   const stops = stopsOf(view, frame);
@@ -72,7 +72,7 @@ export interface Turned {
 const exifTime = (shown: string) => shown.replace('T', ' ').replaceAll('-', ':');
 
 /** Metres walked between views, so that positions differ as they would. */
-export function positionOf(shoot: Shoot, view: View): { lat: number; lon: number } {
+export function positionOf(shoot: Shoot, view: ShootView): { lat: number; lon: number } {
   const { lat, lon } = PLACES[shoot.place];
   const along = view.index * 0.00034;
   return {
@@ -83,7 +83,7 @@ export function positionOf(shoot: Shoot, view: View): { lat: number; lon: number
 
 export function exifEntries(
   shoot: Shoot,
-  view: View,
+  view: ShootView,
   frame: number,
   size: Turned,
 ): { main: Entries; exif: Entries; gps: Entries | null } {
@@ -140,7 +140,7 @@ export function exifEntries(
   return { main, exif, gps: camera.gps ? gpsOf(shoot, view, taken.utc) : null };
 }
 
-function gpsOf(shoot: Shoot, view: View, utc: Date): Entries {
+function gpsOf(shoot: Shoot, view: ShootView, utc: Date): Entries {
   const { lat, lon } = positionOf(shoot, view);
   return new Map([
     [0, byte(2, 3, 0, 0)],
@@ -162,7 +162,7 @@ function degrees(value: number) {
   return ratio([Math.floor(seconds / 360_000), 1], [Math.floor(seconds / 6000) % 60, 1], [seconds % 6000, 100]);
 }
 
-export function exifBlock(shoot: Shoot, view: View, frame: number, size: Turned): Buffer {
+export function demoExifBlock(shoot: Shoot, view: ShootView, frame: number, size: Turned): Buffer {
   const { main, exif, gps } = exifEntries(shoot, view, frame, size);
   return writeExif(main, exif, gps);
 }

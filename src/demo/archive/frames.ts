@@ -4,10 +4,10 @@ import sharp from 'sharp';
 import { FIELDS, type FieldValues } from '@/core/fields/registry';
 import { toStrings } from '@/core/fields/values';
 import { planSidecar } from '@/core/metadata/xmp/sidecar';
-import { exifBlock, exifEntries } from './exif-block';
+import { demoExifBlock, exifEntries } from './exif-block';
 import { lyingOf } from './paintings';
 import { writeDng, writeScan } from './raw-writer';
-import { type Shoot, type View, fieldsOf, nameOf, takenAt } from './shoot';
+import { type Shoot, type ShootView, fieldsOf, frameName, takenAt } from './shoot';
 import { writeIim, withBlocks } from './tiff-writer';
 import { CAMERAS } from './world';
 
@@ -17,8 +17,13 @@ export interface MadeFile {
 }
 
 /** The files of one frame from its painting: image, companion, sidecar. */
-export async function filesOf(shoot: Shoot, view: View, frame: number, painting: Buffer): Promise<MadeFile[]> {
-  const name = `${shoot.folder}/${nameOf(shoot, frame)}`;
+export async function filesOfFrame(
+  shoot: Shoot,
+  view: ShootView,
+  frame: number,
+  painting: Buffer,
+): Promise<MadeFile[]> {
+  const name = `${shoot.folder}/${frameName(shoot, frame)}`;
   if (shoot.format === 'avi') return [{ path: `${name}.AVI`, bytes: painting }];
   const fields = fieldsOf(shoot, frame);
   const files = await encode(shoot, view, frame, painting, name, fields);
@@ -35,7 +40,7 @@ function sidecarOf(fields: FieldValues, path: string): Buffer {
 
 async function encode(
   shoot: Shoot,
-  view: View,
+  view: ShootView,
   frame: number,
   painting: Buffer,
   name: string,
@@ -107,7 +112,7 @@ async function encode(
             raw,
             {
               path: `${name}.${camera.ending}`,
-              bytes: withBlocks(painting, { exif: exifBlock(shoot, view, frame, size) }),
+              bytes: withBlocks(painting, { exif: demoExifBlock(shoot, view, frame, size) }),
             },
           ];
     }
@@ -116,7 +121,7 @@ async function encode(
       const size = { width, height, orientation: lyingOf(shoot, view, frame)?.orientation ?? 1 };
       const iim = shoot.described === 'iim' || shoot.described === 'both';
       const blocks = {
-        exif: exifBlock(shoot, view, frame, size),
+        exif: demoExifBlock(shoot, view, frame, size),
         ...(iim && {
           photoshop: iimOf(fields),
           xmp: shoot.described === 'both' ? sidecarOf(asAnotherProgramHadIt(fields), 'x.jpg') : ratingOf(fields),
@@ -137,7 +142,7 @@ function asAnotherProgramHadIt({ caption: _caption, ...fields }: FieldValues): F
   };
 }
 
-function plainExifOf(shoot: Shoot, view: View, frame: number) {
+function plainExifOf(shoot: Shoot, view: ShootView, frame: number) {
   const { make, model } = CAMERAS[shoot.camera];
   const taken = takenAt(shoot, view, frame);
   return {

@@ -5,12 +5,12 @@ import sharp from 'sharp';
 import type { Canvas } from '../paint/canvas';
 import { CLOSEUPS, type Closeup, paintCloseup } from '../paint/closeups';
 import { PLAIN_FILM, develop } from '../paint/film';
-import { type Frame, type Outdoors, sceneOf } from '../paint/motifs';
+import { type MotifFrame, type Outdoors, sceneOf } from '../paint/motifs';
 import { type Stage, paintStage, paintSubjects, shadowsOnStage } from '../paint/paint';
 import type { Film, Scene } from '../paint/scene';
 import { writeClip } from './clip-writer';
 import { stopsOf } from './exif-block';
-import { type Shoot, type View, nameOf, takenAt, viewsOf, weatherOf } from './shoot';
+import { type Shoot, type ShootView, frameName, takenAt, viewsOf, weatherOf } from './shoot';
 import { CAMERAS } from './world';
 
 const LONG_EDGE = 1200;
@@ -39,12 +39,12 @@ interface Picture {
 
 /** Names of the pictures of a view, one for each frame. */
 export const paintingName = (shoot: Shoot, frame: number): string =>
-  `${nameOf(shoot, frame)}.${shoot.format === 'avi' ? 'avi' : 'jpg'}`;
+  `${frameName(shoot, frame)}.${shoot.format === 'avi' ? 'avi' : 'jpg'}`;
 
 /**
  * How a camera held upright stores the picture: lying down, turned by so many degrees, and says how to turn it back.
  */
-export function lyingOf(shoot: Shoot, view: View, frame: number): { orientation: number; turned: number } | null {
+export function lyingOf(shoot: Shoot, view: ShootView, frame: number): { orientation: number; turned: number } | null {
   // the telephone turns it itself
   if (view.kind !== 'upright' || shoot.camera === 'phone') return null;
   return frame % 3 === 0 ? { orientation: 8, turned: 90 } : { orientation: 6, turned: 270 };
@@ -87,7 +87,7 @@ class ViewPainter {
 
   constructor(
     private readonly shoot: Shoot,
-    private readonly view: View,
+    private readonly view: ShootView,
     private readonly edge = LONG_EDGE,
   ) {
     this.seed = seedOf(shoot);
@@ -150,7 +150,7 @@ class ViewPainter {
       });
       return (this.shared = { canvas, scene: { film: { ...PLAIN_FILM, ...film, ...own } } });
     }
-    const frame: Frame = {
+    const frame: MotifFrame = {
       seed,
       variant: this.view.index,
       moment: kind === 'burst' ? place * 0.4 : 0,
@@ -164,7 +164,7 @@ class ViewPainter {
   }
 
   /** While only boats and birds move, sky and land stay as they are. */
-  private outdoors(motif: Outdoors, frame: Frame): { canvas: Canvas; scene: Scene } {
+  private outdoors(motif: Outdoors, frame: MotifFrame): { canvas: Canvas; scene: Scene } {
     const scene = sceneOf(motif, frame);
     if (this.view.kind !== 'burst' || shadowsOnStage(scene))
       return { canvas: paintSubjects(paintStage(scene), scene), scene };
@@ -193,7 +193,7 @@ class ViewPainter {
 
 const CLIP = { edge: 640, frames: 20, perSecond: 10 };
 
-async function paintClip(shoot: Shoot, view: View): Promise<Painting> {
+async function paintClip(shoot: Shoot, view: ShootView): Promise<Painting> {
   const painter = new ViewPainter(shoot, view, CLIP.edge);
   const frames: Buffer[] = [];
   let size = { width: 0, height: 0 };

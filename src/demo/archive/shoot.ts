@@ -70,7 +70,7 @@ export interface Shoot {
 export type ViewKind =
   'plain' | 'upright' | 'bracket' | 'burst' | 'near' | 'panorama' | 'focus' | 'shaken' | 'dark' | 'light';
 
-export interface View {
+export interface ShootView {
   kind: ViewKind;
   index: number;
   /** Frames of the shoot that show it. */
@@ -90,7 +90,7 @@ const KINDS: Record<string, ViewKind> = {
   o: 'light',
 };
 
-export function viewsOf({ views }: Pick<Shoot, 'views'>): View[] {
+export function viewsOf({ views }: Pick<Shoot, 'views'>): ShootView[] {
   let next = 0;
   return views.split(' ').map((token, index) => {
     const [, count, letter] = /^(\d+)([a-z]?)$/.exec(token) ?? [];
@@ -118,7 +118,11 @@ const WITHIN: Record<ViewKind, number> = {
 };
 
 /** When a frame was taken: UTC, and what the camera's clock showed. Scans have no time of day. */
-export function takenAt(shoot: Shoot, view: View, frame: number): { utc: Date; shown: string; offset: string } | null {
+export function takenAt(
+  shoot: Shoot,
+  view: ShootView,
+  frame: number,
+): { utc: Date; shown: string; offset: string } | null {
   if (shoot.at.length < 19) return null;
   const local = Date.parse(`${shoot.at.replace(' ', 'T')}Z`);
   const summer = summerTime(new Date(local));
@@ -161,7 +165,7 @@ export function weatherOf(shoot: Shoot): Weather {
 }
 
 /** The name of a frame's file without its ending, as its camera counts: after 9999 comes 0001. */
-export function nameOf({ camera, first }: Shoot, frame: number): string {
+export function frameName({ camera, first }: Shoot, frame: number): string {
   return `${CAMERAS[camera].stem}${String(((first + frame - 1) % 9999) + 1).padStart(4, '0')}`;
 }
 

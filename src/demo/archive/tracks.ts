@@ -118,13 +118,13 @@ function fixes(day: Day): Fix[] {
   return out;
 }
 
-export interface Track {
+export interface DemoTrack {
   drive: DriveKey;
   path: string;
   gpx: string;
 }
 
-export function tracks(): Track[] {
+export function tracks(): DemoTrack[] {
   return DAYS.map((day) => {
     const all = fixes(day);
     const [from, to] = day.gap ?? [1, 1];

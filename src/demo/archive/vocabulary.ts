@@ -199,16 +199,16 @@ places | støð
   Suðuroy
 `;
 
-export interface Term {
+export interface VocabularyTerm {
   name: string;
   synonyms: string[];
   /** Those it stands under, from the top. */
   above: string[];
 }
 
-export const VOCABULARY: readonly Term[] = readTree(TREE);
+export const VOCABULARY: readonly VocabularyTerm[] = readTree(TREE);
 
-function readTree(text: string): Term[] {
+function readTree(text: string): VocabularyTerm[] {
   const path: string[] = [];
   return text
     .split('\n')

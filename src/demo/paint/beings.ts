@@ -1,7 +1,7 @@
 // Sheep and people, small in the picture: soft bodies of balls and tubes.
 
 import type { Vector } from './light';
-import { type Material, Shape } from './mesh';
+import { type Material, MeshShape } from './mesh';
 import type { Colour } from './scene';
 
 const cloth = (colour: Colour, gloss = 0): Material => ({ colour, surface: 'plain', gloss });
@@ -16,8 +16,8 @@ const FLEECES: Colour[] = [
   [0.54, 0.5, 0.43],
 ];
 
-export function sheep(kind: number, grazing: boolean): Shape {
-  const shape = new Shape();
+export function sheep(kind: number, grazing: boolean): MeshShape {
+  const shape = new MeshShape();
   const wool: Material = { colour: FLEECES[kind % FLEECES.length]!, surface: 'wool' };
   const face = cloth(kind % 3 === 0 ? [0.07, 0.06, 0.055] : [0.3, 0.27, 0.23]);
   shape
@@ -58,8 +58,8 @@ const SKIN = cloth([0.42, 0.25, 0.17]);
 export type Pose = 'standing' | 'walking' | 'bent' | 'hauling' | 'carrying';
 
 /** A grown person of some 1.75 m, facing the camera. */
-export function person(kind: number, pose: Pose): Shape {
-  const shape = new Shape();
+export function person(kind: number, pose: Pose): MeshShape {
+  const shape = new MeshShape();
   const coat = cloth(COATS[kind % COATS.length]!, 0.15);
   const trousers = cloth(kind % 3 === 0 ? COATS[kind % COATS.length]! : [0.045, 0.05, 0.06]);
   const boots = cloth([0.03, 0.03, 0.03], 0.3);

@@ -1,7 +1,7 @@
 // Boats and ships, along z with the bow towards −z, their waterline at height 0.
 
 import type { Vector } from './light';
-import { type Material, Shape } from './mesh';
+import { type Material, MeshShape } from './mesh';
 import { clamp, mix } from './noise';
 import type { Colour } from './scene';
 
@@ -73,7 +73,7 @@ function side(
   });
 }
 
-function hull(shape: Shape, lines: Lines, materialOf: (band: number) => Material, bands = 8): void {
+function hull(shape: MeshShape, lines: Lines, materialOf: (band: number) => Material, bands = 8): void {
   for (const hand of [1, -1] as const) {
     shape.skin(side(lines, hand, bands), materialOf);
     const rail = side(lines, hand, 1).map((rib) => rib[1]!);
@@ -87,7 +87,7 @@ function hull(shape: Shape, lines: Lines, materialOf: (band: number) => Material
   }
 }
 
-function deckAt(shape: Shape, lines: Lines, belowRailM: number, material: Material): void {
+function deckAt(shape: MeshShape, lines: Lines, belowRailM: number, material: Material): void {
   const [right, left] = [side(lines, 1, 1), side(lines, -1, 1)];
   for (let at = 0; at < STATIONS; at++) {
     const level = (rib: Vector[]): Vector => [rib[1]![0] * 0.97, rib[1]![1] - belowRailM, rib[1]![2]];
@@ -96,8 +96,8 @@ function deckAt(shape: Shape, lines: Lines, belowRailM: number, material: Materi
 }
 
 /** An open rowing boat with a high stem at both ends. `afloat` false shows it as on a slip, keel and all. */
-export function openBoat(colour: number, lengthM = 6.4): Shape {
-  const shape = new Shape();
+export function openBoat(colour: number, lengthM = 6.4): MeshShape {
+  const shape = new MeshShape();
   const lines: Lines = {
     lengthM,
     beamM: lengthM * 0.27,
@@ -130,7 +130,7 @@ export function openBoat(colour: number, lengthM = 6.4): Shape {
 }
 
 function windowsAround(
-  shape: Shape,
+  shape: MeshShape,
   [x0, y0, z0]: Vector,
   [x1, y1, z1]: Vector,
   everyM: number,
@@ -149,8 +149,8 @@ function windowsAround(
 }
 
 /** A decked boat of the line fleet with her wheelhouse aft or forward. */
-export function fishingBoat(colour: number, lit: boolean, lengthM = 11): Shape {
-  const shape = new Shape();
+export function fishingBoat(colour: number, lit: boolean, lengthM = 11): MeshShape {
+  const shape = new MeshShape();
   const by = lengthM / 11;
   const lines: Lines = {
     lengthM,
@@ -202,8 +202,8 @@ export function fishingBoat(colour: number, lit: boolean, lengthM = 11): Shape {
 }
 
 /** A steel trawler of some thirty metres. */
-export function trawler(colour: number, lit: boolean): Shape {
-  const shape = new Shape();
+export function trawler(colour: number, lit: boolean): MeshShape {
+  const shape = new MeshShape();
   const lines: Lines = {
     lengthM: 31,
     beamM: 8.2,
@@ -247,8 +247,8 @@ export function trawler(colour: number, lit: boolean): Shape {
 }
 
 /** The ferry between the islands, white over blue. */
-export function ferry(lit: boolean): Shape {
-  const shape = new Shape();
+export function ferry(lit: boolean): MeshShape {
+  const shape = new MeshShape();
   const lines: Lines = {
     lengthM: 82,
     beamM: 16,
@@ -279,8 +279,8 @@ export function ferry(lit: boolean): Shape {
 }
 
 /** A two-masted smack, as fished off Iceland and Greenland until the middle of the last century. */
-export function smack(sails: boolean): Shape {
-  const shape = new Shape();
+export function smack(sails: boolean): MeshShape {
+  const shape = new MeshShape();
   const lines: Lines = {
     lengthM: 24,
     beamM: 6,
@@ -341,8 +341,8 @@ export function smack(sails: boolean): Shape {
 }
 
 /** A wooden hull being built or repaired: keel, ribs, and planks up to `plankedShare` of her side. Keel at height 0. */
-export function hullOnSlip(colour: number, plankedShare: number, lengthM = 12): Shape {
-  const shape = new Shape();
+export function hullOnSlip(colour: number, plankedShare: number, lengthM = 12): MeshShape {
+  const shape = new MeshShape();
   const lines: Lines = {
     lengthM,
     beamM: lengthM * 0.31,
@@ -356,7 +356,7 @@ export function hullOnSlip(colour: number, plankedShare: number, lengthM = 12): 
   const bands = 12;
   const fresh = paint([0.36, 0.22, 0.1], 'strakes', 0.15);
   const finished = paint(TOPSIDES[colour % TOPSIDES.length]!, 'strakes', 0.5);
-  const body = new Shape();
+  const body = new MeshShape();
   for (const hand of [1, -1] as const) {
     const ribs = side(lines, hand, bands);
     const planked = Math.max(1, Math.round(bands * clamp(plankedShare)));

@@ -2,7 +2,7 @@
 // a base that goes into the ground.
 
 import type { Vector } from './light';
-import { type Material, Shape } from './mesh';
+import { type Material, MeshShape } from './mesh';
 import type { Colour } from './scene';
 
 const coat = (colour: Colour, surface: Material['surface'], gloss = 0.12): Material => ({ colour, surface, gloss });
@@ -40,7 +40,7 @@ const IRONS: Colour[] = [
 ];
 
 function window(
-  shape: Shape,
+  shape: MeshShape,
   x: number,
   y: number,
   z: number,
@@ -78,8 +78,8 @@ function window(
   }
 }
 
-export function house(kind: number, lit: boolean): Shape {
-  const shape = new Shape();
+export function house(kind: number, lit: boolean): MeshShape {
+  const shape = new MeshShape();
   const [half, long, wall] = [2.9 + (kind % 3) * 0.4, 8 + (kind % 4), 3.1 + (kind % 2) * 0.6];
   const walls = coat(COATS[kind % COATS.length]!, kind % 2 === 0 ? 'boards' : 'clapboard');
   const cellar = 1.5;
@@ -119,8 +119,8 @@ export function house(kind: number, lit: boolean): Shape {
   return shape;
 }
 
-export function boathouse(kind: number): Shape {
-  const shape = new Shape();
+export function boathouse(kind: number): MeshShape {
+  const shape = new MeshShape();
   const [half, long, wall] = [2.3 + (kind % 3) * 0.25, 9, 1.7 + (kind % 2) * 0.3];
   const front =
     kind % 4 === 2 ? coat([0.27, 0.05, 0.035], 'boards') : kind % 5 === 4 ? coat([0.19, 0.17, 0.15], 'boards') : TARRED;
@@ -164,8 +164,8 @@ export function boathouse(kind: number): Shape {
   return shape;
 }
 
-export function church(lit: boolean): Shape {
-  const shape = new Shape();
+export function church(lit: boolean): MeshShape {
+  const shape = new MeshShape();
   const white = coat([0.68, 0.68, 0.65], 'clapboard');
   shape.box([-3.6, -6, 0], [3.6, 0.7, 15], BASALT).box([-3.6, 0.7, 0], [3.6, 4.2, 15], white);
   shape.roof([-3.6, 0], [3.6, 15], 4.2, 8, TURF, white, 0.3, 0.3);
@@ -210,8 +210,8 @@ export function church(lit: boolean): Shape {
   return shape;
 }
 
-export function lighthouse(lit: boolean): Shape {
-  const shape = new Shape();
+export function lighthouse(lit: boolean): MeshShape {
+  const shape = new MeshShape();
   const white = coat([0.7, 0.7, 0.67], 'plain');
   const red = coat([0.36, 0.04, 0.025], 'plain', 0.3);
   const dark = coat([0.06, 0.06, 0.065], 'plain', 0.3);
@@ -263,8 +263,8 @@ export function lighthouse(lit: boolean): Shape {
   return shape;
 }
 
-function keepersHouse(): Shape {
-  const shape = new Shape();
+function keepersHouse(): MeshShape {
+  const shape = new MeshShape();
   const white = coat([0.64, 0.64, 0.61], 'plain');
   shape.box([-2, -5, 0], [2, 2.5, 5.4], white);
   shape.roof([-2, 0], [2, 5.4], 2.5, 4.2, coat([0.32, 0.05, 0.03], 'iron', 0.2), white, 0.25, 0.12);
@@ -281,8 +281,8 @@ function keepersHouse(): Shape {
 }
 
 /** A long shed of the harbour or the yard, its side to the camera when turned by 90 degrees. */
-export function shed(kind: number, lit: boolean): Shape {
-  const shape = new Shape();
+export function shed(kind: number, lit: boolean): MeshShape {
+  const shape = new MeshShape();
   const walls = coat(
     [
       [0.33, 0.05, 0.035],

@@ -1,7 +1,7 @@
 // What lies about on quays and slips: the quay's wall, bollards, boxes, floats, nets, coils, tyres, lamps, timber.
 
 import type { Vector } from './light';
-import { type Material, Shape } from './mesh';
+import { type Material, MeshShape } from './mesh';
 import { QUAY } from './ground';
 import type { Colour } from './scene';
 
@@ -28,25 +28,25 @@ export const TWINES: Colour[] = [
   [0.04, 0.14, 0.15],
 ];
 
-export const bollard = (): Shape =>
-  new Shape().tube([0, 0, 0], [0, 0.55, 0], 0.2, IRON, 0.17, 12).ball([0, 0.58, 0], [0.3, 0.13, 0.3], IRON, 14, 6);
+export const bollard = (): MeshShape =>
+  new MeshShape().tube([0, 0, 0], [0, 0.55, 0], 0.2, IRON, 0.17, 12).ball([0, 0.58, 0], [0.3, 0.13, 0.3], IRON, 14, 6);
 
-export function fishBox(kind: number): Shape {
+export function fishBox(kind: number): MeshShape {
   const plastic = thing(FLOATS[kind % FLOATS.length]!, 'plain', 0.3);
-  const shape = new Shape().box([-0.4, 0, -0.28], [0.4, 0.3, 0.28], plastic, thing([0.05, 0.05, 0.05]));
+  const shape = new MeshShape().box([-0.4, 0, -0.28], [0.4, 0.3, 0.28], plastic, thing([0.05, 0.05, 0.05]));
   for (const z of [-0.29, 0.29]) shape.box([-0.42, 0.25, z - 0.02], [0.42, 0.31, z + 0.02], plastic);
   return shape;
 }
 
-export const float = (kind: number): Shape =>
-  new Shape()
+export const float = (kind: number): MeshShape =>
+  new MeshShape()
     .ball([0, 0.27, 0], [0.28, 0.28, 0.28], thing(FLOATS[kind % FLOATS.length]!, 'plain', 0.5), 14, 9)
     .tube([0, 0.5, 0], [0, 0.64, 0], 0.06, RUBBER);
 
 /** A heap of net with floats in its folds. */
-export function netHeap(kind: number, random: () => number): Shape {
+export function netHeap(kind: number, random: () => number): MeshShape {
   const twine = thing(TWINES[kind % TWINES.length]!, 'net', 0);
-  const shape = new Shape();
+  const shape = new MeshShape();
   for (let at = 0; at < 9; at++)
     shape.ball(
       [(random() - 0.5) * 1.7, 0.1 + random() * 0.28, (random() - 0.5) * 1.2],
@@ -66,9 +66,9 @@ export function netHeap(kind: number, random: () => number): Shape {
   return shape;
 }
 
-export function coil(kind: number): Shape {
+export function coil(kind: number): MeshShape {
   const rope = thing(TWINES[(kind + 2) % TWINES.length]!, 'plain', 0);
-  const shape = new Shape();
+  const shape = new MeshShape();
   for (let turn = 0; turn < 6; turn++) {
     const radius = 0.42 - (turn % 3) * 0.05;
     for (let at = 0; at < 18; at++) {
@@ -83,7 +83,7 @@ export function coil(kind: number): Shape {
   return shape;
 }
 
-export function barrel(kind: number): Shape {
+export function barrel(kind: number): MeshShape {
   const skin = thing(
     [
       [0.05, 0.13, 0.25],
@@ -93,15 +93,15 @@ export function barrel(kind: number): Shape {
     kind % 3 === 2 ? 'boards' : 'rust',
     0.2,
   );
-  return new Shape()
+  return new MeshShape()
     .tube([0, 0, 0], [0, 0.45, 0], 0.27, skin, 0.31, 14)
     .tube([0, 0.45, 0], [0, 0.88, 0], 0.31, skin, 0.27, 14)
     .ball([0, 0.87, 0], [0.27, 0.03, 0.27], skin, 14, 4);
 }
 
 /** A lamp on a post, with its light when lit. */
-export function lamp(lit: boolean, tallM = 5.4): Shape {
-  const shape = new Shape()
+export function lamp(lit: boolean, tallM = 5.4): MeshShape {
+  const shape = new MeshShape()
     .tube([0, -2, 0], [0, tallM, 0], 0.07, IRON, 0.05)
     .tube([0, tallM, 0], [0.7, tallM + 0.18, 0], 0.04, IRON);
   shape.ball(
@@ -115,8 +115,8 @@ export function lamp(lit: boolean, tallM = 5.4): Shape {
 }
 
 /** A pier of concrete on piles, from x0 to x1, its near face hung with tyres. */
-export function pier(x0: number, x1: number, z0: number, z1: number, topM: number): Shape {
-  const shape = new Shape().box(
+export function pier(x0: number, x1: number, z0: number, z1: number, topM: number): MeshShape {
+  const shape = new MeshShape().box(
     [x0, -3, z0],
     [x1, topM, z1],
     thing([0.2, 0.195, 0.185], 'stone', 0),
@@ -130,8 +130,8 @@ export function pier(x0: number, x1: number, z0: number, z1: number, topM: numbe
   return shape;
 }
 
-function tyre(): Shape {
-  const shape = new Shape();
+function tyre(): MeshShape {
+  const shape = new MeshShape();
   for (let at = 0; at < 14; at++) {
     const spot = (step: number): Vector => [
       Math.cos((step / 14) * Math.PI * 2) * 0.36,
@@ -144,15 +144,15 @@ function tyre(): Shape {
 }
 
 /** The wall of the quay the photographer stands on is out of sight; its coping is not. */
-export const coping = (): Shape =>
-  new Shape().box(
+export const coping = (): MeshShape =>
+  new MeshShape().box(
     [-70, QUAY.topM - 0.4, QUAY.farM - 0.45],
     [70, QUAY.topM + 0.16, QUAY.farM],
     thing([0.24, 0.19, 0.13], 'boards', 0.05),
   );
 
-export function timberStack(kind: number): Shape {
-  const shape = new Shape();
+export function timberStack(kind: number): MeshShape {
+  const shape = new MeshShape();
   for (let row = 0; row < 5; row++)
     for (let at = 0; at < 6 - row; at++)
       shape.box(
@@ -164,9 +164,9 @@ export function timberStack(kind: number): Shape {
 }
 
 /** A small derrick, its hook over the water. */
-export function crane(): Shape {
+export function crane(): MeshShape {
   const yellow = thing([0.45, 0.3, 0.03], 'rust', 0.2);
-  return new Shape()
+  return new MeshShape()
     .tube([0, 0, 0], [0, 4.4, 0], 0.24, yellow, 0.2)
     .tube([0, 3.9, 0], [0, 6.4, 4.6], 0.14, yellow, 0.09)
     .tube([0, 4.4, 0], [0, 6.4, 4.6], 0.04, IRON)

@@ -5,7 +5,7 @@ import { FOREGROUND_M, QUAY } from './ground';
 import { type Vector, sunPatch } from './light';
 import { clamp, mix, smooth } from './noise';
 import { shadeAt } from './shadows';
-import { type View, hazeAt } from './view';
+import { type PaintView, hazeAt } from './view';
 
 const NEAREST_M = 1.3;
 const FARTHEST_M = 24_000;
@@ -31,7 +31,7 @@ interface Survey {
   sparseSteps: number;
 }
 
-function survey({ scene, ground, light, noise, focal, centre }: View): Survey {
+function survey({ scene, ground, light, noise, focal, centre }: PaintView): Survey {
   const list: number[] = [];
   for (let z = NEAREST_M; z < FARTHEST_M; z *= STEP) list.push(z);
   const distances = Float32Array.from(list);
@@ -82,7 +82,13 @@ function survey({ scene, ground, light, noise, focal, centre }: View): Survey {
 }
 
 /** Share of the sun that hills between leave: 1 in the open. */
-function openToSun([sunX, sunY, sunZ]: Vector, ground: View['ground'], x: number, height: number, z: number): number {
+function openToSun(
+  [sunX, sunY, sunZ]: Vector,
+  ground: PaintView['ground'],
+  x: number,
+  height: number,
+  z: number,
+): number {
   let open = 1;
   let far = 4 + z * 0.012;
   for (let hop = 0; hop < 13 && open > 0; hop++) {
@@ -94,7 +100,7 @@ function openToSun([sunX, sunY, sunZ]: Vector, ground: View['ground'], x: number
 }
 
 /** Paints the land. Returns, per pixel, the height of the ground under the water (for surf and shallows). */
-export function paintLand(view: View, canvas: Canvas, mirror: Canvas | null): Float32Array {
+export function paintLand(view: PaintView, canvas: Canvas, mirror: Canvas | null): Float32Array {
   const surveyed = survey(view);
   const bed = new Float32Array(canvas.width * canvas.height).fill(-50);
   const strip = new Canvas(STRIP, canvas.height);
@@ -119,7 +125,7 @@ export function paintLand(view: View, canvas: Canvas, mirror: Canvas | null): Fl
 const colour = new Float32Array(3);
 
 function paintColumn(
-  view: View,
+  view: PaintView,
   survey_: Survey,
   column: number,
   x: number,
@@ -163,7 +169,7 @@ function paintColumn(
 
 /** The land seen in still water: as from under it, at half the size. */
 function mirrorColumn(
-  view: View,
+  view: PaintView,
   survey_: Survey,
   column: number,
   x: number,
@@ -199,7 +205,7 @@ function mirrorColumn(
 }
 
 function shadeLand(
-  view: View,
+  view: PaintView,
   { columns, steps, distances, heights, sunlit, bendX, bendZ, wide, sparseSteps }: Survey,
   column: number,
   step: number,
@@ -276,7 +282,7 @@ function shadeLand(
  * its roughness.
  */
 function cover(
-  view: View,
+  view: PaintView,
   x: number,
   z: number,
   tx: number,
@@ -357,7 +363,7 @@ function cover(
   return near;
 }
 
-function concrete({ scene, noise }: View, x: number, z: number, footprint: number): number {
+function concrete({ scene, noise }: PaintView, x: number, z: number, footprint: number): number {
   const fine = clamp(1.5 - footprint / 0.02);
   const stain =
     noise.soft(x / 7, z / 4) * 0.3 + noise.soft(x / 1.1, z / 1.1) * 0.22 + noise.soft(x / 0.12, z / 0.12) * 0.2 * fine;
@@ -372,7 +378,7 @@ function concrete({ scene, noise }: View, x: number, z: number, footprint: numbe
   return stain * 0.08;
 }
 
-function gravel({ noise }: View, x: number, z: number, height: number): number {
+function gravel({ noise }: PaintView, x: number, z: number, height: number): number {
   const stones = noise.soft(x / 0.5, z / 0.5) * 0.55 + noise.soft(x / 4, z / 4) * 0.4;
   const grassy = smooth(0.1, 0.5, noise.soft(x / 9 + 0.7, z / 9) + (Math.abs(x) - 9) * 0.08);
   const wet = smooth(0.9, 0.2, height);

@@ -3,13 +3,13 @@
 import { describe, expect, it } from 'vitest';
 import { PLAIN_FILM, develop } from './film';
 import { lightOf, skyColour, sunPatch } from './light';
-import { type Frame, sceneOf } from './motifs';
+import { type MotifFrame, sceneOf } from './motifs';
 import { Noise } from './noise';
 import { Relief, spline } from './relief';
 import type { Canvas } from './canvas';
 import type { Film } from './scene';
 
-const frame = (sunHeight: number, cloud = 0): Frame => ({
+const frame = (sunHeight: number, cloud = 0): MotifFrame => ({
   seed: 5,
   variant: 0,
   moment: 0,

@@ -50,7 +50,7 @@ const cross = (a: Vector, b: Vector): Vector => [
   a[0] * b[1] - a[1] * b[0],
 ];
 
-export class Shape {
+export class MeshShape {
   private readonly points: number[] = [];
   private readonly normals: number[] = [];
   private readonly places: number[] = [];

@@ -48,7 +48,7 @@ export interface Weather {
   cloudBaseM?: number;
 }
 
-export interface Frame {
+export interface MotifFrame {
   seed: number;
   /** Which view of the subject: frames of one view differ in `moment` only. */
   variant: number;
@@ -64,7 +64,7 @@ export interface Frame {
 
 export function sceneOf(
   motif: Outdoors,
-  { seed, variant, moment, width, height, weather, turned, film }: Frame,
+  { seed, variant, moment, width, height, weather, turned, film }: MotifFrame,
 ): Scene {
   const random = randomFrom(seed * 31 + variant * 7 + 1);
   const shoot = randomFrom(seed);

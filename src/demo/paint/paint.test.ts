@@ -1,12 +1,12 @@
 import { describe, expect, it } from 'vitest';
 import { CLOSEUPS, paintCloseup } from './closeups';
 import { PLAIN_FILM, develop } from './film';
-import { type Frame, OUTDOORS, type Outdoors, sceneOf } from './motifs';
+import { type MotifFrame, OUTDOORS, type Outdoors, sceneOf } from './motifs';
 import { paintScene, paintStage, paintSubjects } from './paint';
 import type { Film } from './scene';
 
 const DAY = { sunHeight: 35, sunTurn: 60, cloud: 0.4, hazeM: 20_000, green: 0.8, snow: 0 };
-const frame = (more: Partial<Frame> = {}): Frame => ({
+const frame = (more: Partial<MotifFrame> = {}): MotifFrame => ({
   seed: 410,
   variant: 0,
   moment: 0,
@@ -17,7 +17,7 @@ const frame = (more: Partial<Frame> = {}): Frame => ({
   film: {},
   ...more,
 });
-const picture = (motif: Outdoors, more: Partial<Frame> = {}) => {
+const picture = (motif: Outdoors, more: Partial<MotifFrame> = {}) => {
   const scene = sceneOf(motif, frame(more));
   return develop(paintScene(scene), scene);
 };

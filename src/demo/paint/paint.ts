@@ -5,7 +5,7 @@ import { paintLand } from './land';
 import { paintMeshes } from './raster';
 import type { Scene } from './scene';
 import { shadowsOf } from './shadows';
-import { type View, viewOf } from './view';
+import { type PaintView, viewOf } from './view';
 import { layInSky, mirrorOf, paintSky, paintWater } from './water';
 import { paintBirds, paintFalls, paintGrass, paintRain, paintSnowfall, paintStars } from './weather';
 
@@ -54,13 +54,13 @@ export const paintScene = (scene: Scene): Canvas => paintSubjects(paintStage(sce
 export const shadowsOnStage = ({ foreground }: Scene): boolean =>
   foreground === 'quay' || foreground === 'slip' || foreground === 'slope' || foreground === 'shore';
 
-function shaded(scene: Scene): View {
+function shaded(scene: Scene): PaintView {
   const view = viewOf(scene);
   return { ...view, shadows: shadowsOf(scene.meshes, view.light.sun, SHADOWS_WITHIN_M) };
 }
 
 /** A glow about every lamp, as damp air has it; in the water, drawn out towards the eye. */
-function paintLampGlow({ scene, focal, horizonRow, centre }: View, canvas: Canvas, mirrored: boolean): void {
+function paintLampGlow({ scene, focal, horizonRow, centre }: PaintView, canvas: Canvas, mirrored: boolean): void {
   for (const { points, materials, of } of scene.meshes) {
     let last = -1;
     of.forEach((material, triangle) => {

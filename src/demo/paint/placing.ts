@@ -2,7 +2,7 @@
 
 import { boathouse, church, house } from './buildings';
 import { type Ground, groundOf } from './ground';
-import type { Mesh, Shape } from './mesh';
+import type { Mesh, MeshShape } from './mesh';
 import { Noise } from './noise';
 import type { Scene } from './scene';
 
@@ -14,7 +14,7 @@ export const whole = (random: Random, below: number): number => Math.floor(rando
 export const groundFor = (scene: Scene): Ground => groundOf(scene, new Noise(scene.seed));
 
 /** A boat on the water, lifted and leant a little by it. */
-export function afloat(shape: Shape, random: Random, x: number, z: number, turn: number, swell: number): Mesh {
+export function afloat(shape: MeshShape, random: Random, x: number, z: number, turn: number, swell: number): Mesh {
   return shape.at({
     x,
     y: within(random, -0.08, 0.08) * (1 + swell * 6),
@@ -25,7 +25,7 @@ export function afloat(shape: Shape, random: Random, x: number, z: number, turn:
   });
 }
 
-export function onGround(shape: Shape, ground: Ground, x: number, z: number, turn: number, scale = 1): Mesh {
+export function onGround(shape: MeshShape, ground: Ground, x: number, z: number, turn: number, scale = 1): Mesh {
   return shape.at({ x, y: ground(x, z) - 0.05, z, turn, scale });
 }
 

@@ -5,7 +5,7 @@ import type { Canvas } from './canvas';
 import type { Mesh, Material } from './mesh';
 import { clamp, mix, smooth } from './noise';
 import { shadeAt } from './shadows';
-import { type View, hazeAt } from './view';
+import { type PaintView, hazeAt } from './view';
 
 /** Samples a pixel, each way. */
 const FINE = 2;
@@ -24,7 +24,7 @@ interface Aim {
 
 const colour = new Float32Array(3);
 
-export function paintMeshes(view: View, canvas: Canvas, mirrored: boolean): void {
+export function paintMeshes(view: PaintView, canvas: Canvas, mirrored: boolean): void {
   const { scene } = view;
   if (scene.meshes.length === 0) return;
   const fine = mirrored ? 1 : FINE;
@@ -65,7 +65,7 @@ const [sx, sy, sz] = [new Float64Array(3), new Float64Array(3), new Float64Array
 const FACES = 1 << 17;
 
 function scan(
-  view: View,
+  view: PaintView,
   aim: Aim,
   mesh: Mesh,
   number: number,
@@ -125,7 +125,7 @@ function scan(
   }
 }
 
-function resolve(view: View, aim: Aim, canvas: Canvas, x: number, y: number, fine: number, width: number): void {
+function resolve(view: PaintView, aim: Aim, canvas: Canvas, x: number, y: number, fine: number, width: number): void {
   const at = y * canvas.width + x;
   const behind = canvas.depth[at]! * 1.004 + 0.02;
   let r = 0;
@@ -167,7 +167,7 @@ function resolve(view: View, aim: Aim, canvas: Canvas, x: number, y: number, fin
   if (share >= 0.5) canvas.depth[at] = far / count;
 }
 
-function shadeFace(view: View, aim: Aim, face: number, x: number, y: number, z: number): void {
+function shadeFace(view: PaintView, aim: Aim, face: number, x: number, y: number, z: number): void {
   const { scene, light, focal, centre } = view;
   const mesh = scene.meshes[Math.floor(face / FACES)]!;
   const triangle = face % FACES;
@@ -251,7 +251,7 @@ function shadeFace(view: View, aim: Aim, face: number, x: number, y: number, z: 
 
 /** The face's own colour at a place, into `colour`; returns how light boards and planks leave it there. */
 function dress(
-  { scene, noise }: View,
+  { scene, noise }: PaintView,
   { colour: [r, g, b], surface }: Material,
   u: number,
   v: number,

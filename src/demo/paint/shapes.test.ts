@@ -3,7 +3,7 @@
 import { describe, expect, it } from 'vitest';
 import { Canvas } from './canvas';
 import { groundOf } from './ground';
-import { Shape } from './mesh';
+import { MeshShape } from './mesh';
 import { sceneOf } from './motifs';
 import { Noise } from './noise';
 import { paintMeshes } from './raster';
@@ -16,14 +16,14 @@ const scene = (motif: 'sound' | 'quay' | 'bird-cliff' | 'village' = 'sound') =>
 const white = { colour: [1, 1, 1] as const, surface: 'plain' as const };
 
 describe('meshes in the picture', () => {
-  const paint = (...shapes: [Shape, number][]) => {
+  const paint = (...shapes: [MeshShape, number][]) => {
     const bare = { ...scene(), cameraM: 1, fieldOfView: 60, horizon: 0.5, pan: 0, step: 0 };
     bare.meshes = shapes.map(([shape, z]) => shape.at({ x: 0, y: 1, z }));
     const canvas = new Canvas(80, 60);
     paintMeshes(viewOf(bare), canvas, false);
     return canvas;
   };
-  const box = (half: number) => new Shape().box([-half, -half, 0], [half, half, 1], white);
+  const box = (half: number) => new MeshShape().box([-half, -half, 0], [half, half, 1], white);
 
   it('a box in the middle covers as many pixels as its angle says, and leaves its distance', () => {
     const canvas = paint([box(1), 10]);
@@ -45,7 +45,7 @@ describe('meshes in the picture', () => {
         [box(3), 20],
         [box(0.5), 5],
       ],
-    ] as [Shape, number][][]) {
+    ] as [MeshShape, number][][]) {
       const canvas = paint(...order);
       expect(canvas.depth[30 * 80 + 40]).toBeCloseTo(5, 0);
     }
@@ -71,7 +71,7 @@ describe('meshes in the picture', () => {
 describe('shadows', () => {
   it('fall away from the sun, as long as its height says, and nowhere else', () => {
     const sun: [number, number, number] = [0, Math.SQRT1_2, Math.SQRT1_2];
-    const map = shadowsOf([new Shape().box([-1, 0, 0], [1, 4, 1], white).at({ x: 0, y: 0, z: 20 })], sun, 400);
+    const map = shadowsOf([new MeshShape().box([-1, 0, 0], [1, 4, 1], white).at({ x: 0, y: 0, z: 20 })], sun, 400);
     if (!map) throw new Error('the sun is up');
     expect(shadeAt(map, 0, 0, 18)).toBe(0);
     expect(shadeAt(map, 0, 0, 14.5)).toBe(1);
@@ -80,7 +80,7 @@ describe('shadows', () => {
   });
 
   it('there are none at night, and none of what stands far away', () => {
-    const far = new Shape().box([-1, 0, 0], [1, 4, 1], white).at({ x: 0, y: 0, z: 900 });
+    const far = new MeshShape().box([-1, 0, 0], [1, 4, 1], white).at({ x: 0, y: 0, z: 900 });
     expect(shadowsOf([far], [0, 1, 0], 400)).toBeNull();
     expect(shadowsOf([far], [0, -0.2, 1], 1000)).toBeNull();
   });

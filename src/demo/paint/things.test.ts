@@ -4,14 +4,14 @@ import { describe, expect, it } from 'vitest';
 import { person, sheep } from './beings';
 import { ferry, fishingBoat, hullOnSlip, openBoat, smack, trawler } from './boats';
 import { boathouse, church, house, lighthouse } from './buildings';
-import type { Mesh, Shape } from './mesh';
+import type { Mesh, MeshShape } from './mesh';
 
 const extent = ({ points }: Mesh, axis: 0 | 1 | 2): [low: number, high: number] => {
   const values = points.filter((_, at) => at % 3 === axis);
   return [Math.min(...values), Math.max(...values)];
 };
-const standing = (shape: Shape) => shape.at({ x: 0, y: 0, z: 0 });
-const size = (shape: Shape, axis: 0 | 1 | 2) => {
+const standing = (shape: MeshShape) => shape.at({ x: 0, y: 0, z: 0 });
+const size = (shape: MeshShape, axis: 0 | 1 | 2) => {
   const [low, high] = extent(standing(shape), axis);
   return high - low;
 };

@@ -7,7 +7,7 @@ import { Noise } from './noise';
 import type { Scene } from './scene';
 import type { ShadowMap } from './shadows';
 
-export interface View {
+export interface PaintView {
   scene: Scene;
   light: Light;
   noise: Noise;
@@ -19,7 +19,7 @@ export interface View {
   shadows: ShadowMap | null;
 }
 
-export function viewOf(scene: Scene): View {
+export function viewOf(scene: Scene): PaintView {
   const noise = new Noise(scene.seed);
   const focal = scene.height / 2 / Math.tan((scene.fieldOfView * Math.PI) / 360);
   return {
@@ -35,7 +35,7 @@ export function viewOf(scene: Scene): View {
 }
 
 /** Light that the air puts between the eye and something this far away: 0 near, towards 1 far. */
-export function hazeAt({ scene }: View, z: number, height: number): number {
+export function hazeAt({ scene }: PaintView, z: number, height: number): number {
   const thick = 1 - Math.exp(-(z / scene.hazeM) * (1 + 21 / (60 + height)));
   return Math.min(0.985, thick);
 }

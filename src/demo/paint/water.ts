@@ -4,7 +4,7 @@
 import { Canvas } from './canvas';
 import { skyColour, sunPatch } from './light';
 import { clamp, mix, smooth } from './noise';
-import { type View, hazeAt } from './view';
+import { type PaintView, hazeAt } from './view';
 
 const seen = new Float32Array(3);
 const sky = new Float32Array(3);
@@ -12,12 +12,12 @@ const sky = new Float32Array(3);
 const COARSE = 2;
 
 /** The sky, worked out at half the size, from above the picture's upper edge down to the horizon. */
-export interface Sky {
+export interface SkyLight {
   canvas: Canvas;
   topRow: number;
 }
 
-export function paintSky({ scene, light, noise, focal, horizonRow, centre }: View): Sky {
+export function paintSky({ scene, light, noise, focal, horizonRow, centre }: PaintView): SkyLight {
   const topRow = Math.min(0, Math.floor(2 * horizonRow - scene.height)) - 60;
   const canvas = new Canvas(Math.ceil(scene.width / COARSE) + 2, Math.ceil((horizonRow - topRow) / COARSE) + 3);
   for (let y = 0; y < canvas.height; y++) {
@@ -34,8 +34,8 @@ export function paintSky({ scene, light, noise, focal, horizonRow, centre }: Vie
 
 /** Puts the sky where nothing stands. */
 export function layInSky(
-  { horizonRow }: View,
-  { canvas: from, topRow }: Sky,
+  { horizonRow }: PaintView,
+  { canvas: from, topRow }: SkyLight,
   { light, depth, width, height }: Canvas,
 ): void {
   const end = Math.min(height, Math.ceil(horizonRow) + 1);
@@ -52,7 +52,7 @@ export function layInSky(
 /**
  * What still water shows: the sky turned over, at half the size, from the horizon down. Land and boats are put on it.
  */
-export function mirrorOf({ scene, horizonRow }: View, { canvas: from, topRow }: Sky): Canvas {
+export function mirrorOf({ scene, horizonRow }: PaintView, { canvas: from, topRow }: SkyLight): Canvas {
   const mirror = new Canvas(
     Math.ceil(scene.width / 2) + 1,
     Math.max(2, Math.ceil((scene.height - horizonRow) / 2) + 2),
@@ -67,7 +67,7 @@ export function mirrorOf({ scene, horizonRow }: View, { canvas: from, topRow }: 
   return mirror;
 }
 
-export function paintWater(view: View, canvas: Canvas, mirror: Canvas, bed: Float32Array): void {
+export function paintWater(view: PaintView, canvas: Canvas, mirror: Canvas, bed: Float32Array): void {
   const { scene, light, noise, focal, horizonRow, centre } = view;
   const { width, height } = canvas;
   const sunUp = Math.max(0, light.sun[1]);
@@ -147,7 +147,7 @@ export function paintWater(view: View, canvas: Canvas, mirror: Canvas, bed: Floa
 }
 
 /** White water where the bottom is close, in lines that run up the shore. */
-function surf({ scene, noise }: View, bed: number, x: number, z: number): number {
+function surf({ scene, noise }: PaintView, bed: number, x: number, z: number): number {
   if (bed < -2.4) return 0;
   const wash = noise.soft(x / 5, z / 3.4) * 0.5 + noise.soft(x / 1.1, z / 0.7) * 0.42;
   const line = Math.sin(bed * 5 + noise.soft(x / 16, z / 16) * 5) * 0.32;
@@ -157,7 +157,7 @@ function surf({ scene, noise }: View, bed: number, x: number, z: number): number
 
 /** The sun in the waves: many small mirrors, more of them turned right near the line under the sun. */
 function glitter(
-  { light, noise }: View,
+  { light, noise }: PaintView,
   wx: number,
   z: number,
   dx: number,

@@ -2,10 +2,10 @@
 
 import type { Canvas } from './canvas';
 import { clamp, mix, randomFrom, smooth } from './noise';
-import { type View, hazeAt } from './view';
+import { type PaintView, hazeAt } from './view';
 
 /** Birds on the wing: two bent wings and a body, each at its own point of the beat. */
-export function paintBirds({ scene, light }: View, canvas: Canvas): void {
+export function paintBirds({ scene, light }: PaintView, canvas: Canvas): void {
   const random = randomFrom(scene.seed * 17 + Math.round(scene.pan * 1000) + scene.birds);
   for (let bird = 0; bird < scene.birds; bird++) {
     const near = Math.pow(random(), 3);
@@ -65,7 +65,7 @@ function stroke(
 }
 
 /** Veils of rain under the clouds, and streaks close by. */
-export function paintRain({ scene, light, noise, horizonRow }: View, canvas: Canvas): void {
+export function paintRain({ scene, light, noise, horizonRow }: PaintView, canvas: Canvas): void {
   const { width, height } = canvas;
   for (let y = 0; y < height; y++) {
     for (let x = 0; x < width; x++) {
@@ -94,7 +94,7 @@ export function paintRain({ scene, light, noise, horizonRow }: View, canvas: Can
   }
 }
 
-export function paintSnowfall({ scene, light }: View, canvas: Canvas): void {
+export function paintSnowfall({ scene, light }: PaintView, canvas: Canvas): void {
   const random = randomFrom(scene.seed + 9);
   const shade = light.ambient[1] * 0.8 + light.horizon[1] * 0.7;
   for (let flake = 0; flake < 2600 * scene.snowfall; flake++) {
@@ -118,7 +118,7 @@ export function paintSnowfall({ scene, light }: View, canvas: Canvas): void {
   }
 }
 
-export function paintStars({ scene, horizonRow }: View, canvas: Canvas): void {
+export function paintStars({ scene, horizonRow }: PaintView, canvas: Canvas): void {
   const random = randomFrom(scene.seed + 3);
   for (let star = 0; star < 700; star++) {
     const [x, y, bright] = [
@@ -133,7 +133,7 @@ export function paintStars({ scene, horizonRow }: View, canvas: Canvas): void {
 }
 
 /** Water over the edge of a cliff: found where the land drops, drawn as strands that widen and blow away. */
-export function paintFalls(view: View, canvas: Canvas): void {
+export function paintFalls(view: PaintView, canvas: Canvas): void {
   const { scene, light, ground, noise, focal, horizonRow, centre } = view;
   const random = randomFrom(scene.seed + 21);
   const wanted = scene.falls > 0.68 ? 2 : 1;
@@ -175,7 +175,12 @@ export function paintFalls(view: View, canvas: Canvas): void {
 }
 
 /** Where the sea meets a cliff in this direction, and how high its edge stands. */
-function cliffAt(ground: View['ground'], nearM: number, side: number, step: number): { z: number; top: number } | null {
+function cliffAt(
+  ground: PaintView['ground'],
+  nearM: number,
+  side: number,
+  step: number,
+): { z: number; top: number } | null {
   for (let z = nearM * 0.6; z < nearM * 2.5; z += 4) {
     if (ground(side * z + step, z) < 2) continue;
     const on = z + 40;
@@ -185,7 +190,7 @@ function cliffAt(ground: View['ground'], nearM: number, side: number, step: numb
 }
 
 /** Blades of grass close by, each a little lighter or darker than the turf it stands in. */
-export function paintGrass({ scene, focal, horizonRow }: View, canvas: Canvas): void {
+export function paintGrass({ scene, focal, horizonRow }: PaintView, canvas: Canvas): void {
   const random = randomFrom(scene.seed + 31);
   const { width, height, light, depth } = canvas;
   for (let blade = 0; blade < 26_000; blade++) {

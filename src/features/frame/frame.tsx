@@ -46,7 +46,7 @@ import { PracticePanel } from './practice-panel';
 import { Tour } from './tour';
 import { useSession } from '@/features/parts/session/use-session';
 
-export function Frame({ children }: { children: ReactNode }) {
+export function ApplicationFrame({ children }: { children: ReactNode }) {
   const [dark, setDark] = useTheme();
   return (
     <ConfigProvider theme={dark ? darkTheme : lightTheme}>

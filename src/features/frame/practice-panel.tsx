@@ -48,7 +48,9 @@ function Bench() {
     });
   return (
     <div className={styles.bench}>
-      <p className="quiet">As if by hand: what is out is away, and changes for it wait until it is in again.</p>
+      <p className="quiet">
+        As if by hand: what is unplugged is away, and changes for it wait until it is plugged in again.
+      </p>
       <ul>
         {drives.map(({ id, name, takenOut }) => (
           <li key={id}>
@@ -57,7 +59,7 @@ function Bench() {
               size="small"
               checked={!takenOut}
               onChange={(put) => void session.drives.setTakenOut(id, !put)}
-              aria-label={`${name} is in`}
+              aria-label={`${name} is plugged in`}
             />
           </li>
         ))}

@@ -2,7 +2,7 @@
 // the mark is read, and whoever has read something in full asks once more before he believes that it was on this drive.
 
 import { readDriveFile } from './archive-files';
-import { type Drive, DriveError, type Part } from '../drives/drive';
+import { type Drive, DriveError, type PartFile } from '../drives/drive';
 
 export class MarkedDrive implements Drive {
   constructor(
@@ -25,7 +25,7 @@ export class MarkedDrive implements Drive {
   }
 
   /** Nothing is put on another drive, not even a part of a file. */
-  async createPart(path: string, pieces: AsyncIterable<Uint8Array<ArrayBuffer>>): Promise<Part> {
+  async createPart(path: string, pieces: AsyncIterable<Uint8Array<ArrayBuffer>>): Promise<PartFile> {
     await this.confirm();
     return this.inner.createPart(path, pieces);
   }

@@ -4,14 +4,14 @@ import { z } from 'zod';
 import { type FieldKey, isFieldKey } from '@/core/fields/registry';
 import type { FieldValue } from '@/core/fields/shape';
 import type { KitEntry } from '@/core/describe/kit';
-import type { Part, Pattern } from '@/core/names/pattern';
+import type { PatternPart, Pattern } from '@/core/names/pattern';
 import type { Accession, AccessionFile } from '@/core/take-in/accession';
 import type { Sheet } from '@/core/take-in/sheet';
 
 const text = z.string().max(2000);
 const whole = z.number().int().min(0).max(1_000_000_000);
 
-const part: z.ZodType<Part> = z.discriminatedUnion('kind', [
+const part: z.ZodType<PatternPart> = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('text'), text }),
   z.object({ kind: z.literal('date'), form: text }),
   z.object({

@@ -12,7 +12,7 @@ import {
   photosOfChange,
 } from '@/core/catalog/change';
 import { type SavedProblem, rebased } from '@/core/catalog/saved';
-import { NO_VERSION, bumped, joined, writerOf } from '@/core/fields/version';
+import { NO_VERSION, bumped, joinedVersion, writerOf } from '@/core/fields/version';
 import { gathered } from '@/core/catalog/collection';
 import { type FieldEdit, applyEdit, editOf } from '@/core/fields/edits';
 import { sameValue } from '@/core/fields/values';
@@ -432,7 +432,10 @@ async function applyDecision(
     if (!photo) continue;
     const decided = keys.map(
       (key) =>
-        [key, bumped(joined(photo.versions?.[key] ?? NO_VERSION, versions[key] ?? NO_VERSION), db.catalogId)] as const,
+        [
+          key,
+          bumped(joinedVersion(photo.versions?.[key] ?? NO_VERSION, versions[key] ?? NO_VERSION), db.catalogId),
+        ] as const,
     );
     await db.photos.update(photoId, { versions: { ...photo.versions, ...Object.fromEntries(decided) } });
   }

@@ -1,7 +1,7 @@
 import 'fake-indexeddb/auto';
 import { expect, it } from 'vitest';
 import { fileRecord, photoRecord } from '../../../tests/fixtures/records';
-import type { Part } from '../drives/drive';
+import type { PartFile } from '../drives/drive';
 import { MemoryDrive } from '../drives/memory-drive';
 import { CatalogDatabase } from './database';
 import { writeFixityOf } from './manifest';
@@ -10,7 +10,7 @@ import type { FileRecord } from './records';
 
 /** Writing a manifest takes a moment. */
 class SlowDrive extends MemoryDrive {
-  override async createPart(...[path, pieces]: Parameters<MemoryDrive['createPart']>): Promise<Part> {
+  override async createPart(...[path, pieces]: Parameters<MemoryDrive['createPart']>): Promise<PartFile> {
     const part = await super.createPart(path, pieces);
     if (path.includes('manifest')) await new Promise((resolve) => setTimeout(resolve, 5));
     return part;

@@ -6,11 +6,11 @@
 //   it was on its way when we were interrupted               → it is looked for at both ends, and the record follows
 //   its name was taken back while it was on its way          → it goes back
 //
-// Where a file is going is noted before it goes, and what is wanted of it is asked anew before each move and after it: an interruption or an
-// undo at any point leaves every file where it is wanted, or on its way there.
+// Where a file is going is noted before it goes, and what is wanted of it is asked anew before each move and after it:
+// an interruption or an undo at any point leaves every file where it is wanted, or on its way there.
 
 import { isBesideName, isSidecarName } from '@/core/formats/containers/formats';
-import { baseOf, foldName, folderIn, joined, nameIn, pathBeside, spelledEnding } from '@/core/names/file-names';
+import { baseOf, foldName, folderIn, joinedPath, nameIn, pathBeside, spelledEnding } from '@/core/names/file-names';
 import { type Drive, DriveError } from '../drives/drive';
 import { openIfThere } from '../drives/safe-write';
 import type { CatalogDatabase } from './database';
@@ -93,7 +93,7 @@ async function stepAside(db: CatalogDatabase, drive: Drive, waiting: FileRecord[
   const [first, ...rest] = waiting;
   if (!first) return [];
   const name = nameIn(first.path);
-  const aside = joined(folderIn(first.path), `${baseOf(name)} wembo-aside${spelledEnding(name)}`);
+  const aside = joinedPath(folderIn(first.path), `${baseOf(name)} wembo-aside${spelledEnding(name)}`);
   const stepped = await moveRecorded(db, drive, first.id, aside, null, at);
   return stepped?.wantedPath ? [...rest, stepped] : rest;
 }

@@ -216,7 +216,7 @@ export async function moveFile(
 }
 
 /** What a file was when its bytes were read; if it is another by now, the reading says nothing of it. */
-export type Seen = Pick<FileRecord, 'sizeBytes' | 'modifiedMs'>;
+export type SeenFile = Pick<FileRecord, 'sizeBytes' | 'modifiedMs'>;
 
 /**
  * `described`: the picture is what it was, and another program wrote metadata beside it since it was last looked at; a
@@ -234,7 +234,7 @@ export type Verdict = 'verified' | 'damaged' | 'described' | 'other';
 export async function fileRead(
   db: CatalogDatabase,
   read: Pick<FileRecord, 'id' | 'sha256'>,
-  seen: Seen,
+  seen: SeenFile,
   digests: FileDigests,
   marked: boolean,
   at: number,
@@ -244,13 +244,8 @@ export async function fileRead(
     if (!file || file.sha256 !== read.sha256) return 'other';
     const sound = file.sha256 === null || file.sha256 === digests.file;
     const isChanged = seen.sizeBytes !== file.sizeBytes || seen.modifiedMs !== file.modifiedMs;
-    if (
-      !sound &&
-      isChanged &&
-      file.state === 'present' &&
-      file.imageSha256 !== null &&
-      digests.image === file.imageSha256
-    ) {
+    const samePicture = file.imageSha256 !== null && digests.image === file.imageSha256;
+    if (!sound && isChanged && file.state === 'present' && samePicture) {
       await db.files.update(file.id, { verifiedAt: null });
       return 'described';
     }
@@ -271,13 +266,18 @@ export async function fileRead(
       ...(!stays && { state: 'present' as const, foundSha256: null }),
     });
     await restManifest(db, file.driveId, at);
-    const photo = file.photoId === null ? undefined : await db.photos.get(file.photoId);
-    if (photo && photo.sha256 === null && file.fingerprint === photo.id)
-      await db.photos.update(photo.id, { sha256: digests.file, imageSha256: digests.image });
-    else if (photo && photo.imageSha256 === null && digests.image !== null && photo.sha256 === digests.file)
-      await db.photos.update(photo.id, { imageSha256: digests.image });
+    await measurePhoto(db, file, digests);
     return 'verified';
   });
+}
+
+/** The first file of a photo that is read in full measures it; the picture may be measured later. */
+async function measurePhoto(db: CatalogDatabase, file: FileRecord, digests: FileDigests): Promise<void> {
+  const photo = file.photoId === null ? undefined : await db.photos.get(file.photoId);
+  if (photo && photo.sha256 === null && file.fingerprint === photo.id)
+    await db.photos.update(photo.id, { sha256: digests.file, imageSha256: digests.image });
+  else if (photo && photo.imageSha256 === null && digests.image !== null && photo.sha256 === digests.file)
+    await db.photos.update(photo.id, { imageSha256: digests.image });
 }
 
 /** We wrote fields into the file: what was written is its measure now. The picture is what it was. */
@@ -316,7 +316,7 @@ export async function fileWritten(
 export async function fileDamaged(
   db: CatalogDatabase,
   fileId: string,
-  seen: Seen | null,
+  seen: SeenFile | null,
   foundSha256: string | null,
   at: number,
 ): Promise<void> {
@@ -367,7 +367,7 @@ export async function settleMissing(db: CatalogDatabase, fileId: string, at: num
 
 /** A file as it was read anew, in full. */
 export interface ReadAnew {
-  seen: Seen;
+  seen: SeenFile;
   digests: FileDigests;
   fingerprint: string;
   reading: PhotoReading;

@@ -5,8 +5,8 @@
 import { type FileMove } from '@/core/catalog/change';
 import { type FieldEdit, planSet } from '@/core/fields/edits';
 import { capturedIn, wordsIn } from '@/core/fields/values';
-import { baseOf, foldName, folderIn, joined, nameIn } from '@/core/names/file-names';
-import { type Group, giveNames } from '@/core/names/naming';
+import { baseOf, foldName, folderIn, joinedPath, nameIn } from '@/core/names/file-names';
+import { type NameGroup, giveNames } from '@/core/names/naming';
 import type { BlankName, NameFacts, Pattern } from '@/core/names/pattern';
 import { numberAmong } from '@/core/take-in/accession';
 import { pathUnder } from '@/core/take-in/frames';
@@ -48,12 +48,12 @@ export async function planRename(
   const folders = await folderContents(db, frames);
   const renamed = new Set(frames.flatMap(({ files }) => files.map(({ id }) => id)));
   const taken = new Set<string>();
-  const groups = frames.map(({ path, captured, files, photos }): Group => {
+  const groups = frames.map(({ path, captured, files, photos }): NameGroup => {
     const folder = folderIn(path);
     // a name must be free in every folder on every drive where the frame lies
     for (const file of files)
       for (const other of folders.get(folderKey(file)) ?? [])
-        if (!renamed.has(other.id)) taken.add(foldName(joined(folder, baseOf(nameIn(pathToBe(other))))));
+        if (!renamed.has(other.id)) taken.add(foldName(joinedPath(folder, baseOf(nameIn(pathToBe(other))))));
     return { folder, facts: factsOf(path, captured, photos[0], blanks) };
   });
   const given = giveNames(groups, { folder: null, names, taken });

@@ -13,7 +13,7 @@ import type { CatalogDatabase } from './database';
 import { fileErased } from './photos';
 import type { FileRecord } from './records';
 
-export interface Going {
+export interface RemovalPlan {
   change: Change;
   photos: number;
   files: number;
@@ -22,7 +22,7 @@ export interface Going {
   drives: Map<string, number>;
 }
 
-const going = (change: Change, photoIds: Iterable<string>, files: FileRecord[]): Going => ({
+const removalPlan = (change: Change, photoIds: Iterable<string>, files: FileRecord[]): RemovalPlan => ({
   change,
   photos: new Set(photoIds).size,
   files: files.length,
@@ -42,10 +42,10 @@ const filesOf = async (db: CatalogDatabase, photoIds: readonly string[]): Promis
   ).filter(({ state }) => state !== 'missing');
 
 /** Photos leave the catalog; their files are only counted. */
-export async function planLeaveOut(db: CatalogDatabase, photoIds: readonly string[]): Promise<Going> {
+export async function planLeaveOut(db: CatalogDatabase, photoIds: readonly string[]): Promise<RemovalPlan> {
   const files = await filesOf(db, photoIds);
   const names = new Map(files.map((file) => [file.photoId, nameIn(pathToBe(file))]));
-  return going(
+  return removalPlan(
     { kind: 'left-out', photos: photoIds.map((id) => ({ id, name: names.get(id) ?? '' })), out: true },
     photoIds,
     files,
@@ -53,15 +53,23 @@ export async function planLeaveOut(db: CatalogDatabase, photoIds: readonly strin
 }
 
 /** @param day ISO date of today, by the person's calendar */
-export async function planSetAside(db: CatalogDatabase, photoIds: readonly string[], day: string): Promise<Going> {
+export async function planSetAside(
+  db: CatalogDatabase,
+  photoIds: readonly string[],
+  day: string,
+): Promise<RemovalPlan> {
   const files = (await filesOf(db, photoIds)).filter((file) => asideOf(pathToBe(file)) === null);
-  return going({ kind: 'aside', moves: await planMoves(db, files, (path) => pathAside(path, day)) }, photoIds, files);
+  return removalPlan(
+    { kind: 'aside', moves: await planMoves(db, files, (path) => pathAside(path, day)) },
+    photoIds,
+    files,
+  );
 }
 
 /** Back to where each file lay. Where something else has its name by now, it gets a number behind it. */
-export async function planBringBack(db: CatalogDatabase, photoIds: readonly string[]): Promise<Going> {
+export async function planBringBack(db: CatalogDatabase, photoIds: readonly string[]): Promise<RemovalPlan> {
   const files = (await filesOf(db, photoIds)).filter((file) => asideOf(pathToBe(file)));
-  return going(
+  return removalPlan(
     { kind: 'aside', moves: await planMoves(db, files, (path) => asideOf(path)?.from ?? path) },
     photoIds,
     files,
@@ -136,12 +144,12 @@ export async function listSetAside(db: CatalogDatabase): Promise<AsidePhoto[]> {
 }
 
 /** Erasing is no change: it cannot be taken back. On drives that are away it waits. */
-export async function queueErasing(db: CatalogDatabase, photoIds: readonly string[], at: number): Promise<Going> {
+export async function queueErasing(db: CatalogDatabase, photoIds: readonly string[], at: number): Promise<RemovalPlan> {
   const files = (await filesOf(db, photoIds)).filter((file) => asideOf(pathToBe(file)));
   await db.outbox.bulkPut(
     files.map((file) => taskItem(`erase:${file.id}`, file.driveId, { kind: 'erase', fileId: file.id }, at)),
   );
-  return going({ kind: 'aside', moves: [] }, photoIds, files);
+  return removalPlan({ kind: 'aside', moves: [] }, photoIds, files);
 }
 
 /**

@@ -254,12 +254,12 @@ export async function writeSidecar(
 }
 
 /** What stood in a field when somebody began to type there. */
-export interface Seen {
+export interface SeenValue {
   value: FieldValue | undefined;
   version: Version;
 }
 
-export const seenIn = ({ fields, versions = {} }: PhotoRecord, key: FieldKey): Seen => ({
+export const seenIn = ({ fields, versions = {} }: PhotoRecord, key: FieldKey): SeenValue => ({
   value: fields[key],
   version: versions[key] ?? NO_VERSION,
 });
@@ -274,7 +274,7 @@ export async function sayApart(
   photoId: string,
   key: FieldKey,
   value: FieldValue | undefined,
-  seen: Seen,
+  seen: SeenValue,
   at: number,
 ): Promise<Applied | null> {
   return db.transaction('rw', changeTables(db), async () => {
@@ -315,7 +315,7 @@ export async function sayApart(
 }
 
 /** What a conflict's fields are to say, here and in the file. */
-export interface Decision {
+export interface ConflictDecision {
   fileId: string;
   decided: FieldValues;
 }
@@ -325,7 +325,7 @@ export async function decisionsFor(
   db: CatalogDatabase,
   conflicts: readonly ConflictRecord[],
   side: 'here' | 'theirs',
-): Promise<Decision[]> {
+): Promise<ConflictDecision[]> {
   const photos = await db.photos.bulkGet(conflicts.map(({ photoId }) => photoId));
   return conflicts.map(({ fileId, keys, theirs }, index) => {
     const said = side === 'here' ? (photos[index]?.fields ?? {}) : theirs;
@@ -341,7 +341,7 @@ export async function decisionsFor(
 /** The person's decision of conflicts as one change; `null` where none of them is there any more. */
 export async function planDecision(
   db: CatalogDatabase,
-  decisions: readonly Decision[],
+  decisions: readonly ConflictDecision[],
 ): Promise<(Change & { kind: 'decided' }) | null> {
   const conflicts: ConflictRecord[] = [];
   const edits: FieldEdit[] = [];

@@ -25,7 +25,7 @@ export interface ListOptions {
 }
 
 /** A new file in the making, under a part name of its own; it takes its real name at once, or never. */
-export interface Part {
+export interface PartFile {
   /** Where it lies. */
   readonly path: string;
   /** For reading back. */
@@ -45,7 +45,7 @@ export interface Drive {
   /** The file as it is now. Rejects with `DriveError`. */
   open(path: string): Promise<File>;
   /** Makes a new file that has no name yet, folders included. Rejects with `DriveError`. */
-  createPart(path: string, pieces: AsyncIterable<Uint8Array<ArrayBuffer>>): Promise<Part>;
+  createPart(path: string, pieces: AsyncIterable<Uint8Array<ArrayBuffer>>): Promise<PartFile>;
   remove(path: string): Promise<void>;
   /**
    * Gives a file another path, folders included, in one step. Rejects with `exists` where something has it, with
@@ -133,7 +133,7 @@ export const isHiddenBelow = (path: string, below = ''): boolean =>
   splitPath(path.slice(below === '' ? 0 : below.length + 1)).folders.some(isHiddenFolder);
 
 /** Whether a path is one of these, or lies below one of them: what could not be looked at is not missing. */
-export const isBelow = (path: string, folders: string[]): boolean =>
+export const isInFolder = (path: string, folders: string[]): boolean =>
   folders.some((folder) => path === folder || path.startsWith(folder.endsWith('/') ? folder : `${folder}/`));
 
 export function splitPath(path: string): { folders: string[]; name: string } {

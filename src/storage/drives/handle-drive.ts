@@ -10,7 +10,7 @@ import {
   DriveError,
   type DriveProblem,
   type ListOptions,
-  type Part,
+  type PartFile,
   isDebris,
   isHiddenFolder,
   isLeftover,
@@ -135,7 +135,7 @@ export class HandleDrive implements Drive {
     }
   }
 
-  async createPart(path: string, pieces: AsyncIterable<Uint8Array<ArrayBuffer>>): Promise<Part> {
+  async createPart(path: string, pieces: AsyncIterable<Uint8Array<ArrayBuffer>>): Promise<PartFile> {
     try {
       const made = partOf(path, newPartId());
       const handle = await this.fileOf(made, true);
@@ -154,7 +154,7 @@ export class HandleDrive implements Drive {
     }
   }
 
-  private part(made: string, handle: MovableHandle): Part {
+  private part(made: string, handle: MovableHandle): PartFile {
     const faulting = async <T>(path: string, act: () => Promise<T>): Promise<T> => {
       try {
         return await act();

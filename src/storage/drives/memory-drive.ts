@@ -8,7 +8,7 @@ import {
   type DriveEntry,
   DriveError,
   type ListOptions,
-  type Part,
+  type PartFile,
   isDebris,
   isHiddenBelow,
   isLeftover,
@@ -67,10 +67,14 @@ export class MemoryDrive implements Drive {
     this.files.set(this.kept(path), file);
   }
 
+  private tellClosed(below: string, { onUnlisted }: ListOptions): void {
+    for (const folder of this.closedFolders)
+      if (folder.startsWith(below)) onUnlisted?.(folder, new DriveError('no-permission', folder));
+  }
+
   async *list(options: ListOptions = {}): AsyncGenerator<DriveEntry> {
     const below = options.below && (this.names === 'decomposed' ? options.below.normalize('NFD') : options.below);
-    for (const folder of this.closedFolders)
-      if (folder.startsWith(below ?? '')) options.onUnlisted?.(folder, new DriveError('no-permission', folder));
+    this.tellClosed(below ?? '', options);
     if (this.gone && !below) throw new DriveError('not-found', '');
     const inside = below ? `${below}/` : '';
     const archives = new Set<string>();
@@ -100,7 +104,7 @@ export class MemoryDrive implements Drive {
     return new File([file.bytes], splitPath(path).name, { lastModified: file.modifiedMs });
   }
 
-  async createPart(path: string, pieces: AsyncIterable<Uint8Array<ArrayBuffer>>): Promise<Part> {
+  async createPart(path: string, pieces: AsyncIterable<Uint8Array<ArrayBuffer>>): Promise<PartFile> {
     const used = [...this.files.values()].reduce((sum, { bytes }) => sum + bytes.length, 0);
     const parts: Uint8Array<ArrayBuffer>[] = [];
     let size = 0;

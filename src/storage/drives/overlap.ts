@@ -2,7 +2,7 @@
 // and what lies there is one copy. Handles tell it by their paths; a file put into one folder and seen in another tells
 // it whatever links, mounts or letters lead there.
 
-import { folderIn, joined, nameIn } from '@/core/names/file-names';
+import { folderIn, joinedPath, nameIn } from '@/core/names/file-names';
 import type { Drive } from './drive';
 import { openIfThere, once, withPart } from './safe-write';
 
@@ -30,11 +30,11 @@ export async function isSamePlace(drive: Drive, path: string, other: Drive, othe
 
 async function isSeen(drive: Drive, path: string, other: Drive, otherPath: string): Promise<boolean> {
   const probe = await drive.createPart(
-    joined(folderIn(path), 'wembo-place'),
+    joinedPath(folderIn(path), 'wembo-place'),
     once(new TextEncoder().encode(crypto.randomUUID())),
   );
   return withPart(probe, async () => {
-    const seen = await openIfThere(other, joined(folderIn(otherPath), nameIn(probe.path)));
+    const seen = await openIfThere(other, joinedPath(folderIn(otherPath), nameIn(probe.path)));
     await probe.remove();
     return seen !== null;
   });

@@ -4,7 +4,7 @@
 import { sameBytes } from '@/core/bytes/join';
 import type { ByteSource } from '@/core/bytes/source';
 import { nthPath } from '@/core/names/file-names';
-import { type Drive, DriveError, type Part } from './drive';
+import { type Drive, DriveError, type PartFile } from './drive';
 
 export const blobSource = (blob: Blob): ByteSource => ({
   size: blob.size,
@@ -40,7 +40,7 @@ export async function freePath(drive: Drive, path: string): Promise<string> {
 }
 
 /** Works on a part, and takes it away again where that does not come to its end. */
-export async function withPart<T>(part: Part, work: () => Promise<T>): Promise<T> {
+export async function withPart<T>(part: PartFile, work: () => Promise<T>): Promise<T> {
   try {
     return await work();
   } catch (error) {

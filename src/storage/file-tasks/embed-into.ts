@@ -3,7 +3,7 @@
 
 import type { FieldValues } from '@/core/fields/registry';
 import { type EmbedPlan, planEmbed } from '@/core/metadata/embed/embed';
-import type { Part } from '@/core/metadata/embed/parts';
+import type { EmbedPart } from '@/core/metadata/embed/parts';
 import type { FileDigests, NewDigest } from '@/core/metadata/picture-digest/image-digest';
 import { digestBoth } from '@/core/metadata/picture-digest/image-digest';
 import { DIGEST_CHUNK_BYTES, fingerprint } from '@/core/bytes/digest';
@@ -79,7 +79,7 @@ export async function embedInto(
 
 async function* piecesOf(
   old: Blob,
-  parts: readonly Part[],
+  parts: readonly EmbedPart[],
   onBytes: (bytes: Uint8Array) => void,
 ): AsyncGenerator<Uint8Array<ArrayBuffer>> {
   for (const part of parts) {

@@ -16,7 +16,7 @@ import type { Measure } from '@/core/fixity/found-file';
 import { type Drive, DriveError } from '../drives/drive';
 import { type EmbedResult, embedInto } from './embed-into';
 import { blobSource, bytesOf } from '../drives/safe-write';
-import { type CopyResult, type Placed, type Target, copyVerified } from './verified-copy';
+import { type CopyResult, type PlacedCopy, type Target, copyVerified } from './verified-copy';
 import { newSha256, sha256, sha256Hex } from '../drives/sha256';
 
 export interface ReadResult {
@@ -24,7 +24,7 @@ export interface ReadResult {
   fingerprint: string;
 }
 
-export interface Preview {
+export interface MadePreview {
   /** A JPEG of at most `PREVIEW_PIXELS` of its size on its long edge; `null` where none could be made. */
   blob: Blob | null;
   /** Why not, where it should have been possible. */
@@ -58,7 +58,7 @@ export interface TakenIn {
   /** The bytes of what is no photo, where they are few: those of a sidecar are wanted at once. */
   bytes: Uint8Array | null;
   /** In the order of the targets. */
-  placed: Placed[];
+  placed: PlacedCopy[];
 }
 
 export interface EmbedOrder {
@@ -79,7 +79,7 @@ export interface ReadTrack {
 
 export interface FileTasks {
   read(file: File, name: string, signal?: AbortSignal): Promise<ReadResult>;
-  preview(file: File, reading: Previewable, size: PreviewSize, signal?: AbortSignal): Promise<Preview>;
+  preview(file: File, reading: Previewable, size: PreviewSize, signal?: AbortSignal): Promise<MadePreview>;
   /** SHA-256 of all bytes, and of the picture alone. */
   digest(file: File, onBytes: (bytes: number) => void, signal?: AbortSignal): Promise<FileDigests>;
   /** Everything the file says, raw. */
@@ -114,7 +114,7 @@ export function directFileTasks(makePreview: MakePreview = async () => null): Fi
     reading: await readPhoto(source, name),
     fingerprint: await fingerprint(source, sha256),
   });
-  const preview = async (file: Blob, reading: Previewable, size: PreviewSize): Promise<Preview> => {
+  const preview = async (file: Blob, reading: Previewable, size: PreviewSize): Promise<MadePreview> => {
     try {
       return { blob: await makePreview(file, reading, size), problem: null };
     } catch (error) {

@@ -24,12 +24,12 @@ export interface Target {
   path: string;
 }
 
-export type Placed =
+export type PlacedCopy =
   | { state: 'placed'; path: string; modifiedMs: number; outcome: 'copied' | 'already-there' }
   | { state: 'failed'; fault: DriveProblem };
 
 /** One copy on one drive. */
-export interface CopyResult extends Extract<Placed, { state: 'placed' }> {
+export interface CopyResult extends Extract<PlacedCopy, { state: 'placed' }> {
   /** Of all bytes, as they were read, written and read back. */
   sha256: string;
   imageSha256: string | null;
@@ -53,7 +53,7 @@ export interface VerifiedCopies {
   /** `null` only where a long file could be placed nowhere. */
   digests: FileDigests | null;
   /** In the order of the targets. */
-  placed: Placed[];
+  placed: PlacedCopy[];
   /** The file as it was read, for reading its metadata; of a long one its first copy. */
   source: ByteSource;
   blob: Blob;
@@ -91,7 +91,7 @@ export async function copyVerified(
   );
   const stream = bytes ? null : new Stream(file, tools);
   const readers = there.map((known) => (known ? null : (stream?.reader() ?? null)));
-  const write = async ({ drive, path }: Target, index: number): Promise<Placed> => {
+  const write = async ({ drive, path }: Target, index: number): Promise<PlacedCopy> => {
     const known = there[index];
     if (known) return known;
     const reader = readers[index];
@@ -118,7 +118,7 @@ export async function copyVerified(
   return { digests: read, placed, source, blob: copy };
 }
 
-async function firstPlaced(targets: readonly Target[], placed: readonly Placed[]): Promise<File | undefined> {
+async function firstPlaced(targets: readonly Target[], placed: readonly PlacedCopy[]): Promise<File | undefined> {
   const index = placed.findIndex(({ state }) => state === 'placed');
   const first = placed[index];
   return first?.state === 'placed' ? targets[index]?.drive.open(first.path) : undefined;
@@ -154,7 +154,7 @@ async function alreadyThere(
   sizeBytes: number,
   sha256: string | null,
   tools: CopyTools,
-): Promise<Placed | null> {
+): Promise<PlacedCopy | null> {
   if (sha256 === null) return null;
   for (let number = 1; number < NUMBERS; number++) {
     const path = nthPath(wanted, number);
@@ -176,7 +176,7 @@ async function writeCopy(
   sizeBytes: number,
   sha256: () => string,
   tools: CopyTools,
-): Promise<Placed> {
+): Promise<PlacedCopy> {
   try {
     const part = await drive.createPart(wanted, counted(pieces, tools));
     return await withPart(part, async () => {
@@ -204,7 +204,7 @@ async function firstFree(drive: Drive, wanted: string): Promise<string> {
   throw new DriveError('exists', wanted);
 }
 
-function failed(error: unknown, { signal }: CopyTools): Placed & { state: 'failed' } {
+function failed(error: unknown, { signal }: CopyTools): PlacedCopy & { state: 'failed' } {
   signal?.throwIfAborted();
   return { state: 'failed', fault: error instanceof DriveError ? error.fault : 'failed' };
 }

@@ -21,8 +21,8 @@ export interface ReadingTools {
 const TRIES = 3;
 
 /**
- * Reads all bytes of a file and files whether they match its measure; photos that are the same by that become one. `other` where it changed all the while, or is
- * recorded no more.
+ * Reads all bytes of a file and files whether they match its measure; photos that are the same by that become one.
+ * `other` where it changed all the while, or is recorded no more.
  * @param marked whether the drive bears its mark
  */
 export async function verifyFile(

@@ -9,11 +9,11 @@ import { foldName, nameIn } from '@/core/names/file-names';
 import { differingKeys, sameFields } from '@/core/fields/values';
 import {
   type Claim,
-  type Decision,
+  type FoundDecision,
   type Kin,
   type KnownFile,
   type Measure,
-  decide,
+  decideFound,
   isOther,
   mustRead,
   needsProof,
@@ -44,7 +44,7 @@ import { bytesOf } from '../drives/safe-write';
 import type { ReadResult } from '../file-tasks/file-tasks';
 import { type JobTools, forEachItem, startProgress, itemProblemOf } from './job-tools';
 
-export interface Item {
+export interface ScanItem {
   entry: DriveEntry;
   known: FileRecord | null;
   sidecar: DriveEntry | null;
@@ -95,7 +95,7 @@ export const asRecorded = (
  * that it always was its only file.
  */
 const isProven = (
-  { known }: Item,
+  { known }: ScanItem,
   fingerprint: string,
   photoId: string,
   measure: Measure | null,
@@ -105,6 +105,19 @@ const isProven = (
   photoId === recorded ||
   (known?.photoId === photoId && known.fingerprint === fingerprint) ||
   (measure !== null && kin.some((one) => one.photoId === photoId && samePicture(one, measure)));
+
+/** What a file is held against from now on, whence that is known, and when all its bytes were read. */
+interface Held {
+  measure: Measure;
+  from: 'drive' | 'reading';
+  verifiedAt: number | null;
+}
+
+interface Which {
+  photoId: string;
+  known: PhotoRecord | undefined;
+  recorded: string | null;
+}
 
 const measureOf = ({ sha256, imageSha256 }: Pick<FileRecord, 'sha256' | 'imageSha256'>): Measure | null =>
   sha256 === null ? null : { sha256, imageSha256 };
@@ -139,7 +152,7 @@ export class DriveScan {
     return this.given.tools.now();
   }
 
-  async read(items: Item[]): Promise<void> {
+  async read(items: ScanItem[]): Promise<void> {
     const { control } = this.given.tools;
     const { report } = this.given;
     const progress = startProgress(
@@ -147,7 +160,7 @@ export class DriveScan {
       items.length,
       items.reduce((sum, { entry }) => sum + entry.sizeBytes, 0),
     );
-    const work = async (item: Item) => {
+    const work = async (item: ScanItem) => {
       try {
         await this.readItem(item);
       } finally {
@@ -169,7 +182,7 @@ export class DriveScan {
       : null;
   }
 
-  private async readItem(item: Item): Promise<void> {
+  private async readItem(item: ScanItem): Promise<void> {
     const { known, entry } = item;
     const knownFile: KnownFile | null = known && {
       measure: measureOf(known),
@@ -186,11 +199,14 @@ export class DriveScan {
       item,
       opened,
       gone,
-      decide(knownFile, claim, gone.map(measureOf), { digests, isPhoto: unreadableBecause(result.reading) === null }),
+      decideFound(knownFile, claim, gone.map(measureOf), {
+        digests,
+        isPhoto: unreadableBecause(result.reading) === null,
+      }),
     );
   }
 
-  private async open(item: Item, claim: Claim | null, all: boolean): Promise<Opened> {
+  private async open(item: ScanItem, claim: Claim | null, all: boolean): Promise<Opened> {
     const { drive, tools } = this.given;
     const { fileTasks, control } = tools;
     const file = await drive.open(item.entry.path);
@@ -208,7 +224,12 @@ export class DriveScan {
     return { file, result, digests, kin, claim };
   }
 
-  private async carryOut(item: Item, opened: Opened, gone: readonly FileRecord[], decision: Decision): Promise<void> {
+  private async carryOut(
+    item: ScanItem,
+    opened: Opened,
+    gone: readonly FileRecord[],
+    decision: FoundDecision,
+  ): Promise<void> {
     const { known } = item;
     switch (decision.kind) {
       case 'as-it-was':
@@ -258,7 +279,7 @@ export class DriveScan {
 
   // --- what was known, and is there ---
 
-  private async lookAtKnown(item: Item, known: FileRecord): Promise<void> {
+  private async lookAtKnown(item: ScanItem, known: FileRecord): Promise<void> {
     await this.meetRecord(item.entry, known);
     const found = item.sidecar ? this.given.sidecars.get(item.sidecar.path)?.found : null;
     if (!item.sidecar && known.sidecar)
@@ -293,7 +314,7 @@ export class DriveScan {
   }
 
   /** The same file: touched, back after it was missing, or mended. */
-  private async keep(item: Item, known: FileRecord, { digests, file }: Opened): Promise<void> {
+  private async keep(item: ScanItem, known: FileRecord, { digests, file }: Opened): Promise<void> {
     if (digests)
       await fileRead(
         this.db,
@@ -310,7 +331,7 @@ export class DriveScan {
 
   /** Another program wrote metadata into the file: the photo stays, and hears what the file says now. */
   private async redescribe(
-    item: Item,
+    item: ScanItem,
     known: FileRecord,
     { reading, fingerprint }: ReadResult,
     digests: FileDigests,
@@ -353,7 +374,7 @@ export class DriveScan {
   }
 
   /** It is not what was first measured. The photo stays, so does the measure; what is there now is no copy of it. */
-  private async fileDamage(item: Item, opened: Opened, measure: Measure): Promise<void> {
+  private async fileDamage(item: ScanItem, opened: Opened, measure: Measure): Promise<void> {
     const { known, entry } = item;
     const { report, tools } = this.given;
     const seen = { sizeBytes: entry.sizeBytes, modifiedMs: entry.modifiedMs };
@@ -422,7 +443,7 @@ export class DriveScan {
 
   // --- what is new here ---
 
-  private newFile({ entry, known, sidecarTarget }: Item): FileRecord {
+  private newFile({ entry, known, sidecarTarget }: ScanItem): FileRecord {
     return {
       id: `${this.given.driveId}/${entry.path}`,
       driveId: this.given.driveId,
@@ -453,7 +474,7 @@ export class DriveScan {
   }
 
   private newPhoto(
-    item: Item,
+    item: ScanItem,
     { reading }: ReadResult,
     id: string,
     measure: Measure | null,
@@ -473,19 +494,44 @@ export class DriveScan {
     };
   }
 
-  private async takePhoto(
-    item: Item,
-    opened: Opened,
-    held: { measure: Measure; from: 'drive' | 'reading'; verifiedAt: number | null } | null,
-  ): Promise<void> {
+  private async takePhoto(item: ScanItem, opened: Opened, held: Held | null): Promise<void> {
     const { db } = this;
-    const { tools, identities, records, marked } = this.given;
-    const {
-      result: { reading, fingerprint },
-      kin,
-      claim,
-    } = opened;
+    const { tools } = this.given;
+    const { reading } = opened.result;
     const measure = held?.measure ?? null;
+    const which = await this.whichPhoto(item, opened, measure);
+    // a photo of that id came while this file was being read: it is read again, and held against that one
+    if (!which) return this.readItem(item);
+    const { photoId, known } = which;
+    const file = await this.fileOfPhoto(item, opened, held, which);
+    const sidecar = item.sidecar ? await this.sidecarOf(item.sidecar) : null;
+    const changed = item.known?.photoId && item.known.photoId !== photoId ? item.known.photoId : null;
+    const carried = changed && item.known ? await this.takeLeave(changed, item.known) : null;
+    const preview = await this.previewFor(opened.file, opened.result, photoId);
+    const words = wordsFor(wordsBegunWith(foundWords(reading.fields, sidecar)), carried);
+    const photo = known ? null : this.newPhoto(item, opened.result, photoId, measure, words);
+    // two files of one fingerprint met for the first time at the same moment: the second looks again, and is held
+    // against the first
+    if ((await addFile(db, file, photo, preview, this.now())) === 'taken') return this.readItem(item);
+    if (changed) this.given.report.changed += 1;
+    else if (!item.known) this.reportAdded(item.entry.path);
+    await this.meetSidecar(item, file);
+    const joined = measure ? await joinByProof(db, file.id, this.now()) : null;
+    tools.onPhotos([...new Set([photoId, ...(changed ? [changed] : []), ...(joined ?? [])])]);
+  }
+
+  /**
+   * Which photo a file is of, and that photo where the catalog has it; `null` where it came meanwhile, and is not
+   * proven to be this one.
+   */
+  private async whichPhoto(
+    item: ScanItem,
+    { result, kin, claim }: Opened,
+    measure: Measure | null,
+  ): Promise<Which | null> {
+    const { db } = this;
+    const { identities, records } = this.given;
+    const { fingerprint } = result;
     const recorded =
       (await this.recordedAs(claim?.photoId, measure)) ??
       (await this.recordedAs(measure && records.photoBySha256.get(measure.sha256), measure)) ??
@@ -493,49 +539,30 @@ export class DriveScan {
     const isTaken = (await db.photos.get(fingerprint)) !== undefined;
     const photoId = photoFor(fingerprint, measure, kin, recorded, () => isTaken);
     const known = await db.photos.get(photoId);
-    // a photo of that id came while this file was being read: it is read again, and held against that one
-    if (known && !isProven(item, fingerprint, photoId, measure, kin, recorded)) return this.readItem(item);
+    return known && !isProven(item, fingerprint, photoId, measure, kin, recorded) ? null : { photoId, known, recorded };
+  }
+
+  /** Its record. It is in doubt where another photo of its fingerprint may be the one that is right. */
+  private async fileOfPhoto(
+    item: ScanItem,
+    { result: { reading, fingerprint }, kin }: Opened,
+    held: Held | null,
+    { photoId, known, recorded }: Which,
+  ): Promise<FileRecord> {
     const rivals = kin.filter((one) => one.photoId !== photoId && one.sha256 !== null);
     const inDoubt = rivals.length > 0 && (await this.isRival(item.entry, rivals, recorded));
-    const file: FileRecord = {
+    return {
       ...this.newFile(item),
       photoId,
       fingerprint,
-      sha256: measure?.sha256 ?? null,
-      imageSha256: measure?.imageSha256 ?? null,
+      sha256: held?.measure.sha256 ?? null,
+      imageSha256: held?.measure.imageSha256 ?? null,
       measuredFrom: held?.from ?? null,
-      verifiedAt: marked && !inDoubt ? (held?.verifiedAt ?? null) : null,
+      verifiedAt: this.given.marked && !inDoubt ? (held?.verifiedAt ?? null) : null,
       ...(inDoubt && { state: 'doubt' as const, foundSha256: rivals[0]?.sha256 ?? null }),
       embedded: !known || sameFields(known.embedded, reading.fields) ? null : reading.fields,
       problems: reading.problems,
     };
-    const sidecar = item.sidecar ? await this.sidecarOf(item.sidecar) : null;
-    const changed = item.known?.photoId && item.known.photoId !== photoId ? item.known.photoId : null;
-    const carried = changed && item.known ? await this.takeLeave(changed, item.known) : null;
-    const preview = await this.previewFor(opened.file, opened.result, photoId);
-    const added = await addFile(
-      db,
-      file,
-      known
-        ? null
-        : this.newPhoto(
-            item,
-            opened.result,
-            photoId,
-            measure,
-            wordsFor(wordsBegunWith(foundWords(reading.fields, sidecar)), carried),
-          ),
-      preview,
-      this.now(),
-    );
-    // two files of one fingerprint met for the first time at the same moment: the second looks again, and is held
-    // against the first
-    if (added === 'taken') return this.readItem(item);
-    if (changed) this.given.report.changed += 1;
-    else if (!item.known) this.reportAdded(item.entry.path);
-    await this.meetSidecar(item, file);
-    const joined = measure ? await joinByProof(db, file.id, this.now()) : null;
-    tools.onPhotos([...new Set([photoId, ...(changed ? [changed] : []), ...(joined ?? [])])]);
   }
 
   /**
@@ -554,7 +581,7 @@ export class DriveScan {
   }
 
   /** A file of this drive, at another path than before. */
-  private async follow(item: Item, { digests, file }: Opened, before: FileRecord | undefined): Promise<void> {
+  private async follow(item: ScanItem, { digests, file }: Opened, before: FileRecord | undefined): Promise<void> {
     const { marked, report, tools } = this.given;
     if (!before || !digests) return;
     const { entry, sidecarTarget } = item;
@@ -635,7 +662,7 @@ export class DriveScan {
     return parsed.state === 'read' ? parsed.value : null;
   }
 
-  private async meetSidecar(item: Item, file: FileRecord): Promise<void> {
+  private async meetSidecar(item: ScanItem, file: FileRecord): Promise<void> {
     const photo = file.photoId ? await this.db.photos.get(file.photoId) : undefined;
     const entry = item.sidecar;
     if (!photo) return;
@@ -701,7 +728,7 @@ export class DriveScan {
         continue;
       }
       const photoId = await this.photoOfRecord(record, '', record.measure);
-      const item: Item = {
+      const item: ScanItem = {
         entry: { path, sizeBytes: record.bytes ?? 0, modifiedMs: record.modified ?? 0 },
         known: null,
         sidecar: null,

@@ -2,7 +2,7 @@
 // up to date.
 
 import { isPhotoName } from '@/core/formats/containers/formats';
-import { baseOf, foldName, folderIn, joined, nameIn, nthPath } from '@/core/names/file-names';
+import { baseOf, foldName, folderIn, joinedPath, nameIn, nthPath } from '@/core/names/file-names';
 import { asideOf } from '@/core/names/set-aside';
 import { type DriveRecords, MANIFEST_FILE, readRecords } from '../archive/fixity-file';
 import { pathToBe } from '../catalog/changes';
@@ -10,7 +10,7 @@ import { placeCopy } from '../catalog/copies';
 import { writeFixityOf } from '../catalog/manifest';
 import { fileMissing } from '../catalog/photos';
 import type { FileRecord, JobReport } from '../catalog/records';
-import { type Drive, DriveError, isBelow } from '../drives/drive';
+import { type Drive, DriveError, isInFolder } from '../drives/drive';
 import { listAll } from '../drives/list-all';
 import { verifyFile } from './digesting';
 import { innerDrives } from './inner-drives';
@@ -138,7 +138,7 @@ export function planPaths(
   const next = new Map<string, number>();
   const planned = new Map<string, string>();
   for (const { path, photoId } of files) {
-    const base = foldName(joined(folderIn(path), baseOf(nameIn(path))));
+    const base = foldName(joinedPath(folderIn(path), baseOf(nameIn(path))));
     // what is there of the same photo, under the same spelling, is for the copy to compare
     const isFree = (to: string) => {
       const taken = owner.get(foldName(to));
@@ -181,7 +181,7 @@ export async function checkDrive(
     ...[...known.values()].filter(({ photoId }) => photoId).map(({ path }) => path),
   ]);
   for (const path of expected)
-    if (!present.has(path) && !isBelow(path, hidden) && !isMoving(path)) report.missing.push(path);
+    if (!present.has(path) && !isInFolder(path, hidden) && !isMoving(path)) report.missing.push(path);
   const progress = startProgress(
     'digesting',
     entries.length,
@@ -248,5 +248,5 @@ async function entriesOf({ control, db }: JobTools, drive: Drive, report: CheckR
   }))
     if (isPhotoName(entry.path)) entries.push(entry);
   hidden.push(...(await innerDrives(db, drive, archives)).keys());
-  return { entries: entries.filter(({ path }) => !isBelow(path, hidden)), hidden };
+  return { entries: entries.filter(({ path }) => !isInFolder(path, hidden)), hidden };
 }

@@ -20,11 +20,11 @@ import { fileInDoubt, moveFile, retirePaths } from '../catalog/photos';
 import { takeHistory } from '../catalog/history';
 import { adoptSettings, driveSetting, adoptSaved, trackSetting } from '../catalog/saved';
 import { scanTracks } from './scan-tracks';
-import { ARCHIVE_FOLDER, type Drive, type DriveEntry, isBelow, splitPath } from '../drives/drive';
+import { ARCHIVE_FOLDER, type Drive, type DriveEntry, isInFolder, splitPath } from '../drives/drive';
 import { listAll } from '../drives/list-all';
 import { bytesOf } from '../drives/safe-write';
 import { digestNew } from './digesting';
-import { DriveScan, type Item, type Sidecars, asRecorded } from './drive-scan';
+import { DriveScan, type ScanItem, type Sidecars, asRecorded } from './drive-scan';
 import { innerDrives } from './inner-drives';
 import { type JobTools, forEachItem, startProgress, itemProblemOf } from './job-tools';
 
@@ -59,7 +59,7 @@ export async function scanDrive(tools: JobTools, driveId: string, drive: Drive):
   await drive.confirm();
   // what lies where nobody could look is neither missing nor moved: it stays as it was
   const recorded = (await db.files.where('driveId').equals(driveId).toArray()).filter(
-    ({ path }) => !isBelow(path, hidden),
+    ({ path }) => !isInFolder(path, hidden),
   );
   const known = await asSpelled(tools, recorded, entries);
   await recordsAsSpelled(tools, driveId, records, entries);
@@ -81,7 +81,7 @@ export async function scanDrive(tools: JobTools, driveId: string, drive: Drive):
   await drive.confirm();
   await scan.settle();
   await digestNew(tools, driveId, drive, marked, report);
-  await scan.missClaimed((path) => isBelow(path, hidden));
+  await scan.missClaimed((path) => isInFolder(path, hidden));
   await meetInner(tools, records, inner);
   await db.drives.update(driveId, {
     scannedAt: tools.now(),
@@ -204,7 +204,7 @@ async function entriesOf(
   for (const [folder, driveId] of await innerDrives(db, drive, archives)) inner.set(folder, driveId);
   report.nested.push(...inner.keys());
   hidden.push(...report.nested);
-  return report.nested.length === 0 ? entries : entries.filter(({ path }) => !isBelow(path, report.nested));
+  return report.nested.length === 0 ? entries : entries.filter(({ path }) => !isInFolder(path, report.nested));
 }
 
 /**
@@ -263,7 +263,7 @@ async function readSidecars(
   return sidecars;
 }
 
-function planItems(entries: DriveEntry[], known: Map<string, FileRecord>, sidecars: Sidecars): Item[] {
+function planItems(entries: DriveEntry[], known: Map<string, FileRecord>, sidecars: Sidecars): ScanItem[] {
   const byPath = new Map(entries.map((entry) => [entry.path, entry]));
   const folders = new Map<string, { photos: string[]; sidecars: string[] }>();
   for (const { path } of entries) {
@@ -274,7 +274,7 @@ function planItems(entries: DriveEntry[], known: Map<string, FileRecord>, sideca
     if (isPhotoName(name)) folder.photos.push(name);
     if (isSidecarName(name)) folder.sidecars.push(name);
   }
-  const items: Item[] = [];
+  const items: ScanItem[] = [];
   for (const [prefix, folder] of folders) {
     const choices = chooseSidecars(
       folder.photos,

@@ -35,7 +35,7 @@ import type {
   PhotoRecord,
 } from '../catalog/records';
 import { type Drive, DriveError, wholeOf } from '../drives/drive';
-import type { Placed, Target } from '../file-tasks/verified-copy';
+import type { PlacedCopy, Target } from '../file-tasks/verified-copy';
 import { MANIFEST_FILE } from '../archive/fixity-file';
 import { bytesOf } from '../drives/safe-write';
 import { sha256Hex } from '../drives/sha256';
@@ -210,7 +210,7 @@ class TakeIn {
   }
 
   /** Another attempt at a file that failed is of no use on a drive that is full or gone. */
-  private stopOn(fault: (Placed & { state: 'failed' })['fault'], file: AccessionFileRecord, isMain: boolean): void {
+  private stopOn(fault: (PlacedCopy & { state: 'failed' })['fault'], file: AccessionFileRecord, isMain: boolean): void {
     if (isMain) throw new DriveError(fault === 'not-found' ? 'target-gone' : fault, file.to);
     if (!this.secondStopped)
       this.report.troubles.push({ path: file.second ?? file.to, problem: { code: 'drive/fault', fault } });
@@ -244,7 +244,7 @@ class TakeIn {
     file: AccessionFileRecord,
     frame: Frame,
     taken: TakenIn,
-    placed: { one: Placed; driveId: string; isMain: boolean }[],
+    placed: { one: PlacedCopy; driveId: string; isMain: boolean }[],
     sidecars: Map<string, TakenSidecar>,
   ): Promise<void> {
     const { onPhotos } = this.tools;

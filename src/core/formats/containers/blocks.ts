@@ -40,13 +40,13 @@ export interface Blocks {
   iim: Uint8Array[];
   /** Description of the colour profile. */
   profile: string | null;
-  previews: Preview[];
+  previews: EmbeddedPreview[];
   video: Video | null;
   problems: Problem[];
 }
 
 /** A smaller picture in the file: where it lies, in bytes. Its pixel size where the container says. */
-export interface Preview {
+export interface EmbeddedPreview {
   /** A JPEG can be shown as it is; the others need the decoder's settings that lie elsewhere in the file. */
   coding: 'jpeg' | 'hevc' | 'av1';
   offset: number;

@@ -6,7 +6,7 @@ import { ByteView } from '../../bytes/view';
 import { toHex } from '../../bytes/hex';
 import { METADATA_LIMIT_BYTES } from './blocks';
 
-export interface Box {
+export interface IsoBox {
   /** Four characters, or `uuid:` and 32 hexadecimal digits. */
   type: string;
   offset: number;
@@ -16,14 +16,14 @@ export interface Box {
 }
 
 export interface Boxes {
-  list: Box[];
+  list: IsoBox[];
   cutAt: number | null;
 }
 
 const BOXES_LIMIT = 10_000;
 
 export async function readBoxes(source: ByteSource, from: number, end: number): Promise<Boxes> {
-  const list: Box[] = [];
+  const list: IsoBox[] = [];
   let offset = from;
   while (list.length < BOXES_LIMIT && offset + 8 <= end) {
     const head = new ByteView(await source.read(offset, 32));
@@ -49,14 +49,19 @@ export async function readBoxes(source: ByteSource, from: number, end: number): 
   return { list, cutAt: null };
 }
 
-export const childrenOf = async (source: ByteSource, box: Box | undefined, skip = 0): Promise<Box[]> =>
+export const childrenOf = async (source: ByteSource, box: IsoBox | undefined, skip = 0): Promise<IsoBox[]> =>
   box ? (await readBoxes(source, box.start + skip, box.start + box.size)).list : [];
 
-export const boxOf = (boxes: readonly Box[], type: string): Box | undefined => boxes.find((box) => box.type === type);
+export const boxOf = (boxes: readonly IsoBox[], type: string): IsoBox | undefined =>
+  boxes.find((box) => box.type === type);
 
 /** Follows a path of types downward, taking the first of each. */
-export async function boxAt(source: ByteSource, boxes: readonly Box[], ...path: string[]): Promise<Box | undefined> {
-  let found: Box | undefined;
+export async function boxAt(
+  source: ByteSource,
+  boxes: readonly IsoBox[],
+  ...path: string[]
+): Promise<IsoBox | undefined> {
+  let found: IsoBox | undefined;
   let level = boxes;
   for (const type of path) {
     if (found) level = await childrenOf(source, found);
@@ -67,5 +72,5 @@ export async function boxAt(source: ByteSource, boxes: readonly Box[], ...path: 
 }
 
 /** The content of a box, bounded by what metadata may be. */
-export const contentOf = async (source: ByteSource, box: Box | undefined): Promise<Uint8Array> =>
+export const contentOf = async (source: ByteSource, box: IsoBox | undefined): Promise<Uint8Array> =>
   box && box.size <= METADATA_LIMIT_BYTES ? source.read(box.start, box.size) : new Uint8Array();

@@ -5,7 +5,7 @@ import { type ByteSource, memorySource } from '../../bytes/source';
 import { joinBytes } from '../../bytes/join';
 import { ByteView } from '../../bytes/view';
 import { type Blocks, METADATA_LIMIT_BYTES, exifBlock, noBlocks } from './blocks';
-import { type Box, boxOf, childrenOf, contentOf, readBoxes } from './boxes';
+import { type IsoBox, boxOf, childrenOf, contentOf, readBoxes } from './boxes';
 import { exifItem } from './jxl';
 import { profileName } from './profile';
 
@@ -27,7 +27,7 @@ export interface Heif {
   /** Items by the item they derive from or describe: `dimg` parts of a grid, `thmb` thumbnails, `auxl`, `cdsc`. */
   references: { type: string; from: number; to: number[] }[];
   /** The property boxes of each item. */
-  properties: Map<number, Box[]>;
+  properties: Map<number, IsoBox[]>;
   cutAt: number | null;
 }
 
@@ -53,7 +53,7 @@ export async function readHeif(source: ByteSource): Promise<Heif | null> {
   return heif;
 }
 
-async function itemsOf(source: ByteSource, boxes: Box[]): Promise<Map<number, Item>> {
+async function itemsOf(source: ByteSource, boxes: IsoBox[]): Promise<Map<number, Item>> {
   const items = new Map<number, Item>();
   const iinf = boxOf(boxes, 'iinf');
   const version = iinf ? (await source.read(iinf.start, 1))[0] : 0;
@@ -101,7 +101,7 @@ function takeLocations(view: ByteView, items: Map<number, Item>, idatStart: numb
   }
 }
 
-async function referencesOf(source: ByteSource, iref: Box | undefined): Promise<Heif['references']> {
+async function referencesOf(source: ByteSource, iref: IsoBox | undefined): Promise<Heif['references']> {
   const wide = iref && (await source.read(iref.start, 1))[0] === 1 ? 4 : 2;
   const references: Heif['references'] = [];
   for (const box of await childrenOf(source, iref, 4)) {
@@ -113,8 +113,8 @@ async function referencesOf(source: ByteSource, iref: Box | undefined): Promise<
   return references;
 }
 
-async function propertiesOf(source: ByteSource, iprp: Box | undefined): Promise<Map<number, Box[]>> {
-  const properties = new Map<number, Box[]>();
+async function propertiesOf(source: ByteSource, iprp: IsoBox | undefined): Promise<Map<number, IsoBox[]>> {
+  const properties = new Map<number, IsoBox[]>();
   const children = await childrenOf(source, iprp);
   const all = await childrenOf(source, boxOf(children, 'ipco'));
   for (const box of children.filter(({ type }) => type === 'ipma')) {
@@ -126,7 +126,7 @@ async function propertiesOf(source: ByteSource, iprp: Box | undefined): Promise<
       const id = sized(view, at, idBytes);
       const count = view.u8(at + idBytes) ?? 0;
       at += idBytes + 1;
-      const boxes: Box[] = [];
+      const boxes: IsoBox[] = [];
       for (let index = 0; index < count; index++, at += wide) {
         const number = wide === 2 ? (view.u16(at) ?? 0) & 0x7fff : (view.u8(at) ?? 0) & 0x7f;
         const found = all[number - 1];
@@ -151,7 +151,7 @@ export async function readHeifBlocks(source: ByteSource): Promise<Blocks> {
   return blocks;
 }
 
-async function takeProperties(blocks: Blocks, source: ByteSource, boxes: Box[]): Promise<void> {
+async function takeProperties(blocks: Blocks, source: ByteSource, boxes: IsoBox[]): Promise<void> {
   let quarters = 0;
   let mirror: number | null = null;
   for (const box of boxes) {

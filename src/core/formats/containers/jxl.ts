@@ -3,7 +3,7 @@
 
 import { type ByteSource, sectionOf } from '../../bytes/source';
 import { type Blocks, exifBlock, noBlocks } from './blocks';
-import { type Box, contentOf, readBoxes } from './boxes';
+import { type IsoBox, contentOf, readBoxes } from './boxes';
 
 export async function readJxlBlocks(source: ByteSource): Promise<Blocks> {
   const blocks = noBlocks();
@@ -18,7 +18,7 @@ export async function readJxlBlocks(source: ByteSource): Promise<Blocks> {
   return blocks;
 }
 
-async function takeBox(blocks: Blocks, source: ByteSource, box: Box): Promise<void> {
+async function takeBox(blocks: Blocks, source: ByteSource, box: IsoBox): Promise<void> {
   if (box.type === 'xml ') {
     const content = await contentOf(source, box);
     if (new TextDecoder('latin1').decode(content.subarray(0, 2000)).includes('xmpmeta') || blocks.xmp.length === 0)

@@ -4,7 +4,7 @@
 import { type ByteSource, sectionOf } from '../../bytes/source';
 import { ByteView } from '../../bytes/view';
 import { type Blocks, noBlocks } from './blocks';
-import { type Box, boxAt, boxOf, childrenOf, contentOf, readBoxes } from './boxes';
+import { type IsoBox, boxAt, boxOf, childrenOf, contentOf, readBoxes } from './boxes';
 import { XMP_UUID } from './video';
 import { readJpegBlocks } from './jpeg';
 
@@ -38,7 +38,7 @@ export async function readCr3Blocks(source: ByteSource): Promise<Blocks> {
 async function takeJpeg(
   blocks: Blocks,
   source: ByteSource,
-  box: Box | undefined,
+  box: IsoBox | undefined,
   sizeAt: number,
   lengthAt: number,
   jpegAt: number,
@@ -57,7 +57,7 @@ async function takeJpeg(
 }
 
 /** The first track is one sample: the whole picture as JPEG. */
-async function takeFullPicture(blocks: Blocks, source: ByteSource, track: Box | undefined): Promise<void> {
+async function takeFullPicture(blocks: Blocks, source: ByteSource, track: IsoBox | undefined): Promise<void> {
   const table = await childrenOf(source, await boxAt(source, await childrenOf(source, track), 'mdia', 'minf', 'stbl'));
   const sizes = new ByteView(await contentOf(source, boxOf(table, 'stsz')));
   const places = new ByteView(await contentOf(source, boxOf(table, 'co64')));

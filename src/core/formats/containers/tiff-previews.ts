@@ -1,14 +1,14 @@
 // The embedded JPEGs that TIFF directories point to, so that a raw is shown at once without decoding.
 
 import type { ByteSource } from '../../bytes/source';
-import type { Preview } from './blocks';
+import type { EmbeddedPreview } from './blocks';
 import { isFrame } from './jpeg';
 import { MAIN } from '../tiff/exif-tags';
 import { type Tiff, isReduced, numberOf } from '../tiff/tiff';
 
 /** With offsets from the start of the file: `base` + the structure's own. Sizes where a directory says. */
-export function previewsOf(tiff: Tiff, base: number, isRaw: boolean): Preview[] {
-  const previews: Preview[] = [];
+export function previewsOf(tiff: Tiff, base: number, isRaw: boolean): EmbeddedPreview[] {
+  const previews: EmbeddedPreview[] = [];
   for (const { tags, kind } of tiff.directories) {
     const add = (offset: number | null, length: number | null) => {
       if (offset && length)
@@ -45,8 +45,11 @@ const isBaseline = (marker: number) => marker >= 0xc0 && marker <= 0xc2;
  * Each JPEG is looked at and its size taken from its own frame; lossless and broken ones, which nothing shows, are left
  * out.
  */
-export async function verifyPreviews(source: ByteSource, previews: readonly Preview[]): Promise<Preview[]> {
-  const verified: Preview[] = [];
+export async function verifyPreviews(
+  source: ByteSource,
+  previews: readonly EmbeddedPreview[],
+): Promise<EmbeddedPreview[]> {
+  const verified: EmbeddedPreview[] = [];
   for (const preview of previews.slice(0, 16)) {
     const places = [preview.offset, preview.length];
     if (

@@ -7,7 +7,7 @@ import { decodeUtf8OrWindows1252 } from '../../bytes/text';
 import { ByteView } from '../../bytes/view';
 import { VIDEO_EPOCH_SECONDS, isoOfSeconds } from '../../time/civil';
 import { type Blocks, type Video, noBlocks } from './blocks';
-import { type Box, boxAt, boxOf, childrenOf, contentOf, readBoxes } from './boxes';
+import { type IsoBox, boxAt, boxOf, childrenOf, contentOf, readBoxes } from './boxes';
 
 export const XMP_UUID = 'uuid:be7acfcb97a942e89c71999491e3afac';
 
@@ -65,7 +65,7 @@ const USER_DATA: Readonly<Record<string, keyof Video>> = {
   '©xyz': 'gps',
 };
 
-async function takeWords(video: Video, source: ByteSource, movie: Box[]): Promise<void> {
+async function takeWords(video: Video, source: ByteSource, movie: IsoBox[]): Promise<void> {
   const meta = boxOf(movie, 'meta');
   // in one of the two formats `meta` opens with a version, in the other its boxes begin at once
   const plain = await childrenOf(source, meta);
@@ -88,7 +88,7 @@ async function takeWords(video: Video, source: ByteSource, movie: Box[]): Promis
   }
 }
 
-async function keysOf(source: ByteSource, keys: Box | undefined): Promise<string[]> {
+async function keysOf(source: ByteSource, keys: IsoBox | undefined): Promise<string[]> {
   const boxes = await childrenOf(source, keys, 8);
   return Promise.all(boxes.slice(0, 200).map(async (box) => decodeUtf8OrWindows1252(await contentOf(source, box))));
 }

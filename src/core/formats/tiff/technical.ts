@@ -80,7 +80,7 @@ function isoOf(main: Tags, exif: Tags): number | null {
   return positive(real);
 }
 
-export interface Size {
+export interface PixelSize {
   width: number;
   height: number;
 }
@@ -89,10 +89,10 @@ export interface Size {
  * The size of the full image: the largest directory that is not marked as a reduced one. Raws count the masked edge of
  * the sensor too, so there the size in EXIF holds where it is nearly as large.
  */
-export function fullSizeOf(tiffs: readonly Tiff[], isRaw: boolean): Size | null {
+export function fullSizeOf(tiffs: readonly Tiff[], isRaw: boolean): PixelSize | null {
   const sensor = panasonicSize(tagsOf(tiffs, 'main'));
   if (sensor) return sensor;
-  let best: Size | null = null;
+  let best: PixelSize | null = null;
   for (const { tags, kind } of tiffs.flatMap(({ directories }) => directories)) {
     if (kind === 'exif' || kind === 'gps' || isReduced(tags)) continue;
     const size = sizeIn(tags, MAIN.imageWidth, MAIN.imageLength);
@@ -102,13 +102,13 @@ export function fullSizeOf(tiffs: readonly Tiff[], isRaw: boolean): Size | null 
   return stated && (!best || stated.width * stated.height > 0.8 * best.width * best.height) ? stated : best;
 }
 
-function sizeIn(tags: Tags, widthTag: number, heightTag: number): Size | null {
+function sizeIn(tags: Tags, widthTag: number, heightTag: number): PixelSize | null {
   const width = numberOf(tags.get(widthTag));
   const height = numberOf(tags.get(heightTag));
   return width && height ? { width, height } : null;
 }
 
-function panasonicSize(main: Tags): Size | null {
+function panasonicSize(main: Tags): PixelSize | null {
   const [top, left, bottom, right] = [
     MAIN.panasonicTop,
     MAIN.panasonicLeft,

@@ -3,7 +3,14 @@
 
 import type { Reading } from '../../problems/problem';
 import { XMLNS } from './namespaces';
-import { FORBIDDEN, type Namespaces, type XmlAttribute, type XmlDocument, type XmlElement, nameOf } from './xml-tree';
+import {
+  FORBIDDEN,
+  type Namespaces,
+  type XmlAttribute,
+  type XmlDocument,
+  type XmlElement,
+  qualifiedName,
+} from './xml-tree';
 
 /** Far above any sidecar (an album's worth of edits is under 1 MiB); keeps a hostile file from filling the memory. */
 const XML_LIMIT_CHARACTERS = 16 * 1024 * 1024;
@@ -101,7 +108,7 @@ class XmlReader {
     }
     this.takeText(source.length);
     const open = this.stack.at(-1);
-    if (open) throw this.wrong(`<${nameOf(open)}> is never closed`, source.length);
+    if (open) throw this.wrong(`<${qualifiedName(open)}> is never closed`, source.length);
     if (!this.root) throw this.wrong('no element', source.length);
     return { before: this.before, root: this.root, after: source.slice(this.betweenStart) };
   }

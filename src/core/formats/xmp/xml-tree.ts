@@ -45,7 +45,7 @@ export const FORBIDDEN =
   // eslint-disable-next-line no-control-regex
   /[\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff]|[\ud800-\udbff](?![\udc00-\udfff])|(?<![\ud800-\udbff])[\udc00-\udfff]/;
 
-export const nameOf = ({ prefix, local }: { prefix: string; local: string }) =>
+export const qualifiedName = ({ prefix, local }: { prefix: string; local: string }) =>
   prefix === '' ? local : `${prefix}:${local}`;
 
 export const escapeText = (text: string) =>
@@ -92,9 +92,9 @@ export function setAttribute(element: XmlElement, attribute: XmlAttribute, value
   attribute.value = xmlCharacters(value);
   if (element.open === null) return;
   const parts = /\s+([^\s=]+)\s*=\s*(?:"[^"]*"|'[^']*')/y;
-  parts.lastIndex = 1 + nameOf(element).length;
+  parts.lastIndex = 1 + qualifiedName(element).length;
   for (let found = parts.exec(element.open); found; found = parts.exec(element.open)) {
-    if (found[1] !== nameOf(attribute)) continue;
+    if (found[1] !== qualifiedName(attribute)) continue;
     const quoteAt = found.index + found[0].search(/["']/);
     const quote = element.open.charAt(quoteAt);
     const escaped =
@@ -112,7 +112,7 @@ export function writeXml(document: XmlDocument): string {
 
 export function writeNode(node: XmlNode): string {
   if (node.kind === 'between') return node.source;
-  const name = nameOf(node);
+  const name = qualifiedName(node);
   const selfClosing = node.open === null && node.close === null && node.children.length === 0;
   const open = node.open ?? `<${name}${node.attributes.map(writeAttribute).join('')}${selfClosing ? '/>' : '>'}`;
   const close = node.close ?? (selfClosing ? '' : `</${name}>`);
@@ -122,7 +122,7 @@ export function writeNode(node: XmlNode): string {
 }
 
 const writeAttribute = (attribute: XmlAttribute) =>
-  ` ${nameOf(attribute)}="${escapeAttribute(xmlCharacters(attribute.value))}"`;
+  ` ${qualifiedName(attribute)}="${escapeAttribute(xmlCharacters(attribute.value))}"`;
 
 export function elementsOf(element: XmlElement): XmlElement[] {
   const found: XmlElement[] = [];

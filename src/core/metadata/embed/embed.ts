@@ -13,13 +13,13 @@ import { mergedPacket } from '../xmp/extended';
 import { newPacket } from '../../formats/xmp/packet';
 import { setFields } from '../xmp/sidecar';
 import { embedInJpeg, type EmbedRefusal } from './jpeg-embed';
-import { type Part, sourceOfParts } from './parts';
+import { type EmbedPart, sourceOfParts } from './parts';
 import { embedInPng } from './png-embed';
 import { embedInTiff } from './tiff-embed';
 import { embedInWebp } from './webp-embed';
 
 export type EmbedPlan =
-  | { state: 'planned'; parts: Part[] }
+  | { state: 'planned'; parts: EmbedPart[] }
   | { state: 'nothing-to-do' }
   | { state: 'refused'; reason: EmbedRefusal | 'format' | 'picture-changed' }
   | { state: 'refused'; reason: 'not-as-planned'; keys: FieldKey[] };
@@ -57,7 +57,7 @@ async function verified(
   source: ByteSource,
   name: string,
   fields: FieldValues,
-  parts: Part[],
+  parts: EmbedPart[],
   newDigest: NewDigest,
 ): Promise<EmbedPlan> {
   const made = sourceOfParts(source, parts);

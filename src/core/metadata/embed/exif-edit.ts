@@ -10,7 +10,7 @@ import { type ByteSource, sectionOf } from '../../bytes/source';
 import { ByteView } from '../../bytes/view';
 import { EXIF, GPS, MAIN } from '../../formats/tiff/exif-tags';
 import { type Tiff, readTiff } from '../../formats/tiff/tiff';
-import type { Part } from './parts';
+import type { EmbedPart } from './parts';
 
 export interface TagValue {
   type: number;
@@ -94,7 +94,7 @@ interface Entry extends TagValue {
 }
 
 /** The parts of the edited structure; `null` where a directory cannot be read whole. */
-export async function appendDirectories(source: ByteSource, edits: DirectoryEdits): Promise<Part[] | null> {
+export async function appendDirectories(source: ByteSource, edits: DirectoryEdits): Promise<EmbedPart[] | null> {
   const original = await originalOf(source);
   if (!original) return null;
   const { littleEndian, length, firstDirectory } = original;

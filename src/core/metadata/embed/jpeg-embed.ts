@@ -21,7 +21,7 @@ import { splitPacket } from '../xmp/extended';
 import type { Packet } from '../../formats/xmp/packet';
 import { type TagValue, appendDirectories, readOriginal } from './exif-edit';
 import { exifEdits } from './exif-values';
-import { type Part, sourceOfParts } from './parts';
+import { type EmbedPart, sourceOfParts } from './parts';
 import { withMovedPictures } from './multi-picture';
 
 const CONTENT_LIMIT_BYTES = 65_533;
@@ -45,7 +45,7 @@ export async function embedInJpeg(
   source: ByteSource,
   fields: FieldValues,
   packet: Packet,
-): Promise<Part[] | EmbedRefusal> {
+): Promise<EmbedPart[] | EmbedRefusal> {
   const { list, scan } = await readSegments(source);
   if (scan === null) return 'damaged';
   const firstExif = list.find(isExif); // a further one is not read, and stays
@@ -58,7 +58,7 @@ export async function embedInJpeg(
   const first = list.findIndex(isOurs);
   const at = first >= 0 ? first : list.findLastIndex(({ marker }) => marker === 0xe0) + 1;
   const others = (segments: Segment[]) => segments.filter((segment) => !isOurs(segment)).map(whole);
-  const ordered: Part[] = [
+  const ordered: EmbedPart[] = [
     asciiBytes('\xff\xd8'),
     ...others(list.slice(0, at)),
     ...exif,
@@ -74,7 +74,7 @@ const isExif = (segment: Segment) => segment.marker === 0xe1 && opensWith(segmen
 const isXmp = (segment: Segment) =>
   segment.marker === 0xe1 && (opensWith(segment, JPEG_SIGNS.xmp) || opensWith(segment, JPEG_SIGNS.extension));
 const isResources = (segment: Segment) => segment.marker === 0xed && opensWith(segment, JPEG_SIGNS.resources);
-const whole = ({ offset, content }: Segment): Part => ({ from: offset, length: content.length + 4 });
+const whole = ({ offset, content }: Segment): EmbedPart => ({ from: offset, length: content.length + 4 });
 
 const segment = (marker: number, content: Uint8Array): Uint8Array<ArrayBuffer> =>
   joinBytes([Uint8Array.of(0xff, marker), u16Bytes(content.length + 2), content]);

@@ -6,7 +6,7 @@ import { memorySource, type ByteSource } from '../../bytes/source';
 import { ByteView } from '../../bytes/view';
 import { JPEG_SIGNS, type Segment, opensWith } from '../../formats/containers/jpeg';
 import { readTiff } from '../../formats/tiff/tiff';
-import type { Part } from './parts';
+import type { EmbedPart } from './parts';
 
 const PICTURES_TAG = 0xb002;
 const ENTRY_BYTES = 16;
@@ -15,8 +15,8 @@ const ENTRY_BYTES = 16;
 export async function withMovedPictures(
   source: ByteSource,
   list: readonly Segment[],
-  parts: Part[],
-): Promise<Part[] | 'damaged'> {
+  parts: EmbedPart[],
+): Promise<EmbedPart[] | 'damaged'> {
   const block = list.find((segment) => segment.marker === 0xe2 && opensWith(segment, JPEG_SIGNS.multiPicture));
   const at = block ? parts.findIndex((part) => !(part instanceof Uint8Array) && part.from === block.offset) : -1;
   if (!block || at < 0) return parts;

@@ -4,12 +4,12 @@
 import { joinBytes } from '../../bytes/join';
 import type { ByteSource } from '../../bytes/source';
 
-export type Part = Uint8Array<ArrayBuffer> | { from: number; length: number };
+export type EmbedPart = Uint8Array<ArrayBuffer> | { from: number; length: number };
 
-export const partLength = (part: Part): number => part.length;
+export const partLength = (part: EmbedPart): number => part.length;
 
 /** The parts as a source, without copying them. */
-export function sourceOfParts(old: ByteSource, parts: readonly Part[]): ByteSource {
+export function sourceOfParts(old: ByteSource, parts: readonly EmbedPart[]): ByteSource {
   const size = parts.reduce((sum, part) => sum + partLength(part), 0);
   return {
     size,

@@ -10,17 +10,17 @@ import type { FieldValues } from '../../fields/registry';
 import { type Packet, writePacket } from '../../formats/xmp/packet';
 import { editedExif } from './exif-block';
 import type { EmbedRefusal } from './jpeg-embed';
-import type { Part } from './parts';
+import type { EmbedPart } from './parts';
 
 export async function embedInPng(
   source: ByteSource,
   fields: FieldValues,
   packet: Packet,
-): Promise<Part[] | EmbedRefusal> {
+): Promise<EmbedPart[] | EmbedRefusal> {
   const { list, cutAt } = await readChunks(source);
   if (cutAt !== null || !list.some(({ type }) => type === 'IEND')) return 'damaged';
   const content = joinBytes([asciiBytes(`${XMP_KEYWORD}\0\0\0\0\0`), writePacket(packet)]);
-  const parts: Part[] = [{ from: 0, length: 8 }];
+  const parts: EmbedPart[] = [{ from: 0, length: 8 }];
   let placed = false;
   for (const { type, offset, length } of list) {
     const isXmp =

@@ -14,7 +14,7 @@ import { type Packet, writePacket } from '../../formats/xmp/packet';
 import { type TagEdits, type TagValue, appendDirectories, readOriginal } from './exif-edit';
 import { exifEdits } from './exif-values';
 import type { EmbedRefusal } from './jpeg-embed';
-import type { Part } from './parts';
+import type { EmbedPart } from './parts';
 
 /** Offsets of TIFF have 32 bits. */
 const TIFF_LIMIT_BYTES = 0xffff_ffff;
@@ -25,7 +25,7 @@ export async function embedInTiff(
   source: ByteSource,
   fields: FieldValues,
   packet: Packet,
-): Promise<Part[] | EmbedRefusal> {
+): Promise<EmbedPart[] | EmbedRefusal> {
   const read = await readOriginal(source);
   if (!read || read.tiff.problems.length > 0) return 'damaged';
   const { tiff } = read;

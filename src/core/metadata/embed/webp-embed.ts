@@ -9,7 +9,7 @@ import type { FieldValues } from '../../fields/registry';
 import { type Packet, writePacket } from '../../formats/xmp/packet';
 import { editedExif } from './exif-block';
 import type { EmbedRefusal } from './jpeg-embed';
-import type { Part } from './parts';
+import type { EmbedPart } from './parts';
 
 const FLAG = { xmp: 0x04, alpha: 0x10 } as const;
 
@@ -17,14 +17,14 @@ export async function embedInWebp(
   source: ByteSource,
   fields: FieldValues,
   packet: Packet,
-): Promise<Part[] | EmbedRefusal> {
+): Promise<EmbedPart[] | EmbedRefusal> {
   const { list, cutAt } = await readRiff(source);
   const [first] = list;
   const riffEnd = 8 + (new ByteView(await source.read(0, 8), true).u32(4) ?? 0);
   if (cutAt !== null || !first || riffEnd < source.size - 1) return 'damaged';
   const header = await extendedHeader(source, first);
   if (!header) return 'damaged';
-  const chunks: Part[] = [chunk('VP8X', header)];
+  const chunks: EmbedPart[] = [chunk('VP8X', header)];
   const xmp = chunk('XMP ', writePacket(packet));
   let placed = false;
   for (const { type, offset, length } of list) {

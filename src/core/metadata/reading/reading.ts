@@ -2,7 +2,7 @@
 // bytes, the answer is a reading; a file that lies costs its lie and nothing else.
 
 import { type ByteSource, withHead, withPages } from '../../bytes/source';
-import type { Video, Preview } from '../../formats/containers/blocks';
+import type { Video, EmbeddedPreview } from '../../formats/containers/blocks';
 import { type Format, isRawFormat, sniffFormat } from '../../formats/containers/formats';
 import { NO_TECHNICAL, type Technical, fullSizeOf, technicalOf } from '../../formats/tiff/technical';
 import { previewsOf, verifyPreviews } from '../../formats/containers/tiff-previews';
@@ -33,7 +33,7 @@ export interface PhotoReading extends Technical, Reconciled {
   /** Length of a video in seconds. */
   seconds: number | null;
   /** Smaller pictures in the file: JPEGs first, the largest first. */
-  previews: Preview[];
+  previews: EmbeddedPreview[];
   problems: Problem[];
 }
 
@@ -122,7 +122,7 @@ function describeVideo(technical: Technical, described: Reconciled, video: Video
   described.sources.captured = 'video';
 }
 
-async function previewsIn(source: ByteSource, { blocks, tiffs }: Families, isRaw: boolean): Promise<Preview[]> {
+async function previewsIn(source: ByteSource, { blocks, tiffs }: Families, isRaw: boolean): Promise<EmbeddedPreview[]> {
   const found = [
     ...blocks.previews,
     ...tiffs.flatMap((tiff, index) => previewsOf(tiff, blocks.tiffs[index]?.offset ?? 0, isRaw)),

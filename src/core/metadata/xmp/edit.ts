@@ -31,7 +31,7 @@ import {
 /** What a property is to say: a value; nothing, on purpose; or not to be there at all. */
 export type Wanted = { state: 'value'; value: FieldValue } | { state: 'empty' } | { state: 'absent' };
 
-export function setField(packet: Packet, shape: Shape, wanted: Wanted): void {
+export function setXmpField(packet: Packet, shape: Shape, wanted: Wanted): void {
   const said = readField(packet, shape);
   if (
     said.state === wanted.state &&
@@ -50,7 +50,7 @@ export function setField(packet: Packet, shape: Shape, wanted: Wanted): void {
 }
 
 export const setText = (packet: Packet, xmp: XmpName, text: string): void =>
-  setField(packet, { xmp, form: 'single', value: 'text' }, { state: 'value', value: text });
+  setXmpField(packet, { xmp, form: 'single', value: 'text' }, { state: 'value', value: text });
 
 export function addDescription(packet: Packet): XmlElement {
   const rdf = findRdf(packet.document.root);

@@ -4,7 +4,7 @@
 import { md5 } from '@noble/hashes/legacy.js';
 import { toHex } from '../../bytes/hex';
 import { encodeUtf8 } from '../../bytes/text';
-import { addDescription, setField, setText } from './edit';
+import { addDescription, setXmpField, setText } from './edit';
 import { NS, XMLNS, type XmpName } from '../../formats/xmp/namespaces';
 import { type Packet, newPacket, propertiesOf, writePacket } from '../../formats/xmp/packet';
 import {
@@ -38,7 +38,8 @@ export function mergedPacket(packets: readonly Packet[]): Packet {
       setChildren(target, onLines(missing));
     }
   }
-  if (others.length > 0) setField(first, { xmp: EXTENSION_NAME, form: 'single', value: 'text' }, { state: 'absent' });
+  if (others.length > 0)
+    setXmpField(first, { xmp: EXTENSION_NAME, form: 'single', value: 'text' }, { state: 'absent' });
   return first;
 }
 

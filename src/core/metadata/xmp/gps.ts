@@ -5,7 +5,7 @@
 import type { Shape } from '../../fields/shape';
 import { directionText, parseDirection } from '../../geo/direction';
 import { type Position, onEarth, positionText } from '../../geo/position';
-import { type Wanted, setField } from './edit';
+import { type Wanted, setXmpField } from './edit';
 import { NS } from '../../formats/xmp/namespaces';
 import { type Packet, type PropertyMap, nameKey } from '../../formats/xmp/packet';
 import { type Said, saidBy } from './values';
@@ -50,8 +50,8 @@ export function positionSaid(map: PropertyMap): Said {
 /** Puts a position in, or takes it out with all that belongs to it. */
 export function setPosition(packet: Packet, wanted: Position | 'empty' | 'absent'): void {
   if (typeof wanted === 'string') {
-    for (const shape of [LAT, LON]) setField(packet, shape, { state: wanted });
-    for (const shape of [ALTITUDE, ALTITUDE_REF]) setField(packet, shape, { state: 'absent' });
+    for (const shape of [LAT, LON]) setXmpField(packet, shape, { state: wanted });
+    for (const shape of [ALTITUDE, ALTITUDE_REF]) setXmpField(packet, shape, { state: 'absent' });
     return;
   }
   const { altitudeM } = wanted;
@@ -75,7 +75,7 @@ export function setDirection(packet: Packet, wanted: Wanted): void {
   const parts = wanted.state === 'value' ? parseDirection(String(wanted.value)) : null;
   if (!parts) {
     for (const shape of [DIRECTION, DIRECTION_REF])
-      setField(packet, shape, { state: wanted.state === 'empty' ? 'empty' : 'absent' });
+      setXmpField(packet, shape, { state: wanted.state === 'empty' ? 'empty' : 'absent' });
     return;
   }
   set(packet, DIRECTION, ratioText(parts.degrees));
@@ -83,7 +83,7 @@ export function setDirection(packet: Packet, wanted: Wanted): void {
 }
 
 function set(packet: Packet, shape: Shape, text: string | null): void {
-  setField(packet, shape, text === null ? { state: 'absent' } : { state: 'value', value: text });
+  setXmpField(packet, shape, text === null ? { state: 'absent' } : { state: 'value', value: text });
 }
 
 /**

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { encodeUtf8 } from '../../bytes/text';
 import type { FieldValue, Shape } from '../../fields/shape';
-import { setField } from './edit';
+import { setXmpField } from './edit';
 import { type Packet, parsePacket, writePacket } from '../../formats/xmp/packet';
 import { parseXml } from '../../formats/xmp/xml-reader';
 import { writeXml } from '../../formats/xmp/xml-tree';
@@ -27,7 +27,7 @@ const valueIn = (packet: Packet, shape: Shape) => {
   return said.state === 'value' ? said.value : said.state;
 };
 const set = (packet: Packet, shape: Shape, value: FieldValue | null) =>
-  setField(packet, shape, value === null ? { state: 'absent' } : { state: 'value', value });
+  setXmpField(packet, shape, value === null ? { state: 'absent' } : { state: 'value', value });
 
 describe('a packet that nobody edits', () => {
   it.each([

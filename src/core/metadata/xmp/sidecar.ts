@@ -10,7 +10,7 @@ import { FIELDS, type FieldKey, type FieldRow, type FieldValues, isFieldKey } fr
 import { checked, sameValue, wordsIn } from '../../fields/values';
 import { parsePosition } from '../../geo/position';
 import type { Problem, Reading } from '../../problems/problem';
-import { type Wanted, setField, setText } from './edit';
+import { type Wanted, setXmpField, setText } from './edit';
 import { NS, type XmpName } from '../../formats/xmp/namespaces';
 import { directionSaid, positionSaid, setDirection, setPosition } from './gps';
 import {
@@ -167,7 +167,7 @@ function setVersions(packet: Packet, versions: Versions, embedded: FieldValues):
   const unknown =
     said.state === 'value' ? wordsIn(said.value).filter((line) => !isFieldKey(line.split(' ', 1)[0] ?? '')) : [];
   const all = [...lines, ...unknown];
-  if (all.length > 0) setField(packet, VERSIONS, { state: 'value', value: all });
+  if (all.length > 0) setXmpField(packet, VERSIONS, { state: 'value', value: all });
 }
 
 /**
@@ -191,7 +191,7 @@ function put(packet: Packet, row: FieldRow, wanted: Wanted): void {
   if (row.value === 'direction') setDirection(packet, wanted);
   else if (row.value === 'position')
     setPosition(packet, wanted.state === 'value' ? (parsePosition(String(wanted.value)) ?? 'absent') : wanted.state);
-  else setField(packet, row, wanted);
+  else setXmpField(packet, row, wanted);
 }
 
 const saysElsewhere = (packet: Packet, row: FieldRow): boolean =>

@@ -1,7 +1,7 @@
 // Which years the almanac has columns for, and stretches of months as the scope writes them. Day numbers: 20190700 is
 // July 2019.
 
-export interface Span {
+export interface MonthSpan {
   from: number;
   to: number;
 }
@@ -25,13 +25,13 @@ export function yearsOf(found: readonly number[]): (number | YearGap)[] {
 }
 
 /** From the month drawn first to the one drawn last, either way. */
-export const spanOf = (a: number, b: number): Span => ({ from: Math.min(a, b), to: Math.max(a, b) + 99 });
+export const spanOf = (a: number, b: number): MonthSpan => ({ from: Math.min(a, b), to: Math.max(a, b) + 99 });
 
 const monthText = (day: number): string =>
   `${Math.floor(day / 10_000)}-${String(Math.floor(day / 100) % 100).padStart(2, '0')}`;
 
 /** `2019-07..2020-02`; whole years without their months. */
-export function stretchText({ from, to }: Span): string {
+export function stretchText({ from, to }: MonthSpan): string {
   const wholeYears = Math.floor(from / 100) % 100 === 1 && Math.floor(to / 100) % 100 === 12;
   const text = wholeYears ? (day: number) => String(Math.floor(day / 10_000)) : monthText;
   return text(from) === text(to) ? text(from) : `${text(from)}..${text(to)}`;

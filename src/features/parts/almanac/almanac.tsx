@@ -11,7 +11,7 @@ import { count } from '@/ui/format';
 import { session } from '@/engine/session';
 import { useAsked } from '@/features/parts/session/use-asked';
 import styles from './almanac.module.css';
-import { type Span, type YearGap, spanOf, stretchText, yearsOf } from './almanac-years';
+import { type MonthSpan, type YearGap, spanOf, stretchText, yearsOf } from './almanac-years';
 import { useResult } from '@/features/parts/search/use-result';
 import { useScope } from '@/features/parts/search/use-scope';
 
@@ -174,7 +174,7 @@ function Days({
 }: {
   year: number;
   scope: string;
-  taken: Span | null;
+  taken: MonthSpan | null;
   onDay: (text: string) => void;
 }) {
   const days = useAsked(`${year} ${scope}`, () => session.search.days(scope, year))?.answer ?? NONE;
@@ -208,7 +208,7 @@ function Days({
   );
 }
 
-function takenOf(scope: string): Span | null {
+function takenOf(scope: string): MonthSpan | null {
   for (const { query } of parseScope(scope).items)
     if (query.kind === 'term' && query.test.kind === 'taken') return query.test.span;
   return null;
@@ -216,7 +216,7 @@ function takenOf(scope: string): Span | null {
 
 /** A stretch is drawn from one month to another; what lies between is narrowed to. */
 function useStretch(narrow: (text: string) => void) {
-  const [drawn, setDrawn] = useState<Span | null>(null);
+  const [drawn, setDrawn] = useState<MonthSpan | null>(null);
   const [ended, setEnded] = useState(false);
   const monthAt = (x: number, y: number) => {
     const month = document.elementFromPoint(x, y)?.closest<HTMLElement>('[data-month]')?.dataset.month;
@@ -226,7 +226,7 @@ function useStretch(narrow: (text: string) => void) {
     const start = event.button === 0 ? monthAt(event.clientX, event.clientY) : null;
     setEnded(false);
     if (start === null) return;
-    let span: Span | null = null;
+    let span: MonthSpan | null = null;
     const onMove = (move: globalThis.PointerEvent) => {
       const now = monthAt(move.clientX, move.clientY);
       if (now === null || (span === null && now === start)) return;

@@ -5,7 +5,7 @@
 import { Button, Drawer, Input, Radio } from 'antd';
 import { useEffect, useState } from 'react';
 import { previewEdits } from '@/core/fields/edits-summary';
-import { type DateAct, type DatesPlan, isZone, parseShift, planDates } from '@/core/describe/dates';
+import { type DateAct, type DatesPlan, isZoneText, parseShift, planDates } from '@/core/describe/dates';
 import { parseCaptured } from '@/core/time/captured';
 import { photos } from '@/ui/format';
 import { recordsOf } from '@/engine/selected-photos';
@@ -34,9 +34,9 @@ function actOf(kind: DateAct['kind'], typed: string): DateAct | null {
     case 'set':
       return parseCaptured(text) ? { kind, to: text } : null;
     case 'zone':
-      return isZone(text) ? { kind, offset: text } : null;
+      return isZoneText(text) ? { kind, offset: text } : null;
     case 'in-zone':
-      return isZone(text) ? { kind, offset: text } : null;
+      return isZoneText(text) ? { kind, offset: text } : null;
   }
 }
 

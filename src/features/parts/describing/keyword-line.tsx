@@ -32,25 +32,9 @@ export function KeywordLine({ words, photoIds, origin }: Props) {
   const count = photoIds.length;
   const [typed, setTyped] = useState('');
   const input = useRef<InputRef>(null);
-  const completions = useWords((state) => state.completions);
   useKeys({ k: () => input.current?.focus() });
   const last = lastFragment(typed);
-  const options = useMemo(
-    () =>
-      completions.of(last, OFFERED).map(({ word, path, count: photos }, index) => ({
-        key: `${index} ${word}`,
-        value: `${index} ${word}`,
-        word,
-        label: (
-          <span className={styles.offered}>
-            <span>{word}</span>
-            {path && <em>{path}</em>}
-            <span className={styles.offeredCount}>{digits(photos)}</span>
-          </span>
-        ),
-      })),
-    [completions, last],
-  );
+  const options = useOffered(last);
   const chosen = useRef(false);
   const { shown, give: giveNow, take } = useAtOnce(words, photoIds);
   const give = (text: string) => {
@@ -68,42 +52,15 @@ export function KeywordLine({ words, photoIds, origin }: Props) {
       </div>
       <ul className={styles.keywords} aria-labelledby="keywords-label">
         {shown.map(({ word, count: carrying }) => (
-          <li key={word} data-some={carrying < count}>
-            {carrying < count ? (
-              <>
-                <button
-                  type="button"
-                  onClick={() => giveNow([word])}
-                  title={`On ${carrying} of ${count}; give it to all`}
-                  aria-label={`${word} ${carrying}/${count}: give it to all`}
-                >
-                  {word}{' '}
-                  <span className={styles.some}>
-                    {carrying}/{count}
-                  </span>
-                </button>
-                <button
-                  type="button"
-                  className={styles.lack}
-                  onClick={() => void selectLacking(photoIds, word)}
-                  title={`Select the ${count - carrying} that lack it`}
-                  aria-label={`${count - carrying} lack it: select the photos without “${word}”`}
-                >
-                  {count - carrying} lack it
-                </button>
-              </>
-            ) : (
-              <span>{word}</span>
-            )}
-            <button
-              type="button"
-              className={styles.takeAway}
-              onClick={() => take([word])}
-              aria-label={`Take away “${word}”`}
-            >
-              ×
-            </button>
-          </li>
+          <KeywordItem
+            key={word}
+            word={word}
+            carrying={carrying}
+            of={count}
+            onGive={() => giveNow([word])}
+            onTake={() => take([word])}
+            onLacking={() => void selectLacking(photoIds, word)}
+          />
         ))}
       </ul>
       <AutoComplete
@@ -150,6 +107,74 @@ export function KeywordLine({ words, photoIds, origin }: Props) {
       </AutoComplete>
       <Likely photoIds={photoIds} onGive={(word) => giveNow([word])} />
     </div>
+  );
+}
+
+interface ItemProps {
+  word: string;
+  /** Of so many photos. */
+  carrying: number;
+  of: number;
+  onGive: () => void;
+  onTake: () => void;
+  onLacking: () => void;
+}
+
+/** A keyword of the selection; one that only some carry can be given to all, and the others be selected. */
+function KeywordItem({ word, carrying, of, onGive, onTake, onLacking }: ItemProps) {
+  return (
+    <li data-some={carrying < of}>
+      {carrying < of ? (
+        <>
+          <button
+            type="button"
+            onClick={onGive}
+            title={`On ${carrying} of ${of}; give it to all`}
+            aria-label={`${word} ${carrying}/${of}: give it to all`}
+          >
+            {word}{' '}
+            <span className={styles.some}>
+              {carrying}/{of}
+            </span>
+          </button>
+          <button
+            type="button"
+            className={styles.lack}
+            onClick={onLacking}
+            title={`Select the ${of - carrying} that lack it`}
+            aria-label={`${of - carrying} lack it: select the photos without “${word}”`}
+          >
+            {of - carrying} lack it
+          </button>
+        </>
+      ) : (
+        <span>{word}</span>
+      )}
+      <button type="button" className={styles.takeAway} onClick={onTake} aria-label={`Take away “${word}”`}>
+        ×
+      </button>
+    </li>
+  );
+}
+
+/** Words of the vocabulary and of the photos that go on from what is typed. */
+function useOffered(last: string) {
+  const completions = useWords((state) => state.completions);
+  return useMemo(
+    () =>
+      completions.of(last, OFFERED).map(({ word, path, count: photos }, index) => ({
+        key: `${index} ${word}`,
+        value: `${index} ${word}`,
+        word,
+        label: (
+          <span className={styles.offered}>
+            <span>{word}</span>
+            {path && <em>{path}</em>}
+            <span className={styles.offeredCount}>{digits(photos)}</span>
+          </span>
+        ),
+      })),
+    [completions, last],
   );
 }
 

@@ -15,7 +15,7 @@ import {
 import { Button, Input } from 'antd';
 import { useState } from 'react';
 import type { SavedChange } from '@/core/catalog/change';
-import { type Ladder as LadderRecord, NO_LADDER, RUNGS, RUNG_NAMES } from '@/core/sift/judging';
+import { type LadderView as LadderRecord, NO_LADDER, RUNGS, RUNG_NAMES } from '@/core/sift/judging';
 import { useLive } from '@/storage/catalog/live';
 import { count } from '@/ui/format';
 import { RatingBars } from '@/ui/rating-bars';

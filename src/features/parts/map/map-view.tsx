@@ -18,7 +18,7 @@ import {
   type MapEvents,
   type MapStyle,
   boxInView,
-  coloursOf,
+  mapColoursOf,
   moveByKey,
   placeOf,
   useGround,
@@ -136,7 +136,7 @@ function StyleChoice({ own, onOwn }: { own: OwnMap | null; onOwn: (own: OwnMap |
   const { message } = App.useApp();
   const open = async (file: File) => {
     try {
-      onOwn({ layer: await ownTiles(file, coloursOf(style)), name: file.name });
+      onOwn({ layer: await ownTiles(file, mapColoursOf(style)), name: file.name });
     } catch (error) {
       message.error(error instanceof Error ? error.message : String(error), 8);
     }

@@ -23,7 +23,7 @@ import styles from './map.module.css';
 
 export type MapStyle = 'plain' | 'dark' | 'graticule';
 
-export const coloursOf = (style: MapStyle): MapColours => (style === 'dark' ? MAP_COLOURS.dark : MAP_COLOURS.light);
+export const mapColoursOf = (style: MapStyle): MapColours => (style === 'dark' ? MAP_COLOURS.dark : MAP_COLOURS.light);
 
 /** Nearer than this the coast is wrong by what one sees. */
 const ROUGH_ZOOM = 11.5;
@@ -97,7 +97,7 @@ export function useGround(
 ): void {
   useEffect(() => {
     if (!map) return;
-    const colours = coloursOf(style);
+    const colours = mapColoursOf(style);
     const ground = [...landLayers(colours, onProblem), labelLayer(map, colours), ...(own ? [own] : [])];
     if (style === 'graticule') ground.push(graticule());
     for (const layer of ground) map.addLayer(layer);

@@ -1,11 +1,11 @@
 // The parts a pattern can be put together from, with their words and how each begins.
 
-import type { Part } from '@/core/names/pattern';
+import type { PatternPart } from '@/core/names/pattern';
 
 interface PartKind {
   label: string;
   help: string;
-  make: Part;
+  make: PatternPart;
   /** Where it makes sense. */
   in: 'names' | 'folders' | 'both';
 }
@@ -47,7 +47,8 @@ export const PART_KINDS: readonly PartKind[] = [
   },
 ];
 
-const sameKind = (one: Part, other: Part) =>
+const sameKind = (one: PatternPart, other: PatternPart) =>
   one.kind === other.kind && (one.kind !== 'blank' || one.of === (other as typeof one).of);
 
-export const labelOf = (part: Part): string => PART_KINDS.find(({ make }) => sameKind(make, part))?.label ?? part.kind;
+export const labelOf = (part: PatternPart): string =>
+  PART_KINDS.find(({ make }) => sameKind(make, part))?.label ?? part.kind;

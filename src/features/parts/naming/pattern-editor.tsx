@@ -23,7 +23,7 @@ import {
 import { CSS } from '@dnd-kit/utilities';
 import { Button, Dropdown, Input, InputNumber, Select } from 'antd';
 import { useId } from 'react';
-import type { Part, Pattern, SequenceOver } from '@/core/names/pattern';
+import type { PatternPart, Pattern, SequenceOver } from '@/core/names/pattern';
 import { SmallCard } from '@/ui/small-card';
 import styles from './naming.module.css';
 import { PART_KINDS, labelOf } from './parts';
@@ -42,7 +42,7 @@ export function PatternEditor({ label, of, pattern, onChange }: Props) {
     useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
   );
   const keys = pattern.map((_, index) => `${id}-${index}`);
-  const replace = (at: number, part: Part) => onChange(pattern.map((one, index) => (index === at ? part : one)));
+  const replace = (at: number, part: PatternPart) => onChange(pattern.map((one, index) => (index === at ? part : one)));
   const end = ({ active, over }: DragEndEvent) => {
     if (over && active.id !== over.id)
       onChange(arrayMove([...pattern], keys.indexOf(String(active.id)), keys.indexOf(String(over.id))));
@@ -110,8 +110,8 @@ function PartChip({
   onRemove,
 }: {
   id: string;
-  part: Part;
-  onChange: (part: Part) => void;
+  part: PatternPart;
+  onChange: (part: PatternPart) => void;
   onRemove: () => void;
 }) {
   const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, transition, isDragging } = useSortable({
@@ -173,7 +173,7 @@ function PartChip({
 
 const FORMS = ['YYYY-MM-DD', 'YYYYMMDD', 'YYMMDD', 'YYYY', 'YYYY-MM', 'MM Month', 'YYYYMMDD-hhmmss', 'hhmmss'];
 
-function DateForm({ part, onChange }: { part: Part & { kind: 'date' }; onChange: (part: Part) => void }) {
+function DateForm({ part, onChange }: { part: PatternPart & { kind: 'date' }; onChange: (part: PatternPart) => void }) {
   return (
     <div className={styles.form}>
       <label htmlFor="date-form">Form</label>
@@ -206,7 +206,13 @@ const OVER: { value: SequenceOver; label: string }[] = [
   { value: 'accession', label: 'all together' },
 ];
 
-function SequenceForm({ part, onChange }: { part: Part & { kind: 'sequence' }; onChange: (part: Part) => void }) {
+function SequenceForm({
+  part,
+  onChange,
+}: {
+  part: PatternPart & { kind: 'sequence' };
+  onChange: (part: PatternPart) => void;
+}) {
   return (
     <div className={styles.form}>
       <label htmlFor="sequence-start">Begins at</label>

@@ -61,7 +61,7 @@ const CHANNELS = [
 ] as const;
 const HEIGHT = 70;
 
-export function Histogram({ photoId }: { photoId: string }) {
+export function HistogramView({ photoId }: { photoId: string }) {
   const result = useMeasured(photoId);
   if (!result)
     return (

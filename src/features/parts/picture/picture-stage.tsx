@@ -9,7 +9,7 @@ import { useSize } from '@/ui/use-size';
 import { ClippedAreas } from './histogram';
 import styles from './picture.module.css';
 import { setView, useLooking, useShown } from './pictures';
-import { type Box, type View, WHOLE, cornerOf, drawnSize, movedBy, scaledAt } from './view';
+import { type ViewBox, type PictureView, WHOLE, cornerOf, drawnSize, movedBy, scaledAt } from './view';
 
 interface Props {
   photoId: string;
@@ -23,8 +23,8 @@ interface Props {
 const SWIPE_PX = 60;
 
 export interface StageHandle {
-  box: Box;
-  picture: Box;
+  box: ViewBox;
+  picture: ViewBox;
   pointer: { x: number; y: number };
 }
 
@@ -108,7 +108,13 @@ export function PictureStage({ photoId, photo, words, onClose, onSwipe }: Props)
 
 const densityNow = () => (typeof window === 'undefined' ? 1 : window.devicePixelRatio);
 
-function draw(canvas: HTMLCanvasElement, bitmap: ImageBitmap | null, view: View, picture: Box, stage: Box): void {
+function draw(
+  canvas: HTMLCanvasElement,
+  bitmap: ImageBitmap | null,
+  view: PictureView,
+  picture: ViewBox,
+  stage: ViewBox,
+): void {
   const density = densityNow();
   const width = Math.round(stage.width * density);
   const height = Math.round(stage.height * density);
@@ -135,8 +141,8 @@ function draw(canvas: HTMLCanvasElement, bitmap: ImageBitmap | null, view: View,
 
 /** Mouse, wheel and fingers. */
 function usePointer(
-  picture: Box,
-  box: Box,
+  picture: ViewBox,
+  box: ViewBox,
   note: (event: { clientX: number; clientY: number }) => void,
   onSwipe?: (step: 1 | -1) => void,
 ) {

@@ -8,14 +8,14 @@ import { OF_PREVIEW } from '@/storage/file-tasks/file-tasks';
 import type { PictureClient } from '@/workers/picture-client';
 import type { OpenedPicture } from '@/workers/open-picture';
 
-export type Size = 'preview' | 'screen' | 'full';
+export type PictureSize = 'preview' | 'screen' | 'full';
 
 /** Why what is shown is not the original. */
 export type Instead = 'away' | 'undecodable' | 'embedded' | null;
 
 export interface Picture {
   bitmap: ImageBitmap;
-  size: Size;
+  size: PictureSize;
   instead: Instead;
   /** Not for a file that breaks off: it is shown as far as it goes. */
   whole: boolean;
@@ -38,22 +38,22 @@ export interface PictureSources {
   onLookedAt: (record: FileRecord, whole: boolean) => void;
 }
 
-const SIZES: Size[] = ['full', 'screen', 'preview'];
+const SIZES: PictureSize[] = ['full', 'screen', 'preview'];
 const NOTHING: Shown = { picture: null, settled: false };
 
 interface Entry {
-  pictures: Map<Size, Picture>;
-  loading: Set<Size>;
+  pictures: Map<PictureSize, Picture>;
+  loading: Set<PictureSize>;
   /** Sizes that were tried and are as good as they get. */
-  tried: Set<Size>;
+  tried: Set<PictureSize>;
   shown: Shown;
 }
 
 export class PictureStore {
   private readonly entries = new Map<string, Entry>();
   private readonly listeners = new Set<() => void>();
-  private wanted = new Map<string, Set<Size>>();
-  private list: readonly { id: string; sizes: readonly Size[] }[] = [];
+  private wanted = new Map<string, Set<PictureSize>>();
+  private list: readonly { id: string; sizes: readonly PictureSize[] }[] = [];
   private fetching = 0;
 
   /** @param screenPixels the long edge of what fits the screen */
@@ -73,12 +73,12 @@ export class PictureStore {
   }
 
   /** Real pixels, or the largest there is of them. */
-  has(photoId: string, size: Size): boolean {
+  has(photoId: string, size: PictureSize): boolean {
     return this.entries.get(photoId)?.pictures.has(size) ?? false;
   }
 
   /** What is to be at hand from now on, most urgent first; everything else is let go. */
-  want(list: readonly { id: string; sizes: readonly Size[] }[]): void {
+  want(list: readonly { id: string; sizes: readonly PictureSize[] }[]): void {
     this.wanted = new Map();
     for (const { id, sizes } of list) this.wanted.set(id, new Set([...(this.wanted.get(id) ?? []), ...sizes]));
     for (const [id, entry] of this.entries) {
@@ -134,7 +134,7 @@ export class PictureStore {
     return entry;
   }
 
-  private async load(id: string, size: Size, ahead: boolean): Promise<void> {
+  private async load(id: string, size: PictureSize, ahead: boolean): Promise<void> {
     const entry = this.entryOf(id);
     if (entry.loading.has(size) || entry.tried.has(size)) return;
     entry.loading.add(size);
@@ -149,7 +149,7 @@ export class PictureStore {
     this.settle(id, entry);
   }
 
-  private async open(id: string, size: Size, ahead: boolean): Promise<Picture | null> {
+  private async open(id: string, size: PictureSize, ahead: boolean): Promise<Picture | null> {
     const { sources } = this;
     if (size === 'preview') return this.ofBlob(await sources.preview(id), size, null, ahead);
     const photo = await sources.photo(id);
@@ -168,7 +168,12 @@ export class PictureStore {
       : (large ?? this.ofBlob(await sources.preview(id), size, found ? 'undecodable' : 'away', ahead));
   }
 
-  private async ofBlob(blob: Blob | null, size: Size, instead: Instead, ahead: boolean): Promise<Picture | null> {
+  private async ofBlob(
+    blob: Blob | null,
+    size: PictureSize,
+    instead: Instead,
+    ahead: boolean,
+  ): Promise<Picture | null> {
     const opened = blob && (await this.sources.pictures().show(blob, OF_PREVIEW, null, ahead));
     return opened && { ...pick(opened), size, instead };
   }

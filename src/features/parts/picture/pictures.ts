@@ -7,8 +7,8 @@ import { create } from 'zustand';
 import { z } from 'zod';
 import { keptChoice } from '@/ui/kept-choice';
 import { session } from '@/engine/session';
-import { PictureStore, type Shown, type Size } from './picture-store';
-import { type View, WHOLE } from './view';
+import { PictureStore, type Shown, type PictureSize } from './picture-store';
+import { type PictureView, WHOLE } from './view';
 import { useSession } from '@/features/parts/session/use-session';
 
 /** Screens are rarely larger; a step, so that a window dragged by a pixel decodes nothing anew. */
@@ -41,7 +41,7 @@ export const useShown = (photoId: string): Shown =>
   );
 
 /** Keeps these pictures at hand as long as the screen is there, and looks again when a drive comes or goes. */
-export function useAtHand(list: readonly { id: string; sizes: readonly Size[] }[]): void {
+export function useAtHand(list: readonly { id: string; sizes: readonly PictureSize[] }[]): void {
   const key = list.map(({ id, sizes }) => `${id} ${sizes.join()}`).join('|');
   const connections = useSession((state) => state.connections);
   // eslint-disable-next-line react-hooks/exhaustive-deps -- the key says it all
@@ -64,7 +64,7 @@ export const useRoom = keptChoice<RoomChoices>(
 );
 
 interface Looking {
-  view: View;
+  view: PictureView;
   /** Histogram and clipped areas are asked for. */
   histogram: boolean;
   clipped: boolean;
@@ -80,4 +80,4 @@ export function useWholeAgain(left: boolean): void {
   }, [left]);
 }
 
-export const setView = (view: View): void => useLooking.setState({ view });
+export const setView = (view: PictureView): void => useLooking.setState({ view });

@@ -14,7 +14,7 @@ import { useSize } from '@/ui/use-size';
 import { keepOne, setRung, toggleRejected } from '@/features/parts/judging/rate';
 import { useJudgingKeys } from '@/features/parts/judging/use-judging-keys';
 import { session } from '@/engine/session';
-import { Histogram } from './histogram';
+import { HistogramView } from './histogram';
 import { LookBar, lookKeys } from './look-bar';
 import styles from './picture.module.css';
 import { PictureStage, moveView } from './picture-stage';
@@ -121,7 +121,7 @@ function Beside({ id, photo, here, sharpness, onHere, onKeep, rest }: BesideProp
     >
       <div className={styles.room}>
         <PictureStage photoId={id} photo={photo} words={altOf(photo)} />
-        {histogram && <Histogram photoId={id} />}
+        {histogram && <HistogramView photoId={id} />}
         {said && (
           <p className={styles.said} role="status">
             {said}

@@ -13,10 +13,10 @@ import { RatingBars } from '@/ui/rating-bars';
 import { useStable } from '@/ui/use-stable';
 import type { OrderedPhotos } from '@/workers/search-client';
 import { session } from '@/engine/session';
-import { Histogram } from './histogram';
+import { HistogramView } from './histogram';
 import { LookBar, lookKeys } from './look-bar';
 import styles from './picture.module.css';
-import type { Size } from './picture-store';
+import type { PictureSize } from './picture-store';
 import { PictureStage, moveView } from './picture-stage';
 import { useAtHand, useLooking, useRoom, useShown } from './pictures';
 import { altOf, captureLine, shownWords } from './picture-words';
@@ -38,8 +38,8 @@ interface Props {
 }
 
 const AHEAD = [1, 2, 3, -1, -2];
-const SCREEN: readonly Size[] = ['preview', 'screen'];
-const REAL: readonly Size[] = ['preview', 'screen', 'full'];
+const SCREEN: readonly PictureSize[] = ['preview', 'screen'];
+const REAL: readonly PictureSize[] = ['preview', 'screen', 'full'];
 
 export function SingleView({ photoId, result, onStep, onOpen, onClose, onSideBySide, decided, remark, back }: Props) {
   const { order } = result;
@@ -66,7 +66,7 @@ export function SingleView({ photoId, result, onStep, onOpen, onClose, onSideByS
     <section className={styles.view} aria-label="Single view" data-surround={surround}>
       <div className={styles.room}>
         <PictureStage photoId={photoId} photo={same} words={altOf(same)} onClose={close} onSwipe={step} />
-        {histogram && <Histogram photoId={photoId} />}
+        {histogram && <HistogramView photoId={photoId} />}
         {said && (
           <p className={styles.said} role="status">
             {said}

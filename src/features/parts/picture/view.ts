@@ -1,7 +1,7 @@
 // Which part of a picture is in sight, and how large. Kept as a share of the picture, so that the same spot of the next
 // frame is shown, whatever its size. Pure; lengths in CSS pixels of the stage unless they say otherwise.
 
-export interface View {
+export interface PictureView {
   /** `fit`, or how many pixels of the screen one pixel of the picture takes: 1 is 100 %. */
   scale: 'fit' | number;
   /** The spot of the picture at the middle of the stage, in shares of its width and height. */
@@ -9,25 +9,30 @@ export interface View {
   y: number;
 }
 
-export interface Box {
+export interface ViewBox {
   width: number;
   height: number;
 }
 
-export const WHOLE: View = { scale: 'fit', x: 0.5, y: 0.5 };
+export const WHOLE: PictureView = { scale: 'fit', x: 0.5, y: 0.5 };
 export const SCALE_LIMITS = { least: 0.05, most: 8 };
 
 /**
  * Size of the picture on the stage; `density` is screen pixels to a CSS pixel. A small picture is not blown up to fit.
  */
-export function drawnSize(view: View, picture: Box, stage: Box, density: number): Box {
+export function drawnSize(view: PictureView, picture: ViewBox, stage: ViewBox, density: number): ViewBox {
   const fit = Math.min(stage.width / picture.width, stage.height / picture.height, 1);
   const factor = view.scale === 'fit' ? fit : view.scale / density;
   return { width: picture.width * factor, height: picture.height * factor };
 }
 
 /** Where the left top corner of the picture lies on the stage: no edge comes in while there is picture beyond it. */
-export function cornerOf(view: View, picture: Box, stage: Box, density: number): { left: number; top: number } {
+export function cornerOf(
+  view: PictureView,
+  picture: ViewBox,
+  stage: ViewBox,
+  density: number,
+): { left: number; top: number } {
   const size = drawnSize(view, picture, stage, density);
   return { left: place(view.x, size.width, stage.width), top: place(view.y, size.height, stage.height) };
 }
@@ -39,13 +44,13 @@ function place(share: number, drawn: number, stage: number): number {
 
 /** Changes the scale so that what is under the point stays under it. */
 export function scaledAt(
-  view: View,
-  scale: View['scale'],
+  view: PictureView,
+  scale: PictureView['scale'],
   point: { x: number; y: number },
-  picture: Box,
-  stage: Box,
+  picture: ViewBox,
+  stage: ViewBox,
   density: number,
-): View {
+): PictureView {
   if (scale === 'fit') return WHOLE;
   const before = drawnSize(view, picture, stage, density);
   const { left, top } = cornerOf(view, picture, stage, density);
@@ -65,7 +70,13 @@ export function scaledAt(
 }
 
 /** Moves what is in sight by so many CSS pixels, as a hand moves a sheet. */
-export function movedBy(view: View, by: { x: number; y: number }, picture: Box, stage: Box, density: number): View {
+export function movedBy(
+  view: PictureView,
+  by: { x: number; y: number },
+  picture: ViewBox,
+  stage: ViewBox,
+  density: number,
+): PictureView {
   const size = drawnSize(view, picture, stage, density);
   return kept({ ...view, x: view.x - by.x / size.width, y: view.y - by.y / size.height }, picture, stage, density);
 }
@@ -73,7 +84,7 @@ export function movedBy(view: View, by: { x: number; y: number }, picture: Box, 
 /**
  * The middle of the stage is never asked to lie where the stage would leave the picture: a drag back is felt at once.
  */
-function kept(view: View, picture: Box, stage: Box, density: number): View {
+function kept(view: PictureView, picture: ViewBox, stage: ViewBox, density: number): PictureView {
   const size = drawnSize(view, picture, stage, density);
   const within = (value: number, drawn: number, room: number) =>
     drawn <= room ? 0.5 : Math.min(1 - room / 2 / drawn, Math.max(room / 2 / drawn, value));
@@ -85,7 +96,7 @@ function kept(view: View, picture: Box, stage: Box, density: number): View {
  * picture.
  * Of equals the fewest.
  */
-export function bestColumns(count: number, box: Box, aspect: number, beneath: number): number {
+export function bestColumns(count: number, box: ViewBox, aspect: number, beneath: number): number {
   const heightWith = (columns: number) => {
     const rows = Math.ceil(count / columns);
     return Math.min(box.height / rows - beneath, box.width / columns / aspect);

@@ -67,7 +67,7 @@ export const USUAL: ReadonlySet<FieldKey> = new Set<FieldKey>([
  * Which groups and fields the card shows. A field that says something shows in any case, so that nothing is hidden from
  * the person.
  */
-export interface FieldsChoice {
+export interface FieldsChoiceButton {
   groups: FieldGroup[];
   /** Shown although they are not among the usual ones. */
   more: FieldKey[];
@@ -76,8 +76,8 @@ export interface FieldsChoice {
 }
 
 /** The choice of now, and those kept under a name, one for each kind of work. */
-export interface ChosenFields extends FieldsChoice {
-  kept: (FieldsChoice & { name: string })[];
+export interface ChosenFields extends FieldsChoiceButton {
+  kept: (FieldsChoiceButton & { name: string })[];
 }
 
 const group = z.enum(CHOOSABLE as [FieldGroup, ...FieldGroup[]]);
@@ -93,10 +93,11 @@ export const useChosenFields = boundStore(
   ),
 );
 
-export const inOrder = (groups: readonly FieldGroup[]): FieldGroup[] => CHOOSABLE.filter((one) => groups.includes(one));
+export const groupsInOrder = (groups: readonly FieldGroup[]): FieldGroup[] =>
+  CHOOSABLE.filter((one) => groups.includes(one));
 
 /** Whether a field is shown while it says nothing. */
-export const isShownEmpty = ({ more, fewer }: FieldsChoice, key: FieldKey): boolean =>
+export const isShownEmpty = ({ more, fewer }: FieldsChoiceButton, key: FieldKey): boolean =>
   USUAL.has(key) ? !fewer.includes(key) : more.includes(key);
 
 /** Brings a field onto the card, with its group. */
@@ -104,7 +105,7 @@ export function showField(key: FieldKey): void {
   const { groups, more, fewer } = useChosenFields.getState();
   const own = fieldOf(key).group;
   useChosenFields.setState({
-    groups: inOrder([...groups, own]),
+    groups: groupsInOrder([...groups, own]),
     fewer: fewer.filter((one) => one !== key),
     more: USUAL.has(key) || more.includes(key) ? more : [...more, key],
   });

@@ -13,7 +13,7 @@ import styles from './record-card.module.css';
 /** Another program changed a sidecar and so did the person here: both versions, and the choice. */
 export function ConflictPanel({ photoId }: { photoId: string }) {
   const conflicts = useLive(() => session.db.conflicts.where('photoId').equals(photoId).toArray(), [photoId]) ?? [];
-  return conflicts.map((conflict) => <Conflict key={conflict.fileId} conflict={conflict} />);
+  return conflicts.map((conflict) => <ConflictCard key={conflict.fileId} conflict={conflict} />);
 }
 
 type Side = 'here' | 'theirs' | 'both';
@@ -30,7 +30,7 @@ function chosenValue(side: Side, here: FieldValue | undefined, theirs: FieldValu
   return side === 'here' ? here : theirs;
 }
 
-export function Conflict({ conflict }: { conflict: ConflictRecord }) {
+export function ConflictCard({ conflict }: { conflict: ConflictRecord }) {
   const photo = useLive(() => session.db.photos.get(conflict.photoId), [conflict.photoId]);
   const file = useLive(() => session.db.files.get(conflict.fileId), [conflict.fileId]);
   const [sides, setSides] = useState<Partial<Record<FieldKey, Side>>>({});

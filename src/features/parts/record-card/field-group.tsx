@@ -8,7 +8,7 @@ import { ChoiceLine } from './choice-line';
 import { FieldLine } from './field-line';
 import { KeywordLine } from '@/features/parts/describing/keyword-line';
 import { StructureLine } from './structure-line';
-import { type Origin, ValueOrigin } from './value-origin';
+import { type OriginOfValue, ValueOrigin } from './value-origin';
 import styles from './record-card.module.css';
 
 interface Props {
@@ -16,7 +16,7 @@ interface Props {
   summary: SelectionSummary;
   photoIds: string[];
   /** Where values come from can be said of one photo. */
-  origin: Origin | null;
+  origin: OriginOfValue | null;
 }
 
 /** A group of fields: the usual ones and those that say something; the others when asked for. */

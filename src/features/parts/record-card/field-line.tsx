@@ -12,8 +12,8 @@ import { useKeys } from '@/ui/keys';
 import { stepFocus } from '@/features/parts/selection/selection';
 import { useResult } from '@/features/parts/search/use-result';
 import { photos as photosWords } from '@/ui/format';
-import { type WordingHandle, Wording } from '@/features/parts/describing/wording';
-import { type Seen, seenIn } from '@/storage/catalog/sidecars';
+import { type ShorthandInputHandle, ShorthandInput } from '@/features/parts/describing/shorthand-input';
+import { type SeenValue, seenIn } from '@/storage/catalog/sidecars';
 import { session } from '@/engine/session';
 import { setField } from '@/engine/set-field';
 import { MixedValues } from './mixed-values';
@@ -32,7 +32,7 @@ interface Props {
 /** One field of the selection. It is written when the cursor leaves it, or with Enter (Ctrl+Enter in the caption). */
 export function FieldLine({ row, shared, photoIds, origin, enterOn = null }: Props) {
   const { typed, touched, change, save, cancel } = useTypedValue(row, shared, photoIds);
-  const wording = useRef<WordingHandle>(null);
+  const wording = useRef<ShorthandInputHandle>(null);
   const id = useId();
   useKeys(row.key === 'caption' ? { t: () => wording.current?.enter() } : {});
   useEnterOn(enterOn, wording);
@@ -65,7 +65,13 @@ export function FieldLine({ row, shared, photoIds, origin, enterOn = null }: Pro
       {codeListOf(row.key) ? (
         <CodeField {...common} row={row} describedBy={describedBy} onChange={change} />
       ) : row.value === 'text' ? (
-        <Wording {...common} long={row.long === true} handle={wording} describedBy={describedBy} onChange={change} />
+        <ShorthandInput
+          {...common}
+          long={row.long === true}
+          handle={wording}
+          describedBy={describedBy}
+          onChange={change}
+        />
       ) : (
         <Input
           {...common}
@@ -136,7 +142,7 @@ function useTypedValue(row: FieldRow, shared: Shared, photoIds: string[]) {
 }
 
 /** When `enterOn` changes, the cursor goes into the field, to its first blank; not while a search is being typed. */
-function useEnterOn(enterOn: string | null, wording: RefObject<WordingHandle | null>): void {
+function useEnterOn(enterOn: string | null, wording: RefObject<ShorthandInputHandle | null>): void {
   useEffect(() => {
     if (enterOn === null || document.activeElement?.closest('[role=search]')) return;
     // the text of the photo that has just come is there with the next drawing
@@ -164,10 +170,10 @@ interface Pending {
   photoIds: string[];
   typed: string;
   /** Of one photo, what stood there when the typing began. */
-  seen: Promise<Seen | null>;
+  seen: Promise<SeenValue | null>;
 }
 
-async function seenNow({ key }: FieldRow, photoIds: string[]): Promise<Seen | null> {
+async function seenNow({ key }: FieldRow, photoIds: string[]): Promise<SeenValue | null> {
   const photo = photoIds.length === 1 ? await session.db.photos.get(photoIds[0] ?? '') : undefined;
   return photo ? seenIn(photo, key) : null;
 }

@@ -6,10 +6,10 @@ import { FIELDS, type FieldKey } from '@/core/fields/registry';
 import { SmallCard } from '@/ui/small-card';
 import {
   CHOOSABLE,
-  type FieldsChoice as Choice,
+  type FieldsChoiceButton as Choice,
   GROUP_TITLES,
   USUAL,
-  inOrder,
+  groupsInOrder,
   showField,
   useChosenFields,
 } from './chosen-fields';
@@ -59,7 +59,7 @@ export function FieldsChoice() {
         className={styles.choices}
         options={CHOOSABLE.map((group) => ({ value: group, label: GROUP_TITLES[group] }))}
         value={groups}
-        onChange={(chosen) => useChosenFields.setState({ groups: inOrder(chosen) })}
+        onChange={(chosen) => useChosenFields.setState({ groups: groupsInOrder(chosen) })}
         aria-label="Groups of fields on the card"
       />
       <label htmlFor="fields-more">Fields besides the usual</label>

@@ -19,6 +19,7 @@ import type { FileRecord, PhotoRecord } from '@/storage/catalog/records';
 import { cameraName } from '@/storage/catalog/search-feed';
 import { problemSentence } from '@/messages/problems';
 import { bytes, capturedWords, count, exposureWords, photos as photosWords } from '@/ui/format';
+import type { Shared } from '@/core/fields/common-values';
 import { RatingBars } from '@/ui/rating-bars';
 import { Neighbours } from './neighbours';
 import { findAddress } from '@/features/parts/search/use-scope';
@@ -72,7 +73,6 @@ export const RecordCard = memo(function RecordCard({
     );
   if (photos.length === 0) return <aside className={styles.card} aria-label="Record card" />;
   const summary = summarise(photos);
-  const rating = summary.fields.rating;
   const origin = only ? { photo: only, files } : null;
   return (
     <aside className={styles.card} aria-label="Record card">
@@ -81,39 +81,16 @@ export const RecordCard = memo(function RecordCard({
         {only && <AccessionNumber photo={only} />}
         {!only && <span className="quiet">selected of {total}</span>}
       </header>
-      {only && photoId === null && <Picture photo={only} />}
-      {only && <ConflictPanel photoId={only.id} />}
-      {only && <Technical photo={only} />}
-      {only && <PlacePanel photo={only} />}
-      {only && <Neighbours photo={only} file={files[0]} inSet={set !== null} />}
-      <div className={styles.rating}>
-        <RatingBars
-          rating={rating.state === 'same' && typeof rating.value === 'number' ? rating.value : 0}
-          size="large"
-        />
-        {rating.state === 'differs' && <span className="quiet">differ</span>}
-        <span className={styles.rungs}>
-          {[0, 1, 2, 3, 4, 5].map((rung) => (
-            <Button
-              key={rung}
-              size="small"
-              type={rating.state === 'same' && (rating.value ?? 0) === rung ? 'primary' : 'text'}
-              onClick={() => void setRung([...ids], rung)}
-              aria-label={rung === 0 ? 'Unrated' : `Rating ${rung}`}
-            >
-              {rung === 0 ? '–' : rung}
-            </Button>
-          ))}
-          <Button
-            size="small"
-            type={rating.state === 'same' && rating.value === -1 ? 'primary' : 'text'}
-            onClick={() => void toggleRejected([...ids])}
-            aria-label="Rejected"
-          >
-            ×
-          </Button>
-        </span>
-      </div>
+      {only && (
+        <>
+          {photoId === null && <Picture photo={only} />}
+          <ConflictPanel photoId={only.id} />
+          <Technical photo={only} />
+          <PlacePanel photo={only} />
+          <Neighbours photo={only} file={files[0]} inSet={set !== null} />
+        </>
+      )}
+      <RatingLine rating={summary.fields.rating} ids={[...ids]} />
       <FieldLine
         row={fieldOf('label')}
         shared={summary.fields.label}
@@ -135,6 +112,38 @@ export const RecordCard = memo(function RecordCard({
     </aside>
   );
 });
+
+/** The rung of the selection, and a click to another. */
+function RatingLine({ rating, ids }: { rating: Shared; ids: string[] }) {
+  const now = rating.state === 'same' ? Number(rating.value ?? 0) : null;
+  return (
+    <div className={styles.rating}>
+      <RatingBars rating={now ?? 0} size="large" />
+      {now === null && <span className="quiet">differ</span>}
+      <span className={styles.rungs}>
+        {[0, 1, 2, 3, 4, 5].map((rung) => (
+          <Button
+            key={rung}
+            size="small"
+            type={now === rung ? 'primary' : 'text'}
+            onClick={() => void setRung(ids, rung)}
+            aria-label={rung === 0 ? 'Unrated' : `Rating ${rung}`}
+          >
+            {rung === 0 ? '–' : rung}
+          </Button>
+        ))}
+        <Button
+          size="small"
+          type={now === -1 ? 'primary' : 'text'}
+          onClick={() => void toggleRejected(ids)}
+          aria-label="Rejected"
+        >
+          ×
+        </Button>
+      </span>
+    </div>
+  );
+}
 
 /** The kind of the set it is in; `null` for none. */
 function useSetOf(photoId: string | undefined): SetKind | null {

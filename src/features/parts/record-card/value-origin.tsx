@@ -13,7 +13,7 @@ import { session } from '@/engine/session';
 import styles from './record-card.module.css';
 
 /** The one photo the card shows, and its files: what is needed to say where a value comes from. */
-export interface Origin {
+export interface OriginOfValue {
   photo: PhotoRecord;
   files: FileRecord[];
 }
@@ -21,7 +21,7 @@ export interface Origin {
 const FAMILY_WORDS: Record<Family, string> = { exif: 'EXIF', iim: 'IIM', xmp: 'XMP', video: 'video' };
 
 /** Where the value in force stands: a family in the image file, the sidecar, or only here so far. */
-function standsIn({ photo, files }: Origin, { key }: FieldRow): { word: string; sentence: string } | null {
+function standsIn({ photo, files }: OriginOfValue, { key }: FieldRow): { word: string; sentence: string } | null {
   const value = photo.fields[key];
   if (value === undefined) return null;
   const family = photo.sources[key];
@@ -33,11 +33,11 @@ function standsIn({ photo, files }: Origin, { key }: FieldRow): { word: string; 
 }
 
 /** Whether an image file itself holds the value, and so in IIM as much of it as fits there. */
-const isInAFile = ({ photo, files }: Origin, { key }: FieldRow): boolean =>
+const isInAFile = ({ photo, files }: OriginOfValue, { key }: FieldRow): boolean =>
   files.some(({ embedded }) => embedded !== null && sameValue(embedded[key], photo.fields[key]));
 
 /** Where a value comes from, and what disagrees with it, with the choice. */
-export function ValueOrigin({ origin, row }: { origin: Origin; row: FieldRow }) {
+export function ValueOrigin({ origin, row }: { origin: OriginOfValue; row: FieldRow }) {
   const stands = standsIn(origin, row);
   const disagreement = origin.photo.disagreements.find(({ key }) => key === row.key);
   const isCut = cutByIim(row, origin.photo.fields) && isInAFile(origin, row);

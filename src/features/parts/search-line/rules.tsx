@@ -9,7 +9,7 @@ import { create } from 'zustand';
 import { parseScope } from '@/core/query/parse-scope';
 import type { Operator } from '@/core/query/query';
 import {
-  type Group,
+  type RuleGroup,
   type Join,
   NEW_RULE,
   type Rule,
@@ -52,7 +52,7 @@ export function RulesDrawer() {
   );
 }
 
-const EMPTY: Group = { kind: 'group', join: 'all', of: [NEW_RULE] };
+const EMPTY: RuleGroup = { kind: 'group', join: 'all', of: [NEW_RULE] };
 
 function Rules({ order, onDone }: { order: Order; onDone: () => void }) {
   const [state, setState] = useState(() => {
@@ -62,7 +62,7 @@ function Rules({ order, onDone }: { order: Order; onDone: () => void }) {
   const [typed, setTyped] = useState(order.text);
   const [name, setName] = useState('');
   const [found] = useCounts([typed]);
-  const change = (rules: Group) => {
+  const change = (rules: RuleGroup) => {
     setState({ ...state, rules });
     setTyped(textOfRules(rules, state.sort));
   };
@@ -132,8 +132,8 @@ function GroupBox({
   onRemove,
   level,
 }: {
-  group: Group;
-  onChange: (group: Group) => void;
+  group: RuleGroup;
+  onChange: (group: RuleGroup) => void;
   onRemove: (() => void) | null;
   level: number;
 }) {

@@ -35,6 +35,10 @@ export function SearchLine() {
     take(text);
     setActive(-1);
   };
+  const clear = () => {
+    change('');
+    setOpen(false);
+  };
   const choose = (option: Option) => {
     change(option.text);
     requestAnimationFrame(() => {
@@ -81,28 +85,8 @@ export function SearchLine() {
           onCursor={setCursor}
           onType={change}
         />
-        {typed !== '' && (
-          <button
-            type="button"
-            className={styles.empty}
-            aria-label="Clear the search"
-            onClick={() => {
-              change('');
-              setOpen(false);
-            }}
-          >
-            ×
-          </button>
-        )}
-        <Tooltip title="Put the search together by rules">
-          <Button
-            size="small"
-            type="text"
-            onClick={() => openRules({ text: typed, title: 'the search', onTake: (text) => change(text) })}
-          >
-            Rules…
-          </Button>
-        </Tooltip>
+        {typed !== '' && <ClearButton onClear={clear} />}
+        <RulesButton typed={typed} onTake={change} />
       </div>
       <span id="search-remark" className={styles.remark}>
         {faults.length > 0 && !open && `Not understood, so left out: ${faults.map(({ text }) => text).join(' ')}`}
@@ -122,6 +106,20 @@ export function SearchLine() {
     </div>
   );
 }
+
+const ClearButton = ({ onClear }: { onClear: () => void }) => (
+  <button type="button" className={styles.empty} aria-label="Clear the search" onClick={onClear}>
+    ×
+  </button>
+);
+
+const RulesButton = ({ typed, onTake }: { typed: string; onTake: (text: string) => void }) => (
+  <Tooltip title="Put the search together by rules">
+    <Button size="small" type="text" onClick={() => openRules({ text: typed, title: 'the search', onTake })}>
+      Rules…
+    </Button>
+  </Tooltip>
+);
 
 /** What is typed, and the search in the address; each follows the other where that changed by itself. */
 function useTyped(): { typed: string; take: (text: string) => void } {

@@ -18,7 +18,7 @@ import { session } from '@/engine/session';
 import { openRules } from '@/features/parts/search-line/rules';
 import styles from './shelves.module.css';
 import { NameInput } from '@/ui/name-input';
-import { Line, Shelf } from './shelf';
+import { ShelfLine, Shelf } from './shelf';
 import {
   addToCollection,
   makeCollection,
@@ -138,7 +138,7 @@ function Row({ one, collections, countOf, depth }: LevelProps & { one: Collectio
     const added = await addToCollection(one, draggedPhotos(event.dataTransfer));
     message.success(`${photos(added)} put into “${one.name}”`);
   };
-  const trouble = itemProblemOf(collections, one);
+  const trouble = problemOf(collections, one);
   const fold = () =>
     useFolded.setState((state) => ({
       folded: folded ? state.folded.filter((id) => id !== one.id) : [...state.folded, one.id],
@@ -174,7 +174,7 @@ function Row({ one, collections, countOf, depth }: LevelProps & { one: Collectio
             {SIGNS[one.kind]}
           </span>
         )}
-        <Line
+        <ShelfLine
           name={one.name}
           number={countOf.get(one.id)}
           chosen={scope === own}
@@ -204,91 +204,28 @@ function Row({ one, collections, countOf, depth }: LevelProps & { one: Collectio
 }
 
 /** Why a smart collection does not find what it says. */
-function itemProblemOf(collections: Collection[], one: Collection): string | null {
+function problemOf(collections: Collection[], one: Collection): string | null {
   if (one.kind !== 'smart') return null;
   if (refersToItself(collections, one.id)) return 'refers to itself';
   const [missing] = missingIn(collections, one.scope);
   return missing === undefined ? null : `“${missing}” is gone`;
 }
 
-function Card({ one, collections }: { one: Collection; collections: Collection[] }) {
-  const { scope } = useScope();
-  const selected = useSelection((state) => state.ids);
-  const { message, modal } = App.useApp();
+interface CardProps {
+  one: Collection;
+  collections: Collection[];
+}
+
+/** What can be done with a collection: by its kind first, then with any. */
+function Card({ one, collections }: CardProps) {
   const rename = (name: string) =>
     name.trim() !== '' && name !== one.name && void renameCollection(one.id, { name: name.trim() });
-  const ownInside = new Set(withInside(collections, one.id).map(({ id }) => id));
-  const folders = collections.filter(({ id, kind }) => kind === 'folder' && !ownInside.has(id));
-  const referring = referringTo(collections, one.id);
-  const remove = () => {
-    const go = () => removeCollection(one);
-    if (referring.length === 0) return void go();
-    modal.confirm({
-      title: `${referring.map(({ name }) => `“${name}”`).join(', ')} ${referring.length === 1 ? 'refers' : 'refer'} to “${one.name}”`,
-      content: 'Without it they find nothing of it, and say so. Undo brings it back.',
-      okText: 'Remove it all the same',
-      onOk: go,
-    });
-  };
   return (
     <div className={styles.edit}>
       <NameInput label="Name" start={one.name} onName={rename} onBlur />
-      {one.kind === 'smart' && <code>{one.scope}</code>}
-      {one.kind === 'smart' && (
-        <Button
-          size="small"
-          onClick={() =>
-            openRules({
-              text: one.scope,
-              title: `“${one.name}”`,
-              onTake: (text) => void patchCollection(one, { scope: text }),
-            })
-          }
-        >
-          Change its rules…
-        </Button>
-      )}
-      {one.kind === 'smart' && (
-        <Button
-          size="small"
-          disabled={scope === '' || scope === one.scope}
-          onClick={() => void patchCollection(one, { scope })}
-        >
-          Take the present scope
-        </Button>
-      )}
-      {one.kind === 'hand' && (
-        <Button
-          size="small"
-          disabled={selected.size === 0}
-          onClick={async () => message.success(`${photos(await addToCollection(one, [...selected]))} put into it`)}
-        >
-          Put the {selected.size} selected into it
-        </Button>
-      )}
-      {one.kind === 'hand' && (
-        <Button
-          size="small"
-          disabled={selected.size === 0}
-          onClick={async () => message.success(`${photos(await takeOutOfCollection(one, selected))} taken out of it`)}
-        >
-          Take the {selected.size} selected out of it
-        </Button>
-      )}
-      {(one.parentId !== null || folders.length > 0) && (
-        <Select
-          size="small"
-          aria-label="In the folder"
-          value={one.parentId ?? ''}
-          onChange={(parentId) =>
-            void moveInto(collections, one.id, parentId === '' ? null : parentId, (text) => void message.warning(text))
-          }
-          options={[
-            { value: '', label: 'at the top' },
-            ...folders.map(({ id, name }) => ({ value: id, label: `in ${name}` })),
-          ]}
-        />
-      )}
+      {one.kind === 'smart' && <SmartActs one={one} />}
+      {one.kind === 'hand' && <HandActs one={one} />}
+      <FolderChoice one={one} collections={collections} />
       <div className={styles.cardRow}>
         <Button size="small" onClick={() => void stepCollection(one, -1)}>
           Up
@@ -312,10 +249,93 @@ function Card({ one, collections }: { one: Collection; collections: Collection[]
           Save as file…
         </Button>
       </div>
-      <Button size="small" danger onClick={remove}>
-        Remove ({one.kind === 'folder' ? 'what is in it stays' : 'photos stay'})
-      </Button>
+      <RemoveButton one={one} collections={collections} />
     </div>
+  );
+}
+
+function SmartActs({ one }: { one: Collection }) {
+  const { scope } = useScope();
+  const changeRules = () =>
+    openRules({
+      text: one.scope,
+      title: `“${one.name}”`,
+      onTake: (text) => void patchCollection(one, { scope: text }),
+    });
+  return (
+    <>
+      <code>{one.scope}</code>
+      <Button size="small" onClick={changeRules}>
+        Change its rules…
+      </Button>
+      <Button
+        size="small"
+        disabled={scope === '' || scope === one.scope}
+        onClick={() => void patchCollection(one, { scope })}
+      >
+        Use the present search
+      </Button>
+    </>
+  );
+}
+
+function HandActs({ one }: { one: Collection }) {
+  const selected = useSelection((state) => state.ids);
+  const { message } = App.useApp();
+  const put = async () => message.success(`${photos(await addToCollection(one, [...selected]))} put into it`);
+  const take = async () => message.success(`${photos(await takeOutOfCollection(one, selected))} taken out of it`);
+  return (
+    <>
+      <Button size="small" disabled={selected.size === 0} onClick={put}>
+        Put the {selected.size} selected into it
+      </Button>
+      <Button size="small" disabled={selected.size === 0} onClick={take}>
+        Take the {selected.size} selected out of it
+      </Button>
+    </>
+  );
+}
+
+/** The folder it stands in: any but those inside it. */
+function FolderChoice({ one, collections }: CardProps) {
+  const { message } = App.useApp();
+  const ownInside = new Set(withInside(collections, one.id).map(({ id }) => id));
+  const folders = collections.filter(({ id, kind }) => kind === 'folder' && !ownInside.has(id));
+  if (one.parentId === null && folders.length === 0) return null;
+  return (
+    <Select
+      size="small"
+      aria-label="In the folder"
+      value={one.parentId ?? ''}
+      onChange={(parentId) =>
+        void moveInto(collections, one.id, parentId === '' ? null : parentId, (text) => void message.warning(text))
+      }
+      options={[
+        { value: '', label: 'at the top' },
+        ...folders.map(({ id, name }) => ({ value: id, label: `in ${name}` })),
+      ]}
+    />
+  );
+}
+
+/** Where others refer to it, that is said first. */
+function RemoveButton({ one, collections }: CardProps) {
+  const { modal } = App.useApp();
+  const referring = referringTo(collections, one.id);
+  const remove = () => {
+    const go = () => removeCollection(one);
+    if (referring.length === 0) return void go();
+    modal.confirm({
+      title: `${referring.map(({ name }) => `“${name}”`).join(', ')} ${referring.length === 1 ? 'refers' : 'refer'} to “${one.name}”`,
+      content: 'Without it they find nothing of it, and say so. Undo brings it back.',
+      okText: 'Remove it all the same',
+      onOk: go,
+    });
+  };
+  return (
+    <Button size="small" danger onClick={remove}>
+      Remove ({one.kind === 'folder' ? 'what is in it stays' : 'photos stay'})
+    </Button>
   );
 }
 

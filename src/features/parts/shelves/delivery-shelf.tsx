@@ -7,7 +7,7 @@ import { useLive } from '@/storage/catalog/live';
 import { photos } from '@/ui/format';
 import { session } from '@/engine/session';
 import styles from './shelves.module.css';
-import { Line, Shelf } from './shelf';
+import { ShelfLine, Shelf } from './shelf';
 import { useFacet } from '@/features/parts/search/use-facets';
 import { plain } from '@/core/text/fold';
 
@@ -26,7 +26,7 @@ export function DeliveryShelf() {
         const times = deliveries.filter(({ name }) => plain(name) === plain(value));
         return (
           <div key={value} className={styles.collection}>
-            <Line
+            <ShelfLine
               name={value}
               number={count}
               chosen={chosen.any.includes(value)}

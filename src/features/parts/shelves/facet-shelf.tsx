@@ -14,7 +14,7 @@ import { RatingBars } from '@/ui/rating-bars';
 import { useLadder } from '@/features/parts/judging/ladder';
 import { useMarkersByName } from '@/features/parts/judging/markers';
 import styles from './shelves.module.css';
-import { Line, Shelf, useShelfOpen } from './shelf';
+import { ShelfLine, Shelf, useShelfOpen } from './shelf';
 import { useFacet } from '@/features/parts/search/use-facets';
 
 /** Values in sight before more are asked for. */
@@ -61,7 +61,7 @@ function Values({ name }: { name: FacetName }) {
       <div className={all ? styles.facetAll : undefined}>
         {shown.map(({ value, count: photos }) => (
           <div key={value} className={styles.facetValue}>
-            <Line
+            <ShelfLine
               name={words(value)}
               number={photos}
               chosen={chosen.any.includes(value)}

@@ -55,7 +55,7 @@ interface LineProps {
   onClick: () => void;
 }
 
-export function Line({ name, number, chosen, out = false, remark, title, onClick }: LineProps) {
+export function ShelfLine({ name, number, chosen, out = false, remark, title, onClick }: LineProps) {
   return (
     <button
       type="button"

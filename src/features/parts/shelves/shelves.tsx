@@ -14,7 +14,7 @@ import { ColourShelf } from './colour-shelf';
 import { DeliveryShelf } from './delivery-shelf';
 import { FacetShelf } from './facet-shelf';
 import styles from './shelves.module.css';
-import { Line, Shelf } from './shelf';
+import { ShelfLine, Shelf } from './shelf';
 import { useFacet } from '@/features/parts/search/use-facets';
 import { useScope } from '@/features/parts/search/use-scope';
 import { useCounts } from '@/features/parts/search/use-counts';
@@ -59,7 +59,7 @@ function DriveShelf() {
           .filter(Boolean)
           .join(' · ');
         return (
-          <Line
+          <ShelfLine
             key={drive.id}
             name={drive.name}
             number={values.find(({ value }) => sameWord(value, drive.name))?.count ?? 0}
@@ -89,7 +89,7 @@ function AccessionShelf() {
   return (
     <Shelf name="accessions" title="Brought in">
       {accessions.map(({ id, number, name, source }, index) => (
-        <Line
+        <ShelfLine
           key={id}
           name={
             <>

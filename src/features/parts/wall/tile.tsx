@@ -53,7 +53,7 @@ export const Tile = memo(function Tile({
       data-rejected={facts.rating === -1}
       data-stacked={facts.closed}
       aria-label={[
-        nameOf(photo),
+        tileName(photo),
         ...signs.filter(({ mark }) => mark !== 'ready').map(({ words }) => words),
         preview === null && 'no preview',
       ]
@@ -76,7 +76,7 @@ export const Tile = memo(function Tile({
   );
 });
 
-export function nameOf(photo: PhotoRecord | undefined): string {
+export function tileName(photo: PhotoRecord | undefined): string {
   const said = photo?.fields.headline ?? photo?.fields.title ?? photo?.fields.caption;
   return typeof said === 'string'
     ? said

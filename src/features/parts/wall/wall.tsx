@@ -5,6 +5,7 @@
 import { type MouseEvent, type PointerEvent, useDeferredValue, useMemo, useRef, useState } from 'react';
 import { type WallRow, layWall, monthHeads, photosWithin, rowsWithin, wallAspect, wallHeight } from '@/core/wall/rows';
 import type { SortBy } from '@/core/query/query';
+import type { PhotoOrder } from '@/core/search/photo-order';
 import type { Marker } from '@/core/sift/judging';
 import type { PhotoRecord } from '@/storage/catalog/records';
 import { count, headingWords } from '@/ui/format';
@@ -17,7 +18,7 @@ import { selectOnly, selectStretch, toggleSelected } from '@/features/parts/sele
 import { askPreviews } from '@/features/parts/picture/previews';
 import { useReachableDrives } from '@/features/parts/session/reachable-drives';
 import { Tile } from './tile';
-import { useRectangle } from './use-rectangle';
+import { type Area, useRectangle } from './use-rectangle';
 import { useFocusInView, useRecords } from './use-window';
 import { useWallChoices } from './wall-choices';
 import styles from './wall.module.css';
@@ -45,13 +46,7 @@ export function Wall({ result, sort, onOpen }: Props) {
   const rowHeight = useWallChoices((state) => state.rowHeight);
   const { order } = result;
   const inner = width - 2 * PADDING;
-  const rows = useMemo(() => {
-    const heads =
-      (sort === 'taken' || sort === 'added') && rowHeight < MONTHS_BELOW ? monthHeads(result.heads) : result.heads;
-    return inner > 0
-      ? layWall(heads, result.aspects, { width: inner, rowHeight, gap: GAP, headingHeight: HEADING })
-      : [];
-  }, [result, rowHeight, inner, sort]);
+  const rows = useRows(result, sort, rowHeight, inner);
   // after a jump the rows in sight come first, those around them a moment later
   const before = useDeferredValue(top);
   const ahead = Math.abs(top - before) > height ? 0 : AHEAD;
@@ -65,17 +60,11 @@ export function Wall({ result, sort, onOpen }: Props) {
   );
   useFocusInView(box, order, (position) => stretchOf(rows, position), HEADING);
   const facts = useTileFacts(result);
-  const rectangle = useRectangle(box, (area) => {
-    const shifted = {
-      left: area.left - PADDING,
-      right: area.right - PADDING,
-      top: area.top - PADDING,
-      bottom: area.bottom - PADDING,
-    };
-    return photosWithin(rows, result.aspects, GAP, shifted, inner).map((position) => order.at(position) ?? '');
-  });
-  const held = useRef(false);
-
+  const rectangle = useRectangle(box, (area) =>
+    photosWithin(rows, result.aspects, GAP, inPage(area), inner).map((position) => order.at(position) ?? ''),
+  );
+  const { choose, hold } = useChoosing(order, rectangle.wasDrawn);
+  const open = useStable(onOpen);
   /** The pictures are asked for before the rows are drawn: both take their time, and need not wait for each other. */
   const scrollTo = (next: number) => {
     const within = rowsWithin(rows, next, next + height);
@@ -83,24 +72,6 @@ export function Wall({ result, sort, onOpen }: Props) {
     if (from && to) askPreviews(order.slice(from.start, to.kind === 'photos' ? to.end : to.start));
     setTop(next);
   };
-  const choose = useStable((id: string, event: MouseEvent) => {
-    if (rectangle.wasDrawn() || held.current) return;
-    if (event.shiftKey) selectStretch(order, id, event.ctrlKey || event.metaKey);
-    else if (event.ctrlKey || event.metaKey) toggleSelected(id);
-    else selectOnly(id);
-  });
-  const hold = useStable((id: string, event: PointerEvent) => {
-    held.current = false;
-    if (event.pointerType !== 'touch') return;
-    const timer = setTimeout(() => {
-      held.current = true;
-      toggleSelected(id);
-    }, HOLD_MS);
-    const stop = () => clearTimeout(timer);
-    for (const name of ['pointerup', 'pointercancel', 'pointermove'] as const)
-      event.currentTarget.addEventListener(name, stop, { once: true });
-  });
-  const open = useStable(onOpen);
   return (
     <div
       ref={box}
@@ -141,21 +112,63 @@ export function Wall({ result, sort, onOpen }: Props) {
             </div>
           ),
         )}
-        {rectangle.area && (
-          <div
-            className={styles.rectangle}
-            style={{
-              left: rectangle.area.left - PADDING,
-              top: rectangle.area.top,
-              width: rectangle.area.right - rectangle.area.left,
-              height: rectangle.area.bottom - rectangle.area.top,
-            }}
-          />
-        )}
+        {rectangle.area && <Rectangle area={rectangle.area} />}
       </div>
     </div>
   );
 }
+
+/** The rows of the result at this width; low ones stand under months instead of days. */
+function useRows(result: SearchAnswer, sort: SortBy, rowHeight: number, width: number): WallRow[] {
+  return useMemo(() => {
+    const isByDay = sort === 'taken' || sort === 'added';
+    const heads = isByDay && rowHeight < MONTHS_BELOW ? monthHeads(result.heads) : result.heads;
+    return width > 0 ? layWall(heads, result.aspects, { width, rowHeight, gap: GAP, headingHeight: HEADING }) : [];
+  }, [result, rowHeight, width, sort]);
+}
+
+/** Clicks with their modifiers, and a finger that rests; not what ends a drawn rectangle. */
+function useChoosing(order: PhotoOrder, wasDrawn: () => boolean) {
+  const held = useRef(false);
+  const choose = useStable((id: string, event: MouseEvent) => {
+    if (wasDrawn() || held.current) return;
+    if (event.shiftKey) selectStretch(order, id, event.ctrlKey || event.metaKey);
+    else if (event.ctrlKey || event.metaKey) toggleSelected(id);
+    else selectOnly(id);
+  });
+  const hold = useStable((id: string, event: PointerEvent) => {
+    held.current = false;
+    if (event.pointerType !== 'touch') return;
+    const timer = setTimeout(() => {
+      held.current = true;
+      toggleSelected(id);
+    }, HOLD_MS);
+    const stop = () => clearTimeout(timer);
+    for (const name of ['pointerup', 'pointercancel', 'pointermove'] as const)
+      event.currentTarget.addEventListener(name, stop, { once: true });
+  });
+  return { choose, hold };
+}
+
+/** An area of the box, as the rows count. */
+const inPage = (area: Area): Area => ({
+  left: area.left - PADDING,
+  right: area.right - PADDING,
+  top: area.top - PADDING,
+  bottom: area.bottom - PADDING,
+});
+
+const Rectangle = ({ area }: { area: Area }) => (
+  <div
+    className={styles.rectangle}
+    style={{
+      left: area.left - PADDING,
+      top: area.top,
+      width: area.right - area.left,
+      height: area.bottom - area.top,
+    }}
+  />
+);
 
 function stretchOf(rows: WallRow[], position: number): { from: number; to: number } | null {
   const row = rows.find(

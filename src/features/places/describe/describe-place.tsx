@@ -7,7 +7,7 @@ import { DeskNav, useDesk } from '@/features/parts/desks/desks';
 import { CaptionDesk } from './caption-desk';
 import styles from './describe.module.css';
 import { KitsDesk } from './kits-desk';
-import { LeftToDo } from './left-to-do';
+import { LeftToDoList } from './left-to-do';
 import { ShorthandDesk } from './shorthand-desk';
 import { TableDesk } from './table-desk';
 import { WordsDesk } from './words-desk';
@@ -30,7 +30,7 @@ export function DescribePlace() {
   return (
     <div className={styles.place}>
       <DeskNav place="Describe" desks={DESKS} desk={desk} onOpen={open}>
-        <LeftToDo />
+        <LeftToDoList />
       </DeskNav>
       <main className={styles.main}>
         {desk === 'captions' && <CaptionDesk key={visit} />}

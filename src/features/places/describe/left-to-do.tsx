@@ -15,4 +15,4 @@ const LINES = [
   { term: 'left:words', words: 'a word that is not in the vocabulary' },
 ] as const;
 
-export const LeftToDo = () => <LeftList lines={LINES} label="Left to do" />;
+export const LeftToDoList = () => <LeftList lines={LINES} label="Left to do" />;

@@ -27,27 +27,46 @@ interface Props {
 
 export function WordCard({ word, vocabulary, onChoose }: Props) {
   const carried = useWords((state) => state.counts.get(plain(word.word)) ?? 0);
-  const [name, setName] = useState(word.word);
-  const [synonyms, setSynonyms] = useState(word.synonyms.join('; '));
-  const [note, setNote] = useState(word.note);
-  const [into, setInto] = useState('');
-  const [split, setSplit] = useState('');
   const { act, reading } = useAct(vocabulary, onChoose);
   const above = vocabulary.path(word.id).slice(0, -1);
-  const others = [...vocabulary.byId.values()].filter(({ id }) => id !== word.id);
-  const pathOf = (id: string) =>
-    vocabulary
-      .path(id)
-      .map((one) => one.word)
-      .join(' › ');
-  const keep = (patch: Partial<VocabularyWord>) =>
-    session.change({ kind: 'words', changes: [{ before: word, after: { ...word, ...patch, updatedAt: Date.now() } }] });
   return (
     <div className={styles.wordCard} role="group" aria-label={`Word ${word.word}`}>
       {above.length > 0 && <p className="quiet">{above.map((one) => one.word).join(' › ')}</p>}
       <p>
         <strong>{word.word}</strong> <Link href={findAddress(`keyword:${quoted(word.word)}`)}>{photos(carried)}</Link>
       </p>
+      <Rename word={word} act={act} />
+      <SynonymsAndNote word={word} />
+      <Place word={word} vocabulary={vocabulary} act={act} />
+      <Split word={word} act={act} />
+      <Button size="small" danger onClick={() => void act({ kind: 'delete', id: word.id })}>
+        Delete the word…
+      </Button>
+      {reading && (
+        <div className={styles.reading} role="status">
+          <Progress percent={Math.floor((100 * reading.read) / reading.of)} size="small" aria-label="photos read" />
+          <p className="quiet">
+            {count(reading.read)} of {photos(reading.of)} read, to say what would change
+          </p>
+          <Button size="small" onClick={reading.cancel}>
+            Cancel
+          </Button>
+        </div>
+      )}
+    </div>
+  );
+}
+
+interface ActProps {
+  word: VocabularyWord;
+  act: ReturnType<typeof useAct>['act'];
+}
+
+function Rename({ word, act }: ActProps) {
+  const [name, setName] = useState(word.word);
+  const rename = () => void act({ kind: 'rename', id: word.id, word: name });
+  return (
+    <>
       <label htmlFor="word-name">Name</label>
       <div className={styles.row}>
         <Input
@@ -55,30 +74,36 @@ export function WordCard({ word, vocabulary, onChoose }: Props) {
           maxLength={WORD_LIMITS.word}
           value={name}
           onChange={({ target }) => setName(target.value)}
-          onPressEnter={() => void act({ kind: 'rename', id: word.id, word: name })}
+          onPressEnter={rename}
         />
-        <Button
-          size="small"
-          disabled={name.trim() === word.word || name.trim() === ''}
-          onClick={() => void act({ kind: 'rename', id: word.id, word: name })}
-        >
+        <Button size="small" disabled={name.trim() === word.word || name.trim() === ''} onClick={rename}>
           Rename
         </Button>
       </div>
+    </>
+  );
+}
+
+/** Kept when the cursor leaves them. */
+function SynonymsAndNote({ word }: { word: VocabularyWord }) {
+  const [synonyms, setSynonyms] = useState(word.synonyms.join('; '));
+  const [note, setNote] = useState(word.note);
+  const keep = (patch: Partial<VocabularyWord>) =>
+    session.change({ kind: 'words', changes: [{ before: word, after: { ...word, ...patch, updatedAt: Date.now() } }] });
+  const keepSynonyms = () => {
+    if (synonyms === word.synonyms.join('; ')) return;
+    const split = splitKeywords(synonyms).map((text) => text.slice(0, WORD_LIMITS.word));
+    void keep({ synonyms: split.slice(0, WORD_LIMITS.synonyms) });
+  };
+  return (
+    <>
       <label htmlFor="word-synonyms">Synonyms: typing one gives this word</label>
       <Input
         id="word-synonyms"
         value={synonyms}
         placeholder="semicolon between them"
         onChange={({ target }) => setSynonyms(target.value)}
-        onBlur={() =>
-          synonyms !== word.synonyms.join('; ') &&
-          void keep({
-            synonyms: splitKeywords(synonyms)
-              .map((text) => text.slice(0, WORD_LIMITS.word))
-              .slice(0, WORD_LIMITS.synonyms),
-          })
-        }
+        onBlur={keepSynonyms}
       />
       <label htmlFor="word-note">Note: when to use it</label>
       <Input.TextArea
@@ -89,6 +114,22 @@ export function WordCard({ word, vocabulary, onChoose }: Props) {
         onChange={({ target }) => setNote(target.value)}
         onBlur={() => note !== word.note && void keep({ note: note.trim() })}
       />
+    </>
+  );
+}
+
+/** Under another word, or into it. */
+function Place({ word, vocabulary, act }: ActProps & { vocabulary: Vocabulary }) {
+  const [into, setInto] = useState('');
+  const others = [...vocabulary.byId.values()].filter(({ id }) => id !== word.id);
+  const pathOf = (id: string) =>
+    vocabulary
+      .path(id)
+      .map((one) => one.word)
+      .join(' › ');
+  const target = others.find(({ id }) => pathOf(id) === into);
+  return (
+    <>
       <label htmlFor="word-under">Stands under</label>
       <Select
         id="word-under"
@@ -111,14 +152,20 @@ export function WordCard({ word, vocabulary, onChoose }: Props) {
         />
         <Button
           size="small"
-          disabled={!others.some(({ id }) => pathOf(id) === into)}
-          onClick={() =>
-            void act({ kind: 'merge', id: word.id, into: others.find(({ id }) => pathOf(id) === into)?.id ?? '' })
-          }
+          disabled={target === undefined}
+          onClick={() => void act({ kind: 'merge', id: word.id, into: target?.id ?? '' })}
         >
           Merge
         </Button>
       </div>
+    </>
+  );
+}
+
+function Split({ word, act }: ActProps) {
+  const [split, setSplit] = useState('');
+  return (
+    <>
       <label htmlFor="word-split">Split into several</label>
       <div className={styles.row}>
         <Input
@@ -135,21 +182,7 @@ export function WordCard({ word, vocabulary, onChoose }: Props) {
           Split
         </Button>
       </div>
-      <Button size="small" danger onClick={() => void act({ kind: 'delete', id: word.id })}>
-        Delete the word…
-      </Button>
-      {reading && (
-        <div className={styles.reading} role="status">
-          <Progress percent={Math.floor((100 * reading.read) / reading.of)} size="small" aria-label="photos read" />
-          <p className="quiet">
-            {count(reading.read)} of {photos(reading.of)} read, to say what would change
-          </p>
-          <Button size="small" onClick={reading.cancel}>
-            Cancel
-          </Button>
-        </div>
-      )}
-    </div>
+    </>
   );
 }
 

@@ -17,7 +17,7 @@ import { usePreview } from '@/features/parts/picture/previews';
 import { selectOnly, selectThese, toggleSelected, useSelection } from '@/features/parts/selection/selection';
 import { session } from '@/engine/session';
 import { useAsked } from '@/features/parts/session/use-asked';
-import { nameOf } from '@/features/parts/wall/tile';
+import { tileName } from '@/features/parts/wall/tile';
 import styles from './find.module.css';
 import { useSession } from '@/features/parts/session/use-session';
 
@@ -137,7 +137,7 @@ function Group({
     <section className={styles.alikeGroup} aria-label={`${ids.length} alike`}>
       <div className={styles.alikePhotos}>
         {ids.map((id, at) => (
-          <AlikePhoto key={id} id={id} name={nameOf(records[at])} rating={rungOf(at)} onOpen={onOpen} />
+          <AlikePhoto key={id} id={id} name={tileName(records[at])} rating={rungOf(at)} onOpen={onOpen} />
         ))}
       </div>
       <footer>

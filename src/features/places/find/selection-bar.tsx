@@ -6,7 +6,7 @@ import { planGivenSet } from '@/core/sift/given-set';
 import { ALONE } from '@/core/sift/sets';
 import { count, photos } from '@/ui/format';
 import type { SearchAnswer } from '@/workers/search-client';
-import { GoingButton } from '@/features/parts/judging/going';
+import { RemoveButton } from '@/features/parts/judging/removal-plan';
 import { RenameButton } from '@/features/parts/naming/rename-drawer';
 import { SIDE_BY_SIDE_MOST } from '@/features/parts/picture/side-by-side';
 import { GatherButton } from '@/features/parts/collections/gather';
@@ -47,7 +47,7 @@ export function SelectionBar({
       <Link href="/safekeep?what=selection">
         <Button size="small">Second copy…</Button>
       </Link>
-      <GoingButton ids={() => [...useSelection.getState().ids]} />
+      <RemoveButton ids={() => [...useSelection.getState().ids]} />
       <Button size="small" type="text" onClick={clearSelection}>
         Clear
       </Button>

@@ -1,7 +1,7 @@
 'use client';
 
 import { differenceText } from '@/core/locate/clock';
-import type { Outcome } from '@/core/locate/plan-matches';
+import type { MatchOutcome } from '@/core/locate/plan-matches';
 import type { Placing } from '@/core/search/placing';
 import { isoOfSeconds } from '@/core/time/civil';
 import { count, positionWords } from '@/ui/format';
@@ -21,7 +21,7 @@ const REASONS = {
 const span = (seconds: number): string => differenceText(seconds).replace(/^\+/, '');
 
 /** How it was found, or why not, in words. */
-function wordsOf(outcome: Outcome, { used }: Matching): string {
+function wordsOf(outcome: MatchOutcome, { used }: Matching): string {
   if (outcome.state === 'keeps') return 'keeps its position';
   if (outcome.state === 'unmatched') {
     if (outcome.reason !== 'no-point') return REASONS[outcome.reason];
@@ -46,7 +46,7 @@ export function FoundList({
 }: {
   placing: Placing;
   matching: Matching;
-  kind: Outcome['state'];
+  kind: MatchOutcome['state'];
 }) {
   const selected = useSelection((state) => state.ids);
   const rows = matching.outcomes.flatMap((outcome, at) => (outcome.state === kind ? [{ outcome, at }] : []));
@@ -75,7 +75,7 @@ export function FoundList({
   );
 }
 
-const EMPTY: Record<Outcome['state'], string> = {
+const EMPTY: Record<MatchOutcome['state'], string> = {
   matched: 'Nothing is matched. Are the tracks of these days there, and the clocks right?',
   keeps: 'No photo of the search keeps a position of its own.',
   unmatched: 'Every photo was matched, or keeps the position it has.',

@@ -13,7 +13,9 @@ const DESKS = { map: 'Map', tracks: 'Tracks', words: 'Place names', spots: 'Spot
 // the map's library draws on a canvas, which only a browser has
 const MapDesk = dynamic(() => import('./map-desk').then(({ MapDesk: desk }) => desk), { ssr: false });
 const TracksDesk = dynamic(() => import('./tracks-desk').then(({ TracksDesk: desk }) => desk), { ssr: false });
-const WordsDesk = dynamic(() => import('./words-desk').then(({ WordsDesk: desk }) => desk), { ssr: false });
+const PlaceNamesDesk = dynamic(() => import('./place-names-desk').then(({ PlaceNamesDesk: desk }) => desk), {
+  ssr: false,
+});
 const SpotsDesk = dynamic(() => import('./spots-desk').then(({ SpotsDesk: desk }) => desk), { ssr: false });
 
 export function LocatePlace() {
@@ -26,7 +28,7 @@ export function LocatePlace() {
       <main className={styles.main}>
         {desk === 'map' && <MapDesk />}
         {desk === 'tracks' && <TracksDesk />}
-        {desk === 'words' && <WordsDesk />}
+        {desk === 'words' && <PlaceNamesDesk />}
         {desk === 'spots' && <SpotsDesk />}
       </main>
     </div>

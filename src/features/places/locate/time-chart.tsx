@@ -3,7 +3,7 @@
 // Tracks and photos on one axis of time. A row of photos can be pulled along, by pointer or by keys: its clock follows,
 // and with it the matches on the map.
 
-import { type KeyboardEvent, type PointerEvent, useMemo, useRef, useState } from 'react';
+import { type DOMAttributes, type KeyboardEvent, type PointerEvent, useMemo, useRef, useState } from 'react';
 import { ReferenceArea, Scatter, ScatterChart, XAxis, YAxis } from 'recharts';
 import { differenceText } from '@/core/locate/clock';
 import type { Placing } from '@/core/search/placing';
@@ -36,15 +36,13 @@ interface Lane {
   times: number[];
 }
 
-export function TimeChart({
-  placing,
-  matching,
-  onMove,
-}: {
+interface Props {
   placing: Placing;
   matching: Matching;
   onMove: (moved: Moved) => void;
-}) {
+}
+
+export function TimeChart({ placing, matching, onMove }: Props) {
   const box = useRef<HTMLDivElement>(null);
   const { width } = useSize(box);
   const lanes = useMemo(() => lanesOf(placing, matching), [placing, matching]);
@@ -58,18 +56,13 @@ export function TimeChart({
       ),
     [matching.used],
   );
-  const all = [...spans.flat(), ...lanes.flatMap(({ times }) => times.slice(0, 1).concat(times.slice(-1)))];
-  if (all.length === 0) return null;
-  const [first, last] = [Math.min(...all), Math.max(...all)];
-  const room = Math.max(600, (last - first) * 0.03);
+  const span = spanOf(spans, lanes);
+  if (!span) return null;
   // while a row is pulled the axis stands still
-  const domain: [number, number] = moving && held.current ? held.current : [first - room, last + room];
+  const domain: [number, number] = moving && held.current ? held.current : span;
   held.current = domain;
-  const plot = Math.max(1, width - LABELS_PX - RIGHT_PX);
-  const secondsPerPixel = (domain[1] - domain[0]) / plot;
-  const rows = lanes.length + 1;
-  const height = rows * LANE_PX + AXIS_PX;
-
+  const secondsPerPixel = (domain[1] - domain[0]) / Math.max(1, width - LABELS_PX - RIGHT_PX);
+  const height = (lanes.length + 1) * LANE_PX + AXIS_PX;
   const start = (clock: Clock) => (event: PointerEvent) => {
     (event.target as Element).setPointerCapture(event.pointerId);
     grip.current = { clock, x: event.clientX };
@@ -88,15 +81,114 @@ export function TimeChart({
     const clock = grip.current?.clock;
     grip.current = null;
     setMoving(false);
-    if (!moved || !clock || moved.differenceSeconds === clock.differenceSeconds) onMove(null);
-    else {
-      onMove(moved); // stands until the catalog says the same
-      void keepClock(placing, clock, () => ({ differenceSeconds: moved.differenceSeconds })).then(
-        (made) => !made && onMove(null),
-      );
-    }
+    if (!moved || !clock || moved.differenceSeconds === clock.differenceSeconds) return onMove(null);
+    onMove(moved); // stands until the catalog says the same
+    void keepClock(placing, clock, () => ({ differenceSeconds: moved.differenceSeconds })).then(
+      (made) => !made && onMove(null),
+    );
   };
-  const byKey = (clock: Clock) => (event: KeyboardEvent) => {
+  return (
+    <div ref={box} className={styles.chart} role="group" aria-label="Photos and tracks in time" style={{ height }}>
+      {width > 0 && (
+        <Chart
+          size={{ width, height }}
+          domain={domain}
+          spans={spans}
+          lanes={lanes}
+          placing={placing}
+          secondsPerPixel={secondsPerPixel}
+        />
+      )}
+      <span className={styles.laneName} style={{ top: 0 }}>
+        Tracks, in UTC
+      </span>
+      {lanes.map((lane, index) => (
+        <LaneSlider
+          key={placing.groups[lane.clock.group]?.id}
+          lane={lane}
+          top={(index + 1) * LANE_PX}
+          placing={placing}
+          onPointerDown={start(lane.clock)}
+          onPointerMove={(event) => grip.current && onMove(differenceAt(event.clientX))}
+          onPointerUp={end}
+          onPointerCancel={end}
+        />
+      ))}
+    </div>
+  );
+}
+
+/** From the first to the last of tracks and photos, with some air; `null` where there is nothing. */
+function spanOf(spans: readonly [number, number][], lanes: readonly Lane[]): [number, number] | null {
+  const all = [...spans.flat(), ...lanes.flatMap(({ times }) => times.slice(0, 1).concat(times.slice(-1)))];
+  if (all.length === 0) return null;
+  const [first, last] = [Math.min(...all), Math.max(...all)];
+  const air = Math.max(600, (last - first) * 0.03);
+  return [first - air, last + air];
+}
+
+interface ChartProps {
+  size: { width: number; height: number };
+  domain: [number, number];
+  spans: readonly [number, number][];
+  lanes: readonly Lane[];
+  placing: Placing;
+  secondsPerPixel: number;
+}
+
+/** The tracks as bars in the uppermost row, the photos as ticks in theirs. */
+function Chart({ size, domain, spans, lanes, placing, secondsPerPixel }: ChartProps) {
+  const rows = lanes.length + 1;
+  return (
+    <ScatterChart {...size} margin={{ top: 0, bottom: 0, left: LABELS_PX, right: RIGHT_PX }} accessibilityLayer={false}>
+      <XAxis
+        type="number"
+        dataKey="at"
+        domain={domain}
+        allowDataOverflow
+        height={AXIS_PX}
+        tickFormatter={(at: number) => axisWords(at, domain)}
+        tick={{ fontSize: 11, fill: 'var(--ink-2)' }}
+        stroke="var(--ink-2)"
+        tickCount={6}
+      />
+      <YAxis type="number" dataKey="lane" domain={[0, rows]} hide width={0} />
+      {spans.map(([from, to]) => (
+        <ReferenceArea
+          key={`${from} ${to}`}
+          x1={from}
+          x2={Math.max(to, from + secondsPerPixel * 2)}
+          y1={rows - 0.75}
+          y2={rows - 0.25}
+          fill="var(--accent)"
+          fillOpacity={0.75}
+          stroke="none"
+        />
+      ))}
+      {lanes.map(({ clock, times }, index) => (
+        <Scatter
+          key={placing.groups[clock.group]?.id}
+          data={ticksOf(times, rows - 1.5 - index, secondsPerPixel)}
+          shape={Tick}
+          isAnimationActive={false}
+        />
+      ))}
+    </ScatterChart>
+  );
+}
+
+interface LaneProps extends Pick<
+  DOMAttributes<HTMLDivElement>,
+  'onPointerDown' | 'onPointerMove' | 'onPointerUp' | 'onPointerCancel'
+> {
+  lane: Lane;
+  top: number;
+  placing: Placing;
+}
+
+/** The row of a clock, to be pulled along, or moved by arrow keys. */
+function LaneSlider({ lane: { clock, name, shoot, isAlone }, top, placing, ...pulling }: LaneProps) {
+  const byKey = (event: KeyboardEvent) => {
     const sense = { ArrowLeft: -1, ArrowRight: 1 }[event.key];
     if (sense === undefined) return;
     event.preventDefault();
@@ -104,75 +196,23 @@ export function TimeChart({
     void keepClock(placing, clock, (now) => ({ differenceSeconds: now + sense * (event.shiftKey ? 60 : 1) }));
   };
   return (
-    <div ref={box} className={styles.chart} role="group" aria-label="Photos and tracks in time" style={{ height }}>
-      {width > 0 && (
-        <ScatterChart
-          width={width}
-          height={height}
-          margin={{ top: 0, bottom: 0, left: LABELS_PX, right: RIGHT_PX }}
-          accessibilityLayer={false}
-        >
-          <XAxis
-            type="number"
-            dataKey="at"
-            domain={domain}
-            allowDataOverflow
-            height={AXIS_PX}
-            tickFormatter={(at: number) => axisWords(at, domain)}
-            tick={{ fontSize: 11, fill: 'var(--ink-2)' }}
-            stroke="var(--ink-2)"
-            tickCount={6}
-          />
-          <YAxis type="number" dataKey="lane" domain={[0, rows]} hide width={0} />
-          {spans.map(([from, to]) => (
-            <ReferenceArea
-              key={`${from} ${to}`}
-              x1={from}
-              x2={Math.max(to, from + secondsPerPixel * 2)}
-              y1={rows - 0.75}
-              y2={rows - 0.25}
-              fill="var(--accent)"
-              fillOpacity={0.75}
-              stroke="none"
-            />
-          ))}
-          {lanes.map(({ clock, times }, index) => (
-            <Scatter
-              key={placing.groups[clock.group]?.id}
-              data={ticksOf(times, rows - 1.5 - index, secondsPerPixel)}
-              shape={Tick}
-              isAnimationActive={false}
-            />
-          ))}
-        </ScatterChart>
-      )}
-      <span className={styles.laneName} style={{ top: 0 }}>
-        Tracks, in UTC
+    <div
+      className={styles.lane}
+      style={{ top, height: LANE_PX }}
+      tabIndex={0}
+      role="slider"
+      aria-label={`Photos of ${name}, ${shoot}: arrow keys move their clock by a second, with Shift by a minute`}
+      aria-valuenow={clock.differenceSeconds}
+      aria-valuetext={differenceText(clock.differenceSeconds)}
+      aria-valuemin={-93_600}
+      aria-valuemax={93_600}
+      onKeyDown={byKey}
+      {...pulling}
+    >
+      <span className={styles.laneName} title={shoot}>
+        {name} <span className="mono">{differenceText(clock.differenceSeconds)}</span>
+        {!isAlone && <span className="quiet"> {shoot}</span>}
       </span>
-      {lanes.map(({ clock, name, shoot, isAlone }, index) => (
-        <div
-          key={placing.groups[clock.group]?.id}
-          className={styles.lane}
-          style={{ top: (index + 1) * LANE_PX, height: LANE_PX }}
-          tabIndex={0}
-          role="slider"
-          aria-label={`Photos of ${name}, ${shoot}: arrow keys move their clock by a second, with Shift by a minute`}
-          aria-valuenow={clock.differenceSeconds}
-          aria-valuetext={differenceText(clock.differenceSeconds)}
-          aria-valuemin={-93_600}
-          aria-valuemax={93_600}
-          onPointerDown={start(clock)}
-          onPointerMove={(event) => grip.current && onMove(differenceAt(event.clientX))}
-          onPointerUp={end}
-          onPointerCancel={end}
-          onKeyDown={byKey(clock)}
-        >
-          <span className={styles.laneName} title={shoot}>
-            {name} <span className="mono">{differenceText(clock.differenceSeconds)}</span>
-            {!isAlone && <span className="quiet"> {shoot}</span>}
-          </span>
-        </div>
-      ))}
     </div>
   );
 }

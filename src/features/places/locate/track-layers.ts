@@ -67,7 +67,7 @@ export function matchesLayer(): {
   };
 }
 
-export function boxOf(tracks: readonly Track[]): Box | null {
+export function boxOfTracks(tracks: readonly Track[]): Box | null {
   const box = { south: Infinity, west: Infinity, north: -Infinity, east: -Infinity };
   for (const { lat, lon } of tracks) {
     for (let at = 0; at < lat.length; at++) {

@@ -7,7 +7,7 @@ import { useMemo } from 'react';
 import { type ClockCorrection, NO_CORRECTION } from '@/core/locate/clock';
 import type { KeptClock } from '@/core/locate/kept';
 import { TrackMatcher } from '@/core/locate/match';
-import { type MatchOptions, type Outcome, clockProposed, matchPhotos } from '@/core/locate/plan-matches';
+import { type MatchOptions, type MatchOutcome, clockProposed, matchPhotos } from '@/core/locate/plan-matches';
 import { type Placing, placedAt } from '@/core/search/placing';
 import { secondsOfIso } from '@/core/time/civil';
 import type { Track } from '@/core/locate/tracks/track';
@@ -31,7 +31,7 @@ export interface Matching {
   tracks: UsableTrack[];
   used: UsableTrack[];
   clocks: Clock[];
-  outcomes: Outcome[];
+  outcomes: MatchOutcome[];
 }
 
 export const useTracks = (): UsableTrack[] | undefined => {

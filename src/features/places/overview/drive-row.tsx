@@ -23,15 +23,32 @@ const STATES = {
 
 /** One drive: its name, whether it is there, what it holds, what waits for it. */
 export function DriveRow({ drive }: { drive: DriveRecord }) {
-  const { message } = App.useApp();
   const connection = useSession((all) => all.connections[drive.id]);
   const state = connection?.state ?? 'away';
-  const sums = useSum(session.db, 'files', () => driveStatus(session.db, drive.id), [drive.id]);
-  const outbox = useLive(() => session.db.outbox.where('driveId').equals(drive.id).toArray(), [drive.id]) ?? [];
-  const waiting = outbox.filter(({ task }) => isOfFiles(task));
-  const ownTrouble = outbox.find(({ task, trouble: why }) => !isOfFiles(task) && why !== null)?.trouble;
-  const trouble = waiting.find((item) => item.trouble !== null)?.trouble;
-  const look = async () => {
+  return (
+    <li className={styles.drive} data-state={state}>
+      <DriveHead drive={drive} state={state} />
+      <DriveSums drive={drive} />
+      {connection?.state === 'stranger' && <Stranger drive={drive} connection={connection} />}
+      {!drive.marked && (
+        <p className="quiet">
+          It bears no mark of its own, so nothing tells it from another: its copies do not count as verified.
+        </p>
+      )}
+      <Outbox drive={drive} isConnected={state === 'connected'} />
+    </li>
+  );
+}
+
+interface HeadProps {
+  drive: DriveRecord;
+  state: Connection['state'];
+}
+
+/** Its name, its state, and what is done with it. */
+function DriveHead({ drive, state }: HeadProps) {
+  const { message } = App.useApp();
+  const connect = async () => {
     const now = await session.drives.reconnect(drive.id);
     if (now === 'away')
       message.warning(`“${drive.name}” is not there. Plug it in, or drop its folder here if it has another place now.`);
@@ -39,6 +56,54 @@ export function DriveRow({ drive }: { drive: DriveRecord }) {
       message.warning(`What is there is not “${drive.name}”. Nothing of it was read or written.`);
     else if (now === 'connected' && state === 'connected') await session.startScan(drive.id);
   };
+  const rename = (name: string) =>
+    name.trim() !== '' &&
+    name !== drive.name &&
+    void session.change({ kind: 'drive-name', driveId: drive.id, before: drive.name, after: name.trim() });
+  return (
+    <div className={styles.driveHead}>
+      <Typography.Text editable={{ onChange: rename, tooltip: 'Rename the drive' }} strong>
+        {drive.name}
+      </Typography.Text>
+      <button
+        type="button"
+        className={styles.driveState}
+        onClick={() => void connect()}
+        disabled={state === 'connected'}
+      >
+        {STATES[state]}
+      </button>
+      {drive.kind === 'practice' && <span className={styles.tag}>practice</span>}
+      {drive.access === 'read' && (
+        <Tooltip title="What you enter waits until the drive is connected in a browser that may write.">
+          <span className={styles.tag}>read-only</span>
+        </Tooltip>
+      )}
+      {drive.access === 'write' && <EmbedChoice drive={drive} />}
+      <span className={styles.driveActions}>
+        {drive.kind === 'practice' && (
+          <Button size="small" onClick={() => void session.drives.setTakenOut(drive.id, !drive.takenOut)}>
+            {drive.takenOut ? 'Plug in' : 'Unplug'}
+          </Button>
+        )}
+        {state === 'connected' && (
+          <Button size="small" onClick={() => void session.startScan(drive.id)}>
+            Scan for changes
+          </Button>
+        )}
+        {state !== 'connected' && !drive.takenOut && (
+          <Button size="small" onClick={() => void connect()}>
+            Connect
+          </Button>
+        )}
+      </span>
+    </div>
+  );
+}
+
+/** Whether fields are also written into the image files of the drive. */
+function EmbedChoice({ drive }: { drive: DriveRecord }) {
+  const { message } = App.useApp();
   const embed = async (embeds: boolean) => {
     const files = await session.drives.setEmbeds(drive.id, embeds);
     message.info(
@@ -48,101 +113,65 @@ export function DriveRow({ drive }: { drive: DriveRecord }) {
     );
   };
   return (
-    <li className={styles.drive} data-state={state}>
-      <div className={styles.driveHead}>
-        <Typography.Text
-          editable={{
-            onChange: (name) =>
-              name.trim() !== '' &&
-              name !== drive.name &&
-              void session.change({ kind: 'drive-name', driveId: drive.id, before: drive.name, after: name.trim() }),
-            tooltip: 'Rename the drive',
-          }}
-          strong
-        >
-          {drive.name}
-        </Typography.Text>
-        <button
-          type="button"
-          className={styles.driveState}
-          onClick={() => void look()}
-          disabled={state === 'connected'}
-        >
-          {STATES[state]}
-        </button>
-        {drive.kind === 'practice' && <span className={styles.tag}>practice</span>}
-        {drive.access === 'read' && (
-          <Tooltip title="What you enter waits until the drive is connected in a browser that may write.">
-            <span className={styles.tag}>read-only</span>
-          </Tooltip>
-        )}
-        {drive.access === 'write' && (
-          <Tooltip title="Off: fields go into sidecars only. On: also into the image files (JPEG, PNG, WebP, TIFF, DNG). The picture itself is verified to be unchanged; raws are never written into.">
-            <Checkbox
-              className={styles.embeds}
-              checked={drive.embeds}
-              onChange={({ target }) => void embed(target.checked)}
-            >
-              write into the files
-            </Checkbox>
-          </Tooltip>
-        )}
-        <span className={styles.driveActions}>
-          {drive.kind === 'practice' && (
-            <Button size="small" onClick={() => void session.drives.setTakenOut(drive.id, !drive.takenOut)}>
-              {drive.takenOut ? 'Plug in' : 'Unplug'}
-            </Button>
-          )}
-          {state === 'connected' ? (
-            <Button size="small" onClick={() => void session.startScan(drive.id)}>
-              Scan for changes
-            </Button>
-          ) : (
-            !drive.takenOut && (
-              <Button size="small" onClick={() => void look()}>
-                Connect
-              </Button>
-            )
-          )}
-        </span>
-      </div>
-      <p className="quiet">
-        {sums && (
-          <>
-            <Link href={findAddress(`drive:${quoted(drive.name)}`)}>{photos(sums.photos)}</Link>
-            {drive.bytes > 0 && `, ${bytes(drive.bytes)}`}
-          </>
-        )}
-        {sums !== undefined && sums.missing > 0 && (
-          <span className={styles.trouble}>, {count(sums.missing)} missing</span>
-        )}
-        {sums !== undefined && sums.damaged > 0 && (
-          <span className={styles.trouble}>, {count(sums.damaged)} damaged</span>
-        )}
-        {sums !== undefined && sums.inDoubt > 0 && (
-          <span className={styles.trouble}>, {count(sums.inDoubt)} in doubt</span>
-        )}
-        {sums !== undefined && sums.unreadable > 0 && <>, {count(sums.unreadable)} not readable</>}
-        {drive.scannedAt !== null && <>, scanned {dateTime(drive.scannedAt)}</>}
-      </p>
-      {connection?.state === 'stranger' && <Stranger drive={drive} connection={connection} />}
-      {!drive.marked && (
-        <p className="quiet">
-          It bears no mark of its own, so nothing tells it from another: its copies do not count as verified.
-        </p>
+    <Tooltip title="Off: fields go into sidecars only. On: also into the image files (JPEG, PNG, WebP, TIFF, DNG). The picture itself is verified to be unchanged; raws are never written into.">
+      <Checkbox className={styles.embeds} checked={drive.embeds} onChange={({ target }) => void embed(target.checked)}>
+        write into the files
+      </Checkbox>
+    </Tooltip>
+  );
+}
+
+/** What it holds, and what of that is not as it should be. */
+function DriveSums({ drive }: { drive: DriveRecord }) {
+  const sums = useSum(session.db, 'files', () => driveStatus(session.db, drive.id), [drive.id]);
+  const problems = sums
+    ? ([
+        ['missing', sums.missing],
+        ['damaged', sums.damaged],
+        ['in doubt', sums.inDoubt],
+      ] as const)
+    : [];
+  return (
+    <p className="quiet">
+      {sums && (
+        <>
+          <Link href={findAddress(`drive:${quoted(drive.name)}`)}>{photos(sums.photos)}</Link>
+          {drive.bytes > 0 && `, ${bytes(drive.bytes)}`}
+        </>
       )}
-      {state === 'connected' && ownTrouble && (
+      {problems
+        .filter(([, number]) => number > 0)
+        .map(([words, number]) => (
+          <span key={words} className={styles.trouble}>
+            , {count(number)} {words}
+          </span>
+        ))}
+      {sums !== undefined && sums.unreadable > 0 && <>, {count(sums.unreadable)} not readable</>}
+      {drive.scannedAt !== null && <>, scanned {dateTime(drive.scannedAt)}</>}
+    </p>
+  );
+}
+
+/** What waits to be written on it, and why it does. */
+function Outbox({ drive, isConnected }: { drive: DriveRecord; isConnected: boolean }) {
+  const outbox = useLive(() => session.db.outbox.where('driveId').equals(drive.id).toArray(), [drive.id]) ?? [];
+  const waiting = outbox.filter(({ task }) => isOfFiles(task));
+  const ownProblem = outbox.find(({ task, trouble }) => !isOfFiles(task) && trouble !== null)?.trouble;
+  const problem = waiting.find(({ trouble }) => trouble !== null)?.trouble;
+  return (
+    <>
+      {isConnected && ownProblem && (
         <p className={styles.trouble}>
-          What Wembo keeps on it could not be written. {driveProblemSentence(ownTrouble)} It is tried again.
+          What Wembo keeps on it could not be written. {driveProblemSentence(ownProblem)} It is tried again.
         </p>
       )}
       {waiting.length > 0 && (
         <p className={styles.waiting}>
           {waitingWords(waiting, drive.embeds)} in the outbox
-          {trouble ? `. ${driveProblemSentence(trouble)}` : state === 'connected' ? '' : ' until the drive is back'}
+          {problem ? `. ${driveProblemSentence(problem)}` : isConnected ? '' : ' until the drive is back'}
         </p>
       )}
-    </li>
+    </>
   );
 }
 

@@ -7,7 +7,7 @@ import { useLive, useSum } from '@/storage/catalog/live';
 import type { ConflictRecord } from '@/storage/catalog/records';
 import { decisionsFor } from '@/storage/catalog/sidecars';
 import { count, dateTime, photos } from '@/ui/format';
-import { Conflict } from '@/features/parts/record-card/conflict-panel';
+import { ConflictCard } from '@/features/parts/record-card/conflict-panel';
 import { findAddress } from '@/features/parts/search/use-scope';
 import { driveStatus } from '@/storage/catalog/drive-status';
 import { JobsList, useJobs } from '@/features/parts/jobs/jobs-list';
@@ -81,7 +81,7 @@ export function SafekeepPlace() {
             </header>
             {conflicts.length > 1 && <DecideAll conflicts={conflicts} />}
             {conflicts.slice(0, 20).map((conflict) => (
-              <Conflict key={conflict.fileId} conflict={conflict} />
+              <ConflictCard key={conflict.fileId} conflict={conflict} />
             ))}
           </section>
         )}

@@ -11,7 +11,7 @@ import { type AsidePhoto, listSetAside, planBringBack, queueErasing } from '@/st
 import { useLive, useSum } from '@/storage/catalog/live';
 import { bytes, count, photos, plural } from '@/ui/format';
 import { useEscape } from '@/ui/keys';
-import { Drives } from '@/features/parts/judging/going';
+import { Drives } from '@/features/parts/judging/removal-plan';
 import { session } from '@/engine/session';
 import styles from './safekeep.module.css';
 

@@ -3,7 +3,7 @@
 // A round beside the picture: what it asks, how far it is, and what went which way.
 
 import { Button, Checkbox } from 'antd';
-import { TOP_RUNG, type Decision, type Round, sumsOf } from '@/core/sift/round';
+import { TOP_RUNG, type RoundDecision, type Round, sumsOf } from '@/core/sift/round';
 import { count } from '@/ui/format';
 import { useLadder } from '@/features/parts/judging/ladder';
 import styles from './sift.module.css';
@@ -20,7 +20,7 @@ interface Props {
   photoId: string | null;
   choices: RoundChoices;
   onChoices: (choices: Partial<RoundChoices>) => void;
-  onDecide: (decision: Decision) => void;
+  onDecide: (decision: RoundDecision) => void;
   onLeave: () => void;
   onNext: () => void;
 }

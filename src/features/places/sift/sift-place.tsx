@@ -8,7 +8,7 @@ import { type ReactNode, useCallback, useDeferredValue, useEffect, useState } fr
 import { z } from 'zod';
 import { NO_PHOTOS } from '@/core/search/photo-order';
 import { countOf } from '@/core/search/search-record';
-import { type Decision, TOP_RUNG, type Round, lifted, nextUndecided } from '@/core/sift/round';
+import { type RoundDecision, TOP_RUNG, type Round, lifted, nextUndecided } from '@/core/sift/round';
 import { queueArchives } from '@/storage/catalog/changes';
 import { useLive } from '@/storage/catalog/live';
 import { count } from '@/ui/format';
@@ -157,7 +157,7 @@ function RoundView({
   useArchiveWhenHidden();
   const next = async () =>
     goToRound(await beginRound(`${round.name}, then`, Math.min(TOP_RUNG, round.rung + 1), lifted(round), round.id));
-  const once = (decision: Decision) => (event: KeyboardEvent) => {
+  const once = (decision: RoundDecision) => (event: KeyboardEvent) => {
     if (!event.repeat) decide(decision);
   };
   const entries = round.decided;

@@ -12,7 +12,7 @@ import { type Round, TOP_RUNG, lifted, sumsOf } from '@/core/sift/round';
 import { withTerm } from '@/core/query/write-scope';
 import { count, dateTime, photos } from '@/ui/format';
 import type { SearchAnswer } from '@/workers/search-client';
-import { GoingButton } from '@/features/parts/judging/going';
+import { RemoveButton } from '@/features/parts/judging/removal-plan';
 import { Ladder, useLadder } from '@/features/parts/judging/ladder';
 import { MarkerChoice } from '@/features/parts/judging/marker-choice';
 import { findAddress } from '@/features/parts/search/use-scope';
@@ -219,7 +219,7 @@ function Rejected({ result, scope }: { result: SearchAnswer; scope: string }) {
           <a href={`/find?q=${encodeURIComponent(withTerm(scope, 'rating', '-1'))}`}>
             <Button>Look at them</Button>
           </a>
-          <GoingButton ids={ids} label={`Remove ${photos(number)}…`} />
+          <RemoveButton ids={ids} label={`Remove ${photos(number)}…`} />
         </div>
       )}
     </section>

@@ -5,7 +5,7 @@
 import { useCallback, useEffect, useRef } from 'react';
 import type { Change } from '@/core/catalog/change';
 import { planSet } from '@/core/fields/edits';
-import { type Decision, type Round, decide } from '@/core/sift/round';
+import { type RoundDecision, type Round, decideInRound } from '@/core/sift/round';
 import { useLive } from '@/storage/catalog/live';
 import type { OrderedPhotos } from '@/workers/search-client';
 import { mayGo, meant, ratingOf, ratingValue } from '@/features/parts/judging/rate';
@@ -15,7 +15,7 @@ import { useSelection } from '@/features/parts/selection/selection';
 import { session } from '@/engine/session';
 import { useAsked } from '@/features/parts/session/use-asked';
 
-export const DECISION_WORDS: Record<Decision, string> = { up: 'up', leave: 'left', reject: 'rejected' };
+export const DECISION_WORDS: Record<RoundDecision, string> = { up: 'up', leave: 'left', reject: 'rejected' };
 
 export const useRounds = (): Round[] =>
   useLive(async () =>
@@ -61,7 +61,7 @@ export function useDecide(
   round: Round,
   photoId: string,
   onward: (round: Pick<Round, 'photoIds' | 'decided'>, from: string) => void,
-): (decision: Decision) => void {
+): (decision: RoundDecision) => void {
   const latest = useRef({ round, photoId, onward });
   const turn = useRef(Promise.resolve());
   /** Decided here, and not yet in the catalog. */
@@ -88,7 +88,7 @@ export function useDecide(
   }, []);
 }
 
-async function write(roundId: string, photoIds: string[], decision: Decision): Promise<void> {
+async function write(roundId: string, photoIds: string[], decision: RoundDecision): Promise<void> {
   const round = await session.db.rounds.get(roundId);
   if (round) await session.change(planDecisions(round, await recordsOf(photoIds), decision));
 }
@@ -96,12 +96,12 @@ async function write(roundId: string, photoIds: string[], decision: Decision): P
 function planDecisions(
   round: Round,
   photos: Awaited<ReturnType<typeof recordsOf>>,
-  decision: Decision,
+  decision: RoundDecision,
 ): Change & { kind: 'round' } {
   const inRound = new Set(round.photoIds);
   const change: Change & { kind: 'round' } = { kind: 'round', roundId: round.id, decisions: [], edits: [] };
   for (const photo of photos) {
-    const { entry, rating } = decide(round, photo.id, decision, ratingOf(photo));
+    const { entry, rating } = decideInRound(round, photo.id, decision, ratingOf(photo));
     // a frame that was rejected with its set may stand outside the round: it is rated, not decided
     if (inRound.has(photo.id))
       change.decisions.push({ photoId: photo.id, before: round.decided[photo.id] ?? null, after: entry });

@@ -27,7 +27,7 @@ interface Props {
   chosen: Chosen;
 }
 
-export function Outcome({ source, chosen }: Props) {
+export function TakeInOutcome({ source, chosen }: Props) {
   const { begun, note, mark, look } = useTakeIn();
   const { plan, number, planFor } = usePlan(chosen.ticked, source?.name ?? '');
   const cataloging = useJobs().some(({ kind, state }) => kind === 'scan' && state === 'running');

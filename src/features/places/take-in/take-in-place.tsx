@@ -13,7 +13,7 @@ import { Accessions } from './accessions';
 import { ArrivalSection } from './arrival-section';
 import { EmptyCard } from './empty-card';
 import { FramesSection } from './frames-section';
-import { Outcome } from './outcome';
+import { TakeInOutcome } from './outcome';
 import { RoutineLine } from './routine-line';
 import { SecondSection } from './second-section';
 import { SourceSection } from './source-section';
@@ -53,7 +53,7 @@ export function TakeInPlace() {
         {!source && <WhereSection number={number} />}
       </div>
       <div className={styles.side}>
-        <Outcome source={source} chosen={chosen} />
+        <TakeInOutcome source={source} chosen={chosen} />
         <Accessions />
       </div>
     </main>

@@ -21,7 +21,7 @@ export interface Chosen {
   ticked: SurveyedFrame[];
 }
 
-export const inOrder = (items: readonly SurveyedFrame[]): SurveyedFrame[] =>
+export const framesInOrder = (items: readonly SurveyedFrame[]): SurveyedFrame[] =>
   inClockOrder(
     items.map((item) => ({ item, path: item.frame.photos[0]?.path ?? '', captured: item.reading?.captured ?? null })),
   ).map(({ item }) => item);
@@ -37,7 +37,7 @@ export function useChosen(): Chosen {
       sheet: now,
     })),
   );
-  const all = useMemo(() => inOrder(look?.items ?? []), [look, version]); // eslint-disable-line react-hooks/exhaustive-deps
+  const all = useMemo(() => framesInOrder(look?.items ?? []), [look, version]); // eslint-disable-line react-hooks/exhaustive-deps
   const ticked = useMemo(
     () => all.filter((item) => isTicked(item, { leftOut, insisted, given, sheet })),
     [all, leftOut, insisted, given, sheet],

@@ -5,7 +5,7 @@
 
 import { Button, Drawer } from 'antd';
 import { useState } from 'react';
-import { type Going, planLeaveOut, planSetAside } from '@/storage/catalog/set-aside';
+import { type RemovalPlan, planLeaveOut, planSetAside } from '@/storage/catalog/set-aside';
 import { useLive } from '@/storage/catalog/live';
 import { bytes, count, photos, plural, today } from '@/ui/format';
 import { useEscape } from '@/ui/keys';
@@ -15,11 +15,11 @@ import { mayGo } from './rate';
 import { useSession } from '@/features/parts/session/use-session';
 
 interface Plans {
-  out: Going;
-  aside: Going;
+  out: RemovalPlan;
+  aside: RemovalPlan;
 }
 
-export function GoingButton({
+export function RemoveButton({
   ids,
   label = 'Remove…',
   disabled = false,
@@ -46,7 +46,7 @@ export function GoingButton({
 
 function GoingDrawer({ plans: { out, aside }, onClose }: { plans: Plans; onClose: () => void }) {
   useEscape(true, onClose);
-  const act = async ({ change }: Going) => {
+  const act = async ({ change }: RemovalPlan) => {
     await session.change(change);
     onClose();
   };
@@ -85,7 +85,7 @@ function GoingDrawer({ plans: { out, aside }, onClose }: { plans: Plans; onClose
 }
 
 /** All copies on all drives, those that are away included. */
-export function Drives({ going, verb }: { going: Pick<Going, 'drives'>; verb: string }) {
+export function Drives({ going, verb }: { going: Pick<RemovalPlan, 'drives'>; verb: string }) {
   const drives = useLive(() => session.db.drives.toArray()) ?? [];
   const connections = useSession((state) => state.connections);
   return (
