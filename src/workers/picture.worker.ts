@@ -1,5 +1,5 @@
 import { clippingOf, histogramOf } from '@/core/picture/histogram';
-import { type Gray, grayOf } from '@/core/picture/gray';
+import { type Grey, greyOf } from '@/core/picture/grey';
 import { OVERLAP_PIXELS, overlapsAtEdge } from '@/core/picture/overlap';
 import { lookOf } from '@/core/picture/measure';
 import { sharpnessOf } from '@/core/picture/sharpness';
@@ -14,14 +14,14 @@ const MEASURED_PIXELS = 4096;
 const COUNTED_PIXELS = 1024;
 /** Enough for hash and colours, which look at means. */
 const LOOK_PIXELS = 128;
-const CLIPPED_COLORS = { dark: [60, 130, 255, 255], light: [255, 70, 40, 255] } as const;
+const CLIPPED_COLOURS = { dark: [60, 130, 255, 255], light: [255, 70, 40, 255] } as const;
 
 serve<'show' | 'sharpness' | 'overlap' | 'histogram' | 'look'>(self, {
   look: async ({ preview }) => lookOf(await shrunk(preview, LOOK_PIXELS)),
   show: async ({ file, reading, pixels }) => openPicture(file, reading, pixels),
   sharpness: async ({ file, reading }) => {
     const opened = await openPicture(file, reading, MEASURED_PIXELS);
-    return opened ? sharpnessOf(grayOf(pixelsOf(opened.bitmap))) : null;
+    return opened ? sharpnessOf(greyOf(pixelsOf(opened.bitmap))) : null;
   },
   overlap: async ({ a, b }) => overlapsAtEdge(await small(a), await small(b)),
   histogram: async ({ file, reading }) => {
@@ -41,7 +41,7 @@ function pixelsOf(bitmap: ImageBitmap, width = bitmap.width, height = bitmap.hei
 }
 
 /** A preview as overlap wants it: the long edge at its size. */
-const small = async (preview: Blob): Promise<Gray> => grayOf(await shrunk(preview, OVERLAP_PIXELS));
+const small = async (preview: Blob): Promise<Grey> => greyOf(await shrunk(preview, OVERLAP_PIXELS));
 
 async function shrunk(preview: Blob, pixels: number): Promise<ImageData> {
   const bitmap = await createImageBitmap(preview);
@@ -61,7 +61,7 @@ function clippedAreas({ width, height, data }: ImageData): ImageBitmap {
   const areas = context.createImageData(width, height);
   for (let at = 0; at < data.length; at += 4) {
     const clipped = clippingOf(data[at] ?? 0, data[at + 1] ?? 0, data[at + 2] ?? 0);
-    if (clipped !== null) areas.data.set(CLIPPED_COLORS[clipped], at);
+    if (clipped !== null) areas.data.set(CLIPPED_COLOURS[clipped], at);
   }
   context.putImageData(areas, 0, 0);
   return canvas.transferToImageBitmap();

@@ -68,8 +68,8 @@ export async function openBrowser({
 
 /**
  * Files may be written without a question. The browser's lookup of written files is off unless asked for: without a
- * network it waits
- * for 5 seconds at about every sixth file (measured: 40 files three times in 28 s with it, 0.8 s without).
+ * network it waits for 5 seconds at about every sixth file (measured: 40 files three times in 28 s with it, 0.8 s
+ * without).
  */
 function newProfile(origin: string, lookup: boolean): string {
   const profile = mkdtempSync(path.join(tmpdir(), 'wembo-profile-'));
@@ -90,10 +90,9 @@ function newProfile(origin: string, lookup: boolean): string {
 
 /**
  * The same browser, closed in good order and opened again, as one is that was in use before. Chromium lists the sites
- * that store
- * something, writes the list within half a minute of the first visit, and empties at its next start what is not in it
- * (seen in
- * version 156): a new site whose browser is killed in that time has nothing left there, whatever was written.
+ * that store something, writes the list within half a minute of the first visit, and empties at its next start what is
+ * not in it (seen in version 156): a new site whose browser is killed in that time has nothing left there, whatever was
+ * written.
  */
 export async function usedBefore({ close, profile }: Browser, origin: string): Promise<Browser> {
   await close();

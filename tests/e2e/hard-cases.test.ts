@@ -6,7 +6,17 @@ import path from 'node:path';
 import { afterEach, beforeEach, describe, expect, inject, it } from 'vitest';
 import { type Browser, dropFolder, openBrowser, removeProfile } from './browser';
 import { digestsOf, exiftool, newFolder, photoBytes, put, read, until } from './folders';
-import { drivePhotos, fill, jobEnded, openApplication, openPlace, selectPhoto, shownCount, typeScope } from './person';
+import {
+  STILL,
+  drivePhotos,
+  fill,
+  jobEnded,
+  openApplication,
+  openPlace,
+  selectPhoto,
+  shownCount,
+  typeScope,
+} from './person';
 
 const origin = inject('origin');
 let browser: Browser;
@@ -163,11 +173,15 @@ describe('a job', () => {
     await job.getByText(/ of 60 files/).waitFor();
     await job.getByRole('button', { name: 'Pause' }).click();
     await job.getByText('paused').waitFor();
-    await browser.page.waitForTimeout(800); // the files in work come to their end
-    const held = await job.innerText();
+    // the files in work come to their end, and then it stands still
+    let [held, still] = ['', 0];
+    await until('it stands still', async () => {
+      const now = await job.innerText();
+      still = now === held ? still + 1 : 0;
+      held = now;
+      return still >= STILL;
+    });
     expect(held).toMatch(/\b\d+ of 60 files/);
-    await browser.page.waitForTimeout(800);
-    expect(await job.innerText()).toBe(held);
     await browser.page.getByRole('button', { name: 'Cancel' }).click();
     await browser.page.getByText('cancelled').waitFor();
     await browser.page.getByRole('button', { name: 'Resume', exact: true }).click();

@@ -1,6 +1,7 @@
 // The browser killed in the middle of its work, as by a power cut, and opened again.
 
 import { execFileSync } from 'node:child_process';
+import { utimesSync } from 'node:fs';
 import path from 'node:path';
 import { afterEach, beforeEach, expect, inject, it } from 'vitest';
 import { type Browser, dropFolder, killerOf, openBrowser, removeProfile, usedBefore } from './browser';
@@ -32,8 +33,7 @@ afterEach(async () => {
 
 /**
  * Opens the browser again. A laden machine may lose all that a young profile stored (`usedBefore`): then a person
- * connects the drives
- * again, and so does this.
+ * connects the drives again, and so does this.
  * @returns whether the browser's data had to be found again on the drives
  */
 async function reopen(...folders: string[]): Promise<boolean> {
@@ -131,7 +131,10 @@ it('killed in the middle of a copy: every file on the target is whole or not the
   await jobEnded(browser.page, 'Second copy: Studio → Cellar');
   expect(sha256sum(target).output.match(/: OK/g)).toHaveLength(70);
   await openPlace(browser.page, 'Overview');
-  await browser.page.waitForTimeout(10_500); // a part file younger than ten seconds may be one being written
+  // a part file younger than ten seconds may be one being written: these are of yesterday
+  const yesterday = new Date(Date.now() - 86_400_000);
+  for (const part of filesIn(target).filter((name) => name.includes('wembo-part')))
+    utimesSync(path.join(target, part), yesterday, yesterday);
   await browser.page
     .getByRole('listitem')
     .filter({ hasText: 'Cellar' })
@@ -149,7 +152,10 @@ it('killed in the middle of a scan: it is offered again, and goes on where it wa
   await openApplication(browser.page, origin);
   await dropFolder(browser, folder);
   await browser.page.getByRole('button', { name: 'Connect and catalog' }).click();
-  await browser.page.waitForTimeout(900);
+  await browser.page
+    .getByText(/\b[1-9]\d* of 40 files/)
+    .first()
+    .waitFor();
   killerOf(browser)();
   if (!(await reopen(folder))) await browser.page.getByRole('button', { name: 'Resume', exact: true }).first().click();
   await jobEnded(browser.page, 'Catalog: Studio');

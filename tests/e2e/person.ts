@@ -59,7 +59,25 @@ export async function jobEnded(page: Page, title: string, withinMs = 120_000): P
  * Looks without anything to write, a tenth of a second apart, after which what was just done is counted, if it was
  * anything.
  */
-const STILL = 10;
+export const STILL = 10;
+
+/** Waits until nothing moves on the screen and nothing more comes onto it: what is judged then is what a person sees. */
+export async function atRest(page: Page): Promise<void> {
+  let [before, still] = ['', 0];
+  await until('the screen is at rest', async () => {
+    const now = await page.evaluate(() => {
+      const moving = document
+        .getAnimations()
+        .filter(
+          ({ playState, effect }) => playState === 'running' && effect?.getComputedTiming().iterations !== Infinity,
+        );
+      return moving.length > 0 ? '' : document.body.innerHTML;
+    });
+    still = now !== '' && now === before ? still + 1 : 0;
+    before = now;
+    return still >= 2;
+  });
+}
 
 /** Waits until all that was entered is on the drives. */
 export async function allWritten(page: Page, limitMs = 60_000): Promise<void> {

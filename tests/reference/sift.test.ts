@@ -9,7 +9,7 @@ import { describe, expect, it } from 'vitest';
 import { memorySource } from '@/core/bytes/source';
 import { baseOf, foldName } from '@/core/names/file-names';
 import { readPhoto } from '@/core/metadata/reading/reading';
-import { type Gray, grayOf } from '@/core/picture/gray';
+import { type Grey, greyOf } from '@/core/picture/grey';
 import { histogramOf } from '@/core/picture/histogram';
 import { OVERLAP_PIXELS, overlapsAtEdge } from '@/core/picture/overlap';
 import { type Member, findSets, panoramaQuestions } from '@/core/sift/sets';
@@ -41,7 +41,7 @@ describe('sharpness', () => {
       for (const sigma of SIGMAS) {
         const base = sharp(picture(drive)).greyscale();
         const blurred = await (sigma === 0 ? base : base.blur(sigma)).png().toBuffer();
-        ours.push(sharpnessOf(grayOf(await pixelsOf(sharp(blurred)))));
+        ours.push(sharpnessOf(greyOf(await pixelsOf(sharp(blurred)))));
         theirs.push((await sharp(blurred).stats()).sharpness);
         frames += 1;
       }
@@ -58,10 +58,10 @@ describe('sharpness', () => {
   });
 
   it('its Laplacian is that of libvips, to the rounding of its eight bits', async () => {
-    const grey = await sharp(picture('studio')).greyscale().resize(600, 400).png().toBuffer();
-    const { width, height, data } = await pixelsOf(sharp(grey));
+    const png = await sharp(picture('studio')).greyscale().resize(600, 400).png().toBuffer();
+    const { width, height, data } = await pixelsOf(sharp(png));
     // an eighth of it around 128, so that eight bits hold it
-    const convolved = await sharp(grey)
+    const convolved = await sharp(png)
       .convolve({ width: 3, height: 3, kernel: [0, 1, 0, 1, -4, 1, 0, 1, 0], scale: 8, offset: 128 })
       .greyscale()
       .raw()
@@ -71,13 +71,13 @@ describe('sharpness', () => {
     );
     const mean = inner.reduce((sum, value) => sum + value, 0) / inner.length;
     const spread = 8 * Math.sqrt(inner.reduce((sum, value) => sum + (value - mean) ** 2, 0) / inner.length);
-    const gray: Gray = {
+    const grey: Grey = {
       width,
       height,
       values: Float32Array.from({ length: width * height }, (_, at) => data[4 * at] ?? 0),
     };
-    expect(laplacianSpread(gray) / spread).toBeGreaterThan(0.97);
-    expect(laplacianSpread(gray) / spread).toBeLessThan(1.03);
+    expect(laplacianSpread(grey) / spread).toBeGreaterThan(0.97);
+    expect(laplacianSpread(grey) / spread).toBeLessThan(1.03);
   });
 });
 
@@ -99,10 +99,10 @@ describe('the histogram', () => {
   });
 });
 
-async function smallGray(bytes: Buffer): Promise<Gray> {
+async function smallGray(bytes: Buffer): Promise<Grey> {
   const { width = 3, height = 2 } = await sharp(bytes).metadata();
   const scale = OVERLAP_PIXELS / Math.max(width, height);
-  return grayOf(await pixelsOf(sharp(bytes).resize(Math.round(width * scale), Math.round(height * scale))));
+  return greyOf(await pixelsOf(sharp(bytes).resize(Math.round(width * scale), Math.round(height * scale))));
 }
 
 /** The demo's own photos, by file. Raws are compared by the JPEG inside, as previews are. */

@@ -45,8 +45,7 @@ export function refersToItself(collections: readonly Collection[], id: string): 
 
 /**
  * The collections as they are after one got another name or folder: scopes that named it, or what stands in it, name it
- * as it is called
- * now. Returns those that change, the renamed one among them.
+ * as it is called now. Returns those that change, the renamed one among them.
  */
 export function renamed(
   collections: readonly Collection[],

@@ -144,8 +144,8 @@ const HAS_WORK: Partial<Record<SavedKind, true>> = {
 
 /**
  * A change of a thing that became another since it was planned, or since it was done: only what the change is about
- * changes; the rest stays as it is
- * now. `isAgain`: it is done or taken back a second time, and leaves alone what was changed since.
+ * changes; the rest stays as it is now. `isAgain`: it is done or taken back a second time, and leaves alone what was
+ * changed since.
  */
 export function rebased<T extends Item>(before: T | null, after: T, now: T | undefined, isAgain: boolean): T {
   if (!now || !before) return after;

@@ -25,8 +25,7 @@ export type FieldGroup = 'judgement' | 'content' | 'people' | 'place' | 'rights'
 
 /**
  * Where EXIF carries the same fact. `artists` parts names at semicolons; `date` has sub-seconds and an offset in tags
- * beside it;
- * `position`, `direction` and `gps-time` are told by several tags of the GPS directory.
+ * beside it; `position`, `direction` and `gps-time` are told by several tags of the GPS directory.
  */
 export interface ExifTag {
   directory: 'main' | 'exif' | 'gps';

@@ -4,8 +4,8 @@
 
 /**
  * `unreadable`: there, but no photo that could be read. `damaged`: its bytes are not what was first measured, until it
- * is mended or the person
- * settles it. `doubt`: two records give it different measures, and nobody has settled which is right.
+ * is mended or the person settles it. `doubt`: two records give it different measures, and nobody has settled which is
+ * right.
  */
 export type FileState = 'present' | 'missing' | 'damaged' | 'doubt' | 'unreadable';
 

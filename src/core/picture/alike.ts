@@ -32,8 +32,7 @@ const partOf = ({ high, low }: Hashes, at: number, part: number): number =>
 
 /**
  * Groups of at least two, by the places of their hashes, each in ascending order. Time grows with the number of hashes
- * and steeply with
- * `bits`; 12 is the most that is quick.
+ * and steeply with `bits`; 12 is the most that is quick.
  */
 export function groupsAlike(hashes: Hashes, count: number, bits: number): number[][] {
   const leader = Uint32Array.from({ length: count }, (_, at) => at);

@@ -2,7 +2,7 @@
 // upwards, and the parts that lie on each other are correlated (normalised cross-correlation). They overlap where the
 // best match is good, and far enough from lying on each other whole: that would be the same view taken twice.
 
-import type { Gray } from './gray';
+import type { Grey } from './grey';
 
 export interface Overlap {
   /** Where the second lies over the first, in widths to the right and heights down. */
@@ -24,7 +24,7 @@ const COMMON = { least: 0.2, most: 0.88 };
 /** How far a hand strays across the way it turns, as a share of the edge. */
 const STRAY = 0.08;
 
-export function bestOverlap(a: Gray, b: Gray): Overlap {
+export function bestOverlap(a: Grey, b: Grey): Overlap {
   let best: Overlap = { x: 0, y: 0, match: -1 };
   if (a.width !== b.width || a.height !== b.height) return best;
   const { width, height } = a;
@@ -41,14 +41,14 @@ export function bestOverlap(a: Gray, b: Gray): Overlap {
   return best;
 }
 
-export function overlapsAtEdge(a: Gray, b: Gray): boolean {
+export function overlapsAtEdge(a: Grey, b: Grey): boolean {
   const { x, y, match } = bestOverlap(a, b);
   const moved = Math.max(Math.abs(x), Math.abs(y));
   return moved >= 1 - COMMON.most && moved <= 1 - COMMON.least && match >= matchNeeded(1 - moved);
 }
 
 /** Of the part of `a` that `b`, moved by `dx` and `dy` pixels, lies on. */
-function correlation(a: Gray, b: Gray, dx: number, dy: number): number {
+function correlation(a: Grey, b: Grey, dx: number, dy: number): number {
   const { width, height } = a;
   const left = Math.max(0, dx);
   const right = Math.min(width, width + dx);

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import type { Gray } from './gray';
+import type { Grey } from './grey';
 import { bestOverlap, overlapsAtEdge } from './overlap';
 import { laplacianSpread, relativeSharpness, sharpnessOf } from './sharpness';
 
@@ -22,7 +22,7 @@ function ground(x: number, y: number): number {
   return 80 * smooth(23) + 60 * smooth(9) + 40 * smooth(4);
 }
 
-const view = (left: number, top: number, width = 96, height = 64): Gray => ({
+const view = (left: number, top: number, width = 96, height = 64): Grey => ({
   width,
   height,
   values: Float32Array.from({ length: width * height }, (_, at) =>
@@ -30,7 +30,7 @@ const view = (left: number, top: number, width = 96, height = 64): Gray => ({
   ),
 });
 
-function blurred({ width, height, values }: Gray, passes: number): Gray {
+function blurred({ width, height, values }: Grey, passes: number): Grey {
   let now = values;
   for (let pass = 0; pass < passes; pass++) {
     now = now.map((value, at) => {

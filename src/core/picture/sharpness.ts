@@ -4,7 +4,7 @@
 // sharpest tiles. It compares frames of one subject, light and camera, which is what a set is; between different
 // pictures it says nothing.
 
-import type { Gray } from './gray';
+import type { Grey } from './grey';
 
 /** Counts up when figures measured before cannot be compared with new ones. */
 export const SHARPNESS_VERSION = 1;
@@ -17,7 +17,7 @@ const TILE_MIN_PIXELS = 8;
 
 /** Standard deviation of the Laplacian over a part of the picture, its outermost pixels left out. */
 export function laplacianSpread(
-  { width, height, values }: Gray,
+  { width, height, values }: Grey,
   left = 1,
   top = 1,
   right = width - 1,
@@ -46,18 +46,18 @@ export function laplacianSpread(
 }
 
 /** The figure of a frame; 0 for an empty or even one. Linear in its pixels. */
-export function sharpnessOf(gray: Gray): number {
-  const tiles = Math.max(1, Math.min(TILES, Math.floor(Math.min(gray.width, gray.height) / TILE_MIN_PIXELS)));
+export function sharpnessOf(grey: Grey): number {
+  const tiles = Math.max(1, Math.min(TILES, Math.floor(Math.min(grey.width, grey.height) / TILE_MIN_PIXELS)));
   const spreads: number[] = [];
   for (let row = 0; row < tiles; row++) {
     for (let column = 0; column < tiles; column++) {
       spreads.push(
         laplacianSpread(
-          gray,
-          edge(gray.width, column, tiles),
-          edge(gray.height, row, tiles),
-          edge(gray.width, column + 1, tiles),
-          edge(gray.height, row + 1, tiles),
+          grey,
+          edge(grey.width, column, tiles),
+          edge(grey.height, row, tiles),
+          edge(grey.width, column + 1, tiles),
+          edge(grey.height, row + 1, tiles),
         ),
       );
     }

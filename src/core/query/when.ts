@@ -53,8 +53,8 @@ export const WHEN_WORDS: readonly string[] = [
 
 /**
  * `today`, `last-month`, `last-30-days`, `last-july` (the July before the present or coming one), `this-july` (that of
- * this year),
- * `this-day` (today's day and month in every year), `--07-04` (the fourth of July of every year, as in ISO 8601:2000).
+ * this year), `this-day` (today's day and month in every year), `--07-04` (the fourth of July of every year, as in ISO
+ * 8601:2000).
  */
 export function parseWhen(text: string): When | null {
   const word = text.toLowerCase();

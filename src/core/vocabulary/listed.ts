@@ -27,8 +27,7 @@ export const countListed = (words: readonly ListedWord[]): number =>
 
 /**
  * The changes that take words in below `parentId`: those that stand there already get what is new in synonyms and note,
- * others are
- * made. Nothing is taken away.
+ * others are made. Nothing is taken away.
  */
 export function planTaken(
   vocabulary: Vocabulary,

@@ -49,8 +49,7 @@ const NOTES = ['note', 'scopeNote', 'definition', 'editorialNote', 'example'].ma
 
 /**
  * The words of a graph. Of several preferred labels the one in `language`, in no language, or the first; of several
- * broader
- * concepts the first. What has no preferred label is left out and its narrower concepts stand where it would.
+ * broader concepts the first. What has no preferred label is left out and its narrower concepts stand where it would.
  */
 export function readSkos(triples: readonly Triple[], language = 'en'): ListedWord[] {
   const of = new Map<string, Triple[]>();

@@ -97,8 +97,8 @@ export const withBelow = (vocabulary: Vocabulary, id: string): VocabularyWord[] 
 
 /**
  * What is given to a photo when a person types these words: a synonym gives the word it stands for; with `implied`
- * every word
- * above comes along. A word that stands under several parents brings none of them, because nobody said which is meant.
+ * every word above comes along. A word that stands under several parents brings none of them, because nobody said which
+ * is meant.
  */
 export function wordsToGive(vocabulary: Vocabulary, typed: readonly string[], implied: boolean): string[] {
   const given: string[] = [];
@@ -116,8 +116,7 @@ const known = (vocabulary: Vocabulary, text: string): readonly VocabularyWord[] 
 
 /**
  * Which word of the vocabulary a keyword of a photo is: the only one written so, or, of several, the only one whose
- * parent the photo
- * has too. `null` where that cannot be told.
+ * parent the photo has too. `null` where that cannot be told.
  */
 export function wordMeant(vocabulary: Vocabulary, keywords: readonly string[], keyword: string): VocabularyWord | null {
   const candidates = vocabulary.named(keyword);

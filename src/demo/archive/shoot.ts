@@ -31,10 +31,8 @@ export interface Shoot {
   motif: Outdoors | Closeup;
   /**
    * The views in their order: how many frames, and what they are to each other. `1` a frame, `1p` upright, `3b` a
-   * bracket,
-   * `4m` a burst, `2n` near-duplicates, `3w` a panorama from left to right, `1x` out of focus, `1s` shaken, `1d` too
-   * dark,
-   * `1o` too light.
+   * bracket, `4m` a burst, `2n` near-duplicates, `3w` a panorama from left to right, `1x` out of focus, `1s` shaken,
+   * `1d` too dark, `1o` too light.
    */
   views: string;
   camera: CameraKey;

@@ -179,8 +179,8 @@ const DEGREE = Math.PI / 180;
 
 /**
  * Height over the horizon and direction from north over east of the sun, in degrees, to about a tenth: the
- * low-precision
- * formula of the Astronomical Almanac (from memory; checked in world.test.ts against solstices and equinoxes).
+ * low-precision formula of the Astronomical Almanac (from memory; checked in world.test.ts against solstices and
+ * equinoxes).
  */
 export function sunAt(utc: Date, lat: number, lon: number): { height: number; azimuth: number } {
   const days = utc.getTime() / 86_400_000 - 10_957.5;

@@ -63,8 +63,7 @@ const markText = ({ id, name, createdAt }: Omit<DriveFile, 'format' | 'version'>
 
 /**
  * Marks a drive for the first time, or anew: only where it bears none, its own, or (`over`) the one the person saw and
- * said is to be replaced.
- * Rejects with `other-drive` where another disk is there by now.
+ * said is to be replaced. Rejects with `other-drive` where another disk is there by now.
  */
 export async function markDrive(
   drive: Drive,

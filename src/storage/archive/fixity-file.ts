@@ -87,8 +87,7 @@ export interface DriveRecords {
 
 /**
  * Reads what the drive says of its files. A verification counts only where these records are this drive's own: those
- * that came along when a
- * drive was cloned are claims. Throws `ArchiveFileError` where a file is from a later version.
+ * that came along when a drive was cloned are claims. Throws `ArchiveFileError` where a file is from a later version.
  */
 export async function readRecords(drive: Drive, driveId: string): Promise<DriveRecords> {
   const byPath = new Map<string, OnRecord>();

@@ -6,7 +6,7 @@ import { accessionItem } from './changes';
 import type { CatalogDatabase } from './database';
 
 /** Takes over a record read from a drive, unless the catalog has it already. */
-export async function takeAccession(db: CatalogDatabase, { files, ...accession }: AccessionOnDrive): Promise<void> {
+export async function adoptAccession(db: CatalogDatabase, { files, ...accession }: AccessionOnDrive): Promise<void> {
   await db.transaction('rw', db.accessions, db.accessionFiles, async () => {
     if (await db.accessions.get(accession.id)) return;
     await db.accessions.put({ ...accession, sourceId: '', recordedAt: null, runs: [] });
@@ -34,8 +34,7 @@ export const nextNumber = async (db: CatalogDatabase, year: number): Promise<str
 
 /**
  * An interrupted accession that nobody will take up again: what was placed is what it has; what was not is left out,
- * and its
- * names are free. Where nothing was placed there is no accession.
+ * and its names are free. Where nothing was placed there is no accession.
  */
 export async function settleAccession(db: CatalogDatabase, accessionId: string, at: number): Promise<void> {
   await db.transaction('rw', db.accessions, db.accessionFiles, db.outbox, async () => {

@@ -379,9 +379,8 @@ interface AppliedEdits extends Applied {
 
 /**
  * Nobody's later word is written over. An edit that was planned before another program or another catalog changed the
- * field is left out; one of
- * before the person's own later edit is made from where that left it. Done or taken back again, an edit is made only
- * where what it left still stands.
+ * field is left out; one of before the person's own later edit is made from where that left it. Done or taken back
+ * again, an edit is made only where what it left still stands.
  */
 async function applyEdits(
   db: CatalogDatabase,

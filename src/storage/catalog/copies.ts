@@ -34,8 +34,8 @@ export interface CopyPlace {
 
 /**
  * Copies the bytes of a file, all of them read back and held against its measure, brings the sidecar along, records the
- * file, and queues what the
- * sidecar does not say yet. A source that is not its measure is filed as damaged; nothing of it is copied.
+ * file, and queues what the sidecar does not say yet. A source that is not its measure is filed as damaged; nothing of
+ * it is copied.
  */
 export async function placeCopy(
   { db, now, copy: copyBytes }: { db: CatalogDatabase; now: () => number; copy: CopyBytes },

@@ -16,7 +16,7 @@ import type { JournalRecord, PastRecord } from './records';
 import type { MetDrive } from './saved';
 
 /** Reads what other catalogs wrote on a drive since it was last read. */
-export async function takeHistory(db: CatalogDatabase, { id: driveId, drive, at }: MetDrive): Promise<void> {
+export async function adoptHistory(db: CatalogDatabase, { id: driveId, drive, at }: MetDrive): Promise<void> {
   let isNews = false;
   for await (const { path, catalog, sizeBytes, modifiedMs } of historyFiles(drive)) {
     const id = `${driveId}/${path}`;

@@ -8,10 +8,8 @@ import type { FileRecord, PhotoRecord } from './records';
 
 /**
  * The manifest lists what the drive should hold, damaged and missing files included, by the digest they should have.
- * What this catalog does not
- * know stays as it is. A job that ends and the outbox may both come to write it, from two tabs too; whoever comes
- * second finds it changed, and
- * writes again what holds then.
+ * What this catalog does not know stays as it is. A job that ends and the outbox may both come to write it, from two
+ * tabs too; whoever comes second finds it changed, and writes again what holds then.
  */
 export async function writeFixityOf(db: CatalogDatabase, driveId: string, drive: Drive): Promise<void> {
   for (let tries = 1; ; tries++) {
@@ -82,9 +80,8 @@ const lineOf = (file: FileRecord, photo: PhotoRecord | undefined): FixityLine =>
 
 /**
  * A photo keeps the fingerprint it began with, whatever is written into its files: rounds and collections name it by
- * that. Which file
- * is which photo is kept beside them, for the day this catalog is lost. What another catalog noted of photos this one
- * has not read yet stays.
+ * that. Which file is which photo is kept beside them, for the day this catalog is lost. What another catalog noted of
+ * photos this one has not read yet stays.
  */
 async function keepIdentities(db: CatalogDatabase, driveId: string, drive: Drive): Promise<void> {
   const own = new Map<string, string>();

@@ -185,8 +185,7 @@ export async function removeUnmeasured(
 
 /**
  * A file has another path. Whatever refers to it follows; what was wanted of it meanwhile holds: a name that was taken
- * back while the file
- * was on its way brings it back.
+ * back while the file was on its way brings it back.
  */
 export async function moveFile(
   db: CatalogDatabase,
@@ -377,8 +376,8 @@ export interface ReadAnew {
 
 /**
  * The person settled that a file is what it should be, although its bytes are not the measure. What was read is its
- * measure now. Where the photo
- * has other copies, which are what they were, the file is a photo of its own from here on, with the same words.
+ * measure now. Where the photo has other copies, which are what they were, the file is a photo of its own from here on,
+ * with the same words.
  */
 export async function settleAsItIs(
   db: CatalogDatabase,
@@ -440,9 +439,8 @@ export async function fileInDoubt(db: CatalogDatabase, fileId: string, otherSha2
 
 /**
  * Makes one photo of all that are the same by proof as the one this file is of: all bytes equal, or the pictures, where
- * the newcomer has no words
- * of its own that the elder lacks. The one that came first stays. Answers with the ids of all, or `null` where there is
- * but one.
+ * the newcomer has no words of its own that the elder lacks. The one that came first stays. Answers with the ids of
+ * all, or `null` where there is but one.
  */
 export async function joinByProof(db: CatalogDatabase, fileId: string, at: number): Promise<string[] | null> {
   return act(db, async () => {

@@ -154,8 +154,7 @@ export async function queueErasing(db: CatalogDatabase, photoIds: readonly strin
 
 /**
  * Erases a file, its sidecar and what lies beside it, on one drive. Only where it lies in the set-aside folder by its
- * real path:
- * one that was brought back meanwhile stays.
+ * real path: one that was brought back meanwhile stays.
  */
 export async function eraseSetAside(
   db: CatalogDatabase,

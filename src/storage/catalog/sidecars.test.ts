@@ -10,7 +10,7 @@ import { planSidecar } from '@/core/metadata/xmp/sidecar';
 import { MemoryDrive } from '../drives/memory-drive';
 import { makeChange, undoLast } from './changes';
 import { CatalogDatabase } from './database';
-import { planDecision, takeSidecar, writeSidecar } from './sidecars';
+import { planDecision, adoptSidecar, writeSidecar } from './sidecars';
 
 let db: CatalogDatabase;
 let drive: MemoryDrive;
@@ -155,7 +155,7 @@ it('what is to be decided stays so when the sidecar is met again, by a scan besi
   await edit('city', 'Klaksvík');
   const bytes = drive.files.get('x.xmp')!.bytes;
   const found = { path: 'x.xmp', sizeBytes: bytes.length, modifiedMs: 1, bytes };
-  for (const at of [1, 2, 3]) await takeSidecar(db, 'd/x.jpg', found, at);
+  for (const at of [1, 2, 3]) await adoptSidecar(db, 'd/x.jpg', found, at);
   otherProgramWrites({ headline: 'in the image', city: 'Tórshavn', source: 'theirs too' });
   expect(await write()).toBe('conflict');
   expect(await db.conflicts.toArray()).toMatchObject([{ keys: ['city'], theirs: { city: 'Tórshavn' } }]);

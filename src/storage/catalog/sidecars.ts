@@ -83,8 +83,7 @@ async function meetWords(
 
 /**
  * An image file says something else by itself than it did: what another program wrote there, without regard to the
- * sidecar. What we wrote there
- * ourselves, and could not record, is no news: the sidecar had it first.
+ * sidecar. What we wrote there ourselves, and could not record, is no news: the sidecar had it first.
  */
 export async function meetImage(
   db: CatalogDatabase,
@@ -118,7 +117,7 @@ export async function meetImage(
 }
 
 /** Reads a sidecar that is not as we last saw it, into the catalog. Both versions are kept where both sides changed. */
-export async function takeSidecar(
+export async function adoptSidecar(
   db: CatalogDatabase,
   fileId: string,
   found: FoundSidecar,
@@ -181,8 +180,8 @@ export type Written = 'written' | 'nothing-to-do' | 'conflict' | { trouble: stri
 
 /**
  * Where the first sidecar of a file goes: as it was chosen, unless another file has that one by now, by the catalog or
- * by what it says itself. Files of
- * one base name come together in many ways, and no words of one are ever taken for those of another.
+ * by what it says itself. Files of one base name come together in many ways, and no words of one are ever taken for
+ * those of another.
  */
 async function freeSidecar(
   db: CatalogDatabase,
@@ -222,7 +221,7 @@ export async function writeSidecar(
   const existing = await readIfThere(drive, path);
   const existingSha256 = existing ? await sha256Hex(existing) : null;
   if (existing && existingSha256 !== file.sidecar?.sha256) {
-    const taken = await takeSidecar(
+    const taken = await adoptSidecar(
       db,
       fileId,
       { path, sizeBytes: existing.length, modifiedMs: at, bytes: existing },
@@ -266,8 +265,8 @@ export const seenIn = ({ fields, versions = {} }: PhotoRecord, key: FieldKey): S
 
 /**
  * A person says something in a field that another program or another catalog changed while it was being typed: what is
- * typed holds here, what came in
- * meanwhile is kept beside it until the person decides. `null` where nothing came in: then it is a change as any other.
+ * typed holds here, what came in meanwhile is kept beside it until the person decides. `null` where nothing came in:
+ * then it is a change as any other.
  */
 export async function sayApart(
   db: CatalogDatabase,

@@ -43,8 +43,7 @@ type Connectable = Pick<DriveRecord | SourceRecord, 'id' | 'kind' | 'handle' | '
 
 /**
  * The state of a drive or a source now. Of a drive its mark is read; a source (a card) has none. With `ask`, the
- * browser may show its permission
- * question; needs a click of the person's.
+ * browser may show its permission question; needs a click of the person's.
  */
 export async function connectionOf(record: Connectable, ask = false): Promise<Connection> {
   if (record.takenOut) return { state: 'away' };

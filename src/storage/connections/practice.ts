@@ -72,9 +72,8 @@ export async function demoIncomplete(db: CatalogDatabase, { drives }: DemoIndex)
 
 /**
  * Writes the demo's drives and cards and registers them when all are whole. Packs that are there already are left, so
- * that an
- * interrupted load goes on where it was. Returns the drives that are to be cataloged, with whether they are to be taken
- * out afterwards.
+ * that an interrupted load goes on where it was. Returns the drives that are to be cataloged, with whether they are to
+ * be taken out afterwards.
  */
 export async function loadPracticeDrives(
   db: CatalogDatabase,

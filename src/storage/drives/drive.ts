@@ -56,8 +56,7 @@ export interface Drive {
   makeFolder(path: string): Promise<void>;
   /**
    * One at a time of all that gives, takes or changes names on this drive: in every tab and worker. What was looked at
-   * inside still holds when
-   * it is acted on. Not to be called inside itself.
+   * inside still holds when it is acted on. Not to be called inside itself.
    */
   alone<T>(act: () => Promise<T>): Promise<T>;
   /** Reads whether this still is the drive it was connected as. Rejects with `other-drive`. */

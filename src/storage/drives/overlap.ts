@@ -21,8 +21,8 @@ export async function relationOf(
 
 /**
  * Whether the folder of `path` on one drive is the folder of `otherPath` on another: a file of ours that is put into
- * one is seen in the other. A card
- * may be full, a drive may be read-only; one of the two must take a small file for a moment, else it rejects.
+ * one is seen in the other. A card may be full, a drive may be read-only; one of the two must take a small file for a
+ * moment, else it rejects.
  */
 export async function isSamePlace(drive: Drive, path: string, other: Drive, otherPath: string): Promise<boolean> {
   return isSeen(drive, path, other, otherPath).catch(() => isSeen(other, otherPath, drive, path));

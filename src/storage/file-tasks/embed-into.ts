@@ -26,9 +26,8 @@ export type EmbedResult = { state: 'written'; file: WrittenFile } | Exclude<Embe
 
 /**
  * @param expected the measure of the file; `null` where it was never read. A file that is not what was measured is not
- * written into: its picture
- * would be taken for the right one. @throws DriveError `source-damaged`, or `changed-meanwhile` where the picture is
- * right and all else is not as read
+ * written into: its picture would be taken for the right one. @throws DriveError `source-damaged`, or
+ * `changed-meanwhile` where the picture is right and all else is not as read
  */
 export async function embedInto(
   drive: Drive,

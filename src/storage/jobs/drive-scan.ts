@@ -38,7 +38,7 @@ import {
   retirePaths,
 } from '../catalog/photos';
 import type { FileRecord, ItemProblem, JobReport, PhotoRecord } from '../catalog/records';
-import { type FoundSidecar, embeddedIn, isUpToDate, meetImage, takeSidecar } from '../catalog/sidecars';
+import { type FoundSidecar, embeddedIn, isUpToDate, meetImage, adoptSidecar } from '../catalog/sidecars';
 import type { Drive, DriveEntry } from '../drives/drive';
 import { bytesOf } from '../drives/safe-write';
 import type { ReadResult } from '../file-tasks/file-tasks';
@@ -239,7 +239,7 @@ export class DriveScan {
       case 'damaged':
         return this.fileDamage(item, opened, decision.measure);
       case 'claimed':
-        return this.takePhoto(item, opened, {
+        return this.addPhoto(item, opened, {
           measure: decision.measure,
           from: 'drive',
           verifiedAt: decision.verifiedAt === 'now' ? this.now() : decision.verifiedAt,
@@ -247,7 +247,7 @@ export class DriveScan {
       case 'moved':
         return this.follow(item, opened, gone[decision.from]);
       case 'new':
-        return this.takePhoto(
+        return this.addPhoto(
           item,
           opened,
           opened.digests
@@ -286,7 +286,7 @@ export class DriveScan {
       await this.db.files.update(known.id, { sidecar: null, sidecarTarget: item.sidecarTarget });
     const photo = known.photoId ? await this.db.photos.get(known.photoId) : undefined;
     if (!photo) return;
-    if (found) await this.takeFound({ ...known, sidecarTarget: item.sidecarTarget }, photo, found);
+    if (found) await this.adoptFound({ ...known, sidecarTarget: item.sidecarTarget }, photo, found);
     else await this.queueIfBehind(known.id);
   }
 
@@ -494,7 +494,7 @@ export class DriveScan {
     };
   }
 
-  private async takePhoto(item: ScanItem, opened: Opened, held: Held | null): Promise<void> {
+  private async addPhoto(item: ScanItem, opened: Opened, held: Held | null): Promise<void> {
     const { db } = this;
     const { tools } = this.given;
     const { reading } = opened.result;
@@ -506,7 +506,7 @@ export class DriveScan {
     const file = await this.fileOfPhoto(item, opened, held, which);
     const sidecar = item.sidecar ? await this.sidecarOf(item.sidecar) : null;
     const changed = item.known?.photoId && item.known.photoId !== photoId ? item.known.photoId : null;
-    const carried = changed && item.known ? await this.takeLeave(changed, item.known) : null;
+    const carried = changed && item.known ? await this.leavePhoto(changed, item.known) : null;
     const preview = await this.previewFor(opened.file, opened.result, photoId);
     const words = wordsFor(wordsBegunWith(foundWords(reading.fields, sidecar)), carried);
     const photo = known ? null : this.newPhoto(item, opened.result, photoId, measure, words);
@@ -634,7 +634,7 @@ export class DriveScan {
    * The file at this path holds another picture now, and was never measured. Edits that never reached a sidecar go over
    * to it.
    */
-  private async takeLeave(photoId: string, file: FileRecord): Promise<Words | null> {
+  private async leavePhoto(photoId: string, file: FileRecord): Promise<Words | null> {
     const before = await removeUnmeasured(this.db, photoId, file.id);
     if (!before) return null;
     const unwritten = differingKeys(file.sidecar?.base ?? embeddedIn(file, before), before.fields);
@@ -671,12 +671,12 @@ export class DriveScan {
       await this.queueIfBehind(file.id);
       return;
     }
-    await this.takeFound(file, photo, await this.foundOf(entry));
+    await this.adoptFound(file, photo, await this.foundOf(entry));
   }
 
-  private async takeFound(file: FileRecord, photo: PhotoRecord, found: FoundSidecar): Promise<void> {
+  private async adoptFound(file: FileRecord, photo: PhotoRecord, found: FoundSidecar): Promise<void> {
     const { report, tools } = this.given;
-    const taken = await takeSidecar(this.db, file.id, found, this.now());
+    const taken = await adoptSidecar(this.db, file.id, found, this.now());
     if (taken.state === 'unreadable') {
       report.troubles.push(...taken.problems.map((problem): ItemProblem => ({ path: found.path, problem })));
       return;
@@ -705,8 +705,7 @@ export class DriveScan {
 
   /**
    * What only the drive's records know and is not there: moved by hand since, where its bytes lie under a path nothing
-   * was recorded of; else it
-   * is missing, through this catalog too. To be asked when everything was read.
+   * was recorded of; else it is missing, through this catalog too. To be asked when everything was read.
    */
   async missClaimed(isHidden: (path: string) => boolean): Promise<void> {
     const { driveId, records, report, tools } = this.given;

@@ -94,8 +94,7 @@ async function byAccession(tools: EmptyingTools, { path, sizeBytes, modifiedMs }
 
 /**
  * Where a sidecar or a spoken note lies now: as it came, in the folder of its accession, or beside its photo, which may
- * have been renamed since.
- * That is where to look; what counts is what is read there.
+ * have been renamed since. That is where to look; what counts is what is read there.
  */
 async function copiesBeside(
   { db, driveOf }: EmptyingTools,

@@ -127,8 +127,8 @@ async function chosenFiles({ db }: JobTools, driveId: string, photoIds: string[]
 
 /**
  * Where each file is to lie on the target, by its path on the source: as there, unless that name is another's already,
- * on the target or in this
- * batch, as the least discerning file system compares names. Linear, however many names differ by their case alone.
+ * on the target or in this batch, as the least discerning file system compares names. Linear, however many names differ
+ * by their case alone.
  */
 export function planPaths(
   files: readonly Pick<FileRecord, 'path' | 'photoId'>[],

@@ -29,8 +29,7 @@ const IN_FLIGHT = 4;
 
 /**
  * Runs `work` over the items, some at a time, in order; one that fails is reported, the rest go on. Rejects on
- * cancelling
- * and on what stops all, when the items in work have come to their end.
+ * cancelling and on what stops all, when the items in work have come to their end.
  */
 export async function forEachItem<T>(
   items: T[],

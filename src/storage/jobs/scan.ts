@@ -14,10 +14,10 @@ import { HISTORY_FOLDER } from '../archive/history-files';
 import { savedFile } from '../archive/saved-files';
 import { type DriveRecords, FIXITY_FILE, readRecords } from '../archive/fixity-file';
 import type { FileRecord, JobReport } from '../catalog/records';
-import { takeAccession } from '../catalog/accessions';
+import { adoptAccession } from '../catalog/accessions';
 import { SAVED_KINDS, manifestItem } from '../catalog/changes';
 import { fileInDoubt, moveFile, retirePaths } from '../catalog/photos';
-import { takeHistory } from '../catalog/history';
+import { adoptHistory } from '../catalog/history';
 import { adoptSettings, driveSetting, adoptSaved, trackSetting } from '../catalog/saved';
 import { scanTracks } from './scan-tracks';
 import { ARCHIVE_FOLDER, type Drive, type DriveEntry, isInFolder, splitPath } from '../drives/drive';
@@ -51,7 +51,7 @@ export async function scanDrive(tools: JobTools, driveId: string, drive: Drive):
   await drive.confirm();
   const marked = (await db.drives.get(driveId))?.marked ?? false;
   const isPending = (await db.outbox.get(manifestItem(driveId, 0).id)) !== undefined;
-  await takeArchive(tools, driveId, drive, report);
+  await adoptArchive(tools, driveId, drive, report);
   const records = await recordsOf(drive, driveId, report);
   const hidden: string[] = [];
   const inner = new Map<string, string>();
@@ -92,8 +92,7 @@ export async function scanDrive(tools: JobTools, driveId: string, drive: Drive):
 
 /**
  * Some file systems take names apart into letters and accents: a file that was copied there is listed under another
- * spelling. It is the same
- * file, and its record gets the spelling of the drive.
+ * spelling. It is the same file, and its record gets the spelling of the drive.
  */
 async function asSpelled(
   { db, now }: JobTools,
@@ -153,7 +152,7 @@ async function recordsOf(drive: Drive, driveId: string, report: ScanReport): Pro
   }
 }
 
-async function takeArchive({ db, now }: JobTools, driveId: string, drive: Drive, report: ScanReport): Promise<void> {
+async function adoptArchive({ db, now }: JobTools, driveId: string, drive: Drive, report: ScanReport): Promise<void> {
   const met = { id: driveId, drive, at: now() };
   for (const shelf of SAVED_KINDS)
     await adoptSaved(db, met, shelf).catch((error: unknown) =>
@@ -162,8 +161,8 @@ async function takeArchive({ db, now }: JobTools, driveId: string, drive: Drive,
   for (const accession of await readAccessions(drive, (path, error) =>
     report.troubles.push(itemProblemOf(path, error)),
   ))
-    await takeAccession(db, accession);
-  await takeHistory(db, met).catch((error: unknown) => report.troubles.push(itemProblemOf(HISTORY_FOLDER, error)));
+    await adoptAccession(db, accession);
+  await adoptHistory(db, met).catch((error: unknown) => report.troubles.push(itemProblemOf(HISTORY_FOLDER, error)));
 }
 
 /**

@@ -49,7 +49,7 @@ export async function readHeif(source: ByteSource): Promise<Heif | null> {
   heif.references = await referencesOf(source, boxOf(boxes, 'iref'));
   heif.properties = await propertiesOf(source, boxOf(boxes, 'iprp'));
   const idat = boxOf(boxes, 'idat');
-  takeLocations(new ByteView(await contentOf(source, boxOf(boxes, 'iloc'))), heif.items, idat?.start ?? null);
+  readLocations(new ByteView(await contentOf(source, boxOf(boxes, 'iloc'))), heif.items, idat?.start ?? null);
   return heif;
 }
 
@@ -75,7 +75,7 @@ const sized = (view: ByteView, at: number, bytes: number): number =>
 /**
  * Item locations (14496-12, section 8.11.3). `idatStart`: where offsets count from for items kept inside the meta box.
  */
-function takeLocations(view: ByteView, items: Map<number, Item>, idatStart: number | null): void {
+function readLocations(view: ByteView, items: Map<number, Item>, idatStart: number | null): void {
   const version = view.u8(0) ?? 0;
   const [offsetBytes, lengthBytes] = [(view.u8(4) ?? 0) >> 4, (view.u8(4) ?? 0) & 15];
   const [baseBytes, indexBytes] = [(view.u8(5) ?? 0) >> 4, version > 0 ? (view.u8(5) ?? 0) & 15 : 0];
@@ -146,12 +146,12 @@ export async function readHeifBlocks(source: ByteSource): Promise<Blocks> {
     return blocks;
   }
   if (heif.cutAt !== null) blocks.problems.push({ code: 'boxes/past-end', offset: heif.cutAt });
-  await takeProperties(blocks, source, heif.properties.get(heif.primary) ?? []);
-  for (const item of heif.items.values()) await takeItem(blocks, source, heif, item);
+  await readProperties(blocks, source, heif.properties.get(heif.primary) ?? []);
+  for (const item of heif.items.values()) await readItem(blocks, source, heif, item);
   return blocks;
 }
 
-async function takeProperties(blocks: Blocks, source: ByteSource, boxes: IsoBox[]): Promise<void> {
+async function readProperties(blocks: Blocks, source: ByteSource, boxes: IsoBox[]): Promise<void> {
   let quarters = 0;
   let mirror: number | null = null;
   for (const box of boxes) {
@@ -176,7 +176,7 @@ function orientationOf(quarters: number, mirror: number | null): number {
   return (mirror === 1 ? [2, 5, 4, 7] : [4, 7, 2, 5])[quarters] ?? 1;
 }
 
-async function takeItem(blocks: Blocks, source: ByteSource, heif: Heif, item: Item): Promise<void> {
+async function readItem(blocks: Blocks, source: ByteSource, heif: Heif, item: Item): Promise<void> {
   const { type, contentType, extents, id } = item;
   const [first] = extents;
   const total = extents.reduce((sum, { length }) => sum + length, 0);

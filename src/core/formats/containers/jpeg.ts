@@ -76,19 +76,19 @@ export async function readJpegBlocks(source: ByteSource): Promise<Blocks> {
   const blocks = noBlocks();
   const parts: Parts = { extensions: new Map(), profile: [], multiPicture: null };
   const { list, cut } = await readSegments(source);
-  for (const segment of list) takeSegment(blocks, parts, segment);
+  for (const segment of list) readSegment(blocks, parts, segment);
   if (cut) blocks.problems.push({ code: 'jpeg/segment-past-end', ...cut });
   if (blocks.width === null) blocks.problems.push({ code: 'jpeg/no-frame' });
-  takeExtension(blocks, parts);
+  readExtension(blocks, parts);
   if (parts.profile.length > 0)
     blocks.profile = profileName(
       joinBytes(parts.profile.toSorted((a, b) => a.sequence - b.sequence).map(({ bytes }) => bytes)),
     );
-  if (parts.multiPicture) await takePictures(blocks, parts.multiPicture);
+  if (parts.multiPicture) await readPictures(blocks, parts.multiPicture);
   return blocks;
 }
 
-function takeSegment(blocks: Blocks, parts: Parts, segment: Segment): void {
+function readSegment(blocks: Blocks, parts: Parts, segment: Segment): void {
   const { marker, content, start } = segment;
   const view = new ByteView(content);
   const after = (sign: string) => content.subarray(sign.length);
@@ -123,7 +123,7 @@ function takeSegment(blocks: Blocks, parts: Parts, segment: Segment): void {
 }
 
 /** The extension belongs to the packet that names its number; one that nobody names, or with holes, is not read. */
-function takeExtension(blocks: Blocks, { extensions }: Parts): void {
+function readExtension(blocks: Blocks, { extensions }: Parts): void {
   if (extensions.size === 0) return;
   const named = new TextDecoder('latin1').decode(joinBytes(blocks.xmp));
   for (const [guid, { total, parts }] of extensions) {
@@ -144,7 +144,7 @@ const PICTURES_TAG = 0xb002;
 /**
  * The further pictures in the file: sixteen bytes each, with offsets counted from the start of the block's TIFF header.
  */
-async function takePictures(blocks: Blocks, { bytes, offset }: { bytes: Uint8Array; offset: number }): Promise<void> {
+async function readPictures(blocks: Blocks, { bytes, offset }: { bytes: Uint8Array; offset: number }): Promise<void> {
   const tiff = await readTiff(memorySource(bytes));
   const table = tiff?.directories[0]?.tags.get(PICTURES_TAG)?.view;
   if (!table) return;

@@ -9,7 +9,7 @@ export async function readJxlBlocks(source: ByteSource): Promise<Blocks> {
   const blocks = noBlocks();
   const bare = (await source.read(0, 2))[0] === 0xff;
   const { list, cutAt } = bare ? { list: [], cutAt: null } : await readBoxes(source, 0, source.size);
-  for (const box of list) await takeBox(blocks, source, box);
+  for (const box of list) await readBox(blocks, source, box);
   if (cutAt !== null) blocks.problems.push({ code: 'boxes/past-end', offset: cutAt });
   const stream = list.find(({ type }) => type === 'jxlc' || type === 'jxlp');
   const start = bare ? 0 : stream ? stream.start + (stream.type === 'jxlp' ? 4 : 0) : null;
@@ -18,7 +18,7 @@ export async function readJxlBlocks(source: ByteSource): Promise<Blocks> {
   return blocks;
 }
 
-async function takeBox(blocks: Blocks, source: ByteSource, box: IsoBox): Promise<void> {
+async function readBox(blocks: Blocks, source: ByteSource, box: IsoBox): Promise<void> {
   if (box.type === 'xml ') {
     const content = await contentOf(source, box);
     if (new TextDecoder('latin1').decode(content.subarray(0, 2000)).includes('xmpmeta') || blocks.xmp.length === 0)

@@ -47,13 +47,13 @@ export async function readPngBlocks(source: ByteSource): Promise<Blocks> {
   const { list, cutAt } = await readChunks(source);
   for (const { type, offset, length } of list) {
     if (TAKEN.has(type) && length <= METADATA_LIMIT_BYTES)
-      takeChunk(blocks, type, await source.read(offset + 8, length), offset + 8);
+      readChunk(blocks, type, await source.read(offset + 8, length), offset + 8);
   }
   if (cutAt !== null) blocks.problems.push({ code: 'png/chunk-past-end', offset: cutAt });
   return blocks;
 }
 
-function takeChunk(blocks: Blocks, type: string, content: Uint8Array, start: number): void {
+function readChunk(blocks: Blocks, type: string, content: Uint8Array, start: number): void {
   const view = new ByteView(content);
   if (type === 'IHDR') {
     blocks.width = view.u32(0);
@@ -80,7 +80,7 @@ function takeChunk(blocks: Blocks, type: string, content: Uint8Array, start: num
   if (!words) return;
   if (keyword === XMP_KEYWORD) blocks.xmp.push(words);
   else if (keyword.startsWith('Raw profile type '))
-    takeRawProfile(blocks, keyword.slice('Raw profile type '.length), words);
+    readRawProfile(blocks, keyword.slice('Raw profile type '.length), words);
 }
 
 /** After the keyword: compression flag and method, then language and translated keyword, each ended by a zero. */
@@ -115,7 +115,7 @@ export function inflateBounded(bytes: Uint8Array): Uint8Array | null {
 }
 
 /** A line with the profile's name, a line with its length, then hexadecimal digits. */
-function takeRawProfile(blocks: Blocks, kind: string, words: Uint8Array): void {
+function readRawProfile(blocks: Blocks, kind: string, words: Uint8Array): void {
   const text = new TextDecoder('latin1').decode(words);
   const found = /^\s*(\S+)\s+(\d+)\s+/.exec(text);
   if (!found) return;

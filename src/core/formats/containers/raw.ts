@@ -28,14 +28,14 @@ export async function readCr3Blocks(source: ByteSource): Promise<Blocks> {
   }
   const xmp = boxOf(list, XMP_UUID);
   if (xmp) blocks.xmp.push(await contentOf(source, xmp));
-  await takeJpeg(blocks, source, boxOf(own, 'THMB'), 4, 8, 16);
-  await takeJpeg(blocks, source, boxOf(await childrenOf(source, boxOf(list, PREVIEW_UUID), 8), 'PRVW'), 6, 12, 16);
-  await takeFullPicture(blocks, source, boxOf(movie, 'trak'));
+  await readJpeg(blocks, source, boxOf(own, 'THMB'), 4, 8, 16);
+  await readJpeg(blocks, source, boxOf(await childrenOf(source, boxOf(list, PREVIEW_UUID), 8), 'PRVW'), 6, 12, 16);
+  await readFullPicture(blocks, source, boxOf(movie, 'trak'));
   return blocks;
 }
 
 /** Width and height, the length, then the JPEG itself. */
-async function takeJpeg(
+async function readJpeg(
   blocks: Blocks,
   source: ByteSource,
   box: IsoBox | undefined,
@@ -57,7 +57,7 @@ async function takeJpeg(
 }
 
 /** The first track is one sample: the whole picture as JPEG. */
-async function takeFullPicture(blocks: Blocks, source: ByteSource, track: IsoBox | undefined): Promise<void> {
+async function readFullPicture(blocks: Blocks, source: ByteSource, track: IsoBox | undefined): Promise<void> {
   const table = await childrenOf(source, await boxAt(source, await childrenOf(source, track), 'mdia', 'minf', 'stbl'));
   const sizes = new ByteView(await contentOf(source, boxOf(table, 'stsz')));
   const places = new ByteView(await contentOf(source, boxOf(table, 'co64')));

@@ -38,12 +38,12 @@ export async function readRiff(source: ByteSource, from = 12, end = source.size)
 export async function readWebpBlocks(source: ByteSource): Promise<Blocks> {
   const blocks = noBlocks();
   const { list, cutAt } = await readRiff(source);
-  for (const chunk of list) await takeWebpChunk(blocks, source, chunk);
+  for (const chunk of list) await readWebpChunk(blocks, source, chunk);
   if (cutAt !== null) blocks.problems.push({ code: 'webp/chunk-past-end', offset: cutAt });
   return blocks;
 }
 
-async function takeWebpChunk(blocks: Blocks, source: ByteSource, { type, offset, length }: RiffChunk): Promise<void> {
+async function readWebpChunk(blocks: Blocks, source: ByteSource, { type, offset, length }: RiffChunk): Promise<void> {
   const start = offset + 8;
   if (type === 'EXIF' || type === 'XMP ' || type === 'ICCP') {
     if (length > METADATA_LIMIT_BYTES) return;

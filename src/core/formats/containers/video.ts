@@ -19,10 +19,10 @@ export async function readVideoBlocks(source: ByteSource): Promise<Blocks> {
   const moov = boxOf(list, 'moov');
   if (!moov || cutAt !== null) blocks.problems.push({ code: 'video/cut-short' });
   const movie = await childrenOf(source, moov);
-  await takeWords(video, source, movie);
-  takeHeader(video, new ByteView(await contentOf(source, boxOf(movie, 'mvhd'))));
+  await readUserData(video, source, movie);
+  readHeader(video, new ByteView(await contentOf(source, boxOf(movie, 'mvhd'))));
   for (const track of movie.filter(({ type }) => type === 'trak'))
-    takeTrack(
+    readTrackBox(
       blocks,
       new ByteView(await contentOf(source, await boxAt(source, await childrenOf(source, track), 'tkhd'))),
     );
@@ -31,7 +31,7 @@ export async function readVideoBlocks(source: ByteSource): Promise<Blocks> {
   return blocks;
 }
 
-function takeHeader(video: Video, view: ByteView): void {
+function readHeader(video: Video, view: ByteView): void {
   const long = view.u8(0) === 1;
   const created = long ? view.u64(4) : view.u32(4);
   const scale = view.u32(long ? 20 : 12);
@@ -41,7 +41,7 @@ function takeHeader(video: Video, view: ByteView): void {
 }
 
 /** The first track with a picture: its size (16.16 fixed point) and the turn of its matrix. */
-function takeTrack(blocks: Blocks, view: ByteView): void {
+function readTrackBox(blocks: Blocks, view: ByteView): void {
   const at = view.u8(0) === 1 ? 52 : 40;
   const width = (view.u32(at + 36) ?? 0) / 65536;
   const height = (view.u32(at + 40) ?? 0) / 65536;
@@ -65,7 +65,7 @@ const USER_DATA: Readonly<Record<string, keyof Video>> = {
   '©xyz': 'gps',
 };
 
-async function takeWords(video: Video, source: ByteSource, movie: IsoBox[]): Promise<void> {
+async function readUserData(video: Video, source: ByteSource, movie: IsoBox[]): Promise<void> {
   const meta = boxOf(movie, 'meta');
   // in one of the two formats `meta` opens with a version, in the other its boxes begin at once
   const plain = await childrenOf(source, meta);
@@ -75,7 +75,7 @@ async function takeWords(video: Video, source: ByteSource, movie: IsoBox[]): Pro
     const number = new ByteView(await source.read(item.offset + 4, 4)).u32(0) ?? 0;
     const [data] = await childrenOf(source, item);
     if (data?.type === 'data')
-      takeWord(
+      putWord(
         video,
         KEYED[keys[number - 1] ?? ''],
         decodeUtf8OrWindows1252((await contentOf(source, data)).subarray(8)),
@@ -84,7 +84,7 @@ async function takeWords(video: Video, source: ByteSource, movie: IsoBox[]): Pro
   for (const item of await childrenOf(source, boxOf(movie, 'udta'))) {
     const wanted = USER_DATA[item.type];
     const view = wanted && new ByteView(await contentOf(source, item));
-    if (view) takeWord(video, wanted, decodeUtf8OrWindows1252(view.slice(4, view.u16(0) ?? 0) ?? new Uint8Array()));
+    if (view) putWord(video, wanted, decodeUtf8OrWindows1252(view.slice(4, view.u16(0) ?? 0) ?? new Uint8Array()));
   }
 }
 
@@ -93,7 +93,7 @@ async function keysOf(source: ByteSource, keys: IsoBox | undefined): Promise<str
   return Promise.all(boxes.slice(0, 200).map(async (box) => decodeUtf8OrWindows1252(await contentOf(source, box))));
 }
 
-function takeWord(video: Video, wanted: keyof Video | undefined, text: string): void {
+function putWord(video: Video, wanted: keyof Video | undefined, text: string): void {
   const words = text.replace(/\0+$/, '').trim();
   if (words === '') return;
   if (wanted === 'gps') video.gps ??= positionOfIso6709(words);

@@ -16,8 +16,8 @@ export interface PlaceWords {
 
 /**
  * `fill` writes only where nothing stands. Of a spot, what it does not say is taken from the gazetteer. The place of
- * the camera
- * (`locationCreated`) gets the same words and the position, where there is none yet or, with `replace`, in its stead.
+ * the camera (`locationCreated`) gets the same words and the position, where there is none yet or, with `replace`, in
+ * its stead.
  */
 export function planPlaceWords(
   photo: Described,

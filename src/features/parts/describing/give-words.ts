@@ -40,7 +40,7 @@ export async function giveWords(photoIds: readonly string[], typed: readonly str
   );
 }
 
-export async function takeWords(photoIds: readonly string[], words: readonly string[]): Promise<void> {
+export async function removeWords(photoIds: readonly string[], words: readonly string[]): Promise<void> {
   await session.change({
     kind: 'fields',
     origin: 'person',

@@ -16,7 +16,7 @@ import { selectThese } from '@/features/parts/selection/selection';
 import { session } from '@/engine/session';
 import { useAsked } from '@/features/parts/session/use-asked';
 import styles from './describing.module.css';
-import { giveWords, takeWords, wordsGiven } from './give-words';
+import { giveWords, removeWords, wordsGiven } from './give-words';
 import { useWords } from './words';
 
 const OFFERED = 8;
@@ -196,7 +196,7 @@ function useAtOnce(
   return {
     shown: [...given, ...there],
     give: (list) => until(giveWords(photoIds, list), { given: wordsGiven(list) }),
-    take: (list) => until(takeWords(photoIds, list), { taken: list }),
+    take: (list) => until(removeWords(photoIds, list), { taken: list }),
   };
 }
 

@@ -98,8 +98,7 @@ export class PictureStore {
 
   /**
    * One after the other, what is looked at before what is fetched ahead: several large pictures decoded at once make
-   * each of them
-   * late. The small previews of all come at once beside that.
+   * each of them late. The small previews of all come at once beside that.
    */
   private async fetch(): Promise<void> {
     const mine = ++this.fetching;

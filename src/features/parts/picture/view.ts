@@ -93,8 +93,7 @@ function kept(view: PictureView, picture: ViewBox, stage: ViewBox, density: numb
 
 /**
  * How many columns let frames of this shape be largest in a box, each with `beneath` pixels of its own below the
- * picture.
- * Of equals the fewest.
+ * picture. Of equals the fewest.
  */
 export function bestColumns(count: number, box: ViewBox, aspect: number, beneath: number): number {
   const heightWith = (columns: number) => {

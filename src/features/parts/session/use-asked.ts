@@ -11,9 +11,8 @@ export interface Asked<T> {
 
 /**
  * The answer of a worker to a question, asked anew when the question or the index is another. One to an older question
- * that comes late
- * is dropped; until the new one is there, the one before stays. A worker that died answers nothing: it is filled, and
- * asked again.
+ * that comes late is dropped; until the new one is there, the one before stays. A worker that died answers nothing: it
+ * is filled, and asked again.
  * @param question tells this question from others; `null` for none, which has no answer
  * @param ask puts it; sees what the last drawing saw
  * @param calmMs so long the question must stand before it is put

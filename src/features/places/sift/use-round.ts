@@ -51,10 +51,8 @@ export function useRoundPhotos(
 
 /**
  * Judges the photo that is looked at, or its set within the round, and goes on to the next at once: what the drives and
- * the
- * database need is not waited for. Decisions come one after the other, however quick the keys: each is of the photo
- * that is
- * there when its turn comes, so that two presses never meet on one.
+ * the database need is not waited for. Decisions come one after the other, however quick the keys: each is of the photo
+ * that is there when its turn comes, so that two presses never meet on one.
  * @param onward from a photo to the next that is not decided, `null` where there is none
  */
 export function useDecide(
