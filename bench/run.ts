@@ -1,16 +1,21 @@
-// Speed as ratios against named references in the same run. Usage: npm run bench, or of these by name (npm run bench -- read):
+// Speed as ratios against named references in the same run. Usage: npm run bench, or of these by name (npm run bench --
+// read):
 //
-//   read      metadata of 2,000 JPEGs with EXIF, XMP and IIM: every field and all technical data, in one Node thread, against
-//             ExifTool's fast mode in one process, exiv2 in one process, and exifr, the quickest general JavaScript reader
+//   read      metadata of 2,000 JPEGs with EXIF, XMP and IIM: every field and all technical data, in one Node thread,
+// against
+//             ExifTool's fast mode in one process, exiv2 in one process, and exifr, the quickest general JavaScript
+// reader
 //             known to us, reading all families; all from the same files. Then in the browser's workers.
 //   sidecar   writing sidecars with twenty fields, in memory, against JSON.stringify of the same fields
 //   copy      copying with SHA-256 while reading, part file, read back and digested again, against `cp` and `sha256sum`
 //             of source and target, over the same files
 //   sift      the wall, stepping and judging with 100,000 photos in the catalog and 24-megapixel frames (bench/sift.ts)
-//   find      the index of 100,000 (or as many as a number says) photos: building, opening, four queries (bench/find.ts)
+//   find      the index of 100,000 (or as many as a number says) photos: building, opening, four queries
+// (bench/find.ts)
 //   locate    photos matched to tracks, 100,000 positions on a map, names for places (bench/locate.ts)
 //   describe  words, kits and merges with 100,000 photos (bench/describe.ts)
-//   take-in   the whole of it in the built application (bench/take-in.ts), against `cp` twice and `sha256sum` three times
+//   take-in   the whole of it in the built application (bench/take-in.ts), against `cp` twice and `sha256sum` three
+// times
 //
 // Times are medians of three rounds; the machine's noise is in both sides of a ratio.
 

@@ -61,7 +61,9 @@ export async function jobEnded(page: Page, title: string, withinMs = 120_000): P
  */
 export const STILL = 10;
 
-/** Waits until nothing moves on the screen and nothing more comes onto it: what is judged then is what a person sees. */
+/**
+ * Waits until nothing moves on the screen and nothing more comes onto it: what is judged then is what a person sees.
+ */
 export async function atRest(page: Page): Promise<void> {
   let [before, still] = ['', 0];
   await until('the screen is at rest', async () => {

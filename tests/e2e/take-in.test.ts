@@ -249,7 +249,10 @@ describe('a card', () => {
 });
 
 describe('a take-in that is interrupted', () => {
-  /** One take-in, killed in its middle and opened again; `null` where a laden machine lost all that the young profile stored (`usedBefore`). */
+  /**
+   * One take-in, killed in its middle and opened again; `null` where a laden machine lost all that the young profile
+   * stored (`usedBefore`).
+   */
   async function killedInTheMiddle() {
     const card = await newCard(60, 900);
     const [studio, vault] = await twoDrives();
@@ -464,7 +467,8 @@ describe('a known folder', () => {
     put(studio, 'from elsewhere/b.jpg', await photoBytes({ seed: 2, headline: 'Seen by itself' }));
     await openPlace(page, 'Take in');
     const fresh = page.getByRole('region', { name: 'New here' });
-    // the person copied it there with another program, and comes back to the window; more than once, for it was scanned a moment ago
+    // the person copied it there with another program, and comes back to the window; more than once, for it was scanned
+    // a moment ago
     await until('it is seen', async () => {
       await page.evaluate(() => window.dispatchEvent(new Event('focus')));
       return fresh.getByText('1 photo on Studio').isVisible();

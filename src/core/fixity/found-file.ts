@@ -1,12 +1,15 @@
-// What a file that was found on a drive is. Pure: the scan reads what `mustRead` asks for, and carries out what `decide` says.
+// What a file that was found on a drive is. Pure: the scan reads what `mustRead` asks for, and carries out what
+// `decide` says.
 //
 //   the catalog has a file at this path (known)
 //     length and time as recorded, sound or already found damaged → as it was; nothing is read
 //     its bytes match its measure                                   → as it was, verified; touched at most
 //     its picture matches the picture's measure                     → described by another program
-//     neither, or it cannot be read as a photo any more             → damaged: the measure stays, until the person settles it
+//     neither, or it cannot be read as a photo any more             → damaged: the measure stays, until the person
+// settles it
 //   the catalog has none, the drive's own record speaks of it (claim)
-//     as recorded there, and verified then                          → the file of that record; its measure is the record's
+//     as recorded there, and verified then                          → the file of that record; its measure is the
+// record's
 //     as recorded there, and damaged then                           → damaged
 //     its bytes match the record's measure, or its picture does     → the file of that record, verified
 //     neither                                                       → damaged

@@ -2,11 +2,12 @@
 //
 //   the instant lies on a point, or between two points of one segment that are no
 //   further apart in time than the accepted gap                       → on the great circle between, linear in time
-//   else the nearest point in time is within the accepted gap          → at that point (the end of a segment, the rim of a gap)
+//   else the nearest point in time is within the accepted gap          → at that point (the end of a segment, the rim
+// of a gap)
 //   else                                                               → not matched, with how far the nearest point is
 //
-// Of several tracks an answer between points beats one at a point, then the one whose nearest point is nearer in time, then
-// the first. Altitudes are interpolated where both points have one.
+// Of several tracks an answer between points beats one at a point, then the one whose nearest point is nearer in time,
+// then the first. Altitudes are interpolated where both points have one.
 
 import type { Position } from '../geo/position';
 import { between } from '../geo/sphere';

@@ -2,12 +2,14 @@
 //
 //   companion  a raw and a picture of the same base name in the same folder: one frame from then on
 //   bracket    frames of one camera within seconds, focal length and aperture or speed kept, each with another exposure
-//   burst      frames of one camera, each about a second after the one before at most; two alone only where they surely are
-//   panorama   at least three frames with the same exposure and focal length, short gaps, each overlapping the next at an edge
+//   burst      frames of one camera, each about a second after the one before at most; two alone only where they surely
+// are
+//   panorama   at least three frames with the same exposure and focal length, short gaps, each overlapping the next at
+// an edge
 //   chosen     what a person put together; what a person took apart is in no set
 //
-// A photo is in at most one set, of the first rule above that holds; a raw brings its companion along. The limits are common
-// practice, no source. Linear after sorting.
+// A photo is in at most one set, of the first rule above that holds; a raw brings its companion along. The limits are
+// common practice, no source. Linear after sorting.
 
 import { numbered } from '../text/natural';
 

@@ -1,5 +1,5 @@
-// What the catalog's tables were like, version by version, and how the records of each are brought to the next. A version
-// that was released is never changed.
+// What the catalog's tables were like, version by version, and how the records of each are brought to the next. A
+// version that was released is never changed.
 
 import type { Transaction } from 'dexie';
 import { photosOfChange } from '@/core/catalog/change';

@@ -1,7 +1,8 @@
 // Files get the paths they are wanted at, on one drive: photo, sidecar, and what lies beside it under its base name.
 //
 //   the new path is free                                   → moved
-//   something waits there to be moved away itself            → after that; where they wait for each other, one steps aside
+//   something waits there to be moved away itself            → after that; where they wait for each other, one steps
+// aside
 //   something else is there                                  → left, with the reason
 //   it was on its way when we were interrupted               → it is looked for at both ends, and the record follows
 //   its name was taken back while it was on its way          → it goes back

@@ -1,5 +1,5 @@
-// The heavy work on one file. In the application it is done by workers (`workers/file-task-client.ts`); in tests and on the
-// command line directly. Both give the same answers.
+// The heavy work on one file. In the application it is done by workers (`workers/file-task-client.ts`); in tests and on
+// the command line directly. Both give the same answers.
 
 import type { ByteSource } from '@/core/bytes/source';
 import { type FileDigests, digestBoth } from '@/core/metadata/picture-digest/image-digest';

@@ -1,12 +1,15 @@
-// The verified copy: copies of one file on one or several drives from one reading of it. Every byte is read once, digested on the way,
-// written to all, and each copy is read back in full and its SHA-256 held against that of the reading.
+// The verified copy: copies of one file on one or several drives from one reading of it. Every byte is read once,
+// digested on the way, written to all, and each copy is read back in full and its SHA-256 held against that of the
+// reading.
 //
 //   up to `heldBytes`      read into memory; then it is known whether a file of that name has the same content already
-//   longer                read in chunks that go to all drives in step; read once more only where a file of that name and
+//   longer                read in chunks that go to all drives in step; read once more only where a file of that name
+// and
 //                         length is there, to tell whether it is the same
 //
-// One drive that fails does not keep the others from getting their copy. A copy gets its name only where nothing has it, while nobody
-// else gives names on that drive; where something of another content has it, the copy is called `NAME-2.EXT`.
+// One drive that fails does not keep the others from getting their copy. A copy gets its name only where nothing has
+// it, while nobody else gives names on that drive; where something of another content has it, the copy is called
+// `NAME-2.EXT`.
 
 import { type ByteSource, memorySource } from '@/core/bytes/source';
 import { type FileDigests, digestBoth, digestBothOf, digestImage } from '@/core/metadata/picture-digest/image-digest';

@@ -1,6 +1,6 @@
-// Cataloging a drive in place: what is there, what is new, changed, moved, missing; metadata and previews read by
-// the file tasks; then every byte that was never verified read once. Nothing is written on the drive here. What each file is, by
-// which rules, is told in core/fixity/found-file.ts.
+// Cataloging a drive in place: what is there, what is new, changed, moved, missing; metadata and previews read by the
+// file tasks; then every byte that was never verified read once. Nothing is written on the drive here. What each file
+// is, by which rules, is told in core/fixity/found-file.ts.
 //
 //   the drive's own records are read first: a present byte is believed only against the measure that was recorded
 //   what lies in another drive of the catalog, nested in this one, is that drive's and is left alone

@@ -57,7 +57,9 @@ const PHOTO_ENDINGS = new Set([
   ...FILM_ENDINGS,
 ]);
 
-/** What cameras write beside a photo or a video and belongs to it: notes spoken to it, thumbnails and data of videos. */
+/**
+ * What cameras write beside a photo or a video and belongs to it: notes spoken to it, thumbnails and data of videos.
+ */
 const BESIDE_ENDINGS = new Set(['wav', 'mp3', 'm4a', 'aac', 'thm', 'lrv', 'srt', 'xml']);
 
 /** The ending of a file name in lower case without its dot; empty for none and for names like `.hidden`. */

@@ -126,7 +126,8 @@ export function ShorthandInput({
 }
 
 /**
- * Codes that grow where the cursor is: the one that is offered, and the one that has grown, which goes on to its next way
+ * Codes that grow where the cursor is: the one that is offered, and the one that has grown, which goes on to its next
+ * way
  * of saying it, or back to the code.
  */
 function useShorthand(

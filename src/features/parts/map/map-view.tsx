@@ -1,7 +1,8 @@
 'use client';
 
 // The map: land, names and lines, the photos of the search gathered in clusters with a picture on each, and what a desk
-// lays over it. Clusters are buttons of the page over the canvas, so that they have names and can be reached by keyboard.
+// lays over it. Clusters are buttons of the page over the canvas, so that they have names and can be reached by
+// keyboard.
 
 import { App, Button, Segmented } from 'antd';
 import type Layer from 'ol/layer/Layer';

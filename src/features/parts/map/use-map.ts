@@ -1,7 +1,7 @@
 'use client';
 
-// The map of OpenLayers as a page holds it: made once, its ground by the style that was chosen, over it what a desk lays
-// there, and where it looks.
+// The map of OpenLayers as a page holds it: made once, its ground by the style that was chosen, over it what a desk
+// lays there, and where it looks.
 
 import Graticule from 'ol/layer/Graticule';
 import type Layer from 'ol/layer/Layer';

@@ -98,7 +98,8 @@ export function FieldLine({ row, shared, photoIds, origin, enterOn = null }: Pro
 }
 
 /**
- * What stands in a field of the selection, and what is typed there until it is written. What was typed for one selection
+ * What stands in a field of the selection, and what is typed there until it is written. What was typed for one
+ * selection
  * is written to that one, even when the selection changes before the field is left.
  */
 function useTypedValue(row: FieldRow, shared: Shared, photoIds: string[]) {
