@@ -6,6 +6,7 @@ import { openBrowser, removeProfile } from './browser';
 import { until } from './folders';
 import {
   allWritten,
+  atRest,
   jobEnded,
   openApplication,
   openPlace,
@@ -24,9 +25,12 @@ mkdirSync(FOLDER, { recursive: true });
 const browser = await openBrowser({ origin });
 const { page } = browser;
 const shoot = async (name: string) => {
-  await page.waitForTimeout(900);
+  await atRest(page);
   await page.screenshot({ path: `${FOLDER}/${name}.png` });
 };
+
+/** Of what is drawn on a canvas nothing says when it is there: the finer land is 3.6 MB, and drawn part by part. */
+const landDrawn = () => page.waitForTimeout(8000);
 
 await openApplication(page, origin);
 await shoot('begin');
@@ -82,7 +86,6 @@ await typeScope(page, 'taken:2022-12-02');
 await until('the lamps', async () => (await shownCount(page)) === 5);
 await selectPhoto(page, 'Harbour lamps, bracket');
 await page.keyboard.press('b');
-await page.waitForTimeout(2500);
 await shoot('side-by-side');
 await page.keyboard.press('Escape');
 await typeScope(page, 'people');
@@ -105,7 +108,7 @@ await openPlace(page, 'Locate');
 await typeScope(page, '');
 await page.getByRole('button', { name: 'Select none' }).click();
 await page.getByRole('group', { name: 'Photos on the map' }).getByRole('button').first().waitFor();
-await page.waitForTimeout(2500);
+await landDrawn();
 await shoot('locate');
 await typeScope(page, 'taken:2019-07-04');
 await page.getByRole('navigation', { name: 'Desks' }).getByRole('button', { name: 'Tracks' }).click();
@@ -113,7 +116,7 @@ const clock = page.getByRole('listitem', { name: /^Clock of Norda K2/ }).getByRo
 await clock.fill('-1:03:20');
 await clock.press('Enter');
 await page.getByRole('button', { name: 'Place 5 photos' }).waitFor();
-await page.waitForTimeout(1500);
+await landDrawn();
 await shoot('tracks');
 await typeScope(page, 'taken:2021..2022');
 await openPlace(page, 'Sift');

@@ -8,7 +8,7 @@ import { DriveError, isLeftover } from '@/storage/drives/drive';
 import { type Disk, sha256Of } from './disks';
 import type { Acted, Model } from './model';
 import { bent } from './pictures';
-import { WORD_FIELDS, isOurs, sidecarsOn } from './words';
+import { WORD_FIELDS, isOurs, sidecarsOn, wordsIn } from './words';
 import { CARD, PLACES, World } from './world';
 
 const PERSON = [
@@ -587,10 +587,16 @@ async function settledWords(world: World, model: Model): Promise<Map<string, Fie
   // two photos of one picture that say different things are two still
   for (const picture of twice) said.delete(picture);
   const heard = world.heardDisks();
-  for (const disk of world.allDisks)
-    if (!heard.has(disk))
-      for (const path of photosOn(disk))
-        said.delete(world.contents.get(sha256Of(disk.drive.files.get(path)?.bytes ?? new Uint8Array()))?.picture ?? '');
+  for (const disk of world.allDisks) {
+    for (const path of photosOn(disk)) {
+      const bytes = disk.drive.files.get(path)?.bytes ?? new Uint8Array();
+      const content = world.contents.get(sha256Of(bytes));
+      const fields = said.get(content?.picture ?? '');
+      // what another program wrote into a file that was damaged before anybody heard it is settled by nobody
+      const isUnheard = content?.isBent && wordsIn(bytes).some((word) => !Object.values(fields ?? {}).includes(word));
+      if (!heard.has(disk) || isUnheard) said.delete(content?.picture ?? '');
+    }
+  }
   return said;
 }
 

@@ -36,7 +36,8 @@ const valueOf = (fields: FieldValues | undefined, key: FieldKey): string | null 
 
 const found = new WeakMap<Uint8Array, string[]>();
 
-function wordsIn(bytes: Uint8Array): string[] {
+/** The words that stand anywhere in these bytes. */
+export function wordsIn(bytes: Uint8Array): string[] {
   const known =
     found.get(bytes) ??
     Buffer.from(bytes)

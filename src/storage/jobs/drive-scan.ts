@@ -403,6 +403,8 @@ export class DriveScan {
         ? this.newPhoto(item, opened.result, photoId, measure, null)
         : null;
     await addFile(this.db, file, photo, null, this.now());
+    // the words beside it are right all the same
+    if (item.sidecar) await this.meetSidecar(item, file);
     if (photoId) tools.onPhotos([photoId]);
   }
 

@@ -508,6 +508,21 @@ describe('a file that was replaced by another picture', () => {
     expect((await db.photos.toCollection().first())?.fields.headline).toBe('said elsewhere');
   });
 
+  it('that is damaged has words beside it that are right: a catalog made anew hears them', async () => {
+    drives.studio?.put('a.jpg', pictureBytes(1, false));
+    await scan('studio');
+    const photo = await db.photos.toCollection().first();
+    if (photo)
+      await makeChange(db, { kind: 'fields', origin: 'person', edits: planSet([photo], 'headline', 'said') }, now());
+    await outbox();
+    rot('studio', 'a.jpg');
+    expect(await check('studio')).toMatchObject({ damaged: ['a.jpg'] });
+    await outbox();
+    await newCatalog();
+    expect(await scan('studio')).toMatchObject({ damaged: ['a.jpg'] });
+    expect((await db.photos.toCollection().first())?.fields.headline).toBe('said');
+  });
+
   it('before it was ever read in full is cataloged as what it is', async () => {
     drives.studio?.put('a.jpg', pictureBytes(1, false));
     await scan('studio');

@@ -58,7 +58,7 @@ export function PlaceSearch({ label, near, onGo }: { label: string; near: LatLon
       options={options}
       onChange={(value: string) => setTyped(value)}
       aria-label={label}
-      placeholder="a place, or coordinates"
+      placeholder="place, position"
       style={{ width: '100%' }}
       defaultActiveFirstOption
       onSelect={(_: string, option: (typeof options)[number]) => go(option.to)}

@@ -59,9 +59,11 @@ function FullScreenButton() {
     () => false,
   );
   return (
-    <Button type="text" size="small" aria-pressed={isFull} onClick={() => void toggleFullScreen()}>
-      Full screen <kbd>Shift+Enter</kbd>
-    </Button>
+    <Tooltip title="Shift+Enter">
+      <Button type="text" size="small" aria-pressed={isFull} onClick={() => void toggleFullScreen()}>
+        Full screen
+      </Button>
+    </Tooltip>
   );
 }
 
