@@ -39,16 +39,21 @@ import {
 } from '../catalog/photos';
 import type { FileRecord, ItemProblem, JobReport, PhotoRecord } from '../catalog/records';
 import { type FoundSidecar, embeddedIn, isUpToDate, meetImage, adoptSidecar } from '../catalog/sidecars';
-import type { Drive, DriveEntry } from '../drives/drive';
+import { type Drive, type DriveEntry, DriveError } from '../drives/drive';
 import { bytesOf } from '../drives/safe-write';
 import type { ReadResult } from '../file-tasks/file-tasks';
 import { type JobTools, forEachItem, startProgress, itemProblemOf } from './job-tools';
+
+/** A file is read at most so often while the catalog goes on beside it. */
+const READINGS = 5;
 
 export interface ScanItem {
   entry: DriveEntry;
   known: FileRecord | null;
   sidecar: DriveEntry | null;
   sidecarTarget: string;
+  /** How often it was read; absent for once. */
+  readings?: number;
 }
 
 export type Sidecars = Map<string, { found: FoundSidecar | null; forEnding: string | null }>;
@@ -503,7 +508,7 @@ export class DriveScan {
     const measure = held?.measure ?? null;
     const which = await this.whichPhoto(item, opened, measure);
     // a photo of that id came while this file was being read: it is read again, and held against that one
-    if (!which) return this.readItem(item);
+    if (!which) return this.readAgain(item);
     const { photoId, known } = which;
     const file = await this.fileOfPhoto(item, opened, held, which);
     const sidecar = item.sidecar ? await this.sidecarOf(item.sidecar) : null;
@@ -514,12 +519,19 @@ export class DriveScan {
     const photo = known ? null : this.newPhoto(item, opened.result, photoId, measure, words);
     // two files of one fingerprint met for the first time at the same moment: the second looks again, and is held
     // against the first
-    if ((await addFile(db, file, photo, preview, this.now())) === 'taken') return this.readItem(item);
+    if ((await addFile(db, file, photo, preview, this.now())) === 'taken') return this.readAgain(item);
     if (changed) this.given.report.changed += 1;
     else if (!item.known) this.reportAdded(item.entry.path);
     await this.meetSidecar(item, file);
     const joined = measure ? await joinByProof(db, file.id, this.now()) : null;
     tools.onPhotos([...new Set([photoId, ...(changed ? [changed] : []), ...(joined ?? [])])]);
+  }
+
+  /** What was read is not what the catalog says by now; each reading hears more, so that few are enough. */
+  private async readAgain(item: ScanItem): Promise<void> {
+    item.readings = (item.readings ?? 1) + 1;
+    if (item.readings > READINGS) throw new DriveError('changed-meanwhile', item.entry.path);
+    return this.readItem(item);
   }
 
   /**
@@ -541,7 +553,11 @@ export class DriveScan {
     const isTaken = (await db.photos.get(fingerprint)) !== undefined;
     const photoId = photoFor(fingerprint, measure, kin, recorded, () => isTaken);
     const known = await db.photos.get(photoId);
-    return known && !isProven(item, fingerprint, photoId, measure, kin, recorded) ? null : { photoId, known, recorded };
+    // its files may all be others by now, written into: then its own measure says whether it is the same
+    const isSame = known && measure && samePicture(known, measure);
+    return known && !isSame && !isProven(item, fingerprint, photoId, measure, kin, recorded)
+      ? null
+      : { photoId, known, recorded };
   }
 
   /** Its record. It is in doubt where another photo of its fingerprint may be the one that is right. */

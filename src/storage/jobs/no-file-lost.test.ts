@@ -508,6 +508,20 @@ describe('a file that was replaced by another picture', () => {
     expect((await db.photos.toCollection().first())?.fields.headline).toBe('said elsewhere');
   });
 
+  it('and of which the bytes of before turn up elsewhere is that photo still; the scan comes to its end', async () => {
+    // two that share a fingerprint: the second has an id of its own
+    drives.studio?.put('a.jpg', pictureBytes(1, true));
+    drives.studio?.put('b.jpg', pictureBytes(2, true));
+    await scan('studio');
+    const before = (await fileAt('studio/b.jpg'))?.photoId;
+    drives.studio?.put('b.jpg', pictureBytes(2, true, 'w1w'));
+    await scan('studio');
+    drives.cellar?.put('old.jpg', pictureBytes(2, true));
+    await scan('cellar');
+    expect((await fileAt('cellar/old.jpg'))?.photoId).toBe(before);
+    expect(await db.photos.count()).toBe(2);
+  });
+
   it('that is damaged has words beside it that are right: a catalog made anew hears them', async () => {
     drives.studio?.put('a.jpg', pictureBytes(1, false));
     await scan('studio');
