@@ -322,7 +322,7 @@ describe('the demo', () => {
     for (const surround of ['Paper', 'Mid-grey', 'Dark']) {
       await page.getByRole('radiogroup', { name: 'Surround' }).getByRole('img', { name: surround }).click();
       await page.keyboard.press('h');
-      await page.getByRole('img', { name: /^Histogram/ }).waitFor();
+      await page.getByRole('figure', { name: /^Histogram/ }).waitFor();
       await look(`single view on ${surround}`);
       await page.keyboard.press('h');
     }

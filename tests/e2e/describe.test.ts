@@ -395,6 +395,7 @@ describe('the form', () => {
     expect(await card.getByLabel('Urgency', { exact: true }).count()).toBe(0);
     await page.getByRole('combobox', { name: 'Find a field' }).click();
     await page.keyboard.type('urgency');
+    await page.locator('.ant-select-dropdown:visible').getByText('Urgency').first().waitFor();
     await page.keyboard.press('Enter');
     await card.getByLabel('Urgency', { exact: true }).waitFor();
     await card.getByRole('button', { name: /Choose groups/ }).click();
@@ -404,6 +405,7 @@ describe('the form', () => {
     await card.getByLabel('Urgency', { exact: true }).waitFor({ state: 'hidden' });
     await page.getByRole('button', { name: 'News', exact: true }).click();
     await page.keyboard.press('Escape');
+    await allWritten(page); // what was chosen goes to the drives
     await page.reload();
     await selectPhoto(page, 'Gjógv in August');
     await card.getByLabel('Urgency', { exact: true }).waitFor();
