@@ -395,7 +395,7 @@ describe('the form', () => {
     expect(await card.getByLabel('Urgency', { exact: true }).count()).toBe(0);
     await page.getByRole('combobox', { name: 'Find a field' }).click();
     await page.keyboard.type('urgency');
-    await page.locator('.ant-select-dropdown:visible').getByText('Urgency').first().waitFor();
+    await page.locator('.ant-select-dropdown:visible').getByTitle('Urgency', { exact: true }).waitFor();
     await page.keyboard.press('Enter');
     await card.getByLabel('Urgency', { exact: true }).waitFor();
     await card.getByRole('button', { name: /Choose groups/ }).click();
