@@ -17,6 +17,13 @@ export interface ReadingTools {
   onPhotos: (photoIds: string[]) => void;
 }
 
+/**
+ * Not read in full since it was found or last changed; on a drive without a mark, where nothing counts as verified,
+ * never.
+ */
+const isUnread = ({ verifiedAt, sha256 }: FileRecord, marked: boolean): boolean =>
+  marked ? verifiedAt === null : sha256 === null;
+
 /** How often a file that is written at the same time is read again. */
 const TRIES = 3;
 
@@ -43,7 +50,7 @@ export async function verifyFile(
     // what was written into while it was read says nothing
     if (after.size !== seen.sizeBytes || after.lastModified !== seen.modifiedMs) continue;
     const verdict = await fileRead(db, file, seen, digests, marked, now());
-    if (verdict === 'verified' && file.verifiedAt === null) onPhotos((await joinByProof(db, file.id, now())) ?? []);
+    if (verdict === 'verified' && isUnread(file, marked)) onPhotos((await joinByProof(db, file.id, now())) ?? []);
     if (verdict !== 'other') return verdict;
   }
   return 'other';
@@ -62,7 +69,7 @@ export async function digestNew(
 ): Promise<void> {
   const { db, control, onPhotos } = tools;
   const files = (await db.files.where('driveId').equals(driveId).toArray()).filter(
-    (file) => file.photoId && file.state === 'present' && (marked ? file.verifiedAt === null : file.sha256 === null),
+    (file) => file.photoId && file.state === 'present' && isUnread(file, marked),
   );
   const progress = startProgress(
     'digesting',

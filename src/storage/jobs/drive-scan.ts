@@ -96,20 +96,22 @@ export const asRecorded = (
   record.modifiedMs === entry.modifiedMs;
 
 /**
- * Whether something says that a file is of a photo the catalog has: its bytes, its picture, the drive's records, or
- * that it always was its only file.
+ * Whether something says that a file is of this photo of the catalog: its bytes, its picture, the drive's records, or
+ * that it always was its only file. The photo's own measure counts beside those of its files, which may all have been
+ * written into.
  */
 const isProven = (
   { known }: ScanItem,
   fingerprint: string,
-  photoId: string,
+  photo: PhotoRecord,
   measure: Measure | null,
   kin: readonly Kin[],
   recorded: string | null,
 ): boolean =>
-  photoId === recorded ||
-  (known?.photoId === photoId && known.fingerprint === fingerprint) ||
-  (measure !== null && kin.some((one) => one.photoId === photoId && samePicture(one, measure)));
+  photo.id === recorded ||
+  (known?.photoId === photo.id && known.fingerprint === fingerprint) ||
+  (measure !== null &&
+    [photo, ...kin.filter(({ photoId }) => photoId === photo.id)].some((one) => samePicture(one, measure)));
 
 /** What a file is held against from now on, whence that is known, and when all its bytes were read. */
 interface Held {
@@ -515,8 +517,8 @@ export class DriveScan {
     const changed = item.known?.photoId && item.known.photoId !== photoId ? item.known.photoId : null;
     const carried = changed && item.known ? await this.leavePhoto(changed, item.known) : null;
     const preview = await this.previewFor(opened.file, opened.result, photoId);
-    const words = wordsFor(wordsBegunWith(foundWords(reading.fields, sidecar)), carried);
-    const photo = known ? null : this.newPhoto(item, opened.result, photoId, measure, words);
+    const words = () => wordsFor(wordsBegunWith(foundWords(reading.fields, sidecar)), carried);
+    const photo = known ? null : this.newPhoto(item, opened.result, photoId, measure, words());
     // two files of one fingerprint met for the first time at the same moment: the second looks again, and is held
     // against the first
     if ((await addFile(db, file, photo, preview, this.now())) === 'taken') return this.readAgain(item);
@@ -553,11 +555,7 @@ export class DriveScan {
     const isTaken = (await db.photos.get(fingerprint)) !== undefined;
     const photoId = photoFor(fingerprint, measure, kin, recorded, () => isTaken);
     const known = await db.photos.get(photoId);
-    // its files may all be others by now, written into: then its own measure says whether it is the same
-    const isSame = known && measure && samePicture(known, measure);
-    return known && !isSame && !isProven(item, fingerprint, photoId, measure, kin, recorded)
-      ? null
-      : { photoId, known, recorded };
+    return known && !isProven(item, fingerprint, known, measure, kin, recorded) ? null : { photoId, known, recorded };
   }
 
   /** Its record. It is in doubt where another photo of its fingerprint may be the one that is right. */
