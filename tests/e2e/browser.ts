@@ -6,6 +6,7 @@ import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { type BrowserContext, type Page, chromium } from 'playwright-core';
+import { PATIENCE_MS } from './patience';
 
 export const CHROMIUM = process.env.CHROMIUM ?? '/usr/bin/chromium';
 
@@ -53,7 +54,7 @@ export async function openBrowser({
     viewport: { width, height },
   });
   const page = context.pages()[0] ?? (await context.newPage());
-  page.setDefaultTimeout(60_000); // two browsers share two cores that others may be using too
+  page.setDefaultTimeout(PATIENCE_MS);
   return {
     context,
     page,

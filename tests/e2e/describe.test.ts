@@ -27,7 +27,7 @@ let folder: string;
 
 const sidecar = (index: number) => (filesIn(folder).includes(`p${index}.xmp`) ? exiftool(folder, `p${index}.xmp`) : {});
 /** What the files say sooner or later. */
-const inTheFiles = (look: () => unknown) => expect.poll(look, { timeout: 30_000, interval: 200 });
+const inTheFiles = (look: () => unknown) => expect.poll(look, { interval: 200 });
 const written = () => allWritten(browser.page);
 const openDesk = async (name: 'Captions' | 'Keywords' | 'Kits' | 'Shorthand' | 'Table') => {
   await openPlace(browser.page, 'Describe');

@@ -21,7 +21,7 @@ const value = (of: string, name: string | RegExp) => shelf(of).getByRole('button
 const shows = (photos: number) => until(`${photos} photos`, async () => (await shownCount(page())) === photos);
 const kept = (file: string) =>
   JSON.parse(read(folder, `_wembo/${file}`).toString('utf8')) as Record<string, Record<string, unknown>[]>;
-const eventually = (look: () => unknown) => expect.poll(look, { timeout: 60_000, interval: 200 });
+const eventually = (look: () => unknown) => expect.poll(look, { interval: 200 });
 const wall = () => page().getByRole('group', { name: 'Wall' });
 const namesOnWall = async () =>
   await wall()

@@ -7,6 +7,7 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import sharp from 'sharp';
 import { type Entries, ascii, ratio, short, withBlocks, writeExif, writeIim } from '@/demo/archive/tiff-writer';
+import { PATIENCE_MS } from './patience';
 
 export const newFolder = (name: string): string => {
   const folder = path.join(mkdtempSync(path.join(tmpdir(), 'wembo-disk-')), name);
@@ -129,7 +130,7 @@ export function sha256sum(folder: string): { ok: boolean; output: string } {
 }
 
 /** Waits until `look` gives something true. */
-export async function until<T>(what: string, look: () => T | Promise<T>, limitMs = 60_000): Promise<T> {
+export async function until<T>(what: string, look: () => T | Promise<T>, limitMs = PATIENCE_MS): Promise<T> {
   const end = Date.now() + limitMs;
   for (;;) {
     const found = await Promise.resolve()

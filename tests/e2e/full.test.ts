@@ -70,7 +70,7 @@ describe('a browser without room', () => {
     await openApplication(browser.page, origin);
     await dropFolder(browser, folder);
     await browser.page.getByRole('button', { name: 'Connect and catalog' }).click();
-    await browser.page.getByText('The browser has no room left for the catalog').waitFor({ timeout: 60_000 });
+    await browser.page.getByText('The browser has no room left for the catalog').waitFor();
     await devtools.send('Storage.overrideQuotaForOrigin', { origin });
     await browser.page.getByRole('button', { name: 'Resume', exact: true }).first().click();
     await jobEnded(browser.page, 'Catalog: Studio');

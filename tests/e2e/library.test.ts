@@ -164,11 +164,11 @@ describe('many at once', () => {
     await page.keyboard.press('Control+a');
     await page.keyboard.press('q');
     await page.getByRole('region', { name: 'Selection' }).getByText('400 rejected').waitFor();
-    await allWritten(page, 90_000);
+    await allWritten(page);
     expect(exiftool(folder, 'shoot 3/p61.xmp')['XMP-xmp:Rating']).toBe(-1);
     await page.keyboard.press('Control+z');
     await page.getByRole('region', { name: 'Selection' }).getByText('400 unrated').waitFor();
-    await allWritten(page, 90_000);
+    await allWritten(page);
     expect(exiftool(folder, 'shoot 3/p61.xmp')['XMP-xmp:Rating']).toBeUndefined();
   });
 });

@@ -41,7 +41,7 @@ const sidecar = (index: number): Record<string, unknown> => {
   return reading ?? {};
 };
 const position = (index: number) => [sidecar(index)['XMP-exif:GPSLatitude'], sidecar(index)['XMP-exif:GPSLongitude']];
-const inTheFiles = (look: () => unknown) => expect.poll(look, { timeout: 60_000, interval: 200 });
+const inTheFiles = (look: () => unknown) => expect.poll(look, { interval: 200 });
 const openDesk = async (name: 'Map' | 'Tracks' | 'Place names' | 'Spots of your own') => {
   await openPlace(browser.page, 'Locate');
   await browser.page.getByRole('navigation', { name: 'Desks' }).getByRole('button', { name, exact: true }).click();

@@ -34,7 +34,7 @@ beforeAll(async () => {
   await openApplication(browser.page, origin);
   await connectFolder(browser, archive, 'Archive');
   await openPlace(browser.page, 'Find');
-}, 120_000);
+});
 
 afterAll(async () => {
   await browser.close();
@@ -192,7 +192,6 @@ describe('a drive that is set to be written into', () => {
     await until(
       'the manifest',
       () => existsSync(path.join(archive, '_wembo/identities.json')) && sha256sum(archive).ok,
-      60_000,
     );
     const other = await openBrowser({ origin });
     try {

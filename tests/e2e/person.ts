@@ -46,13 +46,8 @@ export async function drivePhotos(browser: Browser, count: number): Promise<stri
 }
 
 /** Waits for the newest job of this title to be finished. */
-export async function jobEnded(page: Page, title: string, withinMs = 120_000): Promise<void> {
-  await page
-    .getByRole('listitem')
-    .filter({ hasText: title })
-    .filter({ hasText: 'finished' })
-    .first()
-    .waitFor({ timeout: withinMs });
+export async function jobEnded(page: Page, title: string): Promise<void> {
+  await page.getByRole('listitem').filter({ hasText: title }).filter({ hasText: 'finished' }).first().waitFor();
 }
 
 /**
@@ -82,12 +77,11 @@ export async function atRest(page: Page): Promise<void> {
 }
 
 /** Waits until all that was entered is on the drives. */
-export async function allWritten(page: Page, limitMs = 60_000): Promise<void> {
+export async function allWritten(page: Page): Promise<void> {
   let still = 0;
   await until(
     'all is written',
     async () => (still = (await page.getByText('to write').count()) === 0 ? still + 1 : 0) >= STILL,
-    limitMs,
   );
 }
 

@@ -2,9 +2,9 @@
 
 import { type ChildProcess, spawn } from 'node:child_process';
 import type { TestProject } from 'vitest/node';
+import { PATIENCE_MS } from './patience';
 
 const PORT = Number(process.env.TEST_PORT ?? 3977);
-const START_LIMIT_MS = 60_000;
 
 declare module 'vitest' {
   interface ProvidedContext {
@@ -20,7 +20,7 @@ export async function setup(project: TestProject): Promise<void> {
     stdio: 'ignore',
     env: { ...process.env, WEMBO_DEMO: '1', NEXT_TELEMETRY_DISABLED: '1' },
   });
-  const until = Date.now() + START_LIMIT_MS;
+  const until = Date.now() + PATIENCE_MS;
   for (;;) {
     const answers = await fetch(origin).then(
       (response) => response.ok,

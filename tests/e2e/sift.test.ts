@@ -138,7 +138,7 @@ beforeAll(async () => {
   await connectFolder(browser, folder, 'Shoot');
   await openPlace(browser.page, 'Find');
   await until('all photos', async () => (await shownCount(browser.page)) === 22);
-}, 90_000);
+});
 
 afterAll(async () => {
   await browser.close();

@@ -111,9 +111,7 @@ describe('a card', () => {
       /8 photos and 2 files beside them.*from CARD ð to Studio into 2 folders \(2 new\), and at the same time to Vault as the card is.*kit “Survey”, 2 keywords, the words of 1 run/s,
     );
     await start();
-    await outcome()
-      .getByText('8 on the card · 8 on Studio · 8 on Vault · all checksums equal')
-      .waitFor({ timeout: 60_000 });
+    await outcome().getByText('8 on the card · 8 on Studio · 8 on Vault · all checksums equal').waitFor();
     await allWritten(page);
     await until('the page of the accession', () => filesIn(vault).includes('_wembo/accessions/2026.001.txt'));
 
@@ -220,16 +218,12 @@ describe('a card', () => {
     const frames = page.getByRole('group', { name: 'Frames' });
     await frames.getByRole('checkbox', { name: /Monday 31 August 2026/ }).uncheck();
     await start();
-    await outcome()
-      .getByText('6 on the card · 3 left out · 3 on Studio · all checksums equal')
-      .waitFor({ timeout: 60_000 });
+    await outcome().getByText('6 on the card · 3 left out · 3 on Studio · all checksums equal').waitFor();
     await page.getByRole('button', { name: 'All that are new' }).click();
     await page.getByRole('textbox', { name: 'Subject' }).fill('Funningur');
     await page.getByRole('radio', { name: 'new names' }).check();
     await start();
-    await outcome()
-      .getByText('6 on the card · 3 known from before · 3 on Studio · all checksums equal')
-      .waitFor({ timeout: 60_000 });
+    await outcome().getByText('6 on the card · 3 known from before · 3 on Studio · all checksums equal').waitFor();
     expect(photosIn(studio)).toEqual([
       ...[1, 2, 3].map((number) => `2026/2026-08-30 Gjógv/T_000${number}.JPG`),
       ...[1, 2, 3].map((number) => `2026/2026-08-31 Funningur/20260831_Funningur_000${number}.JPG`),
@@ -304,9 +298,7 @@ describe('a take-in that is interrupted', () => {
     await job.getByText('The card or folder is not there any more').waitFor();
     renameSync(`${card} pulled`, card);
     await job.getByRole('button', { name: 'Resume' }).click();
-    await job
-      .getByText('60 on the card · 60 on Studio · 60 on Vault · all checksums equal')
-      .waitFor({ timeout: 120_000 });
+    await job.getByText('60 on the card · 60 on Studio · 60 on Vault · all checksums equal').waitFor();
     const after = inodes();
     for (const file of before) expect(after).toContain(file); // the same files, not written again
     for (const drive of [studio, vault]) expect(photosIn(drive)).toHaveLength(60);
@@ -331,16 +323,13 @@ describe('a take-in that is interrupted', () => {
     await dropCard(card);
     await fillSheet('Gjógv', null);
     await start();
-    await outcome().getByText('The drive is full').first().waitFor({ timeout: 60_000 });
+    await outcome().getByText('The drive is full').first().waitFor();
     const there = photosIn(small).length;
     expect(there).toBeGreaterThan(0);
     expect(there).toBeLessThan(20);
     execFileSync('mount', ['-o', 'remount,size=60m', small]);
     await outcome().getByRole('button', { name: 'Resume' }).first().click();
-    await outcome()
-      .getByText('20 on the card · 20 on Studio · all checksums equal')
-      .first()
-      .waitFor({ timeout: 60_000 });
+    await outcome().getByText('20 on the card · 20 on Studio · all checksums equal').first().waitFor();
     execFileSync('umount', ['-l', small]);
   });
 
@@ -360,16 +349,14 @@ describe('a take-in that is interrupted', () => {
     await fillSheet('Gjógv', 'Vault · away');
     await page.getByText('its copies wait in the outbox until it is back').waitFor();
     await start();
-    await outcome()
-      .getByText('4 on the card · 4 on Studio · 0 on Vault · 4 not on Vault yet')
-      .waitFor({ timeout: 60_000 });
+    await outcome().getByText('4 on the card · 4 on Studio · 0 on Vault · 4 not on Vault yet').waitFor();
     await page.getByRole('button', { name: 'May it be emptied?' }).click();
     await page.getByText('Nothing may be removed.').waitFor();
     await page.getByText('too few verified copies: 6').waitFor();
     renameSync(`${vault} away`, vault);
     await openPlace(page, 'Overview');
     await page.getByRole('listitem').filter({ hasText: 'Vault' }).getByRole('button', { name: 'Connect' }).click();
-    await until('the copies are made', () => photosIn(vault).length === 4 && sha256sum(vault).ok, 60_000);
+    await until('the copies are made', () => photosIn(vault).length === 4 && sha256sum(vault).ok);
     await openPlace(page, 'Take in');
     await page.getByRole('list', { name: 'Accessions' }).getByText('4 on Vault · all checksums equal').waitFor();
   });
@@ -388,9 +375,7 @@ describe('what stands in the way', () => {
     await fillSheet('Gjógv', null);
     await outcome().getByText('1 name: taken already, and get a number').waitFor();
     await start();
-    await outcome()
-      .getByText('6 on the card · 1 left out · 5 on Studio · all checksums equal')
-      .waitFor({ timeout: 60_000 });
+    await outcome().getByText('6 on the card · 1 left out · 5 on Studio · all checksums equal').waitFor();
     expect(photosIn(studio)).toEqual([
       '1970/1970-01-01 Gjógv/T_9999.JPG',
       '2026/2026-08-30 GJÓGV/T_0001-2.JPG',

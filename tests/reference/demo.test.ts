@@ -37,7 +37,7 @@ beforeAll(() => {
     { encoding: 'utf8', maxBuffer: 1 << 28, stdio: ['ignore', 'pipe', 'ignore'] },
   );
   readings = JSON.parse(output) as Reading[];
-}, 120_000);
+});
 
 describe('the files', () => {
   it('are those of the plan: each photo once on its own drive, a companion beside some raws, sidecars where it is described so', () => {

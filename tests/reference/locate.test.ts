@@ -95,7 +95,7 @@ describe('matching, as exiftool -geotag does it', () => {
           lon: Number(one.GPSLongitude),
           altitude: Number(one.GPSAltitude),
         });
-  }, 120_000);
+  });
 
   it('gives the same positions within a millionth of a degree, and leaves the same photos unmatched', () => {
     const matcher = new TrackMatcher([trackOf(text)]);

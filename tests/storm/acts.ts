@@ -154,7 +154,7 @@ export async function storm(list: readonly Act[], model: new (world: World) => M
 }
 
 /** No act of so small a world takes long: one that does waits for something that never comes. */
-const ACT_LIMIT_MS = 120_000;
+const ACT_LIMIT_MS = 600_000;
 
 async function withinReason<T>(act: Promise<T>): Promise<T> {
   let timer: ReturnType<typeof setTimeout> | undefined;
