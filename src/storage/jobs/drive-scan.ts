@@ -4,25 +4,19 @@
 import type { FileDigests } from '@/core/metadata/picture-digest/image-digest';
 import { type Words, wordsBegunWith } from '@/core/fields/merge';
 import { NO_VERSION } from '@/core/fields/version';
-import { samePicture } from '@/core/fixity/copies';
-import { foldName, nameIn } from '@/core/names/file-names';
 import { differingKeys, sameFields } from '@/core/fields/values';
 import {
   type Claim,
   type FoundDecision,
-  type Kin,
   type KnownFile,
   type Measure,
   decideFound,
-  isOther,
   mustRead,
   needsProof,
-  photoFor,
 } from '@/core/fixity/found-file';
 import { unreadableBecause } from '@/core/metadata/reading/reading';
-import { foundWords, parseSidecar } from '@/core/metadata/xmp/sidecar';
-import type { DriveRecords, OnRecord } from '../archive/fixity-file';
-import { changeTables, manifestItem, sidecarItem } from '../catalog/changes';
+import { foundWords } from '@/core/metadata/xmp/sidecar';
+import { changeTables, manifestItem } from '../catalog/changes';
 import type { CatalogDatabase } from '../catalog/database';
 import {
   addFile,
@@ -37,81 +31,20 @@ import {
   removeUnmeasured,
   retirePaths,
 } from '../catalog/photos';
-import type { FileRecord, ItemProblem, JobReport, PhotoRecord } from '../catalog/records';
-import { type FoundSidecar, embeddedIn, isUpToDate, meetImage, adoptSidecar } from '../catalog/sidecars';
-import { type Drive, type DriveEntry, DriveError } from '../drives/drive';
-import { bytesOf } from '../drives/safe-write';
+import type { FileRecord } from '../catalog/records';
+import { embeddedIn, meetImage } from '../catalog/sidecars';
+import { type DriveEntry, DriveError } from '../drives/drive';
 import type { ReadResult } from '../file-tasks/file-tasks';
-import { type JobTools, forEachItem, startProgress, itemProblemOf } from './job-tools';
+import { type Which, isRival, photoOfRecord, whichPhoto } from './identifying';
+import { forEachItem, itemProblemOf, startProgress } from './job-tools';
+import { type Opened, type ScanContext, type ScanItem, asRecorded, measureOf, newFile, newPhoto } from './scan-items';
+import { adoptFound, meetSidecar, queueIfBehind, sidecarOf } from './scan-sidecars';
 
 /** A file is read at most so often while the catalog goes on beside it. */
 const READINGS = 5;
 
-export interface ScanItem {
-  entry: DriveEntry;
-  known: FileRecord | null;
-  sidecar: DriveEntry | null;
-  sidecarTarget: string;
-  /** How often it was read; absent for once. */
-  readings?: number;
-}
-
-export type Sidecars = Map<string, { found: FoundSidecar | null; forEnding: string | null }>;
-
-export interface Given {
-  tools: JobTools;
-  driveId: string;
-  drive: Drive;
-  /** Whether the drive bears its mark. */
-  marked: boolean;
-  report: JobReport & { kind: 'scan' };
-  sidecars: Sidecars;
-  /** What the drive's own records say. */
-  records: DriveRecords;
-  /** Photos of files that were written into, by the fingerprint the file has since. */
-  identities: ReadonlyMap<string, string>;
-  /** Whether this catalog knows better than the drive's records, and has not written it there yet. */
-  isPending: boolean;
-}
-
-/** A file that was opened and read as far as it had to be. */
-interface Opened {
-  file: File;
-  result: ReadResult;
-  digests: FileDigests | null;
-  kin: Kin[];
-  claim: Claim | null;
-}
-
 /** Added files a report names; of more it says how many. */
 const ADDED_NAMED = 300;
-
-export const asRecorded = (
-  entry: DriveEntry,
-  record: { sizeBytes: number; modifiedMs: number } | null | undefined,
-): boolean =>
-  record !== null &&
-  record !== undefined &&
-  record.sizeBytes === entry.sizeBytes &&
-  record.modifiedMs === entry.modifiedMs;
-
-/**
- * Whether something says that a file is of this photo of the catalog: its bytes, its picture, the drive's records, or
- * that it always was its only file. The photo's own measure counts beside those of its files, which may all have been
- * written into.
- */
-const isProven = (
-  { known }: ScanItem,
-  fingerprint: string,
-  photo: PhotoRecord,
-  measure: Measure | null,
-  kin: readonly Kin[],
-  recorded: string | null,
-): boolean =>
-  photo.id === recorded ||
-  (known?.photoId === photo.id && known.fingerprint === fingerprint) ||
-  (measure !== null &&
-    [photo, ...kin.filter(({ photoId }) => photoId === photo.id)].some((one) => samePicture(one, measure)));
 
 /** What a file is held against from now on, whence that is known, and when all its bytes were read. */
 interface Held {
@@ -119,15 +52,6 @@ interface Held {
   from: 'drive' | 'reading';
   verifiedAt: number | null;
 }
-
-interface Which {
-  photoId: string;
-  known: PhotoRecord | undefined;
-  recorded: string | null;
-}
-
-const measureOf = ({ sha256, imageSha256 }: Pick<FileRecord, 'sha256' | 'imageSha256'>): Measure | null =>
-  sha256 === null ? null : { sha256, imageSha256 };
 
 /** What a photo begins with: what is found of it, and edits that were still to be written of what lay there before. */
 const wordsFor = (begun: Words, carried: Words | null): Words =>
@@ -139,29 +63,25 @@ export class DriveScan {
   /** Files that are recorded and not at their paths, by their fingerprints. */
   private readonly gone = new Map<string, FileRecord[]>();
 
-  constructor(
-    private readonly given: Given,
-    private readonly there: ReadonlySet<string>,
-    private readonly known: ReadonlyMap<string, FileRecord>,
-  ) {
-    for (const file of known.values()) {
-      if (there.has(file.path)) continue;
+  constructor(private readonly context: ScanContext) {
+    for (const file of context.known.values()) {
+      if (context.there.has(file.path)) continue;
       const print = file.fingerprint ?? '';
       this.gone.set(print, [...(this.gone.get(print) ?? []), file]);
     }
   }
 
   private get db(): CatalogDatabase {
-    return this.given.tools.db;
+    return this.context.tools.db;
   }
 
   private now(): number {
-    return this.given.tools.now();
+    return this.context.tools.now();
   }
 
   async read(items: ScanItem[]): Promise<void> {
-    const { control } = this.given.tools;
-    const { report } = this.given;
+    const { control } = this.context.tools;
+    const { report } = this.context;
     const progress = startProgress(
       'reading',
       items.length,
@@ -183,7 +103,7 @@ export class DriveScan {
 
   /** What the drive's records say of a path that this catalog has no measure of. */
   private claimOn(entry: DriveEntry, known: FileRecord | null): Claim | null {
-    const record = this.given.records.byPath.get(entry.path);
+    const record = this.context.records.byPath.get(entry.path);
     return record && !known?.sha256
       ? { ...record, asRecorded: record.bytes === entry.sizeBytes && record.modified === entry.modifiedMs }
       : null;
@@ -214,7 +134,7 @@ export class DriveScan {
   }
 
   private async open(item: ScanItem, claim: Claim | null, all: boolean): Promise<Opened> {
-    const { drive, tools } = this.given;
+    const { drive, tools } = this.context;
     const { fileTasks, control } = tools;
     const file = await drive.open(item.entry.path);
     const result = await fileTasks.read(file, item.entry.path, control.signal);
@@ -222,7 +142,7 @@ export class DriveScan {
     const gone = item.known ? 0 : (this.gone.get(result.fingerprint)?.length ?? 0);
     // a photo of the name that an older record gives it is there already: whether it is the same must be proven
     const isNamed =
-      !claim && (await this.db.photos.get(this.given.identities.get(result.fingerprint) ?? '')) !== undefined;
+      !claim && (await this.db.photos.get(this.context.identities.get(result.fingerprint) ?? '')) !== undefined;
     const digests =
       all || (unreadableBecause(result.reading) === null && (isNamed || needsProof(kin, gone, claim)))
         ? await fileTasks.digest(file, () => undefined, control.signal)
@@ -267,11 +187,11 @@ export class DriveScan {
         );
       case 'unreadable': {
         const problem = unreadableBecause(opened.result.reading);
-        if (problem) this.given.report.troubles.push({ path: item.entry.path, problem });
+        if (problem) this.context.report.troubles.push({ path: item.entry.path, problem });
         await addFile(
           this.db,
           {
-            ...this.newFile(item),
+            ...newFile(this.context, item),
             photoId: known?.photoId ?? null,
             state: 'unreadable',
             problems: problem ? [problem] : [],
@@ -288,18 +208,18 @@ export class DriveScan {
 
   private async lookAtKnown(item: ScanItem, known: FileRecord): Promise<void> {
     await this.meetRecord(item.entry, known);
-    const found = item.sidecar ? this.given.sidecars.get(item.sidecar.path)?.found : null;
+    const found = item.sidecar ? this.context.sidecars.get(item.sidecar.path)?.found : null;
     if (!item.sidecar && known.sidecar)
       await this.db.files.update(known.id, { sidecar: null, sidecarTarget: item.sidecarTarget });
     const photo = known.photoId ? await this.db.photos.get(known.photoId) : undefined;
     if (!photo) return;
-    if (found) await this.adoptFound({ ...known, sidecarTarget: item.sidecarTarget }, photo, found);
-    else await this.queueIfBehind(known.id);
+    if (found) await adoptFound(this.context, { ...known, sidecarTarget: item.sidecarTarget }, photo, found);
+    else await queueIfBehind(this.context, known.id);
   }
 
   /** What another catalog recorded of the same file on its drive since. */
   private async meetRecord(entry: DriveEntry, known: FileRecord): Promise<void> {
-    const record = this.given.records.byPath.get(entry.path);
+    const record = this.context.records.byPath.get(entry.path);
     if (!record) return;
     await addedEarlier(this.db, known, record.addedAt);
     if (known.sha256 === null) {
@@ -311,9 +231,9 @@ export class DriveScan {
       return;
     }
     const disagrees = record.measure.sha256 !== known.sha256 && record.also !== known.sha256;
-    if (disagrees && !this.given.isPending) {
+    if (disagrees && !this.context.isPending) {
       await fileInDoubt(this.db, known.id, record.measure.sha256, this.now());
-      if (known.photoId) this.given.tools.onPhotos([known.photoId]);
+      if (known.photoId) this.context.tools.onPhotos([known.photoId]);
     }
     // it was found damaged elsewhere: it is read again here before it is believed
     if (!disagrees && record.state === 'damaged' && known.state === 'present')
@@ -328,12 +248,12 @@ export class DriveScan {
         known,
         { sizeBytes: file.size, modifiedMs: file.lastModified },
         digests,
-        this.given.marked,
+        this.context.marked,
         this.now(),
       );
-    if (known.photoId) this.given.tools.onPhotos([known.photoId]);
+    if (known.photoId) this.context.tools.onPhotos([known.photoId]);
     const now = await this.db.files.get(known.id);
-    if (now) await this.meetSidecar(item, now);
+    if (now) await meetSidecar(this.context, item, now);
   }
 
   /** Another program wrote metadata into the file: the photo stays, and hears what the file says now. */
@@ -344,15 +264,15 @@ export class DriveScan {
     digests: FileDigests,
   ): Promise<void> {
     const { db } = this;
-    const { report, tools, marked } = this.given;
+    const { report, tools, marked } = this.context;
     const photo = known.photoId ? await db.photos.get(known.photoId) : undefined;
     if (!photo) return;
     const { fields: embedded, captured: _, ...technical } = reading;
     const isAsRecorded =
       item.sidecar !== null && item.sidecar.path === known.sidecar?.path && asRecorded(item.sidecar, known.sidecar);
-    const beside = isAsRecorded && item.sidecar ? await this.sidecarOf(item.sidecar) : null;
+    const beside = isAsRecorded && item.sidecar ? await sidecarOf(this.context, item.sidecar) : null;
     const met = await db.transaction('rw', changeTables(db), async () => {
-      await db.outbox.put(manifestItem(this.given.driveId, this.now()));
+      await db.outbox.put(manifestItem(this.context.driveId, this.now()));
       await db.photos.update(photo.id, technical);
       const record: Partial<FileRecord> = {
         sizeBytes: item.entry.sizeBytes,
@@ -374,7 +294,7 @@ export class DriveScan {
     report.conflicts += met.conflicts > 0 ? 1 : 0;
     report.changed += 1;
     const file = await db.files.get(known.id);
-    if (file) await this.meetSidecar(item, file);
+    if (file) await meetSidecar(this.context, item, file);
     // with what was written into it, it may have the bytes of a copy that was found before
     const joined = await joinByProof(db, known.id, this.now());
     tools.onPhotos([...new Set([photo.id, ...(joined ?? [])])]);
@@ -383,7 +303,7 @@ export class DriveScan {
   /** It is not what was first measured. The photo stays, so does the measure; what is there now is no copy of it. */
   private async fileDamage(item: ScanItem, opened: Opened, measure: Measure): Promise<void> {
     const { known, entry } = item;
-    const { report, tools } = this.given;
+    const { report, tools } = this.context;
     const seen = { sizeBytes: entry.sizeBytes, modifiedMs: entry.modifiedMs };
     report.damaged.push(entry.path);
     if (known) {
@@ -391,11 +311,11 @@ export class DriveScan {
       if (known.photoId) tools.onPhotos([known.photoId]);
       return;
     }
-    const record = this.given.records.byPath.get(entry.path);
-    const photoId = await this.photoOfRecord(record, opened.result.fingerprint, measure);
+    const record = this.context.records.byPath.get(entry.path);
+    const photoId = await photoOfRecord(this.context, record, opened.result.fingerprint, measure);
     const isPhoto = unreadableBecause(opened.result.reading) === null;
     const file: FileRecord = {
-      ...this.newFile(item),
+      ...newFile(this.context, item),
       photoId,
       state: 'damaged',
       fingerprint: record?.fingerprint ?? opened.result.fingerprint,
@@ -407,124 +327,38 @@ export class DriveScan {
     };
     const photo =
       isPhoto && photoId && !(await this.db.photos.get(photoId))
-        ? this.newPhoto(item, opened.result, photoId, measure, null)
+        ? newPhoto(this.context, item, opened.result, photoId, measure, null)
         : null;
     await addFile(this.db, file, photo, null, this.now());
     // the words beside it are right all the same
-    if (item.sidecar) await this.meetSidecar(item, file);
+    if (item.sidecar) await meetSidecar(this.context, item, file);
     if (photoId) tools.onPhotos([photoId]);
-  }
-
-  /**
-   * The photo a record speaks of: by its name, by a file that has the same measure, else by the fingerprint it was
-   * known by.
-   */
-  private async photoOfRecord(
-    record: OnRecord | undefined,
-    fingerprint: string,
-    measure: Measure,
-  ): Promise<string | null> {
-    const twin = await this.db.files
-      .where('sha256')
-      .equals(measure.sha256)
-      .filter(({ photoId }) => photoId !== null)
-      .first();
-    const recorded =
-      (await this.recordedAs(record?.photoId, measure)) ??
-      twin?.photoId ??
-      (await this.recordedAs(this.given.records.photoBySha256.get(measure.sha256), measure));
-    if (recorded !== null) return recorded;
-    const print = record?.fingerprint ?? fingerprint;
-    if (print === '') return null;
-    const isTaken = (await this.recordedAs(print, measure)) === null;
-    return photoFor(print, measure, [], null, () => isTaken);
-  }
-
-  /**
-   * The photo a record names, unless another picture goes by that name here: of those that share a fingerprint, the
-   * first that was met has it.
-   */
-  private async recordedAs(photoId: string | null | undefined, measure: Measure | null): Promise<string | null> {
-    if (!photoId) return null;
-    const photo = await this.db.photos.get(photoId);
-    return photo && measure && isOther(photo, measure) ? null : photoId;
   }
 
   // --- what is new here ---
 
-  private newFile({ entry, known, sidecarTarget }: ScanItem): FileRecord {
-    return {
-      id: `${this.given.driveId}/${entry.path}`,
-      driveId: this.given.driveId,
-      path: entry.path,
-      photoId: null,
-      sizeBytes: entry.sizeBytes,
-      modifiedMs: entry.modifiedMs,
-      state: 'present',
-      fingerprint: null,
-      sha256: null,
-      imageSha256: null,
-      measuredFrom: null,
-      foundSha256: null,
-      embedded: null,
-      verifiedAt: null,
-      sidecar: known?.sidecar ?? null,
-      sidecarTarget,
-      wantedPath: known?.wantedPath ?? null,
-      movingTo: known?.movingTo ?? null,
-      problems: [],
-      addedAt: known?.addedAt ?? this.addedAt(entry.path),
-    };
-  }
-
-  /** When it came into the catalog: as the drive remembers it, else now. */
-  private addedAt(path: string): number {
-    return this.given.records.byPath.get(path)?.addedAt ?? this.now();
-  }
-
-  private newPhoto(
-    item: ScanItem,
-    { reading }: ReadResult,
-    id: string,
-    measure: Measure | null,
-    words: Words | null,
-  ): PhotoRecord {
-    const { fields: embedded, captured: _, ...technical } = reading;
-    return {
-      ...technical,
-      id,
-      bytes: item.entry.sizeBytes,
-      embedded,
-      fields: words?.fields ?? embedded,
-      versions: words?.versions ?? {},
-      sha256: measure?.sha256 ?? null,
-      imageSha256: measure?.imageSha256 ?? null,
-      addedAt: this.addedAt(item.entry.path),
-    };
-  }
-
   private async addPhoto(item: ScanItem, opened: Opened, held: Held | null): Promise<void> {
     const { db } = this;
-    const { tools } = this.given;
+    const { tools } = this.context;
     const { reading } = opened.result;
     const measure = held?.measure ?? null;
-    const which = await this.whichPhoto(item, opened, measure);
+    const which = await whichPhoto(this.context, item, opened, measure);
     // a photo of that id came while this file was being read: it is read again, and held against that one
     if (!which) return this.readAgain(item);
     const { photoId, known } = which;
     const file = await this.fileOfPhoto(item, opened, held, which);
-    const sidecar = item.sidecar ? await this.sidecarOf(item.sidecar) : null;
+    const sidecar = item.sidecar ? await sidecarOf(this.context, item.sidecar) : null;
     const changed = item.known?.photoId && item.known.photoId !== photoId ? item.known.photoId : null;
     const carried = changed && item.known ? await this.leavePhoto(changed, item.known) : null;
     const preview = await this.previewFor(opened.file, opened.result, photoId);
     const words = () => wordsFor(wordsBegunWith(foundWords(reading.fields, sidecar)), carried);
-    const photo = known ? null : this.newPhoto(item, opened.result, photoId, measure, words());
+    const photo = known ? null : newPhoto(this.context, item, opened.result, photoId, measure, words());
     // two files of one fingerprint met for the first time at the same moment: the second looks again, and is held
     // against the first
     if ((await addFile(db, file, photo, preview, this.now())) === 'taken') return this.readAgain(item);
-    if (changed) this.given.report.changed += 1;
+    if (changed) this.context.report.changed += 1;
     else if (!item.known) this.reportAdded(item.entry.path);
-    await this.meetSidecar(item, file);
+    await meetSidecar(this.context, item, file);
     const joined = measure ? await joinByProof(db, file.id, this.now()) : null;
     tools.onPhotos([...new Set([photoId, ...(changed ? [changed] : []), ...(joined ?? [])])]);
   }
@@ -536,28 +370,6 @@ export class DriveScan {
     return this.readItem(item);
   }
 
-  /**
-   * Which photo a file is of, and that photo where the catalog has it; `null` where it came meanwhile, and is not
-   * proven to be this one.
-   */
-  private async whichPhoto(
-    item: ScanItem,
-    { result, kin, claim }: Opened,
-    measure: Measure | null,
-  ): Promise<Which | null> {
-    const { db } = this;
-    const { identities, records } = this.given;
-    const { fingerprint } = result;
-    const recorded =
-      (await this.recordedAs(claim?.photoId, measure)) ??
-      (await this.recordedAs(measure && records.photoBySha256.get(measure.sha256), measure)) ??
-      (await this.recordedAs(identities.get(fingerprint), measure));
-    const isTaken = (await db.photos.get(fingerprint)) !== undefined;
-    const photoId = photoFor(fingerprint, measure, kin, recorded, () => isTaken);
-    const known = await db.photos.get(photoId);
-    return known && !isProven(item, fingerprint, known, measure, kin, recorded) ? null : { photoId, known, recorded };
-  }
-
   /** Its record. It is in doubt where another photo of its fingerprint may be the one that is right. */
   private async fileOfPhoto(
     item: ScanItem,
@@ -566,39 +378,24 @@ export class DriveScan {
     { photoId, known, recorded }: Which,
   ): Promise<FileRecord> {
     const rivals = kin.filter((one) => one.photoId !== photoId && one.sha256 !== null);
-    const inDoubt = rivals.length > 0 && (await this.isRival(item.entry, rivals, recorded));
+    const inDoubt = rivals.length > 0 && (await isRival(this.context, item.entry, rivals, recorded));
     return {
-      ...this.newFile(item),
+      ...newFile(this.context, item),
       photoId,
       fingerprint,
       sha256: held?.measure.sha256 ?? null,
       imageSha256: held?.measure.imageSha256 ?? null,
       measuredFrom: held?.from ?? null,
-      verifiedAt: this.given.marked && !inDoubt ? (held?.verifiedAt ?? null) : null,
+      verifiedAt: this.context.marked && !inDoubt ? (held?.verifiedAt ?? null) : null,
       ...(inDoubt && { state: 'doubt' as const, foundSha256: rivals[0]?.sha256 ?? null }),
       embedded: !known || sameFields(known.embedded, reading.fields) ? null : reading.fields,
       problems: reading.problems,
     };
   }
 
-  /**
-   * Whether a photo that shares the fingerprint of another, and not its bytes, may be that one with damage: by its
-   * name, because that one is gone from its place on this drive, or because the drive's record says so.
-   */
-  private async isRival({ path }: DriveEntry, rivals: readonly Kin[], recorded: string | null): Promise<boolean> {
-    if (rivals.some(({ photoId }) => photoId === recorded)) return true;
-    const files = await this.db.files
-      .where('photoId')
-      .anyOf(rivals.map(({ photoId }) => photoId))
-      .toArray();
-    const isGone = (file: FileRecord) =>
-      file.driveId === this.given.driveId && this.known.has(file.path) && !this.there.has(file.path);
-    return files.some((file) => isGone(file) || foldName(nameIn(file.path)) === foldName(nameIn(path)));
-  }
-
   /** A file of this drive, at another path than before. */
   private async follow(item: ScanItem, { digests, file }: Opened, before: FileRecord | undefined): Promise<void> {
-    const { marked, report, tools } = this.given;
+    const { marked, report, tools } = this.context;
     if (!before || !digests) return;
     const { entry, sidecarTarget } = item;
     this.gone.set(
@@ -609,7 +406,7 @@ export class DriveScan {
       this.db,
       before.id,
       {
-        id: `${this.given.driveId}/${entry.path}`,
+        id: `${this.context.driveId}/${entry.path}`,
         path: entry.path,
         sidecar: item.sidecar ? before.sidecar : null,
         sidecarTarget,
@@ -627,19 +424,19 @@ export class DriveScan {
       this.now(),
     );
     report.moved.push({ from: before.path, to: entry.path });
-    await this.meetSidecar(item, moved);
+    await meetSidecar(this.context, item, moved);
     if (moved.photoId) tools.onPhotos([moved.photoId]);
   }
 
   private reportAdded(path: string): void {
-    const { report } = this.given;
+    const { report } = this.context;
     report.added += 1;
     if (report.addedPaths.length < ADDED_NAMED) report.addedPaths.push(path);
   }
 
   /** A copy of a photo shows what the photo shows. */
   private async previewFor(file: File, { reading }: ReadResult, photoId: string): Promise<Blob | null> {
-    const { fileTasks, control } = this.given.tools;
+    const { fileTasks, control } = this.context.tools;
     if ((await this.db.previews.where('photoId').equals(photoId).count()) > 0) return null;
     const { blob, problem } = await fileTasks.preview(file, reading, 'small', control.signal);
     if (problem) reading.problems.push(problem);
@@ -661,61 +458,14 @@ export class DriveScan {
     };
   }
 
-  // --- sidecars ---
-
-  /** A sidecar's bytes: as read at the beginning, or now, when it is as it was recorded. */
-  private async foundOf(entry: DriveEntry): Promise<FoundSidecar> {
-    return (
-      this.given.sidecars.get(entry.path)?.found ?? {
-        ...entry,
-        bytes: await bytesOf(await this.given.drive.open(entry.path)),
-      }
-    );
-  }
-
-  private async sidecarOf(entry: DriveEntry) {
-    const parsed = parseSidecar((await this.foundOf(entry)).bytes);
-    return parsed.state === 'read' ? parsed.value : null;
-  }
-
-  private async meetSidecar(item: ScanItem, file: FileRecord): Promise<void> {
-    const photo = file.photoId ? await this.db.photos.get(file.photoId) : undefined;
-    const entry = item.sidecar;
-    if (!photo) return;
-    if (!entry) {
-      await this.db.files.update(file.id, { sidecar: null });
-      await this.queueIfBehind(file.id);
-      return;
-    }
-    await this.adoptFound(file, photo, await this.foundOf(entry));
-  }
-
-  private async adoptFound(file: FileRecord, photo: PhotoRecord, found: FoundSidecar): Promise<void> {
-    const { report, tools } = this.given;
-    const taken = await adoptSidecar(this.db, file.id, found, this.now());
-    if (taken.state === 'unreadable') {
-      report.troubles.push(...taken.problems.map((problem): ItemProblem => ({ path: found.path, problem })));
-      return;
-    }
-    report.sidecarsTaken += taken.tookOver > 0 ? 1 : 0;
-    report.conflicts += taken.conflicts > 0 ? 1 : 0;
-    tools.onPhotos([photo.id]);
-  }
-
-  private async queueIfBehind(fileId: string): Promise<void> {
-    const file = await this.db.files.get(fileId);
-    const photo = file?.photoId ? await this.db.photos.get(file.photoId) : undefined;
-    if (file && photo && !isUpToDate(file, photo)) await this.db.outbox.put(sidecarItem(file, this.now()));
-  }
-
   // --- what is not there ---
 
   /** What is still gone when everything was read is missing. */
   async settle(): Promise<void> {
     for (const file of [...this.gone.values()].flat()) {
-      if (file.photoId !== null) this.given.report.missing.push(file.path);
+      if (file.photoId !== null) this.context.report.missing.push(file.path);
       await fileMissing(this.db, file.id, this.now());
-      if (file.photoId) this.given.tools.onPhotos([file.photoId]);
+      if (file.photoId) this.context.tools.onPhotos([file.photoId]);
     }
   }
 
@@ -724,12 +474,12 @@ export class DriveScan {
    * was recorded of; else it is missing, through this catalog too. To be asked when everything was read.
    */
   async missClaimed(isHidden: (path: string) => boolean): Promise<void> {
-    const { driveId, records, report, tools } = this.given;
+    const { driveId, records, report, tools } = this.context;
     for (const [path, record] of records.byPath) {
       const id = `${driveId}/${path}`;
       if (
-        this.there.has(path) ||
-        this.known.has(path) ||
+        this.context.there.has(path) ||
+        this.context.known.has(path) ||
         isHidden(path) ||
         (await this.db.retired.get(id)) ||
         (await this.db.files.get(id))
@@ -742,7 +492,7 @@ export class DriveScan {
         await retirePaths(this.db, driveId, [path], this.now());
         continue;
       }
-      const photoId = await this.photoOfRecord(record, '', record.measure);
+      const photoId = await photoOfRecord(this.context, record, '', record.measure);
       const item: ScanItem = {
         entry: { path, sizeBytes: record.bytes ?? 0, modifiedMs: record.modified ?? 0 },
         known: null,
@@ -752,7 +502,7 @@ export class DriveScan {
       await addFile(
         this.db,
         {
-          ...this.newFile(item),
+          ...newFile(this.context, item),
           photoId,
           state: 'missing',
           fingerprint: record.fingerprint,

@@ -24,7 +24,8 @@ import { ARCHIVE_FOLDER, type Drive, type DriveEntry, isInFolder, splitPath } fr
 import { listAll } from '../drives/list-all';
 import { bytesOf } from '../drives/safe-write';
 import { digestNew } from './digesting';
-import { DriveScan, type ScanItem, type Sidecars, asRecorded } from './drive-scan';
+import { DriveScan } from './drive-scan';
+import { type ScanItem, type Sidecars, asRecorded } from './scan-items';
 import { innerDrives } from './inner-drives';
 import { type JobTools, forEachItem, startProgress, itemProblemOf } from './job-tools';
 
@@ -72,11 +73,19 @@ export async function scanDrive(tools: JobTools, driveId: string, drive: Drive):
     report.troubles.push(itemProblemOf(IDENTITIES_FILE, error));
     return new Map<string, string>();
   });
-  const scan = new DriveScan(
-    { tools, driveId, drive, marked, report, sidecars, records, identities, isPending },
-    new Set(items.map((item) => item.entry.path)),
+  const scan = new DriveScan({
+    tools,
+    driveId,
+    drive,
+    marked,
+    report,
+    sidecars,
+    records,
+    identities,
+    isPending,
+    there: new Set(items.map((item) => item.entry.path)),
     known,
-  );
+  });
   await scan.read(items);
   await drive.confirm();
   await scan.settle();
