@@ -1,6 +1,6 @@
 import { fileURLToPath } from 'node:url';
 import { defineConfig } from 'vitest/config';
-import { PATIENCE_MS } from './tests/e2e/patience';
+import { PATIENCE_MS } from './tests/e2e/patience.ts';
 
 export default defineConfig({
   resolve: { alias: { '@': fileURLToPath(new URL('./src', import.meta.url)) } },

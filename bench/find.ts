@@ -103,7 +103,7 @@ function photo(at: number): SearchRecord {
     safeUntil: 0,
     edited: false,
     sent: [],
-    look: null,
+    measures: null,
     large: false,
     placed: true,
     shot: {

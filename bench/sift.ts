@@ -62,7 +62,7 @@ async function fill({ count, preview }: { count: number; preview: number[] }): P
   });
   const STEP = 2000;
   for (let start = 0; start < count; start += STEP) {
-    const transaction = db.transaction(['photos', 'files', 'previews', 'looks'], 'readwrite');
+    const transaction = db.transaction(['photos', 'files', 'previews', 'measures'], 'readwrite');
     for (let at = start; at < Math.min(count, start + STEP); at++) {
       const id = `made-${String(at).padStart(7, '0')}`;
       const day = new Date(Date.UTC(2004, 0, 1) + at * 6_500_000).toISOString();
@@ -118,9 +118,9 @@ async function fill({ count, preview }: { count: number; preview: number[] }): P
       });
       transaction.objectStore('previews').put({ photoId: id, blob });
       const bits = Math.imul(at + 1, 0x9e3779b1) >>> 0;
-      transaction.objectStore('looks').put({
+      transaction.objectStore('measures').put({
         photoId: id,
-        look: {
+        measures: {
           high: bits,
           low: Math.imul(bits, 0x85ebca6b) >>> 0,
           colours: [

@@ -1,12 +1,12 @@
 import 'fake-indexeddb/auto';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
-import { LOOK_VERSION } from '@/core/picture/measure';
+import { MEASURES_VERSION } from '@/core/picture/measure';
 import { CatalogDatabase } from '@/storage/catalog/database';
 import type { JobRecord } from '@/storage/catalog/records';
 import type { PictureClient } from '@/workers/picture-client';
 import { PictureMeasuring, type MeasuringProgress } from './picture-measuring';
 
-const LOOK = { high: 1, low: 2, colours: [] };
+const MEASURES = { high: 1, low: 2, colours: [] };
 let db: CatalogDatabase;
 let number = 0;
 let told: (MeasuringProgress | null)[];
@@ -22,10 +22,10 @@ const measuring = (mine = told) =>
     alone: (work) => work(),
     pictures: () =>
       ({
-        look: async () => {
+        measures: async () => {
           measured += 1;
           onMeasure();
-          return LOOK;
+          return MEASURES;
         },
       }) as unknown as PictureClient,
   });
@@ -39,13 +39,13 @@ beforeEach(async () => {
 
 describe('looks are measured behind the screens', () => {
   it('each once, with the way told, and those of an earlier measure anew', async () => {
-    await db.looks.bulkPut([
-      { photoId: '0', look: LOOK, version: LOOK_VERSION },
-      { photoId: '1', look: LOOK, version: LOOK_VERSION - 1 },
+    await db.measures.bulkPut([
+      { photoId: '0', measures: MEASURES, version: MEASURES_VERSION },
+      { photoId: '1', measures: MEASURES, version: MEASURES_VERSION - 1 },
     ]);
     measuring().goOn();
     await done();
-    expect([measured, new Set(fed).size, await db.looks.where('version').equals(LOOK_VERSION).count()]).toEqual([
+    expect([measured, new Set(fed).size, await db.measures.where('version').equals(MEASURES_VERSION).count()]).toEqual([
       99, 99, 100,
     ]);
     expect(told[0]).toEqual({ done: 1, all: 100, state: 'measuring' });
@@ -59,7 +59,7 @@ describe('looks are measured behind the screens', () => {
     onMeasure = () => measured === 30 && one.pause();
     one.goOn();
     await vi.waitFor(() => expect(told.at(-1)).toEqual({ done: 40, all: 100, state: 'paused' }));
-    expect(await db.looks.count()).toBe(40);
+    expect(await db.measures.count()).toBe(40);
     one.goOn();
     await done();
     expect(measured).toBe(100);

@@ -1,8 +1,9 @@
-// Measures how pictures look (their hash and colours), from their previews, behind the screens: a few at a time while
+// Measures pictures (their hash and colours), from their previews, behind the screens: a few at a time while
 // nothing else runs, each once. What is measured is found by `like:` and `colour:`, and in the desk for look-alikes.
 
-import { LOOK_VERSION } from '@/core/picture/measure';
+import { MEASURES_VERSION } from '@/core/picture/measure';
 import type { CatalogDatabase } from '@/storage/catalog/database';
+import type { PictureMeasuresRecord } from '@/storage/catalog/records';
 import type { PictureClient } from '@/workers/picture-client';
 
 const REST_MS = 2500;
@@ -63,9 +64,9 @@ export class PictureMeasuring {
 
   private async measureAll(): Promise<void> {
     const { db, onProgress } = this.tools;
-    const current = db.looks.where('version').equals(LOOK_VERSION);
+    const current = db.measures.where('version').equals(MEASURES_VERSION);
     const [before, all] = [await current.count(), await db.previews.count()];
-    if (before === all) return onProgress(null); // every preview is measured; each has its look, and no look is left without
+    if (before === all) return onProgress(null); // every preview is measured; each has its measures, and none are left without
     const measured = new Set(await current.primaryKeys());
     const left = (await db.previews.toCollection().primaryKeys()).filter((id) => !measured.has(id));
     for (let from = 0; from < left.length; from += BATCH) {
@@ -85,16 +86,16 @@ export class PictureMeasuring {
   private async measure(ids: string[]): Promise<void> {
     const { db, pictures, onPhotos } = this.tools;
     const previews = (await db.previews.bulkGet(ids)).filter((one) => one !== undefined);
-    const looks = [];
+    const measured: PictureMeasuresRecord[] = [];
     for (const { photoId, blob } of previews)
-      looks.push({
+      measured.push({
         photoId,
-        look: await pictures()
-          .look(blob)
+        measures: await pictures()
+          .measures(blob)
           .catch(() => null),
-        version: LOOK_VERSION,
+        version: MEASURES_VERSION,
       });
-    await db.looks.bulkPut(looks);
-    onPhotos(looks.map(({ photoId }) => photoId));
+    await db.measures.bulkPut(measured);
+    onPhotos(measured.map(({ photoId }) => photoId));
   }
 }

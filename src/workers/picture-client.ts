@@ -1,7 +1,7 @@
 // Decoding and measuring pictures, away from the page. Three workers, so that the picture asked for does not wait
-// behind one that is fetched ahead or measured, nor that one behind looks, which nobody waits for.
+// behind one that is fetched ahead or measured, nor that one behind measures, which nobody waits for.
 
-import type { Look } from '@/core/picture/look';
+import type { PictureMeasures } from '@/core/picture/measures';
 import type { Histogram } from '@/core/picture/histogram';
 import type { Previewable } from '@/storage/file-tasks/file-tasks';
 import { WorkerCaller } from './caller';
@@ -12,7 +12,7 @@ export interface PictureClient {
   show(file: Blob, reading: Previewable, pixels: number | null, ahead?: boolean): Promise<OpenedPicture | null>;
   sharpness(file: Blob, reading: Previewable): Promise<number | null>;
   overlap(a: Blob, b: Blob): Promise<boolean>;
-  look(preview: Blob): Promise<Look>;
+  measures(preview: Blob): Promise<PictureMeasures>;
   histogram(file: Blob, reading: Previewable): Promise<{ histogram: Histogram; clipped: ImageBitmap } | null>;
 }
 
@@ -29,7 +29,7 @@ export function workerPictures(): PictureClient {
     show: (file, reading, pixels, isAhead = false) =>
       (isAhead ? ahead : now).call('show', { file, reading: readingOf(reading), pixels }),
     sharpness: (file, reading) => ahead.call('sharpness', { file, reading: readingOf(reading) }),
-    look: (preview) => behind.call('look', { preview }),
+    measures: (preview) => behind.call('measures', { preview }),
     overlap: (a, b) => ahead.call('overlap', { a, b }),
     histogram: (file, reading) => ahead.call('histogram', { file, reading: readingOf(reading) }),
   };

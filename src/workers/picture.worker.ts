@@ -1,7 +1,7 @@
 import { clippingOf, histogramOf } from '@/core/picture/histogram';
 import { type Grey, greyOf } from '@/core/picture/grey';
 import { OVERLAP_PIXELS, overlapsAtEdge } from '@/core/picture/overlap';
-import { lookOf } from '@/core/picture/measure';
+import { measuresOf } from '@/core/picture/measure';
 import { sharpnessOf } from '@/core/picture/sharpness';
 import { openPicture } from './open-picture';
 import { serve } from './serve';
@@ -13,11 +13,11 @@ const MEASURED_PIXELS = 4096;
 /** The histogram is counted, and clipped areas are drawn, at this size. */
 const COUNTED_PIXELS = 1024;
 /** Enough for hash and colours, which look at means. */
-const LOOK_PIXELS = 128;
+const MEASURES_PIXELS = 128;
 const CLIPPED_COLOURS = { dark: [60, 130, 255, 255], light: [255, 70, 40, 255] } as const;
 
-serve<'show' | 'sharpness' | 'overlap' | 'histogram' | 'look'>(self, {
-  look: async ({ preview }) => lookOf(await shrunk(preview, LOOK_PIXELS)),
+serve<'show' | 'sharpness' | 'overlap' | 'histogram' | 'measures'>(self, {
+  measures: async ({ preview }) => measuresOf(await shrunk(preview, MEASURES_PIXELS)),
   show: async ({ file, reading, pixels }) => openPicture(file, reading, pixels),
   sharpness: async ({ file, reading }) => {
     const opened = await openPicture(file, reading, MEASURED_PIXELS);

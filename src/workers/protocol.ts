@@ -5,7 +5,7 @@ import type { Measure } from '@/core/fixity/found-file';
 import type { FieldValues } from '@/core/fields/registry';
 import type { LatLon } from '@/core/geo/position';
 import type { Box } from '@/core/geo/sphere';
-import type { Look } from '@/core/picture/look';
+import type { PictureMeasures } from '@/core/picture/measures';
 import type { Fit } from '@/core/locate/fit';
 import type { Property } from '@/core/metadata/reading/properties';
 import type { AlikeGroups } from '@/core/search/alike-groups';
@@ -73,7 +73,7 @@ export interface Requests {
   layPack: { order: { root: FileSystemDirectoryHandle; pack: DemoPack }; answer: { path: string; modified: number }[] };
   show: { order: { file: Blob; reading: Previewable; pixels: number | null }; answer: OpenedPicture | null };
   sharpness: { order: { file: Blob; reading: Previewable }; answer: number | null };
-  look: { order: { preview: Blob }; answer: Look };
+  measures: { order: { preview: Blob }; answer: PictureMeasures };
   overlap: { order: { a: Blob; b: Blob }; answer: boolean };
   histogram: {
     order: { file: Blob; reading: Previewable };

@@ -13,7 +13,7 @@ import { groupsAlike } from '@/core/picture/alike';
 import { colourDifference } from '@/core/picture/colour-search';
 import { coloursOf, hexOfLab, labOf } from '@/core/picture/colours';
 import { hashOf } from '@/core/picture/hash';
-import { bitsApart, packColour, unpackColour } from '@/core/picture/look';
+import { bitsApart, packColour, unpackColour } from '@/core/picture/measures';
 import { parseScope } from '@/core/query/parse-scope';
 import { type Query, type Span, queryOf } from '@/core/query/query';
 import { slotsIn } from '@/core/search/bit-set';

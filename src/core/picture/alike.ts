@@ -3,7 +3,7 @@
 // differ in one of the parts by a quarter of that at most, so only those are compared whose part is so near (the
 // pigeonhole principle).
 
-import { bitsApart } from './look';
+import { bitsApart } from './measures';
 
 const PARTS = 4;
 const PART_BITS = 16;

@@ -2,7 +2,7 @@
 // 11664-6).
 
 import { differenceCiede2000 } from 'culori/fn';
-import { unpackColour } from './look';
+import { unpackColour } from './measures';
 
 /** A colour counts when so much of the picture has it, in per cent. */
 export const COLOUR_SHARE = 8;

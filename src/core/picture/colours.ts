@@ -3,7 +3,7 @@
 // gives the same colours).
 
 import { convertLab65ToRgb, convertRgbToLab65 } from 'culori/fn';
-import { LOOK_COLOURS, type LookColour } from './look';
+import { MAIN_COLOURS, type MainColour } from './measures';
 import type { Pixels } from './pixels';
 
 /** Side of a box of the coarse count, and how near two beginnings may be, in CIELAB. */
@@ -17,7 +17,7 @@ const SAMPLES = 4096;
 
 type Lab = [number, number, number];
 
-export function coloursOf(pixels: Pixels): LookColour[] {
+export function coloursOf(pixels: Pixels): MainColour[] {
   const labs = sampled(pixels);
   let middles = beginnings(labs);
   let counts: number[] = [];
@@ -35,13 +35,13 @@ export function coloursOf(pixels: Pixels): LookColour[] {
     );
   }
   return middles
-    .map((lab, at): LookColour => ({
+    .map((lab, at): MainColour => ({
       lab: [within(lab[0], 0, 100), within(lab[1], -128, 127), within(lab[2], -128, 127)],
       share: Math.round((100 * (counts[at] ?? 0)) / labs.length),
     }))
     .filter(({ share }) => share >= LEAST_SHARE)
     .sort((a, b) => b.share - a.share)
-    .slice(0, LOOK_COLOURS);
+    .slice(0, MAIN_COLOURS);
 }
 
 const within = (value: number, low: number, high: number): number =>
@@ -95,7 +95,7 @@ function beginnings(labs: readonly Lab[]): Lab[] {
   for (const { sum, count } of [...boxes.values()].sort((a, b) => b.count - a.count)) {
     const lab = sum.map((part) => part / count) as Lab;
     if (found.every((other) => distance(other, lab) > APART)) found.push(lab);
-    if (found.length === LOOK_COLOURS + 1) break;
+    if (found.length === MAIN_COLOURS + 1) break;
   }
   return found;
 }

@@ -228,7 +228,7 @@ function readAround(value: string): Test | null {
   };
 }
 
-/** Bits of 64 in which two looks may differ and still be alike, unless it is said. */
+/** Bits of 64 in which two pictures may differ and still be alike, unless it is said. */
 export const LIKE_BITS = 10;
 const LIKE_MOST_BITS = 24;
 /** `NAME` or `NAME~6`. */

@@ -2,7 +2,7 @@
 // several photos (files whose metadata differ) is told apart from pictures that are only near each other.
 
 import { groupsAlike } from '../picture/alike';
-import { bitsApart } from '../picture/look';
+import { bitsApart } from '../picture/measures';
 import type { Columns } from './columns';
 import { FLAG } from './search-record';
 
@@ -15,7 +15,7 @@ export interface AlikeGroup {
 
 export interface AlikeGroups {
   groups: AlikeGroup[];
-  /** Photos of the scope whose look is not known yet. */
+  /** Photos of the scope whose picture is not measured yet. */
   unknown: number;
 }
 
@@ -24,8 +24,8 @@ const PAIRS_LIMIT = 200;
 
 export function alikeGroups(slots: Uint32Array, bits: number, columns: Columns): AlikeGroups {
   const flags = columns.column('flags');
-  const known = slots.filter((slot) => ((flags[slot] ?? 0) & FLAG.looked) !== 0);
-  const [high, low] = [columns.column('lookHigh'), columns.column('lookLow')];
+  const known = slots.filter((slot) => ((flags[slot] ?? 0) & FLAG.measured) !== 0);
+  const [high, low] = [columns.column('hashHigh'), columns.column('hashLow')];
   const hashes = {
     high: Uint32Array.from(known, (slot) => high[slot] ?? 0),
     low: Uint32Array.from(known, (slot) => low[slot] ?? 0),

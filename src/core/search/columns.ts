@@ -7,7 +7,7 @@ import { hasOpenBlank } from '../describe/blanks';
 import { FIELDS, type FieldKey, type FieldValues } from '../fields/registry';
 import type { FieldValue } from '../fields/shape';
 import { wordsIn, positionIn } from '../fields/values';
-import { packColour } from '../picture/look';
+import { packColour } from '../picture/measures';
 import { numbered } from '../text/natural';
 import type { Shot } from '../sift/sets';
 import { numberAmong } from '../take-in/accession';
@@ -39,9 +39,9 @@ const NUMBER_COLUMNS = {
   clock: Float64Array,
   /** Milliseconds since 1970 until which it stays safe if nothing is done; 0 for never. */
   safeUntil: Float64Array,
-  /** 64 bits of the look, and up to so many colours of it. */
-  lookHigh: Uint32Array,
-  lookLow: Uint32Array,
+  /** 64 bits of the hash, and up to so many colours of it. */
+  hashHigh: Uint32Array,
+  hashLow: Uint32Array,
   colour0: Uint32Array,
   colour1: Uint32Array,
   colour2: Uint32Array,
@@ -73,8 +73,8 @@ export type ListName = (typeof LISTS)[number];
 const isListed = (key: string): key is ListName => LISTS.some((name) => name === key);
 
 export const COLOUR_COLUMNS = ['colour0', 'colour1', 'colour2', 'colour3', 'colour4'] as const;
-function colourAt({ look }: SearchRecord, at: number): number {
-  const colour = look?.colours[at];
+function colourAt({ measures }: SearchRecord, at: number): number {
+  const colour = measures?.colours[at];
   return colour ? packColour(colour) : 0;
 }
 
@@ -182,8 +182,8 @@ export class Columns {
     moved('aspect', record.aspect);
     moved('megapixels', record.megapixels);
     moved('safeUntil', record.safeUntil);
-    moved('lookHigh', record.look?.high ?? 0);
-    moved('lookLow', record.look?.low ?? 0);
+    moved('hashHigh', record.measures?.high ?? 0);
+    moved('hashLow', record.measures?.low ?? 0);
     COLOUR_COLUMNS.forEach((name, at) => moved(name, colourAt(record, at)));
     const position = positionIn(fields);
     moved('lat', position?.lat ?? NaN);
@@ -322,7 +322,7 @@ function flagsOf(record: SearchRecord): number {
     flag(record.shot.raw, FLAG.raw) |
     flag(record.edited, FLAG.edited) |
     flag(record.video, FLAG.video) |
-    flag(record.look !== null, FLAG.looked) |
+    flag(record.measures !== null, FLAG.measured) |
     FILE_PROBLEMS.reduce((sum, trouble) => sum | flag(record.troubles.includes(trouble), FLAG[trouble]), 0)
   );
 }

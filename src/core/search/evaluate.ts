@@ -4,7 +4,7 @@
 import { type FieldKey, fieldNamed } from '../fields/registry';
 import type { FieldValue } from '../fields/shape';
 import { distanceM, inBox } from '../geo/sphere';
-import { bitsApart } from '../picture/look';
+import { bitsApart } from '../picture/measures';
 import { colourTest } from '../picture/colour-search';
 import { numbered } from '../text/natural';
 import type { NumberOf, Query, Span, Term, Test } from '../query/query';
@@ -322,18 +322,18 @@ function setOfBits(name: string, context: SearchContext): Bits {
 const isNamed = (form: string, asked: string): boolean => form === asked || form.startsWith(`${asked}.`);
 
 function likeBits({ name, withinBits }: Test & { kind: 'like' }, { columns, words, places }: SearchContext): Bits {
-  const [high, low] = [columns.column('lookHigh'), columns.column('lookLow')];
-  const looked = flagged(columns, FLAG.looked);
+  const [high, low] = [columns.column('hashHigh'), columns.column('hashLow')];
+  const measured = flagged(columns, FLAG.measured);
   const asked = numbered(name);
   const models: number[] = [];
   keepOnly(wordBits(wordsOf(name), isIn('name'), { columns, words, places }), (slot) => {
-    if (looked(slot) && columns.isLive(slot) && isNamed(columns.nameForm(slot), asked)) models.push(slot);
+    if (measured(slot) && columns.isLive(slot) && isNamed(columns.nameForm(slot), asked)) models.push(slot);
     return true;
   });
   return bitsWhere(
     columns.size,
     (slot) =>
-      looked(slot) &&
+      measured(slot) &&
       models.some(
         (model) => bitsApart(high[slot] ?? 0, low[slot] ?? 0, high[model] ?? 0, low[model] ?? 0) <= withinBits,
       ),

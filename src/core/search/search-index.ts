@@ -39,7 +39,7 @@ const REMEMBERED = 20_000;
  * Raised with every change of what the columns or postings hold. With another table of fields an index is of another
  * version too.
  */
-const CONTENT_VERSION = 4;
+const CONTENT_VERSION = 5;
 const INDEX_VERSION = [
   ...FIELDS.map(({ key, searchName, value, form }) => `${key} ${searchName} ${value} ${form}`).join(),
 ].reduce((sum, sign) => (Math.imul(sum, 31) + sign.charCodeAt(0)) >>> 0, CONTENT_VERSION);

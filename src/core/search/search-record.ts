@@ -2,7 +2,7 @@
 
 import type { FieldValues } from '../fields/registry';
 import type { FileProblem } from '../fixity/copies';
-import type { Look } from '../picture/look';
+import type { PictureMeasures } from '../picture/measures';
 import type { SetKind, Shot } from '../sift/sets';
 
 export interface SearchRecord {
@@ -34,8 +34,8 @@ export interface SearchRecord {
   edited: boolean;
   /** Where it was sent to, each once. */
   sent: string[];
-  /** How its picture looks; `null` until a preview was measured. */
-  look: Look | null;
+  /** The measures of its picture; `null` until a preview was measured. */
+  measures: PictureMeasures | null;
   /** Whether a large preview was drawn. */
   large: boolean;
   placed: boolean;
@@ -82,7 +82,7 @@ export const FLAG = {
   raw: 32,
   edited: 64,
   video: 128,
-  looked: 256,
+  measured: 256,
   damaged: 512,
   missing: 1024,
   doubt: 2048,

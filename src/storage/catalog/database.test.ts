@@ -290,9 +290,11 @@ it('version 5 is brought to version 6: a position that was only shown is a field
   db.close();
 });
 
-it('version 10 is brought to version 11: what was called a film is a video, in what can still be undone too', async () => {
+it('version 10 is brought to the newest: what was called a film is a video, in what can still be undone too, and what was called a look are measures', async () => {
   const old = new Dexie('from-version-10');
-  old.version(10).stores({ photos: 'id', accessions: 'id', routines: 'id', journal: '++seq, state' });
+  old
+    .version(10)
+    .stores({ photos: 'id', accessions: 'id', routines: 'id', journal: '++seq, state', looks: 'photoId, version' });
   await old.open();
   const sheet = { driveId: 'd', withFilms: false };
   await old.table('photos').put({ id: 'v', format: 'film', sources: { captured: 'film', city: 'xmp' } });
@@ -304,6 +306,8 @@ it('version 10 is brought to version 11: what was called a film is a video, in w
     change: { kind: 'kept', shelf: 'routines', before: null, after: { id: 'r', sheet } },
     photoIds: [],
   });
+  const look = { high: 1, low: 2, colours: [] };
+  await old.table('looks').put({ photoId: 'v', look, version: 1 });
   old.close();
 
   const db = new CatalogDatabase('from-version-10');
@@ -313,5 +317,7 @@ it('version 10 is brought to version 11: what was called a film is a video, in w
   expect((await db.journal.toArray()).map(({ change }) => change)).toMatchObject([
     { before: null, after: { id: 'r', sheet: now } },
   ]);
+  expect(await db.measures.toArray()).toEqual([{ photoId: 'v', measures: look, version: 1 }]);
+  expect(db.tables.map(({ name }) => name)).not.toContain('looks');
   db.close();
 });

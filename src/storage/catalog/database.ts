@@ -13,7 +13,7 @@ import type {
   HistoryFileRecord,
   JobRecord,
   JournalRecord,
-  LookRecord,
+  PictureMeasuresRecord,
   OutboxRecord,
   OverlapRecord,
   PastRecord,
@@ -60,7 +60,7 @@ export class CatalogDatabase extends Dexie {
   tracks!: Table<TrackRecord, string>;
   overlaps!: Table<OverlapRecord, string>;
   sharpness!: Table<SharpnessRecord, string>;
-  looks!: Table<LookRecord, string>;
+  measures!: Table<PictureMeasuresRecord, string>;
   /** Photos that changed since the index was kept. */
   archiveProblems!: Table<ArchiveProblemRecord, string>;
   past!: Table<PastRecord, string>;

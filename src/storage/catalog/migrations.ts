@@ -8,7 +8,7 @@ import type { DriveRecord, FileRecord, JournalRecord, PhotoRecord } from './reco
 
 interface Migration {
   version: number;
-  stores: Record<string, string>;
+  stores: Record<string, string | null>;
   upgrade?: (transaction: Transaction) => Promise<void>;
 }
 
@@ -266,4 +266,14 @@ export const MIGRATIONS: readonly Migration[] = [
         });
     },
   },
+  {
+    version: 12,
+    stores: { measures: 'photoId, version' },
+    // what was called a picture's look are its measures
+    upgrade: async (transaction) => {
+      const rows: { photoId: string; look: unknown; version: number }[] = await transaction.table('looks').toArray();
+      await transaction.table('measures').bulkPut(rows.map(({ look, ...rest }) => ({ ...rest, measures: look })));
+    },
+  },
+  { version: 13, stores: { looks: null } },
 ];

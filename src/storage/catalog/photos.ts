@@ -21,7 +21,7 @@ const photoTables = (db: CatalogDatabase) => [
   db.files,
   db.previews,
   db.largePreviews,
-  db.looks,
+  db.measures,
   db.sharpness,
   db.overlaps,
   db.outbox,
@@ -37,7 +37,7 @@ async function dropPhoto(db: CatalogDatabase, photoId: string): Promise<void> {
   await db.photos.delete(photoId);
   await db.previews.delete(photoId);
   await db.largePreviews.delete(photoId);
-  await db.looks.delete(photoId);
+  await db.measures.delete(photoId);
   await db.sharpness.delete(photoId);
   await db.overlaps.where('a').equals(photoId).delete();
 }
@@ -421,7 +421,7 @@ export async function settleAsItIs(
         ...(!isSame && { embedded, addedAt: at }),
       });
     if (preview && photo.sha256 !== digests.file) await db.previews.put({ photoId, blob: preview });
-    await db.looks.delete(photoId);
+    await db.measures.delete(photoId);
     await db.outbox.put(manifestItem(file.driveId, at));
     return [photo.id, photoId];
   });

@@ -5,7 +5,7 @@ import type { HistoryLine } from '@/core/catalog/history';
 import type { Versions } from '@/core/fields/merge';
 import type { FileState } from '@/core/fixity/copies';
 import type { FieldValues } from '@/core/fields/registry';
-import type { Look } from '@/core/picture/look';
+import type { PictureMeasures } from '@/core/picture/measures';
 import type { Problem, TrackProblem } from '@/core/problems/problem';
 import type { PhotoReading } from '@/core/metadata/reading/reading';
 import type { Accession, AccessionFile } from '@/core/take-in/accession';
@@ -151,10 +151,10 @@ export interface SharpnessRecord {
   version: number;
 }
 
-/** How the preview of a photo looks; by which version of the measure. `null` where it cannot be decoded. */
-export interface LookRecord {
+/** The measures of a photo's preview; by which version of the measure. `null` where it cannot be decoded. */
+export interface PictureMeasuresRecord {
   photoId: string;
-  look: Look | null;
+  measures: PictureMeasures | null;
   version: number;
 }
 

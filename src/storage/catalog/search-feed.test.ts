@@ -29,9 +29,9 @@ it('a photo is told with its lens, size, copies, what was written about it, wher
     photoRecord('b', { seconds: 12, embedded: { city: 'x' }, fields: { city: 'x' } }),
   ]);
   await db.files.bulkPut([proven('d', 5 * DAY_MS), proven('e', 9 * DAY_MS), fileRecord('d', 'b.mov', 'b')]);
-  await db.looks.bulkPut([
-    { photoId: 'a', look: { high: 1, low: 2, colours: [] }, version: 1 },
-    { photoId: 'b', look: null, version: 1 },
+  await db.measures.bulkPut([
+    { photoId: 'a', measures: { high: 1, low: 2, colours: [] }, version: 1 },
+    { photoId: 'b', measures: null, version: 1 },
   ]);
   await db.deliveries.bulkPut([
     { id: '1', name: 'Museum', date: '2026-11-26', note: '', photoIds: ['a'], updatedAt: 1, deleted: false },
@@ -49,7 +49,7 @@ it('a photo is told with its lens, size, copies, what was written about it, wher
     edited: true,
     video: false,
     sent: ['Museum'],
-    look: { high: 1, low: 2 },
+    measures: { high: 1, low: 2 },
   });
   expect(records[1]).toMatchObject({
     id: 'b',
@@ -58,7 +58,7 @@ it('a photo is told with its lens, size, copies, what was written about it, wher
     edited: false,
     video: true,
     sent: [],
-    look: null,
+    measures: null,
   });
   const all = [];
   for await (const some of allSearchRecords(db)) all.push(...some);

@@ -3,7 +3,7 @@
 import { sentByPhoto } from '@/core/catalog/delivery';
 import { FILE_PROBLEMS, copiesOf, verifiedCount } from '@/core/fixity/copies';
 import { safeUntil } from '@/core/fixity/safe';
-import type { Look } from '@/core/picture/look';
+import type { PictureMeasures } from '@/core/picture/measures';
 import { baseOf, foldName, folderIn } from '@/core/names/file-names';
 import { asideOf } from '@/core/names/set-aside';
 import type { SearchRecord } from '@/core/search/search-record';
@@ -14,7 +14,7 @@ import type { Table } from 'dexie';
 import { splitPath } from '../drives/drive';
 import { pathToBe } from './changes';
 import type { CatalogDatabase } from './database';
-import type { FileRecord, LookRecord, OverlapRecord, PhotoRecord } from './records';
+import type { FileRecord, PictureMeasuresRecord, OverlapRecord, PhotoRecord } from './records';
 
 /** The name a camera goes by: its model, with the make before it where the model does not say it already. */
 export function cameraName({ make, model }: PhotoRecord['camera']): string {
@@ -28,7 +28,7 @@ interface Surroundings {
   leftOut: Set<string>;
   large: Set<string>;
   overlaps: Map<string, OverlapRecord[]>;
-  looks: Map<string, Look>;
+  measures: Map<string, PictureMeasures>;
   sent: Map<string, string[]>;
 }
 
@@ -59,7 +59,7 @@ function searchRecord(photo: PhotoRecord, allFiles: FileRecord[], around: Surrou
     safeUntil: safeUntil(copies),
     edited: !sameFields(photo.fields, photo.embedded),
     sent: around.sent.get(photo.id) ?? [],
-    look: around.looks.get(photo.id) ?? null,
+    measures: around.measures.get(photo.id) ?? null,
     large: around.large.has(photo.id),
     placed:
       typeof photo.fields.position === 'string' ||
@@ -110,7 +110,7 @@ export async function searchRecords(
     leftOut: new Set((await db.leftOut.bulkGet(photoIds)).flatMap((one) => (one && isOut(one) ? [one.id] : []))),
     large: new Set(await db.largePreviews.where('photoId').anyOf(photoIds).primaryKeys()),
     overlaps: byFirst(await db.overlaps.where('a').anyOf(photoIds).toArray()),
-    looks: byLook((await db.looks.bulkGet(photoIds)).filter((one) => one !== undefined)),
+    measures: measuresById((await db.measures.bulkGet(photoIds)).filter((one) => one !== undefined)),
     sent: sentByPhoto(await db.deliveries.toArray()),
   };
   const cataloged = photos
@@ -123,8 +123,8 @@ export async function searchRecords(
   };
 }
 
-const byLook = (records: LookRecord[]): Map<string, Look> =>
-  new Map(records.flatMap(({ photoId, look }) => (look ? [[photoId, look]] : [])));
+const measuresById = (records: PictureMeasuresRecord[]): Map<string, PictureMeasures> =>
+  new Map(records.flatMap(({ photoId, measures }) => (measures ? [[photoId, measures]] : [])));
 
 function byFirst(overlaps: OverlapRecord[]): Map<string, OverlapRecord[]> {
   const grouped = new Map<string, OverlapRecord[]>();
@@ -142,7 +142,7 @@ export async function* allSearchRecords(db: CatalogDatabase): AsyncGenerator<Sea
     leftOut: new Set((await db.leftOut.toArray()).filter(isOut).map(({ id }) => id)),
     large: new Set(await db.largePreviews.toCollection().primaryKeys()),
     overlaps: byFirst(await db.overlaps.toArray()),
-    looks: byLook(await db.looks.toArray()),
+    measures: measuresById(await db.measures.toArray()),
     sent: sentByPhoto(await db.deliveries.toArray()),
   };
   const files: FileRecord[] = [];

@@ -31,7 +31,7 @@ describe('what the index must hear of', () => {
     expect(await noted(() => db.files.put(fileRecord('d', 'a.jpg', 'b')))).toEqual(['a', 'b']); // of the one it was of, and of the one it is of now
     expect(await noted(() => db.files.delete('d/b.jpg'))).toEqual(['b']);
     expect(await noted(() => db.files.clear())).toEqual(['b']);
-    expect(await noted(() => db.looks.put({ photoId: 'a', look: null, version: 1 }))).toEqual(['a']);
+    expect(await noted(() => db.measures.put({ photoId: 'a', measures: null, version: 1 }))).toEqual(['a']);
     expect(await noted(() => db.overlaps.put({ id: 'a b', a: 'a', b: 'b', overlaps: true }))).toEqual(['a']);
     expect(await noted(() => db.largePreviews.put({ photoId: 'b', blob: new Blob() }))).toEqual(['b']);
   });

@@ -19,7 +19,7 @@ const TOUCHES: Record<string, (values: readonly unknown[], keys: readonly unknow
   files: (values) => ({ photoIds: values.map(part('photoId')) }),
   leftOut: (values, keys) => ({ photoIds: [...values.map(part('id')), ...keys] }),
   largePreviews: (values, keys) => ({ photoIds: [...values.map(part('photoId')), ...keys] }),
-  looks: (values, keys) => ({ photoIds: [...values.map(part('photoId')), ...keys] }),
+  measures: (values, keys) => ({ photoIds: [...values.map(part('photoId')), ...keys] }),
   overlaps: (values) => ({ photoIds: values.map(part('a')) }),
   deliveries: (values) => ({ photoIds: values.flatMap((value) => (value as { photoIds: string[] }).photoIds) }),
   drives: (values) => ({ driveIds: values.map(part('id')) }),

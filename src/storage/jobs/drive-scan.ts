@@ -35,7 +35,7 @@ import type { FileRecord } from '../catalog/records';
 import { embeddedIn, meetImage } from '../catalog/sidecars';
 import { type DriveEntry, DriveError } from '../drives/drive';
 import type { ReadResult } from '../file-tasks/file-tasks';
-import { type Which, isRival, photoOfRecord, whichPhoto } from './identifying';
+import { type Identified, isRival, photoOfRecord, whichPhoto } from './identifying';
 import { forEachItem, itemProblemOf, startProgress } from './job-tools';
 import { type Opened, type ScanContext, type ScanItem, asRecorded, measureOf, newFile, newPhoto } from './scan-items';
 import { adoptFound, meetSidecar, queueIfBehind, sidecarOf } from './scan-sidecars';
@@ -375,7 +375,7 @@ export class DriveScan {
     item: ScanItem,
     { result: { reading, fingerprint }, kin }: Opened,
     held: Held | null,
-    { photoId, known, recorded }: Which,
+    { photoId, known, recorded }: Identified,
   ): Promise<FileRecord> {
     const rivals = kin.filter((one) => one.photoId !== photoId && one.sha256 !== null);
     const inDoubt = rivals.length > 0 && (await isRival(this.context, item.entry, rivals, recorded));

@@ -189,7 +189,7 @@ export async function emptySource(
     removable.length,
     removable.reduce((sum, { sizeBytes }) => sum + sizeBytes, 0),
   );
-  const copies = new CopyLook(tools, source, driveOf, report);
+  const copies = new CopyCheck(tools, source, driveOf, report);
   const work = async (file: DriveEntry) => {
     const proof = proofs.get(file.path);
     const opened = await source.open(file.path);
@@ -224,7 +224,7 @@ export async function emptySource(
 const DAY_MS = 86_400_000;
 
 /** Looks at the copies that justify a removal, where they lie. */
-class CopyLook {
+class CopyCheck {
   private readonly places = new Map<string, Promise<boolean>>();
   /** Files of the catalog that turned out to be the file on the card, by its path. */
   private readonly own = new Map<string, string[]>();

@@ -1,4 +1,4 @@
-// Which photo a file that was found is of: by its bytes, its picture, and what was recorded of it.
+// Identified photo a file that was found is of: by its bytes, its picture, and what was recorded of it.
 
 import { samePicture } from '@/core/fixity/copies';
 import { type Kin, type Measure, isOther, photoFor } from '@/core/fixity/found-file';
@@ -8,7 +8,7 @@ import type { FileRecord, PhotoRecord } from '../catalog/records';
 import type { DriveEntry } from '../drives/drive';
 import type { Opened, ScanContext, ScanItem } from './scan-items';
 
-export interface Which {
+export interface Identified {
   photoId: string;
   known: PhotoRecord | undefined;
   recorded: string | null;
@@ -73,7 +73,7 @@ async function recordedAs(
 }
 
 /**
- * Which photo a file is of, and that photo where the catalog has it; `null` where it came meanwhile, and is not
+ * Identified photo a file is of, and that photo where the catalog has it; `null` where it came meanwhile, and is not
  * proven to be this one.
  */
 export async function whichPhoto(
@@ -81,7 +81,7 @@ export async function whichPhoto(
   item: ScanItem,
   { result, kin, claim }: Opened,
   measure: Measure | null,
-): Promise<Which | null> {
+): Promise<Identified | null> {
   const { db } = context.tools;
   const { identities, records } = context;
   const { fingerprint } = result;

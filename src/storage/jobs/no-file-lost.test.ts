@@ -542,10 +542,10 @@ describe('a file that was replaced by another picture', () => {
     await scan('studio');
     await db.files.update('studio/a.jpg', { sha256: null, imageSha256: null, verifiedAt: null });
     await db.photos.toCollection().modify({ sha256: null, imageSha256: null });
-    await db.looks.put({ photoId: (await fileAt('studio/a.jpg'))?.photoId ?? '', look: null, version: 1 });
+    await db.measures.put({ photoId: (await fileAt('studio/a.jpg'))?.photoId ?? '', measures: null, version: 1 });
     drives.studio?.put('a.jpg', pictureBytes(2, false));
     expect(await scan('studio')).toMatchObject({ changed: 1, troubles: [] });
-    expect([await db.photos.count(), await db.looks.count()]).toEqual([1, 0]);
+    expect([await db.photos.count(), await db.measures.count()]).toEqual([1, 0]);
   });
 
   it('after it was measured is damaged until the person says that it is right', async () => {

@@ -48,7 +48,7 @@ interface SurveyTools {
   fileTasks: Pick<FileTasks, 'read' | 'digest'>;
   signal: AbortSignal;
   /** Hears how far it is; the last time with everything. The same object grows. */
-  onProgress: (look: SourceSurvey) => void;
+  onProgress: (survey: SourceSurvey) => void;
 }
 
 /** A frame the catalog most likely has, by the file of it that was read, and the photos it may be. */
@@ -67,46 +67,51 @@ export async function surveySource(
   options: { withSubfolders: boolean; below: string },
 ): Promise<SourceSurvey> {
   const { signal, onProgress } = tools;
-  const look: SourceSurvey = { items: [], others: [], troubles: [], progress: { phase: 'listing', done: 0, total: 0 } };
-  const { frames, others } = await listSource(drive, options, look, tools);
-  look.others = others;
-  look.items = frames.map((frame) => ({ frame, reading: null, camera: '', status: null, problem: null }));
-  look.progress = { phase: 'reading', done: 0, total: look.items.length };
-  onProgress(look);
+  const survey: SourceSurvey = {
+    items: [],
+    others: [],
+    troubles: [],
+    progress: { phase: 'listing', done: 0, total: 0 },
+  };
+  const { frames, others } = await listSource(drive, options, survey, tools);
+  survey.others = others;
+  survey.items = frames.map((frame) => ({ frame, reading: null, camera: '', status: null, problem: null }));
+  survey.progress = { phase: 'reading', done: 0, total: survey.items.length };
+  onProgress(survey);
   const names = await namesInCatalog(tools.db);
   const suspects: Suspect[] = [];
-  await inLanes(look.items, signal, async (item) => {
+  await inLanes(survey.items, signal, async (item) => {
     const suspect = await readItem(tools, drive, item, names).catch(
-      (error: unknown) => void look.troubles.push(itemProblemOf(item.frame.photos[0]?.path ?? '', error)),
+      (error: unknown) => void survey.troubles.push(itemProblemOf(item.frame.photos[0]?.path ?? '', error)),
     );
     if (suspect) suspects.push(suspect);
-    look.progress.done += 1;
-    onProgress(look);
+    survey.progress.done += 1;
+    onProgress(survey);
   });
-  look.progress = { phase: 'comparing', done: 0, total: suspects.length };
-  onProgress(look);
+  survey.progress = { phase: 'comparing', done: 0, total: suspects.length };
+  onProgress(survey);
   await inLanes(suspects, signal, async (suspect) => {
     const { item, photos } = suspect;
     item.status = await prove(tools, drive, suspect).catch((): SourceStatus => ({
       state: 'likely',
       photoId: photos[0]?.photo.id ?? '',
     }));
-    look.progress.done += 1;
-    onProgress(look);
+    survey.progress.done += 1;
+    onProgress(survey);
   });
-  look.progress = { phase: 'done', done: suspects.length, total: suspects.length };
-  onProgress(look);
-  return look;
+  survey.progress = { phase: 'done', done: suspects.length, total: suspects.length };
+  onProgress(survey);
+  return survey;
 }
 
 async function listSource(
   drive: Drive,
   { withSubfolders, below }: { withSubfolders: boolean; below: string },
-  look: SourceSurvey,
+  survey: SourceSurvey,
   { signal, onProgress }: SurveyTools,
 ): Promise<SourceListing> {
   const files: SourceFile[] = [];
-  const onUnlisted = (path: string, error: Error) => look.troubles.push(itemProblemOf(path, error));
+  const onUnlisted = (path: string, error: Error) => survey.troubles.push(itemProblemOf(path, error));
   for await (const { path, sizeBytes, modifiedMs } of drive.list({
     signal,
     ...(below !== '' && { below }),
@@ -114,8 +119,8 @@ async function listSource(
     onUnlisted,
   })) {
     files.push({ path, sizeBytes, modifiedMs });
-    look.progress.done = files.length;
-    if (files.length % 200 === 0) onProgress(look);
+    survey.progress.done = files.length;
+    if (files.length % 200 === 0) onProgress(survey);
   }
   return framesOf(files, true);
 }

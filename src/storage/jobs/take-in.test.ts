@@ -82,7 +82,7 @@ const NUMBERED: Pattern = [
   { kind: 'sequence', start: 1, digits: 4, over: 'folder' },
 ];
 
-const look = (source = card) =>
+const survey = (source = card) =>
   surveySource({ db, fileTasks, signal: new AbortController().signal, onProgress: () => undefined }, source, {
     withSubfolders: true,
     below: '',
@@ -95,7 +95,7 @@ const filesOn = async (drive: MemoryDrive) => {
 
 /** Records what the sheet would take in, as the Take in place does. */
 async function prepare(sheet: Sheet = SHEET, only: (path: string) => boolean = () => true): Promise<AccessionRecord> {
-  const { items } = await look();
+  const { items } = await survey();
   const chosen = inClockOrder(
     items
       .filter(({ frame, status }) => only(frame.photos[0]?.path ?? '') && status?.state !== 'known')
@@ -276,7 +276,7 @@ describe('taking in', () => {
     const damaged = jpeg(1);
     damaged.fill(7, 30_000, 30_010);
     card.put('DCIM/106/N_1.JPG', damaged);
-    const statuses = Object.fromEntries((await look()).items.map(({ frame, status }) => [frame.key, status]));
+    const statuses = Object.fromEntries((await survey()).items.map(({ frame, status }) => [frame.key, status]));
     expect(statuses).toMatchObject({
       'DCIM/104/N_1': { state: 'known' },
       'DCIM/104/N_2': { state: 'known' },

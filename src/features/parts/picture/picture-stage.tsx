@@ -8,7 +8,7 @@ import type { PhotoRecord } from '@/storage/catalog/records';
 import { useSize } from '@/ui/use-size';
 import { ClippedAreas } from './histogram';
 import styles from './picture.module.css';
-import { setView, useLooking, useShown } from './pictures';
+import { setView, usePictureView, useShown } from './pictures';
 import { type ViewBox, type PictureView, WHOLE, cornerOf, drawnSize, movedBy, scaledAt } from './view';
 
 interface Props {
@@ -33,7 +33,7 @@ export const lastStage: { current: StageHandle | null } = { current: null };
 
 /** 100 % where the pointer is, or the whole picture again. */
 export function toggleScale(): void {
-  const { view } = useLooking.getState();
+  const { view } = usePictureView.getState();
   const stage = lastStage.current;
   if (view.scale !== 'fit' || !stage) return setView(WHOLE);
   setView(scaledAt(view, 1, stage.pointer, stage.picture, stage.box, window.devicePixelRatio));
@@ -41,7 +41,7 @@ export function toggleScale(): void {
 
 export function moveView(x: number, y: number): void {
   const stage = lastStage.current;
-  const { view } = useLooking.getState();
+  const { view } = usePictureView.getState();
   if (stage && view.scale !== 'fit')
     setView(movedBy(view, { x, y }, stage.picture, stage.box, window.devicePixelRatio));
 }
@@ -51,8 +51,8 @@ export function PictureStage({ photoId, photo, words, onClose, onSwipe }: Props)
   const canvas = useRef<HTMLCanvasElement>(null);
   const box = useSize(stage);
   const { picture, settled } = useShown(photoId);
-  const view = useLooking((state) => state.view);
-  const clipped = useLooking((state) => state.clipped);
+  const view = usePictureView((state) => state.view);
+  const clipped = usePictureView((state) => state.clipped);
   // the original's size, so that the preview stands where the original will
   const width = photo?.width ?? picture?.bitmap.width ?? 3;
   const height = photo?.height ?? picture?.bitmap.height ?? 2;
@@ -150,7 +150,7 @@ function usePointer(
   const pinch = useRef<{ distance: number; scale: number } | null>(null);
   const density = densityNow();
   const scaleNow = () => {
-    const { view } = useLooking.getState();
+    const { view } = usePictureView.getState();
     return view.scale === 'fit' ? (drawnSize(view, picture, box, density).width / picture.width) * density : view.scale;
   };
   const at = (event: { clientX: number; clientY: number; currentTarget: Element }) => {
@@ -159,7 +159,7 @@ function usePointer(
   };
   const scaleTo = (scale: number, point: { x: number; y: number }) => {
     const fits = scale <= (drawnSize(WHOLE, picture, box, density).width / picture.width) * density;
-    setView(fits ? WHOLE : scaledAt(useLooking.getState().view, scale, point, picture, box, density));
+    setView(fits ? WHOLE : scaledAt(usePictureView.getState().view, scale, point, picture, box, density));
   };
   const spread = () => {
     const [a, b] = [...fingers.current.values()];
@@ -180,7 +180,7 @@ function usePointer(
       const now = at(event);
       const by = { x: now.x - finger.x, y: now.y - finger.y };
       fingers.current.set(event.pointerId, { ...finger, ...now });
-      const { view } = useLooking.getState();
+      const { view } = usePictureView.getState();
       if (pinch.current && fingers.current.size === 2)
         scaleTo((pinch.current.scale * spread()) / Math.max(1, pinch.current.distance), now);
       else if (view.scale !== 'fit') setView(movedBy(view, by, picture, box, density));
@@ -194,7 +194,7 @@ function usePointer(
       if (
         event.pointerType === 'touch' &&
         !pinched &&
-        useLooking.getState().view.scale === 'fit' &&
+        usePictureView.getState().view.scale === 'fit' &&
         Math.abs(way) > SWIPE_PX
       )
         onSwipe?.(way < 0 ? 1 : -1);

@@ -45,7 +45,7 @@ function room({ away = [] as string[], undecodable = [] as string[], large = [] 
       preview: async (id) => blob(`preview of ${id}`),
       largePreview: async (id) => (large.includes(id) ? blob(`large of ${id}`) : null),
       pictures: () => pictures,
-      onLookedAt: (_, whole) => void lookedAt.push(whole),
+      onSeen: (_, whole) => void lookedAt.push(whole),
     },
     () => 1000,
   );

@@ -35,7 +35,7 @@ export interface PictureSources {
   largePreview: (photoId: string) => Promise<Blob | null>;
   pictures: () => PictureClient;
   /** The original is looked at, pixel by pixel; `whole` where all of it could be drawn. */
-  onLookedAt: (record: FileRecord, whole: boolean) => void;
+  onSeen: (record: FileRecord, whole: boolean) => void;
 }
 
 const SIZES: PictureSize[] = ['full', 'screen', 'preview'];
@@ -155,8 +155,7 @@ export class PictureStore {
     const found = photo ? await sources.original(id) : null;
     const pixels = size === 'full' ? null : this.screenPixels();
     const opened = found && photo ? await sources.pictures().show(found.file, photo, pixels, ahead) : null;
-    if (found && size === 'full' && !ahead)
-      sources.onLookedAt(found.record, opened?.from === 'original' && opened.whole);
+    if (found && size === 'full' && !ahead) sources.onSeen(found.record, opened?.from === 'original' && opened.whole);
     if (opened?.from === 'original') return { ...pick(opened), size, instead: null };
     const large = await this.ofBlob(await sources.largePreview(id), size, found ? 'undecodable' : 'away', ahead);
     const better = opened && large ? (opened.bitmap.width > large.bitmap.width ? opened : null) : opened;

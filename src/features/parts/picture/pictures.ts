@@ -26,7 +26,7 @@ export const pictureStore = new PictureStore(
     preview: async (id) => (await session.db.previews.get(id))?.blob ?? null,
     largePreview: async (id) => (await session.db.largePreviews.get(id))?.blob ?? null,
     pictures: () => session.pictures,
-    onLookedAt: (record, whole) => session.lookedAt(record, whole),
+    onSeen: (record, whole) => session.lookedAt(record, whole),
   },
   screenPixels,
 );
@@ -63,7 +63,7 @@ export const useRoom = keptChoice<RoomChoices>(
   { surround: 'dark' },
 );
 
-interface Looking {
+interface PictureViewState {
   view: PictureView;
   /** Histogram and clipped areas are asked for. */
   histogram: boolean;
@@ -71,7 +71,7 @@ interface Looking {
 }
 
 /** Shared by all frames, so that the same spot is seen from one to the next, and side by side. */
-export const useLooking = create<Looking>(() => ({ view: WHOLE, histogram: false, clipped: false }));
+export const usePictureView = create<PictureViewState>(() => ({ view: WHOLE, histogram: false, clipped: false }));
 
 /** Left, the next picture begins whole again. */
 export function useWholeAgain(left: boolean): void {
@@ -80,4 +80,4 @@ export function useWholeAgain(left: boolean): void {
   }, [left]);
 }
 
-export const setView = (view: PictureView): void => useLooking.setState({ view });
+export const setView = (view: PictureView): void => usePictureView.setState({ view });

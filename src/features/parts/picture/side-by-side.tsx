@@ -15,10 +15,10 @@ import { keepOne, setRung, toggleRejected } from '@/features/parts/judging/rate'
 import { useJudgingKeys } from '@/features/parts/judging/use-judging-keys';
 import { session } from '@/engine/session';
 import { HistogramView } from './histogram';
-import { LookBar, lookKeys } from './look-bar';
+import { PictureBar, pictureKeys } from './picture-bar';
 import styles from './picture.module.css';
 import { PictureStage, moveView } from './picture-stage';
-import { useAtHand, useLooking, useRoom, useShown } from './pictures';
+import { useAtHand, usePictureView, useRoom, useShown } from './pictures';
 import { altOf, captureLine, shownWords } from './picture-words';
 import { bestColumns } from './view';
 import { type FrameSharpness, useSharpness } from './sharpness';
@@ -36,7 +36,7 @@ interface Props {
 
 export function SideBySide({ ids, onClose, onPresent }: Props) {
   const [at, setAt] = useState(0);
-  const zoomed = useLooking((state) => state.view.scale !== 'fit');
+  const zoomed = usePictureView((state) => state.view.scale !== 'fit');
   const surround = useRoom((state) => state.surround);
   const photos = useLive(() => session.db.photos.bulkGet(ids), [ids.join()]) ?? [];
   const sharpness = useSharpness(ids);
@@ -59,7 +59,7 @@ export function SideBySide({ ids, onClose, onPresent }: Props) {
     d: () => step(1),
     ArrowRight: () => step(1),
   });
-  useKeys({ ...lookKeys(moveView), b: onClose, Enter: () => void keepOne(present, ids), Escape: onClose });
+  useKeys({ ...pictureKeys(moveView), b: onClose, Enter: () => void keepOne(present, ids), Escape: onClose });
   return (
     <section className={styles.view} aria-label="Side by side" data-surround={surround}>
       <div ref={room} className={styles.besides} style={{ gridTemplateColumns: `repeat(${columns}, minmax(0, 1fr))` }}>
@@ -85,7 +85,7 @@ export function SideBySide({ ids, onClose, onPresent }: Props) {
           <kbd>A</kbd> <kbd>D</kbd> from one to the next · <kbd>Enter</kbd> keep this one, reject the rest
         </span>
         <span className={styles.looks}>
-          <LookBar />
+          <PictureBar />
         </span>
         <Button type="text" size="small" onClick={onClose}>
           One alone <kbd>B</kbd>
@@ -106,8 +106,8 @@ interface BesideProps {
 }
 
 function Beside({ id, photo, here, sharpness, onHere, onKeep, rest }: BesideProps) {
-  const zoomed = useLooking((state) => state.view.scale !== 'fit');
-  const histogram = useLooking((state) => state.histogram);
+  const zoomed = usePictureView((state) => state.view.scale !== 'fit');
+  const histogram = usePictureView((state) => state.histogram);
   const said = shownWords(useShown(id), zoomed);
   const rating = typeof photo?.fields.rating === 'number' ? photo.fields.rating : 0;
   return (

@@ -14,11 +14,11 @@ import { useStable } from '@/ui/use-stable';
 import type { OrderedPhotos } from '@/workers/search-client';
 import { session } from '@/engine/session';
 import { HistogramView } from './histogram';
-import { LookBar, lookKeys } from './look-bar';
+import { PictureBar, pictureKeys } from './picture-bar';
 import styles from './picture.module.css';
 import type { PictureSize } from './picture-store';
 import { PictureStage, moveView } from './picture-stage';
-import { useAtHand, useLooking, useRoom, useShown } from './pictures';
+import { useAtHand, usePictureView, useRoom, useShown } from './pictures';
 import { altOf, captureLine, shownWords } from './picture-words';
 import { useSharpness } from './sharpness';
 import { Strip } from './strip';
@@ -45,8 +45,8 @@ export function SingleView({ photoId, result, onStep, onOpen, onClose, onSideByS
   const { order } = result;
   const photo = useLive(() => session.db.photos.get(photoId), [photoId]);
   const same = photo?.id === photoId ? photo : undefined; // never what is known of another one
-  const zoomed = useLooking((state) => state.view.scale !== 'fit');
-  const histogram = useLooking((state) => state.histogram);
+  const zoomed = usePictureView((state) => state.view.scale !== 'fit');
+  const histogram = usePictureView((state) => state.histogram);
   const surround = useRoom((state) => state.surround);
   const place = order.indexOf(photoId);
   const neighbours = AHEAD.flatMap((step) => order.at(place + step) ?? []).filter((id) => place >= 0 && id !== photoId);
@@ -54,7 +54,7 @@ export function SingleView({ photoId, result, onStep, onOpen, onClose, onSideByS
     { id: photoId, sizes: zoomed ? REAL : SCREEN },
     ...neighbours.map((id, index) => ({ id, sizes: zoomed && index === 0 ? REAL : SCREEN })),
   ]);
-  useKeys({ ...lookKeys(moveView), b: onSideBySide, Enter: onClose, Escape: onClose });
+  useKeys({ ...pictureKeys(moveView), b: onSideBySide, Enter: onClose, Escape: onClose });
   const said = shownWords(useShown(photoId), zoomed);
   const rating = place >= 0 ? (result.ratings[place] ?? 0) : 0;
   const later = useDeferredValue(photoId); // the picture first, what stands below it a moment later
@@ -83,7 +83,7 @@ export function SingleView({ photoId, result, onStep, onOpen, onClose, onSideByS
         <StepButton way="on" disabled={place < 0 || place >= order.length - 1} onStep={step} />
         <RatingBars rating={rating} size="large" />
         {remark}
-        <Looks back={back} onSideBySide={beside} onClose={close} />
+        <PictureHead back={back} onSideBySide={beside} onClose={close} />
       </footer>
     </section>
   );
@@ -130,11 +130,15 @@ const StepButton = memo(function StepButton({
   );
 });
 
-const Looks = memo(function Looks({ back, onSideBySide, onClose }: Pick<Props, 'back' | 'onSideBySide' | 'onClose'>) {
+const PictureHead = memo(function Looks({
+  back,
+  onSideBySide,
+  onClose,
+}: Pick<Props, 'back' | 'onSideBySide' | 'onClose'>) {
   return (
     <>
       <span className={styles.looks}>
-        <LookBar />
+        <PictureBar />
       </span>
       <Button type="text" size="small" onClick={onSideBySide}>
         Side by side <kbd>B</kbd>

@@ -55,17 +55,17 @@ export function Neighbours({
   inSet: boolean;
 }) {
   const { setScope } = useScope();
-  const look = useLive(() => session.db.looks.get(photo.id), [photo.id])?.look ?? null;
+  const measures = useLive(() => session.db.measures.get(photo.id), [photo.id])?.measures ?? null;
   return (
     <nav className={styles.neighbours} aria-label="From this photo to">
-      {scopesAround(photo, file, inSet, look !== null).map(({ name, scope }) => (
+      {scopesAround(photo, file, inSet, measures !== null).map(({ name, scope }) => (
         <Button key={name} size="small" onClick={() => setScope(scope)} title={scope}>
           {name}
         </Button>
       ))}
-      {look && look.colours.length > 0 && (
+      {measures && measures.colours.length > 0 && (
         <span className={styles.ownColours} role="group" aria-label="Photos of its colours">
-          {look.colours.map(({ lab, share }) => {
+          {measures.colours.map(({ lab, share }) => {
             const hex = hexOfLab(lab);
             return (
               <button

@@ -59,11 +59,11 @@ async function ask(scope: string, anew: boolean): Promise<void> {
 }
 
 /** Looks at the scope anew: what no longer fits leaves. */
-export const lookAnew = (): void => void ask(useResult.getState().of ?? '', true).catch(report);
+export const searchAnew = (): void => void ask(useResult.getState().of ?? '', true).catch(report);
 
 export function setViewing(viewing: Partial<Viewing>): void {
   useViewing.setState(viewing);
-  lookAnew();
+  searchAnew();
 }
 
 export function useKeepResult(scope: string): void {

@@ -10,7 +10,7 @@ import { count } from '@/ui/format';
 import type { SearchAnswer } from '@/workers/search-client';
 import { JudgingTo } from '@/features/parts/judging/marker-choice';
 import { useJudging } from '@/features/parts/judging/rate';
-import { type Viewing, lookAnew, setViewing, useViewing } from '@/features/parts/search/use-result';
+import { type Viewing, searchAnew, setViewing, useViewing } from '@/features/parts/search/use-result';
 import { useScope } from '@/features/parts/search/use-scope';
 import { useSelection } from '@/features/parts/selection/selection';
 import { COLUMNS, type Column, MARKS, type Mark, type WallChoices, useWallChoices } from './wall-choices';
@@ -93,7 +93,7 @@ function Counts({ result }: { result: SearchAnswer }) {
       {parts.length > 0 && <span className="quiet"> · {parts.join(' · ')}</span>}
       {staying > 0 && (
         <Tooltip title="They no longer fit the search since you changed them">
-          <Button size="small" type="link" onClick={lookAnew}>
+          <Button size="small" type="link" onClick={searchAnew}>
             {count(staying)} stay; look anew
           </Button>
         </Tooltip>

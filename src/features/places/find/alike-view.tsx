@@ -57,7 +57,7 @@ export function AlikeView({
           value={bits}
           onChange={(next) => useNearness.setState({ bits: next })}
           tooltip={{ open: false }}
-          ariaLabelForHandle="How far apart two looks may be, in bits"
+          ariaLabelForHandle="How far apart two pictures may be, in bits"
         />
         <span role="status">
           {found === null
@@ -65,9 +65,7 @@ export function AlikeView({
             : `${plural(found.groups.length, 'group')}, ${photos(found.groups.reduce((sum, { ids }) => sum + ids.length, 0))}`}
         </span>
         {found !== null && found.unknown > 0 && (
-          <span className="quiet">
-            {photos(found.unknown)} without a measured look: not measured yet, or without a picture
-          </span>
+          <span className="quiet">{photos(found.unknown)} not compared: not measured yet, or without a picture</span>
         )}
         <Measuring />
       </header>
@@ -88,17 +86,17 @@ export function AlikeView({
   );
 }
 
-/** Looks are measured behind the screens; here, where they are wanted, one sees how far that is. */
+/** Pictures are measured behind the screens; here, where they are wanted, one sees how far that is. */
 function Measuring() {
   const measuring = useSession((state) => state.measuring);
   if (measuring === null) return null;
   const { done, all, state } = measuring;
   return (
     <div className={styles.measuring}>
-      <Progress percent={Math.floor((100 * done) / Math.max(1, all))} size="small" aria-label="Looks measured" />
+      <Progress percent={Math.floor((100 * done) / Math.max(1, all))} size="small" aria-label="Pictures measured" />
       <span className="quiet">
         {state === 'measuring'
-          ? 'measuring how pictures look'
+          ? 'measuring pictures'
           : state === 'paused'
             ? 'measuring rests'
             : 'measuring waits for the job that is running'}
@@ -145,7 +143,7 @@ function Group({
           {samePicture(records)
             ? 'the same picture data; only what is written differs'
             : bits === 0
-              ? 'no difference in their looks'
+              ? 'no difference that was measured'
               : `at most ${bits} of 64 bits apart`}
         </span>
         <Button size="small" onClick={() => onSideBySide(ids.slice(0, SIDE_BY_SIDE_MOST))}>

@@ -9,7 +9,7 @@ import { count } from '@/ui/format';
 import { useKeys } from '@/ui/keys';
 import { useJudgingKeys } from '@/features/parts/judging/use-judging-keys';
 import { MarkerHint } from '@/features/parts/judging/marker-hint';
-import { toggleFullScreen } from '@/features/parts/picture/look-bar';
+import { toggleFullScreen } from '@/features/parts/picture/picture-bar';
 import { useWholeAgain } from '@/features/parts/picture/pictures';
 import { SideBySide } from '@/features/parts/picture/side-by-side';
 import { useSideBySide } from '@/features/parts/picture/use-side-by-side';

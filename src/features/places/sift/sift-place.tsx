@@ -18,7 +18,7 @@ import { Ladder } from '@/features/parts/judging/ladder';
 import { JudgingTo, MarkerChoice } from '@/features/parts/judging/marker-choice';
 import { setRung, useJudging } from '@/features/parts/judging/rate';
 import { useJudgingKeys } from '@/features/parts/judging/use-judging-keys';
-import { toggleFullScreen } from '@/features/parts/picture/look-bar';
+import { toggleFullScreen } from '@/features/parts/picture/picture-bar';
 import { useWholeAgain } from '@/features/parts/picture/pictures';
 import { SideBySide } from '@/features/parts/picture/side-by-side';
 import { SingleView } from '@/features/parts/picture/single-view';

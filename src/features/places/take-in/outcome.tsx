@@ -28,7 +28,7 @@ interface Props {
 }
 
 export function TakeInOutcome({ source, chosen }: Props) {
-  const { begun, note, mark, look } = useTakeIn();
+  const { begun, note, mark, survey } = useTakeIn();
   const { plan, number, planFor } = usePlan(chosen.ticked, source?.name ?? '');
   const cataloging = useJobs().some(({ kind, state }) => kind === 'scan' && state === 'running');
   const way = useInTheWay(source, plan);
@@ -58,7 +58,7 @@ export function TakeInOutcome({ source, chosen }: Props) {
           <Names plan={plan} marked={mark?.last ?? null} />
           <InTheWay plan={plan} />
           <Sentence plan={plan} source={source} />
-          {(look?.progress.phase !== 'done' || cataloging) && (
+          {(survey?.progress.phase !== 'done' || cataloging) && (
             <p className={styles.caution}>
               {cataloging ? 'A drive is still being cataloged' : `${source.name} is still being scanned`}: some of the
               ticked frames may yet be found to be known.

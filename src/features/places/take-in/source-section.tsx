@@ -18,7 +18,7 @@ import { useSession } from '@/features/parts/session/use-session';
 const AT_HAND = 5;
 
 export function SourceSection() {
-  const { sourceId, look, below, failure, sheet } = useTakeIn();
+  const { sourceId, survey, below, failure, sheet } = useTakeIn();
   const sources = useLive(async () => (await session.db.sources.toArray()).sort((a, b) => b.usedAt - a.usedAt)) ?? [];
   const connections = useSession((state) => state.connections);
   const { message } = App.useApp();
@@ -75,7 +75,7 @@ export function SourceSection() {
         </p>
       )}
       {failure && <p className={styles.trouble}>{failure}</p>}
-      {chosen && look && <Found look={look} name={chosen.name} />}
+      {chosen && survey && <Found survey={survey} name={chosen.name} />}
       {chosen && (
         <div className={styles.line}>
           <Checkbox
@@ -87,7 +87,7 @@ export function SourceSection() {
           >
             with the folders in it
           </Checkbox>
-          <Folders look={look} below={below} onChoose={(folder) => void chooseSource(chosen.id, folder)} />
+          <Folders survey={survey} below={below} onChoose={(folder) => void chooseSource(chosen.id, folder)} />
           <span className={styles.push} />
           {chosen.handle && (
             <Button size="small" type="text" onClick={catalogThere}>
@@ -117,16 +117,16 @@ export function SourceSection() {
 
 /** A card as one list, or one of the folders its cameras made. */
 function Folders({
-  look,
+  survey,
   below,
   onChoose,
 }: {
-  look: SourceSurvey | null;
+  survey: SourceSurvey | null;
   below: string;
   onChoose: (folder: string) => void;
 }) {
   const folders = [
-    ...new Set([...(below === '' ? [] : [below]), ...(look?.items ?? []).map(({ frame }) => frame.folder)]),
+    ...new Set([...(below === '' ? [] : [below]), ...(survey?.items ?? []).map(({ frame }) => frame.folder)]),
   ]
     .filter((folder) => folder !== '')
     .sort();
@@ -146,7 +146,7 @@ function Folders({
   );
 }
 
-function Found({ look: { items, others, troubles, progress }, name }: { look: SourceSurvey; name: string }) {
+function Found({ survey: { items, others, troubles, progress }, name }: { survey: SourceSurvey; name: string }) {
   const photos = items.reduce((sum, { frame }) => sum + frame.photos.length, 0);
   const size = items.reduce(
     (sum, { frame }) => sum + [...frame.photos, ...frame.beside].reduce((all, file) => all + file.sizeBytes, 0),
@@ -176,7 +176,7 @@ function Found({ look: { items, others, troubles, progress }, name }: { look: So
           ` ${plural(others.length, 'file belongs', 'files belong')} to no photo and ${others.length === 1 ? 'stays' : 'stay'} there.`}
       </p>
       {progress.phase !== 'done' && (
-        <div className={styles.looking}>
+        <div className={styles.surveying}>
           <span className="quiet">
             {PHASE[progress.phase]}: {count(progress.done)}
             {progress.total > 0 && ` of ${count(progress.total)}`}

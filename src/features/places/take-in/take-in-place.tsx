@@ -17,7 +17,7 @@ import { TakeInOutcome } from './outcome';
 import { RoutineLine } from './routine-line';
 import { SecondSection } from './second-section';
 import { SourceSection } from './source-section';
-import { chooseSource, lookAgain, useTakeIn } from './take-in-state';
+import { chooseSource, surveyAgain, useTakeIn } from './take-in-state';
 import styles from './take-in.module.css';
 import { useChosen } from './use-plan';
 import { WhereSection } from './where-section';
@@ -26,14 +26,14 @@ import { useSession } from '@/features/parts/session/use-session';
 export function TakeInPlace() {
   const ready = useSession((state) => state.stage === 'ready');
   const sourceId = useTakeIn((state) => state.sourceId);
-  const look = useTakeIn((state) => state.look);
+  const survey = useTakeIn((state) => state.survey);
   const source =
     useLive(async () => (sourceId === null ? null : ((await session.db.sources.get(sourceId)) ?? null)), [sourceId]) ??
     null;
   const number = useLive(() => nextNumber(session.db, new Date().getFullYear())) ?? '';
   const chosen = useChosen();
   useSourceInAddress(ready);
-  useLookAgain();
+  useSurveyAgain();
   if (!ready) return <main className={styles.opening}>Opening the catalog…</main>;
   return (
     <main className={styles.place}>
@@ -41,7 +41,7 @@ export function TakeInPlace() {
       <div className={styles.sheet}>
         <RoutineLine />
         <SourceSection />
-        {source && look && look.items.length > 0 && (
+        {source && survey && survey.items.length > 0 && (
           <>
             <FramesSection {...chosen} />
             <WhereSection number={number} />
@@ -49,7 +49,7 @@ export function TakeInPlace() {
             <SecondSection />
           </>
         )}
-        {source && look?.progress.phase === 'done' && <EmptyCard key={source.id} source={source} />}
+        {source && survey?.progress.phase === 'done' && <EmptyCard key={source.id} source={source} />}
         {!source && <WhereSection number={number} />}
       </div>
       <div className={styles.side}>
@@ -61,11 +61,11 @@ export function TakeInPlace() {
 }
 
 /** When a drive was cataloged, something was taken in or the card was emptied, what is known is not what it was. */
-function useLookAgain(): void {
+function useSurveyAgain(): void {
   const ended = useJobs().filter(({ endedAt, kind }) => endedAt !== null && kind !== 'check' && kind !== 'copy').length;
   const before = useRef(ended);
   useEffect(() => {
-    if (before.current !== ended && useTakeIn.getState().look?.progress.phase === 'done') void lookAgain();
+    if (before.current !== ended && useTakeIn.getState().survey?.progress.phase === 'done') void surveyAgain();
     before.current = ended;
   }, [ended]);
 }

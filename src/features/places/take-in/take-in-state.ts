@@ -11,7 +11,7 @@ export interface TakeInState {
   sourceId: string | null;
   /** One folder of the source, or all of it. */
   below: string;
-  look: SourceSurvey | null;
+  survey: SourceSurvey | null;
   /** Counts up as the look goes on; `look` is one object that grows. */
   version: number;
   failure: string | null;
@@ -41,7 +41,7 @@ const NOTHING_CHOSEN = {
 export const useTakeIn = create<TakeInState>(() => ({
   sourceId: null,
   below: '',
-  look: null,
+  survey: null,
   version: 0,
   failure: null,
   ...NOTHING_CHOSEN,
@@ -52,7 +52,7 @@ export const useTakeIn = create<TakeInState>(() => ({
 }));
 
 const set = useTakeIn.setState;
-let looking = new AbortController();
+let surveying = new AbortController();
 /**
  * The screen hears of a look at most so often, and of many frames less often: each time all are put in order and
  * planned anew.
@@ -63,35 +63,35 @@ const TELL_MS_PER_FRAME = 0.6;
 export const setSheet = (patch: Partial<Sheet>): void => set(({ sheet }) => ({ sheet: { ...sheet, ...patch } }));
 
 export async function chooseSource(sourceId: string, below = ''): Promise<void> {
-  set({ sourceId, below, look: null, failure: null, ...NOTHING_CHOSEN });
+  set({ sourceId, below, survey: null, failure: null, ...NOTHING_CHOSEN });
   if (!session.drives.driveNow(sourceId)) {
-    looking.abort();
+    surveying.abort();
     return set({ failure: 'It is not there. Plug it in, or choose it again.' });
   }
   await session.db.sources.update(sourceId, { usedAt: Date.now() });
-  await lookAgain();
+  await surveyAgain();
 }
 
-/** Looks at the chosen source as it is now; what is ticked and marked stays. */
-export async function lookAgain(): Promise<void> {
-  looking.abort();
-  looking = new AbortController();
-  const { signal } = looking;
+/** Surveys the chosen source as it is now; what is ticked and marked stays. */
+export async function surveyAgain(): Promise<void> {
+  surveying.abort();
+  surveying = new AbortController();
+  const { signal } = surveying;
   const { sourceId, below, sheet } = useTakeIn.getState();
   const drive = sourceId === null ? null : session.drives.driveNow(sourceId);
   if (!drive) return;
-  const shown = useTakeIn.getState().look !== null;
+  const shown = useTakeIn.getState().survey !== null;
   let told = 0;
-  const onProgress = (look: SourceSurvey) => {
-    // what is shown stays until the new look is whole
+  const onProgress = (survey: SourceSurvey) => {
+    // what is shown stays until the new survey is whole
     if (
       signal.aborted ||
-      (look.progress.phase !== 'done' &&
-        (shown || Date.now() - told < Math.max(TELL_MS, TELL_MS_PER_FRAME * look.items.length)))
+      (survey.progress.phase !== 'done' &&
+        (shown || Date.now() - told < Math.max(TELL_MS, TELL_MS_PER_FRAME * survey.items.length)))
     )
       return;
     told = Date.now();
-    set(({ version }) => ({ look, version: version + 1 }));
+    set(({ version }) => ({ survey, version: version + 1 }));
   };
   try {
     await surveySource({ db: session.db, fileTasks: session.fileTasks, signal, onProgress }, drive, {
@@ -107,8 +107,8 @@ export async function lookAgain(): Promise<void> {
 }
 
 export function closeSource(): void {
-  looking.abort();
-  set({ sourceId: null, below: '', look: null, failure: null, ...NOTHING_CHOSEN });
+  surveying.abort();
+  set({ sourceId: null, below: '', survey: null, failure: null, ...NOTHING_CHOSEN });
 }
 
 const VIDEOS = new Set(['mp4', 'm4v', 'mov', 'avi']);

@@ -27,9 +27,9 @@ export const framesInOrder = (items: readonly SurveyedFrame[]): SurveyedFrame[] 
   ).map(({ item }) => item);
 
 export function useChosen(): Chosen {
-  const { look, version, leftOut, insisted, given, sheet } = useTakeIn(
-    useShallow(({ look: found, version: of, leftOut: left, insisted: kept, given: begun, sheet: now }) => ({
-      look: found,
+  const { survey, version, leftOut, insisted, given, sheet } = useTakeIn(
+    useShallow(({ survey: found, version: of, leftOut: left, insisted: kept, given: begun, sheet: now }) => ({
+      survey: found,
       version: of,
       leftOut: left,
       insisted: kept,
@@ -37,7 +37,7 @@ export function useChosen(): Chosen {
       sheet: now,
     })),
   );
-  const all = useMemo(() => framesInOrder(look?.items ?? []), [look, version]); // eslint-disable-line react-hooks/exhaustive-deps
+  const all = useMemo(() => framesInOrder(survey?.items ?? []), [survey, version]); // eslint-disable-line react-hooks/exhaustive-deps
   const ticked = useMemo(
     () => all.filter((item) => isTicked(item, { leftOut, insisted, given, sheet })),
     [all, leftOut, insisted, given, sheet],

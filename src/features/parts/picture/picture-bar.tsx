@@ -5,11 +5,11 @@
 import { Button, Segmented, Tooltip } from 'antd';
 import { useSyncExternalStore } from 'react';
 import { toggleScale } from './picture-stage';
-import { SURROUNDS, type Surround, useLooking, useRoom } from './pictures';
+import { SURROUNDS, type Surround, usePictureView, useRoom } from './pictures';
 import styles from './picture.module.css';
 
-export function LookBar() {
-  const { view, histogram, clipped } = useLooking();
+export function PictureBar() {
+  const { view, histogram, clipped } = usePictureView();
   const surround = useRoom((state) => state.surround);
   return (
     <>
@@ -20,7 +20,7 @@ export function LookBar() {
         type="text"
         size="small"
         aria-pressed={histogram}
-        onClick={() => useLooking.setState({ histogram: !histogram })}
+        onClick={() => usePictureView.setState({ histogram: !histogram })}
       >
         Histogram <kbd>H</kbd>
       </Button>
@@ -28,7 +28,7 @@ export function LookBar() {
         type="text"
         size="small"
         aria-pressed={clipped}
-        onClick={() => useLooking.setState({ clipped: !clipped })}
+        onClick={() => usePictureView.setState({ clipped: !clipped })}
       >
         Clipping <kbd>L</kbd>
       </Button>
@@ -79,12 +79,12 @@ export async function toggleFullScreen(): Promise<void> {
 }
 
 /** Keys of looking. */
-export const lookKeys = (move: (x: number, y: number) => void) => {
+export const pictureKeys = (move: (x: number, y: number) => void) => {
   const by = 120;
   return {
     ' ': toggleScale,
-    h: () => useLooking.setState(({ histogram }) => ({ histogram: !histogram })),
-    l: () => useLooking.setState(({ clipped }) => ({ clipped: !clipped })),
+    h: () => usePictureView.setState(({ histogram }) => ({ histogram: !histogram })),
+    l: () => usePictureView.setState(({ clipped }) => ({ clipped: !clipped })),
     'Shift+a': () => move(by, 0),
     'Shift+ArrowLeft': () => move(by, 0),
     'Shift+d': () => move(-by, 0),
