@@ -1,4 +1,4 @@
-// Identified photo a file that was found is of: by its bytes, its picture, and what was recorded of it.
+// Which photo a file that was found is of: by its bytes, its picture, and what was recorded of it.
 
 import { samePicture } from '@/core/fixity/copies';
 import { type Kin, type Measure, isOther, photoFor } from '@/core/fixity/found-file';
@@ -73,7 +73,7 @@ async function recordedAs(
 }
 
 /**
- * Identified photo a file is of, and that photo where the catalog has it; `null` where it came meanwhile, and is not
+ * Which photo a file is of, and that photo where the catalog has it; `null` where it came meanwhile, and is not
  * proven to be this one.
  */
 export async function whichPhoto(
