@@ -84,7 +84,7 @@ export function SideBySide({ ids, onClose, onPresent }: Props) {
         <span className="quiet">
           <kbd>A</kbd> <kbd>D</kbd> from one to the next · <kbd>Enter</kbd> keep this one, reject the rest
         </span>
-        <span className={styles.looks}>
+        <span className={styles.controls}>
           <PictureBar />
         </span>
         <Button type="text" size="small" onClick={onClose}>

@@ -130,14 +130,14 @@ const StepButton = memo(function StepButton({
   );
 });
 
-const PictureHead = memo(function Looks({
+const PictureHead = memo(function PictureHead({
   back,
   onSideBySide,
   onClose,
 }: Pick<Props, 'back' | 'onSideBySide' | 'onClose'>) {
   return (
     <>
-      <span className={styles.looks}>
+      <span className={styles.controls}>
         <PictureBar />
       </span>
       <Button type="text" size="small" onClick={onSideBySide}>
