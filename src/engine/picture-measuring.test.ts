@@ -37,7 +37,7 @@ beforeEach(async () => {
   await db.previews.bulkPut(Array.from({ length: 100 }, (_, at) => ({ photoId: String(at), blob: new Blob([]) })));
 });
 
-describe('looks are measured behind the screens', () => {
+describe('pictures are measured behind the screens', () => {
   it('each once, with the way told, and those of an earlier measure anew', async () => {
     await db.measures.bulkPut([
       { photoId: '0', measures: MEASURES, version: MEASURES_VERSION },
