@@ -29,7 +29,7 @@ async function paint(): Promise<void> {
   const waiting = wanted.toSorted((a, b) => b.frames.length - a.frames.length);
   const total = waiting.length;
   let done = 0;
-  const lane = () =>
+  const painting = () =>
     new Promise<void>((resolve, reject) => {
       const painter = fork(path.join(HERE, 'painter.ts'), { execArgv: ['--import', 'tsx'], serialization: 'advanced' });
       const next = () => {
@@ -51,7 +51,7 @@ async function paint(): Promise<void> {
       painter.on('exit', (code) => code && reject(new Error(`a painter ended with ${code}`)));
       next();
     });
-  await Promise.all(Array.from({ length: Math.max(1, availableParallelism()) }, lane));
+  await Promise.all(Array.from({ length: Math.max(1, availableParallelism()) }, painting));
   process.stdout.write('\n');
 }
 

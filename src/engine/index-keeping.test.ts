@@ -15,6 +15,7 @@ function page() {
   let ids = new Set<string>();
   const fed: string[][] = [];
   const told: number[] = [];
+  let behind = 0;
   const search = {
     open: async (_: string, catalog: string) => {
       if (kept?.catalog !== catalog) return null;
@@ -42,8 +43,9 @@ function page() {
     newId: () => `catalog-${db.name}`,
     onProgress: () => undefined,
     onFed: (indexed) => told.push(indexed),
+    onBehind: () => void (behind += 1),
   });
-  return { keeping, fed, told };
+  return { keeping, fed, told, wasBehind: () => behind > 0 };
 }
 
 beforeEach(async () => {
@@ -78,7 +80,29 @@ describe('the index', () => {
     expect(next.fed.map((batch) => batch.toSorted())).toEqual([['-c', 'b']]);
   });
 
-  it('hears of what nobody announced when it is kept, and says so', async () => {
+  it('is fed what was noted, by this page or another, each once', async () => {
+    const first = page();
+    await first.keeping.open();
+    await db.photos.put(photoRecord('d'));
+    await db.photos.delete('a');
+    await first.keeping.feed();
+    await first.keeping.feed();
+    expect([first.fed.slice(1).map((batch) => batch.toSorted()), first.told]).toEqual([[['-a', 'd']], [3]]);
+  });
+
+  it('of a page that fell behind what the others remember is opened anew', async () => {
+    const [slow, quick] = [page(), page()];
+    await slow.keeping.open();
+    await quick.keeping.open();
+    for (const id of ['d', 'e', 'f']) {
+      await db.photos.put(photoRecord(id));
+      await quick.keeping.keep();
+    }
+    await slow.keeping.feed();
+    expect([slow.wasBehind(), quick.wasBehind()]).toEqual([true, false]);
+  });
+
+  it('hears of what came in since when it is kept, and says so', async () => {
     const first = page();
     await first.keeping.open();
     await first.keeping.keep();

@@ -5,10 +5,12 @@
 import type { CatalogDatabase } from '@/storage/catalog/database';
 import {
   allSearchRecords,
+  catalogNamed,
   forgetNoted,
+  isForgotten,
+  lastNoted,
   nameCatalog,
   notedSince,
-  notedSoFar,
   searchRecords,
 } from '@/storage/catalog/search-feed';
 import type { SearchClient } from '@/workers/search-client';
@@ -23,9 +25,11 @@ export interface IndexTools {
   search: () => Pick<SearchClient, 'open' | 'keep' | 'put'>;
   locks: Pick<LockManager, 'request'>;
   newId: () => string;
+  /** What was noted is forgotten already, since another page kept the index: it must be opened anew. */
+  onBehind: () => void;
   /** How many photos it has so far, while it is being opened. */
   onProgress: (indexed: number) => void;
-  /** It has new content that nobody announced. */
+  /** It has new content. */
   onFed: (indexed: number) => void;
 }
 
@@ -35,13 +39,14 @@ export class IndexKeeping {
   private upTo = 0;
   private keptUpTo: number | null = null;
   private keeping: Promise<void> = Promise.resolve();
+  private catching: Promise<unknown> = Promise.resolve();
 
   constructor(private readonly tools: IndexTools) {}
 
   /** Whichever way it comes about: the index, whole. Returns how many photos it has. */
   async open(): Promise<number> {
     const { db, search, onProgress } = this.tools;
-    const { catalog, last } = await notedSoFar(db);
+    const [catalog, last] = [await catalogNamed(db), await lastNoted(db)];
     const opened =
       catalog === null
         ? null
@@ -57,7 +62,7 @@ export class IndexKeeping {
   /** From the catalog. */
   async build(): Promise<number> {
     const { db, search, onProgress } = this.tools;
-    this.upTo = (await notedSoFar(db)).last;
+    this.upTo = await lastNoted(db);
     this.keptUpTo = null;
     let indexed = 0;
     for await (const records of allSearchRecords(db)) {
@@ -65,6 +70,14 @@ export class IndexKeeping {
       onProgress(indexed);
     }
     return indexed;
+  }
+
+  /** Feeds what was noted since the last time. */
+  async feed(): Promise<void> {
+    const { db, onFed } = this.tools;
+    // a worker that died is being filled anew from the catalog, which has these photos as they are now
+    const size = await this.catchUp(await lastNoted(db)).catch(() => null);
+    if (size !== null) onFed(size);
   }
 
   /** Something changed: the index is kept when that is over. */
@@ -88,19 +101,32 @@ export class IndexKeeping {
 
   private async keepNow(): Promise<void> {
     const { db, search, newId, onFed } = this.tools;
+    const keptBefore = this.keptUpTo;
     if ((await db.jobs.where('state').equals('running').count()) > 0) return this.later();
     const catalog = await nameCatalog(db, newId());
-    const { last } = await notedSoFar(db);
+    const last = await lastNoted(db);
     if (last === this.keptUpTo) return;
     const size = await this.catchUp(last); // what was noted is in it for certain, whether or not this page heard of it
     await search().keep(db.name, catalog, last);
     this.keptUpTo = last;
-    await forgetNoted(db, last);
+    // of what other pages may not have heard yet, one keeping more is remembered
+    if (keptBefore !== null) await forgetNoted(db, keptBefore);
     if (size !== null) onFed(size);
   }
 
-  private async catchUp(to: number): Promise<number | null> {
-    const { db, search } = this.tools;
+  private catchUp(to: number): Promise<number | null> {
+    const caught = this.catching.then(() => this.catchUpNow(to));
+    this.catching = caught.catch(() => undefined);
+    return caught;
+  }
+
+  private async catchUpNow(to: number): Promise<number | null> {
+    const { db, search, onBehind } = this.tools;
+    if (to <= this.upTo) return null;
+    if (await isForgotten(db, this.upTo)) {
+      onBehind();
+      return null;
+    }
     const ids = await notedSince(db, this.upTo, to);
     let size: number | null = null;
     for (let from = 0; from < ids.length; from += BATCH) {

@@ -31,7 +31,6 @@ it('writes what another tab queues, and what it queues again while just that is 
     embed: (order) => fileTasks.embed(order),
     copy: (order) => fileTasks.copy(order, () => undefined),
     now: Date.now,
-    onPhotos: () => undefined,
   });
 
   let at = Date.now();

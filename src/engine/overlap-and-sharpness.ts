@@ -17,8 +17,8 @@ export interface FrameMeasuringTools {
   search: () => SearchClient;
   pictures: () => PictureClient;
   original: (photoId: string) => Promise<{ file: File; record: FileRecord } | null>;
-  /** These photos are seen differently now. */
-  onPhotos: (photoIds: string[]) => void;
+  /** The index hears of what was written, before it is asked again. */
+  feed: () => Promise<void>;
 }
 
 export class FrameMeasuring {
@@ -48,8 +48,7 @@ export class FrameMeasuring {
         );
         if (questions.length === 0) return;
         for (const [a, b] of questions.slice(0, QUESTIONS_AT_ONCE)) await this.compare(a, b);
-        this.tools.onPhotos(questions.slice(0, QUESTIONS_AT_ONCE).map(([a]) => a));
-        await new Promise((resolve) => setTimeout(resolve, 200)); // the index hears of them before it is asked again
+        await this.tools.feed();
       }
     } catch {
       // a worker died: the next photo that comes in brings the question again

@@ -3,6 +3,7 @@ import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { MEASURES_VERSION } from '@/core/picture/measure';
 import { CatalogDatabase } from '@/storage/catalog/database';
 import type { JobRecord } from '@/storage/catalog/records';
+import { lastNoted, notedSince } from '@/storage/catalog/search-feed';
 import type { PictureClient } from '@/workers/picture-client';
 import { PictureMeasuring, type MeasuringProgress } from './picture-measuring';
 
@@ -10,14 +11,12 @@ const MEASURES = { high: 1, low: 2, colours: [] };
 let db: CatalogDatabase;
 let number = 0;
 let told: (MeasuringProgress | null)[];
-let fed: string[];
 let measured: number;
 let onMeasure: () => void;
 
 const measuring = (mine = told) =>
   new PictureMeasuring({
     db,
-    onPhotos: (ids) => void fed.push(...ids),
     onProgress: (progress) => void mine.push(progress),
     alone: (work) => work(),
     pictures: () =>
@@ -33,7 +32,7 @@ const done = () => vi.waitFor(() => expect(told.at(-1)).toBeNull(), 5000);
 
 beforeEach(async () => {
   db = new CatalogDatabase(`seeing-${number++}`);
-  [told, fed, measured, onMeasure] = [[], [], 0, () => undefined];
+  [told, measured, onMeasure] = [[], 0, () => undefined];
   await db.previews.bulkPut(Array.from({ length: 100 }, (_, at) => ({ photoId: String(at), blob: new Blob([]) })));
 });
 
@@ -43,11 +42,11 @@ describe('pictures are measured behind the screens', () => {
       { photoId: '0', measures: MEASURES, version: MEASURES_VERSION },
       { photoId: '1', measures: MEASURES, version: MEASURES_VERSION - 1 },
     ]);
+    const before = await lastNoted(db);
     measuring().goOn();
     await done();
-    expect([measured, new Set(fed).size, await db.measures.where('version').equals(MEASURES_VERSION).count()]).toEqual([
-      99, 99, 100,
-    ]);
+    expect([measured, await db.measures.where('version').equals(MEASURES_VERSION).count()]).toEqual([99, 100]);
+    expect(await notedSince(db, before, await lastNoted(db))).toHaveLength(99); // for the index to hear of
     expect(told[0]).toEqual({ done: 1, all: 100, state: 'measuring' });
     measuring().goOn();
     await vi.waitFor(() => expect(told.filter((one) => one === null)).toHaveLength(2));

@@ -12,7 +12,6 @@ const BATCH = 40;
 export interface PictureMeasuringTools {
   db: CatalogDatabase;
   pictures: () => PictureClient;
-  onPhotos: (photoIds: string[]) => void;
   /** Does the work where no other tab does it just now. */
   alone: (work: () => Promise<void>) => Promise<void>;
   /** How far it is; `null` where every preview is measured. */
@@ -84,7 +83,7 @@ export class PictureMeasuring {
   }
 
   private async measure(ids: string[]): Promise<void> {
-    const { db, pictures, onPhotos } = this.tools;
+    const { db, pictures } = this.tools;
     const previews = (await db.previews.bulkGet(ids)).filter((one) => one !== undefined);
     const measured: PictureMeasuresRecord[] = [];
     for (const { photoId, blob } of previews)
@@ -96,6 +95,5 @@ export class PictureMeasuring {
         version: MEASURES_VERSION,
       });
     await db.measures.bulkPut(measured);
-    onPhotos(measured.map(({ photoId }) => photoId));
   }
 }

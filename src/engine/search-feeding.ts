@@ -1,62 +1,41 @@
-// Keeps the search index in step with the catalog: photos whose records changed are fed to it a moment later, several
-// at a time, and the other tabs hear of them.
+// Keeps the search index in step with the catalog: whatever is written, in this tab or another one, the database notes
+// which photos it touches (storage/catalog/unindexed.ts); a moment later the index is fed what was noted, several
+// writes at a time.
 
 import type { CatalogDatabase } from '@/storage/catalog/database';
-import { searchRecords } from '@/storage/catalog/search-feed';
-import type { SearchClient } from '@/workers/search-client';
+import { onChanged } from '@/storage/catalog/watch';
 
 const FEED_DELAY_MS = 60;
-/** Those of a running job come later: a screen that is drawn anew all the time has no time left for the work. */
-export const JOB_FEED_DELAY_MS = 900;
+/** While writes go on and on the index is fed more rarely: screens that are drawn anew all the time slow the work. */
+const FEED_EVERY_MS = 1500;
 
 export class SearchFeeding {
-  private channel: BroadcastChannel | null = null;
-  private readonly changed = new Set<string>();
   private feeding = Promise.resolve();
-  private timer: { due: number; timer: ReturnType<typeof setTimeout> } | null = null;
+  private timer: ReturnType<typeof setTimeout> | null = null;
+  private fedAt = 0;
 
-  /** @param onFed hears how many photos the index has, whenever it has new content. */
+  /** @param feed feeds the index what was noted since the last time */
   constructor(
     private readonly db: CatalogDatabase,
-    private readonly search: () => SearchClient,
-    private readonly onFed: (indexed: number) => void,
+    private readonly feed: () => Promise<void>,
   ) {}
 
-  /** Hears from now on what other tabs changed. */
+  /** Follows from now on what is written. */
   listen(): void {
-    this.channel = new BroadcastChannel(`${this.db.name}-photos`);
-    this.channel.onmessage = ({ data }) => this.feedLater(data as string[], FEED_DELAY_MS);
+    onChanged(this.db, 'unindexed', () => this.later());
   }
 
-  /** These photos are not what they were: search, the walls and the other tabs are told. */
-  later(photoIds: string[], delayMs = FEED_DELAY_MS): void {
-    if (photoIds.length > 0) this.channel?.postMessage(photoIds);
-    this.feedLater(photoIds, delayMs);
-  }
-
-  /** Feeds what changed, after what is being fed. */
+  /** Feeds what was noted, after what is being fed: a person who changed something sees it at once. */
   now(): Promise<void> {
-    if (this.timer) clearTimeout(this.timer.timer);
+    if (this.timer) clearTimeout(this.timer);
     this.timer = null;
-    return (this.feeding = this.feeding.then(() => this.feed()));
+    return (this.feeding = this.feeding.then(() => this.feed()).finally(() => (this.fedAt = Date.now())));
   }
 
-  private feedLater(photoIds: string[], delayMs: number): void {
-    for (const id of photoIds) this.changed.add(id);
-    const due = Date.now() + delayMs;
-    if (this.timer && this.timer.due <= due) return;
-    if (this.timer) clearTimeout(this.timer.timer);
-    this.timer = { due, timer: setTimeout(() => void this.now(), delayMs) };
-  }
-
-  private async feed(): Promise<void> {
-    const ids = [...this.changed];
-    this.changed.clear();
-    try {
-      const { records, gone } = await searchRecords(this.db, ids);
-      this.onFed(await this.search().put(records, gone));
-    } catch {
-      // the search worker died and is being filled anew from the catalog, which has these photos as they are now
-    }
+  private later(): void {
+    // a page in the background has its timers held back, and would fall behind
+    if (typeof document !== 'undefined' && document.hidden) return void this.now();
+    const wait = Math.max(FEED_DELAY_MS, this.fedAt + FEED_EVERY_MS - Date.now());
+    this.timer ??= setTimeout(() => void this.now(), wait);
   }
 }

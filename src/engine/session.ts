@@ -51,7 +51,7 @@ import { type SpellingClient, workerSpelling } from '@/workers/spelling-client';
 import { today } from '@/ui/format';
 import { followChoices } from './archive-choice';
 import { Connections } from './connections';
-import { JOB_FEED_DELAY_MS, SearchFeeding } from './search-feeding';
+import { SearchFeeding } from './search-feeding';
 import { type DemoState, loadDemo, lookForDemo } from './demo';
 import { FolderWatch } from './folder-watch';
 import { inTurn } from './in-turn';
@@ -112,22 +112,17 @@ class Session {
   private spellingClient: SpellingClient | null = null;
   private locateClient: LocateClient | null = null;
   private runner: JobRunner | null = null;
-  private readonly feeding = new SearchFeeding(
-    this.db,
-    () => this.search,
-    (indexed) => this.indexed(indexed),
-  );
+  private readonly feeding = new SearchFeeding(this.db, () => this.keeping.feed());
   readonly frameMeasuring = new FrameMeasuring({
     db: this.db,
     search: () => this.search,
     pictures: () => this.pictures,
     original: (photoId) => this.original(photoId),
-    onPhotos: (ids) => this.feeding.later(ids),
+    feed: () => this.feeding.now(),
   });
   readonly pictureMeasuring = new PictureMeasuring({
     db: this.db,
     pictures: () => this.pictures,
-    onPhotos: (ids) => this.feeding.later(ids),
     onProgress: (measuring) => set({ measuring }),
     alone: (work) =>
       navigator.locks.request(`${this.db.name}-seeing`, { ifAvailable: true }, (lock) => (lock ? work() : undefined)),
@@ -141,6 +136,7 @@ class Session {
     newId: () => crypto.randomUUID(),
     onProgress: (indexed) => set({ indexed }),
     onFed: (indexed) => this.indexed(indexed),
+    onBehind: () => this.searchClient?.restart(),
   });
   private readonly outbox = new OutboxPump({
     db: this.db,
@@ -152,7 +148,6 @@ class Session {
     },
     embed: (order) => this.fileTasks.embed(order),
     copy: (order) => this.fileTasks.copy(order, () => undefined),
-    onPhotos: (ids) => this.feeding.later(ids),
   });
   private readonly watch = new FolderWatch({ db: this.db, scanForChanges: (driveId) => this.scanForChanges(driveId) });
   private opened = false;
@@ -318,7 +313,6 @@ class Session {
       fileTasks: this.fileTasks,
       now: Date.now,
       control,
-      onPhotos: (ids) => this.feeding.later(ids, JOB_FEED_DELAY_MS),
     };
     try {
       const report = await workOf(job, tools, {
@@ -382,9 +376,9 @@ class Session {
     return entry?.change ?? null;
   }
 
-  private afterChange({ photoIds, left }: Applied): void {
+  private afterChange({ left }: Applied): void {
     if (left > 0) say(leftSentence(left));
-    this.feeding.later(photoIds, 0);
+    void this.feeding.now();
     this.outbox.wake();
   }
 
@@ -473,8 +467,6 @@ class Session {
       id,
       record?.marked ?? false,
     );
-    const photoId = (await this.db.files.get(id))?.photoId;
-    if (photoId) this.feeding.later([photoId]);
     this.outbox.wake();
     return verdict;
   }
@@ -499,11 +491,6 @@ class Session {
       fileTasks: this.fileTasks,
       now: Date.now,
       control: { signal: new AbortController().signal },
-      onPhotos: (ids: string[]) =>
-        this.feeding.later(
-          ids.filter((id) => id !== ''),
-          0,
-        ),
     };
   }
 

@@ -48,6 +48,11 @@ export class WorkerCaller {
     });
   }
 
+  /** Ends the worker, with all that waits for it; the next call starts a new one. */
+  restart(): void {
+    this.die('the worker was ended');
+  }
+
   private open(): Worker {
     const worker = this.start();
     worker.onmessage = ({ data }: MessageEvent<FromWorker>) => this.take(data);

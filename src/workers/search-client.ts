@@ -38,6 +38,8 @@ export interface SearchClient {
   /** Keeps the index for the next start. */
   keep(name: string, catalog: string, upTo: number): Promise<number>;
   put(records: SearchRecord[], gone: string[]): Promise<number>;
+  /** Ends the worker, and the index with it; it is to be filled anew. */
+  restart(): void;
   search(order: SearchOrder): Promise<SearchAnswer>;
   count(scopes: string[]): Promise<number[]>;
   facets(scope: string, names: readonly FacetName[], limit: number): Promise<FacetCounts>;
@@ -81,6 +83,7 @@ export function workerSearch(onLost: () => void): SearchClient {
     },
   );
   return {
+    restart: () => caller.restart(),
     open: async (name, catalog) => {
       const opened = await caller.call('openIndex', { name, catalog });
       if (!opened) return null;

@@ -184,7 +184,6 @@ export class World {
       db: this.db,
       fileTasks: this.fileTasks,
       now: this.now,
-      onPhotos: () => undefined,
       control: { signal, atRest: async () => undefined, progress: () => undefined, reporting: () => undefined },
     };
   }
@@ -296,7 +295,6 @@ export class World {
       embed: (order) => this.fileTasks.embed(order),
       copy: (order) => this.fileTasks.copy(order, () => undefined),
       now: () => (this.clock += 30_000),
-      onPhotos: () => undefined,
     });
   }
 

@@ -7,10 +7,12 @@ import { App, Button, ConfigProvider, Modal, Popover, Tooltip } from 'antd';
 import Link from 'next/link';
 import { usePathname, useRouter } from 'next/navigation';
 import { type ReactNode, useEffect, useState } from 'react';
+import { z } from 'zod';
 import { changeWords } from '@/messages/changes';
 import { firstUndone, lastDone, toWrite } from '@/storage/catalog/changes';
 import { useLive } from '@/storage/catalog/live';
 import { count } from '@/ui/format';
+import { keptChoice } from '@/ui/kept-choice';
 import { useKeys } from '@/ui/keys';
 import { darkTheme, lightTheme } from '@/ui/theme';
 import { KitsDrawer } from '@/features/parts/describing/kit-drawer';
@@ -251,15 +253,12 @@ function Keys() {
   );
 }
 
+const useDark = keptChoice<{ dark: boolean }>('wembo-dark', z.object({ dark: z.boolean() }), { dark: false });
+
 function useTheme(): [boolean, (dark: boolean) => void] {
-  const [dark, setDark] = useState(false);
-  useEffect(() => setDark(localStorage.getItem('wembo-theme') === 'dark'), []);
+  const { dark } = useDark();
   useEffect(() => {
     document.documentElement.dataset.theme = dark ? 'dark' : 'light';
   }, [dark]);
-  const choose = (next: boolean) => {
-    localStorage.setItem('wembo-theme', next ? 'dark' : 'light');
-    setDark(next);
-  };
-  return [dark, choose];
+  return [dark, (next) => useDark.setState({ dark: next })];
 }

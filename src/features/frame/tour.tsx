@@ -6,12 +6,13 @@ import { plainly } from '@/core/search/search-record';
 import { App, Button } from 'antd';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import { create } from 'zustand';
+import { z } from 'zod';
 import { findAddress } from '@/features/parts/search/use-scope';
 import { climb } from '@/features/parts/judging/rate';
 import { selectOnly } from '@/features/parts/selection/selection';
 import { session } from '@/engine/session';
 import { setField } from '@/engine/set-field';
+import { keptChoice } from '@/ui/kept-choice';
 import styles from './frame.module.css';
 import { useSession } from '@/features/parts/session/use-session';
 
@@ -94,17 +95,11 @@ const STEPS: Step[] = [
   },
 ];
 
-const KEPT_AS = 'wembo-tour';
 const OVER = STEPS.length;
 
-const useTour = create<{ step: number }>(() => ({
-  step: typeof localStorage === 'undefined' ? OVER : Number(localStorage.getItem(KEPT_AS) ?? 0),
-}));
+const useTour = keptChoice<{ step: number }>('wembo-tour-step', z.object({ step: z.int().min(0) }), { step: 0 });
 
-function goTo(step: number): void {
-  localStorage.setItem(KEPT_AS, String(step));
-  useTour.setState({ step });
-}
+const goTo = (step: number): void => useTour.setState({ step });
 
 export const startTour = (): void => goTo(0);
 

@@ -47,7 +47,6 @@ class Browser {
       db: this.db,
       fileTasks,
       now,
-      onPhotos: () => undefined,
       control: {
         signal: new AbortController().signal,
         atRest: async () => undefined,
@@ -65,7 +64,6 @@ class Browser {
       embed: (order) => fileTasks.embed(order),
       copy: (order) => fileTasks.copy(order, () => undefined),
       now: () => (clock += 30_000),
-      onPhotos: () => undefined,
     });
 
   photo = async () => (await this.db.photos.toCollection().first())!;

@@ -2,6 +2,7 @@
 // away or read-only drive's items wait, and are counted. Files are moved first, so that all else finds them at their
 // new places.
 
+import pMap from 'p-map';
 import { accessionPage } from '@/core/take-in/accession';
 import { writeAccession, writeDriveFile } from '../archive/archive-files';
 import { type Drive, DriveError } from '../drives/drive';
@@ -31,8 +32,6 @@ export interface OutboxTools {
   embed: Embed;
   copy: CopyBytes;
   now: () => number;
-  /** Photos of which something is not what it was: taken over from a sidecar, moved, copied. */
-  onPhotos: (photoIds: string[]) => void;
 }
 
 export interface OutboxRound {
@@ -57,7 +56,7 @@ export async function lastQueued(db: CatalogDatabase): Promise<string | null> {
 
 /** Does everything that can be done now. */
 export async function emptyOutbox(tools: OutboxTools): Promise<OutboxRound> {
-  const { db, driveOf, now, onPhotos } = tools;
+  const { db, driveOf, now } = tools;
   const round: OutboxRound = { written: 0, troubled: 0, dueInMs: null };
   for (const record of await db.drives.toArray()) {
     const drive = driveOf(record.id);
@@ -70,7 +69,6 @@ export async function emptyOutbox(tools: OutboxTools): Promise<OutboxRound> {
     )
       continue;
     const moved = await moveWanted(db, record.id, drive, now());
-    if (moved.photoIds.length > 0) onPhotos(moved.photoIds);
     round.written += moved.photoIds.length;
     round.troubled += moved.troubled;
     for (const late of [false, true]) {
@@ -78,10 +76,7 @@ export async function emptyOutbox(tools: OutboxTools): Promise<OutboxRound> {
       const waiting = items
         .filter(({ task }) => task.kind !== 'move' && LATE.has(task.kind) === late)
         .sort((a, b) => a.queuedAt - b.queuedAt);
-      const lane = async () => {
-        for (let item = waiting.shift(); item; item = waiting.shift()) await doItem(tools, record, drive, item, round);
-      };
-      await Promise.all(Array.from({ length: IN_FLIGHT }, lane));
+      await pMap(waiting, (item) => doItem(tools, record, drive, item, round), { concurrency: IN_FLIGHT });
     }
   }
   return round;
@@ -133,14 +128,13 @@ async function settle(db: CatalogDatabase, item: OutboxRecord): Promise<void> {
 }
 
 async function doTask(tools: OutboxTools, record: DriveRecord, drive: Drive, task: OutboxTask): Promise<Done> {
-  const { db, now, onPhotos, embed } = tools;
+  const { db, now, embed } = tools;
   switch (task.kind) {
     case 'sidecar': {
-      const written = await writeSidecar(db, drive, task.fileId, now(), onPhotos);
+      const written = await writeSidecar(db, drive, task.fileId, now());
       if (written === 'conflict') return 'waits'; // stays until the person decides
       if (typeof written === 'object' || !record.embeds) return written;
-      const embedded = await embedFields(db, drive, task.fileId, embed, now());
-      if (embedded) onPhotos([embedded]);
+      await embedFields(db, drive, task.fileId, embed, now());
       return written;
     }
     case 'copy':
@@ -154,7 +148,7 @@ async function doTask(tools: OutboxTools, record: DriveRecord, drive: Drive, tas
     case 'accession':
       return writeAccessionOf(db, drive, task.accessionId);
     case 'erase':
-      return eraseSetAside(db, drive, task.fileId, now(), onPhotos);
+      return eraseSetAside(db, drive, task.fileId, now());
     case 'move':
       return 'nothing-to-do';
   }
@@ -183,7 +177,7 @@ async function copyLater(
   drive: Drive,
   task: OutboxTask & { kind: 'copy' },
 ): Promise<Done> {
-  const { db, driveOf, copy, now, onPhotos } = tools;
+  const { db, driveOf, copy, now } = tools;
   const target = { id: record.id, drive, marked: record.marked };
   if (task.photoId === null) {
     const source = driveOf(task.from.driveId);
@@ -214,7 +208,6 @@ async function copyLater(
     { file, source: { drive: source, marked }, target, path: task.path },
   );
   await recordPlaced(tools, task.accessionFileId, { driveId: record.id, path: placed.path });
-  onPhotos([task.photoId]);
   return 'written';
 }
 

@@ -164,19 +164,20 @@ async function* inRanges<T extends { id: string }>(table: Table<T, string>): Asy
   }
 }
 
-/**
- * The name of this very catalog among all that were ever made (`null` while its index was never kept), and the number
- * of the last change noted.
- */
-export async function notedSoFar(db: CatalogDatabase): Promise<{ catalog: string | null; last: number }> {
-  const named = await db.unindexed.filter(({ catalog }) => catalog !== undefined).first();
-  return { catalog: named?.catalog ?? null, last: (await db.unindexed.orderBy('seq').last())?.seq ?? 0 };
+/** The number of the last change that was noted. */
+export async function lastNoted(db: CatalogDatabase): Promise<number> {
+  return (await db.unindexed.orderBy('seq').last())?.seq ?? 0;
+}
+
+/** The name of this very catalog among all that were ever made; `null` while its index was never kept. */
+export async function catalogNamed(db: CatalogDatabase): Promise<string | null> {
+  return (await db.unindexed.filter(({ catalog }) => catalog !== undefined).first())?.catalog ?? null;
 }
 
 /** Gives the catalog its name, when its index is kept for the first time. */
 export function nameCatalog(db: CatalogDatabase, name: string): Promise<string> {
   return db.transaction('rw', db.unindexed, async () => {
-    const { catalog } = await notedSoFar(db);
+    const catalog = await catalogNamed(db);
     if (catalog === null) await db.unindexed.add({ photoIds: [], driveIds: [], catalog: name });
     return catalog ?? name;
   });
@@ -190,6 +191,12 @@ export async function notedSince(db: CatalogDatabase, upTo: number, to: number):
   for (const file of drives.length > 0 ? await db.files.where('driveId').anyOf(drives).toArray() : [])
     if (file.photoId) ids.add(file.photoId);
   return [...ids];
+}
+
+/** Whether something that was noted after `upTo` is not there any more. */
+export async function isForgotten(db: CatalogDatabase, upTo: number): Promise<boolean> {
+  const next = await db.unindexed.where('seq').above(upTo).first();
+  return next?.seq !== undefined && next.seq > upTo + 1;
 }
 
 /** The index that is kept knows of what was noted before `upTo`; that one stays, so that numbers never begin anew. */

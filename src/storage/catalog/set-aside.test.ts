@@ -32,7 +32,6 @@ const round = () =>
       throw new Error('nothing is copied here');
     },
     now: () => (clock += 1),
-    onPhotos: () => undefined,
   });
 const make = async ({ change }: { change: Parameters<typeof makeChange>[1] }) => makeChange(db, change, (clock += 1));
 const photosOn = (drive: MemoryDrive) =>
@@ -130,7 +129,6 @@ describe('set aside', () => {
       db: catalog,
       fileTasks: directFileTasks(),
       now: () => (clock += 1),
-      onPhotos: () => undefined,
       control: {
         signal: new AbortController().signal,
         atRest: async () => undefined,

@@ -161,7 +161,6 @@ export async function eraseSetAside(
   drive: Drive,
   fileId: string,
   at: number,
-  onPhotos: (photoIds: string[]) => void,
 ): Promise<'written' | 'nothing-to-do' | 'waits'> {
   const file = await db.files.get(fileId);
   if (!file || (file.wantedPath !== null && asideOf(file.wantedPath) === null)) return 'nothing-to-do';
@@ -174,7 +173,6 @@ export async function eraseSetAside(
     const paths = [file.path, ...(file.sidecar ? [file.sidecar.path] : []), ...(await besideOf(db, drive, file))];
     for (const path of new Set(paths)) if (await openIfThere(drive, path)) await drive.remove(path);
     await fileErased(db, file, at);
-    onPhotos(file.photoId ? [file.photoId] : []);
     return 'written' as const;
   });
 }

@@ -17,7 +17,7 @@ let drive: MemoryDrive;
 let number = 0;
 let clock = 0;
 
-const write = () => writeSidecar(db, drive, 'd/x.jpg', (clock += 1), () => undefined);
+const write = () => writeSidecar(db, drive, 'd/x.jpg', (clock += 1));
 async function decide(fileId: string, decided: FieldValues): Promise<string[]> {
   const change = await planDecision(db, [{ fileId, decided }]);
   return change ? (await makeChange(db, change, (clock += 1))).photoIds : [];
@@ -139,7 +139,7 @@ it('of two files that come together under one base name each gets a sidecar of i
   await db.photos.put(photoRecord('q', { embedded: {}, fields: { city: 'Sandur' } }));
   await db.files.put(fileRecord('d', 'x.dng', 'q', { sidecarTarget: 'x.xmp' }));
   await edit('city', 'Gjógv');
-  expect([await write(), await writeSidecar(db, drive, 'd/x.dng', 1, () => undefined)]).toEqual(['written', 'written']);
+  expect([await write(), await writeSidecar(db, drive, 'd/x.dng', 1)]).toEqual(['written', 'written']);
   expect([drive.text('x.xmp')?.includes('Gjógv'), drive.text('x.dng.xmp')?.includes('Sandur')]).toEqual([true, true]);
   expect([(await fields())?.city, (await db.photos.get('q'))?.fields.city, await db.conflicts.count()]).toEqual([
     'Gjógv',

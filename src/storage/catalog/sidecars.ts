@@ -207,13 +207,7 @@ async function freeSidecar(
 }
 
 /** Brings the sidecar of one file up to date. What another program wrote meanwhile is taken in first. */
-export async function writeSidecar(
-  db: CatalogDatabase,
-  drive: Drive,
-  fileId: string,
-  at: number,
-  onPhotos: (photoIds: string[]) => void,
-): Promise<Written> {
+export async function writeSidecar(db: CatalogDatabase, drive: Drive, fileId: string, at: number): Promise<Written> {
   const file = await db.files.get(fileId);
   let photo = file?.photoId ? await db.photos.get(file.photoId) : undefined;
   if (!file || !photo || file.state === 'missing') return 'nothing-to-do';
@@ -228,7 +222,6 @@ export async function writeSidecar(
       at,
     );
     if (taken.state === 'unreadable') return { trouble: 'sidecar-unreadable' };
-    onPhotos([photo.id]);
     photo = (await db.photos.get(photo.id)) ?? photo;
   }
   if (await db.conflicts.get(fileId)) return 'conflict';

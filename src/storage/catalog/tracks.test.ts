@@ -37,7 +37,6 @@ async function room() {
     db,
     fileTasks: directFileTasks(),
     now: () => 1,
-    onPhotos: () => undefined,
     control: {
       signal: new AbortController().signal,
       atRest: async () => undefined,
@@ -52,7 +51,6 @@ async function room() {
       embed: (order) => directFileTasks().embed(order),
       copy: (order) => directFileTasks().copy(order, () => undefined),
       now: () => 1,
-      onPhotos: () => undefined,
     });
   const hand = async (name: string, words: string) => {
     const file = new File([text(words)], name);

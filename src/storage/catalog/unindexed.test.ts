@@ -3,7 +3,7 @@ import { beforeEach, describe, expect, it } from 'vitest';
 import { driveRecord, fileRecord, photoRecord } from '../../../tests/fixtures/records';
 import { makeChange } from './changes';
 import { CatalogDatabase } from './database';
-import { forgetNoted, nameCatalog, notedSince, notedSoFar } from './search-feed';
+import { catalogNamed, forgetNoted, isForgotten, lastNoted, nameCatalog, notedSince } from './search-feed';
 
 let db: CatalogDatabase;
 let catalogs = 0;
@@ -15,12 +15,10 @@ beforeEach(async () => {
   await db.files.bulkPut([fileRecord('d', 'a.jpg', 'a'), fileRecord('d', 'b.jpg', 'b')]);
 });
 
-const lastNoted = async () => (await notedSoFar(db)).last;
-
 const noted = async (act: () => Promise<unknown>): Promise<string[]> => {
-  const before = await lastNoted();
+  const before = await lastNoted(db);
   await act();
-  return (await notedSince(db, before, await lastNoted())).sort();
+  return (await notedSince(db, before, await lastNoted(db))).sort();
 };
 
 describe('what the index must hear of', () => {
@@ -40,6 +38,7 @@ describe('what the index must hear of', () => {
     expect(
       await noted(() => makeChange(db, { kind: 'drive-name', driveId: 'd', before: 'd', after: 'Attic' }, 5)),
     ).toEqual(['a', 'b']);
+    expect(await noted(() => db.drives.update('d', { bytes: 9, scannedAt: 9, historyThrough: { c: 9 } }))).toEqual([]);
     expect(await noted(() => db.outbox.clear())).toEqual([]);
     expect(await noted(() => db.previews.put({ photoId: 'a', blob: new Blob() }))).toEqual([]);
   });
@@ -61,10 +60,10 @@ describe('what the index must hear of', () => {
   });
 
   it('what the kept index knows of is forgotten', async () => {
-    expect((await notedSoFar(db)).catalog).toBeNull();
+    expect(await catalogNamed(db)).toBeNull();
     await nameCatalog(db, 'this one');
     expect(await nameCatalog(db, 'another')).toBe('this one');
-    const upTo = await lastNoted();
+    const upTo = await lastNoted(db);
     await db.photos.update('a', { bytes: 9 });
     await forgetNoted(db, upTo);
     expect(await db.unindexed.toArray()).toEqual([
@@ -72,7 +71,11 @@ describe('what the index must hear of', () => {
       { seq: upTo + 1, photoIds: ['a'], driveIds: [] },
     ]);
     await forgetNoted(db, upTo + 1);
-    expect(await notedSoFar(db)).toEqual({ catalog: 'this one', last: upTo + 1 }); // numbers go on
+    expect([await catalogNamed(db), await lastNoted(db)]).toEqual(['this one', upTo + 1]); // numbers go on
     expect(await notedSince(db, upTo, upTo + 1)).toEqual(['a']);
+    expect(await isForgotten(db, upTo)).toBe(false);
+    await db.photos.update('b', { bytes: 9 });
+    await forgetNoted(db, upTo + 2);
+    expect(await isForgotten(db, upTo)).toBe(true);
   });
 });

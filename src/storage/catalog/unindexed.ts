@@ -13,17 +13,34 @@ interface Touched {
   driveIds?: readonly unknown[];
 }
 
-/** From the values and keys of a write, which photos it touches; whole drives for their names. */
-const TOUCHES: Record<string, (values: readonly unknown[], keys: readonly unknown[]) => Touched> = {
-  photos: (values, keys) => ({ photoIds: [...values.map(part('id')), ...keys] }),
-  files: (values) => ({ photoIds: values.map(part('photoId')) }),
-  leftOut: (values, keys) => ({ photoIds: [...values.map(part('id')), ...keys] }),
-  largePreviews: (values, keys) => ({ photoIds: [...values.map(part('photoId')), ...keys] }),
-  measures: (values, keys) => ({ photoIds: [...values.map(part('photoId')), ...keys] }),
-  overlaps: (values) => ({ photoIds: values.map(part('a')) }),
-  deliveries: (values) => ({ photoIds: values.flatMap((value) => (value as { photoIds: string[] }).photoIds) }),
-  drives: (values) => ({ driveIds: values.map(part('id')) }),
+interface Write {
+  /** What stood there before: of what is deleted, and of files and drives that are written over. */
+  old: readonly unknown[];
+  /** What stands there now. */
+  values: readonly unknown[];
+  /** What was deleted. */
+  keys: readonly unknown[];
+}
+
+const met = ({ old, values }: Write) => [...old, ...values];
+
+/** Which photos a write touches; whole drives for their names. */
+const TOUCHES: Record<string, (write: Write) => Touched> = {
+  photos: (write) => ({ photoIds: [...met(write).map(part('id')), ...write.keys] }),
+  files: (write) => ({ photoIds: met(write).map(part('photoId')) }),
+  leftOut: (write) => ({ photoIds: [...met(write).map(part('id')), ...write.keys] }),
+  largePreviews: (write) => ({ photoIds: [...met(write).map(part('photoId')), ...write.keys] }),
+  measures: (write) => ({ photoIds: [...met(write).map(part('photoId')), ...write.keys] }),
+  overlaps: (write) => ({ photoIds: met(write).map(part('a')) }),
+  deliveries: (write) => ({ photoIds: met(write).flatMap((value) => (value as { photoIds: string[] }).photoIds) }),
+  drives: ({ old, values }) => ({ driveIds: renamed(old, values) }),
 };
+
+/** Drives that have another name than before: of most writes (room left, last scan) no photo needs to hear. */
+function renamed(old: readonly unknown[], values: readonly unknown[]): unknown[] {
+  const names = new Map(old.map((value) => [part('id')(value), part('name')(value)]));
+  return values.filter((value) => names.get(part('id')(value)) !== part('name')(value)).map(part('id'));
+}
 
 const part =
   (key: string) =>
@@ -66,10 +83,11 @@ function noting(core: DBCore, name: string): DBCoreTable {
       if ((trans as unknown as IDBTransaction).mode !== 'readwrite') return table.mutate(request); // the catalog is being brought to a newer version
       return before(table, request).then((old: readonly unknown[]) =>
         table.mutate(request).then((answer) => {
-          const touched = touches(
-            [...old, ...('values' in request ? request.values : [])],
-            request.type === 'delete' ? request.keys : [],
-          );
+          const touched = touches({
+            old,
+            values: 'values' in request ? request.values : [],
+            keys: request.type === 'delete' ? request.keys : [],
+          });
           const record: UnindexedRecord = { photoIds: texts(touched.photoIds), driveIds: texts(touched.driveIds) };
           if (record.photoIds.length === 0 && record.driveIds.length === 0) return answer;
           return core
@@ -82,7 +100,6 @@ function noting(core: DBCore, name: string): DBCoreTable {
   };
 }
 
-/** What stands there, of files that are deleted or written over: the photo they were of is touched too. */
 function before(table: DBCoreTable, request: DBCoreMutateRequest): Promise<readonly unknown[]> {
   const { trans } = request;
   if (request.type === 'delete') return table.getMany({ trans, keys: request.keys });
@@ -90,7 +107,7 @@ function before(table: DBCoreTable, request: DBCoreMutateRequest): Promise<reado
     return table
       .query({ trans, values: true, query: { index: table.schema.primaryKey, range: request.range } })
       .then(({ result }) => result);
-  if (request.type === 'put' && table.name === 'files')
+  if (request.type === 'put' && (table.name === 'files' || table.name === 'drives'))
     return table.getMany({ trans, keys: request.values.map(part('id')) });
   return Promise.resolve([]);
 }

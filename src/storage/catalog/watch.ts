@@ -23,6 +23,15 @@ export function follow<T>(read: () => Promise<T>, give: (value: T) => void): voi
   liveQuery(read).subscribe({ next: give, error: () => undefined });
 }
 
+/** Calls after each write into a table, in this tab or another one. Returns how to end it. */
+export function onChanged(db: Dexie, table: string, call: () => void): () => void {
+  const onMutated = (parts: object) => {
+    if (Object.keys(parts).some((part) => part.startsWith(`idb://${db.name}/${table}/`))) call();
+  };
+  Dexie.on.storagemutated.subscribe(onMutated);
+  return () => Dexie.on.storagemutated.unsubscribe(onMutated);
+}
+
 /** Gives what `read` reads, now and after changes of a table, at most every half second. Returns how to end it. */
 export function watchCalmly<T>(db: Dexie, table: string, read: () => Promise<T>, give: (value: T) => void): () => void {
   let timer: ReturnType<typeof setTimeout> | null = null;
@@ -41,16 +50,14 @@ export function watchCalmly<T>(db: Dexie, table: string, read: () => Promise<T>,
     if (value) give(value.sum);
     if (changed) timer ??= setTimeout(() => void look(), CALM_MS);
   };
-  const onMutated = (parts: object) => {
-    if (!Object.keys(parts).some((part) => part.startsWith(`idb://${db.name}/${table}/`))) return;
+  const unfollow = onChanged(db, table, () => {
     changed = true;
     if (!reading) timer ??= setTimeout(() => void look(), CALM_MS);
-  };
-  Dexie.on.storagemutated.subscribe(onMutated);
+  });
   void look();
   return () => {
     ended = true;
     if (timer) clearTimeout(timer);
-    Dexie.on.storagemutated.unsubscribe(onMutated);
+    unfollow();
   };
 }

@@ -1,6 +1,7 @@
 // Loading practice drives: files from the demo are written into the browser's private file system, where they behave
 // as a drive does. Formats of the demo's index in docs/FORMATS.md.
 
+import pMap from 'p-map';
 import { z } from 'zod';
 import { writeDriveFile } from '../archive/archive-files';
 import { type FixityLine, mergeFixity } from '../archive/fixity-file';
@@ -47,7 +48,7 @@ export type WritePack = (
 ) => Promise<{ path: string; modified: number }[]>;
 
 /** Packs in work at the same time: while one is fetched, others are written. */
-const LANES = 3;
+const PACKS_AT_ONCE = 3;
 
 /** The demo's index, or `null` where this server has none (started without demo data). */
 export async function fetchDemoIndex(): Promise<DemoIndex | null> {
@@ -89,15 +90,11 @@ export async function loadPracticeDrives(
   for (const one of drives) {
     const root = await practiceFolder(one.id, true);
     const lines: FixityLine[] = [];
-    const waiting = [...one.packs];
-    const lane = async () => {
-      for (let pack = waiting.shift(); pack; pack = waiting.shift()) {
-        const written = await writePack(root, pack);
-        lines.push(...linesOf(pack, written));
-        onFile((done += pack.files.length), total);
-      }
+    const write = async (pack: DemoPack) => {
+      lines.push(...linesOf(pack, await writePack(root, pack)));
+      onFile((done += pack.files.length), total);
     };
-    await Promise.all(Array.from({ length: LANES }, lane));
+    await pMap(one.packs, write, { concurrency: PACKS_AT_ONCE });
     if (!one.card) await recordVerified(one, root, lines, at);
     if (one.card)
       cards.push({

@@ -13,8 +13,6 @@ export interface ReadingTools {
   fileTasks: Pick<FileTasks, 'digest'>;
   now: () => number;
   signal: AbortSignal;
-  /** Photos that turned out to be one. */
-  onPhotos: (photoIds: string[]) => void;
 }
 
 /**
@@ -33,7 +31,7 @@ const TRIES = 3;
  * @param marked whether the drive bears its mark
  */
 export async function verifyFile(
-  { db, fileTasks, now, signal, onPhotos }: ReadingTools,
+  { db, fileTasks, now, signal }: ReadingTools,
   drive: Drive,
   fileId: string,
   marked: boolean,
@@ -50,7 +48,7 @@ export async function verifyFile(
     // what was written into while it was read says nothing
     if (after.size !== seen.sizeBytes || after.lastModified !== seen.modifiedMs) continue;
     const verdict = await fileRead(db, file, seen, digests, marked, now());
-    if (verdict === 'verified' && isUnread(file, marked)) onPhotos((await joinByProof(db, file.id, now())) ?? []);
+    if (verdict === 'verified' && isUnread(file, marked)) await joinByProof(db, file.id, now());
     if (verdict !== 'other') return verdict;
   }
   return 'other';
@@ -67,7 +65,7 @@ export async function digestNew(
   marked: boolean,
   report: JobReport & { kind: 'scan' },
 ): Promise<void> {
-  const { db, control, onPhotos } = tools;
+  const { db, control } = tools;
   const files = (await db.files.where('driveId').equals(driveId).toArray()).filter(
     (file) => file.photoId && file.state === 'present' && isUnread(file, marked),
   );
@@ -83,7 +81,6 @@ export async function digestNew(
       control.progress({ ...progress });
     });
     if (verdict === 'damaged') report.damaged.push(file.path);
-    onPhotos([file.photoId ?? '']);
     progress.doneItems += 1;
     control.progress({ ...progress });
   };

@@ -231,10 +231,7 @@ export class DriveScan {
       return;
     }
     const disagrees = record.measure.sha256 !== known.sha256 && record.also !== known.sha256;
-    if (disagrees && !this.context.isPending) {
-      await fileInDoubt(this.db, known.id, record.measure.sha256, this.now());
-      if (known.photoId) this.context.tools.onPhotos([known.photoId]);
-    }
+    if (disagrees && !this.context.isPending) await fileInDoubt(this.db, known.id, record.measure.sha256, this.now());
     // it was found damaged elsewhere: it is read again here before it is believed
     if (!disagrees && record.state === 'damaged' && known.state === 'present')
       await this.db.files.update(known.id, { verifiedAt: null });
@@ -251,7 +248,6 @@ export class DriveScan {
         this.context.marked,
         this.now(),
       );
-    if (known.photoId) this.context.tools.onPhotos([known.photoId]);
     const now = await this.db.files.get(known.id);
     if (now) await meetSidecar(this.context, item, now);
   }
@@ -264,7 +260,7 @@ export class DriveScan {
     digests: FileDigests,
   ): Promise<void> {
     const { db } = this;
-    const { report, tools, marked } = this.context;
+    const { report, marked } = this.context;
     const photo = known.photoId ? await db.photos.get(known.photoId) : undefined;
     if (!photo) return;
     const { fields: embedded, captured: _, ...technical } = reading;
@@ -296,19 +292,17 @@ export class DriveScan {
     const file = await db.files.get(known.id);
     if (file) await meetSidecar(this.context, item, file);
     // with what was written into it, it may have the bytes of a copy that was found before
-    const joined = await joinByProof(db, known.id, this.now());
-    tools.onPhotos([...new Set([photo.id, ...(joined ?? [])])]);
+    await joinByProof(db, known.id, this.now());
   }
 
   /** It is not what was first measured. The photo stays, so does the measure; what is there now is no copy of it. */
   private async fileDamage(item: ScanItem, opened: Opened, measure: Measure): Promise<void> {
     const { known, entry } = item;
-    const { report, tools } = this.context;
+    const { report } = this.context;
     const seen = { sizeBytes: entry.sizeBytes, modifiedMs: entry.modifiedMs };
     report.damaged.push(entry.path);
     if (known) {
       await fileDamaged(this.db, known.id, seen, opened.digests?.file ?? null, this.now());
-      if (known.photoId) tools.onPhotos([known.photoId]);
       return;
     }
     const record = this.context.records.byPath.get(entry.path);
@@ -332,14 +326,12 @@ export class DriveScan {
     await addFile(this.db, file, photo, null, this.now());
     // the words beside it are right all the same
     if (item.sidecar) await meetSidecar(this.context, item, file);
-    if (photoId) tools.onPhotos([photoId]);
   }
 
   // --- what is new here ---
 
   private async addPhoto(item: ScanItem, opened: Opened, held: Held | null): Promise<void> {
     const { db } = this;
-    const { tools } = this.context;
     const { reading } = opened.result;
     const measure = held?.measure ?? null;
     const which = await whichPhoto(this.context, item, opened, measure);
@@ -359,8 +351,7 @@ export class DriveScan {
     if (changed) this.context.report.changed += 1;
     else if (!item.known) this.reportAdded(item.entry.path);
     await meetSidecar(this.context, item, file);
-    const joined = measure ? await joinByProof(db, file.id, this.now()) : null;
-    tools.onPhotos([...new Set([photoId, ...(changed ? [changed] : []), ...(joined ?? [])])]);
+    if (measure) await joinByProof(db, file.id, this.now());
   }
 
   /** What was read is not what the catalog says by now; each reading hears more, so that few are enough. */
@@ -395,7 +386,7 @@ export class DriveScan {
 
   /** A file of this drive, at another path than before. */
   private async follow(item: ScanItem, { digests, file }: Opened, before: FileRecord | undefined): Promise<void> {
-    const { marked, report, tools } = this.context;
+    const { marked, report } = this.context;
     if (!before || !digests) return;
     const { entry, sidecarTarget } = item;
     this.gone.set(
@@ -425,7 +416,6 @@ export class DriveScan {
     );
     report.moved.push({ from: before.path, to: entry.path });
     await meetSidecar(this.context, item, moved);
-    if (moved.photoId) tools.onPhotos([moved.photoId]);
   }
 
   private reportAdded(path: string): void {
@@ -465,7 +455,6 @@ export class DriveScan {
     for (const file of [...this.gone.values()].flat()) {
       if (file.photoId !== null) this.context.report.missing.push(file.path);
       await fileMissing(this.db, file.id, this.now());
-      if (file.photoId) this.context.tools.onPhotos([file.photoId]);
     }
   }
 
@@ -474,7 +463,7 @@ export class DriveScan {
    * was recorded of; else it is missing, through this catalog too. To be asked when everything was read.
    */
   async missClaimed(isHidden: (path: string) => boolean): Promise<void> {
-    const { driveId, records, report, tools } = this.context;
+    const { driveId, records, report } = this.context;
     for (const [path, record] of records.byPath) {
       const id = `${driveId}/${path}`;
       if (
@@ -515,7 +504,6 @@ export class DriveScan {
         this.now(),
       );
       report.missing.push(path);
-      if (photoId) tools.onPhotos([photoId]);
     }
   }
 }

@@ -51,7 +51,6 @@ const tools = (): JobTools => ({
   db,
   fileTasks,
   now,
-  onPhotos: () => undefined,
   control: {
     signal: new AbortController().signal,
     atRest: async () => undefined,
@@ -67,7 +66,6 @@ const outbox = () =>
     embed: (order) => fileTasks.embed(order),
     copy: (order) => fileTasks.copy(order, () => undefined),
     now,
-    onPhotos: () => undefined,
   });
 const fileAt = (id: string) => db.files.get(id);
 const photoOf = async (id: string) => db.photos.get((await fileAt(id))?.photoId ?? '');

@@ -272,10 +272,7 @@ class CopyCheck {
     const age = now() - file.verifiedAt;
     if (isAsVerified && age >= 0 && age < SAFE_RULE.verifiedWithinDays * DAY_MS) return true;
     const verdict = there && (await verifyFile({ ...this.tools, signal: control.signal }, drive, fileId, true));
-    if (verdict === 'damaged') {
-      this.report.damaged.push(file.path);
-      this.tools.onPhotos([file.photoId ?? '']);
-    }
+    if (verdict === 'damaged') this.report.damaged.push(file.path);
     return verdict === 'verified';
   }
 

@@ -34,7 +34,7 @@ const FILES_BETWEEN_MANIFESTS = 200;
  * what is in doubt or damaged is not copied on.
  */
 export async function copyPhotos(tools: JobTools, { source, target, photoIds }: CopyRequest): Promise<CopyReport> {
-  const { db, fileTasks, control, now, onPhotos } = tools;
+  const { db, fileTasks, control, now } = tools;
   const report: CopyReport = {
     kind: 'copy',
     copied: 0,
@@ -90,7 +90,6 @@ export async function copyPhotos(tools: JobTools, { source, target, photoIds }: 
         path: paths.get(before) ?? file.path,
       },
     );
-    if (file.photoId) onPhotos([file.photoId]);
     progress.doneItems += 1;
     control.progress({ ...progress });
     if (copy.outcome === 'copied') {
@@ -103,7 +102,6 @@ export async function copyPhotos(tools: JobTools, { source, target, photoIds }: 
     await forEachItem(waiting, control, work, (file, error) => {
       if (error instanceof DriveError && error.fault === 'source-damaged') report.damaged.push(file.path);
       report.troubles.push(itemProblemOf(file.path, error));
-      onPhotos([file.photoId ?? '']);
     });
   } finally {
     const onDrive = await db.drives.get(target.id);
@@ -161,7 +159,7 @@ export async function checkDrive(
   drive: Drive,
   writable: boolean,
 ): Promise<CheckReport> {
-  const { db, control, onPhotos, now } = tools;
+  const { db, control, now } = tools;
   const report: CheckReport = { kind: 'check', sound: 0, damaged: [], missing: [], added: [], troubles: [] };
   control.reporting(report);
   await drive.confirm();
@@ -197,7 +195,6 @@ export async function checkDrive(
     const verdict = file
       ? await verifyFile({ ...tools, signal: control.signal }, drive, file.id, marked, onBytes)
       : await againstRecord(tools, drive, path, records, onBytes);
-    if (file?.photoId) onPhotos([file.photoId]);
     progress.doneItems += 1;
     control.progress({ ...progress });
     if (verdict === 'damaged') report.damaged.push(path);
@@ -211,7 +208,6 @@ export async function checkDrive(
     // it may have been moved meanwhile
     if (!file || (await db.files.get(file.id))?.path !== path) continue;
     await fileMissing(db, file.id, now());
-    if (file.photoId) onPhotos([file.photoId]);
   }
   if (writable)
     await writeFixityOf(db, driveId, drive).catch((error: unknown) =>

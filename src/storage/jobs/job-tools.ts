@@ -1,3 +1,4 @@
+import pMap from 'p-map';
 import type { CatalogDatabase } from '../catalog/database';
 import type { ItemProblem, JobProgress, JobReport } from '../catalog/records';
 import { DriveError } from '../drives/drive';
@@ -20,8 +21,6 @@ export interface JobTools {
   fileTasks: FileTasks;
   now: () => number;
   control: JobControl;
-  /** Photos whose record, files or copies are not what they were. */
-  onPhotos: (photoIds: string[]) => void;
 }
 
 /** Files in flight at once: hides the wait for one behind the work on another; more gain nothing on two cores. */
@@ -38,25 +37,20 @@ export async function forEachItem<T>(
   onProblem: (item: T, error: unknown) => void,
   inFlight = IN_FLIGHT,
 ): Promise<void> {
-  let next = 0;
-  let stopped: { error: unknown } | null = null;
-  const lane = async () => {
-    while (next < items.length && !stopped) {
+  const stopped: unknown[] = [];
+  const one = async (item: T) => {
+    if (stopped.length > 0) return;
+    try {
       await control.atRest();
-      const item = items[next++];
-      if (item === undefined || stopped) return;
-      try {
-        await work(item);
-      } catch (error) {
-        if (control.signal.aborted || stopsAll(error)) stopped ??= { error };
-        else onProblem(item, error);
-      }
+      if (stopped.length > 0) return;
+      await work(item);
+    } catch (error) {
+      if (control.signal.aborted || stopsAll(error)) stopped.push(error);
+      else onProblem(item, error);
     }
   };
-  const ends = await Promise.allSettled(Array.from({ length: inFlight }, lane));
-  if (stopped) throw (stopped as { error: unknown }).error;
-  const failed = ends.find((end) => end.status === 'rejected');
-  if (failed) throw failed.reason;
+  await pMap(items, one, { concurrency: inFlight });
+  if (stopped.length > 0) throw stopped[0];
 }
 
 /** A full or vanished drive, or a browser with no room for the catalog, will not take the next file either. */

@@ -46,7 +46,6 @@ const tools = (): JobTools => ({
   db,
   fileTasks: directFileTasks(),
   now: () => (clock += 1000),
-  onPhotos: () => undefined,
   control: {
     signal: new AbortController().signal,
     atRest: async () => undefined,
@@ -68,7 +67,6 @@ const outbox = (connected: string[] = ['studio', 'cellar']) =>
     embed: (order) => directFileTasks().embed(order),
     copy: (order) => directFileTasks().copy(order, () => undefined),
     now: () => (clock += 1000),
-    onPhotos: () => undefined,
   });
 const photoAt = async (path: string, drive = 'studio') => {
   const file = await db.files.get(`${drive}/${path}`);

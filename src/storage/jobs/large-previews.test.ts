@@ -21,7 +21,6 @@ const draw = (photoIds: string[], untilNight = async () => {}) =>
       db,
       fileTasks,
       now: () => 0,
-      onPhotos: () => undefined,
       control: {
         signal: new AbortController().signal,
         atRest: async () => undefined,

@@ -19,7 +19,7 @@ export async function drawLargePreviews(
   tools: JobTools,
   { photoIds, driveOf, untilNight }: PreviewsRequest,
 ): Promise<PreviewsReport> {
-  const { db, fileTasks, control, onPhotos } = tools;
+  const { db, fileTasks, control } = tools;
   const report: PreviewsReport = { kind: 'previews', drawn: 0, there: 0, away: 0, troubles: [] };
   control.reporting(report);
   const there = new Set(await db.largePreviews.where('photoId').anyOf(photoIds).primaryKeys());
@@ -46,7 +46,6 @@ export async function drawLargePreviews(
     if (!preview?.blob) return;
     await db.largePreviews.put({ photoId, blob: preview.blob });
     report.drawn += 1;
-    onPhotos([photoId]);
   };
   await forEachItem(waiting, control, draw, (photoId, error) => report.troubles.push(itemProblemOf(photoId, error)));
   return report;

@@ -36,7 +36,6 @@ const tools = (): JobTools => ({
   db,
   fileTasks,
   now,
-  onPhotos: () => undefined,
   control: {
     signal: new AbortController().signal,
     atRest: async () => undefined,
@@ -60,7 +59,6 @@ const outbox = (of: (id: string) => Drive | null = driveOf) =>
     embed: (order) => fileTasks.embed(order),
     copy: (order) => fileTasks.copy(order, () => undefined),
     now: () => (clock += 30_000),
-    onPhotos: () => undefined,
   });
 const fileAt = (id: string) => db.files.get(id);
 const rot = (id: string, path: string) => {

@@ -42,14 +42,13 @@ export async function adoptFound(
   found: FoundSidecar,
 ): Promise<void> {
   const { report, tools } = context;
-  const taken = await adoptSidecar(context.tools.db, file.id, found, context.tools.now());
+  const taken = await adoptSidecar(tools.db, file.id, found, tools.now());
   if (taken.state === 'unreadable') {
     report.troubles.push(...taken.problems.map((problem): ItemProblem => ({ path: found.path, problem })));
     return;
   }
   report.sidecarsTaken += taken.tookOver > 0 ? 1 : 0;
   report.conflicts += taken.conflicts > 0 ? 1 : 0;
-  tools.onPhotos([photo.id]);
 }
 
 export async function queueIfBehind(context: ScanContext, fileId: string): Promise<void> {

@@ -220,7 +220,7 @@ async function entriesOf(
  * was connected by itself.
  */
 async function meetInner(
-  { db, now, onPhotos }: JobTools,
+  { db, now }: JobTools,
   { byPath }: DriveRecords,
   inner: ReadonlyMap<string, string>,
 ): Promise<void> {
@@ -237,7 +237,6 @@ async function meetInner(
       )
         continue;
       await fileInDoubt(db, file.id, measure.sha256, now());
-      if (file.photoId) onPhotos([file.photoId]);
     }
   }
 }

@@ -23,13 +23,7 @@ export type Settled = 'as-it-is' | 'damaged' | 'gone';
  * is no photo
  */
 export async function settleFile(
-  {
-    db,
-    fileTasks,
-    now,
-    control,
-    onPhotos,
-  }: Omit<JobTools, 'control'> & { control: Pick<JobTools['control'], 'signal'> },
+  { db, fileTasks, now, control }: Omit<JobTools, 'control'> & { control: Pick<JobTools['control'], 'signal'> },
   drive: Drive | null,
   fileId: string,
   as: Settled,
@@ -37,13 +31,11 @@ export async function settleFile(
   const file = await db.files.get(fileId);
   if (!file) return;
   if (as === 'gone') {
-    const photoId = await settleMissing(db, fileId, now());
-    if (photoId) onPhotos([photoId]);
+    await settleMissing(db, fileId, now());
     return;
   }
   if (as === 'damaged') {
     await fileDamaged(db, fileId, null, file.foundSha256, now());
-    onPhotos([file.photoId ?? '']);
     return;
   }
   if (!drive) throw new DriveError('not-found', file.path);
@@ -54,20 +46,18 @@ export async function settleFile(
   const { blob } = await fileTasks.preview(opened, reading, 'small', control.signal);
   await drive.confirm();
   const marked = (await db.drives.get(file.driveId))?.marked ?? false;
-  onPhotos(
-    await settleAsItIs(
-      db,
-      fileId,
-      {
-        seen: { sizeBytes: opened.size, modifiedMs: opened.lastModified },
-        digests,
-        fingerprint,
-        reading,
-        preview: blob,
-        marked,
-      },
-      now(),
-    ),
+  await settleAsItIs(
+    db,
+    fileId,
+    {
+      seen: { sizeBytes: opened.size, modifiedMs: opened.lastModified },
+      digests,
+      fingerprint,
+      reading,
+      preview: blob,
+      marked,
+    },
+    now(),
   );
 }
 
@@ -85,13 +75,7 @@ export interface Mending {
  * something keeps the place
  */
 export async function mendFile(
-  {
-    db,
-    fileTasks,
-    now,
-    control,
-    onPhotos,
-  }: Omit<JobTools, 'control'> & { control: Pick<JobTools['control'], 'signal'> },
+  { db, fileTasks, now, control }: Omit<JobTools, 'control'> & { control: Pick<JobTools['control'], 'signal'> },
   fileId: string,
   { drive, from, day }: Mending,
 ): Promise<void> {
@@ -109,7 +93,6 @@ export async function mendFile(
       path: file.path,
     },
   );
-  if (file.photoId) onPhotos([file.photoId]);
 }
 
 /**

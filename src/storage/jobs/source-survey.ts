@@ -8,6 +8,7 @@
 //   it has a photo of that name and time, with other content      → doubtful: new, and said so
 //   otherwise                                                     → new
 
+import pMap from 'p-map';
 import { sameFrameTime } from '@/core/take-in/known';
 import { type Frame, type SourceFile, type SourceListing, framesOf } from '@/core/take-in/frames';
 import { nameIn } from '@/core/names/file-names';
@@ -80,17 +81,19 @@ export async function surveySource(
   onProgress(survey);
   const names = await namesInCatalog(tools.db);
   const suspects: Suspect[] = [];
-  await inLanes(survey.items, signal, async (item) => {
+  const atOnce = { concurrency: IN_FLIGHT, signal };
+  const read = async (item: SurveyedFrame) => {
     const suspect = await readItem(tools, drive, item, names).catch(
       (error: unknown) => void survey.troubles.push(itemProblemOf(item.frame.photos[0]?.path ?? '', error)),
     );
     if (suspect) suspects.push(suspect);
     survey.progress.done += 1;
     onProgress(survey);
-  });
+  };
+  await pMap(survey.items, read, atOnce);
   survey.progress = { phase: 'comparing', done: 0, total: suspects.length };
   onProgress(survey);
-  await inLanes(suspects, signal, async (suspect) => {
+  const compare = async (suspect: Suspect) => {
     const { item, photos } = suspect;
     item.status = await prove(tools, drive, suspect).catch((): SourceStatus => ({
       state: 'likely',
@@ -98,7 +101,8 @@ export async function surveySource(
     }));
     survey.progress.done += 1;
     onProgress(survey);
-  });
+  };
+  await pMap(suspects, compare, atOnce);
   survey.progress = { phase: 'done', done: suspects.length, total: suspects.length };
   onProgress(survey);
   return survey;
@@ -214,15 +218,4 @@ async function prove(
   const digests = await fileTasks.digest(await drive.open(path), () => undefined, signal);
   const same = read.find(({ sha256 }) => sha256 === digests.file);
   return same ? { state: 'known', photoId: same.photo.id } : { state: 'doubtful', why: 'other-bytes' };
-}
-
-async function inLanes<T>(items: readonly T[], signal: AbortSignal, work: (item: T) => Promise<void>): Promise<void> {
-  let next = 0;
-  const lane = async () => {
-    for (let item = items[next++]; item !== undefined; item = items[next++]) {
-      signal.throwIfAborted();
-      await work(item);
-    }
-  };
-  await Promise.all(Array.from({ length: IN_FLIGHT }, lane));
 }

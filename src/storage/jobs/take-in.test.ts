@@ -55,7 +55,6 @@ const tools = (signal = new AbortController().signal, onProgress = () => {}): Jo
   db,
   fileTasks,
   now,
-  onPhotos: () => undefined,
   control: { signal, atRest: async () => signal.throwIfAborted(), progress: onProgress, reporting: () => undefined },
 });
 const away = new Set<string>();
@@ -67,7 +66,6 @@ const outbox = () =>
     embed: (order) => fileTasks.embed(order),
     copy: (order) => fileTasks.copy(order, () => undefined),
     now,
-    onPhotos: () => undefined,
   });
 
 const SHEET: Sheet = {

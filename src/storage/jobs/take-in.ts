@@ -247,7 +247,6 @@ class TakeIn {
     placed: { one: PlacedCopy; driveId: string; isMain: boolean }[],
     sidecars: Map<string, TakenSidecar>,
   ): Promise<void> {
-    const { onPhotos } = this.tools;
     const there = placed.flatMap(({ one, driveId }) => (one.state === 'placed' ? [{ ...one, driveId }] : []));
     if (there.length === 0) return;
     const sidecar = file.role === 'photo' ? sidecarFor(file, frame, sidecars) : null;
@@ -269,7 +268,6 @@ class TakeIn {
       const asked = this.wanted.find(({ id }) => id === driveId)?.pathOf(file) ?? path;
       if (path !== asked) this.report.renamed.push({ from: asked, to: path });
     }
-    if (next.photoId) onPhotos([next.photoId]);
   }
 
   private async recordPlaced(
@@ -404,7 +402,7 @@ class TakeIn {
 
   /** Puts kits, keywords and marker on the photos, once. */
   async describe(): Promise<void> {
-    const { db, now, onPhotos } = this.tools;
+    const { db, now } = this.tools;
     const { accession } = this.request;
     const files = (await this.files()).sort((a, b) => (a.number < b.number ? -1 : 1));
     const kits = new Map((await db.kits.toArray()).map((kit) => [kit.id, kit]));
@@ -439,7 +437,6 @@ class TakeIn {
     await db.accessionFiles.bulkPut(
       files.filter(({ photoId, described }) => photoId && !described).map((file) => ({ ...file, described: true })),
     );
-    onPhotos([...photos.keys()]);
   }
 
   /** Sidecars, manifests and the accession's record are written; copies the second drive did not get wait for it. */

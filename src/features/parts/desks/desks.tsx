@@ -2,8 +2,9 @@
 
 // The desks of a place. Which one is open stands in the address.
 
-import { usePathname, useSearchParams } from 'next/navigation';
+import { useSearchParams } from 'next/navigation';
 import type { ReactNode } from 'react';
+import { changeAddress } from '@/ui/address';
 import styles from './desks.module.css';
 
 /**
@@ -15,13 +16,7 @@ export function useDesk<D extends string>(
   first: NoInfer<D>,
 ): [desk: D, open: (next: D) => void] {
   const asked = useSearchParams().get('desk');
-  const path = usePathname();
-  const open = (next: D) => {
-    const address = new URLSearchParams(window.location.search);
-    address.set('desk', next);
-    window.history.replaceState(null, '', `${path}?${address}`);
-  };
-  return [asked !== null && asked in desks ? (asked as D) : first, open];
+  return [asked !== null && asked in desks ? (asked as D) : first, (desk) => changeAddress({ desk })];
 }
 
 interface Props<D extends string> {

@@ -4,6 +4,7 @@
 
 import { usePathname, useRouter, useSearchParams } from 'next/navigation';
 import { useCallback } from 'react';
+import { addressOf, changeAddress, inAddress } from '@/ui/address';
 
 export interface ScopeInAddress {
   scope: string;
@@ -17,17 +18,18 @@ export interface ScopeInAddress {
 }
 
 /** The scope that is asked for by now; what the router has brought round may still be an earlier one. */
-export const scopeInAddress = (): string => new URLSearchParams(window.location.search).get('q') ?? '';
+export const scopeInAddress = (): string => inAddress('q') ?? '';
 
-export const findAddress = (scope: string): string => (scope === '' ? '/find' : `/find?q=${encodeURIComponent(scope)}`);
+export const findAddress = (scope: string): string =>
+  addressOf('/find', new URLSearchParams(scope === '' ? {} : { q: scope }));
 
-/** The address as it is, with another scope. */
-function withScope(path: string, scope: string): string {
-  const address = new URLSearchParams(window.location.search);
-  if (scope === '') address.delete('q');
-  else address.set('q', scope);
-  return `${path}${address.size > 0 ? `?${address}` : ''}`;
-}
+/** Where narrowing happens in the place, and what is closed by it there; from another place the wall is opened. */
+const CLOSED_BY_SCOPE: Readonly<Record<string, Readonly<Record<string, null>>>> = {
+  '/find': { photo: null },
+  '/sift': { photo: null, round: null },
+  '/describe': {},
+  '/locate': {},
+};
 
 export function useScope(): ScopeInAddress {
   const params = useSearchParams();
@@ -39,28 +41,16 @@ export function useScope(): ScopeInAddress {
   const setScope = useCallback(
     (change: string | ((now: string) => string)) => {
       const next = typeof change === 'string' ? change : change(scopeInAddress());
-      // narrowing happens on the wall, in sifting, describing and locating; from another place the wall is opened
-      if (path === '/sift')
-        window.history.replaceState(null, '', `/sift${next === '' ? '' : `?q=${encodeURIComponent(next)}`}`);
-      else if (path === '/describe' || path === '/locate') window.history.replaceState(null, '', withScope(path, next));
-      else if (path !== '/find') router.push(findAddress(next));
-      else window.history.replaceState(null, '', findAddress(next));
+      const closed = CLOSED_BY_SCOPE[path];
+      if (closed) changeAddress({ ...closed, q: next });
+      else router.push(findAddress(next));
     },
     [path, router],
   );
 
-  const setPhoto = useCallback(
-    (photoId: string | null) => {
-      const next = new URLSearchParams(window.location.search);
-      const wasOpen = next.has('photo');
-      if (photoId === null) next.delete('photo');
-      else next.set('photo', photoId);
-      const address = `${path}${next.size > 0 ? `?${next}` : ''}`;
-      // opening is a step the back button takes back; leafing through is not
-      if (photoId !== null && !wasOpen) window.history.pushState(null, '', address);
-      else window.history.replaceState(null, '', address);
-    },
-    [path],
-  );
+  const setPhoto = useCallback((photoId: string | null) => {
+    // opening is a step the back button takes back; leafing through is not
+    changeAddress({ photo: photoId }, photoId !== null && inAddress('photo') === null ? 'push' : 'replace');
+  }, []);
   return { scope, setScope, photo, setPhoto };
 }

@@ -43,6 +43,7 @@ import styles from './find.module.css';
 import { useHandOrder } from './hand-order';
 import { SelectionBar } from './selection-bar';
 import { useSession } from '@/features/parts/session/use-session';
+import { inAddress } from '@/ui/address';
 
 export function FindPlace() {
   const { result, of } = useResult();
@@ -238,7 +239,7 @@ function useFocusOpens(photo: string | null, setPhoto: (id: string | null) => vo
     if (photo !== null && useSelection.getState().focus === null) selectOnly(photo);
   }, [photo]);
   useEffect(() => {
-    const open = new URLSearchParams(window.location.search).get('photo');
+    const open = inAddress('photo');
     if (open !== null && focus !== null && focus !== open) setPhoto(focus);
   }, [focus, setPhoto]);
 }

@@ -25,6 +25,7 @@ import { SingleView } from '@/features/parts/picture/single-view';
 import { useSideBySide } from '@/features/parts/picture/use-side-by-side';
 import { useResult } from '@/features/parts/search/use-result';
 import { useScope } from '@/features/parts/search/use-scope';
+import { changeAddress } from '@/ui/address';
 import { keptChoice } from '@/ui/kept-choice';
 import { usePreview } from '@/features/parts/picture/previews';
 import { setFocus, useLarge } from '@/features/parts/selection/selection';
@@ -115,13 +116,7 @@ function nextIn(
   );
 }
 
-function goToRound(roundId: string | null): void {
-  const address = new URLSearchParams(window.location.search);
-  address.delete('photo');
-  if (roundId === null) address.delete('round');
-  else address.set('round', roundId);
-  window.history.pushState(null, '', `/sift${address.size > 0 ? `?${address}` : ''}`);
-}
+const goToRound = (roundId: string | null): void => changeAddress({ photo: null, round: roundId }, 'push');
 
 interface ViewProps {
   photoId: string;

@@ -216,7 +216,7 @@ function Rejected({ result, scope }: { result: SearchAnswer; scope: string }) {
       </p>
       {number > 0 && (
         <div className={styles.row}>
-          <a href={`/find?q=${encodeURIComponent(withTerm(scope, 'rating', '-1'))}`}>
+          <a href={findAddress(withTerm(scope, 'rating', '-1'))}>
             <Button>Look at them</Button>
           </a>
           <RemoveButton ids={ids} label={`Remove ${photos(number)}…`} />

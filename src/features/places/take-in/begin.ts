@@ -3,7 +3,7 @@
 import { nextNumber } from '@/storage/catalog/accessions';
 import type { AccessionFileRecord, AccessionRecord, SourceRecord } from '@/storage/catalog/records';
 import { session } from '@/engine/session';
-import { rememberRoutine } from './routine-line';
+import { useLastRoutine } from './routine-line';
 import { given, isKnown, useTakeIn } from './take-in-state';
 import { type Chosen, type PlanFor, hasSecond } from './use-plan';
 
@@ -47,7 +47,7 @@ export function begin(source: SourceRecord, { all, ticked }: Chosen, planFor: Pl
       placed: [],
       described: false,
     }));
-    rememberRoutine(routineId);
+    useLastRoutine.setState({ id: routineId });
     given(
       accession.id,
       ticked.map(({ frame }) => frame.key),

@@ -1,20 +1,24 @@
 'use client';
 
 import { Button, Select } from 'antd';
-import { useEffect, useState } from 'react';
+import { z } from 'zod';
 import { NEW_SHEET, type Routine } from '@/core/take-in/sheet';
 import { useLive } from '@/storage/catalog/live';
 import { SmallCard } from '@/ui/small-card';
+import { keptChoice } from '@/ui/kept-choice';
 import { NameInput } from '@/ui/name-input';
 import { session } from '@/engine/session';
 import { useTakeIn } from './take-in-state';
 import styles from './take-in.module.css';
 
-const LAST = 'wembo-last-routine';
-
-/** Remembers the routine that was used, to be offered by name next time. */
-export const rememberRoutine = (id: string | null): void =>
-  id === null ? localStorage.removeItem(LAST) : localStorage.setItem(LAST, id);
+/** The routine that was used last, to be offered by name next time. */
+export const useLastRoutine = keptChoice<{ id: string | null }>(
+  'wembo-routine',
+  z.object({ id: z.string().nullable() }),
+  {
+    id: null,
+  },
+);
 
 /** The whole sheet kept under a name. The one used last is offered; nothing is applied unseen. */
 export function RoutineLine() {
@@ -25,8 +29,7 @@ export function RoutineLine() {
         .filter(({ deleted }) => !deleted)
         .sort((a, b) => a.name.localeCompare(b.name)),
     ) ?? [];
-  const [last, setLast] = useState<string | null>(null);
-  useEffect(() => setLast(localStorage.getItem(LAST)), []);
+  const { id: last } = useLastRoutine();
   const current = routines.find(({ id }) => id === routineId);
   const offered = current ? undefined : routines.find(({ id }) => id === last);
   const changed = current && JSON.stringify(current.sheet) !== JSON.stringify(sheet);

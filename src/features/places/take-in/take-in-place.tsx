@@ -22,6 +22,7 @@ import styles from './take-in.module.css';
 import { useChosen } from './use-plan';
 import { WhereSection } from './where-section';
 import { useSession } from '@/features/parts/session/use-session';
+import { changeAddress } from '@/ui/address';
 
 export function TakeInPlace() {
   const ready = useSession((state) => state.stage === 'ready');
@@ -76,7 +77,7 @@ function useSourceInAddress(ready: boolean): void {
   const from = params.get('from');
   useEffect(() => {
     if (!ready || from === null) return;
-    window.history.replaceState(null, '', '/take-in');
+    changeAddress({ from: null });
     void chooseSource(from);
   }, [ready, from]);
 }
