@@ -99,7 +99,7 @@ function photo(at: number): SearchRecord {
     aspect: pick([1.5, 0.667]),
     megapixels: 24,
     copies: pick([1, 2, 3]),
-    troubles: [],
+    problems: [],
     safeUntil: 0,
     edited: false,
     sent: [],

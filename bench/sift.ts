@@ -376,7 +376,7 @@ async function judgingFigures(page: Page): Promise<string> {
       const transaction = db.transaction(['outbox', 'journal', 'photos'], 'readwrite');
       transaction
         .objectStore('outbox')
-        .put({ id: 'bench', driveId: 'bench', task: { kind: 'manifest' }, queuedAt: 0, trouble: null });
+        .put({ id: 'bench', driveId: 'bench', task: { kind: 'manifest' }, queuedAt: 0, problem: null });
       await new Promise((resolve) => (transaction.oncomplete = resolve));
       alone.push(performance.now() - write);
       db.transaction('outbox', 'readwrite').objectStore('outbox').delete('bench');

@@ -1,5 +1,5 @@
 // Keeps the outbox moving: one tab of the browser writes, the others wait for their turn at it. A round follows every
-// edit, every return of a drive, every change another tab queued, and some time after trouble.
+// edit, every return of a drive, every change another tab queued, and some time after problem.
 
 import { type OutboxTools, emptyOutbox, lastQueued } from '@/storage/catalog/outbox';
 import { untilOther } from '@/storage/catalog/watch';
@@ -28,9 +28,9 @@ export class OutboxPump {
         // from before the round: what another tab queues again while it is being written is not to be missed
         const known = await queued().catch(() => null);
         // a database that fails altogether must not end the loop
-        const round = await emptyOutbox(this.tools).catch(() => ({ troubled: 1, dueInMs: null }));
+        const round = await emptyOutbox(this.tools).catch(() => ({ failed: 1, dueInMs: null }));
         const watching = new AbortController();
-        const againIn = Math.min(round.troubled > 0 ? RETRY_MS : Infinity, round.dueInMs ?? Infinity);
+        const againIn = Math.min(round.failed > 0 ? RETRY_MS : Infinity, round.dueInMs ?? Infinity);
         const retry = againIn < Infinity ? after(againIn) : new Promise<void>(() => {});
         await Promise.race([woken, untilOther(queued, known, watching.signal), retry]);
         watching.abort();

@@ -1,6 +1,6 @@
 import 'fake-indexeddb/auto';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
-import { MEASURES_VERSION } from '@/core/picture/measure';
+import { MEASURES_VERSION } from '@/core/picture/measuring';
 import { CatalogDatabase } from '@/storage/catalog/database';
 import type { JobRecord } from '@/storage/catalog/records';
 import { lastNoted, notedSince } from '@/storage/catalog/search-feed';

@@ -1,7 +1,7 @@
 // Measures pictures (their hash and colours), from their previews, behind the screens: a few at a time while
 // nothing else runs, each once. What is measured is found by `like:` and `colour:`, and in the desk for look-alikes.
 
-import { MEASURES_VERSION } from '@/core/picture/measure';
+import { MEASURES_VERSION } from '@/core/picture/measuring';
 import type { CatalogDatabase } from '@/storage/catalog/database';
 import type { PictureMeasuresRecord } from '@/storage/catalog/records';
 import type { PictureClient } from '@/workers/picture-client';

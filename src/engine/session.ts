@@ -39,7 +39,7 @@ import { settleAccession } from '@/storage/catalog/accessions';
 import type { Verdict } from '@/storage/catalog/photos';
 import { type ConflictDecision, type SeenValue, planDecision, sayApart } from '@/storage/catalog/sidecars';
 import type { Connection } from '@/storage/connections/connections';
-import { type JobControl, type JobTools, faultOf } from '@/storage/jobs/job-tools';
+import { type JobControl, type JobTools, problemCode } from '@/storage/jobs/job-tools';
 import { verifyFile } from '@/storage/jobs/digesting';
 import { type Settled, mendFile, settleFile } from '@/storage/jobs/settling';
 import { JobRunner, type NewJob } from '@/storage/jobs/runner';
@@ -213,7 +213,7 @@ class Session {
         (job, control) => this.carryOut(job, control),
         navigator.locks,
         Date.now,
-        (fault) => say(driveProblemSentence(fault)),
+        (problem) => say(driveProblemSentence(problem)),
       );
       this.drives.listen();
       await this.drives.openAll();
@@ -257,7 +257,7 @@ class Session {
     try {
       return await this.runner?.start(job);
     } catch (error) {
-      say(driveProblemSentence(faultOf(error)));
+      say(driveProblemSentence(problemCode(error)));
       return undefined;
     }
   }
@@ -349,7 +349,7 @@ class Session {
       return true;
     } catch (error) {
       say(
-        `The change was not made. ${error instanceof SavedItemError ? savedProblemSentence(error.misfit) : driveProblemSentence(faultOf(error))}`,
+        `The change was not made. ${error instanceof SavedItemError ? savedProblemSentence(error.problem) : driveProblemSentence(problemCode(error))}`,
       );
       return false;
     }
@@ -399,10 +399,10 @@ class Session {
   }
 
   /** A file of ours that a later version wrote is kept aside, and what this catalog knows is written in its place. */
-  async keepAside(trouble: ArchiveProblemRecord): Promise<void> {
-    const { drive } = await this.drives.connected(trouble.driveId);
-    await keepAside(this.db, drive, trouble, async () => true);
-    await this.db.outbox.put(archiveItem(trouble.driveId, Date.now()));
+  async keepAside(problem: ArchiveProblemRecord): Promise<void> {
+    const { drive } = await this.drives.connected(problem.driveId);
+    await keepAside(this.db, drive, problem, async () => true);
+    await this.db.outbox.put(archiveItem(problem.driveId, Date.now()));
     this.outbox.wake();
   }
 
@@ -417,13 +417,13 @@ class Session {
    * the person was told.
    */
   async keep<S extends SavedKind>(
-    shelf: S,
+    savedKind: S,
     content: Omit<SavedItems[S], 'id' | keyof Versioned>,
   ): Promise<string | null> {
     const id = crypto.randomUUID();
     const isKept = await this.change({
       kind: 'kept',
-      shelf,
+      savedKind,
       before: null,
       after: { ...content, id, updatedAt: Date.now(), deleted: false },
     } as unknown as SavedChange);
@@ -431,13 +431,13 @@ class Session {
   }
 
   changeKept<S extends SavedKind>(
-    shelf: S,
+    savedKind: S,
     before: SavedItems[S],
     patch: Partial<Omit<SavedItems[S], 'id' | 'updatedAt'>>,
   ): Promise<boolean> {
     return this.change({
       kind: 'kept',
-      shelf,
+      savedKind,
       before,
       after: { ...before, ...patch, updatedAt: Date.now() },
     } as SavedChange);

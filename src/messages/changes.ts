@@ -72,8 +72,8 @@ const COLLECTION_KINDS: Record<CollectionKind, string> = {
   folder: 'folder of collections',
 };
 
-function keptWords({ shelf, before, after }: SavedChange): string {
-  const what = shelf === 'collections' ? COLLECTION_KINDS[after.kind] : KEPT[shelf];
+function keptWords({ savedKind, before, after }: SavedChange): string {
+  const what = savedKind === 'collections' ? COLLECTION_KINDS[after.kind] : KEPT[savedKind];
   if (after.deleted) return `Removal of the ${what} “${nameOf(after)}”`;
   return `${before === null ? `New ${what}` : what.charAt(0).toUpperCase() + what.slice(1)} “${nameOf(after)}”`;
 }

@@ -13,12 +13,12 @@ const SENTENCES: Record<ValueProblem, string> = {
   direction: 'A direction is a number of degrees from 0 to 360, from north over east.',
 };
 
-export const valueProblemSentence = (misfit: ValueProblem): string => SENTENCES[misfit];
+export const valueProblemSentence = (problem: ValueProblem): string => SENTENCES[problem];
 
 /** What is wrong with a code, in plain words. */
-export function wrongCodeSentence({ key, code, fault }: WrongCodeProblem): string {
+export function wrongCodeSentence({ key, code, problem }: WrongCodeProblem): string {
   const list = codeListOf(key);
-  if (fault === 'form')
+  if (problem === 'form')
     return `“${code}” cannot be one of the ${list?.name ?? 'published values'}: they have ${list?.formWords ?? 'another form'}.`;
   return `“${code}” is not in the ${list?.name ?? 'published list'}.`;
 }

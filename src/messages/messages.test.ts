@@ -40,7 +40,7 @@ const EVERY: { [C in Problem['code']]: Extract<Problem, { code: C }> } = {
   'xmp/extension-astray': { code: 'xmp/extension-astray' },
   'xmp/extension-incomplete': { code: 'xmp/extension-incomplete', bytes: 9, present: 7 },
   'embed/refused': { code: 'embed/refused', reason: 'it is so' },
-  'track/fault': { code: 'track/fault', fault: { code: 'not-a-track' } },
+  'track/problem': { code: 'track/problem', reason: { code: 'not-a-track' } },
   'preview/not-made': { code: 'preview/not-made', reason: 'no' },
 };
 
@@ -55,7 +55,7 @@ describe('problems', () => {
   });
 
   it('what is wrong with a track is a sentence with its values, and what of it was left out is counted', () => {
-    const faults: TrackProblem[] = [
+    const problems: TrackProblem[] = [
       { code: 'too-large', bytes: 9e9, limit: 512 * 1_048_576 },
       { code: 'not-a-track' },
       { code: 'doctype' },
@@ -63,19 +63,20 @@ describe('problems', () => {
       { code: 'no-timed-points', withoutTime: 7 },
       { code: 'no-timed-points', withoutTime: 0 },
     ];
-    for (const fault of faults) expect(problemSentence({ code: 'track/fault', fault })).toMatch(/^[A-Z].{15,}\.$/);
-    expect(problemSentence({ code: 'track/fault', fault: faults[0]! })).toContain('512 MB');
-    expect(problemSentence({ code: 'track/fault', fault: faults[3]! })).toContain('unclosed tag');
-    expect(problemSentence({ code: 'track/fault', fault: faults[4]! })).toContain('7 points');
+    for (const problem of problems)
+      expect(problemSentence({ code: 'track/problem', reason: problem })).toMatch(/^[A-Z].{15,}\.$/);
+    expect(problemSentence({ code: 'track/problem', reason: problems[0]! })).toContain('512 MB');
+    expect(problemSentence({ code: 'track/problem', reason: problems[3]! })).toContain('unclosed tag');
+    expect(problemSentence({ code: 'track/problem', reason: problems[4]! })).toContain('7 points');
     expect(droppedSentence({ withoutTime: 2, unreadable: 0, zoneless: 3 })).toBe(
       '2 points without a time left out, 3 times without a zone taken as UTC.',
     );
     expect(droppedSentence({ withoutTime: 0, unreadable: 0, zoneless: 0 })).toBeNull();
   });
 
-  it('a fault that has no sentence of its own is still named', () => {
-    for (const fault of ['source-gone', 'target-gone', 'copies-gone', 'not-agreed'])
-      expect(driveProblemSentence(fault)).not.toContain(fault);
+  it('a problem that has no sentence of its own is still named', () => {
+    for (const problem of ['source-gone', 'target-gone', 'copies-gone', 'not-agreed'])
+      expect(driveProblemSentence(problem)).not.toContain(problem);
     expect(driveProblemSentence('full')).toContain('Nothing was left half-written');
     expect(driveProblemSentence('something new')).toBe('It did not work (something new).');
   });
@@ -105,20 +106,25 @@ describe('changes in a few words', () => {
     [
       {
         kind: 'kept',
-        shelf: 'kits',
+        savedKind: 'kits',
         before: { id: 'k' },
         after: { name: 'Survey', deleted: false },
       } as unknown as Change,
       'Kit “Survey”',
     ],
     [
-      { kind: 'kept', shelf: 'routines', before: null, after: { name: 'Card', deleted: false } } as unknown as Change,
+      {
+        kind: 'kept',
+        savedKind: 'routines',
+        before: null,
+        after: { name: 'Card', deleted: false },
+      } as unknown as Change,
       'New routine “Card”',
     ],
     [
       {
         kind: 'kept',
-        shelf: 'patterns',
+        savedKind: 'patterns',
         before: { id: 'p' },
         after: { name: 'By day', deleted: true },
       } as unknown as Change,
@@ -136,9 +142,12 @@ describe('changes in a few words', () => {
       'New names of one photo',
     ],
     [{ kind: 'drive-name', driveId: 'd', before: 'A', after: 'B' } as Change, 'Name of the drive “B”'],
-    [{ kind: 'kept', shelf: 'collections', before: null, after: collection } as Change, 'New smart collection “Boats”'],
     [
-      { kind: 'kept', shelf: 'collections', before: collection, after: { ...collection, deleted: true } } as Change,
+      { kind: 'kept', savedKind: 'collections', before: null, after: collection } as Change,
+      'New smart collection “Boats”',
+    ],
+    [
+      { kind: 'kept', savedKind: 'collections', before: collection, after: { ...collection, deleted: true } } as Change,
       'Removal of the smart collection “Boats”',
     ],
   ])('%#', (change, words) => {

@@ -4,7 +4,7 @@
 import type { Problem } from '@/core/problems/problem';
 import { trackProblemSentence } from './tracks';
 
-type Told = Problem | { code: 'drive/fault'; fault: string };
+type Told = Problem | { code: 'drive/problem'; reason: string };
 type Sentences = { [C in Told['code']]: string | ((problem: Extract<Told, { code: C }>) => string) };
 
 const SENTENCES: Sentences = {
@@ -48,11 +48,11 @@ const SENTENCES: Sentences = {
   'xmp/extension-astray': 'An extended XMP block belongs to no packet in the file. It was left out.',
   'xmp/extension-incomplete': ({ bytes, present }) =>
     `Of an extended XMP block only ${present} of ${bytes} bytes are there. It was left out.`,
-  'track/fault': ({ fault }) => trackProblemSentence(fault),
+  'track/problem': ({ reason }) => trackProblemSentence(reason),
   'embed/refused': ({ reason }) =>
     `Nothing was written into the file: ${EMBED_REASONS[reason] ?? reason}. The sidecar holds everything.`,
   'preview/not-made': ({ reason }) => `No preview could be made (${reason}). The metadata were read.`,
-  'drive/fault': ({ fault }) => driveProblemSentence(fault),
+  'drive/problem': ({ reason }) => driveProblemSentence(reason),
 };
 
 export function problemSentence(problem: Told): string {
@@ -67,7 +67,7 @@ const EMBED_REASONS: Record<string, string> = {
   'not-as-planned': 'read back, it would not say what it should',
 };
 
-const FAULTS: Record<string, string> = {
+const DRIVE_SENTENCES: Record<string, string> = {
   'not-found': 'It is not there any more.',
   'no-permission': 'The browser or the drive does not permit this. Click the drive to be asked again.',
   full: 'The drive is full. Nothing was left half-written; make room and resume.',
@@ -96,4 +96,5 @@ const FAULTS: Record<string, string> = {
   'sidecar-unreadable': 'The sidecar cannot be understood, so it is not written over. Mend it or move it away.',
 };
 
-export const driveProblemSentence = (fault: string): string => FAULTS[fault] ?? `It did not work (${fault}).`;
+export const driveProblemSentence = (problem: string): string =>
+  DRIVE_SENTENCES[problem] ?? `It did not work (${problem}).`;

@@ -28,7 +28,7 @@ describe('a scope in words', () => {
     ['OR boat', 'Nothing stands before OR'],
     [`${'('.repeat(40)}boat`, 'More parentheses within each other than can be read'],
   ])('what is wrong with %s', (scope, words) =>
-    expect(parseScope(scope).faults.map(scopeProblemWords)).toContain(words),
+    expect(parseScope(scope).problems.map(scopeProblemWords)).toContain(words),
   );
 
   it('words nobody has', () => {

@@ -4,7 +4,7 @@ import type { Explained } from '@/core/search/explain';
 import type { ScopeProblem, ScopeProblemCode, Operator, Query, Term } from '@/core/query/query';
 import { termRow } from '@/core/query/terms';
 
-const FAULTS: Record<ScopeProblemCode, (fault: ScopeProblem) => string> = {
+const SENTENCES: Record<ScopeProblemCode, (problem: ScopeProblem) => string> = {
   'unknown-field': ({ text }) => `“${text.split(/[:<>=]/)[0] ?? text}” is no field`,
   'bad-value': ({ text }) =>
     /[:=]$/.test(text) ? `“${text}” waits for its value` : `“${text}” has no value that can be understood`,
@@ -18,7 +18,7 @@ const FAULTS: Record<ScopeProblemCode, (fault: ScopeProblem) => string> = {
   'too-deep': () => 'More parentheses within each other than can be read',
 };
 
-export const scopeProblemWords = (fault: ScopeProblem): string => FAULTS[fault.code](fault);
+export const scopeProblemWords = (problem: ScopeProblem): string => SENTENCES[problem.code](problem);
 
 const COMPARED: Record<Operator, string> = {
   ':': '',

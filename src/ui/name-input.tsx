@@ -45,7 +45,7 @@ export function NameInput({
         onKeyDown={(event) => event.key === 'Escape' && onCancel?.()}
       />
       {isTooLong && (
-        <p id={id} className="trouble" role="alert">
+        <p id={id} className="problem" role="alert">
           The name has {count(name.trim().length)} letters; at most {count(NAME_LENGTH)} can be kept. Shorten it and
           press Enter.
         </p>

@@ -55,13 +55,13 @@ describe('a call to a worker', () => {
     expect(heard).toEqual([3, 4]);
   });
 
-  it('fails with what went wrong inside, a drive’s fault and path intact', async () => {
+  it('fails with what went wrong inside, a drive’s problem and path intact', async () => {
     const failing = caller(async () => {
       throw new DriveError('full', 'in/x.jpg');
     });
     await expect(failing.call('digest', order)).rejects.toMatchObject({
       name: 'DriveError',
-      fault: 'full',
+      problem: 'full',
       path: 'in/x.jpg',
     });
     const named = caller(async () => {

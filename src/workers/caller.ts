@@ -94,7 +94,7 @@ export class WorkerCaller {
 }
 
 function errorOf({ name, message, drive }: WorkerFailure): Error {
-  if (drive) return new DriveError(drive.fault, drive.path);
+  if (drive) return new DriveError(drive.problem, drive.path);
   const error = new Error(message);
   error.name = name;
   return error;

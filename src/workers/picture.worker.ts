@@ -1,7 +1,7 @@
 import { clippingOf, histogramOf } from '@/core/picture/histogram';
 import { type Grey, greyOf } from '@/core/picture/grey';
 import { OVERLAP_PIXELS, overlapsAtEdge } from '@/core/picture/overlap';
-import { measuresOf } from '@/core/picture/measure';
+import { measuresOf } from '@/core/picture/measuring';
 import { sharpnessOf } from '@/core/picture/sharpness';
 import { openPicture } from './open-picture';
 import { serve } from './serve';

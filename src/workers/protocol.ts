@@ -123,7 +123,7 @@ export type ToWorker =
   | { id: number; kind: 'cancel' }
   | { [K in RequestKind]: { id: number; kind: K; order: Requests[K]['order'] } }[RequestKind];
 
-export type WorkerFailure = { name: string; message: string; drive?: { fault: DriveProblem; path: string } };
+export type WorkerFailure = { name: string; message: string; drive?: { problem: DriveProblem; path: string } };
 
 export type FromWorker =
   | { id: number; kind: 'bytes'; bytes: number }

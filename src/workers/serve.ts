@@ -50,6 +50,6 @@ function failureOf(error: unknown): WorkerFailure {
     error instanceof Error || error instanceof DOMException
       ? { name: error.name, message: error.message }
       : { name: 'Error', message: String(error) };
-  if (error instanceof DriveError) failure.drive = { fault: error.fault, path: error.path };
+  if (error instanceof DriveError) failure.drive = { problem: error.problem, path: error.path };
   return failure;
 }

@@ -36,7 +36,7 @@ const partsOn = async (drive: Drive) => {
   for await (const _ of drive.list({ onLeftover: (file) => found.push(file) })) continue;
   return found;
 };
-const fault = (error: unknown) => (error instanceof DriveError ? error.fault : String(error));
+const problem = (error: unknown) => (error instanceof DriveError ? error.problem : String(error));
 const tools = { newDigest: newSha256, onBytes: () => undefined };
 /** One copy, as its digest and what became of it. */
 async function copyInto(
@@ -120,7 +120,7 @@ describe.each(ADAPTERS)('a drive %s', (_, make) => {
 
   it('says that a file is not there, and gives its length and time when it is', async () => {
     const drive = make();
-    await expect(drive.open('no/such.jpg').catch(fault)).resolves.toBe('not-found');
+    await expect(drive.open('no/such.jpg').catch(problem)).resolves.toBe('not-found');
     await put(drive, 'x', 'four');
     for await (const entry of drive.list())
       expect(entry).toMatchObject({ path: 'x', sizeBytes: 4, modifiedMs: (await drive.open('x')).lastModified });
@@ -130,8 +130,8 @@ describe.each(ADAPTERS)('a drive %s', (_, make) => {
     const drive = make();
     await replaceFile(drive, 'in/x.xmp', bytes('one'), null);
     await replaceFile(drive, 'in/x.xmp', bytes('two'), bytes('one'));
-    expect(await replaceFile(drive, 'in/x.xmp', bytes('three'), bytes('one')).catch(fault)).toBe('changed-meanwhile');
-    expect(await replaceFile(drive, 'in/x.xmp', bytes('three'), null).catch(fault)).toBe('changed-meanwhile');
+    expect(await replaceFile(drive, 'in/x.xmp', bytes('three'), bytes('one')).catch(problem)).toBe('changed-meanwhile');
+    expect(await replaceFile(drive, 'in/x.xmp', bytes('three'), null).catch(problem)).toBe('changed-meanwhile');
     expect(await text(drive, 'in/x.xmp')).toBe('two');
     expect(await partsOn(drive)).toEqual([]);
   });
@@ -153,7 +153,7 @@ describe.each(ADAPTERS)('a drive %s', (_, make) => {
     const drive = make();
     expect(await copyInto(drive, 'x.jpg', new Blob(['one']), { expected: 'f'.repeat(64) })).toMatchObject({
       state: 'failed',
-      fault: 'source-damaged',
+      problem: 'source-damaged',
     });
     expect(await paths(drive)).toEqual([]);
   });
@@ -164,8 +164,8 @@ describe.each(ADAPTERS)('a drive %s', (_, make) => {
     await put(drive, 'y.jpg', 'two');
     await drive.move('in/x.jpg', 'deep/er/ð.jpg');
     expect(await paths(drive)).toEqual(['deep/er/ð.jpg', 'y.jpg']);
-    expect(await drive.move('y.jpg', 'deep/er/ð.jpg').catch(fault)).toBe('exists');
-    expect(await drive.move('in/x.jpg', 'z.jpg').catch(fault)).toBe('not-found');
+    expect(await drive.move('y.jpg', 'deep/er/ð.jpg').catch(problem)).toBe('exists');
+    expect(await drive.move('in/x.jpg', 'z.jpg').catch(problem)).toBe('not-found');
     expect([await text(drive, 'deep/er/ð.jpg'), await text(drive, 'y.jpg')]).toEqual(['one', 'two']);
   });
 
@@ -197,7 +197,7 @@ describe.each(ADAPTERS)('a drive %s', (_, make) => {
       );
     const [one, two] = [await part('one'), await part('two')];
     await one.finish('in/x.jpg', 'free');
-    expect(await two.finish('in/x.jpg', 'free').catch(fault)).toBe('exists');
+    expect(await two.finish('in/x.jpg', 'free').catch(problem)).toBe('exists');
     expect(await text(drive, 'in/x.jpg')).toBe('one');
     expect(await bytesOf(await two.open())).toEqual(bytes('two'));
     await two.finish('in/x.jpg', 'old');
@@ -249,7 +249,7 @@ describe('a full drive', () => {
     const drive = new MemoryDrive();
     drive.put('x.xmp', 'old');
     drive.capacityBytes = 8;
-    expect(await replaceFile(drive, 'x.xmp', bytes('much longer'), bytes('old')).catch(fault)).toBe('full');
+    expect(await replaceFile(drive, 'x.xmp', bytes('much longer'), bytes('old')).catch(problem)).toBe('full');
     expect([...drive.files.keys()]).toEqual(['x.xmp']);
     expect(drive.text('x.xmp')).toBe('old');
   });
@@ -265,9 +265,9 @@ describe('a folder given as a list of files', () => {
     expect(drive.name).toBe('Root');
     expect(await paths(drive)).toEqual(['a/x.jpg']);
     expect(await text(drive, '_wembo/drive.json')).toBe('x');
-    expect(await replaceFile(drive, 'a/x.xmp', bytes('x'), null).catch(fault)).toBe('no-permission');
+    expect(await replaceFile(drive, 'a/x.xmp', bytes('x'), null).catch(problem)).toBe('no-permission');
     for (const refused of [drive.move('a/x.jpg'), drive.makeFolder('b'), drive.remove('a/x.jpg')])
-      expect(await refused.catch(fault)).toBe('no-permission');
+      expect(await refused.catch(problem)).toBe('no-permission');
     const single = (name: string) => Object.defineProperty(new File(['x'], name), 'webkitRelativePath', { value: '' });
     const dropped = new ListedDrive([single('one.jpg'), single('two.jpg')], '2 dropped files');
     expect([dropped.name, await paths(dropped)]).toEqual(['2 dropped files', ['one.jpg', 'two.jpg']]);
@@ -290,9 +290,9 @@ describe('a drive that is known by its mark', () => {
     if (mark) inner.put('_wembo/drive.json', mark);
     else inner.files.delete('_wembo/drive.json');
     const before = new Map(inner.files);
-    expect(await replaceFile(drive, 'x.xmp', bytes('new'), bytes('old')).catch(fault)).toBe('other-drive');
-    expect(await copyInto(drive, 'y.jpg', new Blob(['y']))).toMatchObject({ state: 'failed', fault: 'other-drive' });
-    expect(await drive.confirm().catch(fault)).toBe('other-drive');
+    expect(await replaceFile(drive, 'x.xmp', bytes('new'), bytes('old')).catch(problem)).toBe('other-drive');
+    expect(await copyInto(drive, 'y.jpg', new Blob(['y']))).toMatchObject({ state: 'failed', problem: 'other-drive' });
+    expect(await drive.confirm().catch(problem)).toBe('other-drive');
     expect(inner.files).toEqual(before);
   });
 });

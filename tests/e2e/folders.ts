@@ -141,3 +141,15 @@ export async function until<T>(what: string, look: () => T | Promise<T>, limitMs
     await new Promise((resolve) => setTimeout(resolve, 100));
   }
 }
+
+/** Waits until `look` gives the same thing so often one after the other, a tenth of a second apart; gives it. */
+export async function untilStill<T>(what: string, look: () => T | Promise<T>, times: number): Promise<T> {
+  let [before, still] = [await look(), 0];
+  await until(what, async () => {
+    const now = await look();
+    still = now === before ? still + 1 : 0;
+    before = now;
+    return still >= times;
+  });
+  return before;
+}

@@ -5,7 +5,7 @@ import { renameSync } from 'node:fs';
 import path from 'node:path';
 import { afterEach, beforeEach, describe, expect, inject, it } from 'vitest';
 import { type Browser, dropFolder, openBrowser, removeProfile } from './browser';
-import { digestsOf, exiftool, newFolder, photoBytes, put, read, until } from './folders';
+import { digestsOf, exiftool, newFolder, photoBytes, put, read, until, untilStill } from './folders';
 import {
   STILL,
   drivePhotos,
@@ -174,13 +174,7 @@ describe('a job', () => {
     await job.getByRole('button', { name: 'Pause' }).click();
     await job.getByText('paused').waitFor();
     // the files in work come to their end, and then it stands still
-    let [held, still] = ['', 0];
-    await until('it stands still', async () => {
-      const now = await job.innerText();
-      still = now === held ? still + 1 : 0;
-      held = now;
-      return still >= STILL;
-    });
+    const held = await untilStill('it stands still', () => job.innerText(), STILL);
     expect(held).toMatch(/\b\d+ of 60 files/);
     await browser.page.getByRole('button', { name: 'Cancel' }).click();
     await browser.page.getByText('cancelled').waitFor();

@@ -78,7 +78,7 @@ describe('a track beside the photos', () => {
     const tracks = page.getByRole('region', { name: 'Tracks' });
     await tracks.getByText('walk.gpx').waitFor();
     await tracks.getByText('2026-08-30 11:00 to 11:51, Atlantic/Faroe (+01:00)').waitFor();
-    await tracks.getByText(/160 points in 1 stretch, 1\.\d km, 1 gap: 11:24–11:37/).waitFor();
+    await tracks.getByText(/160 points in 1 segment, 1\.\d km, 1 gap: 11:24–11:37/).waitFor();
     expect(await clock().locator('.ant-select').innerText()).toContain('Atlantic/Faroe');
   });
 

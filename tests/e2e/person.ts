@@ -2,7 +2,7 @@
 
 import type { Page } from 'playwright-core';
 import { type Browser, dropFolder } from './browser';
-import { newFolder, photoBytes, put, until } from './folders';
+import { newFolder, photoBytes, put, until, untilStill } from './folders';
 
 /** Opens the application and waits until it answers. */
 export async function openApplication(page: Page, origin: string): Promise<void> {
@@ -60,29 +60,22 @@ export const STILL = 10;
  * Waits until nothing moves on the screen and nothing more comes onto it: what is judged then is what a person sees.
  */
 export async function atRest(page: Page): Promise<void> {
-  let [before, still] = ['', 0];
-  await until('the screen is at rest', async () => {
-    const now = await page.evaluate(() => {
+  const shown = () =>
+    page.evaluate(() => {
       const moving = document
         .getAnimations()
         .filter(
           ({ playState, effect }) => playState === 'running' && effect?.getComputedTiming().iterations !== Infinity,
         );
-      return moving.length > 0 ? '' : document.body.innerHTML;
+      return moving.length > 0 ? Math.random() : document.body.innerHTML;
     });
-    still = now !== '' && now === before ? still + 1 : 0;
-    before = now;
-    return still >= 2;
-  });
+  await untilStill('the screen is at rest', shown, 2);
 }
 
 /** Waits until all that was entered is on the drives. */
 export async function allWritten(page: Page): Promise<void> {
-  let still = 0;
-  await until(
-    'all is written',
-    async () => (still = (await page.getByText('to write').count()) === 0 ? still + 1 : 0) >= STILL,
-  );
+  const waiting = async () => ((await page.getByText('to write').count()) === 0 ? 'none' : Math.random());
+  await untilStill('all is written', waiting, STILL);
 }
 
 /** Types a scope and closes what the line offers. */
@@ -136,7 +129,7 @@ export async function drives(page: Page, from: string, to: string): Promise<void
   await choose(page, 'to', to);
 }
 
-/** In Take in: the demo's card by its routine, with only the thirty frames of the first stretch at Gjógv ticked. */
+/** In Take in: the demo's card by its routine, with only the thirty frames of the first run at Gjógv ticked. */
 export async function tickDemoRun(page: Page): Promise<void> {
   await page.getByRole('button', { name: 'Card HS-7' }).click();
   await page.getByText('4 are in the catalog already and left out').waitFor();

@@ -764,7 +764,7 @@ describe('on the wall', () => {
     await page.mouse.move((to?.x ?? 0) + 8, (to?.y ?? 0) + 1, { steps: 5 });
     await page.mouse.up();
     await until(
-      'the stretch',
+      'the run',
       async () => (await page.getByRole('combobox', { name: 'Search' }).inputValue()) === 'taken:2024-05..2025-01',
     );
     await until('its photos', async () => (await shownCount(page)) === 10);

@@ -7,7 +7,19 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { afterEach, beforeEach, describe, expect, inject, it } from 'vitest';
 import { type Browser, dropFolder, killerOf, openBrowser, removeProfile, usedBefore } from './browser';
-import { digestsOf, exiftool, filesIn, newFolder, photoBytes, photosIn, put, read, sha256sum, until } from './folders';
+import {
+  digestsOf,
+  exiftool,
+  filesIn,
+  newFolder,
+  photoBytes,
+  photosIn,
+  put,
+  read,
+  sha256sum,
+  until,
+  untilStill,
+} from './folders';
 import { allWritten, choose, connectFolder, openApplication, openPlace, shownCount, typeScope } from './person';
 
 const origin = inject('origin');
@@ -259,13 +271,7 @@ describe('a take-in that is interrupted', () => {
     await start();
     while (copies() < 12) await new Promise((resolve) => setTimeout(resolve, 2));
     kill();
-    let [now, still] = [-1, 0];
-    await until('nothing is written any more', () => {
-      still = copies() === now ? still + 1 : 0;
-      now = copies();
-      return still >= 3;
-    });
-    expect(now).toBeLessThan(60);
+    expect(await untilStill('nothing is written any more', copies, 3)).toBeLessThan(60);
     // whatever bears its name is whole
     const whole = new Set(Object.values(digestsOf(card)));
     for (const drive of [studio, vault])

@@ -154,7 +154,7 @@ describe('tables', () => {
       new Map(photos.map((photo) => [photo.id, photo])),
       false,
     );
-    expect(reading).toEqual({ edits: [], rows: 2, unknownColumns: [], troubles: [] });
+    expect(reading).toEqual({ edits: [], rows: 2, unknownColumns: [], problems: [] });
   });
 });
 
@@ -194,10 +194,10 @@ describe('codes', () => {
       }),
     ).toEqual(
       [
-        { key: 'countryCode', code: 'FRQ', fault: 'unknown' },
-        { key: 'modelReleaseStatus', code: 'x', fault: 'unknown' },
-        { key: 'sceneCode', code: '12', fault: 'form' },
-        { key: 'subjectCode', code: '99000000', fault: 'form' },
+        { key: 'countryCode', code: 'FRQ', problem: 'unknown' },
+        { key: 'modelReleaseStatus', code: 'x', problem: 'unknown' },
+        { key: 'sceneCode', code: '12', problem: 'form' },
+        { key: 'subjectCode', code: '99000000', problem: 'form' },
       ].sort(
         (a, b) =>
           ['countryCode', 'modelReleaseStatus', 'sceneCode', 'subjectCode'].indexOf(a.key) -

@@ -39,7 +39,7 @@ const anywhere = (): LatLon => ({ lat: (Math.asin(2 * random() - 1) * 180) / Mat
 
 function trackOf(text: string): Track {
   const file = readTrack(new TextEncoder().encode(text));
-  if (file.state !== 'read') throw new Error(JSON.stringify(file.fault));
+  if (file.state !== 'read') throw new Error(JSON.stringify(file.problem));
   return file.reading.track;
 }
 

@@ -202,7 +202,7 @@ async function one(world: World, model: Model, act: Act, tally: Tally): Promise<
 }
 
 /**
- * What may go wrong without anybody being at fault: a drive that is full, gone or another one; a card that is not what
+ * What may go wrong without anybody being at problem: a drive that is full, gone or another one; a card that is not what
  * was agreed to.
  */
 const isFault = (error: unknown): boolean =>

@@ -1,6 +1,6 @@
 // What must hold of words, rows W1 to W8 of the invariants, asked of a plain memory: every word that was ever said has
 // a name of its own, and stays alive until somebody who saw it says something else in its place. Whatever happens, a
-// word that is alive is found: in a catalog, in a conflict, in a sidecar, in an image, on a shelf. At rest none that is
+// word that is alive is found: in a catalog, in a conflict, in a sidecar, in an image, in a saved item. At rest none that is
 // not alive holds anywhere, and catalog and sidecars say the same.
 
 import { effectiveFields, foundWords, parseSidecar } from '@/core/metadata/xmp/sidecar';
@@ -223,13 +223,13 @@ export class WordsModel {
       }
     }
     const open = new Set(words.conflicts.map(({ fileId }) => fileId));
-    for (const { id, driveId, task, trouble } of await db.outbox.toArray()) {
+    for (const { id, driveId, task, problem } of await db.outbox.toArray()) {
       // a file that is missing may come back: what is to become of it waits for it
       const isAway =
         (task.kind === 'move' || task.kind === 'erase') && (await db.files.get(task.fileId))?.state === 'missing';
       const isOpen = task.kind === 'sidecar' && open.has(task.fileId);
       const mayWait = isAway || isOpen || task.kind === 'copy' || task.kind === 'manifest';
-      if (this.world.driveOf(driveId) && !mayWait && trouble === null) fail('W7', `at rest, ${id} still waits`);
+      if (this.world.driveOf(driveId) && !mayWait && problem === null) fail('W7', `at rest, ${id} still waits`);
     }
     const last = (await db.journal.orderBy('seq').last())?.seq;
     for (const { id, historyThrough } of last === undefined ? [] : await db.drives.toArray()) {

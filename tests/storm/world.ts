@@ -2,7 +2,7 @@
 // them, without screens.
 
 import { planTakeIn } from '@/core/take-in/plan';
-import { inClockOrder } from '@/core/take-in/stretches';
+import { inClockOrder } from '@/core/take-in/runs';
 import { NEW_SHEET, type Sheet } from '@/core/take-in/sheet';
 import { planSet } from '@/core/fields/edits';
 import { newCollection } from '@/core/catalog/collection';
@@ -464,13 +464,13 @@ export class World {
 
   /** The person has files of a later version kept aside, wherever they are in the way. */
   async keepAside(): Promise<void> {
-    for (const trouble of await this.db.archiveProblems
+    for (const problem of await this.db.archiveProblems
       .filter(({ kind, keptAs }) => kind === 'newer' && keptAs === null)
       .toArray()) {
-      const drive = this.driveOf(trouble.driveId);
+      const drive = this.driveOf(problem.driveId);
       if (!drive) continue;
-      await keepAside(this.db, drive, trouble, async () => true);
-      await this.db.outbox.put(archiveItem(trouble.driveId, this.now()));
+      await keepAside(this.db, drive, problem, async () => true);
+      await this.db.outbox.put(archiveItem(problem.driveId, this.now()));
     }
   }
 
@@ -497,15 +497,15 @@ export class World {
           updatedAt: at,
           deleted: false,
         };
-    await this.change({ kind: 'kept', shelf: 'collections', before: before ?? null, after });
+    await this.change({ kind: 'kept', savedKind: 'collections', before: before ?? null, after });
   }
 
   /** Brings a file that is damaged or missing back from a verified copy. */
   async mend(number: number): Promise<void> {
-    const troubled = (await this.db.files.where('state').anyOf('damaged', 'missing').toArray()).filter(({ driveId }) =>
+    const inDoubt = (await this.db.files.where('state').anyOf('damaged', 'missing').toArray()).filter(({ driveId }) =>
       this.connected.has(driveId),
     );
-    const file = troubled[number % Math.max(1, troubled.length)];
+    const file = inDoubt[number % Math.max(1, inDoubt.length)];
     const photo = file?.photoId ? await this.db.photos.get(file.photoId) : undefined;
     const copies = photo
       ? (await this.db.files.where('photoId').equals(photo.id).toArray()).filter(
@@ -534,8 +534,8 @@ export class World {
 
   /** The person settles the first file that is damaged, in doubt or missing. */
   async settle(number: number): Promise<FileRecord | null> {
-    const troubled = await this.db.files.where('state').anyOf('damaged', 'doubt', 'missing').toArray();
-    const file = troubled[number % Math.max(1, troubled.length)];
+    const inDoubt = await this.db.files.where('state').anyOf('damaged', 'doubt', 'missing').toArray();
+    const file = inDoubt[number % Math.max(1, inDoubt.length)];
     if (!file) return null;
     const drive = this.driveOf(file.driveId);
     if (file.state === 'missing') await settleFile(this.tools(), null, file.id, 'gone');

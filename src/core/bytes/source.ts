@@ -18,7 +18,7 @@ export function memorySource(bytes: Uint8Array): ByteSource {
   };
 }
 
-/** A stretch of another source, as a source of its own. */
+/** A range of another source, as a source of its own. */
 export function sectionOf(source: ByteSource, start: number, size: number): ByteSource {
   const bounded = Math.max(0, Math.min(size, source.size - start));
   return {

@@ -28,7 +28,7 @@ export interface Setting extends Versioned {
 
 export type SettingValue = string | number | boolean | null | SettingValue[] | { [member: string]: SettingValue };
 
-/** What is kept under a name on every drive, by the shelf it stands on. */
+/** What is kept under a name on every drive, by its kind. */
 export interface SavedItems {
   collections: Collection;
   deliveries: Delivery;
@@ -50,7 +50,7 @@ export interface SavedItems {
 export type SavedKind = keyof SavedItems;
 
 export type SavedChange = {
-  [S in SavedKind]: { kind: 'kept'; shelf: S; before: SavedItems[S] | null; after: SavedItems[S] };
+  [S in SavedKind]: { kind: 'kept'; savedKind: S; before: SavedItems[S] | null; after: SavedItems[S] };
 }[SavedKind];
 
 /** A file gets another path on its drive. */

@@ -59,9 +59,9 @@ describe('changes', () => {
 
   it('a new smart collection is taken back by a later tombstone', () => {
     const after = { ...newCollection('Boats', 'smart', { scope: 'boat' }), id: 'c', updatedAt: 5, deleted: false };
-    expect(inverse({ kind: 'kept', shelf: 'collections', before: null, after }, 9)).toEqual({
+    expect(inverse({ kind: 'kept', savedKind: 'collections', before: null, after }, 9)).toEqual({
       kind: 'kept',
-      shelf: 'collections',
+      savedKind: 'collections',
       before: after,
       after: { ...after, deleted: true, updatedAt: 9 },
     });

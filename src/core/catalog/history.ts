@@ -128,7 +128,7 @@ function gathered(change: Change): Gathered {
         about: change.name,
       };
     case 'kept':
-      return { ...none, about: `${change.shelf}: ${'name' in change.after ? change.after.name : change.after.id}` };
+      return { ...none, about: `${change.savedKind}: ${'name' in change.after ? change.after.name : change.after.id}` };
     case 'words':
       return {
         ...none,

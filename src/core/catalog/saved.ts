@@ -14,9 +14,9 @@ export const NAME_LENGTH = 500;
 
 type Item = SavedItems[SavedKind] & Versioned;
 
-/** Brings lists of one shelf together: every id once, in the order in which they first come. */
+/** Brings lists of one saved kind together: every id once, in the order in which they first come. */
 export function mergeSaved<S extends SavedKind>(
-  shelf: S,
+  savedKind: S,
   ...lists: readonly (readonly SavedItems[S][])[]
 ): SavedItems[S][] {
   const merged = new Map<string, SavedItems[S]>();
@@ -26,7 +26,7 @@ export function mergeSaved<S extends SavedKind>(
       merged.set(one.id, one);
       return;
     }
-    const { item, beside } = mergeTwo(shelf, other, one);
+    const { item, beside } = mergeTwo(savedKind, other, one);
     // who has it already has nothing new
     merged.set(one.id, isSame(item, other) ? other : item);
     if (beside) add(beside);
@@ -42,7 +42,7 @@ const isSame = (a: Item, b: Item): boolean =>
     textOf(a) === textOf(b));
 
 function mergeTwo<S extends SavedKind>(
-  shelf: S,
+  savedKind: S,
   a: SavedItems[S],
   b: SavedItems[S],
 ): { item: SavedItems[S]; beside: SavedItems[S] | null } {
@@ -54,8 +54,8 @@ function mergeTwo<S extends SavedKind>(
   const [winner, loser] = weightier(a, b);
   if (textOf(winner) === textOf(loser))
     return { item: { ...winner, version: joinedVersion(ours, theirs) }, beside: null };
-  const item = { ...withAll(shelf, winner, loser), version: joinedVersion(ours, theirs) } as SavedItems[S];
-  return { item, beside: isToldBy(shelf, item, loser) ? null : besideOf(loser) };
+  const item = { ...withAll(savedKind, winner, loser), version: joinedVersion(ours, theirs) } as SavedItems[S];
+  return { item, beside: isToldBy(savedKind, item, loser) ? null : besideOf(loser) };
 }
 
 const laterOf = <T extends Item>(a: T, b: T): T =>
@@ -85,10 +85,10 @@ const sorted = (value: unknown): string | undefined =>
   );
 
 /** The winner with what the loser has beside it, where a thing is made of parts. */
-function withAll<S extends SavedKind>(shelf: S, winner: SavedItems[S], loser: SavedItems[S]): SavedItems[S] {
+function withAll<S extends SavedKind>(savedKind: S, winner: SavedItems[S], loser: SavedItems[S]): SavedItems[S] {
   if (winner.deleted || loser.deleted) return winner;
   const union = (a: readonly string[], b: readonly string[]) => [...new Set([...a, ...b])];
-  switch (shelf) {
+  switch (savedKind) {
     case 'collections':
     case 'deliveries':
       return {
@@ -122,8 +122,8 @@ function withAll<S extends SavedKind>(shelf: S, winner: SavedItems[S], loser: Sa
  * Whether all a person entered in the loser is told by what holds now; what has no name, and what is no more than an
  * order, is nobody's work.
  */
-function isToldBy<S extends SavedKind>(shelf: S, item: SavedItems[S], loser: SavedItems[S]): boolean {
-  if (loser.deleted || !(shelf in HAS_WORK)) return true;
+function isToldBy<S extends SavedKind>(savedKind: S, item: SavedItems[S], loser: SavedItems[S]): boolean {
+  if (loser.deleted || !(savedKind in HAS_WORK)) return true;
   const { updatedAt: _, version: __, ...content } = loser;
   const { order: ___, pinned: ____, photoIds: _____, active: ______, ...work } = content as Record<string, unknown>;
   return Object.entries(work).every(

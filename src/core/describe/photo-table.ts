@@ -49,7 +49,7 @@ function wordsOf(cell: string): string[] {
     .filter((word) => word !== '');
 }
 
-export type RowProblem = { row: number; why: 'no-photo' | 'twice' | 'too-short' | 'misfit'; what: string };
+export type RowProblem = { row: number; why: 'no-photo' | 'twice' | 'too-short' | 'does-not-fit'; what: string };
 
 export interface TableReading {
   edits: FieldEdit[];
@@ -57,7 +57,7 @@ export interface TableReading {
   rows: number;
   /** Names of columns that are no field. */
   unknownColumns: string[];
-  troubles: RowProblem[];
+  problems: RowProblem[];
 }
 
 /**
@@ -79,21 +79,21 @@ export function readPhotoRows(
     edits: [],
     rows: 0,
     unknownColumns: (rows[0] ?? []).filter((_, at) => at !== idAt && head[at] !== FILE_COLUMN && !columns[at]),
-    troubles: [],
+    problems: [],
   };
   const seen = new Set<string>();
   rows.slice(1).forEach((cells, index) => {
     const row = index + 2;
     const id = (cells[idAt] ?? '').trim();
     const photo = photos.get(id);
-    if (!photo) return reading.troubles.push({ row, why: 'no-photo', what: id });
-    if (seen.has(id)) return reading.troubles.push({ row, why: 'twice', what: id });
+    if (!photo) return reading.problems.push({ row, why: 'no-photo', what: id });
+    if (seen.has(id)) return reading.problems.push({ row, why: 'twice', what: id });
     seen.add(id);
     reading.rows += 1;
     columns.forEach((field, at) => {
       if (!field) return;
       const cell = cells[at];
-      if (cell === undefined) return reading.troubles.push({ row, why: 'too-short', what: field.label });
+      if (cell === undefined) return reading.problems.push({ row, why: 'too-short', what: field.label });
       readCell(reading, photo, field, textOf(cell), emptying, row);
     });
   });
@@ -119,7 +119,7 @@ function readCell(
     (value !== undefined &&
       (field.value !== 'number' || typeof value === 'number') &&
       (field.value !== 'date' || parseCaptured(text) !== null));
-  if (!fits) reading.troubles.push({ row, why: 'misfit', what: `${field.label}: ${text}` });
+  if (!fits) reading.problems.push({ row, why: 'does-not-fit', what: `${field.label}: ${text}` });
   else reading.edits.push(...planSet([photo], field.key, value));
 }
 

@@ -84,7 +84,7 @@ describe('photos as a table', () => {
   const rows = photoRows(photos, KEYS);
 
   it('out and in again change nothing, also with empty cells taking away', () => {
-    expect(read(readTable(writeTable(rows, ';')))).toEqual({ edits: [], rows: 2, unknownColumns: [], troubles: [] });
+    expect(read(readTable(writeTable(rows, ';')))).toEqual({ edits: [], rows: 2, unknownColumns: [], problems: [] });
     expect(read(rows, true).edits).toEqual([]);
   });
 
@@ -122,9 +122,9 @@ describe('photos as a table', () => {
       ['p2', 'rating', 4],
       ['p2', 'captured', '1968'],
     ]);
-    expect(reading.troubles).toEqual([
-      { row: 2, why: 'misfit', what: 'Rating: 6' },
-      { row: 2, why: 'misfit', what: 'Date taken: yesterday' },
+    expect(reading.problems).toEqual([
+      { row: 2, why: 'does-not-fit', what: 'Rating: 6' },
+      { row: 2, why: 'does-not-fit', what: 'Date taken: yesterday' },
       { row: 3, why: 'too-short', what: 'Keywords' },
       { row: 4, why: 'no-photo', what: 'p9' },
       { row: 5, why: 'twice', what: 'p2' },

@@ -11,7 +11,7 @@ export type CodeProblem = 'form' | 'unknown';
 export interface WrongCodeProblem {
   key: FieldKey;
   code: string;
-  fault: CodeProblem;
+  problem: CodeProblem;
 }
 
 const CODED: readonly FieldRow[] = FIELDS.filter(
@@ -26,15 +26,16 @@ const known = new Map(
 );
 
 export function wrongCodes(fields: FieldValues): WrongCodeProblem[] {
-  return CODED.flatMap((row) => toStrings(fields[row.key]).flatMap((code) => faultOf(row, code) ?? []));
+  return CODED.flatMap((row) => toStrings(fields[row.key]).flatMap((code) => problemOfCode(row, code) ?? []));
 }
 
-function faultOf(row: FieldRow, code: string): WrongCodeProblem | null {
+function problemOfCode(row: FieldRow, code: string): WrongCodeProblem | null {
   const { key } = row;
   const list = CODE_LISTS[key];
-  if (!list) return row.choices?.some(({ value }) => value === code) === false ? { key, code, fault: 'unknown' } : null;
-  if (!list.form.test(code)) return { key, code, fault: 'form' };
-  return list.complete && known.get(key)?.has(code) === false ? { key, code, fault: 'unknown' } : null;
+  if (!list)
+    return row.choices?.some(({ value }) => value === code) === false ? { key, code, problem: 'unknown' } : null;
+  if (!list.form.test(code)) return { key, code, problem: 'form' };
+  return list.complete && known.get(key)?.has(code) === false ? { key, code, problem: 'unknown' } : null;
 }
 
 export const codeListOf = (key: FieldKey): CodeList | undefined => CODE_LISTS[key];

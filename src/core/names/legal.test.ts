@@ -3,7 +3,7 @@
 
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { BASE_LIMIT_BYTES, flawsOf, legalName } from './legal';
+import { BASE_LIMIT_BYTES, problemsOfName, legalName } from './legal';
 
 /**
  * "The following reserved characters" and "characters whose integer representations are in the range from 1 through
@@ -32,21 +32,26 @@ const POSIX_PORTABLE = 'ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123
 
 describe('names that every system takes', () => {
   it.each(WINDOWS_CHARACTERS)('a name with %j is pointed out, and made legal', (character) => {
-    expect(flawsOf(`a${character}b`)).toContain('character');
-    expect(flawsOf(legalName(`a${character}b`))).toEqual([]);
+    expect(problemsOfName(`a${character}b`)).toContain('character');
+    expect(problemsOfName(legalName(`a${character}b`))).toEqual([]);
   });
 
   it.each(WINDOWS_DEVICES)('%s is a device, in any case and with any ending', (device) => {
-    for (const name of [device, device.toLowerCase(), `${device}.tar`]) expect(flawsOf(name), name).toContain('device');
+    for (const name of [device, device.toLowerCase(), `${device}.tar`])
+      expect(problemsOfName(name), name).toContain('device');
     expect(legalName(device.toLowerCase())).toBe(`_${device.toLowerCase()}`);
-    expect(flawsOf(`${device}X`)).toEqual([]);
+    expect(problemsOfName(`${device}X`)).toEqual([]);
   });
 
   it('no blank or full stop at an end ("Do not end a file or directory name with a space or a period")', () => {
     expect(
-      [flawsOf('a.'), flawsOf('a '), flawsOf(' a'), flawsOf('.a'), flawsOf('-rf')].every((flaws) =>
-        flaws.includes('edge'),
-      ),
+      [
+        problemsOfName('a.'),
+        problemsOfName('a '),
+        problemsOfName(' a'),
+        problemsOfName('.a'),
+        problemsOfName('-rf'),
+      ].every((flaws) => flaws.includes('edge')),
     ).toBe(true);
     expect(legalName(' .-Gjógv. ')).toBe('Gjógv');
   });
@@ -57,7 +62,7 @@ describe('names that every system takes', () => {
   });
 
   it('one Unicode form: what is spelt with a combining accent becomes the letter', () => {
-    expect(flawsOf('Gjo\u0301gv')).toEqual(['form']);
+    expect(problemsOfName('Gjo\u0301gv')).toEqual(['form']);
     expect(legalName('Gjo\u0301gv')).toBe('Gj\u00f3gv');
   });
 
@@ -65,14 +70,14 @@ describe('names that every system takes', () => {
     const name = legalName('ð'.repeat(400));
     expect(new TextEncoder().encode(name).length).toBe(BASE_LIMIT_BYTES);
     expect(name).toBe('ð'.repeat(BASE_LIMIT_BYTES / 2));
-    expect(flawsOf('ð'.repeat(400))).toContain('long');
+    expect(problemsOfName('ð'.repeat(400))).toContain('long');
   });
 
   it('whatever is typed becomes a name without a flaw, or nothing; making it legal twice changes nothing', () => {
     fc.assert(
       fc.property(fc.string({ unit: 'binary', maxLength: 300 }), (typed) => {
         const name = legalName(typed);
-        expect(name === '' ? [] : flawsOf(name)).toEqual([]);
+        expect(name === '' ? [] : problemsOfName(name)).toEqual([]);
         expect(legalName(name)).toBe(name);
       }),
       { numRuns: 500 },

@@ -32,7 +32,7 @@ export const BASE_LIMIT_BYTES = 220;
  */
 export const PATH_LIMIT = 200;
 
-export function flawsOf(name: string): NameProblem[] {
+export function problemsOfName(name: string): NameProblem[] {
   const flaws: NameProblem[] = [];
   if (name === '') return ['empty'];
   if (name.search(REFUSED) >= 0) flaws.push('character');

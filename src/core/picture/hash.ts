@@ -34,9 +34,9 @@ export function hashOf(pixels: Pixels): { high: number; low: number } {
 function greyOf({ data, width, height }: Pixels): Float64Array {
   const grey = new Float64Array(SIDE * SIDE);
   for (let row = 0; row < SIDE; row++) {
-    const [top, bottom] = stretch(row, height);
+    const [top, bottom] = cellRange(row, height);
     for (let column = 0; column < SIDE; column++) {
-      const [left, right] = stretch(column, width);
+      const [left, right] = cellRange(column, width);
       let sum = 0;
       for (let y = top; y < bottom; y++) {
         for (let x = left; x < right; x++) {
@@ -51,7 +51,7 @@ function greyOf({ data, width, height }: Pixels): Float64Array {
 }
 
 /** The pixels of one of the boxes; at least one. */
-function stretch(index: number, length: number): [from: number, to: number] {
+function cellRange(index: number, length: number): [from: number, to: number] {
   const from = Math.min(length - 1, Math.floor((index * length) / SIDE));
   return [from, Math.max(from + 1, Math.floor(((index + 1) * length) / SIDE))];
 }

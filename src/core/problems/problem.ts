@@ -32,7 +32,7 @@ export type Problem =
   | { code: 'xmp/no-rdf' }
   | { code: 'xmp/extension-astray' }
   | { code: 'xmp/extension-incomplete'; bytes: number; present: number }
-  | { code: 'track/fault'; fault: TrackProblem }
+  | { code: 'track/problem'; reason: TrackProblem }
   | { code: 'embed/refused'; reason: string }
   | { code: 'preview/not-made'; reason: string };
 

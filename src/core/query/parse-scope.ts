@@ -27,12 +27,12 @@ type TermPiece = Piece & { kind: 'term' };
 export function parseScope(text: string): Scope {
   const reader = new Reader(pieces(text), text);
   const items = reader.items(0);
-  return { items, sort: reader.sort, faults: reader.faults };
+  return { items, sort: reader.sort, problems: reader.problems };
 }
 
 class Reader {
   sort: Sort = { by: 'taken', reversed: false };
-  readonly faults: ScopeProblem[] = [];
+  readonly problems: ScopeProblem[] = [];
   private at = 0;
 
   constructor(
@@ -46,7 +46,7 @@ class Reader {
     for (let piece = this.peek(); piece; piece = this.peek()) {
       if (piece.kind === 'close') {
         if (depth > 0) return items;
-        this.fault('stray-close', piece, '');
+        this.problem('stray-close', piece, '');
         this.at += 1;
         continue;
       }
@@ -64,12 +64,12 @@ class Reader {
       const query = this.unit(depth);
       if (query) of.push(query);
     };
-    if (this.peek()?.kind === 'or') this.fault('nothing-before', this.peek() as Piece, '');
+    if (this.peek()?.kind === 'or') this.problem('nothing-before', this.peek() as Piece, '');
     else take();
     for (let or = this.peek(); or?.kind === 'or'; or = this.peek()) {
       this.at += 1;
       const next = this.peek();
-      if (!next || next.kind === 'or' || next.kind === 'close') this.fault('nothing-after', or, '');
+      if (!next || next.kind === 'or' || next.kind === 'close') this.problem('nothing-after', or, '');
       else take();
     }
     const [only] = of;
@@ -85,7 +85,7 @@ class Reader {
       this.at += 1;
       const next = this.peek();
       if (!next || next.kind === 'or' || next.kind === 'close') {
-        this.fault('nothing-after', piece, '');
+        this.problem('nothing-after', piece, '');
         return null;
       }
       const of = this.unit(depth);
@@ -94,7 +94,7 @@ class Reader {
     if (piece.kind === 'open') return this.group(piece, depth);
     if (piece.kind !== 'term') {
       this.at += 1;
-      this.fault('nothing-before', piece, '');
+      this.problem('nothing-before', piece, '');
       return null;
     }
     this.at += 1;
@@ -105,21 +105,21 @@ class Reader {
     this.at += 1;
     if (depth >= DEPTH_LIMIT) {
       this.skipGroup();
-      this.fault('too-deep', { ...open, end: this.all[this.at - 1]?.end ?? open.end }, null);
+      this.problem('too-deep', { ...open, end: this.all[this.at - 1]?.end ?? open.end }, null);
       return null;
     }
     const of = this.items(depth + 1).map(({ query }) => query);
     const close = this.peek();
     if (close) this.at += 1;
     else
-      this.faults.push({
+      this.problems.push({
         code: 'group-open',
         start: open.start,
         end: this.text.length,
         text: this.text.slice(open.start),
         repair: `${this.text.slice(open.start).trimEnd()})`,
       });
-    if (of.length === 0 && close) this.fault('group-empty', { start: open.start, end: close.end }, '');
+    if (of.length === 0 && close) this.problem('group-empty', { start: open.start, end: close.end }, '');
     const [only] = of;
     return of.length > 1 ? { kind: 'all', of } : (only ?? null);
   }
@@ -150,7 +150,7 @@ class Reader {
         TERMS.map((one) => one.key),
       );
       const written = this.text.slice(piece.start, piece.end);
-      this.fault(
+      this.problem(
         'unknown-field',
         piece,
         near === null
@@ -165,7 +165,7 @@ class Reader {
     if (test) return { kind: 'term', key: row.key, operator, value, quoted, test };
     const otherwise = value !== '' && row.read(value, ':') !== null;
     const repair = otherwise ? value : value === '' ? null : repairOf(row.key, value);
-    this.fault(otherwise ? 'no-operator' : 'bad-value', piece, repair === null ? null : `${row.key}:${repair}`);
+    this.problem(otherwise ? 'no-operator' : 'bad-value', piece, repair === null ? null : `${row.key}:${repair}`);
     return null;
   }
 
@@ -175,7 +175,7 @@ class Reader {
     if (by) this.sort = { by, reversed: found?.[1] === '-' };
     else {
       const near = nearestWord(piece.value, SORTS);
-      this.fault('bad-value', piece, near === null ? null : `sort:${near}`);
+      this.problem('bad-value', piece, near === null ? null : `sort:${near}`);
     }
     return null;
   }
@@ -184,8 +184,8 @@ class Reader {
     return this.all[this.at];
   }
 
-  private fault(code: ScopeProblemCode, { start, end }: { start: number; end: number }, repair: string | null): void {
-    this.faults.push({ code, start, end, text: this.text.slice(start, end), repair });
+  private problem(code: ScopeProblemCode, { start, end }: { start: number; end: number }, repair: string | null): void {
+    this.problems.push({ code, start, end, text: this.text.slice(start, end), repair });
   }
 }
 

@@ -135,7 +135,7 @@ export interface ScopeItem {
 export interface Scope {
   items: ScopeItem[];
   sort: Sort;
-  faults: ScopeProblem[];
+  problems: ScopeProblem[];
 }
 
 /** The whole scope as one tree. */

@@ -18,7 +18,7 @@ const shape = (query: Query): unknown =>
       ? { not: shape(query.of) }
       : { [query.kind]: query.of.map(shape) };
 const read = (text: string) => shape(queryOf(parseScope(text)));
-const faults = (text: string) => parseScope(text).faults.map(({ code, text: at, repair }) => [code, at, repair]);
+const problems = (text: string) => parseScope(text).problems.map(({ code, text: at, repair }) => [code, at, repair]);
 
 describe('the grammar', () => {
   it.each([
@@ -45,7 +45,7 @@ describe('the grammar', () => {
     ['', { all: [] }],
   ])('%s', (text, tree) => {
     expect(read(text)).toEqual(tree);
-    expect(parseScope(text).faults).toEqual([]);
+    expect(parseScope(text).problems).toEqual([]);
   });
 
   it.each([
@@ -69,7 +69,7 @@ describe('the grammar', () => {
     ['boat OR OR slip', [['nothing-after', 'OR', '']]],
     ['NOT', [['nothing-after', 'NOT', '']]],
   ])('%s is said to be wrong, with its place and what could be meant', (text, found) => {
-    expect(faults(text)).toEqual(found);
+    expect(problems(text)).toEqual(found);
   });
 
   it('what is not understood narrows nothing', () => {
@@ -79,7 +79,7 @@ describe('the grammar', () => {
 
   it('a thousand parentheses are refused, not followed', () => {
     const deep = `${'('.repeat(1000)}boat${')'.repeat(1000)} slip`;
-    expect(faults(deep).map(([code]) => code)).toContain('too-deep');
+    expect(problems(deep).map(([code]) => code)).toContain('too-deep');
     expect(read(deep)).toEqual({ all: ['slip'] });
   });
 
@@ -143,7 +143,7 @@ describe('text, tree and rules', () => {
       fc.property(fc.array(tree, { maxLength: 4 }), (parts) => {
         const text = parts.join(' ');
         const before = parseScope(text);
-        expect(before.faults).toEqual([]);
+        expect(before.problems).toEqual([]);
         expect(read(queryText(queryOf(before)))).toEqual(shape(queryOf(before)));
         if (text.includes('(')) groups += 1;
       }),
@@ -188,7 +188,7 @@ describe('a value in quotes', () => {
   ])('%s', (text, tree) => {
     expect(read(text)).toEqual(tree);
     expect(read(queryText(queryOf(parseScope(text))))).toEqual(tree);
-    expect(faults(text)).toEqual([]);
+    expect(problems(text)).toEqual([]);
   });
 
   it('may be any text, quotation marks and all: what is written reads as it was meant', () => {
@@ -284,7 +284,7 @@ describe('plain words', () => {
     ['"old slip" at f/2.8 with 35 mm', '"old slip" f:2.8 focal:35'],
   ])('%s', (text, scope) => {
     expect(said(text).scope).toBe(scope);
-    expect(parseScope(scope).faults).toEqual([]);
+    expect(parseScope(scope).problems).toEqual([]);
   });
 
   it('what no rule reads and no photo has is said, not guessed', () => {
@@ -298,7 +298,8 @@ describe('plain words', () => {
 });
 
 it('every term reads its own example', () => {
-  for (const { key, example } of TERMS) if (!example.endsWith('…')) expect(parseScope(example).faults, key).toEqual([]);
+  for (const { key, example } of TERMS)
+    if (!example.endsWith('…')) expect(parseScope(example).problems, key).toEqual([]);
   expect(TERMS.filter(({ example }) => !example.endsWith('…')).length).toBeGreaterThan(30);
   expect(new Set(TERMS.map(({ key }) => key)).size).toBe(TERMS.length);
   expect(termsOf(queryOf(parseScope('a OR -(b c)'))).map(({ value }) => value)).toEqual(['a', 'b', 'c']);

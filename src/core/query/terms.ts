@@ -263,7 +263,7 @@ const FILE_STATES = [...FILE_PROBLEMS, 'any'] as const;
 const OWN: readonly TermRow[] = [
   number('rating', 'Rating', 'rating>=3', '0 is unrated, −1 rejected.'),
   day('taken', 'Date taken', 'A year, month or day, a range of them, or one told from today.'),
-  plainly('month', 'Month of every year', 'date', 'month:7', 'One, or a stretch: month:5..8.', readMonths),
+  plainly('month', 'Month of every year', 'date', 'month:7', 'One, or a range: month:5..8.', readMonths),
   plainly(
     'around',
     'Around a moment',

@@ -67,7 +67,7 @@ function ownPlaces(text: string, key: string): { start: number; end: number }[] 
   });
 }
 
-/** The text without a stretch of it, and without the space that leaves. */
+/** The text without a range of it, and without the space that leaves. */
 export const without = (text: string, { start, end }: { start: number; end: number }): string =>
   joinedConditions(text.slice(0, start), text.slice(end));
 

@@ -323,6 +323,6 @@ function flagsOf(record: SearchRecord): number {
     flag(record.edited, FLAG.edited) |
     flag(record.video, FLAG.video) |
     flag(record.measures !== null, FLAG.measured) |
-    FILE_PROBLEMS.reduce((sum, trouble) => sum | flag(record.troubles.includes(trouble), FLAG[trouble]), 0)
+    FILE_PROBLEMS.reduce((sum, problem) => sum | flag(record.problems.includes(problem), FLAG[problem]), 0)
   );
 }

@@ -15,7 +15,7 @@ import { foldText } from '../text/fold';
 
 export interface Completion {
   kind: 'field' | 'value' | 'word';
-  /** The stretch of the text it replaces, and with what. */
+  /** The range of the text it replaces, and with what. */
   start: number;
   end: number;
   text: string;

@@ -75,7 +75,7 @@ const photo = fc.record({
   copies: fc.integer({ min: 0, max: 3 }),
   aspect: fc.constantFrom(1.5, 0.667, 1, 1.005, 1.778, 2.5),
   megapixels: fc.constantFrom(0, 12.2, 24),
-  troubles: fc.subarray(['damaged', 'missing', 'doubt'] as const).map((some) => [...some]),
+  problems: fc.subarray(['damaged', 'missing', 'doubt'] as const).map((some) => [...some]),
   safeUntil: fc.constantFrom(0, NOW - 1, NOW + 1),
   edited: fc.boolean(),
   video: fc.boolean(),
@@ -257,7 +257,7 @@ describe('the index against a plain filter', () => {
           for (const parts of scopes) {
             const scope = parts.join(' ');
             const parsed = parseScope(scope);
-            expect(parsed.faults, scope).toEqual([]);
+            expect(parsed.problems, scope).toEqual([]);
             const expected = records
               .filter((one) => fits(one, queryOf(parsed), GROUND))
               .map(({ id }) => id)

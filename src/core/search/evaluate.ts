@@ -59,7 +59,7 @@ function narrow(query: Query, of: Bits, context: SearchContext): Bits {
       return any;
     }
     case 'term': {
-      const found = remembered(query, context);
+      const found = cached(query, context);
       if (found instanceof Uint32Array) andInto(of, found);
       else keep(of, found, context.columns.size);
       return of;
@@ -75,7 +75,7 @@ function narrowAll(queries: readonly Query[], of: Bits, context: SearchContext):
       rest.push(query);
       continue;
     }
-    const found = remembered(query, context);
+    const found = cached(query, context);
     if (found instanceof Uint32Array) andInto(of, found);
     else later.push(found);
   }
@@ -83,26 +83,26 @@ function narrowAll(queries: readonly Query[], of: Bits, context: SearchContext):
   return rest.reduce((left, query) => narrow(query, left, context), of);
 }
 
-/** Conditions whose photos are remembered until a photo changes. */
-const REMEMBERED_TERMS = 64;
+/** Conditions whose photos are cached until a photo changes. */
+const CACHED_TERMS = 64;
 /** These depend on more than the photos: on the day, on the collections. */
-const NOT_REMEMBERED = new Set<Test['kind']>(['when', 'safe', 'in', 'set', 'set-of']);
+const NOT_CACHED = new Set<Test['kind']>(['when', 'safe', 'in', 'set', 'set-of']);
 
 /**
  * What a condition found when it was asked before: while a scope is typed, and as facets are clicked, most stay the
  * same.
  */
-function remembered(term: Term, context: SearchContext): Match {
-  if (NOT_REMEMBERED.has(term.test.kind)) return find(term.test, context);
+function cached(term: Term, context: SearchContext): Match {
+  if (NOT_CACHED.has(term.test.kind)) return find(term.test, context);
   const key = `${term.key ?? ''}\t${term.operator}\t${term.quoted ? '"' : ''}${term.value}`;
   const note = (bits: Bits): Bits => {
-    context.known.delete(key); // what is asked for again is the last to be forgotten
-    if (context.known.size >= REMEMBERED_TERMS) context.known.delete(context.known.keys().next().value ?? '');
-    context.known.set(key, bits);
+    context.cache.delete(key); // what is asked for again is the last to be forgotten
+    if (context.cache.size >= CACHED_TERMS) context.cache.delete(context.cache.keys().next().value ?? '');
+    context.cache.set(key, bits);
     return bits;
   };
-  const known = context.known.get(key);
-  if (known) return note(known);
+  const before = context.cache.get(key);
+  if (before) return note(before);
   const found = find(term.test, context);
   if (found instanceof Uint32Array) return note(found);
   return typeof found === 'function' ? found : { predicate: found.predicate, bits: () => note(found.bits()) };
@@ -208,11 +208,11 @@ const between = (column: ArrayLike<number>, size: number, from: number, to: numb
 });
 
 function addedDays(columns: Columns): ArrayLike<number> {
-  const known = new Map<number, number>();
+  const cache = new Map<number, number>();
   return columns.column('addedAt').map((ms) => {
     const day = daysOfMs(ms);
-    const number = known.get(day) ?? (day > 0 ? dayNumberOf(day) : 0);
-    known.set(day, number);
+    const number = cache.get(day) ?? (day > 0 ? dayNumberOf(day) : 0);
+    cache.set(day, number);
     return number;
   });
 }
@@ -265,12 +265,12 @@ function nextSingle(value: number, up: boolean): number {
 function fieldPasses(key: FieldKey, columns: Columns, fits: (value: FieldValue) => boolean): Predicate {
   const column = columns.fieldColumn(key);
   if (!column) return () => false;
-  const known = new Uint8Array(column.numberCount);
+  const cache = new Uint8Array(column.numberCount);
   return (slot) => {
     const number = column.number(slot);
     if (number === 0) return false;
-    if (known[number] === 0) known[number] = fits(valueOf(column.textOf(number))) ? 1 : 2;
-    return known[number] === 1;
+    if (cache[number] === 0) cache[number] = fits(valueOf(column.textOf(number))) ? 1 : 2;
+    return cache[number] === 1;
   };
 }
 
@@ -297,11 +297,11 @@ function atPosition(columns: Columns, fits: (lat: number, lon: number) => boolea
 
 function unknownWords({ columns, vocabulary }: SearchContext): Predicate {
   const list = columns.list('keywords');
-  const known = new Uint8Array(list.words.size);
+  const cache = new Uint8Array(list.words.size);
   return (slot) =>
     list.numbers(slot).some((number) => {
-      if (known[number] === 0) known[number] = vocabulary.has(list.words.text(number)) ? 1 : 2;
-      return known[number] === 2;
+      if (cache[number] === 0) cache[number] = vocabulary.has(list.words.text(number)) ? 1 : 2;
+      return cache[number] === 2;
     });
 }
 

@@ -97,7 +97,7 @@ export class Postings {
     while (to < this.words.length && this.words[to]?.startsWith(prefix)) to += 1;
     for (let at = from; at < to; at++)
       if (this.stale[at] !== 1)
-        this.markStretch(this.slots, this.codes, this.starts[at] ?? 0, this.starts[at + 1] ?? 0, predicate, into);
+        this.markRange(this.slots, this.codes, this.starts[at] ?? 0, this.starts[at + 1] ?? 0, predicate, into);
     if (this.own.size === 0) return;
     for (let at = from; at < to; at++) if (this.stale[at] === 1) this.markOwn(this.words[at] ?? '', predicate, into);
     this.sortNew();
@@ -111,7 +111,7 @@ export class Postings {
     if (this.own.has(word)) return this.markOwn(word, predicate, into);
     const at = this.settledAt(word);
     if (at >= 0)
-      this.markStretch(this.slots, this.codes, this.starts[at] ?? 0, this.starts[at + 1] ?? 0, predicate, into);
+      this.markRange(this.slots, this.codes, this.starts[at] ?? 0, this.starts[at + 1] ?? 0, predicate, into);
   }
 
   /** Words with this beginning that some photo carries, at most `limit` looked at, with how many photos do. */
@@ -140,7 +140,7 @@ export class Postings {
     yield* this.recentWords;
   }
 
-  /** Everything into the sorted arrays: words between those with lists of their own are copied as one stretch. */
+  /** Everything into the sorted arrays: words between those with lists of their own are copied as one run. */
   settle(): void {
     if (this.own.size === 0) return;
     let total = this.slots.length;
@@ -200,7 +200,7 @@ export class Postings {
     return postings;
   }
 
-  private markStretch(
+  private markRange(
     slots: Uint32Array,
     codes: Uint16Array,
     from: number,

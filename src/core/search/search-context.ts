@@ -19,7 +19,7 @@ export interface SearchContext {
   /** Photos of a collection, by its name or path; `null` where there is none. */
   collection(name: string): Bits | null;
   /** What conditions found, by how they are written; emptied whenever a photo or the vocabulary changes. */
-  known: Map<string, Bits>;
+  cache: Map<string, Bits>;
   /** Day number of today, and now in milliseconds since 1970, UTC. */
   today: number;
   nowMs: number;

@@ -31,9 +31,9 @@ import { Sections } from './sections';
 import { Sorter } from './sorting';
 import { type KnownWord, VocabularyWords } from './vocabulary-words';
 
-/** Texts up to this length are remembered with their words, so many of them. */
-const REMEMBERED_LENGTH = 40;
-const REMEMBERED = 20_000;
+/** Texts up to this length are kept with their words, so many of them. */
+const CACHED_LENGTH = 40;
+const WORDS_CACHED = 20_000;
 
 /**
  * Raised with every change of what the columns or postings hold. With another table of fields an index is of another
@@ -60,7 +60,7 @@ export class SearchIndex implements SearchContext {
   listed = new Postings();
   places = new FieldMasks();
   vocabulary = new VocabularyWords([]);
-  readonly known = new Map<string, Bits>();
+  readonly cache = new Map<string, Bits>();
   today = 0;
   nowMs = 0;
   /** Which catalog it is of, and the last change of it that it knows of; for whoever keeps it. */
@@ -69,7 +69,7 @@ export class SearchIndex implements SearchContext {
   private collections = new Collections([]);
   private sorter = new Sorter(this.columns);
   private photoSets = new PhotoSets(this.columns);
-  private readonly remembered = new Map<string, readonly string[]>();
+  private readonly wordCache = new Map<string, readonly string[]>();
 
   get size(): number {
     return this.columns.liveCount;
@@ -110,7 +110,7 @@ export class SearchIndex implements SearchContext {
 
   /** What was found before may be others now. */
   private forget(): void {
-    this.known.clear();
+    this.cache.clear();
     this.collections.forget();
   }
 
@@ -326,14 +326,14 @@ export class SearchIndex implements SearchContext {
     );
   }
 
-  /** Words of short texts, which repeat, are remembered. */
+  /** Words of short texts, which repeat, are kept. */
   private tokens(text: string): readonly string[] {
-    if (text.length > REMEMBERED_LENGTH) return wordsOf(text);
-    const known = this.remembered.get(text);
-    if (known) return known;
+    if (text.length > CACHED_LENGTH) return wordsOf(text);
+    const cached = this.wordCache.get(text);
+    if (cached) return cached;
     const words = wordsOf(text);
-    if (this.remembered.size >= REMEMBERED) this.remembered.clear();
-    this.remembered.set(text, words);
+    if (this.wordCache.size >= WORDS_CACHED) this.wordCache.clear();
+    this.wordCache.set(text, words);
     return words;
   }
 

@@ -27,7 +27,7 @@ export interface SearchRecord {
   /** Verified copies. */
   copies: number;
   /** What is wrong with files of it, each once. */
-  troubles: FileProblem[];
+  problems: FileProblem[];
   /** Milliseconds since 1970, UTC, until which it stays safe if nothing is done; 0 where it is not. */
   safeUntil: number;
   /** Whether anything written about it is not what its file said. */

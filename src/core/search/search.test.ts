@@ -26,7 +26,7 @@ function indexOf(...records: SearchRecord[]): SearchIndex {
   return index;
 }
 
-const faultsIn = (scope: string): string[] => parseScope(scope).faults.map(({ text }) => text);
+const problemsIn = (scope: string): string[] => parseScope(scope).problems.map(({ text }) => text);
 
 const asked = (scope: string, more: Partial<SearchOrder> = {}): SearchOrder => ({
   scope,
@@ -72,7 +72,7 @@ describe('an accession', () => {
 
   it('is found by its number, and so is each of its photos', () => {
     expect(find(index, 'accession:2026.001').sort()).toEqual(['a', 'b']); // not 2026.0012: it is a number, not the beginning of one
-    expect(faultsIn('accession:harbour')).toEqual(['accession:harbour']);
+    expect(problemsIn('accession:harbour')).toEqual(['accession:harbour']);
   });
 });
 
@@ -127,7 +127,7 @@ describe('finding', () => {
   });
 
   it('says which terms it does not understand, and narrows by the others', () => {
-    expect(faultsIn('boat rating:x nonsense:1 taken:2019..2020..2021')).toEqual([
+    expect(problemsIn('boat rating:x nonsense:1 taken:2019..2020..2021')).toEqual([
       'rating:x',
       'nonsense:1',
       'taken:2019..2020..2021',
@@ -260,8 +260,8 @@ describe('orders', () => {
   });
 
   it('an order that is none is not understood; a month is of every year', () => {
-    expect(faultsIn('sort:colour')).toEqual(['sort:colour']);
-    expect(faultsIn('month:13')).toEqual(['month:13']);
+    expect(problemsIn('sort:colour')).toEqual(['sort:colour']);
+    expect(problemsIn('month:13')).toEqual(['month:13']);
     expect(find(index, 'month:7')).toEqual(['b', 'a']);
     expect(find(index, 'month:01')).toEqual(['c']);
     expect(index.days('rating:1..', 2019)).toEqual(new Map([[20190704, 2]]));
@@ -429,7 +429,7 @@ describe('places', () => {
   it.each(['near:62.227,-6.589', 'near:95,0,1m', 'area:63,-7,62,-6', 'area:1,2,3', 'area:a,b,c,d'])(
     '%s is not understood, and narrows nothing',
     (scope) => {
-      expect(faultsIn(scope)).toEqual([scope]);
+      expect(problemsIn(scope)).toEqual([scope]);
       expect(find(index, scope)).toHaveLength(5);
     },
   );

@@ -117,14 +117,14 @@ function sourcesOf(place: string, columns: Columns): Source[] {
 /** Takes out the photos none of whose texts in that place fits. Each value is looked at once. */
 function keepTexts(found: Bits, place: string, columns: Columns, fits: (text: string) => boolean): void {
   if (countBits(found) === 0) return;
-  const sources = sourcesOf(place, columns).map((source) => ({ ...source, known: new Uint8Array(source.count) }));
+  const sources = sourcesOf(place, columns).map((source) => ({ ...source, cache: new Uint8Array(source.count) }));
   keepOnly(found, (slot) =>
-    sources.some(({ number, texts, known }) => {
+    sources.some(({ number, texts, cache }) => {
       const value = number(slot);
       if (value < 0) return texts(value, slot).some(fits);
       if (value === 0) return false;
-      if (known[value] === 0) known[value] = texts(value, slot).some(fits) ? 1 : 2;
-      return known[value] === 1;
+      if (cache[value] === 0) cache[value] = texts(value, slot).some(fits) ? 1 : 2;
+      return cache[value] === 1;
     }),
   );
 }

@@ -96,12 +96,12 @@ export function panoramaQuestions<T extends Member>(photos: readonly T[]): [T, T
         .filter(({ kind }) => kind !== 'panorama')
         .flatMap(({ frames }) => frames),
     );
-    for (const stretch of stretches(
+    for (const part of runsWhere(
       run.filter((frame) => !taken.has(frame)),
       mayOverlap,
     )) {
-      if (stretch.length < SET_LIMITS.panoramaLeast) continue;
-      for (const [a, b] of pairs(stretch)) {
+      if (part.length < SET_LIMITS.panoramaLeast) continue;
+      for (const [a, b] of pairs(part)) {
         const [first, second] = [a.members[0], b.members[0]];
         if (first && second && first.shot.overlaps[second.id] === undefined) questions.push([first, second]);
       }
@@ -176,11 +176,11 @@ function setsOfRun<T>(run: Frame<T>[]): { kind: SetKind; frames: Frame<T>[] }[] 
     found.push({ kind, frames });
     for (const frame of frames) taken.add(frame);
   };
-  for (const stretch of stretches(run, mayBracket)) for (const bracket of bracketsIn(stretch)) take('bracket', bracket);
+  for (const part of runsWhere(run, mayBracket)) for (const bracket of bracketsIn(part)) take('bracket', bracket);
   const left = () => run.filter((frame) => !taken.has(frame));
-  for (const stretch of stretches(left(), inBurst)) if (stretch.length > 2 || isPair(stretch)) take('burst', stretch);
-  for (const stretch of stretches(left(), (a, b) => mayOverlap(a, b) && overlap(a, b)))
-    if (stretch.length >= SET_LIMITS.panoramaLeast) take('panorama', stretch);
+  for (const part of runsWhere(left(), inBurst)) if (part.length > 2 || isPair(part)) take('burst', part);
+  for (const part of runsWhere(left(), (a, b) => mayOverlap(a, b) && overlap(a, b)))
+    if (part.length >= SET_LIMITS.panoramaLeast) take('panorama', part);
   return found;
 }
 
@@ -232,7 +232,7 @@ const exposureEv = ({ seconds, fNumber, iso }: Shot): number =>
   Math.log2(seconds ?? 1) - 2 * Math.log2(fNumber ?? 1) + Math.log2((iso ?? 100) / 100);
 
 /** A run of brackets is cut where an exposure comes again; frames that all have one exposure are none. */
-function bracketsIn<T>(stretch: Frame<T>[]): Frame<T>[][] {
+function bracketsIn<T>(part: Frame<T>[]): Frame<T>[][] {
   const { least, most } = SET_LIMITS.bracketFrames;
   const found: Frame<T>[][] = [];
   let open: Frame<T>[] = [];
@@ -240,7 +240,7 @@ function bracketsIn<T>(stretch: Frame<T>[]): Frame<T>[][] {
     if (open.length >= least) found.push(open);
     open = [];
   };
-  for (const frame of stretch) {
+  for (const frame of part) {
     const again = open.some((other) => sameExposure(other.shot, frame.shot));
     if (again || open.length === most) close();
     open.push(frame);
@@ -255,7 +255,7 @@ function sameExposure(a: Shot, b: Shot): boolean {
   return !varied && Math.abs(exposureEv(a) - exposureEv(b)) <= SET_LIMITS.sameEv;
 }
 
-function stretches<F>(run: F[], together: (a: F, b: F) => boolean): F[][] {
+function runsWhere<F>(run: F[], together: (a: F, b: F) => boolean): F[][] {
   const found: F[][] = [];
   for (const frame of run) {
     const last = found.at(-1);

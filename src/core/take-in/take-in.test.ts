@@ -16,7 +16,7 @@ import { planEmptying } from './emptying';
 import { type SourceFile, filesOf, framesOf, pathUnder, sidecarsOf } from './frames';
 import { type ReadFrame, planTakeIn } from './plan';
 import { NEW_SHEET, type Sheet } from './sheet';
-import { inClockOrder, stretchesOf } from './stretches';
+import { inClockOrder, runsOf } from './runs';
 
 const file = (path: string, sizeBytes = 10, modifiedMs = 5): SourceFile => ({ path, sizeBytes, modifiedMs });
 const at = (written: string) => ({ written, offset: null });
@@ -73,12 +73,12 @@ describe('the order of a shoot', () => {
     expect(order.map(({ path }) => path)).toEqual(['z', 'x9', 'x10', 'n']);
   });
 
-  it('a new stretch begins with a new day and after half an hour', () => {
+  it('a new run begins with a new day and after half an hour', () => {
     const shot = (written: string) => ({ path: written, captured: at(written) });
-    const stretches = stretchesOf(
+    const runs = runsOf(
       ['2026-08-29T23:59:00', '2026-08-30T00:01:00', '2026-08-30T00:31:00', '2026-08-30T01:01:01'].map(shot),
     );
-    expect(stretches.map(({ day, items }) => [day, items.length])).toEqual([
+    expect(runs.map(({ day, items }) => [day, items.length])).toEqual([
       [20260829, 1],
       [20260830, 2],
       [20260830, 1],

@@ -148,7 +148,7 @@ describe('the drives of the demo', () => {
     };
     expect(collections.length).toBeGreaterThanOrEqual(8);
     for (const { name, scope } of collections) {
-      expect(parseScope(scope).faults, name).toEqual([]);
+      expect(parseScope(scope).problems, name).toEqual([]);
       expect(parseScope(scope).items.length, name).toBeGreaterThan(0);
     }
   });

@@ -119,14 +119,14 @@ export async function layOut(painted: readonly LaidFile[]): Promise<LaidFile[]> 
     bytes: manifestOf(of(key)),
   }));
   return [
-    ...files.flatMap(withTrouble),
+    ...files.flatMap(withProblem),
     ...manifests,
     { drive: 'studio', path: '_wembo/collections.json', bytes: Buffer.from(collections()) },
     ...kept(files),
   ];
 }
 
-function withTrouble(file: LaidFile): LaidFile[] {
+function withProblem(file: LaidFile): LaidFile[] {
   if (file.drive !== 'copy') return [file];
   if ((PLANTED.missing as readonly string[]).includes(file.path)) return [];
   const movedTo = PLANTED.moved[file.path];

@@ -142,37 +142,37 @@ const KEPT_SAMPLES = {
 const FORMAT = { kits: 'wembo-kits', patterns: 'wembo-name-patterns', routines: 'wembo-routines' };
 const VERSION = { kits: 1, patterns: 1, routines: 2 };
 
-describe.each(['kits', 'patterns', 'routines'] as const)('what is kept under names: %s', (shelf) => {
-  const text = `${JSON.stringify({ format: FORMAT[shelf], version: VERSION[shelf], [shelf]: KEPT_SAMPLES[shelf] }, null, 1)}\n`;
+describe.each(['kits', 'patterns', 'routines'] as const)('what is kept under names: %s', (savedKind) => {
+  const text = `${JSON.stringify({ format: FORMAT[savedKind], version: VERSION[savedKind], [savedKind]: KEPT_SAMPLES[savedKind] }, null, 1)}\n`;
 
   it('each is read and written back to the same bytes', async () => {
     const made = drive();
-    const { items } = await readSaved(drive({ [savedFile(shelf)]: text }), shelf);
-    await writeSaved(made, shelf, items as never[], { bytes: null, broken: [] });
-    expect(made.text(savedFile(shelf))).toBe(text);
+    const { items } = await readSaved(drive({ [savedFile(savedKind)]: text }), savedKind);
+    await writeSaved(made, savedKind, items as never[], { bytes: null, broken: [] });
+    expect(made.text(savedFile(savedKind))).toBe(text);
   });
 
   it.each([
     ['of a newer version', text.replace(/"version": \d/, '"version": 3'), 'has version 3'],
-    ['of another format', text.replace(FORMAT[shelf], 'something-else'), 'format'],
+    ['of another format', text.replace(FORMAT[savedKind], 'something-else'), 'format'],
     ['that is cut short', text.slice(0, -20), 'is not JSON'],
   ])('one %s is refused with the reason', async (_, given, reason) => {
-    await expect(readSaved(drive({ [savedFile(shelf)]: given }), shelf)).rejects.toThrow(reason);
+    await expect(readSaved(drive({ [savedFile(savedKind)]: given }), savedKind)).rejects.toThrow(reason);
   });
 
   it('an item that is none costs itself alone, and stays in the file as it is', async () => {
     const broken = { id: 'x', name: 'half', tomorrow: [1, { deep: 'yes' }] };
     const made = drive({
-      [savedFile(shelf)]: JSON.stringify({
-        format: FORMAT[shelf],
+      [savedFile(savedKind)]: JSON.stringify({
+        format: FORMAT[savedKind],
         version: 1,
-        [shelf]: [broken, ...KEPT_SAMPLES[shelf]],
+        [savedKind]: [broken, ...KEPT_SAMPLES[savedKind]],
       }),
     });
-    const read = await readSaved(made, shelf);
-    expect(read.items).toEqual(KEPT_SAMPLES[shelf]);
-    await writeSaved(made, shelf, [], read);
-    expect((await readSaved(made, shelf)).broken).toEqual([broken]);
+    const read = await readSaved(made, savedKind);
+    expect(read.items).toEqual(KEPT_SAMPLES[savedKind]);
+    await writeSaved(made, savedKind, [], read);
+    expect((await readSaved(made, savedKind)).broken).toEqual([broken]);
   });
 });
 
@@ -186,10 +186,10 @@ describe('a pattern from outside', () => {
     const given = parts
       ? { patterns: [{ ...KEPT_SAMPLES.patterns[0], parts }] }
       : { kits: [{ ...KEPT_SAMPLES.kits[0], entries: [{ key: '__proto__', mode: 'fill', value: 'x' }] }] };
-    const shelf = parts ? 'patterns' : 'kits';
+    const savedKind = parts ? 'patterns' : 'kits';
     const read = await readSaved(
-      drive({ [savedFile(shelf)]: JSON.stringify({ format: FORMAT[shelf], version: 1, ...given }) }),
-      shelf,
+      drive({ [savedFile(savedKind)]: JSON.stringify({ format: FORMAT[savedKind], version: 1, ...given }) }),
+      savedKind,
     );
     expect([read.items.length, read.broken.length]).toEqual([0, 1]);
   });

@@ -13,7 +13,7 @@ export class ArchiveFileError extends Error {
   constructor(
     readonly path: string,
     readonly reason: string,
-    readonly fault: ArchiveFileProblem = 'broken',
+    readonly problem: ArchiveFileProblem = 'broken',
   ) {
     super(`${path}: ${reason}`);
     this.name = 'ArchiveFileError';

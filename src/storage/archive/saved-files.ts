@@ -1,4 +1,4 @@
-// What is kept under names and ids, a file a shelf in the archive folder of every drive. Read item by item: one that
+// What is kept under names and ids, a file a saved kind in the archive folder of every drive. Read item by item: one that
 // cannot be understood costs itself alone, and stays in the file as it is. What is written is held against the same
 // limits before, where it is entered.
 
@@ -93,19 +93,19 @@ const SAVED_FILES: Record<SavedKind, { file: string; format: string; version?: n
   settings: { file: path('settings.json'), format: 'wembo-settings' },
 };
 
-const versionOf = (shelf: SavedKind): number => SAVED_FILES[shelf].version ?? 1;
+const versionOf = (savedKind: SavedKind): number => SAVED_FILES[savedKind].version ?? 1;
 
-/** Where the file of a shelf lies. */
-export const savedFile = (shelf: SavedKind): string => SAVED_FILES[shelf].file;
+/** Where the file of a saved kind lies. */
+export const savedFile = (savedKind: SavedKind): string => SAVED_FILES[savedKind].file;
 
-const envelope = (shelf: SavedKind) =>
+const envelope = (savedKind: SavedKind) =>
   z.object({
-    format: z.literal(SAVED_FILES[shelf].format),
-    version: z.number().int().min(1).max(versionOf(shelf)),
-    [shelf]: z.array(z.unknown()).max(1_000_000),
+    format: z.literal(SAVED_FILES[savedKind].format),
+    version: z.number().int().min(1).max(versionOf(savedKind)),
+    [savedKind]: z.array(z.unknown()).max(1_000_000),
   });
 
-/** What stands on a shelf of a drive. */
+/** What a drive keeps of a saved kind. */
 export interface SavedOnDrive<S extends SavedKind> {
   /** The file as it was read; `null` where there is none. */
   bytes: Uint8Array<ArrayBuffer> | null;
@@ -115,18 +115,18 @@ export interface SavedOnDrive<S extends SavedKind> {
 }
 
 /** @throws ArchiveFileError where the file as a whole cannot be understood, or is from a later version */
-export async function readSaved<S extends SavedKind>(drive: Drive, shelf: S): Promise<SavedOnDrive<S>> {
-  const bytes = await readIfThere(drive, savedFile(shelf));
+export async function readSaved<S extends SavedKind>(drive: Drive, savedKind: S): Promise<SavedOnDrive<S>> {
+  const bytes = await readIfThere(drive, savedFile(savedKind));
   const read: SavedOnDrive<S> = { bytes, items: [], broken: [] };
   if (!bytes) return read;
   const file = parseJson(
-    savedFile(shelf),
+    savedFile(savedKind),
     new TextDecoder().decode(bytes),
-    envelope(shelf),
-    versionOf(shelf),
+    envelope(savedKind),
+    versionOf(savedKind),
   ) as Record<string, unknown>;
-  for (const one of file[shelf] as unknown[]) {
-    const item = ITEMS[shelf].safeParse(one);
+  for (const one of file[savedKind] as unknown[]) {
+    const item = ITEMS[savedKind].safeParse(one);
     if (item.success) read.items.push(item.data as SavedItems[S]);
     else read.broken.push(one);
   }
@@ -134,46 +134,46 @@ export async function readSaved<S extends SavedKind>(drive: Drive, shelf: S): Pr
 }
 
 /**
- * Brings the file of a shelf to hold these items, and those that were not understood. Only where it is what was read:
+ * Brings the file of a saved kind to hold these items, and those that were not understood. Only where it is what was read:
  * rejects with `changed-meanwhile` where another has written it since.
  */
 export async function writeSaved<S extends SavedKind>(
   drive: Drive,
-  shelf: S,
+  savedKind: S,
   items: readonly SavedItems[S][],
   { bytes, broken }: Pick<SavedOnDrive<S>, 'bytes' | 'broken'>,
 ): Promise<void> {
-  const wanted = new TextEncoder().encode(keptText(shelf, items, broken));
+  const wanted = new TextEncoder().encode(keptText(savedKind, items, broken));
   if (bytes ? sameBytes(bytes, wanted) : items.length === 0) return;
-  await replaceFile(drive, savedFile(shelf), wanted, bytes);
+  await replaceFile(drive, savedFile(savedKind), wanted, bytes);
 }
 
-/** What stands on a shelf as the text of its file; for drives, and for handing it to others. */
+/** Items of a saved kind as the text of its file; for drives, and for handing it to others. */
 export const keptText = <S extends SavedKind>(
-  shelf: S,
+  savedKind: S,
   items: readonly SavedItems[S][],
   broken: readonly unknown[] = [],
 ): string =>
   json({
-    format: SAVED_FILES[shelf].format,
-    version: versionOf(shelf),
-    [shelf]: [...items.toSorted((a, b) => (a.id < b.id ? -1 : 1)), ...broken],
+    format: SAVED_FILES[savedKind].format,
+    version: versionOf(savedKind),
+    [savedKind]: [...items.toSorted((a, b) => (a.id < b.id ? -1 : 1)), ...broken],
   });
 
 /**
  * Reads such a text from outside; tombstones are left out. Throws `ArchiveFileError`, which names the file and what is
  * wrong.
  */
-export function parseKept<S extends SavedKind>(shelf: S, text: string, name: string): SavedItems[S][] {
-  const whole = z.object({ ...envelope(shelf).shape, [shelf]: z.array(ITEMS[shelf]).max(1_000_000) });
-  return ((parseJson(name, text, whole, versionOf(shelf)) as Record<string, unknown>)[shelf] as SavedItems[S][]).filter(
-    ({ deleted }) => !deleted,
-  );
+export function parseKept<S extends SavedKind>(savedKind: S, text: string, name: string): SavedItems[S][] {
+  const whole = z.object({ ...envelope(savedKind).shape, [savedKind]: z.array(ITEMS[savedKind]).max(1_000_000) });
+  return (
+    (parseJson(name, text, whole, versionOf(savedKind)) as Record<string, unknown>)[savedKind] as SavedItems[S][]
+  ).filter(({ deleted }) => !deleted);
 }
 
 /** What keeps an item from being read back; `null` where nothing does. */
-export function problemOfSaved<S extends SavedKind>(shelf: S, item: SavedItems[S]): SavedProblem | null {
-  const [issue] = ITEMS[shelf].safeParse(item).error?.issues ?? [];
+export function problemOfSaved<S extends SavedKind>(savedKind: S, item: SavedItems[S]): SavedProblem | null {
+  const [issue] = ITEMS[savedKind].safeParse(item).error?.issues ?? [];
   if (!issue) return null;
   let at: unknown = item;
   for (const step of issue.path) at = (at as Record<PropertyKey, unknown>)[step];

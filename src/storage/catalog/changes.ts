@@ -54,23 +54,23 @@ export const changeTables = (db: CatalogDatabase): Table[] => [
   db.journal,
   db.drives,
   db.conflicts,
-  ...SAVED_KINDS.map((shelf) => db[shelf] as Table),
+  ...SAVED_KINDS.map((savedKind) => db[savedKind] as Table),
 ];
 
 /** Something that could not be read back from the drives if it were kept. It is not kept. */
 export class SavedItemError extends Error {
   constructor(
     readonly item: string,
-    readonly misfit: SavedProblem,
+    readonly problem: SavedProblem,
   ) {
-    super(`${item}: ${misfit.member}`);
-    this.name = 'MisfitError';
+    super(`${item}: ${problem.member}`);
+    this.name = 'SavedItemError';
   }
 }
 
 /**
  * Makes a change and records it. Anything undone before can no longer be redone. A change of nothing is not recorded.
- * @throws MisfitError
+ * @throws SavedItemError
  */
 export async function makeChange(db: CatalogDatabase, change: Change, at: number): Promise<Applied> {
   if (change.kind === 'fields' && change.edits.length === 0) return { photoIds: [], left: 0 };
@@ -166,12 +166,15 @@ function stamped(change: Change, at: number): Change {
 }
 
 function refuseProblems(change: Change): void {
-  const refuse = (misfit: SavedProblem | null, name: string) => {
-    if (misfit) throw new SavedItemError(name, misfit);
+  const refuse = (problem: SavedProblem | null, name: string) => {
+    if (problem) throw new SavedItemError(name, problem);
   };
   if (change.kind === 'together') change.changes.forEach(refuseProblems);
   if (change.kind === 'kept')
-    refuse(problemOfSaved(change.shelf, change.after), 'name' in change.after ? change.after.name : change.after.id);
+    refuse(
+      problemOfSaved(change.savedKind, change.after),
+      'name' in change.after ? change.after.name : change.after.id,
+    );
   if (change.kind === 'words')
     for (const { after } of change.changes) refuse(problemOfSaved('vocabulary', after), after.word);
   if (change.kind === 'drive-name' && change.after.length > DRIVE_NAME_LENGTH)
@@ -268,13 +271,13 @@ async function applyTogether(
   };
 }
 
-/** Puts things onto a shelf, each one change later than what stands there. */
+/** Saves items of one kind, each one change later than what stands there. */
 async function putKept<S extends SavedKind>(
   db: CatalogDatabase,
-  shelf: S,
+  savedKind: S,
   items: readonly SavedItems[S][],
 ): Promise<void> {
-  const table = db[shelf] as unknown as Table<SavedItems[S], string>;
+  const table = db[savedKind] as unknown as Table<SavedItems[S], string>;
   const there = await table.bulkGet(items.map(({ id }) => id));
   await table.bulkPut(
     items.map((item, index) => ({ ...item, version: bumped(there[index]?.version ?? NO_VERSION, db.catalogId) })),
@@ -289,23 +292,23 @@ async function applyKept(
   timing: Timing,
 ): Promise<SavedChange[]> {
   const made: SavedChange[] = [];
-  for (const shelf of new Set(changes.map((one) => one.shelf))) {
-    const own = changes.filter((one) => one.shelf === shelf);
-    const now = await (db[shelf] as unknown as Table<SavedChange['after'], string>).bulkGet(
+  for (const savedKind of new Set(changes.map((one) => one.savedKind))) {
+    const own = changes.filter((one) => one.savedKind === savedKind);
+    const now = await (db[savedKind] as unknown as Table<SavedChange['after'], string>).bulkGet(
       own.map(({ after }) => after.id),
     );
     const rebasedChanges = own.map(
       ({ before, after }, index) =>
         ({
           kind: 'kept' as const,
-          shelf,
+          savedKind,
           before: now[index] ?? null,
           after: rebased(before, after, now[index], timing === 'again'),
         }) as SavedChange,
     );
     await putKept(
       db,
-      shelf,
+      savedKind,
       rebasedChanges.map(({ after }) => after),
     );
     made.push(...rebasedChanges);
@@ -318,7 +321,7 @@ async function applyKept(
 const sentIn = (changes: readonly SavedChange[]): string[] => [
   ...new Set(
     changes.flatMap((one) =>
-      one.shelf === 'deliveries' ? [...(one.before?.photoIds ?? []), ...one.after.photoIds] : [],
+      one.savedKind === 'deliveries' ? [...(one.before?.photoIds ?? []), ...one.after.photoIds] : [],
     ),
   ),
 ];
@@ -506,7 +509,7 @@ const item = (id: string, driveId: string, task: OutboxTask, at: number): Outbox
   task,
   queuedAt: at,
   ticket: `${PAGE}${(tickets += 1)}`,
-  trouble: null,
+  problem: null,
 });
 
 /** The sidecar of a file, to be brought up to date. */

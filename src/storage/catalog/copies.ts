@@ -13,7 +13,7 @@ import type { FileRecord } from './records';
 import { isUpToDate, recordOf } from './sidecars';
 
 /**
- * Copies and compares; @throws DriveError `source-damaged` where the source is not what is expected, else the fault of
+ * Copies and compares; @throws DriveError `source-damaged` where the source is not what is expected, else the problem of
  * the target
  */
 export type CopyBytes = (order: {
@@ -48,7 +48,7 @@ export async function placeCopy(
     throw new DriveError('changed-meanwhile', file.path);
   const copy = await copyBytes({ drive: target.drive, path, file: blob, name: file.path, expected: file.sha256 }).catch(
     async (error: unknown) => {
-      if (!(error instanceof DriveError && error.fault === 'source-damaged')) throw error;
+      if (!(error instanceof DriveError && error.problem === 'source-damaged')) throw error;
       await source.drive.confirm();
       await fileDamaged(db, file.id, seen, null, now());
       throw new DriveError('source-damaged', file.path);

@@ -96,14 +96,14 @@ const MANIFEST_OF_D = {
   driveId: 'd',
   task: { kind: 'manifest', restMs: 0 },
   queuedAt: 0,
-  trouble: null,
+  problem: null,
 };
 const HISTORY_OF_D = {
   id: 'history:d',
   driveId: 'd',
   task: { kind: 'history', restMs: 0 },
   queuedAt: 0,
-  trouble: null,
+  problem: null,
 };
 
 it('version 8 is brought to version 9: what was proven is verified, read-only drives bear no mark, and every drive gets its records anew', async () => {
@@ -228,8 +228,8 @@ it('version 2 is brought to version 3: what waits still waits, and what was done
   const db = new CatalogDatabase('from-version-2');
   expect(await db.files.get('d/x.jpg')).toMatchObject({ wantedPath: null });
   expect(await db.outbox.toArray()).toEqual([
-    { id: 'd/', driveId: 'd', task: { kind: 'archive' }, queuedAt: 2, trouble: 'full' },
-    { id: 'd/x.jpg', driveId: 'd', task: { kind: 'sidecar', fileId: 'd/x.jpg' }, queuedAt: 1, trouble: null },
+    { id: 'd/', driveId: 'd', task: { kind: 'archive' }, queuedAt: 2, problem: 'full' },
+    { id: 'd/x.jpg', driveId: 'd', task: { kind: 'sidecar', fileId: 'd/x.jpg' }, queuedAt: 1, problem: null },
     HISTORY_OF_D,
     MANIFEST_OF_D,
   ]);
@@ -319,5 +319,56 @@ it('version 10 is brought to the newest: what was called a film is a video, in w
   ]);
   expect(await db.measures.toArray()).toEqual([{ photoId: 'v', measures: look, version: 1 }]);
   expect(db.tables.map(({ name }) => name)).not.toContain('looks');
+  db.close();
+});
+
+it('version 13 is brought to the newest: what was called fault or trouble is a problem, in reports too; a change says of which saved kind it is, one inside another too', async () => {
+  const old = new Dexie('from-version-13');
+  old.version(13).stores({ outbox: 'id, driveId', tracks: 'id', jobs: 'id, state', journal: '++seq, state' });
+  await old.open();
+  await old.table('outbox').put({ id: 'manifest:d', driveId: 'd', trouble: 'full' });
+  await old.table('tracks').put({ id: 't', fault: { code: 'doctype' } });
+  await old.table('jobs').bulkPut([
+    {
+      id: 'a',
+      failure: null,
+      report: {
+        kind: 'copy',
+        troubles: [
+          { path: 'a.jpg', problem: { code: 'drive/fault', fault: 'full' } },
+          { path: 'a.gpx', problem: { code: 'track/fault', fault: { code: 'doctype' } } },
+          { path: 'b.jpg', problem: { code: 'file/vanished' } },
+        ],
+      },
+    },
+    { id: 'b', failure: { fault: 'full', path: 'x.jpg' }, report: null },
+  ]);
+  const kept = { kind: 'kept', shelf: 'kits', before: null, after: { id: 'k' } };
+  await old.table('journal').bulkAdd([
+    { state: 'done', change: kept },
+    { state: 'done', change: { kind: 'together', changes: [kept] } },
+  ]);
+  old.close();
+
+  const db = new CatalogDatabase('from-version-13');
+  expect(await db.outbox.toArray()).toEqual([{ id: 'manifest:d', driveId: 'd', problem: 'full' }]);
+  expect(await db.tracks.toArray()).toEqual([{ id: 't', problem: { code: 'doctype' } }]);
+  expect(await db.jobs.toArray()).toEqual([
+    {
+      id: 'a',
+      problem: null,
+      report: {
+        kind: 'copy',
+        problems: [
+          { path: 'a.jpg', problem: { code: 'drive/problem', reason: 'full' } },
+          { path: 'a.gpx', problem: { code: 'track/problem', reason: { code: 'doctype' } } },
+          { path: 'b.jpg', problem: { code: 'file/vanished' } },
+        ],
+      },
+    },
+    { id: 'b', problem: { reason: 'full', path: 'x.jpg' }, report: null },
+  ]);
+  const now = { kind: 'kept', savedKind: 'kits', before: null, after: { id: 'k' } };
+  expect((await db.journal.toArray()).map(({ change }) => change)).toEqual([now, { kind: 'together', changes: [now] }]);
   db.close();
 });

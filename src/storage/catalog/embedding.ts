@@ -42,14 +42,14 @@ export async function embedFields(
     fields: photo.fields,
     expected: file.sha256 === null ? null : { sha256: file.sha256, imageSha256: file.imageSha256 },
   }).catch(async (error: unknown) => {
-    if (!(error instanceof DriveError && error.fault === 'source-damaged')) throw error;
+    if (!(error instanceof DriveError && error.problem === 'source-damaged')) throw error;
     await drive.confirm();
     await fileDamaged(db, fileId, null, null, at);
     throw error;
   });
   const others = file.problems.filter(({ code }) => code !== 'embed/refused');
   if (result.state === 'refused') {
-    // a format that takes no metadata is no trouble: that is what sidecars are for
+    // a format that takes no metadata is no problem: that is what sidecars are for
     if (result.reason !== 'format')
       await db.files.update(fileId, { problems: [...others, { code: 'embed/refused', reason: result.reason }] });
     return null;

@@ -16,7 +16,7 @@ export async function writeFixityOf(db: CatalogDatabase, driveId: string, drive:
     try {
       return await writeNow(db, driveId, drive);
     } catch (error) {
-      if (tries === TRIES || !(error instanceof DriveError && error.fault === 'changed-meanwhile')) throw error;
+      if (tries === TRIES || !(error instanceof DriveError && error.problem === 'changed-meanwhile')) throw error;
     }
   }
 }

@@ -276,4 +276,39 @@ export const MIGRATIONS: readonly Migration[] = [
     },
   },
   { version: 13, stores: { looks: null } },
+  {
+    version: 14,
+    stores: {},
+    // what was called fault or trouble is a problem, and what is kept under a name is of a saved kind, not on a shelf
+    upgrade: async (transaction) => {
+      const change = (name: string, to: (row: Row) => void) => transaction.table(name).toCollection().modify(to);
+      await change('outbox', (item) => rename(item, 'trouble', 'problem'));
+      await change('tracks', (track) => rename(track, 'fault', 'problem'));
+      await change('jobs', (job) => {
+        rename(job, 'failure', 'problem');
+        if (job.problem) rename(job.problem as Row, 'fault', 'reason');
+        const report = job.report as Row | null;
+        if (!report) return;
+        rename(report, 'troubles', 'problems');
+        for (const { problem } of report.problems as { problem: Row }[]) {
+          if (problem.code !== 'drive/fault' && problem.code !== 'track/fault') continue;
+          problem.code = String(problem.code).replace('fault', 'problem');
+          rename(problem, 'fault', 'reason');
+        }
+      });
+      const savedIn = (one: Row): void => {
+        rename(one, 'shelf', 'savedKind');
+        for (const part of (one.changes ?? []) as Row[]) savedIn(part);
+      };
+      await change('journal', (entry) => savedIn(entry.change as Row));
+    },
+  },
 ];
+
+type Row = Record<string, unknown>;
+
+function rename(row: Row, from: string, to: string): void {
+  if (!(from in row)) return;
+  row[to] = row[from];
+  delete row[from];
+}

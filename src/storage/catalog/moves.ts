@@ -20,12 +20,12 @@ import type { FileRecord } from './records';
 
 export interface Moved {
   photoIds: string[];
-  troubled: number;
+  failed: number;
 }
 
 export async function moveWanted(db: CatalogDatabase, driveId: string, drive: Drive, at: number): Promise<Moved> {
   const items = (await db.outbox.where('driveId').equals(driveId).toArray()).filter(({ task }) => task.kind === 'move');
-  const moved: Moved = { photoIds: [], troubled: 0 };
+  const moved: Moved = { photoIds: [], failed: 0 };
   if (items.length === 0) return moved;
   const recorded = (await db.files.bulkGet(items.map(({ task }) => (task.kind === 'move' ? task.fileId : '')))).flatMap(
     (file) => (file && (file.wantedPath !== null || file.movingTo !== null) ? [file] : []),
@@ -52,7 +52,7 @@ export async function moveWanted(db: CatalogDatabase, driveId: string, drive: Dr
       }
       const there = await moveRecorded(db, drive, file.id, to, beside, at);
       if (there) moved.photoIds.push(there.photoId ?? '');
-      else if (there === null) moved.troubled += 1;
+      else if (there === null) moved.failed += 1;
       occupied.delete(foldName(file.path));
     }
     // they wait for each other, or for themselves where only the case of letters changes
@@ -84,7 +84,7 @@ async function arrived(
     await drive.alone(() => moveBeside(drive, file, place, beside));
     return await moveFile(db, file.id, place, at);
   } catch (error) {
-    await db.outbox.update(`move:${file.id}`, { trouble: error instanceof DriveError ? error.fault : 'failed' });
+    await db.outbox.update(`move:${file.id}`, { problem: error instanceof DriveError ? error.problem : 'failed' });
     return null;
   }
 }
@@ -138,7 +138,7 @@ async function moveRecorded(
     });
     return await moveFile(db, file.id, place, at);
   } catch (error) {
-    await db.outbox.update(`move:${fileId}`, { trouble: error instanceof DriveError ? error.fault : 'failed' });
+    await db.outbox.update(`move:${fileId}`, { problem: error instanceof DriveError ? error.problem : 'failed' });
     // it may have gone before what failed, or before we were interrupted once
     const there = await arrived(db, drive, file, beside ?? new BesideFiles(drive), at);
     return there && there.path === to ? there : null;
@@ -171,7 +171,7 @@ async function moveIfThere(drive: Drive, from: string, to: string): Promise<void
   try {
     await drive.move(from, to);
   } catch (error) {
-    if (!(error instanceof DriveError && error.fault === 'not-found')) throw error;
+    if (!(error instanceof DriveError && error.problem === 'not-found')) throw error;
   }
 }
 

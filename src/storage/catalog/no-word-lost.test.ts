@@ -77,8 +77,8 @@ class Browser {
     );
   }
 
-  keep = (change: Omit<SavedChange & { shelf: 'collections' }, 'kind' | 'shelf'>) =>
-    makeChange(this.db, { kind: 'kept', shelf: 'collections', ...change }, now());
+  keep = (change: Omit<SavedChange & { savedKind: 'collections' }, 'kind' | 'savedKind'>) =>
+    makeChange(this.db, { kind: 'kept', savedKind: 'collections', ...change }, now());
 }
 
 const named = (name: string, more: object = {}) => ({
@@ -239,7 +239,7 @@ describe('a rebuild', () => {
       browser.db,
       {
         kind: 'kept',
-        shelf: 'settings',
+        savedKind: 'settings',
         before: null,
         after: { id: 'pinned', value: ['boat'], updatedAt: clock, deleted: false },
       },
@@ -271,7 +271,7 @@ describe('a rebuild', () => {
 });
 
 describe('two browsers', () => {
-  it('that write one shelf at the same moment lose nothing, and neither writes over what the other kept', async () => {
+  it('that write one savedKind at the same moment lose nothing, and neither writes over what the other kept', async () => {
     drives = { a: new MemoryDrive() };
     const [one, two] = [await new Browser().start(), await new Browser().start()];
     await one.keep({ before: null, after: named('Boats') });
@@ -405,7 +405,7 @@ describe('a file that was moved by hand while an edit waits', () => {
   });
 });
 
-describe('a shelf', () => {
+describe('a saved kind', () => {
   it('of which one item cannot be read keeps the others going, in the catalog and on the drive, and is told', async () => {
     drives = { a: drives.a! };
     const browser = await new Browser().start();
@@ -445,7 +445,7 @@ describe('a shelf', () => {
   it('takes nothing that it could not give back', async () => {
     const browser = await new Browser().start([]);
     await expect(browser.keep({ before: null, after: named('x'.repeat(600)) })).rejects.toMatchObject({
-      misfit: { member: 'name', tooMany: { has: 600, most: 500 } },
+      problem: { member: 'name', tooMany: { has: 600, most: 500 } },
     });
     expect([await browser.db.collections.count(), await browser.db.journal.count()]).toEqual([0, 0]);
   });

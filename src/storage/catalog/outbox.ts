@@ -37,7 +37,7 @@ export interface OutboxTools {
 export interface OutboxRound {
   written: number;
   /** Items that did not work this time; the next round tries again. */
-  troubled: number;
+  failed: number;
   /** In so many milliseconds something that rests first is due; `null` where nothing rests. */
   dueInMs: number | null;
 }
@@ -57,7 +57,7 @@ export async function lastQueued(db: CatalogDatabase): Promise<string | null> {
 /** Does everything that can be done now. */
 export async function emptyOutbox(tools: OutboxTools): Promise<OutboxRound> {
   const { db, driveOf, now } = tools;
-  const round: OutboxRound = { written: 0, troubled: 0, dueInMs: null };
+  const round: OutboxRound = { written: 0, failed: 0, dueInMs: null };
   for (const record of await db.drives.toArray()) {
     const drive = driveOf(record.id);
     if (
@@ -70,7 +70,7 @@ export async function emptyOutbox(tools: OutboxTools): Promise<OutboxRound> {
       continue;
     const moved = await moveWanted(db, record.id, drive, now());
     round.written += moved.photoIds.length;
-    round.troubled += moved.troubled;
+    round.failed += moved.failed;
     for (const late of [false, true]) {
       const items = await db.outbox.where('driveId').equals(record.id).toArray();
       const waiting = items
@@ -82,7 +82,7 @@ export async function emptyOutbox(tools: OutboxTools): Promise<OutboxRound> {
   return round;
 }
 
-type Done = 'written' | 'nothing-to-do' | 'waits' | { trouble: string } | { dueInMs: number };
+type Done = 'written' | 'nothing-to-do' | 'waits' | { problem: string } | { dueInMs: number };
 
 async function doItem(
   tools: OutboxTools,
@@ -99,15 +99,15 @@ async function doItem(
       return;
     }
     if (typeof done === 'object') {
-      round.troubled += 1;
-      await db.outbox.update(item.id, { trouble: done.trouble });
+      round.failed += 1;
+      await db.outbox.update(item.id, { problem: done.problem });
       return;
     }
     if (done === 'written') round.written += 1;
     if (done !== 'waits') await settle(db, item);
   } catch (error) {
-    round.troubled += 1;
-    await db.outbox.update(item.id, { trouble: error instanceof DriveError ? error.fault : 'failed' });
+    round.failed += 1;
+    await db.outbox.update(item.id, { problem: error instanceof DriveError ? error.problem : 'failed' });
   }
 }
 
@@ -154,18 +154,18 @@ async function doTask(tools: OutboxTools, record: DriveRecord, drive: Drive, tas
   }
 }
 
-/** One shelf that cannot be met does not keep the others; it is tried again. */
+/** One saved kind that cannot be met does not keep the others; it is tried again. */
 async function writeArchive(db: CatalogDatabase, record: DriveRecord, drive: Drive, at: number): Promise<Done> {
   const current = (await db.drives.get(record.id)) ?? record;
   await writeDriveFile(drive, { id: current.id, name: current.name, createdAt: current.addedAt });
-  let trouble: string | null = null;
-  for (const shelf of SAVED_KINDS) {
-    await syncSaved(db, { id: record.id, drive, at }, shelf).catch((error: unknown) => {
-      trouble = error instanceof DriveError ? error.fault : 'failed';
+  let problem: string | null = null;
+  for (const savedKind of SAVED_KINDS) {
+    await syncSaved(db, { id: record.id, drive, at }, savedKind).catch((error: unknown) => {
+      problem = error instanceof DriveError ? error.problem : 'failed';
     });
   }
   await writeTracks(db, record.id, drive);
-  return trouble === null ? 'written' : { trouble };
+  return problem === null ? 'written' : { problem };
 }
 
 /**

@@ -118,7 +118,7 @@ export interface TrackRecord {
   facts: TrackFacts | null;
   dropped: Dropped | null;
   /** What is wrong with it, although points could be read. */
-  fault: TrackProblem | null;
+  problem: TrackProblem | null;
   /** Zone of its first point. */
   zone: string | null;
   places: { driveId: string; path: string; sizeBytes: number; modifiedMs: number }[];
@@ -216,8 +216,8 @@ export const isOfFiles = ({ kind }: OutboxTask): boolean =>
   kind === 'sidecar' || kind === 'move' || kind === 'copy' || kind === 'erase';
 
 /** Waits only for the writing to come to rest. */
-export const isResting = ({ task, trouble }: OutboxRecord): boolean =>
-  (task.kind === 'manifest' || task.kind === 'history') && (task.restMs ?? 0) > 0 && trouble === null;
+export const isResting = ({ task, problem }: OutboxRecord): boolean =>
+  (task.kind === 'manifest' || task.kind === 'history') && (task.restMs ?? 0) > 0 && problem === null;
 
 /**
  * A path on a drive whose line in the manifest is to go: its file was moved or removed by an act of ours, or the person
@@ -240,7 +240,7 @@ export interface OutboxRecord {
    */
   ticket?: string;
   /** Why the last attempt did not work; `null` while it simply waits. */
-  trouble: string | null;
+  problem: string | null;
 }
 
 export type ConflictRecord = Conflict;
@@ -360,14 +360,14 @@ export interface JobRecord {
   /** What it did so far, or in all; `null` while it runs. */
   report: JobReport | null;
   /** What stopped it as a whole. */
-  failure: { fault: string; path: string } | null;
+  problem: { reason: string; path: string } | null;
   startedAt: number;
   endedAt: number | null;
 }
 
 export interface ItemProblem {
   path: string;
-  problem: Problem | { code: 'drive/fault'; fault: string };
+  problem: Problem | { code: 'drive/problem'; reason: string };
 }
 
 export type JobReport =
@@ -384,7 +384,7 @@ export type JobReport =
       sidecarsTaken: number;
       conflicts: number;
       leftovers: string[];
-      troubles: ItemProblem[];
+      problems: ItemProblem[];
     }
   | {
       kind: 'copy';
@@ -393,9 +393,9 @@ export type JobReport =
       bytes: number;
       inDoubt: number;
       damaged: string[];
-      troubles: ItemProblem[];
+      problems: ItemProblem[];
     }
-  | { kind: 'check'; sound: number; damaged: string[]; missing: string[]; added: string[]; troubles: ItemProblem[] }
+  | { kind: 'check'; sound: number; damaged: string[]; missing: string[]; added: string[]; problems: ItemProblem[] }
   | {
       kind: 'take-in';
       number: string;
@@ -405,7 +405,7 @@ export type JobReport =
       bytes: number;
       line: string;
       waiting: number;
-      troubles: ItemProblem[];
+      problems: ItemProblem[];
     }
-  | { kind: 'previews'; drawn: number; there: number; away: number; troubles: ItemProblem[] }
-  | { kind: 'empty'; removed: number; bytes: number; kept: string[]; damaged: string[]; troubles: ItemProblem[] };
+  | { kind: 'previews'; drawn: number; there: number; away: number; problems: ItemProblem[] }
+  | { kind: 'empty'; removed: number; bytes: number; kept: string[]; damaged: string[]; problems: ItemProblem[] };

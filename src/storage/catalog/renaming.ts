@@ -10,7 +10,7 @@ import { type NameGroup, giveNames } from '@/core/names/naming';
 import type { BlankName, NameFacts, Pattern } from '@/core/names/pattern';
 import { numberAmong } from '@/core/take-in/accession';
 import { pathUnder } from '@/core/take-in/frames';
-import { inClockOrder } from '@/core/take-in/stretches';
+import { inClockOrder } from '@/core/take-in/runs';
 import type { Captured } from '@/core/time/captured';
 import { pathToBe } from './changes';
 import type { CatalogDatabase } from './database';

@@ -17,7 +17,7 @@ import type { ArchiveProblemRecord } from './records';
 
 /** Where files of ours go that nobody can read any more. */
 const ASIDE_FOLDER = `${ARCHIVE_FOLDER}/kept-aside`;
-/** Two programs that write one shelf at the same time come by turns. */
+/** Two programs that write one saved kind at the same time come by turns. */
 const TRIES = 5;
 
 /** A drive of the catalog, and when it is met. */
@@ -27,23 +27,23 @@ export interface MetDrive {
   at: number;
 }
 
-/** Takes what a drive keeps on a shelf into the catalog. What cannot be understood is noted; nothing is written. */
-export async function adoptSaved(db: CatalogDatabase, met: MetDrive, shelf: SavedKind): Promise<void> {
-  const read = await readNoting(db, met, shelf);
-  if (read) await mergeInto(db, met, shelf, read.items);
+/** Takes what a drive keeps of a saved kind into the catalog. What cannot be understood is noted; nothing is written. */
+export async function adoptSaved(db: CatalogDatabase, met: MetDrive, savedKind: SavedKind): Promise<void> {
+  const read = await readNoting(db, met, savedKind);
+  if (read) await mergeInto(db, met, savedKind, read.items);
 }
 
-/** Catalog and drive get the same. An empty shelf needs no file; one from a later version is left as it is. */
-export async function syncSaved(db: CatalogDatabase, met: MetDrive, shelf: SavedKind): Promise<void> {
+/** Catalog and drive get the same. An empty one needs no file; one from a later version is left as it is. */
+export async function syncSaved(db: CatalogDatabase, met: MetDrive, savedKind: SavedKind): Promise<void> {
   for (let tries = 1; ; tries++) {
-    const read = (await readNoting(db, met, shelf)) ?? (await madeFree(db, met, shelf));
+    const read = (await readNoting(db, met, savedKind)) ?? (await madeFree(db, met, savedKind));
     if (!read) return;
-    const merged = await mergeInto(db, met, shelf, read.items);
+    const merged = await mergeInto(db, met, savedKind, read.items);
     try {
-      await writeSaved(met.drive, shelf, merged, read);
+      await writeSaved(met.drive, savedKind, merged, read);
       return;
     } catch (error) {
-      if (tries === TRIES || !(error instanceof DriveError) || error.fault !== 'changed-meanwhile') throw error;
+      if (tries === TRIES || !(error instanceof DriveError) || error.problem !== 'changed-meanwhile') throw error;
     }
   }
 }
@@ -52,18 +52,18 @@ export async function syncSaved(db: CatalogDatabase, met: MetDrive, shelf: Saved
 async function mergeInto<S extends SavedKind>(
   db: CatalogDatabase,
   { id: driveId, at }: MetDrive,
-  shelf: S,
+  savedKind: S,
   onDrive: readonly SavedItems[S][],
 ): Promise<SavedItems[S][]> {
-  const table = db[shelf] as unknown as Table<SavedItems[S], string>;
+  const table = db[savedKind] as unknown as Table<SavedItems[S], string>;
   // together, so that what a person changes while the drive is read is not put back to what it was
   return db.transaction('rw', table, db.drives, db.tracks, db.outbox, async () => {
     const here = await table.toArray();
-    const merged = mergeSaved(shelf, here, onDrive);
+    const merged = mergeSaved(savedKind, here, onDrive);
     const known = new Set<SavedItems[S]>(here);
     const news = merged.filter((one) => !known.has(one));
     await table.bulkPut(news);
-    if (shelf === 'settings') await adopt(db, news as SavedItems['settings'][]);
+    if (savedKind === 'settings') await adopt(db, news as SavedItems['settings'][]);
     if (news.length > 0) await queueArchives(db, at, driveId);
     return merged;
   });
@@ -99,24 +99,24 @@ export async function adoptSettings(db: CatalogDatabase, ids: readonly string[])
 }
 
 /**
- * What stands on a shelf of a drive, and a note of what could not be understood; `null` where the whole file could not.
+ * What a drive keeps of a saved kind, and a note of what could not be understood; `null` where the whole file could not.
  */
 async function readNoting<S extends SavedKind>(
   db: CatalogDatabase,
   { id: driveId, drive, at }: MetDrive,
-  shelf: S,
+  savedKind: S,
 ): Promise<SavedOnDrive<S> | null> {
-  const path = savedFile(shelf);
-  const trouble = { id: `${driveId}/${path}`, driveId, path, keptAs: null, foundAt: at, items: 0 };
+  const path = savedFile(savedKind);
+  const problem = { id: `${driveId}/${path}`, driveId, path, keptAs: null, foundAt: at, items: 0 };
   try {
-    const read = await readSaved(drive, shelf);
+    const read = await readSaved(drive, savedKind);
     if (read.broken.length > 0)
-      await db.archiveProblems.put({ ...trouble, kind: 'items', reason: '', items: read.broken.length });
-    else if ((await db.archiveProblems.get(trouble.id))?.keptAs === null) await db.archiveProblems.delete(trouble.id);
+      await db.archiveProblems.put({ ...problem, kind: 'items', reason: '', items: read.broken.length });
+    else if ((await db.archiveProblems.get(problem.id))?.keptAs === null) await db.archiveProblems.delete(problem.id);
     return read;
   } catch (error) {
     if (!(error instanceof ArchiveFileError)) throw error;
-    await db.archiveProblems.put({ ...trouble, kind: error.fault, reason: error.reason });
+    await db.archiveProblems.put({ ...problem, kind: error.problem, reason: error.reason });
     return null;
   }
 }
@@ -125,12 +125,12 @@ async function readNoting<S extends SavedKind>(
 async function madeFree<S extends SavedKind>(
   db: CatalogDatabase,
   { id, drive }: MetDrive,
-  shelf: S,
+  savedKind: S,
 ): Promise<SavedOnDrive<S> | null> {
-  const trouble = await db.archiveProblems.get(`${id}/${savedFile(shelf)}`);
-  if (trouble?.kind !== 'broken') return null;
-  await keepAside(db, drive, trouble, () =>
-    readSaved(drive, shelf).then(
+  const problem = await db.archiveProblems.get(`${id}/${savedFile(savedKind)}`);
+  if (problem?.kind !== 'broken') return null;
+  await keepAside(db, drive, problem, () =>
+    readSaved(drive, savedKind).then(
       () => false,
       (error: unknown) => error instanceof ArchiveFileError,
     ),

@@ -55,7 +55,7 @@ function searchRecord(photo: PhotoRecord, allFiles: FileRecord[], around: Surrou
     aspect: photo.width && photo.height ? photo.width / photo.height : 1.5,
     megapixels: photo.width && photo.height ? (photo.width * photo.height) / 1e6 : 0,
     copies: verifiedCount(copies),
-    troubles: FILE_PROBLEMS.filter((trouble) => files.some(({ state }) => state === trouble)),
+    problems: FILE_PROBLEMS.filter((problem) => files.some(({ state }) => state === problem)),
     safeUntil: safeUntil(copies),
     edited: !sameFields(photo.fields, photo.embedded),
     sent: around.sent.get(photo.id) ?? [],

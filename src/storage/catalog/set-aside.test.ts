@@ -208,7 +208,7 @@ describe('a round', () => {
       updatedAt: 1,
       deleted: false,
     };
-    await makeChange(db, { kind: 'kept', shelf: 'rounds', before: null, after: kept }, 1);
+    await makeChange(db, { kind: 'kept', savedKind: 'rounds', before: null, after: kept }, 1);
     await makeChange(
       db,
       {
@@ -246,7 +246,7 @@ describe('a round', () => {
       {
         kind: 'together',
         changes: [
-          { kind: 'kept', shelf: 'markers', before: null, after: marker },
+          { kind: 'kept', savedKind: 'markers', before: null, after: marker },
           { kind: 'fields', origin: 'person', edits: [{ photoId: 'b', key: 'label', after: 'print' }] },
         ],
       },
@@ -258,7 +258,7 @@ describe('a round', () => {
   });
 });
 
-it('what is changed while a drive’s shelf is read stays changed', async () => {
+it('what is changed while a drive’s savedKind is read stays changed', async () => {
   const kept = {
     id: 'r',
     name: 'First',
@@ -270,7 +270,7 @@ it('what is changed while a drive’s shelf is read stays changed', async () => 
     updatedAt: 1,
     deleted: false,
   };
-  await makeChange(db, { kind: 'kept', shelf: 'rounds', before: null, after: kept }, 1);
+  await makeChange(db, { kind: 'kept', savedKind: 'rounds', before: null, after: kept }, 1);
   await round();
   let judged = false;
   studio.onOpen = (path) => {
@@ -287,7 +287,7 @@ it('what is changed while a drive’s shelf is read stays changed', async () => 
       2,
     );
   };
-  await db.outbox.put({ id: 'studio/', driveId: 'studio', task: { kind: 'archive' }, queuedAt: 3, trouble: null });
+  await db.outbox.put({ id: 'studio/', driveId: 'studio', task: { kind: 'archive' }, queuedAt: 3, problem: null });
   await round();
   expect(judged).toBe(true);
   expect((await db.rounds.get('r'))?.decided).toEqual({ a: { decision: 'up', was: 0 } });

@@ -130,7 +130,7 @@ describe('another program', () => {
   it('broke the sidecar: it is left, and the trouble is named', async () => {
     drive.put('x.xmp', '<x:xmpmeta');
     await edit('city', 'Klaksvík');
-    expect(await write()).toEqual({ trouble: 'sidecar-unreadable' });
+    expect(await write()).toEqual({ problem: 'sidecar-unreadable' });
     expect(drive.text('x.xmp')).toBe('<x:xmpmeta');
   });
 });

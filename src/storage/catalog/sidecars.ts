@@ -176,7 +176,7 @@ export const isUpToDate = (file: FileRecord, photo: PhotoRecord): boolean =>
 /** What the image file itself says. */
 export const embeddedIn = (file: FileRecord, photo: PhotoRecord): FieldValues => file.embedded ?? photo.embedded;
 
-export type Written = 'written' | 'nothing-to-do' | 'conflict' | { trouble: string };
+export type Written = 'written' | 'nothing-to-do' | 'conflict' | { problem: string };
 
 /**
  * Where the first sidecar of a file goes: as it was chosen, unless another file has that one by now, by the catalog or
@@ -221,7 +221,7 @@ export async function writeSidecar(db: CatalogDatabase, drive: Drive, fileId: st
       { path, sizeBytes: existing.length, modifiedMs: at, bytes: existing },
       at,
     );
-    if (taken.state === 'unreadable') return { trouble: 'sidecar-unreadable' };
+    if (taken.state === 'unreadable') return { problem: 'sidecar-unreadable' };
     photo = (await db.photos.get(photo.id)) ?? photo;
   }
   if (await db.conflicts.get(fileId)) return 'conflict';
@@ -232,7 +232,7 @@ export async function writeSidecar(db: CatalogDatabase, drive: Drive, fileId: st
     embedded: embeddedIn(file, photo),
     ending: endingOf(file.path),
   });
-  if ('problems' in plan) return { trouble: 'sidecar-unreadable' };
+  if ('problems' in plan) return { problem: 'sidecar-unreadable' };
   const same = existing !== null && sameBytes(existing, plan.bytes);
   if (!same) await replaceFile(drive, path, plan.bytes, existing);
   const written = await drive.open(path);

@@ -64,8 +64,8 @@ it('a track beside photos is found once, lost when it goes, and found again when
   drive.put('2019/walk.gpx', text(gpx));
   drive.put('2019/other.gpx', text('<!DOCTYPE x><gpx/>'));
   const report = await scan();
-  expect(report.troubles).toEqual([
-    { path: '2019/other.gpx', problem: { code: 'track/fault', fault: { code: 'doctype' } } },
+  expect(report.problems).toEqual([
+    { path: '2019/other.gpx', problem: { code: 'track/problem', reason: { code: 'doctype' } } },
   ]);
   expect(await db.tracks.toArray()).toMatchObject([
     {
@@ -89,7 +89,10 @@ it('one that is handed over is kept on the drive; two of one name stand beside e
   expect((await hand('day.csv', table(62))).isNew).toBe(true);
   expect((await hand('again.csv', table(62))).isNew).toBe(false);
   const { record } = await hand('day.csv', table(63));
-  expect((await hand('none.csv', 'a,b\n1,2\n')).record).toMatchObject({ track: null, fault: { code: 'not-a-track' } });
+  expect((await hand('none.csv', 'a,b\n1,2\n')).record).toMatchObject({
+    track: null,
+    problem: { code: 'not-a-track' },
+  });
   await outbox();
   expect(new TextDecoder().decode(await bytesOf(await drive.open('_wembo/tracks/day.csv')))).toBe(table(62));
   expect(

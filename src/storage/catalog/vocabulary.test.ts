@@ -111,7 +111,7 @@ describe('an act on the vocabulary', () => {
         kind: 'together',
         changes: ['Gjógv', 'Sandur'].map((id) => ({
           kind: 'kept',
-          shelf: 'learnt',
+          savedKind: 'learnt',
           before: null,
           after: { id, updatedAt: clock, deleted: false },
         })),

@@ -79,14 +79,14 @@ export type DriveProblem =
   | 'source-is-drive'
   | 'failed';
 
-/** What went wrong on a drive. Callers act on the fault, and show the path. */
+/** What went wrong on a drive. Callers act on the problem, and show the path. */
 export class DriveError extends Error {
   constructor(
-    readonly fault: DriveProblem,
+    readonly problem: DriveProblem,
     readonly path: string,
     options?: ErrorOptions,
   ) {
-    super(`${fault}: ${path}`, options);
+    super(`${problem}: ${path}`, options);
     this.name = 'DriveError';
   }
 }

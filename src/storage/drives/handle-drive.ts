@@ -22,7 +22,7 @@ import {
 /** Looking at files one at a time leaves the disk idle; more than this in flight gains nothing. */
 const LOOKS_IN_FLIGHT = 16;
 
-const FAULTS: Record<string, DriveProblem> = {
+const PROBLEMS: Record<string, DriveProblem> = {
   NotFoundError: 'not-found',
   TypeMismatchError: 'not-found',
   NotAllowedError: 'no-permission',
@@ -35,7 +35,7 @@ const FAULTS: Record<string, DriveProblem> = {
 export function driveErrorOf(error: unknown, path: string): DriveError {
   if (error instanceof DriveError) return error;
   const name = error instanceof Error || error instanceof DOMException ? error.name : '';
-  return new DriveError(FAULTS[name] ?? 'failed', path, { cause: error });
+  return new DriveError(PROBLEMS[name] ?? 'failed', path, { cause: error });
 }
 
 export class HandleDrive implements Drive {
@@ -155,7 +155,7 @@ export class HandleDrive implements Drive {
   }
 
   private part(made: string, handle: MovableHandle): PartFile {
-    const faulting = async <T>(path: string, act: () => Promise<T>): Promise<T> => {
+    const translating = async <T>(path: string, act: () => Promise<T>): Promise<T> => {
       try {
         return await act();
       } catch (error) {
@@ -164,22 +164,22 @@ export class HandleDrive implements Drive {
     };
     return {
       path: made,
-      open: () => faulting(made, () => handle.getFile()),
+      open: () => translating(made, () => handle.getFile()),
       finish: (path, over) =>
-        faulting(path, async () => {
+        translating(path, async () => {
           const { name } = splitPath(path);
           if (over === 'free' && (await isThere(await this.folderOf(path, false), name)))
             throw new DriveError('exists', path);
           await handle.move(name);
         }),
       remove: () =>
-        faulting(made, async () => this.removeEntry(await this.folderOf(made, false), splitPath(made).name)),
+        translating(made, async () => this.removeEntry(await this.folderOf(made, false), splitPath(made).name)),
     };
   }
 
   private async removeEntry(folder: FileSystemDirectoryHandle, name: string): Promise<void> {
     await folder.removeEntry(name).catch((error: unknown) => {
-      if (driveErrorOf(error, name).fault !== 'not-found') throw error;
+      if (driveErrorOf(error, name).problem !== 'not-found') throw error;
     });
   }
 
@@ -207,9 +207,9 @@ export class HandleDrive implements Drive {
   async remove(path: string): Promise<void> {
     try {
       await this.removeEntry(await this.folderOf(path, false), splitPath(path).name);
-    } catch (error) {
-      const fault = driveErrorOf(error, path);
-      if (fault.fault !== 'not-found') throw fault;
+    } catch (thrown) {
+      const error = driveErrorOf(thrown, path);
+      if (error.problem !== 'not-found') throw error;
     }
   }
 }

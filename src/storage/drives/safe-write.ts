@@ -18,7 +18,7 @@ export async function openIfThere(drive: Drive, path: string): Promise<File | nu
   try {
     return await drive.open(path);
   } catch (error) {
-    if (error instanceof DriveError && error.fault === 'not-found') return null;
+    if (error instanceof DriveError && error.problem === 'not-found') return null;
     throw error;
   }
 }
@@ -51,7 +51,7 @@ export async function withPart<T>(part: PartFile, work: () => Promise<T>): Promi
 
 /**
  * Puts `bytes` in the place of what is at `path`, provided that is still `expected` (`null`: nothing there).
- * Rejects with `changed-meanwhile`, `read-back-differs`, or the drive's own fault; the old file then stands.
+ * Rejects with `changed-meanwhile`, `read-back-differs`, or the drive's own problem; the old file then stands.
  */
 export async function replaceFile(
   drive: Drive,

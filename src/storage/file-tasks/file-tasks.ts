@@ -173,7 +173,7 @@ export function directFileTasks(makePreview: MakePreview = async () => null): Fi
       });
       const [one] = placed;
       if (one?.state !== 'placed' || !digests)
-        throw new DriveError(one?.state === 'failed' ? one.fault : 'failed', path);
+        throw new DriveError(one?.state === 'failed' ? one.problem : 'failed', path);
       return { ...one, sha256: digests.file, imageSha256: digests.image };
     },
   };

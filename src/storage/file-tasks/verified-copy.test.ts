@@ -71,7 +71,7 @@ describe.each([
     const [full, other] = [new MemoryDrive(), new MemoryDrive()];
     full.capacityBytes = length / 2;
     const { placed } = await place(file(), targets(full, other));
-    expect(placed).toEqual([{ state: 'failed', fault: 'full' }, expect.objectContaining({ state: 'placed' })]);
+    expect(placed).toEqual([{ state: 'failed', problem: 'full' }, expect.objectContaining({ state: 'placed' })]);
     expect([...full.files.keys()]).toEqual([]);
     expect(other.files.get('in/x.mov')?.bytes.length).toBe(length);
   });
@@ -87,7 +87,7 @@ describe.each([
     };
     const { placed } = await place(file(), targets(bad, good));
     expect(placed).toEqual([
-      { state: 'failed', fault: 'read-back-differs' },
+      { state: 'failed', problem: 'read-back-differs' },
       expect.objectContaining({ state: 'placed' }),
     ]);
     expect([...bad.files.keys()]).toEqual([]);
@@ -160,7 +160,7 @@ describe('names on a drive that takes no notice of case', () => {
         heldBytes,
         expected: 'f'.repeat(64),
       });
-      expect(placed).toEqual([{ state: 'failed', fault: 'source-damaged' }]);
+      expect(placed).toEqual([{ state: 'failed', problem: 'source-damaged' }]);
       expect([...drive.files.keys()]).toEqual([]);
     }
   });

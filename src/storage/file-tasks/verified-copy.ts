@@ -29,7 +29,7 @@ export interface Target {
 
 export type PlacedCopy =
   | { state: 'placed'; path: string; modifiedMs: number; outcome: 'copied' | 'already-there' }
-  | { state: 'failed'; fault: DriveProblem };
+  | { state: 'failed'; problem: DriveProblem };
 
 /** One copy on one drive. */
 export interface CopyResult extends Extract<PlacedCopy, { state: 'placed' }> {
@@ -81,7 +81,7 @@ export async function copyVerified(
   if (digests && isOther(digests.file, tools))
     return {
       digests,
-      placed: targets.map(() => ({ state: 'failed', fault: 'source-damaged' })),
+      placed: targets.map(() => ({ state: 'failed', problem: 'source-damaged' })),
       source: whole,
       blob: file,
     };
@@ -209,7 +209,7 @@ async function firstFree(drive: Drive, wanted: string): Promise<string> {
 
 function failed(error: unknown, { signal }: CopyTools): PlacedCopy & { state: 'failed' } {
   signal?.throwIfAborted();
-  return { state: 'failed', fault: error instanceof DriveError ? error.fault : 'failed' };
+  return { state: 'failed', problem: error instanceof DriveError ? error.problem : 'failed' };
 }
 
 async function* counted(

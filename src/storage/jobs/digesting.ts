@@ -84,5 +84,5 @@ export async function digestNew(
     progress.doneItems += 1;
     control.progress({ ...progress });
   };
-  await forEachItem(files, control, work, (file, error) => report.troubles.push(itemProblemOf(file.path, error)));
+  await forEachItem(files, control, work, (file, error) => report.problems.push(itemProblemOf(file.path, error)));
 }

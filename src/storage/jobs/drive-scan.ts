@@ -97,7 +97,7 @@ export class DriveScan {
       }
     };
     await forEachItem(items, control, work, (item, error) =>
-      report.troubles.push(itemProblemOf(item.entry.path, error)),
+      report.problems.push(itemProblemOf(item.entry.path, error)),
     );
   }
 
@@ -187,7 +187,7 @@ export class DriveScan {
         );
       case 'unreadable': {
         const problem = unreadableBecause(opened.result.reading);
-        if (problem) this.context.report.troubles.push({ path: item.entry.path, problem });
+        if (problem) this.context.report.problems.push({ path: item.entry.path, problem });
         await addFile(
           this.db,
           {

@@ -117,7 +117,7 @@ describe('a drive that is set to be written into', () => {
   it('gets edits into the sidecar and the file; the photo, its proof and its picture stay', async () => {
     const before = await fileAt('studio/a.jpg');
     await set('studio/a.jpg', { title: 'Bátur', keywords: ['boat'] });
-    expect(await outbox()).toMatchObject({ written: 1, troubled: 0 });
+    expect(await outbox()).toMatchObject({ written: 1, failed: 0 });
     const after = await fileAt('studio/a.jpg');
     expect(after).toMatchObject({
       photoId: before?.photoId,
@@ -151,14 +151,14 @@ describe('a drive that is set to be written into', () => {
     const old = studio.files.get('a.jpg')?.bytes;
     studio.capacityBytes = 300_000;
     await set('studio/a.jpg', { title: 'one' });
-    expect(await outbox()).toMatchObject({ troubled: 1 });
+    expect(await outbox()).toMatchObject({ failed: 1 });
     expect(studio.files.get('a.jpg')?.bytes).toEqual(old);
     expect([...studio.files.keys()].filter(isLeftover)).toEqual([]);
     expect(
-      (await db.outbox.toArray()).filter(({ task }) => task.kind === 'sidecar').map(({ trouble }) => trouble),
+      (await db.outbox.toArray()).filter(({ task }) => task.kind === 'sidecar').map(({ problem }) => problem),
     ).toEqual(['full']);
     studio.capacityBytes = Infinity;
-    expect(await outbox()).toMatchObject({ troubled: 0 });
+    expect(await outbox()).toMatchObject({ failed: 0 });
     expect((await fileAt('studio/a.jpg'))?.embedded).toEqual({ title: 'one' });
   });
 
@@ -170,7 +170,7 @@ describe('a drive that is set to be written into', () => {
     await scan();
     const before = studio.files.get('b.jpg')?.bytes;
     await set('studio/b.jpg', { title: 'one' });
-    expect(await outbox()).toMatchObject({ troubled: 0 });
+    expect(await outbox()).toMatchObject({ failed: 0 });
     expect(studio.files.get('b.jpg')?.bytes).toEqual(before);
     expect((await fileAt('studio/b.jpg'))?.problems).toContainEqual({ code: 'embed/refused', reason: 'damaged' });
     expect(studio.text('b.xmp')).toContain('one');
@@ -218,7 +218,7 @@ describe('when the writing has come to rest', () => {
     expect((await outbox()).dueInMs).toBeGreaterThan(0); // and not at every edit: it costs a look at all files
     const stale = studio.text(MANIFEST_FILE);
     clock += 60_000;
-    expect(await outbox()).toMatchObject({ troubled: 0, dueInMs: null });
+    expect(await outbox()).toMatchObject({ failed: 0, dueInMs: null });
     expect(studio.text(MANIFEST_FILE)).not.toBe(stale);
     expect(studio.text(MANIFEST_FILE)).toBe(
       `${await sha256Hex(studio.files.get('a.jpg')?.bytes ?? new Uint8Array())}  a.jpg\n`,
@@ -257,11 +257,11 @@ describe('when the writing has come to rest', () => {
 
   it('a file of identities that is none is told, and left as it is', async () => {
     studio.put(IDENTITIES_FILE, new TextEncoder().encode('{"format":"wembo-identities","version":9,"identities":[]}'));
-    expect((await scan()).troubles.map(({ path }) => path)).toEqual([IDENTITIES_FILE]);
+    expect((await scan()).problems.map(({ path }) => path)).toEqual([IDENTITIES_FILE]);
     await set('studio/a.jpg', { title: 'one' });
     await outbox();
     clock += 60_000;
-    expect(await outbox()).toMatchObject({ troubled: 1 });
+    expect(await outbox()).toMatchObject({ failed: 1 });
     expect(studio.text(IDENTITIES_FILE)).toContain('"version":9');
   });
 });

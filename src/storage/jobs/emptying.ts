@@ -176,7 +176,7 @@ export async function emptySource(
   driveOf: (driveId: string) => Drive | null,
 ): Promise<EmptyReport> {
   const { db, fileTasks, control } = tools;
-  const report: EmptyReport = { kind: 'empty', removed: 0, bytes: 0, kept: [], damaged: [], troubles: [] };
+  const report: EmptyReport = { kind: 'empty', removed: 0, bytes: 0, kept: [], damaged: [], problems: [] };
   control.reporting(report);
   const {
     plan: { removable, obstacles },
@@ -217,7 +217,7 @@ export async function emptySource(
     progress.doneItems += 1;
     control.progress({ ...progress });
   };
-  await forEachItem(removable, control, work, (file, error) => report.troubles.push(itemProblemOf(file.path, error)));
+  await forEachItem(removable, control, work, (file, error) => report.problems.push(itemProblemOf(file.path, error)));
   return report;
 }
 

@@ -42,7 +42,7 @@ export async function copyPhotos(tools: JobTools, { source, target, photoIds }: 
     bytes: 0,
     inDoubt: 0,
     damaged: [],
-    troubles: [],
+    problems: [],
   };
   control.reporting(report);
   await source.drive.confirm();
@@ -100,13 +100,13 @@ export async function copyPhotos(tools: JobTools, { source, target, photoIds }: 
   };
   try {
     await forEachItem(waiting, control, work, (file, error) => {
-      if (error instanceof DriveError && error.fault === 'source-damaged') report.damaged.push(file.path);
-      report.troubles.push(itemProblemOf(file.path, error));
+      if (error instanceof DriveError && error.problem === 'source-damaged') report.damaged.push(file.path);
+      report.problems.push(itemProblemOf(file.path, error));
     });
   } finally {
     const onDrive = await db.drives.get(target.id);
     if (onDrive) await db.drives.update(target.id, { bytes: onDrive.bytes + report.bytes });
-    await writeManifests().catch((error: unknown) => report.troubles.push(itemProblemOf(MANIFEST_FILE, error)));
+    await writeManifests().catch((error: unknown) => report.problems.push(itemProblemOf(MANIFEST_FILE, error)));
   }
   return report;
 }
@@ -160,13 +160,13 @@ export async function checkDrive(
   writable: boolean,
 ): Promise<CheckReport> {
   const { db, control, now } = tools;
-  const report: CheckReport = { kind: 'check', sound: 0, damaged: [], missing: [], added: [], troubles: [] };
+  const report: CheckReport = { kind: 'check', sound: 0, damaged: [], missing: [], added: [], problems: [] };
   control.reporting(report);
   await drive.confirm();
   const marked = (await db.drives.get(driveId))?.marked ?? false;
   const known = new Map((await db.files.where('driveId').equals(driveId).toArray()).map((file) => [file.path, file]));
   const records = await readRecords(drive, driveId).catch((error: unknown): DriveRecords => {
-    report.troubles.push(itemProblemOf(MANIFEST_FILE, error));
+    report.problems.push(itemProblemOf(MANIFEST_FILE, error));
     return { byPath: new Map(), photoBySha256: new Map() };
   });
   const { entries, hidden } = await entriesOf(tools, drive, report);
@@ -198,10 +198,11 @@ export async function checkDrive(
     progress.doneItems += 1;
     control.progress({ ...progress });
     if (verdict === 'damaged') report.damaged.push(path);
-    if (verdict === 'described') report.troubles.push({ path, problem: { code: 'drive/fault', fault: 'described' } });
+    if (verdict === 'described')
+      report.problems.push({ path, problem: { code: 'drive/problem', reason: 'described' } });
     if (verdict === 'verified') report.sound += 1;
   };
-  await forEachItem(entries, control, work, (entry, error) => report.troubles.push(itemProblemOf(entry.path, error)));
+  await forEachItem(entries, control, work, (entry, error) => report.problems.push(itemProblemOf(entry.path, error)));
   await drive.confirm();
   for (const path of report.missing) {
     const file = known.get(path);
@@ -211,7 +212,7 @@ export async function checkDrive(
   }
   if (writable)
     await writeFixityOf(db, driveId, drive).catch((error: unknown) =>
-      report.troubles.push(itemProblemOf(MANIFEST_FILE, error)),
+      report.problems.push(itemProblemOf(MANIFEST_FILE, error)),
     );
   return report;
 }
@@ -234,7 +235,7 @@ async function entriesOf({ control, db }: JobTools, drive: Drive, report: CheckR
   const hidden: string[] = [];
   const onUnlisted = (path: string, error: Error) => {
     hidden.push(path);
-    report.troubles.push(itemProblemOf(path, error));
+    report.problems.push(itemProblemOf(path, error));
   };
   const archives: string[] = [];
   for await (const entry of listAll(drive, {

@@ -55,11 +55,11 @@ export async function forEachItem<T>(
 
 /** A full or vanished drive, or a browser with no room for the catalog, will not take the next file either. */
 export const stopsAll = (error: unknown) =>
-  ['full', 'browser-full', 'source-gone', 'target-gone'].includes(faultOf(error));
+  ['full', 'browser-full', 'source-gone', 'target-gone'].includes(problemCode(error));
 
 /** What went wrong, in a word that `messages/` has a sentence for. */
-export function faultOf(error: unknown): string {
-  if (error instanceof DriveError) return error.fault;
+export function problemCode(error: unknown): string {
+  if (error instanceof DriveError) return error.problem;
   if (!(error instanceof Error)) return String(error);
   // Dexie wraps the database's own error, and a transaction that failed names it only inside
   return `${error.name} ${error.message}`.includes('QuotaExceeded') ? 'browser-full' : error.message;
@@ -67,9 +67,9 @@ export function faultOf(error: unknown): string {
 
 export function itemProblemOf(path: string, error: unknown): ItemProblem {
   if (error instanceof DriveError) {
-    return error.fault === 'not-found'
+    return error.problem === 'not-found'
       ? { path, problem: { code: 'file/vanished' } }
-      : { path, problem: { code: 'drive/fault', fault: error.fault } };
+      : { path, problem: { code: 'drive/problem', reason: error.problem } };
   }
   const name = error instanceof Error ? error.name : '';
   // a file that was there when listed and is not when read

@@ -113,9 +113,9 @@ describe('a scan', () => {
     const before = new Map(studio.files);
     const report = await scan();
     expect(report).toMatchObject({ photos: 4, added: 1, missing: [] });
-    expect(report.troubles.map(({ path, problem }) => [path, problem.code]).sort()).toEqual([
+    expect(report.problems.map(({ path, problem }) => [path, problem.code]).sort()).toEqual([
       ['empty.jpg', 'file/empty'],
-      ['locked.jpg', 'drive/fault'],
+      ['locked.jpg', 'drive/problem'],
       ['words.jpg', 'file/not-understood'],
     ]);
     expect(studio.files).toEqual(before);
@@ -130,7 +130,7 @@ describe('a scan', () => {
     studio.put('a.jpg', jpeg(1));
     await scan();
     studio.unreadable.add('a.jpg'); // reading it now would be a trouble
-    expect(await scan()).toMatchObject({ added: 0, changed: 0, troubles: [] });
+    expect(await scan()).toMatchObject({ added: 0, changed: 0, problems: [] });
   });
 
   it('tells moved, missing, added, and what is not what it was apart', async () => {
@@ -170,7 +170,7 @@ describe('a scan', () => {
     const report = await scan();
     expect(report).toMatchObject({
       missing: [],
-      troubles: [{ path: 'closed/', problem: { code: 'drive/fault', fault: 'no-permission' } }],
+      problems: [{ path: 'closed/', problem: { code: 'drive/problem', reason: 'no-permission' } }],
     });
     expect(await checkDrive(tools(), 'studio', studio, false)).toMatchObject({ sound: 1, missing: [] });
     expect((await photoAt('closed/b.jpg')).file?.state).toBe('present');
@@ -220,7 +220,7 @@ describe('the outbox', () => {
     await outbox([]);
     expect(studio.text('a.xmp')).toBeNull();
     expect(await waiting()).toEqual(['sidecar']);
-    expect(await outbox()).toMatchObject({ written: 1, troubled: 0 });
+    expect(await outbox()).toMatchObject({ written: 1, failed: 0 });
     expect(studio.text('a.xmp')).toContain('<photoshop:City>Gjógv</photoshop:City>');
     expect(await waiting()).toEqual([]);
   });
@@ -233,9 +233,9 @@ describe('the outbox', () => {
     const old = studio.text('a.xmp');
     studio.capacityBytes = 300_000;
     await set('a.jpg', 'Klaksvík');
-    expect(await outbox()).toMatchObject({ written: 0, troubled: 1 });
+    expect(await outbox()).toMatchObject({ written: 0, failed: 1 });
     expect(studio.text('a.xmp')).toBe(old);
-    expect((await db.outbox.toArray()).find(({ task }) => task.kind === 'sidecar')?.trouble).toBe('full');
+    expect((await db.outbox.toArray()).find(({ task }) => task.kind === 'sidecar')?.problem).toBe('full');
     studio.capacityBytes = Infinity;
     await outbox();
     expect(studio.text('a.xmp')).toContain('Klaksvík');
@@ -272,7 +272,7 @@ describe('a second copy', () => {
   });
 
   it('takes the sidecar along, is verified, and done twice copies nothing', async () => {
-    expect(await copy()).toMatchObject({ copied: 2, alreadyThere: 0, troubles: [] });
+    expect(await copy()).toMatchObject({ copied: 2, alreadyThere: 0, problems: [] });
     expect(cellar.text('in/a.xmp')).toBe(studio.text('in/a.xmp'));
     expect(cellar.text('_wembo/manifest-sha256.txt')).toBe(studio.text('_wembo/manifest-sha256.txt'));
     expect((await photoAt('in/a.jpg', 'cellar')).file).toMatchObject({
@@ -293,10 +293,10 @@ describe('a second copy', () => {
 
   it('stops at a full drive with no half file, and goes on when there is room', async () => {
     cellar.capacityBytes = 450_000;
-    await expect(copy()).rejects.toMatchObject({ fault: 'full' });
+    await expect(copy()).rejects.toMatchObject({ problem: 'full' });
     expect([...cellar.files.keys()].filter(isLeftover)).toEqual([]);
     cellar.capacityBytes = Infinity;
-    expect((await copy()).troubles).toEqual([]);
+    expect((await copy()).problems).toEqual([]);
     expect([...cellar.files.keys()].filter((path) => path.endsWith('.jpg')).sort()).toEqual(['in/a.jpg', 'in/b.jpg']);
   });
 
@@ -306,7 +306,7 @@ describe('a second copy', () => {
     const report = await copy();
     expect(report).toMatchObject({
       copied: 1,
-      troubles: [{ path: 'in/b.jpg', problem: { code: 'drive/fault', fault: 'source-damaged' } }],
+      problems: [{ path: 'in/b.jpg', problem: { code: 'drive/problem', reason: 'source-damaged' } }],
     });
     expect(cellar.files.has('in/b.jpg')).toBe(false);
   });
@@ -315,7 +315,7 @@ describe('a second copy', () => {
     studio.files.delete('in/a.jpg');
     expect(await copy()).toMatchObject({
       copied: 1,
-      troubles: [{ path: 'in/a.jpg', problem: { code: 'file/vanished' } }],
+      problems: [{ path: 'in/a.jpg', problem: { code: 'file/vanished' } }],
     });
   });
 

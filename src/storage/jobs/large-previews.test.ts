@@ -54,7 +54,7 @@ describe('large previews', () => {
       drawn: 1,
       there: 0,
       away: 1,
-      troubles: [{ path: 'd', problem: { code: 'file/vanished' } }],
+      problems: [{ path: 'd', problem: { code: 'file/vanished' } }],
     });
     expect(await (await db.largePreviews.get('a'))?.blob.text()).toBe('large of bytes of a');
     expect(asked).toEqual(['large', 'large']);

@@ -20,7 +20,7 @@ export async function drawLargePreviews(
   { photoIds, driveOf, untilNight }: PreviewsRequest,
 ): Promise<PreviewsReport> {
   const { db, fileTasks, control } = tools;
-  const report: PreviewsReport = { kind: 'previews', drawn: 0, there: 0, away: 0, troubles: [] };
+  const report: PreviewsReport = { kind: 'previews', drawn: 0, there: 0, away: 0, problems: [] };
   control.reporting(report);
   const there = new Set(await db.largePreviews.where('photoId').anyOf(photoIds).primaryKeys());
   const waiting = photoIds.filter((id) => !there.has(id));
@@ -42,12 +42,12 @@ export async function drawLargePreviews(
   const drawOne = async (photoId: string, photo: Parameters<typeof fileTasks.preview>[1], file: FileRecord) => {
     const opened = await driveOf(file.driveId)?.open(file.path);
     const preview = opened && (await fileTasks.preview(opened, photo, 'large', control.signal));
-    if (preview?.problem) report.troubles.push({ path: file.path, problem: preview.problem });
+    if (preview?.problem) report.problems.push({ path: file.path, problem: preview.problem });
     if (!preview?.blob) return;
     await db.largePreviews.put({ photoId, blob: preview.blob });
     report.drawn += 1;
   };
-  await forEachItem(waiting, control, draw, (photoId, error) => report.troubles.push(itemProblemOf(photoId, error)));
+  await forEachItem(waiting, control, draw, (photoId, error) => report.problems.push(itemProblemOf(photoId, error)));
   return report;
 }
 

@@ -181,7 +181,7 @@ describe('the card that is emptied', () => {
     );
     const report = await emptySource(tools(), source, { ...rule, files: 9 }, of);
     expect(plan.removable).toHaveLength(1); // the records alone do not tell
-    expect(report).toMatchObject({ removed: 0, troubles: [{ problem: { fault: 'copies-gone' } }] });
+    expect(report).toMatchObject({ removed: 0, problems: [{ problem: { reason: 'copies-gone' } }] });
     expect([...disk.drive.files.keys()]).toEqual(['DCIM/a.jpg']);
   });
 
@@ -274,7 +274,7 @@ describe('the card that is emptied', () => {
       ],
     });
     expect((await status(card)).plan.removable.map(({ path }) => path)).toEqual(['DCIM/a.jpg', 'DCIM/a.wav']);
-    expect((await emptySource(tools(), card, { ...rule, files: 2 }, driveOf)).troubles.map(({ path }) => path)).toEqual(
+    expect((await emptySource(tools(), card, { ...rule, files: 2 }, driveOf)).problems.map(({ path }) => path)).toEqual(
       ['DCIM/a.wav'],
     );
     card.put('DCIM/a.jpg', pictureBytes(1, false));
@@ -499,7 +499,7 @@ describe('a file that was replaced by another picture', () => {
     expect(await check('studio')).toMatchObject({
       sound: 0,
       damaged: [],
-      troubles: [{ path: 'a.jpg', problem: { fault: 'described' } }],
+      problems: [{ path: 'a.jpg', problem: { reason: 'described' } }],
     });
     expect((await fileAt('studio/a.jpg'))?.verifiedAt).toBeNull();
     expect(await scan('studio')).toMatchObject({ changed: 1, damaged: [] });
@@ -542,7 +542,7 @@ describe('a file that was replaced by another picture', () => {
     await db.photos.toCollection().modify({ sha256: null, imageSha256: null });
     await db.measures.put({ photoId: (await fileAt('studio/a.jpg'))?.photoId ?? '', measures: null, version: 1 });
     drives.studio?.put('a.jpg', pictureBytes(2, false));
-    expect(await scan('studio')).toMatchObject({ changed: 1, troubles: [] });
+    expect(await scan('studio')).toMatchObject({ changed: 1, problems: [] });
     expect([await db.photos.count(), await db.measures.count()]).toEqual([1, 0]);
   });
 
@@ -550,7 +550,7 @@ describe('a file that was replaced by another picture', () => {
     drives.studio?.put('a.jpg', pictureBytes(1, false));
     await scan('studio');
     drives.studio?.put('a.jpg', pictureBytes(2, false));
-    expect(await scan('studio')).toMatchObject({ damaged: ['a.jpg'], troubles: [] });
+    expect(await scan('studio')).toMatchObject({ damaged: ['a.jpg'], problems: [] });
     await settleFile(tools(), drives.studio as MemoryDrive, 'studio/a.jpg', 'as-it-is');
     expect(await fileAt('studio/a.jpg')).toMatchObject({ state: 'present' });
     expect([await copiesOfPhoto('studio/a.jpg'), await db.photos.count()]).toEqual([1, 1]);

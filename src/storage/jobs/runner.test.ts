@@ -42,7 +42,7 @@ const report = () => ({
   damaged: [] as string[],
   missing: [],
   added: [],
-  troubles: [],
+  problems: [],
 });
 
 const runnerWith = (work: JobWork) =>
@@ -51,7 +51,7 @@ const runnerWith = (work: JobWork) =>
     work,
     locks as unknown as LockManager,
     () => 7,
-    (fault) => unrecorded.push(fault),
+    (problem) => unrecorded.push(problem),
   );
 const steps = (count: number, control: JobControl, done: () => void) =>
   (async () => {
@@ -80,7 +80,7 @@ describe('a job', () => {
       state: 'done',
       progress: { doneItems: 2 },
       report: { sound: 2 },
-      failure: null,
+      problem: null,
       endedAt: 7,
     });
   });
@@ -117,7 +117,7 @@ describe('a job', () => {
     runner.cancel(id);
     await runner.ended(id);
     const job = await db.jobs.get(id);
-    expect(job).toMatchObject({ state: 'cancelled', failure: null });
+    expect(job).toMatchObject({ state: 'cancelled', problem: null });
     expect(job?.report?.kind === 'check' && job.report.sound).toBeGreaterThan(0);
   });
 
@@ -129,11 +129,11 @@ describe('a job', () => {
     });
     const id = await runner.start(CHECK);
     await runner.ended(id);
-    expect(await db.jobs.get(id)).toMatchObject({ state: 'failed', failure: { fault: 'full', path: 'x.jpg' } });
+    expect(await db.jobs.get(id)).toMatchObject({ state: 'failed', problem: { reason: 'full', path: 'x.jpg' } });
     full = false;
     await runner.resume(id);
     await runner.ended(id);
-    expect(await db.jobs.get(id)).toMatchObject({ state: 'done', failure: null });
+    expect(await db.jobs.get(id)).toMatchObject({ state: 'done', problem: null });
   });
 
   it('whose end cannot be recorded says so aloud, and records it when it can', async () => {

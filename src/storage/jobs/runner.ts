@@ -5,7 +5,7 @@
 import type { CatalogDatabase } from '../catalog/database';
 import type { JobProgress, JobRecord, JobReport } from '../catalog/records';
 import { DriveError } from '../drives/drive';
-import { type JobControl, faultOf, startProgress } from './job-tools';
+import { type JobControl, problemCode, startProgress } from './job-tools';
 
 /** Progress is put into the database at most this often, so that reporting costs nothing against the work. */
 const PROGRESS_EVERY_MS = 250;
@@ -34,7 +34,7 @@ export class JobRunner {
     private readonly locks: LockManager,
     private readonly now: () => number,
     /** Told while the end of a job cannot be recorded, since then no screen can show it. */
-    private readonly onUnrecorded: (fault: string) => void,
+    private readonly onUnrecorded: (problem: string) => void,
   ) {}
 
   /** Marks as interrupted what a closed tab left behind. */
@@ -58,7 +58,7 @@ export class JobRunner {
       state: 'running',
       progress: startProgress('listing'),
       report: null,
-      failure: null,
+      problem: null,
       startedAt: this.now(),
       endedAt: null,
     };
@@ -78,7 +78,7 @@ export class JobRunner {
     }
     const record = await this.db.jobs.get(jobId);
     if (!record || record.state === 'done' || record.state === 'running') return;
-    await this.db.jobs.update(jobId, { state: 'running', report: null, failure: null, endedAt: null });
+    await this.db.jobs.update(jobId, { state: 'running', report: null, problem: null, endedAt: null });
     this.run({ ...record, state: 'running' });
   }
 
@@ -146,8 +146,10 @@ export class JobRunner {
     } catch (error) {
       await progress.flush();
       const cancelled = running.abort.signal.aborted;
-      const failure = cancelled ? null : { fault: faultOf(error), path: error instanceof DriveError ? error.path : '' };
-      await this.end(record.id, cancelled ? 'cancelled' : 'failed', report, failure);
+      const problem = cancelled
+        ? null
+        : { reason: problemCode(error), path: error instanceof DriveError ? error.path : '' };
+      await this.end(record.id, cancelled ? 'cancelled' : 'failed', report, problem);
     }
   }
 
@@ -155,16 +157,16 @@ export class JobRunner {
     jobId: string,
     state: JobRecord['state'],
     report: JobReport | null,
-    failure: JobRecord['failure'] = null,
+    problem: JobRecord['problem'] = null,
   ): Promise<void> {
-    // several files are in work at once, so troubles come out of order
-    report?.troubles.sort((a, b) => (a.path < b.path ? -1 : 1));
+    // several files are in work at once, so problems come out of order
+    report?.problems.sort((a, b) => (a.path < b.path ? -1 : 1));
     for (;;) {
       try {
-        await this.db.jobs.update(jobId, { state, report, failure, endedAt: this.now() });
+        await this.db.jobs.update(jobId, { state, report, problem, endedAt: this.now() });
         return;
       } catch (error) {
-        this.onUnrecorded(faultOf(error));
+        this.onUnrecorded(problemCode(error));
         await new Promise((resolve) => setTimeout(resolve, RECORD_AGAIN_MS));
       }
     }

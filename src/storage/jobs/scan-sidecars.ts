@@ -44,7 +44,7 @@ export async function adoptFound(
   const { report, tools } = context;
   const taken = await adoptSidecar(tools.db, file.id, found, tools.now());
   if (taken.state === 'unreadable') {
-    report.troubles.push(...taken.problems.map((problem): ItemProblem => ({ path: found.path, problem })));
+    report.problems.push(...taken.problems.map((problem): ItemProblem => ({ path: found.path, problem })));
     return;
   }
   report.sidecarsTaken += taken.tookOver > 0 ? 1 : 0;

@@ -12,7 +12,7 @@ export async function scanTracks(
   driveId: string,
   drive: Drive,
   entries: readonly DriveEntry[],
-  troubles: ItemProblem[],
+  problems: ItemProblem[],
 ): Promise<void> {
   const { db, control, fileTasks, now } = tools;
   const found = entries.filter(({ path }) => isTrackName(path));
@@ -39,7 +39,7 @@ export async function scanTracks(
       splitPath(path).name,
       now(),
     );
-    if (record.fault) troubles.push({ path, problem: { code: 'track/fault', fault: record.fault } });
+    if (record.problem) problems.push({ path, problem: { code: 'track/problem', reason: record.problem } });
     if (!record.track) return;
     await db.transaction('rw', db.tracks, async () => {
       const before = await db.tracks.get(record.id);
@@ -47,5 +47,5 @@ export async function scanTracks(
       await db.tracks.put({ ...(before ?? record), places: [...places, { driveId, path, sizeBytes, modifiedMs }] });
     });
   };
-  await forEachItem(waiting, control, read, (entry, error) => troubles.push(itemProblemOf(entry.path, error)));
+  await forEachItem(waiting, control, read, (entry, error) => problems.push(itemProblemOf(entry.path, error)));
 }

@@ -46,7 +46,7 @@ export async function scanDrive(tools: JobTools, driveId: string, drive: Drive):
     sidecarsTaken: 0,
     conflicts: 0,
     leftovers: [],
-    troubles: [],
+    problems: [],
   };
   control.reporting(report);
   await drive.confirm();
@@ -65,12 +65,12 @@ export async function scanDrive(tools: JobTools, driveId: string, drive: Drive):
   const known = await asSpelled(tools, recorded, entries);
   await recordsAsSpelled(tools, driveId, records, entries);
   const sidecars = await readSidecars(tools, drive, entries, known, report);
-  await scanTracks(tools, driveId, drive, entries, report.troubles);
+  await scanTracks(tools, driveId, drive, entries, report.problems);
   await adoptSettings(db, [driveSetting(driveId), ...(await db.tracks.toCollection().primaryKeys()).map(trackSetting)]);
   const items = planItems(entries, known, sidecars);
   report.photos = items.length;
   const identities = await readIdentities(drive).catch((error: unknown) => {
-    report.troubles.push(itemProblemOf(IDENTITIES_FILE, error));
+    report.problems.push(itemProblemOf(IDENTITIES_FILE, error));
     return new Map<string, string>();
   });
   const scan = new DriveScan({
@@ -156,22 +156,22 @@ async function recordsOf(drive: Drive, driveId: string, report: ScanReport): Pro
   try {
     return await readRecords(drive, driveId);
   } catch (error) {
-    report.troubles.push(itemProblemOf(FIXITY_FILE, error));
+    report.problems.push(itemProblemOf(FIXITY_FILE, error));
     return { byPath: new Map(), photoBySha256: new Map() };
   }
 }
 
 async function adoptArchive({ db, now }: JobTools, driveId: string, drive: Drive, report: ScanReport): Promise<void> {
   const met = { id: driveId, drive, at: now() };
-  for (const shelf of SAVED_KINDS)
-    await adoptSaved(db, met, shelf).catch((error: unknown) =>
-      report.troubles.push(itemProblemOf(savedFile(shelf), error)),
+  for (const savedKind of SAVED_KINDS)
+    await adoptSaved(db, met, savedKind).catch((error: unknown) =>
+      report.problems.push(itemProblemOf(savedFile(savedKind), error)),
     );
   for (const accession of await readAccessions(drive, (path, error) =>
-    report.troubles.push(itemProblemOf(path, error)),
+    report.problems.push(itemProblemOf(path, error)),
   ))
     await adoptAccession(db, accession);
-  await adoptHistory(db, met).catch((error: unknown) => report.troubles.push(itemProblemOf(HISTORY_FOLDER, error)));
+  await adoptHistory(db, met).catch((error: unknown) => report.problems.push(itemProblemOf(HISTORY_FOLDER, error)));
 }
 
 /**
@@ -192,7 +192,7 @@ async function entriesOf(
     signal: control.signal,
     onUnlisted: (path: string, error: Error) => {
       hidden.push(path);
-      report.troubles.push(itemProblemOf(path, error));
+      report.problems.push(itemProblemOf(path, error));
     },
     onLeftover: (path: string) => report.leftovers.push(path),
     onArchive: (folder: string) => archives.push(folder),
@@ -266,7 +266,7 @@ async function readSidecars(
       forEnding: forEnding ?? (owner ? endingOf(owner.path) : null),
     });
   };
-  await forEachItem(waiting, control, read, (entry, error) => report.troubles.push(itemProblemOf(entry.path, error)));
+  await forEachItem(waiting, control, read, (entry, error) => report.problems.push(itemProblemOf(entry.path, error)));
   return sidecars;
 }
 

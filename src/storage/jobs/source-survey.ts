@@ -40,7 +40,7 @@ export interface SurveyedFrame {
 export interface SourceSurvey {
   items: SurveyedFrame[];
   others: SourceFile[];
-  troubles: ItemProblem[];
+  problems: ItemProblem[];
   progress: { phase: 'listing' | 'reading' | 'comparing' | 'done'; done: number; total: number };
 }
 
@@ -71,7 +71,7 @@ export async function surveySource(
   const survey: SourceSurvey = {
     items: [],
     others: [],
-    troubles: [],
+    problems: [],
     progress: { phase: 'listing', done: 0, total: 0 },
   };
   const { frames, others } = await listSource(drive, options, survey, tools);
@@ -84,7 +84,7 @@ export async function surveySource(
   const atOnce = { concurrency: IN_FLIGHT, signal };
   const read = async (item: SurveyedFrame) => {
     const suspect = await readItem(tools, drive, item, names).catch(
-      (error: unknown) => void survey.troubles.push(itemProblemOf(item.frame.photos[0]?.path ?? '', error)),
+      (error: unknown) => void survey.problems.push(itemProblemOf(item.frame.photos[0]?.path ?? '', error)),
     );
     if (suspect) suspects.push(suspect);
     survey.progress.done += 1;
@@ -115,7 +115,7 @@ async function listSource(
   { signal, onProgress }: SurveyTools,
 ): Promise<SourceListing> {
   const files: SourceFile[] = [];
-  const onUnlisted = (path: string, error: Error) => survey.troubles.push(itemProblemOf(path, error));
+  const onUnlisted = (path: string, error: Error) => survey.problems.push(itemProblemOf(path, error));
   for await (const { path, sizeBytes, modifiedMs } of drive.list({
     signal,
     ...(below !== '' && { below }),

@@ -4,7 +4,7 @@ import 'fake-indexeddb/auto';
 import { createHash } from 'node:crypto';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { planTakeIn } from '@/core/take-in/plan';
-import { inClockOrder } from '@/core/take-in/stretches';
+import { inClockOrder } from '@/core/take-in/runs';
 import { NEW_SHEET, type Sheet } from '@/core/take-in/sheet';
 import type { Pattern } from '@/core/names/pattern';
 import { ascii, short, withBlocks, writeExif } from '@/demo/archive/tiff-writer';
@@ -195,7 +195,7 @@ describe('taking in', () => {
     });
     const report = await run(accession);
     expect(report.line).toBe('6 on the card · 6 on Studio · 6 on Vault · all checksums equal');
-    expect(report.troubles).toEqual([]);
+    expect(report.problems).toEqual([]);
     const names = [
       'Gjógv_0001.JPG',
       'Gjógv_0001.xmp',
@@ -303,7 +303,7 @@ describe('a take-in that is interrupted', () => {
     const accession = await prepare();
     let opens = 0;
     card.onOpen = () => (card.gone = ++opens > 3);
-    await expect(run(accession)).rejects.toMatchObject({ fault: 'source-gone' });
+    await expect(run(accession)).rejects.toMatchObject({ problem: 'source-gone' });
     const before = new Map(studio.files);
     expect(before.size).toBeGreaterThan(0);
     expect([...before.keys()].filter((path) => path.includes('wembo-part'))).toEqual([]);
@@ -335,7 +335,7 @@ describe('a take-in that is interrupted', () => {
     const accession = await prepare();
     let opens = 0;
     card.onOpen = () => (card.gone = ++opens > 3);
-    await expect(run(accession)).rejects.toMatchObject({ fault: 'source-gone' });
+    await expect(run(accession)).rejects.toMatchObject({ problem: 'source-gone' });
     card.gone = false;
     card.onOpen = () => {};
     const there = (await filesOn(studio)).length;
@@ -354,7 +354,7 @@ describe('a take-in that is interrupted', () => {
   it('stops when the drive is full, keeps what is proven, and goes on when there is room', async () => {
     const accession = await prepare();
     studio.capacityBytes = 200_000;
-    await expect(run(accession)).rejects.toMatchObject({ fault: 'full' });
+    await expect(run(accession)).rejects.toMatchObject({ problem: 'full' });
     const there = await filesOn(studio);
     expect(there.length).toBeGreaterThan(1);
     studio.capacityBytes = Infinity;
@@ -366,7 +366,7 @@ describe('a take-in that is interrupted', () => {
     vault.capacityBytes = 200_000;
     const report = await run(accession);
     expect(report.line).toMatch(/6 on Studio · 3 on Vault · 3 not on Vault yet/);
-    expect(report.troubles).toEqual([expect.objectContaining({ problem: { code: 'drive/fault', fault: 'full' } })]);
+    expect(report.problems).toEqual([expect.objectContaining({ problem: { code: 'drive/problem', reason: 'full' } })]);
     vault.capacityBytes = Infinity;
     await outbox();
     expect(await filesOn(vault)).toEqual(await filesOn(studio));
@@ -376,8 +376,8 @@ describe('a take-in that is interrupted', () => {
     const accession = await prepare();
     card.unreadable.add('DCIM/104/N_3.JPG');
     const report = await run(accession);
-    expect(report.troubles).toEqual([
-      { path: 'DCIM/104/N_3.JPG', problem: { code: 'drive/fault', fault: 'no-permission' } },
+    expect(report.problems).toEqual([
+      { path: 'DCIM/104/N_3.JPG', problem: { code: 'drive/problem', reason: 'no-permission' } },
     ]);
     expect(report.line).toBe('6 on the card · 5 on Studio · 5 on Vault · 1 not on Studio yet · 1 not on Vault yet');
   });
@@ -385,12 +385,12 @@ describe('a take-in that is interrupted', () => {
   it('a companion that is no picture is copied and named, and no photo of the catalog', async () => {
     card.put('DCIM/104/N_3.DNG', 'hello, I am no raw');
     const report = await run(await prepare(SHEET, (path) => path.includes('N_2')));
-    expect(report.troubles).toEqual([]);
+    expect(report.problems).toEqual([]);
     card.put('DCIM/104/N_2.TIF', 'nor am I a picture');
     const again = await run(
       await prepare({ ...SHEET, blanks: { ...SHEET.blanks, subject: 'again' } }, (path) => path.includes('N_3')),
     );
-    expect(again.troubles).toEqual([
+    expect(again.problems).toEqual([
       { path: 'DCIM/104/N_3.DNG', problem: { code: 'file/not-understood', found: '68 65 6c 6c 6f 2c 20 49' } },
     ]);
     expect(await db.files.get('studio/2026/2026-08-30 again/N_3.DNG')).toMatchObject({
@@ -403,8 +403,8 @@ describe('a take-in that is interrupted', () => {
   it('a file changed on the card after the plan was made is not taken for the one that was chosen', async () => {
     const accession = await prepare();
     card.put('DCIM/104/N_3.JPG', jpeg(77));
-    expect((await run(accession)).troubles).toEqual([
-      { path: 'DCIM/104/N_3.JPG', problem: { code: 'drive/fault', fault: 'changed-meanwhile' } },
+    expect((await run(accession)).problems).toEqual([
+      { path: 'DCIM/104/N_3.JPG', problem: { code: 'drive/problem', reason: 'changed-meanwhile' } },
     ]);
   });
 });
@@ -446,7 +446,7 @@ describe('emptying a card', () => {
     );
     expect(card.files.size).toBe(9);
     const report = await emptySource(tools(), card, { files: 7, copies: 2, awayCounts: false }, driveOf);
-    expect(report).toMatchObject({ removed: 7, kept: ['MISC/index.dat', 'DCIM/104/N_6.JPG'], troubles: [] });
+    expect(report).toMatchObject({ removed: 7, kept: ['MISC/index.dat', 'DCIM/104/N_6.JPG'], problems: [] });
     expect([...card.files.keys()].sort()).toEqual(['DCIM/104/N_6.JPG', 'MISC/index.dat']);
   });
 
@@ -456,9 +456,9 @@ describe('emptying a card', () => {
     if (swapped) swapped.bytes = jpeg(99);
     vault.files.delete('2026/2026-08-30 Gjógv/N_3.JPG');
     const report = await emptySource(tools(), card, { files: 8, copies: 2, awayCounts: false }, driveOf);
-    expect(report.troubles).toEqual([
-      { path: 'DCIM/104/N_2.JPG', problem: { code: 'drive/fault', fault: 'changed-meanwhile' } },
-      { path: 'DCIM/104/N_3.JPG', problem: { code: 'drive/fault', fault: 'copies-gone' } },
+    expect(report.problems).toEqual([
+      { path: 'DCIM/104/N_2.JPG', problem: { code: 'drive/problem', reason: 'changed-meanwhile' } },
+      { path: 'DCIM/104/N_3.JPG', problem: { code: 'drive/problem', reason: 'copies-gone' } },
     ]);
     expect([...card.files.keys()].sort()).toEqual(['DCIM/104/N_2.JPG', 'DCIM/104/N_3.JPG', 'MISC/index.dat']);
   });
@@ -472,7 +472,7 @@ describe('emptying a card', () => {
     await outbox();
     expect(await emptySource(tools(), card, { files: 8, copies: 2, awayCounts: false }, driveOf)).toMatchObject({
       removed: 8,
-      troubles: [],
+      problems: [],
     });
   });
 
@@ -490,7 +490,7 @@ describe('everything rebuilt from the drives', () => {
       db,
       {
         kind: 'kept',
-        shelf: 'kits',
+        savedKind: 'kits',
         before: null,
         after: {
           id: 'k',
@@ -506,7 +506,7 @@ describe('everything rebuilt from the drives', () => {
       db,
       {
         kind: 'kept',
-        shelf: 'patterns',
+        savedKind: 'patterns',
         before: null,
         after: { id: 'n', name: 'By number', parts: NUMBERED, updatedAt: 5, deleted: false },
       },
@@ -516,7 +516,7 @@ describe('everything rebuilt from the drives', () => {
       db,
       {
         kind: 'kept',
-        shelf: 'routines',
+        savedKind: 'routines',
         before: null,
         after: { id: 'r', name: 'Card', sheet: { ...SHEET, names: NUMBERED }, updatedAt: 5, deleted: false },
       },
@@ -533,7 +533,7 @@ describe('everything rebuilt from the drives', () => {
     db = new CatalogDatabase(`take-in-${number++}`);
     await db.drives.put(driveRecord('studio'));
     const report = await scanDrive(tools(), 'studio', studio);
-    expect(report.troubles).toEqual([]);
+    expect(report.problems).toEqual([]);
     expect({
       kits: await db.kits.toArray(),
       patterns: await db.patterns.toArray(),
@@ -626,7 +626,7 @@ describe('renaming what is in the catalog', () => {
         .equals('studio')
         .filter(({ task }) => task.kind === 'move')
         .toArray(),
-    ).toEqual([expect.objectContaining({ trouble: 'exists' })]);
+    ).toEqual([expect.objectContaining({ problem: 'exists' })]);
     await undoLast(db, now());
     expect(await db.outbox.filter(({ task }) => task.kind === 'move').count()).toBe(0);
   });

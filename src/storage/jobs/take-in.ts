@@ -72,7 +72,7 @@ export async function takeIn(tools: JobTools, request: TakeInRequest): Promise<T
     bytes: 0,
     line: '',
     waiting: 0,
-    troubles: [],
+    problems: [],
   };
   tools.control.reporting(report);
   const work = new TakeIn(tools, request, report);
@@ -131,7 +131,7 @@ class TakeIn {
       waiting,
       control,
       (frame) => this.placeFrame(frame),
-      (frame, error) => this.report.troubles.push(itemProblemOf(frame[0]?.from ?? '', error)),
+      (frame, error) => this.report.problems.push(itemProblemOf(frame[0]?.from ?? '', error)),
       FRAMES_IN_FLIGHT,
     );
   }
@@ -144,7 +144,7 @@ class TakeIn {
         await this.placeFile(file, frame, sidecars);
       } catch (error) {
         if (this.tools.control.signal.aborted || stopsAll(error)) throw error;
-        this.report.troubles.push(itemProblemOf(file.from, error));
+        this.report.problems.push(itemProblemOf(file.from, error));
       }
       this.progress.doneItems += 1;
       this.tools.control.progress({ ...this.progress });
@@ -187,7 +187,7 @@ class TakeIn {
         },
         this.tools.control.signal,
       )
-      .catch((error: unknown) => this.sourceTrouble(file, error));
+      .catch((error: unknown) => this.sourceProblem(file, error));
     const placed = taken.placed.slice(0, targets.length).map((one, index) => ({
       one,
       driveId: targets[index]?.id ?? '',
@@ -195,7 +195,7 @@ class TakeIn {
     }));
     if (file.role === 'sidecar' && taken.bytes) sidecars.set(file.from, { file, bytes: taken.bytes });
     if (taken.digests) await this.record(file, frame, taken, placed, sidecars);
-    for (const { one, isMain } of placed) if (one.state === 'failed') this.stopOn(one.fault, file, isMain);
+    for (const { one, isMain } of placed) if (one.state === 'failed') this.stopOn(one.problem, file, isMain);
   }
 
   /**
@@ -210,11 +210,15 @@ class TakeIn {
   }
 
   /** Another attempt at a file that failed is of no use on a drive that is full or gone. */
-  private stopOn(fault: (PlacedCopy & { state: 'failed' })['fault'], file: AccessionFileRecord, isMain: boolean): void {
-    if (isMain) throw new DriveError(fault === 'not-found' ? 'target-gone' : fault, file.to);
+  private stopOn(
+    problem: (PlacedCopy & { state: 'failed' })['problem'],
+    file: AccessionFileRecord,
+    isMain: boolean,
+  ): void {
+    if (isMain) throw new DriveError(problem === 'not-found' ? 'target-gone' : problem, file.to);
     if (!this.secondStopped)
-      this.report.troubles.push({ path: file.second ?? file.to, problem: { code: 'drive/fault', fault } });
-    if (fault === 'full' || fault === 'not-found' || fault === 'no-permission') this.secondStopped = true;
+      this.report.problems.push({ path: file.second ?? file.to, problem: { code: 'drive/problem', reason: problem } });
+    if (problem === 'full' || problem === 'not-found' || problem === 'no-permission') this.secondStopped = true;
   }
 
   private async openOnSource(file: AccessionFileRecord): Promise<File> {
@@ -225,12 +229,12 @@ class TakeIn {
         throw new DriveError('changed-meanwhile', file.from);
       return opened;
     } catch (error) {
-      return this.sourceTrouble(file, error);
+      return this.sourceProblem(file, error);
     }
   }
 
   /** Tells a file that cannot be read from a card that is gone. */
-  private async sourceTrouble(file: AccessionFileRecord, error: unknown): Promise<never> {
+  private async sourceProblem(file: AccessionFileRecord, error: unknown): Promise<never> {
     this.tools.control.signal.throwIfAborted();
     const entries = this.request.source.list({ shallow: true })[Symbol.asyncIterator]();
     const there = await entries.next().then(
@@ -251,7 +255,7 @@ class TakeIn {
     if (there.length === 0) return;
     const sidecar = file.role === 'photo' ? sidecarFor(file, frame, sidecars) : null;
     const unreadable = taken.read && unreadableBecause(taken.read.reading);
-    if (unreadable) this.report.troubles.push({ path: file.from, problem: unreadable });
+    if (unreadable) this.report.problems.push({ path: file.from, problem: unreadable });
     const next = await this.recordPlaced(
       file,
       frame,
@@ -475,7 +479,7 @@ class TakeIn {
       for (const { id, drive } of drives)
         if (drive)
           await writeFixityOf(db, id, drive).catch((error: unknown) =>
-            this.report.troubles.push(itemProblemOf(MANIFEST_FILE, error)),
+            this.report.problems.push(itemProblemOf(MANIFEST_FILE, error)),
           );
     }
   }

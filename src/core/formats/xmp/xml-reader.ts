@@ -84,7 +84,7 @@ class XmlReader {
   private readonly names: string[] = [];
   private root: XmlElement | null = null;
   private before = '';
-  /** Where the stretch between tags began, and the text in it so far. */
+  /** Where the part between tags began, and the text in it so far. */
   private betweenStart = 0;
   private text = '';
 

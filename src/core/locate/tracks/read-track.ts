@@ -10,9 +10,9 @@ import type { TrackReading } from './track';
 import { readXmlTrack } from './xml-tracks';
 
 export type TrackFile =
-  /** `fault` where the file breaks off or goes wrong after points that could be read. */
-  | { state: 'read'; kind: TrackKind; reading: TrackReading; fault: TrackProblem | null }
-  | { state: 'unreadable'; fault: TrackProblem };
+  /** `problem` where the file breaks off or goes wrong after points that could be read. */
+  | { state: 'read'; kind: TrackKind; reading: TrackReading; problem: TrackProblem | null }
+  | { state: 'unreadable'; problem: TrackProblem };
 
 export type TrackKind = 'gpx' | 'kml' | 'geojson' | 'nmea' | 'table';
 
@@ -23,7 +23,7 @@ export const isTrackName = (name: string): boolean => /\.(gpx|kml|nmea|geojson)$
 
 export function readTrack(bytes: Uint8Array): TrackFile {
   if (bytes.length > TRACK_BYTES_LIMIT)
-    return { state: 'unreadable', fault: { code: 'too-large', bytes: bytes.length, limit: TRACK_BYTES_LIMIT } };
+    return { state: 'unreadable', problem: { code: 'too-large', bytes: bytes.length, limit: TRACK_BYTES_LIMIT } };
   const text = (decodeUtf8(bytes) ?? decodeUtf16(bytes) ?? decodeTable(bytes)).replace(/^\uFEFF/, '');
   const head = text.slice(0, 2000).trimStart();
   if (head.startsWith('<')) return xmlFile(text);
@@ -37,21 +37,26 @@ export function readTrack(bytes: Uint8Array): TrackFile {
 }
 
 function xmlFile(text: string): TrackFile {
-  const { reading, fault } = readXmlTrack(text);
-  if (fault?.reason === 'doctype') return { state: 'unreadable', fault: { code: 'doctype' } };
-  if (fault?.reason === 'other-root') return { state: 'unreadable', fault: { code: 'not-a-track' } };
-  const broken: TrackProblem | null = fault ? { code: 'not-well-formed', detail: fault.detail } : null;
+  const { reading, problem } = readXmlTrack(text);
+  if (problem?.reason === 'doctype') return { state: 'unreadable', problem: { code: 'doctype' } };
+  if (problem?.reason === 'other-root') return { state: 'unreadable', problem: { code: 'not-a-track' } };
+  const broken: TrackProblem | null = problem ? { code: 'not-well-formed', detail: problem.detail } : null;
   if (reading.track.utc.length === 0)
     return {
       state: 'unreadable',
-      fault: broken ?? { code: 'no-timed-points', withoutTime: reading.dropped.withoutTime },
+      problem: broken ?? { code: 'no-timed-points', withoutTime: reading.dropped.withoutTime },
     };
-  return { state: 'read', kind: /<(?:\w+:)?kml\b/i.test(text.slice(0, 4000)) ? 'kml' : 'gpx', reading, fault: broken };
+  return {
+    state: 'read',
+    kind: /<(?:\w+:)?kml\b/i.test(text.slice(0, 4000)) ? 'kml' : 'gpx',
+    reading,
+    problem: broken,
+  };
 }
 
 function judged(kind: TrackKind, reading: TrackReading | null): TrackFile {
-  if (!reading) return { state: 'unreadable', fault: { code: 'not-a-track' } };
+  if (!reading) return { state: 'unreadable', problem: { code: 'not-a-track' } };
   if (reading.track.utc.length === 0)
-    return { state: 'unreadable', fault: { code: 'no-timed-points', withoutTime: reading.dropped.withoutTime } };
-  return { state: 'read', kind, reading, fault: null };
+    return { state: 'unreadable', problem: { code: 'no-timed-points', withoutTime: reading.dropped.withoutTime } };
+  return { state: 'read', kind, reading, problem: null };
 }

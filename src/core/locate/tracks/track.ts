@@ -1,5 +1,5 @@
 // A track: where a receiver was, and when. Points lie in columns, since a year of them is millions. A segment is a
-// stretch in which the receiver did not lose the sky; between segments nothing is known.
+// part in which the receiver did not lose the sky; between segments nothing is known.
 
 import type { LatLon } from '../../geo/position';
 import { distanceM } from '../../geo/sphere';
@@ -111,7 +111,7 @@ export interface TrackFacts {
   firstUtc: number;
   lastUtc: number;
   lengthM: number;
-  /** Stretches longer than asked for without a point, between segments too. */
+  /** Gaps longer than asked for without a point, between segments too. */
   gaps: Gap[];
 }
 

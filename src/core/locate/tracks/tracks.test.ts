@@ -7,7 +7,7 @@ import { parseTrackTime } from './times';
 const read = (text: string) => readTrack(encodeUtf8(text));
 function points(text: string): { utc: number; lat: number; lon: number; altitude: number | null }[] {
   const file = read(text);
-  if (file.state !== 'read') throw new Error(JSON.stringify(file.fault));
+  if (file.state !== 'read') throw new Error(JSON.stringify(file.problem));
   const { utc, lat, lon, altitude } = file.reading.track;
   return Array.from(utc, (at, index) => ({
     utc: at,
@@ -131,16 +131,16 @@ describe('what is wrong with a file', () => {
   it('a document type is refused, and no entity is expanded', () => {
     expect(
       read('<!DOCTYPE gpx [<!ENTITY a "aaaa"><!ENTITY b "&a;&a;">]><gpx><trk><name>&b;</name></trk></gpx>'),
-    ).toEqual({ state: 'unreadable', fault: { code: 'doctype' } });
+    ).toEqual({ state: 'unreadable', problem: { code: 'doctype' } });
     expect(read('<!DOCTYPE gpx SYSTEM "file:///etc/passwd"><gpx/>')).toEqual({
       state: 'unreadable',
-      fault: { code: 'doctype' },
+      problem: { code: 'doctype' },
     });
   });
 
   it('a file cut short gives the points before the cut, and says so', () => {
     const file = read(gpx(`<trkseg>${ONE}${NEXT}</trkseg>`).slice(0, -60));
-    expect(file).toMatchObject({ state: 'read', fault: { code: 'not-well-formed' } });
+    expect(file).toMatchObject({ state: 'read', problem: { code: 'not-well-formed' } });
     expect(file.state === 'read' && file.reading.track.utc.length).toBeGreaterThanOrEqual(1);
   });
 
@@ -151,7 +151,7 @@ describe('what is wrong with a file', () => {
     ['nothing', '', 'not-a-track'],
     ['a table without places', 'time,name\n2019-07-04T13:03:21Z,x', 'not-a-track'],
     ['a track without times', gpx('<trkseg><trkpt lat="1" lon="2"/></trkseg>'), 'no-timed-points'],
-  ])('%s', (_, text, code) => expect(read(text)).toMatchObject({ state: 'unreadable', fault: { code } }));
+  ])('%s', (_, text, code) => expect(read(text)).toMatchObject({ state: 'unreadable', problem: { code } }));
 
   it('points off the earth and times that are none are left out and counted', () => {
     const file = read(

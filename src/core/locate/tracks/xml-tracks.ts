@@ -12,23 +12,23 @@ export type XmlProblem =
 /** Text in one element that we keep; times and coordinates are short, names are cut. */
 const TEXT_LIMIT = 10_000;
 
-/** What was read before a fault comes with it: of a file cut short the points up to there. */
-export function readXmlTrack(text: string): { reading: TrackReading; fault: XmlProblem | null } {
+/** What was read before a problem comes with it: of a file cut short the points up to there. */
+export function readXmlTrack(text: string): { reading: TrackReading; problem: XmlProblem | null } {
   const builder = new TrackBuilder();
   const parser = new SaxesParser({ position: false });
   const path: string[] = [];
   let format: GpxReader | KmlReader | null = null;
-  let fault: XmlProblem | null = null;
+  let problem: XmlProblem | null = null;
   let full = false;
   let words = '';
-  parser.on('doctype', () => (fault ??= { reason: 'doctype' }));
-  parser.on('error', ({ message }) => (fault ??= { reason: 'not-well-formed', detail: message.slice(0, 200) }));
+  parser.on('doctype', () => (problem ??= { reason: 'doctype' }));
+  parser.on('error', ({ message }) => (problem ??= { reason: 'not-well-formed', detail: message.slice(0, 200) }));
   parser.on('opentag', ({ name, attributes }) => {
     const local = localName(name);
     if (path.length === 0) {
       if (local === 'gpx') format = new GpxReader(builder);
       else if (local === 'kml') format = new KmlReader(builder);
-      else fault ??= { reason: 'other-root', root: local.slice(0, 40) };
+      else problem ??= { reason: 'other-root', root: local.slice(0, 40) };
     }
     path.push(local);
     words = '';
@@ -45,9 +45,9 @@ export function readXmlTrack(text: string): { reading: TrackReading; fault: XmlP
     words = '';
   });
   const STEP = 1 << 20;
-  for (let at = 0; at < text.length && !fault && !full; at += STEP) parser.write(text.slice(at, at + STEP));
-  if (!fault && !full) parser.close();
-  return { reading: builder.reading(), fault };
+  for (let at = 0; at < text.length && !problem && !full; at += STEP) parser.write(text.slice(at, at + STEP));
+  if (!problem && !full) parser.close();
+  return { reading: builder.reading(), problem };
 }
 
 const localName = (name: string): string => name.slice(name.indexOf(':') + 1);

@@ -1,4 +1,4 @@
-/** A stretch of a file, in bytes. */
+/** A range of a file, in bytes. */
 export interface Range {
   offset: number;
   length: number;

@@ -1,4 +1,4 @@
-// Which years the almanac has columns for, and stretches of months as the scope writes them. Day numbers: 20190700 is
+// Which years the almanac has columns for, and ranges of months as the scope writes them. Day numbers: 20190700 is
 // July 2019.
 
 export interface MonthSpan {
@@ -11,7 +11,7 @@ export interface YearGap {
   to: number;
 }
 
-/** A stretch of this many years without a photo is folded into one narrow column, which says so. */
+/** So many years without a photo is folded into one narrow column, which says so. */
 const FOLDED_YEARS = 4;
 
 export function yearsOf(found: readonly number[]): (number | YearGap)[] {
@@ -31,7 +31,7 @@ const monthText = (day: number): string =>
   `${Math.floor(day / 10_000)}-${String(Math.floor(day / 100) % 100).padStart(2, '0')}`;
 
 /** `2019-07..2020-02`; whole years without their months. */
-export function stretchText({ from, to }: MonthSpan): string {
+export function rangeText({ from, to }: MonthSpan): string {
   const wholeYears = Math.floor(from / 100) % 100 === 1 && Math.floor(to / 100) % 100 === 12;
   const text = wholeYears ? (day: number) => String(Math.floor(day / 10_000)) : monthText;
   return text(from) === text(to) ? text(from) : `${text(from)}..${text(to)}`;

@@ -1,7 +1,7 @@
 'use client';
 
 // The almanac: years across, months down, shaded by how many photos. A cell, a year, a month of every year or a drawn
-// stretch narrows the scope; the same once more widens it. A year opens to its days.
+// range narrows the scope; the same once more widens it. A year opens to its days.
 
 import { Button, Popover } from 'antd';
 import { type CSSProperties, type KeyboardEvent, type PointerEvent, type ReactNode, useMemo, useState } from 'react';
@@ -11,7 +11,7 @@ import { count } from '@/ui/format';
 import { session } from '@/engine/session';
 import { useAsked } from '@/features/parts/session/use-asked';
 import styles from './almanac.module.css';
-import { type MonthSpan, type YearGap, spanOf, stretchText, yearsOf } from './almanac-years';
+import { type MonthSpan, type YearGap, spanOf, rangeText, yearsOf } from './almanac-years';
 import { useResult } from '@/features/parts/search/use-result';
 import { useScope } from '@/features/parts/search/use-scope';
 
@@ -37,12 +37,12 @@ export function Almanac() {
   const [daysOf, setDaysOf] = useState<number | null>(null);
   const narrow = (text: string) =>
     setScope((now) => withTerm(now, 'taken', termOf(now, 'taken') === text ? null : text));
-  const stretch = useStretch(narrow);
+  const drawing = useDrawnMonths(narrow);
   if (years.length === 0) return null;
   const most = Math.max(...dated.map(([, photos]) => photos));
   const within = (from: number, to: number) =>
-    stretch.drawn
-      ? from <= stretch.drawn.to && to >= stretch.drawn.from
+    drawing.drawn
+      ? from <= drawing.drawn.to && to >= drawing.drawn.from
       : taken !== null && to >= taken.from && from <= taken.to;
   return (
     <section className={styles.almanac} aria-label="Almanac">
@@ -51,7 +51,7 @@ export function Almanac() {
         style={{
           gridTemplateColumns: `34px ${years.map((one) => (typeof one === 'number' ? 'minmax(14px, 1fr)' : '14px')).join(' ')}`,
         }}
-        onPointerDown={stretch.onPointerDown}
+        onPointerDown={drawing.onPointerDown}
         onKeyDown={stepCells}
       >
         <EveryYear months={dated}>
@@ -86,7 +86,7 @@ export function Almanac() {
                       style={depth(photos, most)}
                       aria-label={`${name} ${one}: ${photos} photos`}
                       title={`${name} ${one}: ${count(photos)}`}
-                      onClick={() => !stretch.wasDrawn() && narrow(`${one}-${two(index + 1)}`)}
+                      onClick={() => !drawing.wasDrawn() && narrow(`${one}-${two(index + 1)}`)}
                     />
                   );
                 })}
@@ -214,8 +214,8 @@ function takenOf(scope: string): MonthSpan | null {
   return null;
 }
 
-/** A stretch is drawn from one month to another; what lies between is narrowed to. */
-function useStretch(narrow: (text: string) => void) {
+/** A range is drawn from one month to another; what lies between is narrowed to. */
+function useDrawnMonths(narrow: (text: string) => void) {
   const [drawn, setDrawn] = useState<MonthSpan | null>(null);
   const [ended, setEnded] = useState(false);
   const monthAt = (x: number, y: number) => {
@@ -239,7 +239,7 @@ function useStretch(narrow: (text: string) => void) {
       setDrawn(null);
       if (span === null) return;
       setEnded(true);
-      narrow(stretchText(span));
+      narrow(rangeText(span));
     };
     window.addEventListener('pointermove', onMove);
     window.addEventListener('pointerup', onEnd);

@@ -54,7 +54,7 @@ export const makeCollection = (
 
 const kept = (before: Collection, patch: Partial<Collection>): SavedChange => ({
   kind: 'kept',
-  shelf: 'collections',
+  savedKind: 'collections',
   before,
   after: { ...before, ...patch, updatedAt: Date.now() },
 });

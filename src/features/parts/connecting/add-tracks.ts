@@ -12,7 +12,7 @@ export async function addTracks(files: readonly File[], say: Say): Promise<numbe
   for (const file of files) {
     try {
       const { record, isNew } = await addTrack(session.db, await session.fileTasks.readTrack(file), file, Date.now());
-      if (record.fault) say.warning(`${file.name}: ${trackProblemSentence(record.fault)}`);
+      if (record.problem) say.warning(`${file.name}: ${trackProblemSentence(record.problem)}`);
       else if (!isNew) say.info(`${file.name} is in the catalog already.`);
       added += isNew ? 1 : 0;
     } catch (error) {

@@ -85,7 +85,7 @@ export function KitForm({ kit, start = [], onDone }: Props) {
     const value = valueOf(line);
     return value === undefined ? [] : [{ key: line.key, mode: line.mode, value }];
   });
-  const misfit = lines.map(({ key, typed }) => valueProblemOf(key, typed)).find((one) => one !== null) ?? null;
+  const problem = lines.map(({ key, typed }) => valueProblemOf(key, typed)).find((one) => one !== null) ?? null;
   const keep = async () => {
     const id = kit
       ? (await session.changeKept('kits', kit, { name: name.trim(), entries })) && kit.id
@@ -138,7 +138,7 @@ export function KitForm({ kit, start = [], onDone }: Props) {
         In a text, [=city] or the name of any other field is filled in per photo; [?who does what] is a blank to be
         filled later. <FillInNames />
       </p>
-      {misfit && <p className={styles.trouble}>{valueProblemSentence(misfit)}</p>}
+      {problem && <p className={styles.problem}>{valueProblemSentence(problem)}</p>}
       <div className={styles.line}>
         <Button size="small" type="text" onClick={() => setLines([...lines, emptyLine('keywords', 'add')])}>
           + field
@@ -163,7 +163,7 @@ export function KitForm({ kit, start = [], onDone }: Props) {
         <Button
           size="small"
           type="primary"
-          disabled={name.trim() === '' || entries.length === 0 || misfit !== null}
+          disabled={name.trim() === '' || entries.length === 0 || problem !== null}
           onClick={() => void keep()}
         >
           Keep the kit

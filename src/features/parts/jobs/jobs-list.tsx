@@ -102,9 +102,9 @@ function Job({ job, title }: { job: JobRecord; title: string }) {
         </span>
       </div>
       {(open || job.state === 'interrupted') && <JobProgress job={job} />}
-      {job.failure && (
+      {job.problem && (
         <p className={styles.failure}>
-          {job.failure.path} {driveProblemSentence(job.failure.fault)}
+          {job.problem.path} {driveProblemSentence(job.problem.reason)}
         </p>
       )}
       {job.report && !open && <Report report={job.report} endedAt={job.endedAt} />}
@@ -174,7 +174,7 @@ function Report({ report, endedAt }: { report: JobReport; endedAt: number | null
         />
       )}
       {report.kind === 'empty' && <Names title="Stay on the card" names={report.kept} />}
-      <Problems troubles={report.troubles} />
+      <Problems problems={report.problems} />
     </div>
   );
 }
@@ -227,13 +227,13 @@ function Names({ title, names, alarm = false }: { title: string; names: string[]
   );
 }
 
-function Problems({ troubles }: { troubles: ItemProblem[] }) {
-  if (troubles.length === 0) return null;
+function Problems({ problems }: { problems: ItemProblem[] }) {
+  if (problems.length === 0) return null;
   return (
     <details className={styles.details} open>
-      <summary data-alarm>Could not be read or written: {count(troubles.length)}</summary>
+      <summary data-alarm>Could not be read or written: {count(problems.length)}</summary>
       <ul>
-        {troubles.slice(0, SHOWN).map(({ path, problem }) => (
+        {problems.slice(0, SHOWN).map(({ path, problem }) => (
           <li key={path + problem.code}>
             <span className="mono">{path}</span> {problemSentence(problem)}
           </li>

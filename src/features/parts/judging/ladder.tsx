@@ -125,7 +125,7 @@ function Meaning({ ladder, rung }: { ladder: LadderRecord; rung: number }) {
     if (text === '') delete meanings[String(rung)];
     const change: SavedChange = {
       kind: 'kept',
-      shelf: 'ladder',
+      savedKind: 'ladder',
       before: ladder.updatedAt === 0 ? null : ladder,
       after: { ...ladder, meanings, updatedAt: Date.now(), deleted: false },
     };

@@ -158,7 +158,7 @@ function EditMarker({ marker, before }: { marker: Marker; before: Marker | undef
 
 const kept = (before: Marker, patch: Partial<Marker>): SavedChange => ({
   kind: 'kept',
-  shelf: 'markers',
+  savedKind: 'markers',
   before,
   after: { ...before, ...patch, updatedAt: Date.now() },
 });

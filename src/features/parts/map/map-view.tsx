@@ -119,7 +119,7 @@ export function MapView({
         </button>
       </div>
       {problem && (
-        <p className={styles.trouble} role="alert">
+        <p className={styles.problem} role="alert">
           The land could not be drawn ({problem}). Photos and tracks are where they are all the same.
         </p>
       )}

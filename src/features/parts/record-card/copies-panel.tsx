@@ -57,8 +57,8 @@ export function CopiesPanel({ photo, files }: { photo: PhotoRecord; files: FileR
               {TO_SETTLE.has(status) && <Link href="/safekeep#to-settle">settle it in Safekeep</Link>}
               {waiting && (
                 <div className={styles.waiting}>
-                  {waiting.trouble
-                    ? driveProblemSentence(waiting.trouble)
+                  {waiting.problem
+                    ? driveProblemSentence(waiting.problem)
                     : waiting.task.kind === 'move'
                       ? 'its new name waits in the outbox'
                       : 'changes wait in the outbox'}

@@ -169,7 +169,7 @@ function Empty({ total }: { total: number }) {
   return (
     <aside className={styles.card} aria-label="Record card">
       <p className={styles.note}>
-        {total === 0 ? 'No photo here.' : 'Select a photo to see its record. Shift selects a stretch, Ctrl adds one.'}
+        {total === 0 ? 'No photo here.' : 'Select a photo to see its record. Shift selects a range, Ctrl adds one.'}
       </p>
     </aside>
   );
@@ -255,9 +255,9 @@ function Technical({ photo }: { photo: PhotoRecord }) {
 }
 
 function Problems({ photo, files }: { photo: PhotoRecord; files: FileRecord[] }) {
-  const troubled = files.filter(({ problems }) => problems.length > 0);
+  const withProblem = files.filter(({ problems }) => problems.length > 0);
   const shown =
-    troubled.length > 0 ? troubled : [{ id: photo.id, path: files[0]?.path ?? '', problems: photo.problems }];
+    withProblem.length > 0 ? withProblem : [{ id: photo.id, path: files[0]?.path ?? '', problems: photo.problems }];
   return shown
     .filter(({ problems }) => problems.length > 0)
     .map(({ id, path, problems }) => (

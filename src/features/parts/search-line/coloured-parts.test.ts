@@ -28,9 +28,9 @@ describe('what the line colours', () => {
         [')', 'sign'],
       ],
     ],
-    ['ratng:3 boat', [['ratng:3', 'fault']]],
-    ['boat OR', [['OR', 'fault']]],
-    ['sort:nam', [['sort:nam', 'fault']]],
+    ['ratng:3 boat', [['ratng:3', 'problem']]],
+    ['boat OR', [['OR', 'problem']]],
+    ['sort:nam', [['sort:nam', 'problem']]],
     ['(boat', [['(', 'sign']]], // said below the line; colouring all that follows would help nobody
   ])('%s', (text, parts) => expect(coloured(text)).toEqual(parts));
 

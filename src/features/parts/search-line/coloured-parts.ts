@@ -1,15 +1,15 @@
-// The text of a scope in stretches, each as what it is shown: what the line colours.
+// The text of a scope in parts, each as what it is shown: what the line colours.
 
 import { pieces } from '@/core/query/lex';
 import { parseScope } from '@/core/query/parse-scope';
 
 export interface Coloured {
   text: string;
-  as: 'plain' | 'field' | 'value' | 'sign' | 'fault';
+  as: 'plain' | 'field' | 'value' | 'sign' | 'problem';
 }
 
 export function colouredParts(text: string): Coloured[] {
-  const { faults } = parseScope(text);
+  const { problems } = parseScope(text);
   const parts: Coloured[] = [];
   let at = 0;
   const put = (end: number, as: Coloured['as']) => {
@@ -18,10 +18,10 @@ export function colouredParts(text: string): Coloured[] {
   };
   for (const piece of pieces(text)) {
     put(piece.start, 'plain');
-    const isFault = faults.some(
+    const isProblem = problems.some(
       ({ start, end, code }) => code !== 'group-open' && start <= piece.start && end >= piece.end,
     );
-    if (isFault) put(piece.end, 'fault');
+    if (isProblem) put(piece.end, 'problem');
     else if (piece.kind !== 'term') put(piece.end, 'sign');
     else {
       put(piece.valueStart, 'field');

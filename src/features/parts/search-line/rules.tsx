@@ -71,9 +71,9 @@ function Rules({ order, onDone }: { order: Order; onDone: () => void }) {
     const { rules, sort } = rulesOf(text);
     setState({ rules: rules.of.length > 0 ? rules : EMPTY, sort });
   };
-  const { faults } = parseScope(typed);
+  const { problems } = parseScope(typed);
   const needsName = order.title === null;
-  const ready = typed.trim() !== '' && faults.length === 0 && (!needsName || name.trim() !== '');
+  const ready = typed.trim() !== '' && problems.length === 0 && (!needsName || name.trim() !== '');
   return (
     <form
       className={styles.rules}
@@ -99,16 +99,16 @@ function Rules({ order, onDone }: { order: Order; onDone: () => void }) {
           spellCheck={false}
         />
       </label>
-      {faults.map((fault) => (
-        <p key={`${fault.start} ${fault.code}`} className={styles.fault}>
-          {scopeProblemWords(fault)}
-          {fault.repair !== null && (
+      {problems.map((problem) => (
+        <p key={`${problem.start} ${problem.code}`} className={styles.problem}>
+          {scopeProblemWords(problem)}
+          {problem.repair !== null && (
             <Button
               size="small"
               type="link"
-              onClick={() => type(typed.slice(0, fault.start) + fault.repair + typed.slice(fault.end))}
+              onClick={() => type(typed.slice(0, problem.start) + problem.repair + typed.slice(problem.end))}
             >
-              {fault.repair === '' ? 'Leave it out' : fault.repair}
+              {problem.repair === '' ? 'Leave it out' : problem.repair}
             </Button>
           )}
         </p>
@@ -209,7 +209,7 @@ const FIELDS = [{ value: WORDS, label: 'Words anywhere' }, ...TERMS.map(({ key, 
 function RuleRow({ rule, onChange, onRemove }: { rule: Rule; onChange: (rule: Rule) => void; onRemove: () => void }) {
   const row = rule.key === null ? null : termRow(rule.key);
   const operators = operatorsOf(row?.kind ?? 'field');
-  const fault = parseScope(ruleText(rule)).faults[0];
+  const problem = parseScope(ruleText(rule)).problems[0];
   const setKey = (key: string) => {
     const next = key === WORDS ? null : key;
     const kind = next === null ? 'field' : (termRow(next)?.kind ?? 'text');
@@ -247,7 +247,7 @@ function RuleRow({ rule, onChange, onRemove }: { rule: Rule; onChange: (rule: Ru
       <RuleValue
         rule={rule}
         onValue={(value) => onChange({ ...rule, value })}
-        fault={fault ? scopeProblemWords(fault) : null}
+        problem={problem ? scopeProblemWords(problem) : null}
       />
       <Button size="small" type="text" onClick={onRemove} aria-label="Remove the rule">
         ×
@@ -256,7 +256,15 @@ function RuleRow({ rule, onChange, onRemove }: { rule: Rule; onChange: (rule: Ru
   );
 }
 
-function RuleValue({ rule, onValue, fault }: { rule: Rule; onValue: (value: string) => void; fault: string | null }) {
+function RuleValue({
+  rule,
+  onValue,
+  problem,
+}: {
+  rule: Rule;
+  onValue: (value: string) => void;
+  problem: string | null;
+}) {
   const row = rule.key === null ? null : termRow(rule.key);
   const text = rule.key === null ? null : `${rule.key}:${rule.value}`;
   const offered =
@@ -271,14 +279,14 @@ function RuleValue({ rule, onValue, fault }: { rule: Rule; onValue: (value: stri
         onChange={onValue}
         aria-label="Value"
         placeholder={row?.example.replace(/^[a-z]+[:<>=]+/, '') ?? 'words'}
-        status={fault ? 'warning' : ''}
+        status={problem ? 'warning' : ''}
         options={offered.map(({ label, count }) => ({
           value: label,
           label: count === null ? label : `${label} · ${count}`,
         }))}
         style={{ width: '100%' }}
       />
-      {fault && <span className={styles.fault}>{fault}</span>}
+      {problem && <span className={styles.problem}>{problem}</span>}
     </span>
   );
 }

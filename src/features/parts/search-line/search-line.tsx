@@ -23,7 +23,7 @@ export function SearchLine() {
   const [active, setActive] = useState(-1);
   const listId = useId();
   const options = useOptions(typed, cursor, open);
-  const { faults, items } = useMemo(() => parseScope(typed), [typed]);
+  const { problems, items } = useMemo(() => parseScope(typed), [typed]);
   useKeys({
     '/': () => {
       input.current?.focus();
@@ -73,7 +73,7 @@ export function SearchLine() {
         rememberScope(typed);
       }}
     >
-      <div className={styles.box} data-warning={faults.length > 0}>
+      <div className={styles.box} data-warning={problems.length > 0}>
         <Typing
           input={input}
           typed={typed}
@@ -89,12 +89,12 @@ export function SearchLine() {
         <RulesButton typed={typed} onTake={change} />
       </div>
       <span id="search-remark" className={styles.remark}>
-        {faults.length > 0 && !open && `Not understood, so left out: ${faults.map(({ text }) => text).join(' ')}`}
+        {problems.length > 0 && !open && `Not understood, so left out: ${problems.map(({ text }) => text).join(' ')}`}
       </span>
       {open && (
         <SearchPanel
           typed={typed}
-          faults={faults}
+          problems={problems}
           conditions={items.length}
           options={options}
           active={active}

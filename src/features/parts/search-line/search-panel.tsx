@@ -20,7 +20,7 @@ const isTelling = ({ items, unheard }: Explained): boolean => items.length > 1 |
 
 interface Props {
   typed: string;
-  faults: readonly ScopeProblem[];
+  problems: readonly ScopeProblem[];
   /** How many conditions stand in it. */
   conditions: number;
   options: readonly Option[];
@@ -31,12 +31,12 @@ interface Props {
   onTake: (text: string) => void;
 }
 
-export function SearchPanel({ typed, faults, conditions, options, active, listId, onChoose, onTake }: Props) {
+export function SearchPanel({ typed, problems, conditions, options, active, listId, onChoose, onTake }: Props) {
   const explained = useExplained(typed, conditions <= TABLE_MOST); // what is not shown is not counted at every key
   return (
     <div className={styles.panel} onMouseDown={(event) => event.preventDefault()}>
-      {faults.map((fault) => (
-        <NotUnderstood key={`${fault.start} ${fault.code}`} fault={fault} typed={typed} onTake={onTake} />
+      {problems.map((problem) => (
+        <NotUnderstood key={`${problem.start} ${problem.code}`} problem={problem} typed={typed} onTake={onTake} />
       ))}
       <ul id={listId} role="listbox" aria-label="What can be typed" className={styles.options}>
         {options.map((option, at) => (
@@ -68,19 +68,19 @@ export function SearchPanel({ typed, faults, conditions, options, active, listId
 
 /** What narrows nothing, and what could be meant by it. */
 function NotUnderstood({
-  fault,
+  problem,
   typed,
   onTake,
 }: {
-  fault: ScopeProblem;
+  problem: ScopeProblem;
   typed: string;
   onTake: (text: string) => void;
 }) {
-  const { start, end, repair } = fault;
+  const { start, end, repair } = problem;
   const repaired = () => (typed.slice(0, start) + repair + typed.slice(end)).replace(/\s+/g, ' ').trim();
   return (
-    <p className={styles.fault}>
-      {scopeProblemWords(fault)}; it narrows nothing.
+    <p className={styles.problem}>
+      {scopeProblemWords(problem)}; it narrows nothing.
       {repair !== null && (
         <Button size="small" type="link" onClick={() => onTake(repaired())}>
           {repair === '' ? (

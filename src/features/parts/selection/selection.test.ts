@@ -6,7 +6,7 @@ import {
   neighbour,
   selectAll,
   selectOnly,
-  selectStretch,
+  selectRange,
   selectThese,
   setFocus,
   stepFocus,
@@ -27,26 +27,26 @@ const selected = () => [...useSelection.getState().ids].sort();
 beforeEach(clearSelection);
 
 describe('the selection', () => {
-  it('a stretch goes from where it began, in the order of the wall, in both directions', () => {
+  it('a range goes from where it began, in the order of the wall, in both directions', () => {
     selectOnly('d');
-    selectStretch(ORDER, 'b');
+    selectRange(ORDER, 'b');
     expect(selected()).toEqual(['b', 'c', 'd']);
-    selectStretch(ORDER, 'e');
+    selectRange(ORDER, 'e');
     expect(selected()).toEqual(['d', 'e']);
   });
 
-  it('a stretch can be added to what was selected', () => {
+  it('a range can be added to what was selected', () => {
     selectOnly('a');
     toggleSelected('c');
-    selectStretch(ORDER, 'd', true);
+    selectRange(ORDER, 'd', true);
     expect(selected()).toEqual(['a', 'c', 'd']);
   });
 
-  it('a stretch whose beginning is no longer in sight begins where it ends', () => {
+  it('a range whose beginning is no longer in sight begins where it ends', () => {
     selectOnly('gone');
-    selectStretch(ORDER, 'c');
+    selectRange(ORDER, 'c');
     expect(selected()).toEqual(['c']);
-    selectStretch(ORDER, 'd');
+    selectRange(ORDER, 'd');
     expect(selected()).toEqual(['c', 'd']);
   });
 

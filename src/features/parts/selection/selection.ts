@@ -1,4 +1,4 @@
-// Which photos are selected, which one has the focus, and where a stretch began. Kept beside the screens, so that it
+// Which photos are selected, which one has the focus, and where a range began. Kept beside the screens, so that it
 // stays after a bulk action, another order, and through a change of place.
 
 import { create } from 'zustand';
@@ -35,15 +35,15 @@ export function toggleSelected(id: string): void {
 }
 
 /**
- * Selects from where the stretch began up to `id`, in the order of the wall; `adding` keeps what was selected before.
+ * Selects from where the range began up to `id`, in the order of the wall; `adding` keeps what was selected before.
  */
-export function selectStretch(order: PhotoOrder, id: string, adding = false): void {
+export function selectRange(order: PhotoOrder, id: string, adding = false): void {
   set(({ anchor, ids }) => {
     const end = order.indexOf(id);
     const start = anchor === null ? end : order.indexOf(anchor);
-    const stretch = order.slice(Math.min(start < 0 ? end : start, end), Math.max(start, end) + 1);
+    const range = order.slice(Math.min(start < 0 ? end : start, end), Math.max(start, end) + 1);
     return {
-      ids: new Set(adding ? [...ids, ...stretch] : stretch),
+      ids: new Set(adding ? [...ids, ...range] : range),
       focus: id,
       anchor: start < 0 ? id : (anchor ?? id),
     };

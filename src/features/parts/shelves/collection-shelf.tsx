@@ -138,7 +138,7 @@ function Row({ one, collections, countOf, depth }: LevelProps & { one: Collectio
     const added = await addToCollection(one, draggedPhotos(event.dataTransfer));
     message.success(`${photos(added)} put into “${one.name}”`);
   };
-  const trouble = problemOf(collections, one);
+  const problem = problemOf(collections, one);
   const fold = () =>
     useFolded.setState((state) => ({
       folded: folded ? state.folded.filter((id) => id !== one.id) : [...state.folded, one.id],
@@ -178,7 +178,7 @@ function Row({ one, collections, countOf, depth }: LevelProps & { one: Collectio
           name={one.name}
           number={countOf.get(one.id)}
           chosen={scope === own}
-          remark={trouble ?? undefined}
+          remark={problem ?? undefined}
           title={`${KIND_WORDS[one.kind]}: ${own}`}
           onClick={() => setScope(scope === own ? '' : own)}
         />
@@ -356,7 +356,7 @@ function NewMenu() {
         changes: await Promise.all(
           found.map(async (one) => ({
             kind: 'kept' as const,
-            shelf: 'collections' as const,
+            savedKind: 'collections' as const,
             before: (await session.db.collections.get(one.id)) ?? null,
             after: { ...one, updatedAt: Date.now() },
           })),

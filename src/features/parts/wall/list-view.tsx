@@ -22,7 +22,7 @@ import type { SearchAnswer } from '@/workers/search-client';
 import { useMarkersByName } from '@/features/parts/judging/markers';
 import { useScope } from '@/features/parts/search/use-scope';
 import { usePreview } from '@/features/parts/picture/previews';
-import { selectOnly, selectStretch, toggleSelected, useSelection } from '@/features/parts/selection/selection';
+import { selectOnly, selectRange, toggleSelected, useSelection } from '@/features/parts/selection/selection';
 import { session } from '@/engine/session';
 import { useFocusInView, useRecords } from './use-window';
 import { COLUMNS, type Column, useWallChoices } from './wall-choices';
@@ -171,7 +171,7 @@ function Line({ id, position, photo, name, marker, columns, template, result, on
   const selected = useSelection((state) => state.ids.has(id));
   const focused = useSelection((state) => state.focus === id);
   const choose = (event: MouseEvent | KeyboardEvent) => {
-    if (event.shiftKey) selectStretch(result.order, id, event.ctrlKey || event.metaKey);
+    if (event.shiftKey) selectRange(result.order, id, event.ctrlKey || event.metaKey);
     else if (event.ctrlKey || event.metaKey) toggleSelected(id);
     else selectOnly(id);
   };

@@ -23,27 +23,26 @@ export function useRecords(order: PhotoOrder, start: number, end: number): Map<s
 
 /**
  * Scrolls the focused photo into the window when the keys move it out, and takes the keyboard's focus along.
- * @param stretchOf from and to of the row of a position, in pixels from the top
+ * @param extentOf from and to of the row of a position, in pixels from the top
  */
 export function useFocusInView(
   box: RefObject<HTMLDivElement | null>,
   order: PhotoOrder,
-  stretchOf: (position: number) => { from: number; to: number } | null,
+  extentOf: (position: number) => { from: number; to: number } | null,
   above: number,
 ): void {
   const focus = useSelection((state) => state.focus);
-  const latest = useRef({ order, stretchOf });
+  const latest = useRef({ order, extentOf });
   useEffect(() => {
-    latest.current = { order, stretchOf };
+    latest.current = { order, extentOf };
   });
   useEffect(() => {
     const element = box.current;
     const at = latest.current.order.indexOf(focus);
-    const stretch = at < 0 ? null : latest.current.stretchOf(at);
-    if (!element || !stretch || element.clientHeight === 0) return;
-    if (stretch.from - above < element.scrollTop) element.scrollTop = stretch.from - above;
-    else if (stretch.to > element.scrollTop + element.clientHeight)
-      element.scrollTop = stretch.to - element.clientHeight;
+    const extent = at < 0 ? null : latest.current.extentOf(at);
+    if (!element || !extent || element.clientHeight === 0) return;
+    if (extent.from - above < element.scrollTop) element.scrollTop = extent.from - above;
+    else if (extent.to > element.scrollTop + element.clientHeight) element.scrollTop = extent.to - element.clientHeight;
     if (element.contains(document.activeElement))
       element.querySelector<HTMLElement>(`[data-photo="${focus}"]`)?.focus({ preventScroll: true });
   }, [box, focus, above]);

@@ -14,7 +14,7 @@ import { useStable } from '@/ui/use-stable';
 import type { SearchAnswer } from '@/workers/search-client';
 import { useMarkersByName } from '@/features/parts/judging/markers';
 import { useViewing } from '@/features/parts/search/use-result';
-import { selectOnly, selectStretch, toggleSelected } from '@/features/parts/selection/selection';
+import { selectOnly, selectRange, toggleSelected } from '@/features/parts/selection/selection';
 import { askPreviews } from '@/features/parts/picture/previews';
 import { useReachableDrives } from '@/features/parts/session/reachable-drives';
 import { Tile } from './tile';
@@ -58,7 +58,7 @@ export function Wall({ result, sort, onOpen }: Props) {
     shown[0]?.start ?? 0,
     last ? (last.kind === 'heading' ? last.start + 1 : last.end) : 0,
   );
-  useFocusInView(box, order, (position) => stretchOf(rows, position), HEADING);
+  useFocusInView(box, order, (position) => extentOf(rows, position), HEADING);
   const facts = useTileFacts(result);
   const rectangle = useRectangle(box, (area) =>
     photosWithin(rows, result.aspects, GAP, inPage(area), inner).map((position) => order.at(position) ?? ''),
@@ -132,7 +132,7 @@ function useChoosing(order: PhotoOrder, wasDrawn: () => boolean) {
   const held = useRef(false);
   const choose = useStable((id: string, event: MouseEvent) => {
     if (wasDrawn() || held.current) return;
-    if (event.shiftKey) selectStretch(order, id, event.ctrlKey || event.metaKey);
+    if (event.shiftKey) selectRange(order, id, event.ctrlKey || event.metaKey);
     else if (event.ctrlKey || event.metaKey) toggleSelected(id);
     else selectOnly(id);
   });
@@ -170,7 +170,7 @@ const Rectangle = ({ area }: { area: Area }) => (
   />
 );
 
-function stretchOf(rows: WallRow[], position: number): { from: number; to: number } | null {
+function extentOf(rows: WallRow[], position: number): { from: number; to: number } | null {
   const row = rows.find(
     (candidate) => candidate.kind === 'photos' && position >= candidate.start && position < candidate.end,
   );

@@ -188,7 +188,7 @@ function ListForm({ list }: { list: ShorthandList }) {
           Add
         </Button>
       </div>
-      {wrong && <p className={styles.trouble}>{WHY[wrong]}</p>}
+      {wrong && <p className={styles.problem}>{WHY[wrong]}</p>}
       <table className={styles.codes}>
         <tbody>
           {list.entries.map((entry) => (

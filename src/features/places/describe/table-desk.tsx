@@ -9,7 +9,7 @@ import type { FieldKey } from '@/core/fields/registry';
 import { NO_PHOTOS } from '@/core/search/photo-order';
 import { type Separator, decodeTable, readTable, writeTable } from '@/core/text/delimited';
 import { TABLE_FIELDS, type TableReading, photoRows, readPhotoRows } from '@/core/describe/photo-table';
-import { troubleSentence } from '@/messages/table';
+import { rowProblemSentence } from '@/messages/table';
 import { pathsOf } from '@/storage/catalog/describing';
 import { count, photos as photosWords } from '@/ui/format';
 import { saveText } from '@/ui/save-text';
@@ -156,12 +156,12 @@ function BackIn() {
             {reading.unknownColumns.length > 0 &&
               ` Columns that are no field, left out: ${reading.unknownColumns.join(', ')}.`}
           </p>
-          {reading.troubles.length > 0 && (
-            <details open className={styles.troubles}>
-              <summary>{count(reading.troubles.length)} cells or rows left out</summary>
+          {reading.problems.length > 0 && (
+            <details open className={styles.problems}>
+              <summary>{count(reading.problems.length)} cells or rows left out</summary>
               <ul>
-                {reading.troubles.slice(0, 50).map((trouble) => (
-                  <li key={`${trouble.row} ${trouble.what}`}>{troubleSentence(trouble)}</li>
+                {reading.problems.slice(0, 50).map((problem) => (
+                  <li key={`${problem.row} ${problem.what}`}>{rowProblemSentence(problem)}</li>
                 ))}
               </ul>
             </details>

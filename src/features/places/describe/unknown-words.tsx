@@ -129,7 +129,7 @@ async function learn(words: readonly string[]): Promise<void> {
     kind: 'together',
     changes: words.map((id) => ({
       kind: 'kept',
-      shelf: 'learnt',
+      savedKind: 'learnt',
       before: null,
       after: { id, updatedAt: at, deleted: false },
     })),

@@ -27,7 +27,7 @@ import {
   neighbour,
   selectAll,
   selectOnly,
-  selectStretch,
+  selectRange,
   setFocus,
   stepFocus,
   toggleSelected,
@@ -159,9 +159,9 @@ function walk(order: PhotoOrder, photo: string | null, by: number): void {
   else stepFocus(order, by);
 }
 
-function stretch(order: PhotoOrder, by: number): void {
+function selectFurther(order: PhotoOrder, by: number): void {
   const next = neighbour(order, by);
-  if (next) selectStretch(order, next);
+  if (next) selectRange(order, next);
 }
 
 interface WalkKeys {
@@ -205,10 +205,10 @@ function useWallKeys({ order, active, onOpen, onSideBySide }: WallKeys): void {
       Enter: ofFocus(onOpen),
       Escape: clearSelection,
       b: () => void onSideBySide(),
-      'Shift+a': () => stretch(order, -1),
-      'Shift+ArrowLeft': () => stretch(order, -1),
-      'Shift+d': () => stretch(order, 1),
-      'Shift+ArrowRight': () => stretch(order, 1),
+      'Shift+a': () => selectFurther(order, -1),
+      'Shift+ArrowLeft': () => selectFurther(order, -1),
+      'Shift+d': () => selectFurther(order, 1),
+      'Shift+ArrowRight': () => selectFurther(order, 1),
       'Ctrl+ArrowLeft': () => roam(order, -1),
       'Ctrl+ArrowRight': () => roam(order, 1),
       'Ctrl+a': () => selectAll(order),

@@ -36,7 +36,7 @@ export function keepClock(
     const now = (await session.db.clocks.get(placing.groups[clock.group]?.id ?? '')) ?? null;
     const held = now && !now.deleted ? now : null;
     const after = clockToBe(placing, clock, held, patch((held ?? clock).differenceSeconds));
-    await session.change({ kind: 'kept', shelf: 'clocks', before: now, after });
+    await session.change({ kind: 'kept', savedKind: 'clocks', before: now, after });
     return (await session.db.clocks.get(after.id))?.updatedAt === after.updatedAt;
   });
 }

@@ -30,7 +30,7 @@ export function RightDates({ placing, clock, name }: { placing: Placing; clock: 
         { kind: 'fields', origin: 'person', edits },
         {
           kind: 'kept',
-          shelf: 'clocks',
+          savedKind: 'clocks',
           before: clock.kept,
           after: clockToBe(placing, clock, clock.kept, { zone: null, differenceSeconds: 0 }),
         },

@@ -73,7 +73,7 @@ function TrackLine({ record, gapSeconds }: { record: UsableTrack; gapSeconds: nu
         {record.zone === null ? 'UTC' : `${record.zone} (${offset === 0 ? 'UTC' : offsetText(offset)})`}
       </span>
       <span className="quiet">
-        {plural(facts.points, 'point')} in {plural(record.track.starts.length, 'stretch', 'stretches')},{' '}
+        {plural(facts.points, 'point')} in {plural(record.track.starts.length, 'segment')},{' '}
         {(facts.lengthM / 1000).toFixed(1)} km,{' '}
         {facts.gaps.length === 0
           ? `no gap over ${Math.round(gapSeconds / 60)} min`
@@ -82,9 +82,9 @@ function TrackLine({ record, gapSeconds }: { record: UsableTrack; gapSeconds: nu
               .map(({ fromUtc, toUtc }) => `${hour(fromUtc)}–${hour(toUtc)}`)
               .join(', ')}`}
       </span>
-      {(left ?? record.fault) && (
+      {(left ?? record.problem) && (
         <span className={styles.caution}>
-          {[left, record.fault && trackProblemSentence(record.fault)].filter(Boolean).join(' ')}
+          {[left, record.problem && trackProblemSentence(record.problem)].filter(Boolean).join(' ')}
         </span>
       )}
     </li>

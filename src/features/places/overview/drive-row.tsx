@@ -142,7 +142,7 @@ function DriveSums({ drive }: { drive: DriveRecord }) {
       {problems
         .filter(([, number]) => number > 0)
         .map(([words, number]) => (
-          <span key={words} className={styles.trouble}>
+          <span key={words} className={styles.problem}>
             , {count(number)} {words}
           </span>
         ))}
@@ -156,12 +156,12 @@ function DriveSums({ drive }: { drive: DriveRecord }) {
 function Outbox({ drive, isConnected }: { drive: DriveRecord; isConnected: boolean }) {
   const outbox = useLive(() => session.db.outbox.where('driveId').equals(drive.id).toArray(), [drive.id]) ?? [];
   const waiting = outbox.filter(({ task }) => isOfFiles(task));
-  const ownProblem = outbox.find(({ task, trouble }) => !isOfFiles(task) && trouble !== null)?.trouble;
-  const problem = waiting.find(({ trouble }) => trouble !== null)?.trouble;
+  const ownProblem = outbox.find(({ task, problem }) => !isOfFiles(task) && problem !== null)?.problem;
+  const problem = waiting.find(({ problem }) => problem !== null)?.problem;
   return (
     <>
       {isConnected && ownProblem && (
-        <p className={styles.trouble}>
+        <p className={styles.problem}>
           What Wembo keeps on it could not be written. {driveProblemSentence(ownProblem)} It is tried again.
         </p>
       )}
@@ -193,7 +193,7 @@ function Stranger({
     );
   };
   return (
-    <p className={styles.trouble} role="status">
+    <p className={styles.problem} role="status">
       {why === 'other-drive' && `What is there now is another drive, “${name ?? ''}”. `}
       {why === 'no-mark' &&
         'What is there now bears no mark: an empty mount point, another disk, or its folder _wembo was deleted. '}

@@ -9,7 +9,7 @@ import { ConnectButton } from '@/features/parts/connecting/connect-drive';
 import { JobsList, useJobs } from '@/features/parts/jobs/jobs-list';
 import { session } from '@/engine/session';
 import { leaveDemo, openDemo, whichCatalog } from '@/engine/which-catalog';
-import { ArchiveProblems } from './archive-troubles';
+import { ArchiveProblems } from './archive-problems';
 import { CardRows } from './card-rows';
 import { DriveRow } from './drive-row';
 import styles from './overview.module.css';
@@ -103,13 +103,13 @@ function DemoLoading() {
       <h1>The Faroe Harbours Survey</h1>
       <p>
         Its practice drives are being laid out in this browser. Everything in them is made up: people, pictures,
-        troubles.
+        problems.
       </p>
       {demo.state === 'loading' && (
         <Progress percent={Math.floor((100 * demo.done) / demo.total)} aria-label="Loading the demo" />
       )}
       {demo.state === 'none' && (
-        <p className={styles.trouble}>This server has no demo to offer: it was started without its data.</p>
+        <p className={styles.problem}>This server has no demo to offer: it was started without its data.</p>
       )}
       <DemoFailure />
       {demo.state !== 'loading' && <Button onClick={leaveDemo}>Leave the demo</Button>}
@@ -132,7 +132,7 @@ function DemoFailure() {
   const demo = useSession((state) => state.demo);
   if (demo.state !== 'failed') return null;
   return (
-    <p className={styles.trouble}>
+    <p className={styles.problem}>
       The demo could not be loaded: {demo.reason}{' '}
       <Button size="small" onClick={() => void session.loadDemo()}>
         Try again

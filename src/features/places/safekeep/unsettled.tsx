@@ -11,7 +11,7 @@ import { asideOf } from '@/core/names/set-aside';
 import { driveProblemSentence } from '@/messages/problems';
 import { useLive } from '@/storage/catalog/live';
 import type { DriveRecord, FileRecord } from '@/storage/catalog/records';
-import { faultOf } from '@/storage/jobs/job-tools';
+import { problemCode } from '@/storage/jobs/job-tools';
 import type { Settled } from '@/storage/jobs/settling';
 import { count, dateTime } from '@/ui/format';
 import { findAddress } from '@/features/parts/search/use-scope';
@@ -125,7 +125,7 @@ function Row({ row: { file, copies }, nameOf }: { row: Unsettled; nameOf: (drive
     setBusy(true);
     await work().then(
       () => message.success(`${file.path}: ${done}`),
-      (error: unknown) => message.error(`${file.path}: ${driveProblemSentence(faultOf(error))}`),
+      (error: unknown) => message.error(`${file.path}: ${driveProblemSentence(problemCode(error))}`),
     );
     setBusy(false);
   };

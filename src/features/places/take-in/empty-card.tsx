@@ -52,7 +52,7 @@ export function EmptyCard({ source }: { source: SourceRecord }) {
       setStatus(null);
       message.error(
         error instanceof DriveError
-          ? `${error.path} ${driveProblemSentence(error.fault)}`
+          ? `${error.path} ${driveProblemSentence(error.problem)}`
           : `It could not be looked at: ${error instanceof Error ? error.message : String(error)}`,
       );
     }

@@ -6,7 +6,7 @@
 import { Button, Checkbox } from 'antd';
 import { type KeyboardEvent, type MouseEvent, memo, useMemo, useRef, useState } from 'react';
 import { headsOf, layWall, rowsWithin, wallHeight } from '@/core/wall/rows';
-import { stretchesOf } from '@/core/take-in/stretches';
+import { runsOf } from '@/core/take-in/runs';
 import { nameIn } from '@/core/names/file-names';
 import type { SurveyedFrame, SourceStatus } from '@/storage/jobs/source-survey';
 import { problemSentence } from '@/messages/problems';
@@ -73,13 +73,13 @@ function Frames({ all }: { all: SurveyedFrame[] }) {
   const [focus, setFocus] = useState(0);
   const mark = useTakeIn((state) => state.mark);
   const inRun = useMemo(() => new Set(runOf(all, mark).map(({ frame }) => frame.key)), [all, mark]);
-  const stretches = useMemo(
-    () => stretchesOf(all.map((item) => ({ item, path: '', captured: item.reading?.captured ?? null }))),
+  const runs = useMemo(
+    () => runsOf(all.map((item) => ({ item, path: '', captured: item.reading?.captured ?? null }))),
     [all],
   );
   const rows = useMemo(() => {
-    // the wall parts at days; here it parts at stretches, numbered from 1
-    const numbers = stretches.flatMap(({ items }, index) => items.map(() => index + 1));
+    // the wall parts at days; here it parts at runs, numbered from 1
+    const numbers = runs.flatMap(({ items }, index) => items.map(() => index + 1));
     return width > 0
       ? layWall(
           headsOf(numbers),
@@ -87,7 +87,7 @@ function Frames({ all }: { all: SurveyedFrame[] }) {
           { width, rowHeight: TILE.height, gap: TILE.gap, headingHeight: TILE.heading },
         )
       : [];
-  }, [stretches, width]);
+  }, [runs, width]);
   const { first, end } = rowsWithin(rows, top - AHEAD, top + 400 + AHEAD);
 
   const go = (to: number) => {
@@ -128,10 +128,10 @@ function Frames({ all }: { all: SurveyedFrame[] }) {
       <div style={{ height: wallHeight(rows), position: 'relative' }}>
         {rows.slice(first, end).map((row) =>
           row.kind === 'heading' ? (
-            <StretchHeading
+            <RunHeading
               key={`h${row.start}`}
               top={row.top}
-              day={stretches[Number(row.value) - 1]?.day ?? 0}
+              day={runs[Number(row.value) - 1]?.day ?? 0}
               items={all.slice(row.start, row.start + row.count)}
             />
           ) : (
@@ -158,14 +158,14 @@ function Frames({ all }: { all: SurveyedFrame[] }) {
   );
 }
 
-function StretchHeading({ top, day, items }: { top: number; day: number; items: SurveyedFrame[] }) {
+function RunHeading({ top, day, items }: { top: number; day: number; items: SurveyedFrame[] }) {
   const state = useTakeIn();
   const ticked = items.filter((item) => isTicked(item, state)).length;
   const fresh = items.filter((item) => !isKnown(item) && !item.problem);
   const [from, to] = [items[0], items.at(-1)].map((item) => item?.reading?.captured?.written.slice(11, 16) ?? '');
   const words = `${dayHeading(day)}${from ? `, ${from === to ? from : `${from} to ${to}`}` : ''}`;
   return (
-    <div className={styles.stretch} style={{ top, height: TILE.heading }}>
+    <div className={styles.run} style={{ top, height: TILE.heading }}>
       <Checkbox
         checked={ticked > 0 && ticked >= fresh.length}
         indeterminate={ticked > 0 && ticked < fresh.length}

@@ -268,8 +268,8 @@ function Begun({ accessionId }: { accessionId: string }) {
           {job.report.line}
         </p>
       )}
-      {job?.failure && <p className={styles.trouble}>{driveProblemSentence(job.failure.fault)}</p>}
-      {job && !running && (job.state !== 'done' || (job.report?.troubles.length ?? 0) > 0) && (
+      {job?.problem && <p className={styles.problem}>{driveProblemSentence(job.problem.reason)}</p>}
+      {job && !running && (job.state !== 'done' || (job.report?.problems.length ?? 0) > 0) && (
         <JobsList jobs={[job]} none="" />
       )}
       {accession.endedAt !== null && (

@@ -74,7 +74,7 @@ export function SourceSection() {
           Nothing on a card is changed by taking it in.
         </p>
       )}
-      {failure && <p className={styles.trouble}>{failure}</p>}
+      {failure && <p className={styles.problem}>{failure}</p>}
       {chosen && survey && <Found survey={survey} name={chosen.name} />}
       {chosen && (
         <div className={styles.line}>
@@ -146,7 +146,7 @@ function Folders({
   );
 }
 
-function Found({ survey: { items, others, troubles, progress }, name }: { survey: SourceSurvey; name: string }) {
+function Found({ survey: { items, others, problems, progress }, name }: { survey: SourceSurvey; name: string }) {
   const photos = items.reduce((sum, { frame }) => sum + frame.photos.length, 0);
   const size = items.reduce(
     (sum, { frame }) => sum + [...frame.photos, ...frame.beside].reduce((all, file) => all + file.sizeBytes, 0),
@@ -197,11 +197,11 @@ function Found({ survey: { items, others, troubles, progress }, name }: { survey
           or of that beginning and end, with other bytes. They are taken in; look at the marked ones.
         </p>
       )}
-      {troubles.length > 0 && (
+      {problems.length > 0 && (
         <details className={styles.details}>
-          <summary>{plural(troubles.length, 'file')} could not be read</summary>
+          <summary>{plural(problems.length, 'file')} could not be read</summary>
           <ul>
-            {troubles.slice(0, 100).map(({ path, problem }) => (
+            {problems.slice(0, 100).map(({ path, problem }) => (
               <li key={path}>
                 <span className="mono">{path}</span> {problemSentence(problem)}
               </li>

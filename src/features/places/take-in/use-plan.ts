@@ -6,7 +6,7 @@
 import { useShallow } from 'zustand/react/shallow';
 import { useDeferredValue, useEffect, useMemo, useState } from 'react';
 import { type TakeInPlan, planTakeIn } from '@/core/take-in/plan';
-import { inClockOrder } from '@/core/take-in/stretches';
+import { inClockOrder } from '@/core/take-in/runs';
 import type { Sheet } from '@/core/take-in/sheet';
 import { nextNumber } from '@/storage/catalog/accessions';
 import { useLive, useSum } from '@/storage/catalog/live';

@@ -55,7 +55,7 @@ export function WhereSection({ number }: { number: string }) {
             style={{ minWidth: 220 }}
           />
           {sheet.driveId !== null && !connected && (
-            <span className={styles.trouble}>It is away: connect it to begin.</span>
+            <span className={styles.problem}>It is away: connect it to begin.</span>
           )}
         </div>
         {BLANKS.map(({ of, label, example }) => (

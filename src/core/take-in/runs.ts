@@ -4,7 +4,7 @@
 import { nameIn } from '../names/file-names';
 import { type Captured, clockSeconds, dayNumber, secondOfDay } from '../time/captured';
 
-/** Common practice: half an hour without a picture parts two stretches of a day's work. */
+/** Common practice: half an hour without a picture parts two runs of a day's work. */
 export const GAP_SECONDS = 30 * 60;
 
 export interface Timed {
@@ -27,24 +27,24 @@ export function inClockOrder<T extends Timed>(items: readonly T[]): T[] {
   });
 }
 
-export interface Stretch<T> {
+export interface FrameRun<T> {
   /** 20190704; 0 for undated. */
   day: number;
   items: T[];
 }
 
-/** Parts what is in clock order into stretches. */
-export function stretchesOf<T extends Timed>(ordered: readonly T[], gapSeconds = GAP_SECONDS): Stretch<T>[] {
-  const stretches: Stretch<T>[] = [];
+/** Parts what is in clock order into runs. */
+export function runsOf<T extends Timed>(ordered: readonly T[], gapSeconds = GAP_SECONDS): FrameRun<T>[] {
+  const runs: FrameRun<T>[] = [];
   let before: T | null = null;
   for (const item of ordered) {
     const day = dayNumber(item.captured);
-    const last = stretches.at(-1);
+    const last = runs.at(-1);
     const [then, now] = [clockSeconds(before?.captured ?? null), clockSeconds(item.captured)];
     const parted = then !== null && now !== null && now - then > gapSeconds;
     if (last?.day === day && !parted) last.items.push(item);
-    else stretches.push({ day, items: [item] });
+    else runs.push({ day, items: [item] });
     before = item;
   }
-  return stretches;
+  return runs;
 }

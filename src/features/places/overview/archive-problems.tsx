@@ -12,27 +12,27 @@ import { useSession } from '@/features/parts/session/use-session';
  * Files of ours on the drives that could not be read, wholly or in parts: which, why, what was done, and what can be.
  */
 export function ArchiveProblems({ drives }: { drives: readonly DriveRecord[] }) {
-  const troubles = useLive(() => session.db.archiveProblems.toArray()) ?? [];
-  if (troubles.length === 0) return null;
+  const problems = useLive(() => session.db.archiveProblems.toArray()) ?? [];
+  if (problems.length === 0) return null;
   const names = new Map(drives.map(({ id, name }) => [id, name]));
   return (
-    <section className={styles.troubles} aria-label="Files of ours that could not be read">
+    <section className={styles.problems} aria-label="Files of ours that could not be read">
       <h3>Files of ours that could not be read</h3>
       <ul>
-        {troubles.map((trouble) => (
-          <Trouble key={trouble.id} trouble={trouble} drive={names.get(trouble.driveId) ?? 'unknown drive'} />
+        {problems.map((problem) => (
+          <ArchiveProblem key={problem.id} problem={problem} drive={names.get(problem.driveId) ?? 'unknown drive'} />
         ))}
       </ul>
     </section>
   );
 }
 
-function Trouble({ trouble, drive }: { trouble: ArchiveProblemRecord; drive: string }) {
+function ArchiveProblem({ problem, drive }: { problem: ArchiveProblemRecord; drive: string }) {
   const { message } = App.useApp();
-  const isThere = useSession((state) => state.connections[trouble.driveId]?.state === 'connected');
-  const { kind, path, keptAs, items, reason } = trouble;
+  const isThere = useSession((state) => state.connections[problem.driveId]?.state === 'connected');
+  const { kind, path, keptAs, items, reason } = problem;
   const aside = () =>
-    void session.keepAside(trouble).then(
+    void session.keepAside(problem).then(
       () => message.success('It is kept aside, and written anew.'),
       (error: unknown) =>
         message.error(`It was left as it is: ${error instanceof Error ? error.message : String(error)}`),
@@ -80,7 +80,7 @@ function Trouble({ trouble, drive }: { trouble: ArchiveProblemRecord; drive: str
         </Popconfirm>
       )}
       {keptAs !== null && (
-        <Button size="small" onClick={() => void session.db.archiveProblems.delete(trouble.id)}>
+        <Button size="small" onClick={() => void session.db.archiveProblems.delete(problem.id)}>
           Understood
         </Button>
       )}
