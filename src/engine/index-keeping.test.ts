@@ -16,6 +16,7 @@ function page() {
   const fed: string[][] = [];
   const told: number[] = [];
   let behind = 0;
+  let onPut = () => undefined as void;
   const search = {
     open: async (_: string, catalog: string) => {
       if (kept?.catalog !== catalog) return null;
@@ -27,6 +28,7 @@ function page() {
       return 1;
     },
     put: async (records: SearchRecord[], gone: string[]) => {
+      onPut();
       fed.push([...records.map(({ id }) => id), ...gone.map((id) => `-${id}`)]);
       for (const { id } of records) ids.add(id);
       for (const id of gone) ids.delete(id);
@@ -45,7 +47,15 @@ function page() {
     onFed: (indexed) => told.push(indexed),
     onBehind: () => void (behind += 1),
   });
-  return { keeping, fed, told, wasBehind: () => behind > 0 };
+  /** The worker dies while it is fed the next time; another one is filled from the catalog. */
+  const dieAtNextPut = () => {
+    onPut = () => {
+      onPut = () => undefined;
+      ids = new Set();
+      void keeping.build();
+    };
+  };
+  return { keeping, fed, told, wasBehind: () => behind > 0, dieAtNextPut };
 }
 
 beforeEach(async () => {
@@ -100,6 +110,18 @@ describe('the index', () => {
     }
     await slow.keeping.feed();
     expect([slow.wasBehind(), quick.wasBehind()]).toEqual([true, false]);
+  });
+
+  it('of which a half is there, since its worker died, is not kept', async () => {
+    const first = page();
+    await first.keeping.open();
+    await db.photos.put(photoRecord('d'));
+    first.dieAtNextPut();
+    await first.keeping.keep();
+    expect(kept).toBeNull();
+    await first.keeping.feed(); // comes after the building
+    await first.keeping.keep();
+    expect(kept?.ids).toEqual(new Set(['a', 'b', 'c', 'd']));
   });
 
   it('hears of what came in since when it is kept, and says so', async () => {

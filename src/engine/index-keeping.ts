@@ -20,6 +20,8 @@ const REST_MS = 12_000;
 /** Photos read and fed at once. */
 const BATCH = 2000;
 
+const BEHIND = 'behind';
+
 export interface IndexTools {
   db: CatalogDatabase;
   search: () => Pick<SearchClient, 'open' | 'keep' | 'put'>;
@@ -39,7 +41,10 @@ export class IndexKeeping {
   private upTo = 0;
   private keptUpTo: number | null = null;
   private keeping: Promise<void> = Promise.resolve();
-  private catching: Promise<unknown> = Promise.resolve();
+  /** What is put into it, one after the other: an older record never comes after a newer one. */
+  private filling: Promise<unknown> = Promise.resolve();
+  /** Not while it is being built: half of it must never be kept. */
+  private isWhole = false;
 
   constructor(private readonly tools: IndexTools) {}
 
@@ -56,11 +61,18 @@ export class IndexKeeping {
     if (!opened || opened.upTo > last) return this.build();
     this.keptUpTo = this.upTo = opened.upTo;
     onProgress(opened.size);
-    return (await this.catchUp(last)) ?? opened.size;
+    this.isWhole = true;
+    const caught = await this.inTurn(() => this.catchUp(last));
+    return caught === BEHIND ? opened.size : (caught ?? opened.size);
   }
 
   /** From the catalog. */
-  async build(): Promise<number> {
+  build(): Promise<number> {
+    this.isWhole = false;
+    return this.inTurn(() => this.buildNow());
+  }
+
+  private async buildNow(): Promise<number> {
     const { db, search, onProgress } = this.tools;
     this.upTo = await lastNoted(db);
     this.keptUpTo = null;
@@ -69,6 +81,7 @@ export class IndexKeeping {
       indexed = await search().put(records, []);
       onProgress(indexed);
     }
+    this.isWhole = true;
     return indexed;
   }
 
@@ -76,8 +89,8 @@ export class IndexKeeping {
   async feed(): Promise<void> {
     const { db, onFed } = this.tools;
     // a worker that died is being filled anew from the catalog, which has these photos as they are now
-    const size = await this.catchUp(await lastNoted(db)).catch(() => null);
-    if (size !== null) onFed(size);
+    const size = await this.inTurn(async () => this.catchUp(await lastNoted(db))).catch(() => null);
+    if (size !== null && size !== BEHIND) onFed(size);
   }
 
   /** Something changed: the index is kept when that is over. */
@@ -101,31 +114,38 @@ export class IndexKeeping {
 
   private async keepNow(): Promise<void> {
     const { db, search, newId, onFed } = this.tools;
-    const keptBefore = this.keptUpTo;
     if ((await db.jobs.where('state').equals('running').count()) > 0) return this.later();
     const catalog = await nameCatalog(db, newId());
     const last = await lastNoted(db);
     if (last === this.keptUpTo) return;
-    const size = await this.catchUp(last); // what was noted is in it for certain, whether or not this page heard of it
-    await search().keep(db.name, catalog, last);
+    const size = await this.inTurn(async () => {
+      // what was noted is in it for certain, whether or not this page heard of it
+      const caught = await this.catchUp(last);
+      if (caught === BEHIND || !this.isWhole) return BEHIND;
+      await search().keep(db.name, catalog, last);
+      return caught;
+    });
+    if (size === BEHIND) return this.later();
+    const keptBefore = this.keptUpTo;
     this.keptUpTo = last;
     // of what other pages may not have heard yet, one keeping more is remembered
     if (keptBefore !== null) await forgetNoted(db, keptBefore);
     if (size !== null) onFed(size);
   }
 
-  private catchUp(to: number): Promise<number | null> {
-    const caught = this.catching.then(() => this.catchUpNow(to));
-    this.catching = caught.catch(() => undefined);
-    return caught;
+  private inTurn<T>(fill: () => Promise<T>): Promise<T> {
+    const filled = this.filling.then(fill);
+    this.filling = filled.catch(() => undefined);
+    return filled;
   }
 
-  private async catchUpNow(to: number): Promise<number | null> {
+  /** Feeds what was noted up to `to`. Returns how many photos it has then, `null` where there was nothing to feed. */
+  private async catchUp(to: number): Promise<number | null | typeof BEHIND> {
     const { db, search, onBehind } = this.tools;
     if (to <= this.upTo) return null;
     if (await isForgotten(db, this.upTo)) {
       onBehind();
-      return null;
+      return BEHIND;
     }
     const ids = await notedSince(db, this.upTo, to);
     let size: number | null = null;

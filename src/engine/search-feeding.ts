@@ -11,6 +11,8 @@ const FEED_EVERY_MS = 1500;
 
 export class SearchFeeding {
   private feeding = Promise.resolve();
+  /** The next feeding, until it begins: whoever asks before that is served by it. */
+  private next: Promise<void> | null = null;
   private timer: ReturnType<typeof setTimeout> | null = null;
   private fedAt = 0;
 
@@ -29,7 +31,13 @@ export class SearchFeeding {
   now(): Promise<void> {
     if (this.timer) clearTimeout(this.timer);
     this.timer = null;
-    return (this.feeding = this.feeding.then(() => this.feed()).finally(() => (this.fedAt = Date.now())));
+    this.next ??= this.feeding
+      .then(() => {
+        this.next = null;
+        return this.feed();
+      })
+      .finally(() => (this.fedAt = Date.now()));
+    return (this.feeding = this.next);
   }
 
   private later(): void {

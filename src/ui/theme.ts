@@ -20,6 +20,7 @@ const shared = {
 };
 
 const components: ThemeConfig['components'] = {
+  Tree: { nodeSelectedBg: 'var(--accent-soft)', nodeSelectedColor: 'var(--ink)' },
   Button: { primaryShadow: 'none', defaultShadow: 'none', dangerShadow: 'none', fontWeight: 400 },
 };
 

@@ -3,7 +3,7 @@
 
 import { readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
-import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
+import { afterAll, beforeAll, expect, inject } from 'vitest';
 import { type Browser, openBrowser, removeProfile } from './browser';
 import { exiftool, filesIn, newFolder, photoBytes, put, read, until } from './folders';
 import {
@@ -19,6 +19,7 @@ import {
   shownCount,
   typeScope,
 } from './person';
+import { story } from './story';
 
 const origin = inject('origin');
 const PHOTOS = 10;
@@ -74,129 +75,138 @@ afterAll(async () => {
   removeProfile(browser.profile);
 });
 
-describe('a new shoot', () => {
-  it('gets what holds for all by a kit, whose changes are shown first, with blanks and what each photo says filled in', async () => {
-    const { page } = browser;
-    await openDesk('Kits');
-    await page.getByRole('button', { name: 'New kit', exact: true }).click();
-    const form = page.getByRole('group', { name: 'New kit' });
-    await form.getByLabel('Name of the kit').fill('Harbours');
-    await form.getByLabel('Creator', { exact: true }).fill('Mia Holt');
-    await form.getByLabel('Copyright notice', { exact: true }).fill('© [=year] [=creator]');
-    await form.getByRole('button', { name: '+ field' }).click();
-    await choose(page, 'Field 5', 'Caption');
-    await form.getByLabel('Caption', { exact: true }).fill('[?who does what] at Gjógv, [=date] ([=file]).');
-    await form.getByRole('button', { name: '+ field' }).click();
-    await page.getByRole('combobox', { name: 'Field 6', exact: true }).click();
-    await page.keyboard.type('contact');
-    await page.keyboard.press('Enter');
-    await form.getByRole('group', { name: 'Creator’s contact' }).getByLabel('E-mail').fill('mia@survey.example');
-    await form.getByRole('button', { name: 'Keep the kit' }).click();
-    await openPlace(page, 'Find');
-    await until('all', async () => (await shownCount(page)) === PHOTOS);
-    await page.keyboard.press('Control+a');
-    await page.keyboard.press('p');
-    const drawer = page.getByRole('dialog', { name: 'Kits for 10 photos' });
-    await drawer.getByRole('button', { name: /^Harbours/ }).waitFor();
-    await page.keyboard.press('1');
-    await drawer.getByText('[?who does what] at Gjógv, 30 August 2026 (p3.jpg).').waitFor();
-    await drawer.getByRole('button', { name: 'Put it on 10 photos' }).click();
-    await drawer.waitFor({ state: 'hidden' });
-    await inTheFiles(() => sidecar(7)['XMP-dc:Description']).toBe(
-      '[?who does what] at Gjógv, 30 August 2026 (p7.jpg).',
-    );
-    await inTheFiles(() => sidecar(7)['XMP-dc:Rights']).toBe('© 2026 Mia Holt');
-    expect(sidecar(7)['XMP-iptcCore:CreatorContactInfo']).toEqual({ CiEmailWork: 'mia@survey.example' });
-    await openPlace(page, 'Describe');
-    await until('the blanks are counted', async () => (await leftToDo('blanks open')) === PHOTOS);
-    expect(await leftToDo('no creator')).toBe(0);
-  });
-
-  it('gets its captions one after the other, with no more keys than the text and two for each', async () => {
-    const { page } = browser;
-    await openDesk('Shorthand');
-    await page.getByRole('button', { name: 'New list' }).click();
-    for (const [code, words] of [
-      ['jp', 'Jákup á Tokunesi; Jákup á Tokunesi, skipper of the Kvirrulýsið'],
-      ['sd', 'Sólja við Slippin'],
-    ] as const) {
-      await page.getByLabel('Code', { exact: true }).fill(code);
-      await page.getByLabel('What it grows into').fill(words);
+story('a shoot is described', (step) => {
+  step(
+    'a new shoot: gets what holds for all by a kit, whose changes are shown first, with blanks and what each photo says filled in',
+    async () => {
+      const { page } = browser;
+      await openDesk('Kits');
+      await page.getByRole('button', { name: 'New kit', exact: true }).click();
+      const form = page.getByRole('group', { name: 'New kit' });
+      await form.getByLabel('Name of the kit').fill('Harbours');
+      await form.getByLabel('Creator', { exact: true }).fill('Mia Holt');
+      await form.getByLabel('Copyright notice', { exact: true }).fill('© [=year] [=creator]');
+      await form.getByRole('button', { name: '+ field' }).click();
+      await choose(page, 'Field 5', 'Caption');
+      await form.getByLabel('Caption', { exact: true }).fill('[?who does what] at Gjógv, [=date] ([=file]).');
+      await form.getByRole('button', { name: '+ field' }).click();
+      await page.getByRole('combobox', { name: 'Field 6', exact: true }).click();
+      await page.keyboard.type('contact');
       await page.keyboard.press('Enter');
-      await page.getByRole('rowheader', { name: code }).waitFor();
-    }
-    await openDesk('Captions');
-    await page.getByRole('region', { name: 'Left to do' }).getByRole('button', { name: 'blanks open' }).click();
-    const caption = page.getByLabel('Caption', { exact: true });
-    const acts = [
-      'hauls the net',
-      'mends a sail',
-      'looks out',
-      'ties the boat up',
-      'greets a crew',
-      'counts the catch',
-      'waits',
-      'paints the hull',
-      'rows home',
-      'salts fish',
-    ];
-    let keys = 0;
-    let letters = 0;
-    for (const [index, act] of acts.entries()) {
-      const code = index % 2 === 0 ? 'jp' : 'sd';
-      const who = index % 2 === 0 ? 'Jákup á Tokunesi' : 'Sólja við Slippin';
-      await until(`photo ${index} has its blank chosen`, () =>
-        caption.evaluate(
-          (area: HTMLTextAreaElement, name) =>
-            document.activeElement === area &&
-            area.value.includes(`(${name})`) &&
-            area.value.slice(area.selectionStart, area.selectionEnd) === '[?who does what]',
-          `p${index}.jpg`,
-        ),
+      await form.getByRole('group', { name: 'Creator’s contact' }).getByLabel('E-mail').fill('mia@survey.example');
+      await form.getByRole('button', { name: 'Keep the kit' }).click();
+      await openPlace(page, 'Find');
+      await until('all', async () => (await shownCount(page)) === PHOTOS);
+      await page.keyboard.press('Control+a');
+      await page.keyboard.press('p');
+      const drawer = page.getByRole('dialog', { name: 'Kits for 10 photos' });
+      await drawer.getByRole('button', { name: /^Harbours/ }).waitFor();
+      await page.keyboard.press('1');
+      await drawer.getByText('[?who does what] at Gjógv, 30 August 2026 (p3.jpg).').waitFor();
+      await drawer.getByRole('button', { name: 'Put it on 10 photos' }).click();
+      await drawer.waitFor({ state: 'hidden' });
+      await inTheFiles(() => sidecar(7)['XMP-dc:Description']).toBe(
+        '[?who does what] at Gjógv, 30 August 2026 (p7.jpg).',
       );
-      await page.keyboard.type(code, { delay: 60 });
+      await inTheFiles(() => sidecar(7)['XMP-dc:Rights']).toBe('© 2026 Mia Holt');
+      expect(sidecar(7)['XMP-iptcCore:CreatorContactInfo']).toEqual({ CiEmailWork: 'mia@survey.example' });
+      await openPlace(page, 'Describe');
+      await until('the blanks are counted', async () => (await leftToDo('blanks open')) === PHOTOS);
+      expect(await leftToDo('no creator')).toBe(0);
+    },
+  );
+
+  step(
+    'a new shoot: gets its captions one after the other, with no more keys than the text and two for each',
+    async () => {
+      const { page } = browser;
+      await openDesk('Shorthand');
+      await page.getByRole('button', { name: 'New list' }).click();
+      for (const [code, words] of [
+        ['jp', 'Jákup á Tokunesi; Jákup á Tokunesi, skipper of the Kvirrulýsið'],
+        ['sd', 'Sólja við Slippin'],
+      ] as const) {
+        await page.getByLabel('Code', { exact: true }).fill(code);
+        await page.getByLabel('What it grows into').fill(words);
+        await page.keyboard.press('Enter');
+        await page.getByRole('rowheader', { name: code }).waitFor();
+      }
+      await openDesk('Captions');
+      await page.getByRole('region', { name: 'Left to do' }).getByRole('button', { name: 'blanks open' }).click();
+      const caption = page.getByLabel('Caption', { exact: true });
+      const acts = [
+        'hauls the net',
+        'mends a sail',
+        'looks out',
+        'ties the boat up',
+        'greets a crew',
+        'counts the catch',
+        'waits',
+        'paints the hull',
+        'rows home',
+        'salts fish',
+      ];
+      let keys = 0;
+      let letters = 0;
+      for (const [index, act] of acts.entries()) {
+        const code = index % 2 === 0 ? 'jp' : 'sd';
+        const who = index % 2 === 0 ? 'Jákup á Tokunesi' : 'Sólja við Slippin';
+        await until(`photo ${index} has its blank chosen`, () =>
+          caption.evaluate(
+            (area: HTMLTextAreaElement, name) =>
+              document.activeElement === area &&
+              area.value.includes(`(${name})`) &&
+              area.value.slice(area.selectionStart, area.selectionEnd) === '[?who does what]',
+            `p${index}.jpg`,
+          ),
+        );
+        await page.keyboard.type(code, { delay: 60 });
+        await page.keyboard.press('Tab');
+        await page.keyboard.type(` ${act}`, { delay: 25 });
+        await page.keyboard.press('Control+Enter');
+        keys += code.length + 1 + act.length + 1 + 1;
+        letters += `${who} ${act}`.length;
+      }
+      await written();
+      for (const [index, act] of acts.entries())
+        expect(sidecar(index)['XMP-dc:Description']).toBe(
+          `${index % 2 === 0 ? 'Jákup á Tokunesi' : 'Sólja við Slippin'} ${act} at Gjógv, 30 August 2026 (p${index}.jpg).`,
+        );
+      expect(keys).toBeLessThanOrEqual(letters + 2 * acts.length);
+      await until('no blank is open', async () => (await leftToDo('blanks open')) === 0);
+      await page.getByRole('region', { name: 'Left to do' }).getByRole('button', { name: 'blanks open' }).click();
+    },
+  );
+
+  step(
+    'a new shoot: a code that has several ways to be said takes the next with Tab, the code again with Escape, and is left alone inside a word',
+    async () => {
+      const { page } = browser;
+      await openPlace(page, 'Find');
+      await page.getByRole('group', { name: 'Wall' }).getByRole('button').first().click();
+      await openDesk('Captions');
+      const headline = page.getByLabel('Headline', { exact: true });
+      await headline.click();
+      await page.keyboard.type('jp');
+      await page.getByText('Jákup á Tokunesi · Jákup á Tokunesi, skipper of the Kvirrulýsið').waitFor();
       await page.keyboard.press('Tab');
-      await page.keyboard.type(` ${act}`, { delay: 25 });
-      await page.keyboard.press('Control+Enter');
-      keys += code.length + 1 + act.length + 1 + 1;
-      letters += `${who} ${act}`.length;
-    }
-    await written();
-    for (const [index, act] of acts.entries())
-      expect(sidecar(index)['XMP-dc:Description']).toBe(
-        `${index % 2 === 0 ? 'Jákup á Tokunesi' : 'Sólja við Slippin'} ${act} at Gjógv, 30 August 2026 (p${index}.jpg).`,
-      );
-    expect(keys).toBeLessThanOrEqual(letters + 2 * acts.length);
-    await until('no blank is open', async () => (await leftToDo('blanks open')) === 0);
-    await page.getByRole('region', { name: 'Left to do' }).getByRole('button', { name: 'blanks open' }).click();
-  });
+      expect(await headline.inputValue()).toBe('Jákup á Tokunesi');
+      await page.keyboard.press('Tab');
+      expect(await headline.inputValue()).toBe('Jákup á Tokunesi, skipper of the Kvirrulýsið');
+      await page.keyboard.press('Escape');
+      expect(await headline.inputValue()).toBe('jp');
+      await page.keyboard.type('q');
+      await page.keyboard.press('Tab');
+      expect(await headline.inputValue()).toBe('jpq');
+      await headline.click();
+      await page.keyboard.press('Control+a');
+      await page.keyboard.type('Gjógv in August');
+      await page.keyboard.press('Enter');
+      await inTheFiles(() => Object.values(sidecar(0))).toContain('Gjógv in August');
+    },
+  );
 
-  it('a code that has several ways to be said takes the next with Tab, the code again with Escape, and is left alone inside a word', async () => {
-    const { page } = browser;
-    await openPlace(page, 'Find');
-    await page.getByRole('group', { name: 'Wall' }).getByRole('button').first().click();
-    await openDesk('Captions');
-    const headline = page.getByLabel('Headline', { exact: true });
-    await headline.click();
-    await page.keyboard.type('jp');
-    await page.getByText('Jákup á Tokunesi · Jákup á Tokunesi, skipper of the Kvirrulýsið').waitFor();
-    await page.keyboard.press('Tab');
-    expect(await headline.inputValue()).toBe('Jákup á Tokunesi');
-    await page.keyboard.press('Tab');
-    expect(await headline.inputValue()).toBe('Jákup á Tokunesi, skipper of the Kvirrulýsið');
-    await page.keyboard.press('Escape');
-    expect(await headline.inputValue()).toBe('jp');
-    await page.keyboard.type('q');
-    await page.keyboard.press('Tab');
-    expect(await headline.inputValue()).toBe('jpq');
-    await headline.click();
-    await page.keyboard.press('Control+a');
-    await page.keyboard.type('Gjógv in August');
-    await page.keyboard.press('Enter');
-    await inTheFiles(() => Object.values(sidecar(0))).toContain('Gjógv in August');
-  });
-
-  it('the people of the shoot and the words of the photo before are a click away', async () => {
+  step('a new shoot: the people of the shoot and the words of the photo before are a click away', async () => {
     const { page } = browser;
     await openPlace(page, 'Find');
     await typeScope(page, '');
@@ -220,132 +230,150 @@ describe('a new shoot', () => {
     await inTheFiles(() => sidecar(1)['XMP-dc:Description']).toBe(own);
   });
 
-  it('a caption of five thousand signs, from right to left and with signs put together, is in the file as it was typed', async () => {
-    const { page } = browser;
-    await openPlace(page, 'Find');
-    await typeScope(page, '');
-    await page.getByRole('combobox', { name: 'Search' }).press('Escape');
-    await page.getByRole('group', { name: 'Wall' }).getByRole('button').nth(9).click();
-    const before = String(sidecar(9)['XMP-dc:Description']);
-    const long = `مرفأ Gjógv, e\u0301 👩‍🔧 ${'ð'.repeat(4980)}`;
-    await fill(page, 'Caption', long);
-    await inTheFiles(() => sidecar(9)['XMP-dc:Description']).toBe(long);
-    await page.keyboard.press('Control+z');
-    await inTheFiles(() => sidecar(9)['XMP-dc:Description']).toBe(before);
-  });
+  step(
+    'a new shoot: a caption of five thousand signs, from right to left and with signs put together, is in the file as it was typed',
+    async () => {
+      const { page } = browser;
+      await openPlace(page, 'Find');
+      await typeScope(page, '');
+      await page.getByRole('combobox', { name: 'Search' }).press('Escape');
+      await page.getByRole('group', { name: 'Wall' }).getByRole('button').nth(9).click();
+      const before = String(sidecar(9)['XMP-dc:Description']);
+      const long = `مرفأ Gjógv, e\u0301 👩‍🔧 ${'ð'.repeat(4980)}`;
+      await fill(page, 'Caption', long);
+      await inTheFiles(() => sidecar(9)['XMP-dc:Description']).toBe(long);
+      await page.keyboard.press('Control+z');
+      await inTheFiles(() => sidecar(9)['XMP-dc:Description']).toBe(before);
+    },
+  );
 
-  it('several photos say what they say where they differ; what will happen is said before it does', async () => {
-    const { page } = browser;
-    await openPlace(page, 'Find');
-    await typeScope(page, '');
-    await page.getByRole('combobox', { name: 'Search' }).press('Escape');
-    await page.keyboard.press('Control+a');
-    const card = page.getByRole('complementary', { name: 'Record card' });
-    await card.getByRole('button', { name: /What they say for Headline/ }).click();
-    await page.getByRole('table', { name: 'What the photos say for Headline' }).getByText('Gjógv in August').waitFor();
-    await page.keyboard.press('Escape');
-    await card.getByLabel('Headline', { exact: true }).fill('At [=day]');
-    await card.getByText('Goes to all 10 photos, and replaces what 1 photo says now. One undo.').waitFor();
-    await card.getByLabel('Headline', { exact: true }).press('Enter');
-    await card.getByLabel('Headline', { exact: true }).blur();
-    await inTheFiles(() => [0, 9].map((index) => sidecar(index)['XMP-photoshop:Headline'])).toEqual([
-      'At 2026-08-30',
-      'At 2026-08-30',
-    ]);
-    await page.keyboard.press('Control+z');
-    await inTheFiles(() => [0, 9].map((index) => sidecar(index)['XMP-photoshop:Headline'])).toEqual([
-      'Gjógv in August',
-      undefined,
-    ]);
-  });
-});
+  step(
+    'a new shoot: several photos say what they say where they differ; what will happen is said before it does',
+    async () => {
+      const { page } = browser;
+      await openPlace(page, 'Find');
+      await typeScope(page, '');
+      await page.getByRole('combobox', { name: 'Search' }).press('Escape');
+      await page.keyboard.press('Control+a');
+      const card = page.getByRole('complementary', { name: 'Record card' });
+      await card.getByRole('button', { name: /What they say for Headline/ }).click();
+      await page
+        .getByRole('table', { name: 'What the photos say for Headline' })
+        .getByText('Gjógv in August')
+        .waitFor();
+      await page.keyboard.press('Escape');
+      await card.getByLabel('Headline', { exact: true }).fill('At [=day]');
+      await card.getByText('Goes to all 10 photos, and replaces what 1 photo says now. One undo.').waitFor();
+      await card.getByLabel('Headline', { exact: true }).press('Enter');
+      await card.getByLabel('Headline', { exact: true }).blur();
+      await inTheFiles(() => [0, 9].map((index) => sidecar(index)['XMP-photoshop:Headline'])).toEqual([
+        'At 2026-08-30',
+        'At 2026-08-30',
+      ]);
+      await page.keyboard.press('Control+z');
+      await inTheFiles(() => [0, 9].map((index) => sidecar(index)['XMP-photoshop:Headline'])).toEqual([
+        'Gjógv in August',
+        undefined,
+      ]);
+    },
+  );
 
-describe('keywords', () => {
-  it('are made and given in one act; those of a run that lack one are a click away; a list that is pasted is many words', async () => {
-    const { page } = browser;
-    await openPlace(page, 'Find');
-    await selectPhoto(page, 'Gjógv in August');
-    await addKeywords(page, 'rowing boat, slip; "Dam, Sólja"');
-    const card = page.getByRole('complementary', { name: 'Record card' });
-    await card.getByRole('button', { name: 'Take away “Dam, Sólja”' }).waitFor();
-    await page.keyboard.press('Control+a');
-    await card.getByRole('button', { name: 'rowing boat 1/10: give it to all' }).waitFor();
-    await card.getByRole('button', { name: '9 lack it: select the photos without “slip”' }).click();
-    await page.getByText('9 photos selected').waitFor();
-    const list = Array.from({ length: 300 }, (_, index) => `word ${index}`).join('\n');
-    await page.getByLabel('Add keywords').focus();
-    await page.getByLabel('Add keywords').evaluate((input, text) => {
-      const data = new DataTransfer();
-      data.setData('text/plain', text);
-      input.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }));
-    }, list);
-    await page.keyboard.press('Enter');
-    await card.getByRole('button', { name: 'Take away “word 299”' }).waitFor();
-    await inTheFiles(() => sidecar(4)['XMP-dc:Subject']).toHaveLength(300);
-    await page.getByLabel('Add keywords').blur();
-    await page.keyboard.press('Control+z');
-    await inTheFiles(() => sidecar(4)['XMP-dc:Subject']).toBeUndefined();
-    await inTheFiles(() => sidecar(0)['XMP-dc:Subject']).toEqual(['rowing boat', 'slip', 'Dam, Sólja']);
-  });
+  step(
+    'keywords: are made and given in one act; those of a run that lack one are a click away; a list that is pasted is many words',
+    async () => {
+      const { page } = browser;
+      await openPlace(page, 'Find');
+      await selectPhoto(page, 'Gjógv in August');
+      await addKeywords(page, 'rowing boat, slip; "Dam, Sólja"');
+      const card = page.getByRole('complementary', { name: 'Record card' });
+      await card.getByRole('button', { name: 'Take away “Dam, Sólja”' }).waitFor();
+      await page.keyboard.press('Control+a');
+      await card.getByRole('button', { name: 'rowing boat 1/10: give it to all' }).waitFor();
+      await card.getByRole('button', { name: '9 lack it: select the photos without “slip”' }).click();
+      await page.getByText('9 photos selected').waitFor();
+      const list = Array.from({ length: 300 }, (_, index) => `word ${index}`).join('\n');
+      await page.getByLabel('Add keywords').focus();
+      await page.getByLabel('Add keywords').evaluate((input, text) => {
+        const data = new DataTransfer();
+        data.setData('text/plain', text);
+        input.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }));
+      }, list);
+      await page.keyboard.press('Enter');
+      await card.getByRole('button', { name: 'Take away “word 299”' }).waitFor();
+      await inTheFiles(() => sidecar(4)['XMP-dc:Subject']).toHaveLength(300);
+      await page.getByLabel('Add keywords').blur();
+      await page.keyboard.press('Control+z');
+      await inTheFiles(() => sidecar(4)['XMP-dc:Subject']).toBeUndefined();
+      await inTheFiles(() => sidecar(0)['XMP-dc:Subject']).toEqual(['rowing boat', 'slip', 'Dam, Sólja']);
+    },
+  );
 
-  it('the words stand in a tree: taken in from a file, renamed, moved, merged, deleted, each saying how many photos follow, and undone', async () => {
-    const { page } = browser;
-    const file = path.join(folder, '..', 'words.txt');
-    writeFileSync(file, 'vessels\n\trowing boat {oared boat}\n\tsmack # decked\nwool\n');
-    await openDesk('Keywords');
-    await takeInFile('Load a file…', file);
-    await page.getByRole('dialog').getByText('4 words in it: 4 new').waitFor();
-    await agree(page, 'Take in');
-    const tree = page.getByRole('tree', { name: 'Vocabulary' });
-    const inTree = (name: string) => tree.getByRole('button', { name, exact: false });
-    await inTree('smack').waitFor();
-    await page.getByLabel('Find a word').fill('rowing');
-    await until('the word and what is above it', async () => (await tree.getByRole('treeitem').count()) === 3);
-    await inTree('rowing boat').nth(0).click();
-    await page.getByLabel('Find a word').fill('');
-    // it was made at the top when it was typed; now it goes into the one that came with the file
-    await page.getByLabel('Merge into another word').fill('vessels › rowing boat');
-    await page.keyboard.press('Escape');
-    await page.getByRole('button', { name: 'Merge', exact: true }).click();
-    await page.getByRole('dialog').getByText('1 photo has the word without saying which of several it is').waitFor();
-    await agree(page, 'Do it');
-    await page.getByRole('group', { name: 'Word rowing boat' }).getByText('vessels').first().waitFor();
-    await page.getByLabel('Name', { exact: true }).fill('oared craft');
-    await page.getByRole('button', { name: 'Rename', exact: true }).click();
-    await page.getByRole('dialog').getByText('1 photo follows, with its sidecars').waitFor();
-    await agree(page, 'Do it');
-    await inTheFiles(() => sidecar(0)['XMP-dc:Subject']).toEqual(['oared craft', 'slip', 'Dam, Sólja']);
-    await page.getByRole('checkbox', { name: 'also give the words above it' }).check();
-    const vocabulary = JSON.parse(read(folder, '_wembo/vocabulary.json').toString('utf8')) as {
-      vocabulary: { word: string; deleted: boolean }[];
-    };
-    expect(
-      vocabulary.vocabulary
-        .filter(({ deleted }) => !deleted)
-        .map(({ word }) => word)
-        .sort(),
-    ).toEqual(['Dam, Sólja', 'oared craft', 'slip', 'smack', 'vessels', 'wool']);
-    await openPlace(page, 'Find');
-    await selectPhoto(page, 'Sólja við Slippin counts the catch');
-    await addKeywords(page, 'Smack');
-    const card = page.getByRole('complementary', { name: 'Record card' });
-    await card.getByRole('button', { name: 'Take away “vessels”' }).waitFor();
-    await card.getByRole('button', { name: 'Take away “smack”' }).waitFor();
-    await openDesk('Keywords');
-    await inTree('smack').click();
-    await page.getByRole('button', { name: 'Delete the word…' }).click();
-    await agree(page, 'Do it');
-    await inTree('smack').waitFor({ state: 'hidden' });
-    await page.keyboard.press('Control+z');
-    await inTree('smack').waitFor();
-    const turtle = await giveOut(async () => {
-      await page.getByRole('button', { name: 'Save as file…' }).click();
-      await page.getByText('SKOS as Turtle').click();
-    });
-    expect(turtle).toContain('skos:prefLabel "smack"');
-  });
+  step(
+    'keywords: the words stand in a tree: taken in from a file, renamed, moved, merged, deleted, each saying how many photos follow, and undone',
+    async () => {
+      const { page } = browser;
+      const file = path.join(folder, '..', 'words.txt');
+      writeFileSync(file, 'vessels\n\trowing boat {oared boat}\n\tsmack # decked\nwool\n');
+      await openDesk('Keywords');
+      await takeInFile('Load a file…', file);
+      await page.getByRole('dialog').getByText('4 words in it: 4 new').waitFor();
+      await agree(page, 'Take in');
+      const tree = page.getByRole('tree', { name: 'Vocabulary' });
+      const inTree = (name: string) => tree.getByRole('treeitem', { name });
+      await inTree('smack').waitFor();
+      // by keys alone
+      await tree.focus();
+      await page.keyboard.press('End');
+      await page.keyboard.press(' ');
+      await page.getByRole('group', { name: 'Word wool' }).waitFor();
+      await page.getByLabel('Find a word').fill('rowing');
+      await until('the word and what is above it', async () => (await tree.getByRole('treeitem').count()) === 3);
+      await inTree('rowing boat').nth(0).click();
+      await page.getByLabel('Find a word').fill('');
+      // it was made at the top when it was typed; now it goes into the one that came with the file
+      await page.getByLabel('Merge into another word').fill('vessels › rowing boat');
+      await page.keyboard.press('Escape');
+      await page.getByRole('button', { name: 'Merge', exact: true }).click();
+      await page.getByRole('dialog').getByText('1 photo has the word without saying which of several it is').waitFor();
+      await agree(page, 'Do it');
+      await page.getByRole('group', { name: 'Word rowing boat' }).getByText('vessels').first().waitFor();
+      await page.getByLabel('Name', { exact: true }).fill('oared craft');
+      await page.getByRole('button', { name: 'Rename', exact: true }).click();
+      await page.getByRole('dialog').getByText('1 photo follows, with its sidecars').waitFor();
+      await agree(page, 'Do it');
+      await inTheFiles(() => sidecar(0)['XMP-dc:Subject']).toEqual(['oared craft', 'slip', 'Dam, Sólja']);
+      await page.getByRole('checkbox', { name: 'also give the words above it' }).check();
+      const vocabulary = JSON.parse(read(folder, '_wembo/vocabulary.json').toString('utf8')) as {
+        vocabulary: { word: string; deleted: boolean }[];
+      };
+      expect(
+        vocabulary.vocabulary
+          .filter(({ deleted }) => !deleted)
+          .map(({ word }) => word)
+          .sort(),
+      ).toEqual(['Dam, Sólja', 'oared craft', 'slip', 'smack', 'vessels', 'wool']);
+      await openPlace(page, 'Find');
+      await selectPhoto(page, 'Sólja við Slippin counts the catch');
+      await addKeywords(page, 'Smack');
+      const card = page.getByRole('complementary', { name: 'Record card' });
+      await card.getByRole('button', { name: 'Take away “vessels”' }).waitFor();
+      await card.getByRole('button', { name: 'Take away “smack”' }).waitFor();
+      await openDesk('Keywords');
+      await inTree('smack').click();
+      await page.getByRole('button', { name: 'Delete the word…' }).click();
+      await agree(page, 'Do it');
+      await inTree('smack').waitFor({ state: 'hidden' });
+      await page.keyboard.press('Control+z');
+      await inTree('smack').waitFor();
+      const turtle = await giveOut(async () => {
+        await page.getByRole('button', { name: 'Save as file…' }).click();
+        await page.getByText('SKOS as Turtle').click();
+      });
+      expect(turtle).toContain('skos:prefLabel "smack"');
+    },
+  );
 
-  it('misspelt and nearly equal words are found and put right in bulk', async () => {
+  step('keywords: misspelt and nearly equal words are found and put right in bulk', async () => {
     const { page } = browser;
     await openPlace(page, 'Find');
     await page.getByRole('combobox', { name: 'Search' }).press('Escape');
@@ -384,10 +412,8 @@ describe('keywords', () => {
       );
     });
   });
-});
 
-describe('the form', () => {
-  it('shows the fields of a kind of work, kept under a name; any other is a search away', async () => {
+  step('the form: shows the fields of a kind of work, kept under a name; any other is a search away', async () => {
     const { page } = browser;
     await openPlace(page, 'Find');
     await selectPhoto(page, 'Gjógv in August');
@@ -410,59 +436,66 @@ describe('the form', () => {
     await selectPhoto(page, 'Gjógv in August');
     await card.getByLabel('Urgency', { exact: true }).waitFor();
   });
-});
 
-describe('codes, dates and tables', () => {
-  it('a code is looked up by its word; a wrong one is pointed out, and is left to do', async () => {
-    const { page } = browser;
-    await openPlace(page, 'Find');
-    await selectPhoto(page, 'Gjógv in August');
-    const card = page.getByRole('complementary', { name: 'Record card' });
-    await card.getByLabel('Country code', { exact: true }).fill('faroe');
-    await page.locator('.ant-select-dropdown:visible').getByText('FRO').last().click();
-    await card.getByLabel('Country code', { exact: true }).blur();
-    await inTheFiles(() => Object.values(sidecar(0))).toContain('FRO');
-    await fill(page, 'Country code', 'FRQ');
-    await card.getByText('“FRQ” is not in the ISO 3166-1 country codes.').waitFor();
-    await openPlace(page, 'Describe');
-    await until('it is counted', async () => (await leftToDo('a wrong code')) === 1);
-    await page.keyboard.press('Escape');
-    await page.keyboard.press('Control+z');
-    await until('and put right', async () => (await leftToDo('a wrong code')) === 0);
-  });
+  step(
+    'codes, dates and tables: a code is looked up by its word; a wrong one is pointed out, and is left to do',
+    async () => {
+      const { page } = browser;
+      await openPlace(page, 'Find');
+      await selectPhoto(page, 'Gjógv in August');
+      const card = page.getByRole('complementary', { name: 'Record card' });
+      await card.getByLabel('Country code', { exact: true }).fill('faroe');
+      await page.locator('.ant-select-dropdown:visible').getByText('FRO').last().click();
+      await card.getByLabel('Country code', { exact: true }).blur();
+      await inTheFiles(() => Object.values(sidecar(0))).toContain('FRO');
+      await fill(page, 'Country code', 'FRQ');
+      await card.getByText('“FRQ” is not in the ISO 3166-1 country codes.').waitFor();
+      await openPlace(page, 'Describe');
+      await until('it is counted', async () => (await leftToDo('a wrong code')) === 1);
+      await page.keyboard.press('Escape');
+      await page.keyboard.press('Control+z');
+      await until('and put right', async () => (await leftToDo('a wrong code')) === 0);
+    },
+  );
 
-  it('the dates of a wrong clock are moved together, shown first; what was written at first is kept', async () => {
-    const { page } = browser;
-    await openPlace(page, 'Find');
-    await page.keyboard.press('Control+a');
-    await page.getByRole('button', { name: 'Dates…' }).click();
-    const drawer = page.getByRole('dialog', { name: 'Dates of 10 photos' });
-    await drawer.getByLabel('Date, zone or shift').fill('-11:00');
-    await drawer.getByText('2026-08-29T23:00:00').first().waitFor();
-    await drawer.getByRole('button', { name: 'Change 10 photos' }).click();
-    await inTheFiles(() => sidecar(2)['XMP-photoshop:DateCreated']).toBe('2026:08:29 23:10:00');
-    await inTheFiles(() => sidecar(2)['XMP-xmp:CreateDate']).toBe('2026:08:30 10:10:00');
-    await page.keyboard.press('Control+z');
-    await inTheFiles(() => sidecar(2)['XMP-photoshop:DateCreated']).toBe('2026:08:30 10:10:00');
-  });
+  step(
+    'codes, dates and tables: the dates of a wrong clock are moved together, shown first; what was written at first is kept',
+    async () => {
+      const { page } = browser;
+      await openPlace(page, 'Find');
+      await page.keyboard.press('Control+a');
+      await page.getByRole('button', { name: 'Dates…' }).click();
+      const drawer = page.getByRole('dialog', { name: 'Dates of 10 photos' });
+      await drawer.getByLabel('Date, zone or shift').fill('-11:00');
+      await drawer.getByText('2026-08-29T23:00:00').first().waitFor();
+      await drawer.getByRole('button', { name: 'Change 10 photos' }).click();
+      await inTheFiles(() => sidecar(2)['XMP-photoshop:DateCreated']).toBe('2026:08:29 23:10:00');
+      await inTheFiles(() => sidecar(2)['XMP-xmp:CreateDate']).toBe('2026:08:30 10:10:00');
+      await page.keyboard.press('Control+z');
+      await inTheFiles(() => sidecar(2)['XMP-photoshop:DateCreated']).toBe('2026:08:30 10:10:00');
+    },
+  );
 
-  it('a table goes out, is edited, and comes back; what it changes is shown before it does', async () => {
-    const { page } = browser;
-    await openDesk('Table');
-    await page.getByRole('button', { name: 'Save 10 photos as file…' }).waitFor();
-    const text = await giveOut(() => page.getByRole('button', { name: 'Save 10 photos as file…' }).click());
-    expect(text.split('\r\n')[0]).toContain('photo,file,headline,caption');
-    const file = path.join(folder, '..', 'back.csv');
-    writeFileSync(
-      file,
-      text
-        .replace('Gjógv in August', 'Gjógv, “late” August'.replace(',', ';'))
-        .replace(/\r\n$/, '\r\nnobody,x.jpg,x,y,z,,,,,\r\n'),
-    );
-    await takeInFile('Take in a table…', file);
-    await page.getByText('Line 12: no photo of this catalog has the number “nobody”.').waitFor();
-    await page.getByRole('table', { name: 'What back.csv changes' }).getByText('Gjógv; “late” August').waitFor();
-    await page.getByRole('button', { name: 'Change 1 photo' }).click();
-    await inTheFiles(() => Object.values(sidecar(0))).toContain('Gjógv; “late” August');
-  });
+  step(
+    'codes, dates and tables: a table goes out, is edited, and comes back; what it changes is shown before it does',
+    async () => {
+      const { page } = browser;
+      await openDesk('Table');
+      await page.getByRole('button', { name: 'Save 10 photos as file…' }).waitFor();
+      const text = await giveOut(() => page.getByRole('button', { name: 'Save 10 photos as file…' }).click());
+      expect(text.split('\r\n')[0]).toContain('photo,file,headline,caption');
+      const file = path.join(folder, '..', 'back.csv');
+      writeFileSync(
+        file,
+        text
+          .replace('Gjógv in August', 'Gjógv, “late” August'.replace(',', ';'))
+          .replace(/\r\n$/, '\r\nnobody,x.jpg,x,y,z,,,,,\r\n'),
+      );
+      await takeInFile('Take in a table…', file);
+      await page.getByText('Line 12: no photo of this catalog has the number “nobody”.').waitFor();
+      await page.getByRole('table', { name: 'What back.csv changes' }).getByText('Gjógv; “late” August').waitFor();
+      await page.getByRole('button', { name: 'Change 1 photo' }).click();
+      await inTheFiles(() => Object.values(sidecar(0))).toContain('Gjógv; “late” August');
+    },
+  );
 });

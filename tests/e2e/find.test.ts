@@ -9,6 +9,7 @@ import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
 import { type Browser, openBrowser, removeProfile } from './browser';
 import { newFolder, photoBytes, put, read, until } from './folders';
 import { connectFolder, openApplication, openPlace, selectPhoto, shownCount, typeScope } from './person';
+import { story } from './story';
 
 const origin = inject('origin');
 let browser: Browser;
@@ -213,8 +214,8 @@ describe('facets', () => {
   });
 });
 
-describe('collections', () => {
-  it('are gathered by key, by drag and in folders, ordered by hand, undone, and on the drive', async () => {
+story('collections: gathered, in folders, by rules, and what goes when one goes', (step) => {
+  step('are gathered by key, by drag and in folders, ordered by hand, undone, and on the drive', async () => {
     await typeScope(page(), 'wool');
     await shows(5);
     await line().press('Escape');
@@ -256,44 +257,47 @@ describe('collections', () => {
     await eventually(() => (kept('collections.json').collections?.[0]?.photoIds as string[]).length).toBe(3);
   });
 
-  it('stand in folders; a smart one is made by rules, refers to another by name, and follows its new name', async () => {
-    await shelf('Collections').getByRole('button', { name: 'New…' }).click();
-    await page().getByRole('menuitem', { name: 'Folder…' }).click();
-    await page().getByRole('textbox', { name: 'Name of the folder' }).fill('Harbours');
-    await page().keyboard.press('Enter');
-    await shelf('Collections').getByRole('button', { name: 'Edit collection Best' }).click();
-    await page().getByRole('combobox', { name: 'In the folder' }).click();
-    await page().getByTitle('in Harbours').click();
-    await until('inside', async () => /3$/.test(await value('Collections', /^Harbours/).innerText()));
-    await page().keyboard.press('Escape');
-    await shelf('Collections').getByRole('button', { name: 'New…' }).click();
-    await page().getByRole('menuitem', { name: 'Smart collection by rules…' }).click();
-    const drawer = page().getByRole('dialog');
-    await drawer.getByRole('textbox', { name: 'Name' }).fill('Best of the K4');
-    await drawer.getByRole('textbox', { name: 'The same as text' }).fill('in:Best');
-    await drawer.getByRole('button', { name: 'Add a rule' }).click();
-    await drawer.getByRole('combobox', { name: 'Field' }).last().fill('Camera');
-    await page().locator('.ant-select-dropdown:visible').getByTitle('Camera', { exact: true }).click();
-    await drawer.getByRole('combobox', { name: 'Value' }).last().fill('k4');
-    await until(
-      'the text of both',
-      async () =>
-        (await drawer.getByRole('textbox', { name: 'The same as text' }).inputValue()) === 'in:Best camera:k4',
-    );
-    await drawer.getByRole('status').getByText('1 photo').waitFor();
-    await drawer.getByRole('button', { name: 'Keep' }).click();
-    await value('Collections', /^Best of the K4/).waitFor();
-    await shelf('Collections').getByRole('button', { name: 'Edit collection Best', exact: true }).click();
-    await page().getByRole('textbox', { name: 'Name' }).fill('Chosen');
-    await page().keyboard.press('Enter');
-    await eventually(
-      () => kept('collections.json').collections?.find(({ name }) => name === 'Best of the K4')?.scope,
-    ).toBe('in:Chosen camera:k4');
-    await page().keyboard.press('Escape');
-    await until('still one', async () => /1$/.test(await value('Collections', /^Best of the K4/).innerText()));
-  });
+  step(
+    'stand in folders; a smart one is made by rules, refers to another by name, and follows its new name',
+    async () => {
+      await shelf('Collections').getByRole('button', { name: 'New…' }).click();
+      await page().getByRole('menuitem', { name: 'Folder…' }).click();
+      await page().getByRole('textbox', { name: 'Name of the folder' }).fill('Harbours');
+      await page().keyboard.press('Enter');
+      await shelf('Collections').getByRole('button', { name: 'Edit collection Best' }).click();
+      await page().getByRole('combobox', { name: 'In the folder' }).click();
+      await page().getByTitle('in Harbours').click();
+      await until('inside', async () => /3$/.test(await value('Collections', /^Harbours/).innerText()));
+      await page().keyboard.press('Escape');
+      await shelf('Collections').getByRole('button', { name: 'New…' }).click();
+      await page().getByRole('menuitem', { name: 'Smart collection by rules…' }).click();
+      const drawer = page().getByRole('dialog');
+      await drawer.getByRole('textbox', { name: 'Name' }).fill('Best of the K4');
+      await drawer.getByRole('textbox', { name: 'The same as text' }).fill('in:Best');
+      await drawer.getByRole('button', { name: 'Add a rule' }).click();
+      await drawer.getByRole('combobox', { name: 'Field' }).last().fill('Camera');
+      await page().locator('.ant-select-dropdown:visible').getByTitle('Camera', { exact: true }).click();
+      await drawer.getByRole('combobox', { name: 'Value' }).last().fill('k4');
+      await until(
+        'the text of both',
+        async () =>
+          (await drawer.getByRole('textbox', { name: 'The same as text' }).inputValue()) === 'in:Best camera:k4',
+      );
+      await drawer.getByRole('status').getByText('1 photo').waitFor();
+      await drawer.getByRole('button', { name: 'Keep' }).click();
+      await value('Collections', /^Best of the K4/).waitFor();
+      await shelf('Collections').getByRole('button', { name: 'Edit collection Best', exact: true }).click();
+      await page().getByRole('textbox', { name: 'Name' }).fill('Chosen');
+      await page().keyboard.press('Enter');
+      await eventually(
+        () => kept('collections.json').collections?.find(({ name }) => name === 'Best of the K4')?.scope,
+      ).toBe('in:Chosen camera:k4');
+      await page().keyboard.press('Escape');
+      await until('still one', async () => /1$/.test(await value('Collections', /^Best of the K4/).innerText()));
+    },
+  );
 
-  it('are not removed in silence where another refers to them, and say what is gone', async () => {
+  step('are not removed in silence where another refers to them, and say what is gone', async () => {
     await shelf('Collections').getByRole('button', { name: 'Edit collection Chosen' }).click();
     await page().getByRole('button', { name: 'Remove (photos stay)' }).click();
     const question = page().getByRole('dialog').filter({ hasText: '“Best of the K4” refers to “Chosen”' });
@@ -305,7 +309,7 @@ describe('collections', () => {
     await until('found again', async () => /1$/.test(await value('Collections', /^Best of the K4/).innerText()));
   });
 
-  it('are taken in from a file, and a file that is none says so and changes nothing', async () => {
+  step('are taken in from a file, and a file that is none says so and changes nothing', async () => {
     const given = path.join(mkdtempSync(path.join(tmpdir(), 'wembo-given-')), 'given.json');
     const take = async () => {
       await shelf('Collections').getByRole('button', { name: 'New…' }).click();

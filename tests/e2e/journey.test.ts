@@ -4,7 +4,7 @@
 import { execFileSync } from 'node:child_process';
 import { mkdirSync, renameSync, rmSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
-import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
+import { afterAll, beforeAll, expect, inject } from 'vitest';
 import { type Browser, dropFolder, openBrowser, removeProfile } from './browser';
 import {
   digestsOf,
@@ -29,6 +29,7 @@ import {
   shownCount,
   typeScope,
 } from './person';
+import { story } from './story';
 
 const origin = inject('origin');
 const studio = newFolder('Studio');
@@ -66,21 +67,24 @@ afterAll(async () => {
   removeProfile(browser.profile);
 });
 
-describe('a person and two folders', () => {
-  it('connects a dropped folder: it says what is there, and catalogs without writing anything into it but its mark', async () => {
-    await dropFolder(browser, studio);
-    await browser.page.getByText('Found 8 photos, 1 sidecar, 1 other file').waitFor();
-    await browser.page.getByLabel('What do you call this drive?').fill('Studio');
-    await browser.page.getByRole('button', { name: 'Connect and catalog' }).click();
-    await jobEnded(browser.page, 'Catalog: Studio');
-    await browser.page.getByText('8 photos found, 6 added').first().waitFor();
-    await browser.page.getByText('empty.jpg').first().waitFor();
-    const now = digestsOf(studio);
-    for (const [file, digest] of Object.entries(untouched)) expect(now[file], file).toBe(digest);
-    expect(Object.keys(now).filter((file) => !(file in untouched) && !file.startsWith('_wembo/'))).toEqual([]);
-  });
+story('a person and two folders', (step) => {
+  step(
+    'connects a dropped folder: it says what is there, and catalogs without writing anything into it but its mark',
+    async () => {
+      await dropFolder(browser, studio);
+      await browser.page.getByText('Found 8 photos, 1 sidecar, 1 other file').waitFor();
+      await browser.page.getByLabel('What do you call this drive?').fill('Studio');
+      await browser.page.getByRole('button', { name: 'Connect and catalog' }).click();
+      await jobEnded(browser.page, 'Catalog: Studio');
+      await browser.page.getByText('8 photos found, 6 added').first().waitFor();
+      await browser.page.getByText('empty.jpg').first().waitFor();
+      const now = digestsOf(studio);
+      for (const [file, digest] of Object.entries(untouched)) expect(now[file], file).toBe(digest);
+      expect(Object.keys(now).filter((file) => !(file in untouched) && !file.startsWith('_wembo/'))).toEqual([]);
+    },
+  );
 
-  it('finds as typed, accents and case ignored, and counts what is hidden', async () => {
+  step('finds as typed, accents and case ignored, and counts what is hidden', async () => {
     await openPlace(browser.page, 'Find');
     expect(await shownCount(browser.page)).toBe(6);
     await typeScope(browser.page, 'BATAR');
@@ -94,31 +98,34 @@ describe('a person and two folders', () => {
     await until('all again', async () => (await shownCount(browser.page)) === 6);
   });
 
-  it('describes one photo: the sidecar is there within seconds, other programs read it, the photo is untouched', async () => {
-    await selectPhoto(browser.page, 'Bátar í havn');
-    await fill(browser.page, 'Caption', 'Two boats, “Ørn” & <Ritan>,\nat the quay. 北 🐑');
-    await fill(browser.page, 'City', 'Klaksvík');
-    await addKeywords(browser.page, 'slip, turf roof;Ørn');
-    await browser.page.keyboard.press('4');
-    const sidecar = '2019/klaksvík 🐑/á.xmp';
-    await until(
-      'all edits in the sidecar',
-      () =>
-        exiftool(studio, sidecar)['XMP-xmp:Rating'] === 4 &&
-        exiftool(studio, sidecar)['XMP-photoshop:City'] === 'Klaksvík',
-    );
-    expect(isWellFormed(studio, sidecar)).toBe(true);
-    expect(exiftool(studio, sidecar)).toMatchObject({
-      'XMP-dc:Subject': ['boat', 'slip', 'turf roof', 'Ørn'],
-      'XMP-dc:Description': 'Two boats, “Ørn” & <Ritan>,\nat the quay. 北 🐑',
-      'XMP-photoshop:Headline': 'Bátar í havn',
-    });
-    const byExiv2 = execFileSync('exiv2', ['-PXkt', path.join(studio, sidecar)], { encoding: 'utf8' });
-    expect(byExiv2).toMatch(/Xmp\.photoshop\.City\s+Klaksvík/);
-    expect(digestsOf(studio)['2019/klaksvík 🐑/á.jpg']).toBe(untouched['2019/klaksvík 🐑/á.jpg']);
-  });
+  step(
+    'describes one photo: the sidecar is there within seconds, other programs read it, the photo is untouched',
+    async () => {
+      await selectPhoto(browser.page, 'Bátar í havn');
+      await fill(browser.page, 'Caption', 'Two boats, “Ørn” & <Ritan>,\nat the quay. 北 🐑');
+      await fill(browser.page, 'City', 'Klaksvík');
+      await addKeywords(browser.page, 'slip, turf roof;Ørn');
+      await browser.page.keyboard.press('4');
+      const sidecar = '2019/klaksvík 🐑/á.xmp';
+      await until(
+        'all edits in the sidecar',
+        () =>
+          exiftool(studio, sidecar)['XMP-xmp:Rating'] === 4 &&
+          exiftool(studio, sidecar)['XMP-photoshop:City'] === 'Klaksvík',
+      );
+      expect(isWellFormed(studio, sidecar)).toBe(true);
+      expect(exiftool(studio, sidecar)).toMatchObject({
+        'XMP-dc:Subject': ['boat', 'slip', 'turf roof', 'Ørn'],
+        'XMP-dc:Description': 'Two boats, “Ørn” & <Ritan>,\nat the quay. 北 🐑',
+        'XMP-photoshop:Headline': 'Bátar í havn',
+      });
+      const byExiv2 = execFileSync('exiv2', ['-PXkt', path.join(studio, sidecar)], { encoding: 'utf8' });
+      expect(byExiv2).toMatch(/Xmp\.photoshop\.City\s+Klaksvík/);
+      expect(digestsOf(studio)['2019/klaksvík 🐑/á.jpg']).toBe(untouched['2019/klaksvík 🐑/á.jpg']);
+    },
+  );
 
-  it('describes many: differing fields say so, only what is edited changes, and foreign XMP stays', async () => {
+  step('describes many: differing fields say so, only what is edited changes, and foreign XMP stays', async () => {
     await browser.page.keyboard.press('Control+a');
     await browser.page.getByText('6 photos selected').waitFor();
     await until(
@@ -145,7 +152,7 @@ describe('a person and two folders', () => {
     );
   });
 
-  it('undoes and redoes, also after a reload', async () => {
+  step('undoes and redoes, also after a reload', async () => {
     await browser.page.reload();
     await until('undo is offered again', () => browser.page.getByRole('button', { name: 'Undo' }).isEnabled());
     const credit = () => exiftool(studio, '2019/klaksvík 🐑/b.xmp')['XMP-photoshop:Credit'];
@@ -155,7 +162,7 @@ describe('a person and two folders', () => {
     await until('the credit is back', () => credit() === 'Faroe Harbours Survey');
   });
 
-  it('keeps a scope as a smart collection with a live count', async () => {
+  step('keeps a scope as a smart collection with a live count', async () => {
     await typeScope(browser.page, 'keyword:slip');
     await until('the scope holds', async () => (await shownCount(browser.page)) === 1);
     await browser.page.getByRole('button', { name: 'Save search…' }).click();
@@ -167,7 +174,7 @@ describe('a person and two folders', () => {
     );
   });
 
-  it('makes a second copy and verifies it; sha256sum agrees on both drives', async () => {
+  step('makes a second copy and verifies it; sha256sum agrees on both drives', async () => {
     await dropFolder(browser, cellar);
     await browser.page.getByLabel('What do you call this drive?').fill('Cellar');
     await browser.page.getByRole('button', { name: 'Connect and catalog' }).click();
@@ -189,7 +196,7 @@ describe('a person and two folders', () => {
       .waitFor();
   });
 
-  it('an edit reaches the sidecars on both drives', async () => {
+  step('an edit reaches the sidecars on both drives', async () => {
     await openPlace(browser.page, 'Find');
     await typeScope(browser.page, 'batar');
     await until('the photo', async () => (await shownCount(browser.page)) === 1);
@@ -203,7 +210,7 @@ describe('a person and two folders', () => {
       );
   });
 
-  it('a check names what is damaged, missing and new', async () => {
+  step('a check names what is damaged, missing and new', async () => {
     const bent = read(cellar, '2020/c with blanks.jpg');
     bent[Math.floor(bent.length / 2)] = (bent[Math.floor(bent.length / 2)] ?? 0) ^ 1;
     writeFileSync(path.join(cellar, '2020/c with blanks.jpg'), bent);
@@ -219,7 +226,7 @@ describe('a person and two folders', () => {
     expect(sha256sum(cellar)).toMatchObject({ ok: false });
   });
 
-  it('a second scan tells moved, missing, new files, and those that are not what they were apart', async () => {
+  step('a second scan tells moved, missing, new files, and those that are not what they were apart', async () => {
     mkdirSync(path.join(studio, 'moved here'));
     renameSync(path.join(studio, '2019/klaksvík 🐑/b.jpg'), path.join(studio, 'moved here/b.jpg'));
     renameSync(path.join(studio, '2019/klaksvík 🐑/b.xmp'), path.join(studio, 'moved here/b.xmp'));
@@ -246,7 +253,7 @@ describe('a person and two folders', () => {
     await until('the moved photo is known by its new place', async () => (await shownCount(browser.page)) === 1);
   });
 
-  it('rebuild drill: a new browser, the same folders, and everything is back', async () => {
+  step('rebuild drill: a new browser, the same folders, and everything is back', async () => {
     await browser.close();
     removeProfile(browser.profile);
     browser = await openBrowser({ origin });

@@ -9,6 +9,7 @@ import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
 import { type Browser, dropFolder, openBrowser, removeProfile } from './browser';
 import { digestsOf, exiftool, newFolder, photoBytes, put, read, sha256sum, until } from './folders';
 import { connectFolder, fill, jobEnded, openApplication, openPlace, selectPhoto, typeScope } from './person';
+import { story } from './story';
 
 const origin = inject('origin');
 const archive = newFolder('Archive');
@@ -118,91 +119,103 @@ describe('the record card', () => {
   });
 });
 
-describe('a drive that is set to be written into', () => {
-  it('brings its files in line: other programs read it, the pixels are what they were, a damaged file is left and named', async () => {
-    const { page } = browser;
-    const pixels = await sharp(read(archive, 'b.jpg')).raw().toBuffer();
-    const before = digestsOf(archive);
-    await openPlace(page, 'Overview');
-    const embeds = page.getByRole('checkbox', { name: 'write into the files' });
-    await embeds.click();
-    await until('the drive is set to it', () => embeds.isChecked());
-    await until('b.jpg says it all', () => {
-      expect(exiftool(archive, 'b.jpg')).toMatchObject({
-        'XMP-iptcCore:CreatorContactInfo': { CiAdrCity: 'Tórshavn' },
-        'XMP-photoshop:DateCreated': '1968:07',
-        'IFD0:Model': 'Norda K4',
-      });
-      return true;
-    });
-    expect((await sharp(read(archive, 'b.jpg')).raw().toBuffer()).equals(pixels)).toBe(true);
-    await openPlace(page, 'Find');
-    await selectPhoto(page, 'Photo of 2021');
-    await fill(page, 'Title', 'cannot be written into');
-    await card().getByText('a damaged block is never added to').waitFor();
-    expect(digestsOf(archive)['damaged.jpg']).toBe(before['damaged.jpg']);
-    expect(read(archive, 'damaged.xmp').toString()).toContain('cannot be written into');
-  });
-
-  it('an edit goes into sidecar and file; the photo stays one photo, and a look through finds nothing new', async () => {
-    const { page } = browser;
-    await selectPhoto(page, 'second');
-    await fill(page, 'Caption', 'Bátur 北\nsecond line');
-    await until(
-      'the file has it',
-      () =>
-        exiftool(archive, 'b.jpg')['IFD0:ImageDescription'] !== undefined &&
-        read(archive, 'b.jpg').includes('Bátur 北'),
-    );
-    await openPlace(page, 'Overview');
-    await page.getByRole('button', { name: 'Scan for changes' }).click();
-    await page.getByText('3 photos found, 0 added, 0 changed').first().waitFor();
-  });
-
-  it('what another program writes into a file meanwhile comes in as a change that the history names, and is the person’s to take away', async () => {
-    const { page } = browser;
-    onDisk('-XMP-dc:Title=theirs', '-IPTC:ObjectName=theirs', path.join(archive, 'b.jpg'));
-    await page.getByRole('button', { name: 'Scan for changes' }).click();
-    await page.getByText('3 photos found, 0 added, 1 changed').first().waitFor();
-    await openPlace(page, 'Find');
-    await selectPhoto(page, 'second');
-    await until(
-      'their title',
-      async () => (await card().getByLabel('Title', { exact: true }).inputValue()) === 'theirs',
-    );
-    await card().getByRole('button', { name: 'History' }).click();
-    await page.getByRole('list', { name: 'History' }).getByText('read from the image file: changed').waitFor();
-    await page.keyboard.press('Escape');
-    await fill(page, 'Title', '');
-    await until('taken away, in the file as well', () => exiftool(archive, 'b.jpg')['XMP-dc:Title'] === undefined);
-  });
-
-  it('when the writing rests the manifest is that of the files as they are, and another browser knows each photo by the name collections call it by', async () => {
-    const idsIn = ({ page }: Browser) =>
-      page.evaluate(async () => {
-        const db = await new Promise<IDBDatabase>((resolve) => {
-          const open = indexedDB.open('wembo');
-          open.onsuccess = () => resolve(open.result);
+story('a drive that is set to be written into', (step) => {
+  step(
+    'brings its files in line: other programs read it, the pixels are what they were, a damaged file is left and named',
+    async () => {
+      const { page } = browser;
+      const pixels = await sharp(read(archive, 'b.jpg')).raw().toBuffer();
+      const before = digestsOf(archive);
+      await openPlace(page, 'Overview');
+      const embeds = page.getByRole('checkbox', { name: 'write into the files' });
+      await embeds.click();
+      await until('the drive is set to it', () => embeds.isChecked());
+      await until('b.jpg says it all', () => {
+        expect(exiftool(archive, 'b.jpg')).toMatchObject({
+          'XMP-iptcCore:CreatorContactInfo': { CiAdrCity: 'Tórshavn' },
+          'XMP-photoshop:DateCreated': '1968:07',
+          'IFD0:Model': 'Norda K4',
         });
-        return new Promise<string[]>((resolve) => {
-          const all = db.transaction('photos').objectStore('photos').getAllKeys();
-          all.onsuccess = () => resolve(all.result.map(String).sort());
-        });
+        return true;
       });
-    await until(
-      'the manifest',
-      () => existsSync(path.join(archive, '_wembo/identities.json')) && sha256sum(archive).ok,
-    );
-    const other = await openBrowser({ origin });
-    try {
-      await openApplication(other.page, origin);
-      await dropFolder(other, archive); // known by its mark: nothing is asked
-      await openPlace(other.page, 'Overview');
-      await jobEnded(other.page, 'Catalog: Archive');
-      expect(await idsIn(other)).toEqual(await idsIn(browser));
-    } finally {
-      await other.close();
-      removeProfile(other.profile);
-    }
-  });
+      expect((await sharp(read(archive, 'b.jpg')).raw().toBuffer()).equals(pixels)).toBe(true);
+      await openPlace(page, 'Find');
+      await selectPhoto(page, 'Photo of 2021');
+      await fill(page, 'Title', 'cannot be written into');
+      await card().getByText('a damaged block is never added to').waitFor();
+      expect(digestsOf(archive)['damaged.jpg']).toBe(before['damaged.jpg']);
+      expect(read(archive, 'damaged.xmp').toString()).toContain('cannot be written into');
+    },
+  );
+
+  step(
+    'an edit goes into sidecar and file; the photo stays one photo, and a look through finds nothing new',
+    async () => {
+      const { page } = browser;
+      await selectPhoto(page, 'second');
+      await fill(page, 'Caption', 'Bátur 北\nsecond line');
+      await until(
+        'the file has it',
+        () =>
+          exiftool(archive, 'b.jpg')['IFD0:ImageDescription'] !== undefined &&
+          read(archive, 'b.jpg').includes('Bátur 北'),
+      );
+      await openPlace(page, 'Overview');
+      await page.getByRole('button', { name: 'Scan for changes' }).click();
+      await page.getByText('3 photos found, 0 added, 0 changed').first().waitFor();
+    },
+  );
+
+  step(
+    'what another program writes into a file meanwhile comes in as a change that the history names, and is the person’s to take away',
+    async () => {
+      const { page } = browser;
+      onDisk('-XMP-dc:Title=theirs', '-IPTC:ObjectName=theirs', path.join(archive, 'b.jpg'));
+      await page.getByRole('button', { name: 'Scan for changes' }).click();
+      await page.getByText('3 photos found, 0 added, 1 changed').first().waitFor();
+      await openPlace(page, 'Find');
+      await selectPhoto(page, 'second');
+      await until(
+        'their title',
+        async () => (await card().getByLabel('Title', { exact: true }).inputValue()) === 'theirs',
+      );
+      await card().getByRole('button', { name: 'History' }).click();
+      await page.getByRole('list', { name: 'History' }).getByText('read from the image file: changed').waitFor();
+      await page.keyboard.press('Escape');
+      await fill(page, 'Title', '');
+      await until('taken away, in the file as well', () => exiftool(archive, 'b.jpg')['XMP-dc:Title'] === undefined);
+    },
+  );
+
+  step(
+    'when the writing rests the manifest is that of the files as they are, and another browser knows each photo by the name collections call it by',
+    async () => {
+      const idsIn = ({ page }: Browser) =>
+        page.evaluate(async () => {
+          const db = await new Promise<IDBDatabase>((resolve) => {
+            const open = indexedDB.open('wembo');
+            open.onsuccess = () => resolve(open.result);
+          });
+          return new Promise<string[]>((resolve) => {
+            const all = db.transaction('photos').objectStore('photos').getAllKeys();
+            all.onsuccess = () => resolve(all.result.map(String).sort());
+          });
+        });
+      await until(
+        'the manifest',
+        () => existsSync(path.join(archive, '_wembo/identities.json')) && sha256sum(archive).ok,
+      );
+      const other = await openBrowser({ origin });
+      try {
+        await openApplication(other.page, origin);
+        await dropFolder(other, archive); // known by its mark: nothing is asked
+        await openPlace(other.page, 'Overview');
+        await jobEnded(other.page, 'Catalog: Archive');
+        expect(await idsIn(other)).toEqual(await idsIn(browser));
+      } finally {
+        await other.close();
+        removeProfile(other.profile);
+      }
+    },
+  );
 });

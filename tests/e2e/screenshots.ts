@@ -101,7 +101,7 @@ await caption.press('Escape');
 await page.getByRole('navigation', { name: 'Desks' }).getByRole('button', { name: 'Keywords' }).click();
 await page
   .getByRole('tree', { name: 'Vocabulary' })
-  .getByRole('button', { name: /^smack/ })
+  .getByRole('treeitem', { name: /^smack/ })
   .click();
 await shoot('words');
 await openPlace(page, 'Locate');

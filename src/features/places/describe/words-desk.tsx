@@ -2,13 +2,14 @@
 
 // The vocabulary as a tree, and the word that is chosen in it; beside it what is most likely wrong.
 
-import { Button, Checkbox, Dropdown, Input, Tabs, Upload, App } from 'antd';
-import { useMemo, useState } from 'react';
+import { App, Button, Checkbox, Dropdown, Input, Tabs, Tree, Upload } from 'antd';
+import { type Key, useMemo, useRef, useState } from 'react';
 import { splitKeywords } from '@/core/fields/values';
 import { countListed, listed, listedOf, planTaken } from '@/core/vocabulary/listed';
 import { type Vocabulary } from '@/core/vocabulary/vocabulary';
 import { count, plural } from '@/ui/format';
 import { saveText } from '@/ui/save-text';
+import { useSize } from '@/ui/use-size';
 import { useGiving, useWords } from '@/features/parts/describing/words';
 import { session } from '@/engine/session';
 import { AlikeWords } from './alike-words';
@@ -52,7 +53,13 @@ export function WordsDesk() {
               No words yet. A keyword that is given to a photo comes here by itself; a list can be taken in from a file.
             </p>
           ) : (
-            <Tree vocabulary={vocabulary} counts={counts} sought={plain(sought)} chosen={chosen} onChoose={setChosen} />
+            <WordTree
+              vocabulary={vocabulary}
+              counts={counts}
+              sought={plain(sought)}
+              chosen={chosen}
+              onChoose={setChosen}
+            />
           )}
         </div>
         <div className={styles.beside}>
@@ -80,9 +87,6 @@ export function WordsDesk() {
   );
 }
 
-/** Rows drawn at most; the search narrows further. */
-const ROWS = 2000;
-
 interface TreeProps {
   vocabulary: Vocabulary;
   counts: ReadonlyMap<string, number>;
@@ -91,56 +95,56 @@ interface TreeProps {
   onChoose: (id: string) => void;
 }
 
-function Tree({ vocabulary, counts, sought, chosen, onChoose }: TreeProps) {
-  const [closed, setClosed] = useState<ReadonlySet<string>>(new Set());
-  const rows = useMemo(() => rowsOf(vocabulary, sought, closed), [vocabulary, sought, closed]);
-  const toggle = (id: string) =>
-    setClosed((now) => (now.has(id) ? new Set([...now].filter((one) => one !== id)) : new Set([...now, id])));
+function WordTree({ vocabulary, counts, sought, chosen, onChoose }: TreeProps) {
+  const [closed, setClosed] = useState<readonly Key[]>([]);
+  const box = useRef<HTMLDivElement>(null);
+  const { height } = useSize(box);
+  const nodes = useMemo(() => nodesOf(vocabulary, sought), [vocabulary, sought]);
+  const open = useMemo(() => {
+    const shut = new Set(sought === '' ? closed : []);
+    return [...vocabulary.byId.keys()].filter((id) => !shut.has(id));
+  }, [vocabulary, sought, closed]);
   return (
-    <ul className={styles.treeRows} role="tree" aria-label="Vocabulary">
-      {rows.slice(0, ROWS).map(({ id, word, synonyms, depth, below }) => (
-        <li
-          key={id}
-          role="treeitem"
-          aria-level={depth + 1}
-          aria-selected={id === chosen}
-          aria-expanded={below ? !closed.has(id) : undefined}
-          style={{ paddingLeft: depth * 16 }}
-        >
-          {below ? (
-            <button
-              type="button"
-              className={styles.fold}
-              onClick={() => toggle(id)}
-              aria-label={`${closed.has(id) ? 'Open' : 'Close'} ${word}`}
-            >
-              {closed.has(id) ? '+' : '−'}
-            </button>
-          ) : (
-            <span className={styles.fold} />
-          )}
-          <button type="button" className={styles.treeWord} data-chosen={id === chosen} onClick={() => onChoose(id)}>
+    <div ref={box} className={styles.treeRows}>
+      <Tree
+        aria-label="Vocabulary"
+        blockNode
+        height={height || FIRST_HEIGHT_PX}
+        itemHeight={ROW_PX}
+        motion={false}
+        treeData={nodes}
+        expandedKeys={open}
+        onExpand={(_, { node, expanded }) =>
+          setClosed((now) => (expanded ? now.filter((id) => id !== node.key) : [...now, node.key]))
+        }
+        selectedKeys={chosen === null ? [] : [chosen]}
+        onSelect={(_, { node }) => onChoose(String(node.key))}
+        titleRender={({ title: word, synonyms }) => (
+          <span className={styles.treeWord}>
             {word}
             {synonyms.length > 0 && <em> {synonyms.join(', ')}</em>}
             <span className="mono">{count(counts.get(plain(word)) ?? 0)}</span>
-          </button>
-        </li>
-      ))}
-      {rows.length > ROWS && <li className="quiet">and {count(rows.length - ROWS)} more words: find one above</li>}
-    </ul>
+          </span>
+        )}
+      />
+    </div>
   );
 }
 
-interface Row {
-  id: string;
-  word: string;
+const ROW_PX = 28;
+/** Until the room is known; without a height all words would be drawn. */
+const FIRST_HEIGHT_PX = 400;
+
+interface WordNode {
+  key: string;
+  title: string;
   synonyms: string[];
-  depth: number;
-  below: boolean;
+  children: WordNode[];
+  'aria-level': number;
 }
 
-/** The open part of the tree; what is sought with the words above it. */
-function rowsOf(vocabulary: Vocabulary, sought: string, closed: ReadonlySet<string>): Row[] {
+/** The words as a tree; where one is sought, only what fits, with the words above it. */
+function nodesOf(vocabulary: Vocabulary, sought: string): WordNode[] {
   const fits =
     sought === ''
       ? null
@@ -149,16 +153,18 @@ function rowsOf(vocabulary: Vocabulary, sought: string, closed: ReadonlySet<stri
             .filter(({ word, synonyms }) => [word, ...synonyms].some((text) => plain(text).includes(sought)))
             .flatMap(({ id }) => vocabulary.path(id).map((above) => above.id)),
         );
-  const rows: Row[] = [];
-  const add = (id: string | null, depth: number) => {
-    for (const { id: own, word, synonyms } of vocabulary.below(id)) {
-      if (fits && !fits.has(own)) continue;
-      rows.push({ id: own, word, synonyms, depth, below: vocabulary.below(own).length > 0 });
-      if (!closed.has(own) || fits) add(own, depth + 1);
-    }
-  };
-  add(null, 0);
-  return rows;
+  const below = (parent: string | null, level: number): WordNode[] =>
+    vocabulary
+      .below(parent)
+      .filter(({ id }) => fits === null || fits.has(id))
+      .map(({ id, word, synonyms }) => ({
+        key: id,
+        title: word,
+        synonyms,
+        children: below(id, level + 1),
+        'aria-level': level,
+      }));
+  return below(null, 1);
 }
 
 function NewWord({

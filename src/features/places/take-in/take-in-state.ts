@@ -12,7 +12,7 @@ export interface TakeInState {
   /** One folder of the source, or all of it. */
   below: string;
   survey: SourceSurvey | null;
-  /** Counts up as the look goes on; `look` is one object that grows. */
+  /** Counts up as the survey goes on, which is one object that grows. */
   version: number;
   failure: string | null;
   /** New frames the person left out, and known ones they take all the same. */
@@ -54,7 +54,7 @@ export const useTakeIn = create<TakeInState>(() => ({
 const set = useTakeIn.setState;
 let surveying = new AbortController();
 /**
- * The screen hears of a look at most so often, and of many frames less often: each time all are put in order and
+ * The screen hears of a survey at most so often, and of many frames less often: each time all are put in order and
  * planned anew.
  */
 const TELL_MS = 150;
