@@ -1,5 +1,5 @@
 // Keeps the outbox moving: one tab of the browser writes, the others wait for their turn at it. A round follows every
-// edit, every return of a drive, every change another tab queued, and some time after problem.
+// edit, every return of a drive, every change another tab queued, and some time after a problem.
 
 import { type OutboxTools, emptyOutbox, lastQueued } from '@/storage/catalog/outbox';
 import { untilOther } from '@/storage/catalog/watch';

@@ -58,7 +58,7 @@ export function destination(start: LatLon, bearingDegrees: number, metres: numbe
 }
 
 /**
- * A range of the map between two parallels and two meridians. Where `west` is greater than `east` it lies over the
+ * A part of the map between two parallels and two meridians. Where `west` is greater than `east` it lies over the
  * antimeridian.
  */
 export interface Box {

@@ -1,4 +1,4 @@
-// A new file as parts: parts of the old one, and bytes of our own. So a large file is written without being held in
+// A new file in parts: ranges of the old one, and bytes of our own. So a large file is written without being held in
 // memory, and a browser composes it without reading it.
 
 import { joinBytes } from '../../bytes/join';

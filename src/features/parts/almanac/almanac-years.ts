@@ -11,7 +11,7 @@ export interface YearGap {
   to: number;
 }
 
-/** So many years without a photo is folded into one narrow column, which says so. */
+/** So many years without a photo are folded into one narrow column, which says so. */
 const FOLDED_YEARS = 4;
 
 export function yearsOf(found: readonly number[]): (number | YearGap)[] {
