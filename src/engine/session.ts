@@ -64,10 +64,12 @@ import { type StorageRoom, storageRoom } from './storage-room';
 import { catalogName, removeLeftDemo } from './which-catalog';
 import { workOf } from './work-of';
 
+/** `outdated`: a newer version of Wembo has opened the catalog; this page writes nothing any more. */
+export type CatalogStage =
+  { state: 'opening' } | { state: 'ready' } | { state: 'failed'; problem: string } | { state: 'outdated' };
+
 export interface SessionState {
-  /** `outdated`: a newer version of Wembo has opened the catalog; this page writes nothing any more. */
-  stage: 'opening' | 'ready' | 'failed' | 'outdated';
-  failure: string | null;
+  stage: CatalogStage;
   /** Something the person must hear; the frame shows it once. */
   notice: { text: string; at: number } | null;
   /** Photos in the search index so far. */
@@ -86,8 +88,7 @@ export interface SessionState {
 }
 
 export const sessionState = createStore<SessionState>(() => ({
-  stage: 'opening',
-  failure: null,
+  stage: { state: 'opening' },
   notice: null,
   indexed: 0,
   indexVersion: 0,
@@ -218,21 +219,21 @@ class Session {
       this.drives.listen();
       await this.drives.openAll();
       this.indexed(await this.keeping.open());
-      set({ stage: 'ready' });
+      set({ stage: { state: 'ready' } });
       await this.runner.findInterrupted();
       void this.outbox.run();
       void this.lookAtStorage(true);
       void this.lookForDemo();
       window.addEventListener('focus', () => this.cameBack());
     } catch (error) {
-      if (sessionState.getState().stage === 'outdated') return;
-      set({ stage: 'failed', failure: error instanceof Error ? error.message : String(error) });
+      if (sessionState.getState().stage.state === 'outdated') return;
+      set({ stage: { state: 'failed', problem: error instanceof Error ? error.message : String(error) } });
     }
   }
 
   /** From here on nothing is written, not even what is in work: what another version keeps may have another form. */
   private stopOutdated(): void {
-    set({ stage: 'outdated' });
+    set({ stage: { state: 'outdated' } });
     this.isOutdated = true;
   }
 
@@ -246,9 +247,9 @@ class Session {
 
   /** The worker died, and the index with it. */
   private async refillIndex(): Promise<void> {
-    set({ stage: 'opening', indexed: 0 });
+    set({ stage: { state: 'opening' }, indexed: 0 });
     this.indexed(await this.keeping.build());
-    set({ stage: 'ready' }); // words and collections are told again
+    set({ stage: { state: 'ready' } }); // words and collections are told again
   }
 
   // --- jobs ---

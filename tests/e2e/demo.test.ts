@@ -357,7 +357,7 @@ describe('the demo', () => {
     for (const desk of ['Captions', 'Keywords', 'Kits', 'Shorthand', 'Table']) {
       await page.getByRole('navigation', { name: 'Desks' }).getByRole('button', { name: desk, exact: true }).click();
       await atRest(page);
-      if (desk === 'Keywords') await page.getByRole('button', { name: /^rowing boat/ }).click();
+      if (desk === 'Keywords') await page.getByRole('treeitem', { name: /^rowing boat/ }).click();
       await look(`Describe, ${desk}`);
     }
     await openPlace(page, 'Locate');

@@ -102,9 +102,18 @@ export function filesIn(folder: string, inside = ''): string[] {
 export const photosIn = (folder: string): string[] =>
   filesIn(folder).filter((file) => /\.jpe?g$/i.test(file) && !file.includes('wembo-part'));
 
-/** The digests of all files, for proving that nothing was touched. */
-export const digestsOf = (folder: string): Record<string, string> =>
-  Object.fromEntries(filesIn(folder).map((file) => [file, sha256(read(folder, file))]));
+/**
+ * The digests of all files, for proving that nothing was touched. The application may write beside them: where one was
+ * there when listed and not when read (a part that got its name), all are listed once more.
+ */
+export function digestsOf(folder: string): Record<string, string> {
+  for (;;)
+    try {
+      return Object.fromEntries(filesIn(folder).map((file) => [file, sha256(read(folder, file))]));
+    } catch (error) {
+      if ((error as NodeJS.ErrnoException).code !== 'ENOENT') throw error;
+    }
+}
 
 /** What ExifTool reads in a file, list values as lists. */
 export function exiftool(folder: string, file: string): Record<string, unknown> {

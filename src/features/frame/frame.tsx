@@ -63,7 +63,6 @@ export function ApplicationFrame({ children }: { children: ReactNode }) {
 
 function Room({ children, dark, onDark }: { children: ReactNode; dark: boolean; onDark: (dark: boolean) => void }) {
   const stage = useSession((state) => state.stage);
-  const failure = useSession((state) => state.failure);
   const { scope } = useScope();
   const notice = useSession((state) => state.notice);
   const { message } = App.useApp();
@@ -80,7 +79,7 @@ function Room({ children, dark, onDark }: { children: ReactNode; dark: boolean; 
   useKeepWords();
   useKeepCollections();
   useArrivals();
-  if (stage === 'outdated') return <Outdated />;
+  if (stage.state === 'outdated') return <Outdated />;
   return (
     <div className={styles.frame}>
       <Rail scope={scope} />
@@ -98,9 +97,9 @@ function Room({ children, dark, onDark }: { children: ReactNode; dark: boolean; 
         <Keys />
       </header>
       <div className={styles.place}>
-        {stage === 'failed' ? (
+        {stage.state === 'failed' ? (
           <p className={styles.failed}>
-            The catalog in this browser could not be opened: {failure}. Your files on the drives are untouched.
+            The catalog in this browser could not be opened: {stage.problem}. Your files on the drives are untouched.
           </p>
         ) : (
           children

@@ -30,7 +30,7 @@ const NONE: Collection[] = [];
 /** Tells the index of the collections, now and whenever they change; for the frame. */
 export function useKeepCollections(): void {
   const collections = useLive(there, []);
-  const stage = useSession((state) => state.stage);
+  const stage = useSession((state) => state.stage.state);
   useEffect(() => {
     if (!collections || stage !== 'ready') return;
     session.search.knowCollections(collections.map(keptForIndex)).then(

@@ -45,7 +45,7 @@ const CALM_MS = 400;
 
 /** Keeps the words current; for the frame. */
 export function useKeepWords(): void {
-  const stage = useSession((state) => state.stage);
+  const stage = useSession((state) => state.stage.state);
   const version = useSession((state) => state.indexVersion);
   const entries = useLive(() => session.db.vocabulary.toArray(), []);
   const lists = useLive(() => session.db.shorthand.toArray(), []);

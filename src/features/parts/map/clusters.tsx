@@ -24,7 +24,7 @@ export function Clusters({
   onOpen: (photoId: string) => void;
 }) {
   const [clusters, setClusters] = useState<Cluster[]>([]);
-  const stage = useSession((state) => state.stage);
+  const stage = useSession((state) => state.stage.state);
   const latest = useRef(0);
   const layer = useRef<HTMLDivElement>(null);
   const shownScope = useRef<string | null>(null);

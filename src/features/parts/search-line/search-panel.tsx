@@ -107,7 +107,7 @@ function PinButton({ scope }: { scope: string }) {
 
 /** Whether everything can be found already. */
 function IndexWords() {
-  const stage = useSession((state) => state.stage);
+  const stage = useSession((state) => state.stage.state);
   const indexed = useSession((state) => state.indexed);
   return (
     <span className="quiet">

@@ -67,7 +67,7 @@ export function setViewing(viewing: Partial<Viewing>): void {
 }
 
 export function useKeepResult(scope: string): void {
-  const stage = useSession((state) => state.stage);
+  const stage = useSession((state) => state.stage.state);
   const version = useSession((state) => state.indexVersion);
   useEffect(() => {
     if (stage === 'ready') ask(scope, false).catch(report);

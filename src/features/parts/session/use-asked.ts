@@ -19,7 +19,7 @@ export interface Asked<T> {
  */
 export function useAsked<T>(question: string | null, ask: () => Promise<T>, calmMs = 0): Asked<T> | null {
   const version = useSession((state) => state.indexVersion);
-  const ready = useSession((state) => state.stage === 'ready');
+  const ready = useSession((state) => state.stage.state === 'ready');
   const [found, setFound] = useState<Asked<T> | null>(null);
   const put = useEffectEvent(ask);
   useEffect(() => {

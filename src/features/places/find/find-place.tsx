@@ -138,7 +138,7 @@ function Shown({ result, scope, photo, onOpen, beside }: ShownProps) {
 }
 
 function Opening() {
-  const stage = useSession((state) => state.stage);
+  const stage = useSession((state) => state.stage.state);
   const indexed = useSession((state) => state.indexed);
   return (
     <p className={styles.opening}>

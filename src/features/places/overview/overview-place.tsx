@@ -17,7 +17,7 @@ import { YearsChart } from './years-chart';
 import { useSession } from '@/features/parts/session/use-session';
 
 export function OverviewPlace() {
-  const stage = useSession((state) => state.stage);
+  const stage = useSession((state) => state.stage.state);
   const indexed = useSession((state) => state.indexed);
   const drives = useLive(() => session.db.drives.toArray());
   const jobs = useJobs();

@@ -44,7 +44,7 @@ const useRoundChoices = keptChoice<RoundChoices>('wembo-round', z.object({ goOn:
 export function SiftPlace() {
   const { result } = useResult();
   const { scope, photo: inAddress, setPhoto } = useScope();
-  const stage = useSession((state) => state.stage);
+  const stage = useSession((state) => state.stage.state);
   const indexed = useSession((state) => state.indexed);
   const roundId = useSearchParams().get('round');
   const found = useRound(roundId);

@@ -18,7 +18,7 @@ import { useSession } from '@/features/parts/session/use-session';
 const AT_HAND = 5;
 
 export function SourceSection() {
-  const { sourceId, survey, below, failure, sheet } = useTakeIn();
+  const { sourceId, survey, below, problem, sheet } = useTakeIn();
   const sources = useLive(async () => (await session.db.sources.toArray()).sort((a, b) => b.usedAt - a.usedAt)) ?? [];
   const connections = useSession((state) => state.connections);
   const { message } = App.useApp();
@@ -74,7 +74,7 @@ export function SourceSection() {
           Nothing on a card is changed by taking it in.
         </p>
       )}
-      {failure && <p className={styles.problem}>{failure}</p>}
+      {problem && <p className={styles.problem}>{problem}</p>}
       {chosen && survey && <Found survey={survey} name={chosen.name} />}
       {chosen && (
         <div className={styles.line}>

@@ -25,7 +25,7 @@ import { useSession } from '@/features/parts/session/use-session';
 import { changeAddress } from '@/ui/address';
 
 export function TakeInPlace() {
-  const ready = useSession((state) => state.stage === 'ready');
+  const ready = useSession((state) => state.stage.state === 'ready');
   const sourceId = useTakeIn((state) => state.sourceId);
   const survey = useTakeIn((state) => state.survey);
   const source =

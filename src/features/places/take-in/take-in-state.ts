@@ -14,7 +14,8 @@ export interface TakeInState {
   survey: SourceSurvey | null;
   /** Counts up as the survey goes on, which is one object that grows. */
   version: number;
-  failure: string | null;
+  /** Why it could not be surveyed, or not to the end. */
+  problem: string | null;
   /** New frames the person left out, and known ones they take all the same. */
   leftOut: ReadonlySet<string>;
   insisted: ReadonlySet<string>;
@@ -43,7 +44,7 @@ export const useTakeIn = create<TakeInState>(() => ({
   below: '',
   survey: null,
   version: 0,
-  failure: null,
+  problem: null,
   ...NOTHING_CHOSEN,
   sheet: NEW_SHEET,
   routineId: null,
@@ -63,10 +64,10 @@ const TELL_MS_PER_FRAME = 0.6;
 export const setSheet = (patch: Partial<Sheet>): void => set(({ sheet }) => ({ sheet: { ...sheet, ...patch } }));
 
 export async function chooseSource(sourceId: string, below = ''): Promise<void> {
-  set({ sourceId, below, survey: null, failure: null, ...NOTHING_CHOSEN });
+  set({ sourceId, below, survey: null, problem: null, ...NOTHING_CHOSEN });
   if (!session.drives.driveNow(sourceId)) {
     surveying.abort();
-    return set({ failure: 'It is not there. Plug it in, or choose it again.' });
+    return set({ problem: 'It is not there. Plug it in, or choose it again.' });
   }
   await session.db.sources.update(sourceId, { usedAt: Date.now() });
   await surveyAgain();
@@ -101,14 +102,14 @@ export async function surveyAgain(): Promise<void> {
   } catch (error) {
     if (!signal.aborted)
       set({
-        failure: `It could not be looked at to the end: ${error instanceof Error ? error.message : String(error)}`,
+        problem: `It could not be looked at to the end: ${error instanceof Error ? error.message : String(error)}`,
       });
   }
 }
 
 export function closeSource(): void {
   surveying.abort();
-  set({ sourceId: null, below: '', survey: null, failure: null, ...NOTHING_CHOSEN });
+  set({ sourceId: null, below: '', survey: null, problem: null, ...NOTHING_CHOSEN });
 }
 
 const VIDEOS = new Set(['mp4', 'm4v', 'mov', 'avi']);
