@@ -81,7 +81,7 @@ export async function benchDescribe(work: string): Promise<void> {
     await typeScope(page, 'city:"Town 1"');
     await until('the towns', async () => ((number) => number > GIVEN && number < PHOTOS)(await shownCount(page)));
     const count = await shownCount(page);
-    await page.getByRole('textbox', { name: 'Scope' }).press('Escape');
+    await page.getByRole('combobox', { name: 'Search' }).press('Escape');
     await page.keyboard.press('Control+a');
     await page.getByLabel('Add keywords').waitFor();
     await page.waitForTimeout(2000);
@@ -110,13 +110,13 @@ export async function benchDescribe(work: string): Promise<void> {
       `         a keyword for ${count.toLocaleString('en')} of ${PHOTOS.toLocaleString('en')} photos: shown after ${shown} ms, ${(shown / alone).toFixed(1)} times writing those records alone (${alone.toFixed(0)} ms)`,
     );
     await openPlace(page, 'Describe');
-    await page.getByRole('button', { name: 'Words', exact: true }).click();
+    await page.getByRole('button', { name: 'Keywords', exact: true }).click();
     await page.getByLabel('New word').fill('harbour; port');
     await page.keyboard.press('Enter');
     await page.getByLabel('Find a word').fill('harbour');
     await page
       .getByRole('tree')
-      .getByRole('button', { name: /^harbour/ })
+      .getByRole('treeitem', { name: /^harbour/ })
       .click();
     await page.getByLabel('Merge into another word').fill('port');
     await page.keyboard.press('Escape');

@@ -326,7 +326,7 @@ const IN_BROWSER = 100_000;
 
 /** Milliseconds from a letter that is typed to the counts of what it finds, on the screen. In the page. */
 async function typing(scopes: string[]): Promise<number[]> {
-  const line = document.querySelector<HTMLInputElement>('[role=combobox][aria-label=Scope]');
+  const line = document.querySelector<HTMLInputElement>('[role=combobox][aria-label=Search]');
   const set = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value')?.set;
   if (!line || !set) throw new Error('no scope line');
   const shown = () => document.querySelector('main strong')?.textContent ?? ''; // the count over the wall
