@@ -19,13 +19,13 @@ import { moveFile } from './photos';
 import type { FileRecord } from './records';
 
 export interface Moved {
-  photoIds: string[];
+  written: number;
   failed: number;
 }
 
 export async function moveWanted(db: CatalogDatabase, driveId: string, drive: Drive, at: number): Promise<Moved> {
   const items = (await db.outbox.where('driveId').equals(driveId).toArray()).filter(({ task }) => task.kind === 'move');
-  const moved: Moved = { photoIds: [], failed: 0 };
+  const moved: Moved = { written: 0, failed: 0 };
   if (items.length === 0) return moved;
   const recorded = (await db.files.bulkGet(items.map(({ task }) => (task.kind === 'move' ? task.fileId : '')))).flatMap(
     (file) => (file && (file.wantedPath !== null || file.movingTo !== null) ? [file] : []),
@@ -39,7 +39,7 @@ export async function moveWanted(db: CatalogDatabase, driveId: string, drive: Dr
     if (file.state === 'missing') continue;
     const now = file.movingTo === null ? file : await arrived(db, drive, file, beside, at);
     if (now?.wantedPath) waiting.push(now);
-    if (now && now.id !== file.id) moved.photoIds.push(now.photoId ?? '');
+    if (now && now.id !== file.id) moved.written += 1;
   }
   while (waiting.length > 0) {
     const occupied = new Set(waiting.map(({ path }) => foldName(path)));
@@ -51,7 +51,7 @@ export async function moveWanted(db: CatalogDatabase, driveId: string, drive: Dr
         continue;
       }
       const there = await moveRecorded(db, drive, file.id, to, beside, at);
-      if (there) moved.photoIds.push(there.photoId ?? '');
+      if (there) moved.written += 1;
       else if (there === null) moved.failed += 1;
       occupied.delete(foldName(file.path));
     }

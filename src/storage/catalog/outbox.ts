@@ -69,7 +69,7 @@ export async function emptyOutbox(tools: OutboxTools): Promise<OutboxRound> {
     )
       continue;
     const moved = await moveWanted(db, record.id, drive, now());
-    round.written += moved.photoIds.length;
+    round.written += moved.written;
     round.failed += moved.failed;
     for (const late of [false, true]) {
       const items = await db.outbox.where('driveId').equals(record.id).toArray();
