@@ -3,7 +3,7 @@ import hooks from 'eslint-plugin-react-hooks';
 import ts from 'typescript-eslint';
 
 export default ts.config(
-  { ignores: ['node_modules', '.next', '.demo', '.work', '.reference', 'next-env.d.ts'] },
+  { ignores: ['node_modules', '.next', '.demo', '.work', '.reference', 'public/decoders', 'next-env.d.ts'] },
   js.configs.recommended,
   ...ts.configs.recommended,
   {

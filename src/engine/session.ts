@@ -59,6 +59,7 @@ import { IndexKeeping } from './index-keeping';
 import { FrameMeasuring } from './overlap-and-sharpness';
 import { openOriginal } from './open-original';
 import { OutboxPump } from './outbox-pump';
+import { type DrawingProgress, PreviewDrawing } from './preview-drawing';
 import { PictureMeasuring, type MeasuringProgress } from './picture-measuring';
 import { type StorageRoom, storageRoom } from './storage-room';
 import { catalogName, removeLeftDemo } from './which-catalog';
@@ -83,6 +84,10 @@ export interface SessionState {
   storage: StorageRoom | null;
   /** How far measuring how pictures look has come; `null` where nothing is left. */
   measuring: MeasuringProgress | null;
+  /** How many previews are left to be drawn; `null` where none is. */
+  drawing: DrawingProgress | null;
+  /** Previews that were drawn behind the screens in this page. */
+  drawn: number;
   /** Whether the server has a demo to offer; in the demo's catalog, how far its drives are loaded. */
   demo: DemoState;
 }
@@ -96,6 +101,8 @@ export const sessionState = createStore<SessionState>(() => ({
   arrived: null,
   storage: null,
   measuring: null,
+  drawing: null,
+  drawn: 0,
   demo: { state: 'unknown' },
 }));
 
@@ -128,6 +135,15 @@ class Session {
     alone: (work) =>
       navigator.locks.request(`${this.db.name}-seeing`, { ifAvailable: true }, (lock) => (lock ? work() : undefined)),
   });
+  readonly previewDrawing = new PreviewDrawing({
+    db: this.db,
+    fileTasks: () => this.fileTasks,
+    original: (photoId) => this.original(photoId),
+    alone: (work) =>
+      navigator.locks.request(`${this.db.name}-drawing`, { ifAvailable: true }, (lock) => (lock ? work() : undefined)),
+    onProgress: (drawing) => set({ drawing }),
+    onDrawn: () => this.drawn(),
+  });
   private readonly keeping = new IndexKeeping({
     db: this.db,
     search: () => this.search,
@@ -159,7 +175,10 @@ class Session {
     db: this.db,
     watch: this.watch,
     known: () => sessionState.getState().connections,
-    note: (id, connection) => set((state) => ({ connections: { ...state.connections, [id]: connection } })),
+    note: (id, connection) => {
+      set((state) => ({ connections: { ...state.connections, [id]: connection } }));
+      this.previewDrawing.again();
+    },
     onArrival: (sourceId) => set({ arrived: { sourceId, at: Date.now() } }),
     wake: () => this.outbox.wake(),
     startScan: (driveId) => this.startScan(driveId),
@@ -192,7 +211,13 @@ class Session {
     set((state) => ({ indexed, indexVersion: state.indexVersion + 1 }));
     this.frameMeasuring.later();
     this.pictureMeasuring.later();
+    this.previewDrawing.later();
     this.keeping.later();
+  }
+
+  private drawn(): void {
+    set((state) => ({ drawn: state.drawn + 1 }));
+    this.pictureMeasuring.later();
   }
 
   /** What is found changed although no photo did: words or collections are others. */

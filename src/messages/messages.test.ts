@@ -41,6 +41,14 @@ const EVERY: { [C in Problem['code']]: Extract<Problem, { code: C }> } = {
   'xmp/extension-incomplete': { code: 'xmp/extension-incomplete', bytes: 9, present: 7 },
   'embed/refused': { code: 'embed/refused', reason: 'it is so' },
   'track/problem': { code: 'track/problem', reason: { code: 'not-a-track' } },
+  'picture/no-decoder': { code: 'picture/no-decoder', format: 'avi' },
+  'picture/refused': { code: 'picture/refused', reason: 'bad strip' },
+  'picture/too-large': { code: 'picture/too-large', width: 9, height: 9 },
+  'picture/too-slow': { code: 'picture/too-slow', seconds: 30 },
+  'picture/decoder-gave-up': { code: 'picture/decoder-gave-up' },
+  'picture/not-isolated': { code: 'picture/not-isolated' },
+  'picture/twelve-bit': { code: 'picture/twelve-bit' },
+  'picture/codec': { code: 'picture/codec', codec: 'hevc' },
   'preview/not-made': { code: 'preview/not-made', reason: 'no' },
 };
 

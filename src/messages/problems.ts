@@ -52,6 +52,18 @@ const SENTENCES: Sentences = {
   'embed/refused': ({ reason }) =>
     `Nothing was written into the file: ${EMBED_REASONS[reason] ?? reason}. The sidecar holds everything.`,
   'preview/not-made': ({ reason }) => `No preview could be made (${reason}). The metadata were read.`,
+  'picture/no-decoder': ({ format }) =>
+    `Wembo has no decoder for pictures of this kind (${format}). The metadata were read.`,
+  'picture/refused': ({ reason }) => `The picture cannot be shown: ${reason}. The metadata were read.`,
+  'picture/too-large': ({ width, height }) =>
+    `The picture is too large to be decoded here (${width} × ${height} pixels). The metadata were read.`,
+  'picture/too-slow': ({ seconds }) =>
+    `The picture was not decoded within ${seconds} seconds and was given up. The metadata were read.`,
+  'picture/decoder-gave-up': 'The decoder broke down over this file or ran out of memory. The metadata were read.',
+  'picture/not-isolated': 'This browser does not let the decoder run that this picture needs. The metadata were read.',
+  'picture/twelve-bit':
+    'It is a JPEG of 12 bits a channel, which neither the browser nor Wembo decodes. The metadata were read.',
+  'picture/codec': ({ codec }) => `This browser cannot play its video (${codec}). The metadata were read.`,
   'drive/problem': ({ reason }) => driveProblemSentence(reason),
 };
 
@@ -60,10 +72,25 @@ export function problemSentence(problem: Told): string {
   return typeof sentence === 'string' ? sentence : sentence(problem);
 }
 
+const SHORT: Partial<Record<Problem['code'], string>> = {
+  'picture/no-decoder': 'no decoder for this kind',
+  'picture/refused': 'damaged, or of an unknown kind',
+  'picture/too-large': 'too large to decode here',
+  'picture/too-slow': 'decoding took too long',
+  'picture/decoder-gave-up': 'the decoder broke down',
+  'picture/not-isolated': 'this browser runs no decoder for it',
+  'picture/twelve-bit': '12-bit JPEG',
+};
+
+/** In a few words, where there is room for no more. */
+export const shortProblem = (problem: Problem): string =>
+  problem.code === 'picture/codec' ? `${problem.codec}: not played here` : (SHORT[problem.code] ?? 'no preview');
+
 const EMBED_REASONS: Record<string, string> = {
   damaged: 'a block of it is damaged, and a damaged block is never added to',
   'too-large': 'it would not fit into the space the format has for it',
   'picture-changed': 'the picture would not have stayed the same, byte for byte',
+  'big-tiff': 'it is a BigTIFF, which Wembo reads and does not write into',
   'not-as-planned': 'read back, it would not say what it should',
 };
 

@@ -2,6 +2,7 @@
 // died.
 
 import { DriveError } from '@/storage/drives/drive';
+import { Undecodable } from '@/core/problems/undecodable';
 import type { WorkerFailure, FromWorker, RequestKind, Requests } from './protocol';
 
 /** A worker that says nothing for so long is taken for dead: reading 4 MiB never takes a minute. */
@@ -66,6 +67,7 @@ export class WorkerCaller {
   }
 
   private take(message: FromWorker): void {
+    if (message.kind === 'alive') return this.heard();
     const waiting = this.waiting.get(message.id);
     if (!waiting) return;
     clearTimeout(waiting.watchdog);
@@ -77,6 +79,13 @@ export class WorkerCaller {
     this.waiting.delete(message.id);
     if (message.kind === 'done') waiting.resolve(message.answer as never);
     else waiting.reject(errorOf(message.failure));
+  }
+
+  private heard(): void {
+    for (const waiting of this.waiting.values()) {
+      clearTimeout(waiting.watchdog);
+      waiting.watchdog = this.watch();
+    }
   }
 
   /** Everything that waited is told; the next call starts a new worker. */
@@ -93,7 +102,8 @@ export class WorkerCaller {
   }
 }
 
-function errorOf({ name, message, drive }: WorkerFailure): Error {
+function errorOf({ name, message, drive, picture }: WorkerFailure): Error {
+  if (picture) return new Undecodable(picture);
   if (drive) return new DriveError(drive.problem, drive.path);
   const error = new Error(message);
   error.name = name;

@@ -4,7 +4,7 @@ import { type Drive, DriveError } from '@/storage/drives/drive';
 import { HandleDrive } from '@/storage/drives/handle-drive';
 import { MarkedDrive } from '@/storage/archive/marked-drive';
 import type { WritePack } from '@/storage/connections/practice';
-import type { FileTasks } from '@/storage/file-tasks/file-tasks';
+import { type FileTasks, previewableOf } from '@/storage/file-tasks/file-tasks';
 import { WorkerCaller } from './caller';
 import type { HandedDrive } from './protocol';
 
@@ -33,8 +33,8 @@ export function workerFileTasks(): WorkerFileTasks {
   const freest = () => pool.reduce((best, one) => (one.busy < best.busy ? one : best));
   return {
     read: (file, name, signal) => freest().call('read', { file, name }, { signal }),
-    preview: (file, { format, orientation, previews }, size, signal) =>
-      freest().call('preview', { file, reading: { format, orientation, previews }, size }, { signal }),
+    preview: (file, reading, size, signal) =>
+      freest().call('preview', { file, reading: previewableOf(reading), size }, { signal }),
     digest: (file, onBytes, signal) => freest().call('digest', { file }, { onBytes, signal }),
     writePack: (root, pack) => freest().call('layPack', { root, pack }),
     properties: (file, name) => freest().call('properties', { file, name }),

@@ -1,111 +1,159 @@
-// A picture as the browser can show it: the image itself where it can be decoded, the largest embedded JPEG otherwise;
-// upright, in the screen's colours (the browser applies the profile). A JPEG that breaks off is shown as far as it
-// goes. In a worker.
+// From any file to right pixels: one way for all that needs them. Decoded whole, small or in part, by the browser where
+// it can, else by a decoder of ours; upright; its colours brought by its profile to what the screen shows. In a worker.
 
+import { memorySource } from '@/core/bytes/source';
+import { isRawFormat } from '@/core/formats/containers/formats';
+import { type JpegFrame, readFrame } from '@/core/formats/containers/jpeg-frame';
 import { readPhoto } from '@/core/metadata/reading/reading';
-import { blobSource } from '@/storage/drives/safe-write';
+import { blobSource, bytesOf } from '@/storage/drives/safe-write';
 import type { Previewable } from '@/storage/file-tasks/file-tasks';
+import { Undecodable } from '@/core/problems/undecodable';
+import type { Region } from './decoding/decoding';
+import { cutOut, regionAsStored, upright } from './decoding/fitting';
+import { decodeForeign } from './decoding/foreign';
+import { decodeNatively, isNative } from './decoding/native';
 
-/** What an image element shows by itself. */
-const BROWSER_READS = new Set(['jpeg', 'png', 'webp', 'gif', 'avif']);
-
-export const browserReads = ({ format }: Pick<Previewable, 'format'>): boolean => BROWSER_READS.has(format);
+export interface PictureWanted {
+  /** The long edge at most; `null` for real pixels. */
+  pixels: number | null;
+  /** Only this part of the upright picture, in its pixels. */
+  region?: Region;
+  /** Of a file with several pages, from 0. */
+  page?: number;
+}
 
 export interface OpenedPicture {
   bitmap: ImageBitmap;
-  from: 'original' | 'embedded';
+  /** `developed` of the sensor's data of a raw; `embedded` is what the camera drew itself. */
+  from: 'original' | 'embedded' | 'developed';
   /** Not where the file breaks off or is bent: then it is shown as far as it could be decoded. */
   whole: boolean;
+  /** The size of all of the upright picture; `null` where that was not looked at. */
+  full: { width: number; height: number } | null;
+  pages: number;
 }
 
-/** @param pixels the long edge at most, `null` for real pixels. `null` where nothing in the file can be decoded. */
-export async function openPicture(
+/** The frame header of most JPEGs lies within it. */
+const HEAD_BYTES = 128 * 1024;
+/** More pixels than this are not held whole, but decoded part by part. */
+export const WHOLE_LIMIT_PIXELS = 120_000_000;
+const INKS = 4;
+
+/** Rejects with `Undecodable`, which says why, where nothing in the file can be shown. */
+export async function openPicture(file: Blob, reading: Previewable, wanted: PictureWanted): Promise<OpenedPicture> {
+  if (isRawFormat(reading.format)) return openRaw(file, reading, wanted);
+  try {
+    return await openOriginal(file, reading, wanted);
+  } catch (error) {
+    const embedded = await largestEmbedded(file, reading, wanted.pixels);
+    if (embedded) return embedded;
+    throw error;
+  }
+}
+
+async function openOriginal(file: Blob, reading: Previewable, wanted: PictureWanted): Promise<OpenedPicture> {
+  const { format, orientation } = reading;
+  const frame = format === 'jpeg' ? await frameOf(file) : null;
+  if (frame && frame.bits > 8) throw new Undecodable({ code: 'picture/twelve-bit' });
+  if (
+    isNative(format) &&
+    !wanted.region &&
+    frame?.components !== INKS &&
+    !(wanted.pixels !== null && isLarge(reading) && format !== 'jpeg')
+  ) {
+    const opened = await decodeNatively(file, format, wanted.pixels, frame);
+    if (opened) return { ...opened, from: 'original', full: sizeOf(reading), pages: 1 };
+    if (format !== 'jpeg')
+      throw new Undecodable({
+        code: 'picture/refused',
+        reason: 'the browser cannot decode it; it is damaged, or of a kind it does not know',
+      });
+  }
+  return { ...(await openByOwn(file, reading, wanted)), from: 'original' };
+}
+
+async function openByOwn(
+  file: Blob,
+  reading: Previewable,
+  { pixels, region, page = 0 }: PictureWanted,
+): Promise<Omit<OpenedPicture, 'from'>> {
+  const { format, orientation } = reading;
+  const stored = storedSize(reading);
+  const decoded = await decodeForeign({
+    file,
+    format,
+    pixels,
+    region: region && stored ? regionAsStored(region, orientation, stored) : null,
+    page,
+  });
+  const turn = decoded.upright ? 1 : orientation;
+  const { width, height } = decoded.full;
+  return {
+    bitmap: upright(decoded.bitmap, turn),
+    whole: decoded.whole,
+    full: turn >= 5 ? { width: height, height: width } : { width, height },
+    pages: decoded.pages,
+  };
+}
+
+/** What the camera drew at once where it is large enough; the sensor's data where it is not, or there is none. */
+async function openRaw(file: Blob, reading: Previewable, wanted: PictureWanted): Promise<OpenedPicture> {
+  const largest = reading.previews.find(({ coding }) => coding === 'jpeg');
+  const longEdge = Math.max(reading.width ?? 0, reading.height ?? 0);
+  const enough = wanted.pixels === null ? longEdge * NEARLY : Math.min(wanted.pixels, longEdge || Infinity) * NEARLY;
+  const large = Math.max(largest?.width ?? 0, largest?.height ?? 0);
+  if (large > 0 && large >= enough) {
+    const embedded = await largestEmbedded(file, reading, wanted.pixels);
+    if (embedded)
+      return wanted.region ? { ...embedded, bitmap: await cutOut(embedded.bitmap, wanted.region) } : embedded;
+  }
+  try {
+    return { ...(await openByOwn(file, reading, wanted)), from: 'developed' };
+  } catch (error) {
+    const embedded = await largestEmbedded(file, reading, wanted.pixels);
+    if (embedded) return embedded;
+    throw error;
+  }
+}
+
+/** Cameras draw a little less than the sensor has. */
+const NEARLY = 0.95;
+
+export async function largestEmbedded(
   file: Blob,
   reading: Previewable,
   pixels: number | null,
 ): Promise<OpenedPicture | null> {
-  if (browserReads(reading)) {
-    const opened = await decoded(file, pixels);
-    if (opened) return { ...opened, from: 'original' };
-  }
-  for (const { coding, offset, length } of reading.previews) {
-    if (coding !== 'jpeg') continue;
-    const blob = file.slice(offset, offset + length, 'image/jpeg');
-    const opened = await decoded(blob, pixels);
+  for (const preview of reading.previews) {
+    if (preview.coding !== 'jpeg') continue;
+    const blob = file.slice(preview.offset, preview.offset + preview.length, 'image/jpeg');
+    const size = preview.width && preview.height ? { width: preview.width, height: preview.height } : null;
+    const opened = await decodeNatively(blob, 'jpeg', pixels, size);
     if (!opened) continue;
     // most embedded previews carry no EXIF of their own, and lie as the sensor lay
     const turn = (await turnsItself(blob)) ? 1 : reading.orientation;
-    return { bitmap: turned(opened.bitmap, turn), from: 'embedded', whole: opened.whole };
+    return {
+      bitmap: upright(opened.bitmap, turn),
+      from: 'embedded',
+      whole: opened.whole,
+      full: sizeOf(reading),
+      pages: 1,
+    };
   }
   return null;
 }
 
-export const turnsItself = async (blob: Blob): Promise<boolean> =>
+const turnsItself = async (blob: Blob): Promise<boolean> =>
   (await readPhoto(blobSource(blob), 'preview.jpg')).orientation !== 1;
 
-/** The end of a JPEG (ITU-T T.81, B.1.1.3): with it, decoders give what came before. */
-const END_OF_IMAGE = new Uint8Array([0xff, 0xd9]);
+const frameOf = async (file: Blob): Promise<JpegFrame | null> =>
+  (await readFrame(memorySource(await bytesOf(file.slice(0, HEAD_BYTES))), 0)) ?? readFrame(blobSource(file), 0);
 
-/** @param pixels the long edge at most. `null` where nothing can be decoded. */
-export async function decoded(
-  blob: Blob,
-  pixels: number | null,
-): Promise<{ bitmap: ImageBitmap; whole: boolean } | null> {
-  for (const [source, whole] of [
-    [blob, true],
-    [new Blob([blob, END_OF_IMAGE], { type: 'image/jpeg' }), false],
-  ] as const) {
-    const bitmap = await createImageBitmap(source).catch(() => null);
-    if (bitmap) return { bitmap: await shrunk(bitmap, pixels), whole };
-  }
-  return null;
-}
-
-async function shrunk(bitmap: ImageBitmap, pixels: number | null): Promise<ImageBitmap> {
-  const scale = pixels === null ? 1 : Math.min(1, pixels / Math.max(bitmap.width, bitmap.height));
-  if (scale === 1) return bitmap;
-  const small = await createImageBitmap(bitmap, {
-    resizeWidth: Math.max(1, Math.round(bitmap.width * scale)),
-    resizeHeight: Math.max(1, Math.round(bitmap.height * scale)),
-    resizeQuality: 'medium',
-  });
-  bitmap.close();
-  return small;
-}
-
-/**
- * For each EXIF orientation, the canvas transform that shows it upright (a, b, c, d, then e and f in widths and
- * heights).
- */
-const TURNS: Record<number, [number, number, number, number, number, number]> = {
-  1: [1, 0, 0, 1, 0, 0],
-  2: [-1, 0, 0, 1, 1, 0],
-  3: [-1, 0, 0, -1, 1, 1],
-  4: [1, 0, 0, -1, 0, 1],
-  5: [0, 1, 1, 0, 0, 0],
-  6: [0, 1, -1, 0, 1, 0],
-  7: [0, -1, -1, 0, 1, 1],
-  8: [0, -1, 1, 0, 0, 1],
+const sizeOf = ({ width, height }: Previewable) => (width && height ? { width, height } : null);
+const storedSize = (reading: Previewable) => {
+  const size = sizeOf(reading);
+  return size && reading.orientation >= 5 ? { width: size.height, height: size.width } : size;
 };
 
-/** A canvas with the picture turned upright, at most so many pixels on its long edge. */
-export function drawTurned(bitmap: ImageBitmap, orientation: number, pixels: number): OffscreenCanvas {
-  const scale = Math.min(1, pixels / Math.max(bitmap.width, bitmap.height));
-  const width = Math.max(1, Math.round(bitmap.width * scale));
-  const height = Math.max(1, Math.round(bitmap.height * scale));
-  const canvas = orientation >= 5 ? new OffscreenCanvas(height, width) : new OffscreenCanvas(width, height);
-  const context = canvas.getContext('2d');
-  if (!context) throw new Error('no drawing context');
-  const [a, b, c, d, e, f] = TURNS[orientation] ?? [1, 0, 0, 1, 0, 0];
-  context.imageSmoothingQuality = 'high';
-  context.setTransform(a, b, c, d, e * canvas.width, f * canvas.height);
-  context.drawImage(bitmap, 0, 0, width, height);
-  return canvas;
-}
-
-function turned(bitmap: ImageBitmap, orientation: number): ImageBitmap {
-  if (orientation === 1) return bitmap;
-  const upright = drawTurned(bitmap, orientation, Infinity).transferToImageBitmap();
-  bitmap.close();
-  return upright;
-}
+export const isLarge = ({ width, height }: Pick<Previewable, 'width' | 'height'>): boolean =>
+  (width ?? 0) * (height ?? 0) > WHOLE_LIMIT_PIXELS;

@@ -3,20 +3,18 @@
 
 import type { PictureMeasures } from '@/core/picture/measures';
 import type { Histogram } from '@/core/picture/histogram';
-import type { Previewable } from '@/storage/file-tasks/file-tasks';
+import { type Previewable, previewableOf } from '@/storage/file-tasks/file-tasks';
 import { WorkerCaller } from './caller';
-import type { OpenedPicture } from './open-picture';
+import type { OpenedPicture, PictureWanted } from './open-picture';
 
 export interface PictureClient {
-  /** @param pixels the long edge at most, `null` for real pixels. `null` where nothing in the file can be decoded. */
-  show(file: Blob, reading: Previewable, pixels: number | null, ahead?: boolean): Promise<OpenedPicture | null>;
-  sharpness(file: Blob, reading: Previewable): Promise<number | null>;
+  /** Each rejects with `Undecodable` where nothing in the file can be shown. */
+  show(file: Blob, reading: Previewable, wanted: PictureWanted, ahead?: boolean): Promise<OpenedPicture>;
+  sharpness(file: Blob, reading: Previewable): Promise<number>;
   overlap(a: Blob, b: Blob): Promise<boolean>;
   measures(preview: Blob): Promise<PictureMeasures>;
-  histogram(file: Blob, reading: Previewable): Promise<{ histogram: Histogram; clipped: ImageBitmap } | null>;
+  histogram(file: Blob, reading: Previewable): Promise<{ histogram: Histogram; clipped: ImageBitmap }>;
 }
-
-const readingOf = ({ format, orientation, previews }: Previewable): Previewable => ({ format, orientation, previews });
 
 export function workerPictures(): PictureClient {
   const open = () =>
@@ -26,11 +24,11 @@ export function workerPictures(): PictureClient {
   /** What nobody waits for. */
   const behind = open();
   return {
-    show: (file, reading, pixels, isAhead = false) =>
-      (isAhead ? ahead : now).call('show', { file, reading: readingOf(reading), pixels }),
-    sharpness: (file, reading) => ahead.call('sharpness', { file, reading: readingOf(reading) }),
+    show: (file, reading, wanted, isAhead = false) =>
+      (isAhead ? ahead : now).call('show', { file, reading: previewableOf(reading), wanted }),
+    sharpness: (file, reading) => ahead.call('sharpness', { file, reading: previewableOf(reading) }),
     measures: (preview) => behind.call('measures', { preview }),
     overlap: (a, b) => ahead.call('overlap', { a, b }),
-    histogram: (file, reading) => ahead.call('histogram', { file, reading: readingOf(reading) }),
+    histogram: (file, reading) => ahead.call('histogram', { file, reading: previewableOf(reading) }),
   };
 }

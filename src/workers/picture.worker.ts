@@ -18,16 +18,15 @@ const CLIPPED_COLOURS = { dark: [60, 130, 255, 255], light: [255, 70, 40, 255] }
 
 serve<'show' | 'sharpness' | 'overlap' | 'histogram' | 'measures'>(self, {
   measures: async ({ preview }) => measuresOf(await shrunk(preview, MEASURES_PIXELS)),
-  show: async ({ file, reading, pixels }) => openPicture(file, reading, pixels),
+  show: async ({ file, reading, wanted }) => openPicture(file, reading, wanted),
   sharpness: async ({ file, reading }) => {
-    const opened = await openPicture(file, reading, MEASURED_PIXELS);
-    return opened ? sharpnessOf(greyOf(pixelsOf(opened.bitmap))) : null;
+    const { bitmap } = await openPicture(file, reading, { pixels: MEASURED_PIXELS });
+    return sharpnessOf(greyOf(pixelsOf(bitmap)));
   },
   overlap: async ({ a, b }) => overlapsAtEdge(await small(a), await small(b)),
   histogram: async ({ file, reading }) => {
-    const opened = await openPicture(file, reading, COUNTED_PIXELS);
-    if (!opened) return null;
-    const pixels = pixelsOf(opened.bitmap);
+    const { bitmap } = await openPicture(file, reading, { pixels: COUNTED_PIXELS });
+    const pixels = pixelsOf(bitmap);
     return { histogram: histogramOf(pixels.data), clipped: clippedAreas(pixels) };
   },
 });

@@ -35,7 +35,9 @@ import type {
   ReadTrack,
   TakenIn,
 } from '@/storage/file-tasks/file-tasks';
-import type { OpenedPicture } from './open-picture';
+import type { PictureProblem } from '@/core/problems/problem';
+import type { DecodeOrder, Decoded } from './decoding/decoding';
+import type { OpenedPicture, PictureWanted } from './open-picture';
 
 export interface ClustersInView {
   clusters: Cluster[];
@@ -71,13 +73,14 @@ export interface Requests {
     answer: TakenIn;
   };
   layPack: { order: { root: FileSystemDirectoryHandle; pack: DemoPack }; answer: { path: string; modified: number }[] };
-  show: { order: { file: Blob; reading: Previewable; pixels: number | null }; answer: OpenedPicture | null };
-  sharpness: { order: { file: Blob; reading: Previewable }; answer: number | null };
+  show: { order: { file: Blob; reading: Previewable; wanted: PictureWanted }; answer: OpenedPicture };
+  decode: { order: DecodeOrder; answer: Decoded };
+  sharpness: { order: { file: Blob; reading: Previewable }; answer: number };
   measures: { order: { preview: Blob }; answer: PictureMeasures };
   overlap: { order: { a: Blob; b: Blob }; answer: boolean };
   histogram: {
     order: { file: Blob; reading: Previewable };
-    answer: { histogram: Histogram; clipped: ImageBitmap } | null;
+    answer: { histogram: Histogram; clipped: ImageBitmap };
   };
   /** The index as it was kept; `null` where there is none that is whole. `upTo` is the last change it knows of. */
   openIndex: {
@@ -123,9 +126,16 @@ export type ToWorker =
   | { id: number; kind: 'cancel' }
   | { [K in RequestKind]: { id: number; kind: K; order: Requests[K]['order'] } }[RequestKind];
 
-export type WorkerFailure = { name: string; message: string; drive?: { problem: DriveProblem; path: string } };
+export type WorkerFailure = {
+  name: string;
+  message: string;
+  drive?: { problem: DriveProblem; path: string };
+  picture?: PictureProblem;
+};
 
 export type FromWorker =
+  /** It waits for another worker and is well. */
+  | { kind: 'alive' }
   | { id: number; kind: 'bytes'; bytes: number }
   | { id: number; kind: 'done'; answer: unknown }
   | { id: number; kind: 'failed'; failure: WorkerFailure };

@@ -1,6 +1,7 @@
 // The worker's side of the protocol: runs a handler for each request, and answers exactly once.
 
 import { DriveError } from '@/storage/drives/drive';
+import { Undecodable } from '@/core/problems/undecodable';
 import type { WorkerFailure, FromWorker, RequestKind, Requests, ToWorker } from './protocol';
 
 export interface Call {
@@ -51,5 +52,6 @@ function failureOf(error: unknown): WorkerFailure {
       ? { name: error.name, message: error.message }
       : { name: 'Error', message: String(error) };
   if (error instanceof DriveError) failure.drive = { problem: error.problem, path: error.path };
+  if (error instanceof Undecodable) failure.picture = error.problem;
   return failure;
 }

@@ -3,7 +3,7 @@
 
 import { spawn, spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
-import { existsSync, mkdirSync, readFileSync, readdirSync, writeFileSync } from 'node:fs';
+import { copyFileSync, existsSync, mkdirSync, readFileSync, readdirSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
 
@@ -34,6 +34,19 @@ function installPackages() {
   writeFileSync(stamp, lock);
 }
 
+/** Decoders that are loaded by their own address, when a picture needs one: served as they come in their packages. */
+const DECODERS = {
+  'wasm-vips/lib': ['vips-es6.js', 'vips.wasm'],
+  'libraw-wasm/dist': ['libraw.js', 'libraw.wasm'],
+};
+
+function layDecoders() {
+  const folder = path.join(ROOT, 'public', 'decoders');
+  mkdirSync(folder, { recursive: true });
+  for (const [place, files] of Object.entries(DECODERS))
+    for (const file of files) copyFileSync(path.join(ROOT, 'node_modules', place, file), path.join(folder, file));
+}
+
 function sourcesDigest() {
   const hash = createHash('sha256');
   const walk = (folder) => {
@@ -50,6 +63,7 @@ function sourcesDigest() {
 
 /** Builds the application unless what is built is of these sources. */
 function build() {
+  layDecoders();
   const stamp = path.join('.next', 'wembo-sources');
   const digest = sourcesDigest();
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === digest) return;
@@ -105,11 +119,13 @@ function installPrograms() {
   }
 }
 
+/** Source packages whose test pictures every decoder is tried on. */
+const PICTURE_CORPORA = ['pillow', 'tiff', 'kimageformats', 'golang-golang-x-image', 'libheif'];
 /**
  * Source packages whose test pictures (made by hundreds of cameras and programs, some of them hostile) our reading is
  * held against.
  */
-const CORPORA = ['libimage-exiftool-perl', 'exiv2'];
+const CORPORA = ['libimage-exiftool-perl', 'exiv2', ...PICTURE_CORPORA];
 const CORPUS_FOLDER = path.join(ROOT, '.reference');
 
 /**

@@ -34,7 +34,19 @@ export type Problem =
   | { code: 'xmp/extension-incomplete'; bytes: number; present: number }
   | { code: 'track/problem'; reason: TrackProblem }
   | { code: 'embed/refused'; reason: string }
-  | { code: 'preview/not-made'; reason: string };
+  | { code: 'preview/not-made'; reason: string }
+  | PictureProblem;
+
+/** Why the picture in a file cannot be shown. */
+export type PictureProblem =
+  | { code: 'picture/no-decoder'; format: string }
+  | { code: 'picture/refused'; reason: string }
+  | { code: 'picture/too-large'; width: number; height: number }
+  | { code: 'picture/too-slow'; seconds: number }
+  | { code: 'picture/decoder-gave-up' }
+  | { code: 'picture/not-isolated' }
+  | { code: 'picture/twelve-bit' }
+  | { code: 'picture/codec'; codec: string };
 
 /** What is wrong with a file of tracks. */
 export type TrackProblem =

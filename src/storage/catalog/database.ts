@@ -23,6 +23,7 @@ import type {
   SharpnessRecord,
   SourceRecord,
   TrackRecord,
+  UndrawnRecord,
   UnindexedRecord,
 } from './records';
 import { noteUnindexed } from './unindexed';
@@ -39,6 +40,7 @@ export class CatalogDatabase extends Dexie {
   files!: Table<FileRecord, string>;
   previews!: Table<PreviewRecord, string>;
   largePreviews!: Table<PreviewRecord, string>;
+  undrawn!: Table<UndrawnRecord, string>;
   journal!: EntityTable<JournalRecord, 'seq'>;
   outbox!: Table<OutboxRecord, string>;
   retired!: Table<RetiredRecord, string>;

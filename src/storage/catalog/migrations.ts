@@ -303,6 +303,7 @@ export const MIGRATIONS: readonly Migration[] = [
       await change('journal', (entry) => savedIn(entry.change as Row));
     },
   },
+  { version: 15, stores: { undrawn: 'photoId, version' } },
 ];
 
 type Row = Record<string, unknown>;

@@ -21,6 +21,7 @@ const photoTables = (db: CatalogDatabase) => [
   db.files,
   db.previews,
   db.largePreviews,
+  db.undrawn,
   db.measures,
   db.sharpness,
   db.overlaps,
@@ -37,6 +38,7 @@ async function dropPhoto(db: CatalogDatabase, photoId: string): Promise<void> {
   await db.photos.delete(photoId);
   await db.previews.delete(photoId);
   await db.largePreviews.delete(photoId);
+  await db.undrawn.delete(photoId);
   await db.measures.delete(photoId);
   await db.sharpness.delete(photoId);
   await db.overlaps.where('a').equals(photoId).delete();
@@ -422,6 +424,7 @@ export async function settleAsItIs(
       });
     if (preview && photo.sha256 !== digests.file) await db.previews.put({ photoId, blob: preview });
     await db.measures.delete(photoId);
+    await db.undrawn.delete(photoId);
     await db.outbox.put(manifestItem(file.driveId, at));
     return [photo.id, photoId];
   });

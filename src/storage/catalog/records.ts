@@ -134,6 +134,13 @@ export interface PreviewRecord {
   blob: Blob;
 }
 
+/** A photo of which no preview could be drawn: why, and by which version of drawing. */
+export interface UndrawnRecord {
+  photoId: string;
+  problem: Problem | null;
+  version: number;
+}
+
 /** Whether the pictures of two photos overlap at an edge: asked once, for panoramas. */
 export interface OverlapRecord {
   /** `a b` */

@@ -3,9 +3,11 @@
 
 import type { ByteSource } from '@/core/bytes/source';
 import { type FileDigests, digestBoth } from '@/core/metadata/picture-digest/image-digest';
+import type { Format } from '@/core/formats/containers/formats';
 import type { FieldValues } from '@/core/fields/registry';
 import { fingerprint } from '@/core/bytes/digest';
 import type { Problem } from '@/core/problems/problem';
+import { pictureProblemOf } from '@/core/problems/undecodable';
 import { type Property, listProperties } from '@/core/metadata/reading/properties';
 import { DEFAULT_GAP_SECONDS } from '@/core/locate/match';
 import { type PhotoReading, readPhoto } from '@/core/metadata/reading/reading';
@@ -98,10 +100,41 @@ export type PreviewSize = 'small' | 'large';
 export const PREVIEW_PIXELS: Record<PreviewSize, number> = { small: 640, large: 2560 };
 
 /** What drawing a preview needs to know of a photo. */
-export type Previewable = Pick<PhotoReading, 'format' | 'orientation' | 'previews'>;
+export type Previewable = Pick<PhotoReading, 'format' | 'orientation' | 'width' | 'height' | 'profile' | 'previews'>;
 
 /** A preview is a JPEG that lies upright and has no others in it. */
-export const OF_PREVIEW: Previewable = { format: 'jpeg', orientation: 1, previews: [] };
+export const OF_PREVIEW: Previewable = {
+  format: 'jpeg',
+  orientation: 1,
+  width: null,
+  height: null,
+  profile: null,
+  previews: [],
+};
+
+/** What of a photo is handed to whoever draws it. */
+export const previewableOf = ({ format, orientation, width, height, profile, previews }: Previewable): Previewable => ({
+  format,
+  orientation,
+  width,
+  height,
+  profile,
+  previews,
+});
+
+/** Raised when drawing learns something: what could not be drawn is tried again. */
+export const DRAWING_VERSION = 1;
+
+/** An embedded JPEG shorter than this is a thumbnail of 160 pixels, too small for a wall. */
+export const WALL_PREVIEW_BYTES = 24 * 1024;
+const DECODED_AT_ONCE: ReadonlySet<Format> = new Set<Format>(['jpeg', 'png', 'webp', 'gif', 'avif', 'jxl']);
+
+/** Whether its preview comes of itself while the file is read; others take seconds, and are drawn when there is time. */
+export const isDrawnAtOnce = ({ format, previews }: Pick<Previewable, 'format' | 'previews'>): boolean =>
+  DECODED_AT_ONCE.has(format) ||
+  previews.some(({ coding, length }) => coding === 'jpeg' && length >= WALL_PREVIEW_BYTES);
+
+const NOT_YET: MadePreview = { blob: null, problem: null };
 
 /** No sidecar is longer. */
 const FEW_BYTES = 4 * 1024 * 1024;
@@ -118,10 +151,7 @@ export function directFileTasks(makePreview: MakePreview = async () => null): Fi
     try {
       return { blob: await makePreview(file, reading, size), problem: null };
     } catch (error) {
-      return {
-        blob: null,
-        problem: { code: 'preview/not-made', reason: error instanceof Error ? error.message : String(error) },
-      };
+      return { blob: null, problem: pictureProblemOf(error) };
     }
   };
   return {
@@ -142,7 +172,7 @@ export function directFileTasks(makePreview: MakePreview = async () => null): Fi
           placed,
         };
       const result = await read(source, name);
-      const drawn = await preview(blob, result.reading, 'small');
+      const drawn = isDrawnAtOnce(result.reading) ? await preview(blob, result.reading, 'small') : NOT_YET;
       if (drawn.problem) result.reading.problems.push(drawn.problem);
       return { read: result, digests, preview: drawn.blob, bytes: null, placed };
     },

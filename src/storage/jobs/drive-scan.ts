@@ -34,7 +34,7 @@ import {
 import type { FileRecord } from '../catalog/records';
 import { embeddedIn, meetImage } from '../catalog/sidecars';
 import { type DriveEntry, DriveError } from '../drives/drive';
-import type { ReadResult } from '../file-tasks/file-tasks';
+import { type ReadResult, isDrawnAtOnce } from '../file-tasks/file-tasks';
 import { type Identified, isRival, photoOfRecord, whichPhoto } from './identifying';
 import { forEachItem, itemProblemOf, startProgress } from './job-tools';
 import { type Opened, type ScanContext, type ScanItem, asRecorded, measureOf, newFile, newPhoto } from './scan-items';
@@ -427,7 +427,7 @@ export class DriveScan {
   /** A copy of a photo shows what the photo shows. */
   private async previewFor(file: File, { reading }: ReadResult, photoId: string): Promise<Blob | null> {
     const { fileTasks, control } = this.context.tools;
-    if ((await this.db.previews.where('photoId').equals(photoId).count()) > 0) return null;
+    if (!isDrawnAtOnce(reading) || (await this.db.previews.where('photoId').equals(photoId).count()) > 0) return null;
     const { blob, problem } = await fileTasks.preview(file, reading, 'small', control.signal);
     if (problem) reading.problems.push(problem);
     return blob;

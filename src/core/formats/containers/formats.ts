@@ -97,14 +97,14 @@ export function sniffFormat(head: Uint8Array, name: string): Format {
   if (starts(0xff, 0x0a) || text(4, 4) === 'JXL ') return 'jxl';
   if (text(4, 4) === 'ftyp') return sniffBrands(text);
   if (['moov', 'mdat', 'wide', 'free', 'skip', 'pnot'].includes(text(4, 4))) return 'video';
-  // 42 is TIFF; 0x55 and 0x4f52/0x5352 open two raw families that are TIFF but for that number
+  // 42 is TIFF, 43 is BigTIFF; 0x55 and 0x4f52/0x5352 open two raw families that are TIFF but for that number
   const number =
     head[0] === 0x49 && head[1] === 0x49
       ? text(2, 2)
       : head[0] === 0x4d && head[1] === 0x4d
         ? text(3, 1) + text(2, 1)
         : '';
-  if (!['*\0', 'U\0', 'RO', 'RS', 'OR'].includes(number)) return 'unknown';
+  if (!['*\0', '+\0', 'U\0', 'RO', 'RS', 'OR'].includes(number)) return 'unknown';
   return isRawName(name) ? 'raw' : 'tiff';
 }
 

@@ -7,6 +7,7 @@ import { joinBytes } from '../../bytes/join';
 import { ByteView } from '../../bytes/view';
 import { readTiff } from '../tiff/tiff';
 import { type Blocks, METADATA_LIMIT_BYTES, noBlocks } from './blocks';
+import { isFrame } from './jpeg-frame';
 import { profileName } from './profile';
 
 export const JPEG_SIGNS = {
@@ -20,8 +21,6 @@ export const JPEG_SIGNS = {
 const SEGMENTS_LIMIT = 2000; // far above any real file; a hostile one could hold millions of empty segments
 
 const hasNoLength = (marker: number) => marker === 0x01 || (marker >= 0xd0 && marker <= 0xd8);
-export const isFrame = (marker: number) =>
-  marker >= 0xc0 && marker <= 0xcf && marker !== 0xc4 && marker !== 0xc8 && marker !== 0xcc;
 
 /** A marker segment before the scan. `start` is where its content begins. */
 export interface Segment {

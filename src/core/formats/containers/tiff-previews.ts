@@ -2,7 +2,7 @@
 
 import type { ByteSource } from '../../bytes/source';
 import type { EmbeddedPreview } from './blocks';
-import { isFrame } from './jpeg';
+import { readFrame } from './jpeg-frame';
 import { MAIN } from '../tiff/exif-tags';
 import { type Tiff, isReduced, numberOf } from '../tiff/tiff';
 
@@ -65,15 +65,6 @@ export async function verifyPreviews(
 }
 
 async function frameSize(source: ByteSource, start: number): Promise<{ width: number; height: number } | null> {
-  const opening = await source.read(start, 2);
-  if (opening[0] !== 0xff || opening[1] !== 0xd8) return null;
-  let offset = start + 2;
-  for (let count = 0; count < 64; count++) {
-    const [prefix, marker, high, low, , h1 = 0, h2 = 0, w1 = 0, w2 = 0] = await source.read(offset, 9);
-    if (prefix !== 0xff || marker === undefined || high === undefined || low === undefined) return null;
-    if (isFrame(marker)) return isBaseline(marker) ? { width: w1 * 256 + w2, height: h1 * 256 + h2 } : null;
-    if (marker === 0xda || marker === 0xd9) return null;
-    offset += 2 + high * 256 + low;
-  }
-  return null;
+  const frame = await readFrame(source, start);
+  return frame && isBaseline(frame.marker) ? { width: frame.width, height: frame.height } : null;
 }

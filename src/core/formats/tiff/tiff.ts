@@ -1,4 +1,5 @@
-// TIFF 6.0 directories, as used by TIFF files, raws built on TIFF, and EXIF blocks.
+// TIFF 6.0 directories, as used by TIFF files, raws built on TIFF, and EXIF blocks; and those of BigTIFF, which differ
+// in nothing but their lengths (libtiff's description of it).
 // Reads through a ByteSource, because the directories of a raw may lie anywhere in it.
 // Every offset and count is checked; a directory is read once; values have a budget.
 
@@ -32,8 +33,17 @@ export interface Tiff {
   problems: Problem[];
 }
 
-/** Bytes per value of each TIFF type 1–13 (TIFF 6.0 section 2, and IFD from TIFF Technical Note 1). */
-const TYPE_BYTES = [0, 1, 1, 2, 4, 8, 1, 1, 2, 4, 8, 4, 8, 4];
+/** Bytes per value of each TIFF type 1–13 (TIFF 6.0 section 2, and IFD from TIFF Technical Note 1), and BigTIFF's 16–18. */
+const TYPE_BYTES = [0, 1, 1, 2, 4, 8, 1, 1, 2, 4, 8, 4, 8, 4, 0, 0, 8, 8, 8];
+
+/** How long the parts of a directory are: the count of its entries, and an offset or a count of values. */
+interface Layout {
+  countBytes: 2 | 8;
+  wordBytes: 4 | 8;
+}
+const CLASSIC: Layout = { countBytes: 2, wordBytes: 4 };
+const BIG: Layout = { countBytes: 8, wordBytes: 8 };
+const BIG_NUMBER = 43;
 const DIRECTORIES_LIMIT = 64;
 const ENTRIES_LIMIT = 4096;
 const VALUE_LIMIT_BYTES = 16 * 1024 * 1024; // an XMP packet in tag 700 can be large; anything larger is not metadata
@@ -49,15 +59,19 @@ interface Waiting {
   kind: DirectoryKind;
 }
 
+export const isBigTiff = (head: Uint8Array): boolean => new ByteView(head, head[0] === 0x49).u16(2) === BIG_NUMBER;
+
 /** Reads all directories; the first counts as `kind`. `null` where the bytes do not open with a TIFF header. */
 export async function readTiff(source: ByteSource, kind: DirectoryKind = 'main'): Promise<Tiff | null> {
-  const head = await source.read(0, 8);
+  const head = await source.read(0, 16);
   const order = String.fromCharCode(head[0] ?? 0, head[1] ?? 0);
   if (order !== 'II' && order !== 'MM') return null;
   const littleEndian = order === 'II';
-  const first = new ByteView(head, littleEndian).u32(4);
+  const view = new ByteView(head, littleEndian);
+  const big = isBigTiff(head);
+  const first = big ? view.u64(8) : view.u32(4);
   if (first === null) return null;
-  return new TiffReader(source, littleEndian).read({ offset: first, kind });
+  return new TiffReader(source, littleEndian, big ? BIG : CLASSIC).read({ offset: first, kind });
 }
 
 class TiffReader {
@@ -67,6 +81,7 @@ class TiffReader {
   constructor(
     private readonly source: ByteSource,
     private readonly littleEndian: boolean,
+    private readonly layout: Layout,
   ) {
     this.tiff = { littleEndian, directories: [], problems: [] };
   }
@@ -91,10 +106,17 @@ class TiffReader {
     return new ByteView(bytes, this.littleEndian);
   }
 
+  private word(view: ByteView, at: number): number | null {
+    return this.layout.wordBytes === 4 ? view.u32(at) : view.u64(at);
+  }
+
   /** Reads one directory, and answers with the directories it points to. */
   private async directory({ offset, kind }: Waiting): Promise<Waiting[]> {
     const { problems } = this.tiff;
-    const count = this.view(await this.source.read(offset, 2)).u16(0);
+    const { countBytes, wordBytes } = this.layout;
+    const entryBytes = 4 + 2 * wordBytes;
+    const counted = this.view(await this.source.read(offset, countBytes));
+    const count = countBytes === 2 ? counted.u16(0) : counted.u64(0);
     if (count === null) {
       problems.push({ code: 'tiff/directory-past-end', offset });
       return [];
@@ -103,16 +125,16 @@ class TiffReader {
       problems.push({ code: 'tiff/too-many-entries', limit: ENTRIES_LIMIT });
       return [];
     }
-    const table = this.view(await this.source.read(offset + 2, count * 12 + 4));
+    const table = this.view(await this.source.read(offset + countBytes, count * entryBytes + wordBytes));
     const tags: Tags = new Map();
     const found: Waiting[] = [];
     for (let index = 0; index < count; index++) {
-      const id = table.u16(index * 12);
+      const id = table.u16(index * entryBytes);
       if (id === null) {
         problems.push({ code: 'tiff/directory-past-end', offset });
         break;
       }
-      const tag = await this.tag(table, index * 12, id, offset + 2);
+      const tag = await this.tag(table, index * entryBytes, id, offset + countBytes);
       if (!tag) continue;
       if (!tags.has(id)) tags.set(id, tag);
       const pointer = POINTERS[id];
@@ -124,25 +146,26 @@ class TiffReader {
         );
     }
     this.tiff.directories.push({ kind, tags });
-    const next = table.u32(count * 12);
+    const next = this.word(table, count * entryBytes);
     if (next && kind !== 'exif' && kind !== 'gps') found.push({ offset: next, kind: kind === 'main' ? 'next' : kind });
     return found;
   }
 
   private async tag(table: ByteView, at: number, id: number, tableOffset: number): Promise<Tag | null> {
     const type = table.u16(at + 2) ?? 0;
-    const count = table.u32(at + 4) ?? 0;
+    const count = this.word(table, at + 4) ?? 0;
+    const valueAt = at + 4 + this.layout.wordBytes;
     const lengthBytes = (TYPE_BYTES[type] ?? 0) * count;
     if (lengthBytes === 0) return null;
-    if (lengthBytes <= 4)
+    if (lengthBytes <= this.layout.wordBytes)
       return {
         type,
         count,
         lengthBytes,
-        offset: tableOffset + at + 8,
-        view: this.view(table.slice(at + 8, lengthBytes) ?? new Uint8Array()),
+        offset: tableOffset + valueAt,
+        view: this.view(table.slice(valueAt, lengthBytes) ?? new Uint8Array()),
       };
-    const offset = table.u32(at + 8) ?? 0;
+    const offset = this.word(table, valueAt) ?? 0;
     const tooLong =
       lengthBytes > (LARGE_TAGS.has(id) ? VALUE_LIMIT_BYTES : SMALL_VALUE_BYTES) || lengthBytes > this.bytesLeft;
     if (tooLong) return { type, count, lengthBytes, offset, view: this.view(new Uint8Array()) };
@@ -192,6 +215,7 @@ function numberAt(view: ByteView, type: number, at: number): number | null {
   if (type === 3) return view.u16(at);
   if (type === 8) return view.i16(at);
   if (type === 4 || type === 13) return view.u32(at);
+  if (type === 16 || type === 18) return view.u64(at);
   if (type === 9) return view.i32(at);
   if (type === 11) return view.f32(at);
   if (type === 12) return view.f64(at);

@@ -38,7 +38,7 @@ const REQUIRED: readonly [number, TagValue][] = [
   [MAIN.chromaPositioning, { type: 3, count: 1, bytes: u16Bytes(1) }],
 ];
 
-export type EmbedRefusal = 'damaged' | 'too-large';
+export type EmbedRefusal = 'damaged' | 'too-large' | 'big-tiff';
 
 /** `packet` has the fields already; it is used up. */
 export async function embedInJpeg(

@@ -5,7 +5,7 @@ import { md5 } from '@noble/hashes/legacy.js';
 import { joinBytes, sameBytes } from '../../bytes/join';
 import type { ByteSource } from '../../bytes/source';
 import { MAIN } from '../../formats/tiff/exif-tags';
-import { tagsOf } from '../../formats/tiff/tiff';
+import { isBigTiff, tagsOf } from '../../formats/tiff/tiff';
 import type { FieldValues } from '../../fields/registry';
 import { parseIim } from '../../formats/iim/iim';
 import { planIim } from './iim-edit';
@@ -26,6 +26,7 @@ export async function embedInTiff(
   fields: FieldValues,
   packet: Packet,
 ): Promise<EmbedPart[] | EmbedRefusal> {
+  if (isBigTiff(await source.read(0, 4))) return 'big-tiff';
   const read = await readOriginal(source);
   if (!read || read.tiff.problems.length > 0) return 'damaged';
   const { tiff } = read;

@@ -1,4 +1,6 @@
 import { describe, expect, it } from 'vitest';
+import { Undecodable } from '@/core/problems/undecodable';
+import type { PictureWanted } from '@/workers/open-picture';
 import type { PictureClient } from '@/workers/picture-client';
 import { PictureStore } from './picture-store';
 
@@ -23,15 +25,16 @@ function room({ away = [] as string[], undecodable = [] as string[], large = [] 
   const open: { name: string; answer: () => void }[] = [];
   const made: Fake[] = [];
   const pictures = {
-    show: (file: { name: string }, _: unknown, pixels: number | null) =>
-      new Promise((resolve) => {
+    show: (file: { name: string }, _: unknown, { pixels }: PictureWanted) =>
+      new Promise((resolve, reject) => {
         const name = `${file.name}${pixels === null ? '' : ' small'}`;
         open.push({
           name,
           answer: () => {
             const picture = bitmap(name);
             made.push(picture);
-            resolve(undecodable.includes(file.name) ? null : { bitmap: picture, from: 'original', whole: true });
+            if (undecodable.includes(file.name)) reject(new Undecodable({ code: 'picture/refused', reason: 'bent' }));
+            else resolve({ bitmap: picture, from: 'original', whole: true });
           },
         });
       }),

@@ -3,6 +3,8 @@
 // id, so that no picture can stand under the name of another. What falls out of the window is closed at once: a decoded
 // picture is large.
 
+import type { PictureProblem } from '@/core/problems/problem';
+import { pictureProblemOf } from '@/core/problems/undecodable';
 import type { FileRecord, PhotoRecord } from '@/storage/catalog/records';
 import { OF_PREVIEW } from '@/storage/file-tasks/file-tasks';
 import type { PictureClient } from '@/workers/picture-client';
@@ -10,13 +12,15 @@ import type { OpenedPicture } from '@/workers/open-picture';
 
 export type PictureSize = 'preview' | 'screen' | 'full';
 
-/** Why what is shown is not the original. */
-export type Instead = 'away' | 'undecodable' | 'embedded' | null;
+/** Why what is shown is not the original as it is. */
+export type Instead = 'away' | 'undecodable' | 'embedded' | 'developed' | null;
 
 export interface Picture {
   bitmap: ImageBitmap;
   size: PictureSize;
   instead: Instead;
+  /** Why the original cannot be shown. */
+  why: PictureProblem | null;
   /** Not for a file that breaks off: it is shown as far as it goes. */
   whole: boolean;
 }
@@ -38,6 +42,7 @@ export interface PictureSources {
   onSeen: (record: FileRecord, whole: boolean) => void;
 }
 
+const NO_REASON = { instead: null, why: null };
 const SIZES: PictureSize[] = ['full', 'screen', 'preview'];
 const NOTHING: Shown = { picture: null, settled: false };
 
@@ -150,30 +155,47 @@ export class PictureStore {
 
   private async open(id: string, size: PictureSize, ahead: boolean): Promise<Picture | null> {
     const { sources } = this;
-    if (size === 'preview') return this.ofBlob(await sources.preview(id), size, null, ahead);
+    if (size === 'preview') return this.ofBlob(await sources.preview(id), size, NO_REASON, ahead);
     const photo = await sources.photo(id);
     const found = photo ? await sources.original(id) : null;
+    if (!found || !photo) return this.ofPreview(id, size, { instead: 'away', why: null }, null, ahead);
     const pixels = size === 'full' ? null : this.screenPixels();
-    const opened = found && photo ? await sources.pictures().show(found.file, photo, pixels, ahead) : null;
-    if (found && size === 'full' && !ahead) sources.onSeen(found.record, opened?.from === 'original' && opened.whole);
-    if (opened?.from === 'original') return { ...pick(opened), size, instead: null };
-    const large = await this.ofBlob(await sources.largePreview(id), size, found ? 'undecodable' : 'away', ahead);
-    const better = opened && large ? (opened.bitmap.width > large.bitmap.width ? opened : null) : opened;
-    if (opened && !better) opened.bitmap.close();
-    if (better) large?.bitmap.close();
-    return better
-      ? { ...pick(better), size, instead: 'embedded' }
-      : (large ?? this.ofBlob(await sources.preview(id), size, found ? 'undecodable' : 'away', ahead));
+    const shown = sources.pictures().show(found.file, photo, { pixels }, ahead);
+    const opened = await shown.catch((error: unknown) => pictureProblemOf(error));
+    if ('code' in opened) {
+      if (size === 'full' && !ahead) sources.onSeen(found.record, false);
+      return this.ofPreview(id, size, { instead: 'undecodable', why: opened }, null, ahead);
+    }
+    if (size === 'full' && !ahead) sources.onSeen(found.record, opened.from !== 'embedded' && opened.whole);
+    if (opened.from === 'embedded') return this.ofPreview(id, size, { instead: 'embedded', why: null }, opened, ahead);
+    return { ...pick(opened), size, instead: opened.from === 'developed' ? 'developed' : null, why: null };
+  }
+
+  /** The larger one of what the file has embedded and the previews that are kept. */
+  private async ofPreview(
+    id: string,
+    size: PictureSize,
+    reason: Pick<Picture, 'instead' | 'why'>,
+    embedded: OpenedPicture | null,
+    ahead: boolean,
+  ): Promise<Picture | null> {
+    const large = await this.ofBlob(await this.sources.largePreview(id), size, reason, ahead);
+    if (embedded && (!large || embedded.bitmap.width > large.bitmap.width)) {
+      large?.bitmap.close();
+      return { ...pick(embedded), size, ...reason };
+    }
+    embedded?.bitmap.close();
+    return large ?? this.ofBlob(await this.sources.preview(id), size, reason, ahead);
   }
 
   private async ofBlob(
     blob: Blob | null,
     size: PictureSize,
-    instead: Instead,
+    reason: Pick<Picture, 'instead' | 'why'>,
     ahead: boolean,
   ): Promise<Picture | null> {
-    const opened = blob && (await this.sources.pictures().show(blob, OF_PREVIEW, null, ahead));
-    return opened && { ...pick(opened), size, instead };
+    const opened = blob && (await this.sources.pictures().show(blob, OF_PREVIEW, { pixels: null }, ahead));
+    return opened && { ...pick(opened), size, ...reason };
   }
 
   private settle(id: string, entry: Entry): void {

@@ -1,6 +1,7 @@
 // What is said of a picture in words.
 
 import { capturedIn } from '@/core/fields/values';
+import { problemSentence } from '@/messages/problems';
 import type { PhotoRecord } from '@/storage/catalog/records';
 import { cameraName } from '@/storage/catalog/search-feed';
 import { capturedWords, exposureWords } from '@/ui/format';
@@ -24,9 +25,10 @@ export function shownWords({ picture, settled }: Shown, zoomed: boolean): string
   if (!picture) return null;
   if (picture.instead === 'away')
     return `Its drive is away: this is ${picture.size === 'preview' || picture.bitmap.width <= 640 ? 'the small' : 'the large'} preview.`;
-  if (picture.instead === 'undecodable') return 'This browser cannot decode the original: this is the preview.';
-  if (picture.instead === 'embedded')
-    return 'This is the preview the camera left in the file; this browser cannot decode the original itself.';
+  if (picture.instead === 'undecodable')
+    return `This is the preview. ${picture.why ? problemSentence(picture.why) : 'The original cannot be decoded.'}`;
+  if (picture.instead === 'embedded') return 'This is the picture the camera left in the file.';
+  if (picture.instead === 'developed') return 'Developed from the data of the sensor, by Wembo.';
   if (!picture.whole) return 'The file breaks off: it is shown as far as it goes.';
   if (!settled && (zoomed ? picture.size !== 'full' : picture.size === 'preview'))
     return zoomed ? 'Not yet at real pixels…' : 'Preview…';

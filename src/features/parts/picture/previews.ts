@@ -1,7 +1,9 @@
 // Previews as object URLs: asked for one by one, fetched together, the least recently shown given back.
 
 import { useEffect, useState } from 'react';
+import type { Problem } from '@/core/problems/problem';
 import { session } from '@/engine/session';
+import { useSession } from '@/features/parts/session/use-session';
 
 /** URLs kept: several screens of the smallest wall. */
 const KEPT = 1500;
@@ -37,6 +39,8 @@ async function fetchBatch(): Promise<void> {
     .map(([id, { listeners }]): [string, Asked['listeners']] => [id, listeners]);
   for (const [id] of asked) waiting.delete(id);
   const records = await session.db.previews.bulkGet(asked.map(([id]) => id));
+  const missing = asked.flatMap(([id], index) => (records[index] || id === '' ? [] : [id]));
+  if (missing.length > 0) await noteMissing(missing);
   asked.forEach(([id, listeners], index) => {
     const record = records[index];
     const url = record ? URL.createObjectURL(record.blob) : null;
@@ -45,8 +49,20 @@ async function fetchBatch(): Promise<void> {
   });
 }
 
+/** Why there is none, of those that cannot be drawn. */
+const reasons = new Map<string, Problem | null>();
+
+async function noteMissing(ids: string[]): Promise<void> {
+  for (const record of await session.db.undrawn.bulkGet(ids)) if (record) reasons.set(record.photoId, record.problem);
+  session.previewDrawing.wanted(ids);
+}
+
+/** `undefined` for one that may still be drawn. */
+export const whyNoPreview = (photoId: string): Problem | null | undefined => reasons.get(photoId);
+
 function keep(id: string, url: string): void {
   urls.set(id, url);
+  reasons.delete(id);
   for (const [oldest, old] of urls) {
     if (urls.size <= KEPT) break;
     urls.delete(oldest);
@@ -61,11 +77,9 @@ export function askPreviews(photoIds: readonly string[]): void {
   queueMicrotask(fetchWaiting);
 }
 
-/**
- * The preview of a photo: `undefined` while it is fetched, `null` where there is none. `version` fetches anew what was
- * missing.
- */
-export function usePreview(photoId: string, version = 0, inSight = true): string | null | undefined {
+/** The preview of a photo: `undefined` while it is fetched, `null` where there is none, until one is drawn. */
+export function usePreview(photoId: string, inSight = true): string | null | undefined {
+  const version = useSession((state) => state.indexVersion + state.drawn);
   const [shown, setShown] = useState<{ id: string; url: string | null } | null>(null);
   const cached = urls.get(photoId);
   useEffect(() => {

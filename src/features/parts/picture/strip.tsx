@@ -6,7 +6,6 @@ import { memo } from 'react';
 import { usePreview } from './previews';
 import type { OrderedPhotos } from '@/workers/search-client';
 import styles from './picture.module.css';
-import { useSession } from '@/features/parts/session/use-session';
 
 interface Props {
   result: OrderedPhotos;
@@ -67,8 +66,7 @@ interface FrameProps {
 }
 
 const Frame = memo(function Frame({ id, here, position, bracket, rating, decided, onOpen }: FrameProps) {
-  const version = useSession((state) => state.indexVersion);
-  const preview = usePreview(id, version);
+  const preview = usePreview(id);
   return (
     <button
       type="button"

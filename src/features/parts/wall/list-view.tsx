@@ -27,7 +27,6 @@ import { session } from '@/engine/session';
 import { useFocusInView, useRecords } from './use-window';
 import { COLUMNS, type Column, useWallChoices } from './wall-choices';
 import styles from './wall.module.css';
-import { useSession } from '@/features/parts/session/use-session';
 
 const LINE = 40;
 const HEAD = 28;
@@ -166,8 +165,7 @@ interface LineProps {
 }
 
 function Line({ id, position, photo, name, marker, columns, template, result, onOpen }: LineProps) {
-  const version = useSession((state) => state.indexVersion);
-  const preview = usePreview(id, version);
+  const preview = usePreview(id);
   const selected = useSelection((state) => state.ids.has(id));
   const focused = useSelection((state) => state.focus === id);
   const choose = (event: MouseEvent | KeyboardEvent) => {

@@ -4,12 +4,13 @@ import { type MouseEvent, type PointerEvent, memo } from 'react';
 import { capturedIn } from '@/core/fields/values';
 import type { PhotoRecord } from '@/storage/catalog/records';
 import { dragPhotos } from '@/features/parts/selection/dragged-photos';
-import { usePreview } from '@/features/parts/picture/previews';
+import { usePreview, whyNoPreview } from '@/features/parts/picture/previews';
+import type { Problem } from '@/core/problems/problem';
+import { shortProblem } from '@/messages/problems';
 import { useSelection } from '@/features/parts/selection/selection';
 import { type TileFacts, TileMarks, signsOf } from './tile-marks';
 import { useWallChoices } from './wall-choices';
 import styles from './wall.module.css';
-import { useSession } from '@/features/parts/session/use-session';
 
 interface Props extends TileFacts {
   id: string;
@@ -35,12 +36,12 @@ export const Tile = memo(function Tile({
   inSight,
   ...facts
 }: Props) {
-  const version = useSession((state) => state.indexVersion);
-  const preview = usePreview(id, version, inSight);
+  const preview = usePreview(id, inSight);
   const selected = useSelection((state) => state.ids.has(id));
   const focused = useSelection((state) => state.focus === id);
   const shown = useWallChoices((state) => state.marks);
   const signs = signsOf(facts, shown);
+  const without = preview === null && noPreviewWords(whyNoPreview(id));
   return (
     <button
       type="button"
@@ -52,11 +53,7 @@ export const Tile = memo(function Tile({
       aria-pressed={selected}
       data-rejected={facts.rating === -1}
       data-stacked={facts.closed}
-      aria-label={[
-        tileName(photo),
-        ...signs.filter(({ mark }) => mark !== 'ready').map(({ words }) => words),
-        preview === null && 'no preview',
-      ]
+      aria-label={[tileName(photo), ...signs.filter(({ mark }) => mark !== 'ready').map(({ words }) => words), without]
         .filter(Boolean)
         .join(', ')}
       draggable={selected}
@@ -66,15 +63,15 @@ export const Tile = memo(function Tile({
       onDoubleClick={() => onOpen(id)}
       onPointerDown={(event) => onHold(id, event)}
     >
-      {preview ? (
-        <img src={preview} alt="" draggable={false} />
-      ) : (
-        <span className={styles.blank}>{preview === null ? 'no preview' : ''}</span>
-      )}
+      {preview ? <img src={preview} alt="" draggable={false} /> : <span className={styles.blank}>{without}</span>}
       <TileMarks signs={signs} />
     </button>
   );
 });
+
+/** Why there is no picture, shortly. */
+const noPreviewWords = (why: Problem | null | undefined): string =>
+  why === undefined ? 'no preview yet' : why === null ? 'no preview' : shortProblem(why);
 
 export function tileName(photo: PhotoRecord | undefined): string {
   const said = photo?.fields.headline ?? photo?.fields.title ?? photo?.fields.caption;

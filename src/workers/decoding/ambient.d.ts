@@ -1,0 +1,10 @@
+declare module 'libheif-js/libheif-wasm/libheif-bundle.mjs' {
+  import type { Heif } from '@/workers/decoding/heif';
+  const create: (options: object) => Heif;
+  export default create;
+}
+
+/** Reads while it is waited for, as decoders do that know no waiting (File API, section 6.5); only in workers. */
+declare class FileReaderSync {
+  readAsArrayBuffer(blob: Blob): ArrayBuffer;
+}

@@ -1,0 +1,39 @@
+// What decoders are asked and what they give: the seam behind which each of them stands, here in workers.
+
+import type { Format } from '@/core/formats/containers/formats';
+
+/** A part of a picture as it is stored, in pixels of its full size. */
+export interface Region {
+  left: number;
+  top: number;
+  width: number;
+  height: number;
+}
+
+export interface DecodeOrder {
+  file: Blob;
+  format: Format;
+  /** The long edge at most; `null` for real pixels. */
+  pixels: number | null;
+  /** Only this part, in real pixels; `null` for all of it. */
+  region: Region | null;
+  /** Of a file with several pages, from 0. */
+  page: number;
+}
+
+export interface Decoded {
+  bitmap: ImageBitmap;
+  /** The size of the whole picture, as it is stored. */
+  full: { width: number; height: number };
+  /** Whether it lies upright already, whatever EXIF says. */
+  upright: boolean;
+  pages: number;
+  /** Not where the file breaks off: then it is as far as it could be decoded. */
+  whole: boolean;
+}
+
+/**
+ * How the numbers of pixels are to be understood where the file cannot say so to its decoder: inks as what is left
+ * white; CIE Lab with its two opponents moved by half their range, or signed.
+ */
+export type Numbers = 'as-written' | 'inverted' | 'lab' | 'lab-signed';

@@ -1,0 +1,28 @@
+import { serve } from '../serve';
+import { Undecodable } from '@/core/problems/undecodable';
+import type { DecodeOrder, Decoded } from './decoding';
+import { decodeHeif } from './heif';
+import { decodePsd } from './psd';
+import { decodeRaw } from './raw';
+import { decodeTiff } from './tiff';
+import { decodeWithVips } from './vips';
+
+const DECODERS: Partial<Record<DecodeOrder['format'], (order: DecodeOrder) => Promise<Decoded>>> = {
+  tiff: decodeTiff,
+  jpeg: decodeWithVips,
+  png: decodeWithVips,
+  webp: decodeWithVips,
+  heif: decodeHeif,
+  psd: decodePsd,
+  raw: decodeRaw,
+  cr3: decodeRaw,
+  raf: decodeRaw,
+};
+
+serve<'decode'>(self, {
+  decode: async (order) => {
+    const decoder = DECODERS[order.format];
+    if (!decoder) throw new Undecodable({ code: 'picture/no-decoder', format: order.format });
+    return decoder(order);
+  },
+});

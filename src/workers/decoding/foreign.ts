@@ -1,0 +1,57 @@
+// Decoders that are not the browser's run in a worker of their own, started when a file needs one. Whatever a file does
+// to it, hang it or fill its memory, costs that worker and that file. It is ended when nobody has asked for a while, and
+// after a large picture: what a decoder once took as memory it gives back in no other way.
+
+import { WorkerCaller, WorkerDied } from '../caller';
+import { Undecodable } from '@/core/problems/undecodable';
+import type { FromWorker } from '../protocol';
+import type { DecodeOrder, Decoded } from './decoding';
+
+/** Time a file may take: so much, and so much more for each of its megabytes. */
+const BUDGET_MS = 30_000;
+const BUDGET_MS_A_MEGABYTE = 250;
+const IDLE_MS = 15_000;
+const HEARTBEAT_MS = 20_000;
+/** After a picture of more pixels its memory is given back at once. */
+const LARGE_PIXELS = 48_000_000;
+/** One large picture at a time, in all workers of all tabs: each may take a gigabyte. */
+const LARGE_BYTES = 64 * 1024 * 1024;
+const LARGE_LOCK = 'wembo-large-picture';
+
+let caller: WorkerCaller | null = null;
+let idle: ReturnType<typeof setTimeout> | undefined;
+
+const open = () =>
+  new WorkerCaller(() => new Worker(new URL('./decoding.worker.ts', import.meta.url), { type: 'module' }));
+
+/** Rejects with `Undecodable`, which says why. */
+export function decodeForeign(order: DecodeOrder): Promise<Decoded> {
+  const work = () => decodeInBudget(order);
+  // whoever waits for this worker hears that it is well
+  const beat = setInterval(() => self.postMessage({ kind: 'alive' } satisfies FromWorker), HEARTBEAT_MS);
+  const decoded = order.file.size > LARGE_BYTES ? navigator.locks.request(LARGE_LOCK, work) : work();
+  return decoded.finally(() => clearInterval(beat));
+}
+
+async function decodeInBudget(order: DecodeOrder): Promise<Decoded> {
+  clearTimeout(idle);
+  const mine = (caller ??= open());
+  const budgetMs = BUDGET_MS + (order.file.size / 1_000_000) * BUDGET_MS_A_MEGABYTE;
+  let late = false;
+  const bell = setTimeout(() => {
+    late = true;
+    mine.restart();
+  }, budgetMs);
+  try {
+    const decoded = await mine.call('decode', order);
+    if (decoded.full.width * decoded.full.height > LARGE_PIXELS) mine.restart();
+    return decoded;
+  } catch (error) {
+    if (late) throw new Undecodable({ code: 'picture/too-slow', seconds: Math.round(budgetMs / 1000) });
+    if (error instanceof WorkerDied) throw new Undecodable({ code: 'picture/decoder-gave-up' });
+    throw error;
+  } finally {
+    clearTimeout(bell);
+    if (mine.busy === 0) idle = setTimeout(() => mine.restart(), IDLE_MS);
+  }
+}
