@@ -43,6 +43,7 @@ const EVERY: { [C in Problem['code']]: Extract<Problem, { code: C }> } = {
   'track/problem': { code: 'track/problem', reason: { code: 'not-a-track' } },
   'picture/no-decoder': { code: 'picture/no-decoder', format: 'avi' },
   'picture/refused': { code: 'picture/refused', reason: 'bad strip' },
+  'picture/coding': { code: 'picture/coding', coding: 'WebP' },
   'picture/too-large': { code: 'picture/too-large', width: 9, height: 9 },
   'picture/too-slow': { code: 'picture/too-slow', seconds: 30 },
   'picture/decoder-gave-up': { code: 'picture/decoder-gave-up' },

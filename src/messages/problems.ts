@@ -55,6 +55,8 @@ const SENTENCES: Sentences = {
   'picture/no-decoder': ({ format }) =>
     `Wembo has no decoder for pictures of this kind (${format}). The metadata were read.`,
   'picture/refused': ({ reason }) => `The picture cannot be shown: ${reason}. The metadata were read.`,
+  'picture/coding': ({ coding }) =>
+    `Its picture is coded in a way that is not decoded here: ${coding}. The metadata were read.`,
   'picture/too-large': ({ width, height }) =>
     `The picture is too large to be decoded here (${width} × ${height} pixels). The metadata were read.`,
   'picture/too-slow': ({ seconds }) =>
@@ -74,7 +76,7 @@ export function problemSentence(problem: Told): string {
 
 const SHORT: Partial<Record<Problem['code'], string>> = {
   'picture/no-decoder': 'no decoder for this kind',
-  'picture/refused': 'damaged, or of an unknown kind',
+  'picture/refused': 'its picture cannot be decoded',
   'picture/too-large': 'too large to decode here',
   'picture/too-slow': 'decoding took too long',
   'picture/decoder-gave-up': 'the decoder broke down',
@@ -84,7 +86,11 @@ const SHORT: Partial<Record<Problem['code'], string>> = {
 
 /** In a few words, where there is room for no more. */
 export const shortProblem = (problem: Problem): string =>
-  problem.code === 'picture/codec' ? `${problem.codec}: not played here` : (SHORT[problem.code] ?? 'no preview');
+  problem.code === 'picture/codec'
+    ? `${problem.codec}: not played here`
+    : problem.code === 'picture/coding'
+      ? `not decoded here: ${problem.coding}`
+      : (SHORT[problem.code] ?? 'no preview');
 
 const EMBED_REASONS: Record<string, string> = {
   damaged: 'a block of it is damaged, and a damaged block is never added to',

@@ -2,16 +2,16 @@
 // it can, else by a decoder of ours; upright; its colours brought by its profile to what the screen shows. In a worker.
 
 import { memorySource } from '@/core/bytes/source';
-import { isRawFormat } from '@/core/formats/containers/formats';
+import { type Format, isRawFormat } from '@/core/formats/containers/formats';
 import { type JpegFrame, readFrame } from '@/core/formats/containers/jpeg-frame';
 import { readPhoto } from '@/core/metadata/reading/reading';
 import { blobSource, bytesOf } from '@/storage/drives/safe-write';
-import type { Previewable } from '@/storage/file-tasks/file-tasks';
+import { type Previewable, isLarge } from '@/storage/file-tasks/file-tasks';
 import { Undecodable } from '@/core/problems/undecodable';
 import type { Region } from './decoding/decoding';
 import { cutOut, regionAsStored, upright } from './decoding/fitting';
 import { decodeForeign } from './decoding/foreign';
-import { decodeNatively, isNative } from './decoding/native';
+import { type NativelyDecoded, decodeNatively, isNative } from './decoding/native';
 
 export interface PictureWanted {
   /** The long edge at most; `null` for real pixels. */
@@ -35,8 +35,6 @@ export interface OpenedPicture {
 
 /** The frame header of most JPEGs lies within it. */
 const HEAD_BYTES = 128 * 1024;
-/** More pixels than this are not held whole, but decoded part by part. */
-export const WHOLE_LIMIT_PIXELS = 120_000_000;
 const INKS = 4;
 
 /** Rejects with `Undecodable`, which says why, where nothing in the file can be shown. */
@@ -51,26 +49,35 @@ export async function openPicture(file: Blob, reading: Previewable, wanted: Pict
   }
 }
 
+/** Of these a part, and a small picture of a large one, is decoded without the rest being held. */
+const BY_PARTS = new Set<Format>(['jpeg', 'png', 'webp', 'tiff', 'psd']);
+
 async function openOriginal(file: Blob, reading: Previewable, wanted: PictureWanted): Promise<OpenedPicture> {
-  const { format, orientation } = reading;
+  const { format } = reading;
   const frame = format === 'jpeg' ? await frameOf(file) : null;
   if (frame && frame.bits > 8) throw new Undecodable({ code: 'picture/twelve-bit' });
-  if (
-    isNative(format) &&
-    !wanted.region &&
-    frame?.components !== INKS &&
-    !(wanted.pixels !== null && isLarge(reading) && format !== 'jpeg')
-  ) {
+  const byParts = BY_PARTS.has(format) && (wanted.region !== undefined || (isLarge(reading) && format !== 'jpeg'));
+  if (isNative(format) && !byParts && frame?.components !== INKS) {
     const opened = await decodeNatively(file, format, wanted.pixels, frame);
-    if (opened) return { ...opened, from: 'original', full: sizeOf(reading), pages: 1 };
-    if (format !== 'jpeg')
-      throw new Undecodable({
-        code: 'picture/refused',
-        reason: 'the browser cannot decode it; it is damaged, or of a kind it does not know',
-      });
+    if (opened) return natively(opened, reading, wanted);
+    if (format !== 'jpeg') throw new Undecodable({ code: 'picture/refused', reason: NOT_DECODED });
   }
   return { ...(await openByOwn(file, reading, wanted)), from: 'original' };
 }
+
+const NOT_DECODED = 'the browser cannot decode it; it is damaged, or of a kind it does not know';
+
+const natively = async (
+  { bitmap, whole }: NativelyDecoded,
+  reading: Previewable,
+  { region }: PictureWanted,
+): Promise<OpenedPicture> => ({
+  bitmap: region ? await cutOut(bitmap, region) : bitmap,
+  whole,
+  from: 'original',
+  full: sizeOf(reading),
+  pages: 1,
+});
 
 async function openByOwn(
   file: Blob,
@@ -154,6 +161,3 @@ const storedSize = (reading: Previewable) => {
   const size = sizeOf(reading);
   return size && reading.orientation >= 5 ? { width: size.height, height: size.width } : size;
 };
-
-export const isLarge = ({ width, height }: Pick<Previewable, 'width' | 'height'>): boolean =>
-  (width ?? 0) * (height ?? 0) > WHOLE_LIMIT_PIXELS;

@@ -7,7 +7,7 @@
 import type { Grey } from './grey';
 
 /** Counts up when figures measured before cannot be compared with new ones. */
-export const SHARPNESS_VERSION = 1;
+export const SHARPNESS_VERSION = 2;
 
 const TILES = 12;
 /** Of the tiles, those that count. */

@@ -40,6 +40,8 @@ export type Problem =
 /** Why the picture in a file cannot be shown. */
 export type PictureProblem =
   | { code: 'picture/no-decoder'; format: string }
+  /** It is coded in a way that is known and not decoded here. */
+  | { code: 'picture/coding'; coding: string }
   | { code: 'picture/refused'; reason: string }
   | { code: 'picture/too-large'; width: number; height: number }
   | { code: 'picture/too-slow'; seconds: number }

@@ -102,6 +102,12 @@ export const PREVIEW_PIXELS: Record<PreviewSize, number> = { small: 640, large: 
 /** What drawing a preview needs to know of a photo. */
 export type Previewable = Pick<PhotoReading, 'format' | 'orientation' | 'width' | 'height' | 'profile' | 'previews'>;
 
+/** More pixels than this are not held whole, but decoded part by part: four bytes each, and two such pictures at hand. */
+const WHOLE_LIMIT_PIXELS = 50_000_000;
+
+export const isLarge = ({ width, height }: Pick<Previewable, 'width' | 'height'>): boolean =>
+  (width ?? 0) * (height ?? 0) > WHOLE_LIMIT_PIXELS;
+
 /** A preview is a JPEG that lies upright and has no others in it. */
 export const OF_PREVIEW: Previewable = {
   format: 'jpeg',

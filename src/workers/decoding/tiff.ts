@@ -1,7 +1,7 @@
 // TIFF: by libvips, told what it does not see for itself.
 
 import { MAIN } from '@/core/formats/tiff/exif-tags';
-import { type Tag, numberOf, readTiff } from '@/core/formats/tiff/tiff';
+import { type Tag, type Tags, numberOf, readTiff } from '@/core/formats/tiff/tiff';
 import { Undecodable } from '@/core/problems/undecodable';
 import { blobSource } from '@/storage/drives/safe-write';
 import type { DecodeOrder, Decoded, Numbers } from './decoding';
@@ -30,17 +30,29 @@ export async function decodeTiff(order: DecodeOrder): Promise<Decoded> {
   const pages = tiff?.directories.filter(({ kind }) => kind === 'main' || kind === 'next') ?? [];
   const tags = pages[order.page]?.tags;
   if (!tiff || !tags) return decodeWithVips(order);
-  const packing = numberOf(tags.get(MAIN.compression)) ?? 1;
-  if (!UNPACKED.has(packing))
-    throw new Undecodable({
-      code: 'picture/refused',
-      reason: `it is packed as ${PACKINGS[packing] ?? `TIFF method ${packing}`}`,
-    });
+  const coding = undecodedCoding(tags);
+  if (coding) throw new Undecodable({ code: 'picture/coding', coding });
   const photometric = tags.get(MAIN.photometric);
   const numbers = LAB[numberOf(photometric) ?? -1];
   const bits = numberOf(tags.get(MAIN.bitsPerSample));
   if (!photometric || !numbers || bits !== 8) return decodeWithVips(order);
   return decodeWithVips({ ...order, file: retold(order.file, photometric, RGB, tiff.littleEndian), numbers });
+}
+
+const DEPTHS = new Set([1, 2, 4, 8, 16, 32, 64]);
+const SEPARATE_PLANES = 2;
+
+/** What it is that libvips has no way for, in words; `null` where there is nothing. */
+function undecodedCoding(tags: Tags): string | null {
+  const packing = numberOf(tags.get(MAIN.compression)) ?? 1;
+  if (!UNPACKED.has(packing)) return `TIFF packed as ${PACKINGS[packing] ?? `method ${packing}`}`;
+  const bits = numberOf(tags.get(MAIN.bitsPerSample)) ?? 1;
+  if (!DEPTHS.has(bits)) return `TIFF of ${bits} bits a channel`;
+  const planes = numberOf(tags.get(MAIN.planarConfiguration));
+  const samples = numberOf(tags.get(MAIN.samplesPerPixel)) ?? 1;
+  return planes === SEPARATE_PLANES && samples > 1 && tags.has(MAIN.tileWidth)
+    ? 'TIFF with a tile for each channel'
+    : null;
 }
 
 /** The same file with another number in a tag. */

@@ -133,7 +133,11 @@ function cutOrShrunk(
   { failOn }: Way,
   held: Hold,
 ): Image {
-  if (region) return held(head.crop(region.left, region.top, region.width, region.height));
+  if (region) {
+    const part = held(head.crop(region.left, region.top, region.width, region.height));
+    const scale = pixels === null ? 1 : Math.min(1, pixels / Math.max(part.width, part.height));
+    return scale === 1 ? part : held(part.resize(scale, { kernel: 'linear' }));
+  }
   const long = Math.max(head.width, head.height);
   if (pixels === null || pixels >= long) return head;
   // what stands for 8 bits of colour can be made small while it is loaded

@@ -8,6 +8,7 @@ import type { PhotoRecord } from '@/storage/catalog/records';
 import { useSize } from '@/ui/use-size';
 import { ClippedAreas } from './histogram';
 import styles from './picture.module.css';
+import type { Picture } from './picture-store';
 import { setView, usePictureView, useShown } from './pictures';
 import { type ViewBox, type PictureView, WHOLE, cornerOf, drawnSize, movedBy, scaledAt } from './view';
 
@@ -50,16 +51,19 @@ export function PictureStage({ photoId, photo, words, onClose, onSwipe }: Props)
   const stage = useRef<HTMLDivElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
   const box = useSize(stage);
-  const { picture, settled } = useShown(photoId);
+  const page = usePictureView((state) => state.page);
+  const { picture, beneath, settled } = useShown(photoId, page);
   const view = usePictureView((state) => state.view);
   const clipped = usePictureView((state) => state.clipped);
   // the original's size, so that the preview stands where the original will
-  const width = photo?.width ?? picture?.bitmap.width ?? 3;
-  const height = photo?.height ?? picture?.bitmap.height ?? 2;
+  const known = page === 0 ? photo : picture?.full;
+  const width = known?.width ?? picture?.full?.width ?? picture?.bitmap.width ?? 3;
+  const height = known?.height ?? picture?.full?.height ?? picture?.bitmap.height ?? 2;
   const size = useMemo(() => ({ width, height }), [width, height]);
 
   useLayoutEffect(() => {
-    if (canvas.current && box.width > 0) draw(canvas.current, picture?.bitmap ?? null, view, size, box);
+    if (canvas.current && box.width > 0)
+      draw(canvas.current, beneath ? [beneath, picture] : [picture], view, size, box);
   });
   const note = useCallback(
     (event: { clientX: number; clientY: number }) => {
@@ -110,7 +114,7 @@ const densityNow = () => (typeof window === 'undefined' ? 1 : window.devicePixel
 
 function draw(
   canvas: HTMLCanvasElement,
-  bitmap: ImageBitmap | null,
+  layers: readonly (Picture | null)[],
   view: PictureView,
   picture: ViewBox,
   stage: ViewBox,
@@ -120,24 +124,32 @@ function draw(
   const height = Math.round(stage.height * density);
   if (canvas.width !== width) canvas.width = width;
   if (canvas.height !== height) canvas.height = height;
-  const context = canvas.getContext('2d');
+  const context = canvas.getContext('2d', { colorSpace: screenColours() });
   if (!context) return;
   context.setTransform(1, 0, 0, 1, 0, 0);
   context.clearRect(0, 0, width, height);
-  if (!bitmap || bitmap.width === 0) return;
   const { left, top } = cornerOf(view, picture, stage, density);
   const size = drawnSize(view, picture, stage, density);
-  const atOnce = view.scale !== 'fit' && bitmap.width >= picture.width;
-  context.imageSmoothingEnabled = !(atOnce && typeof view.scale === 'number' && view.scale >= 1);
-  context.imageSmoothingQuality = 'medium';
-  context.drawImage(
-    bitmap,
-    Math.round(left * density),
-    Math.round(top * density),
-    Math.round(size.width * density),
-    Math.round(size.height * density),
-  );
+  const [across, down] = [(size.width * density) / picture.width, (size.height * density) / picture.height];
+  for (const layer of layers) {
+    if (!layer || layer.bitmap.width === 0) continue;
+    const { left: x, top: y, ...extent } = layer.part?.region ?? { left: 0, top: 0, ...picture };
+    const isReal = view.scale !== 'fit' && layer.bitmap.width >= extent.width;
+    context.imageSmoothingEnabled = !(isReal && typeof view.scale === 'number' && view.scale >= 1);
+    context.imageSmoothingQuality = 'medium';
+    context.drawImage(
+      layer.bitmap,
+      Math.round(left * density + x * across),
+      Math.round(top * density + y * down),
+      Math.round(extent.width * across),
+      Math.round(extent.height * down),
+    );
+  }
 }
+
+/** More colours than sRGB has where the screen shows them. */
+const screenColours = (): PredefinedColorSpace =>
+  window.matchMedia('(color-gamut: p3)').matches ? 'display-p3' : 'srgb';
 
 /** Mouse, wheel and fingers. */
 function usePointer(

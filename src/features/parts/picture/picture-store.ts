@@ -7,6 +7,7 @@ import type { PictureProblem } from '@/core/problems/problem';
 import { pictureProblemOf } from '@/core/problems/undecodable';
 import type { FileRecord, PhotoRecord } from '@/storage/catalog/records';
 import { OF_PREVIEW } from '@/storage/file-tasks/file-tasks';
+import type { Region } from '@/workers/decoding/decoding';
 import type { PictureClient } from '@/workers/picture-client';
 import type { OpenedPicture } from '@/workers/open-picture';
 
@@ -14,6 +15,22 @@ export type PictureSize = 'preview' | 'screen' | 'full';
 
 /** Why what is shown is not the original as it is. */
 export type Instead = 'away' | 'undecodable' | 'embedded' | 'developed' | null;
+
+/** A part of a picture that is too large to be held whole: where it lies in it, and how many pixels are asked for. */
+export interface PicturePart {
+  region: Region;
+  /** The long edge at most; `null` for real ones. */
+  pixels: number | null;
+}
+
+export interface WantedPicture {
+  id: string;
+  sizes: readonly PictureSize[];
+  /** Of a file with several pages, from 0. */
+  page?: number;
+  /** What `full` is to be of it; absent for all of it. */
+  part?: PicturePart | undefined;
+}
 
 export interface Picture {
   bitmap: ImageBitmap;
@@ -23,11 +40,18 @@ export interface Picture {
   why: PictureProblem | null;
   /** Not for a file that breaks off: it is shown as far as it goes. */
   whole: boolean;
+  /** The size of all of it, where that is known. */
+  full: { width: number; height: number } | null;
+  pages: number;
+  /** What of it the bitmap is; `null` for all. */
+  part: PicturePart | null;
 }
 
 export interface Shown {
   /** The best there is now. */
   picture: Picture | null;
+  /** All of it, of which `picture` is a part. */
+  beneath: Picture | null;
   /** Nothing better will come. */
   settled: boolean;
 }
@@ -44,7 +68,7 @@ export interface PictureSources {
 
 const NO_REASON = { instead: null, why: null };
 const SIZES: PictureSize[] = ['full', 'screen', 'preview'];
-const NOTHING: Shown = { picture: null, settled: false };
+const NOTHING: Shown = { picture: null, beneath: null, settled: false };
 
 interface Entry {
   pictures: Map<PictureSize, Picture>;
@@ -58,7 +82,7 @@ export class PictureStore {
   private readonly entries = new Map<string, Entry>();
   private readonly listeners = new Set<() => void>();
   private wanted = new Map<string, Set<PictureSize>>();
-  private list: readonly { id: string; sizes: readonly PictureSize[] }[] = [];
+  private list: readonly WantedPicture[] = [];
   private fetching = 0;
 
   /** @param screenPixels the long edge of what fits the screen */
@@ -73,8 +97,8 @@ export class PictureStore {
   };
 
   /** The same object as long as nothing changed. */
-  shown(photoId: string): Shown {
-    return this.entries.get(photoId)?.shown ?? NOTHING;
+  shown(photoId: string, page = 0): Shown {
+    return this.entries.get(keyOf({ id: photoId, page }))?.shown ?? NOTHING;
   }
 
   /** Real pixels, or the largest there is of them. */
@@ -83,9 +107,15 @@ export class PictureStore {
   }
 
   /** What is to be at hand from now on, most urgent first; everything else is let go. */
-  want(list: readonly { id: string; sizes: readonly PictureSize[] }[]): void {
+  want(list: readonly WantedPicture[]): void {
     this.wanted = new Map();
-    for (const { id, sizes } of list) this.wanted.set(id, new Set([...(this.wanted.get(id) ?? []), ...sizes]));
+    for (const one of list) {
+      const key = keyOf(one);
+      this.wanted.set(key, new Set([...(this.wanted.get(key) ?? []), ...one.sizes]));
+      const entry = this.entries.get(key);
+      // another part: what there is stays in sight until that comes
+      if (entry && !samePart(entry.pictures.get('full')?.part ?? null, one.part ?? null)) entry.tried.delete('full');
+    }
     for (const [id, entry] of this.entries) {
       const keep = this.wanted.get(id);
       for (const [size, { bitmap }] of entry.pictures) {
@@ -108,13 +138,13 @@ export class PictureStore {
   private async fetch(): Promise<void> {
     const mine = ++this.fetching;
     const { list } = this;
-    list.forEach(({ id, sizes }, index) => sizes.includes('preview') && void this.load(id, 'preview', index > 0));
+    list.forEach((one, index) => one.sizes.includes('preview') && void this.load(one, 'preview', index > 0));
     for (const large of ['screen', 'full'] as const)
-      if (list[0]?.sizes.includes(large)) await this.load(list[0].id, large, false);
-    for (const { id, sizes } of list.slice(1)) {
+      if (list[0]?.sizes.includes(large)) await this.load(list[0], large, false);
+    for (const one of list.slice(1)) {
       for (const large of ['screen', 'full'] as const) {
         if (mine !== this.fetching) return;
-        if (sizes.includes(large)) await this.load(id, large, true);
+        if (one.sizes.includes(large)) await this.load(one, large, true);
       }
     }
   }
@@ -138,29 +168,44 @@ export class PictureStore {
     return entry;
   }
 
-  private async load(id: string, size: PictureSize, ahead: boolean): Promise<void> {
+  private async load(wanted: WantedPicture, size: PictureSize, ahead: boolean): Promise<void> {
+    const id = keyOf(wanted);
     const entry = this.entryOf(id);
     if (entry.loading.has(size) || entry.tried.has(size)) return;
     entry.loading.add(size);
-    const picture = await this.open(id, size, ahead).catch(() => null);
+    const picture = await this.open(wanted, size, ahead).catch(() => null);
     entry.loading.delete(size);
     if (this.entries.get(id) !== entry || !this.wanted.get(id)?.has(size)) {
       picture?.bitmap.close(); // no longer wanted when it came
       return;
     }
     entry.tried.add(size);
+    const before = entry.pictures.get(size);
     if (picture) entry.pictures.set(size, picture);
     this.settle(id, entry);
+    if (picture) before?.bitmap.close();
+    // the view went on while this part was decoded
+    const now = this.list.find((one) => keyOf(one) === id);
+    if (now && size === 'full' && !samePart(wanted.part ?? null, now.part ?? null)) {
+      entry.tried.delete('full');
+      void this.load(now, 'full', ahead);
+    }
   }
 
-  private async open(id: string, size: PictureSize, ahead: boolean): Promise<Picture | null> {
+  private async open(
+    { id, page = 0, part }: WantedPicture,
+    size: PictureSize,
+    ahead: boolean,
+  ): Promise<Picture | null> {
     const { sources } = this;
-    if (size === 'preview') return this.ofBlob(await sources.preview(id), size, NO_REASON, ahead);
+    if (size === 'preview') return page > 0 ? null : this.ofBlob(await sources.preview(id), size, NO_REASON, ahead);
     const photo = await sources.photo(id);
     const found = photo ? await sources.original(id) : null;
     if (!found || !photo) return this.ofPreview(id, size, { instead: 'away', why: null }, null, ahead);
-    const pixels = size === 'full' ? null : this.screenPixels();
-    const shown = sources.pictures().show(found.file, photo, { pixels }, ahead);
+    const ofPart = size === 'full' ? part : undefined;
+    const pixels = size === 'full' ? (part?.pixels ?? null) : this.screenPixels();
+    const wanted = { pixels, page, ...(ofPart && { region: ofPart.region }) };
+    const shown = sources.pictures().show(found.file, photo, wanted, ahead);
     const opened = await shown.catch((error: unknown) => pictureProblemOf(error));
     if ('code' in opened) {
       if (size === 'full' && !ahead) sources.onSeen(found.record, false);
@@ -168,7 +213,13 @@ export class PictureStore {
     }
     if (size === 'full' && !ahead) sources.onSeen(found.record, opened.from !== 'embedded' && opened.whole);
     if (opened.from === 'embedded') return this.ofPreview(id, size, { instead: 'embedded', why: null }, opened, ahead);
-    return { ...pick(opened), size, instead: opened.from === 'developed' ? 'developed' : null, why: null };
+    return {
+      ...pick(opened),
+      size,
+      instead: opened.from === 'developed' ? 'developed' : null,
+      why: null,
+      part: ofPart ?? null,
+    };
   }
 
   /** The larger one of what the file has embedded and the previews that are kept. */
@@ -182,7 +233,7 @@ export class PictureStore {
     const large = await this.ofBlob(await this.sources.largePreview(id), size, reason, ahead);
     if (embedded && (!large || embedded.bitmap.width > large.bitmap.width)) {
       large?.bitmap.close();
-      return { ...pick(embedded), size, ...reason };
+      return { ...pick(embedded), size, ...reason, part: null };
     }
     embedded?.bitmap.close();
     return large ?? this.ofBlob(await this.sources.preview(id), size, reason, ahead);
@@ -195,17 +246,28 @@ export class PictureStore {
     ahead: boolean,
   ): Promise<Picture | null> {
     const opened = blob && (await this.sources.pictures().show(blob, OF_PREVIEW, { pixels: null }, ahead));
-    return opened && { ...pick(opened), size, ...reason };
+    return opened && { ...pick(opened), size, ...reason, part: null };
   }
 
   private settle(id: string, entry: Entry): void {
     const size = SIZES.find((one) => entry.pictures.has(one));
     const picture = (size && entry.pictures.get(size)) ?? null;
+    const beneath = picture?.part ? (entry.pictures.get('screen') ?? entry.pictures.get('preview') ?? null) : null;
     const settled = [...(this.wanted.get(id) ?? [])].every((one) => entry.tried.has(one));
-    if (entry.shown.picture === picture && entry.shown.settled === settled) return;
-    entry.shown = { picture, settled };
+    const { shown } = entry;
+    if (shown.picture === picture && shown.beneath === beneath && shown.settled === settled) return;
+    entry.shown = { picture, beneath, settled };
     for (const listener of this.listeners) listener();
   }
 }
 
-const pick = ({ bitmap, whole }: OpenedPicture) => ({ bitmap, whole });
+const pick = ({ bitmap, whole, full, pages }: OpenedPicture) => ({ bitmap, whole, full, pages });
+
+/** The first page goes by the name of its photo. */
+const keyOf = ({ id, page = 0 }: Pick<WantedPicture, 'id' | 'page'>): string => (page > 0 ? `${id} page ${page}` : id);
+
+const samePart = (a: PicturePart | null, b: PicturePart | null): boolean =>
+  a === b || (a !== null && b !== null && a.pixels === b.pixels && sameRegion(a.region, b.region));
+
+const sameRegion = (a: Region, b: Region): boolean =>
+  a.left === b.left && a.top === b.top && a.width === b.width && a.height === b.height;

@@ -6,9 +6,11 @@ import { useEffect, useSyncExternalStore } from 'react';
 import { create } from 'zustand';
 import { z } from 'zod';
 import { keptChoice } from '@/ui/kept-choice';
+import type { PhotoRecord } from '@/storage/catalog/records';
 import { session } from '@/engine/session';
-import { PictureStore, type Shown, type PictureSize } from './picture-store';
-import { type PictureView, WHOLE } from './view';
+import { PictureStore, type PicturePart, type Shown, type WantedPicture } from './picture-store';
+import { type PictureView, type ViewBox, WHOLE, partInSight } from './view';
+import { isLarge } from '@/storage/file-tasks/file-tasks';
 import { useSession } from '@/features/parts/session/use-session';
 
 /** Screens are rarely larger; a step, so that a window dragged by a pixel decodes nothing anew. */
@@ -31,18 +33,18 @@ export const pictureStore = new PictureStore(
   screenPixels,
 );
 
-const nothing: Shown = { picture: null, settled: false };
+const nothing: Shown = { picture: null, beneath: null, settled: false };
 
-export const useShown = (photoId: string): Shown =>
+export const useShown = (photoId: string, page = 0): Shown =>
   useSyncExternalStore(
     pictureStore.subscribe,
-    () => pictureStore.shown(photoId),
+    () => pictureStore.shown(photoId, page),
     () => nothing,
   );
 
 /** Keeps these pictures at hand as long as the screen is there, and looks again when a drive comes or goes. */
-export function useAtHand(list: readonly { id: string; sizes: readonly PictureSize[] }[]): void {
-  const key = list.map(({ id, sizes }) => `${id} ${sizes.join()}`).join('|');
+export function useAtHand(list: readonly WantedPicture[]): void {
+  const key = JSON.stringify(list);
   const connections = useSession((state) => state.connections);
   // eslint-disable-next-line react-hooks/exhaustive-deps -- the key says it all
   useEffect(() => pictureStore.want(list), [key]);
@@ -68,10 +70,17 @@ interface PictureViewState {
   /** Histogram and clipped areas are asked for. */
   histogram: boolean;
   clipped: boolean;
+  /** Of a file with several pages, from 0. */
+  page: number;
 }
 
 /** Shared by all frames, so that the same spot is seen from one to the next, and side by side. */
-export const usePictureView = create<PictureViewState>(() => ({ view: WHOLE, histogram: false, clipped: false }));
+export const usePictureView = create<PictureViewState>(() => ({
+  view: WHOLE,
+  histogram: false,
+  clipped: false,
+  page: 0,
+}));
 
 /** Left, the next picture begins whole again. */
 export function useWholeAgain(left: boolean): void {
@@ -81,3 +90,16 @@ export function useWholeAgain(left: boolean): void {
 }
 
 export const setView = (view: PictureView): void => usePictureView.setState({ view });
+
+/** What of a photo that is too large to be held whole is in sight, in steps; `undefined` for every other photo. */
+export const partOf = (photo: PhotoRecord | undefined, view: PictureView, stage: ViewBox): PicturePart | undefined =>
+  photo?.width && photo.height && isLarge(photo)
+    ? (partInSight(view, { width: photo.width, height: photo.height }, stage, window.devicePixelRatio) ?? undefined)
+    : undefined;
+
+export const setPage = (page: number): void => usePictureView.setState({ page, view: WHOLE });
+
+/** The next photo begins with its first page. */
+export function useFirstPage(photoId: string): void {
+  useEffect(() => () => usePictureView.setState({ page: 0 }), [photoId]);
+}

@@ -8,6 +8,7 @@ import { useEffect, useRef, useState } from 'react';
 import { RUNGS } from '@/core/sift/judging';
 import { useLive } from '@/storage/catalog/live';
 import type { PhotoRecord } from '@/storage/catalog/records';
+import { isLarge } from '@/storage/file-tasks/file-tasks';
 import { useKeys } from '@/ui/keys';
 import { RatingBars } from '@/ui/rating-bars';
 import { useSize } from '@/ui/use-size';
@@ -18,7 +19,8 @@ import { HistogramView } from './histogram';
 import { PictureBar, pictureKeys } from './picture-bar';
 import styles from './picture.module.css';
 import { PictureStage, moveView } from './picture-stage';
-import { useAtHand, usePictureView, useRoom, useShown } from './pictures';
+import type { PicturePart, WantedPicture } from './picture-store';
+import { partOf, useAtHand, usePictureView, useRoom, useShown } from './pictures';
 import { altOf, captureLine, shownWords } from './picture-words';
 import { bestColumns } from './view';
 import { type FrameSharpness, useSharpness } from './sharpness';
@@ -34,15 +36,31 @@ interface Props {
   onPresent: (id: string) => void;
 }
 
+/** Real pixels of one that is too large to be held whole only in part. */
+const sizesOf = (
+  photo: PhotoRecord | undefined,
+  zoomed: boolean,
+  part: PicturePart | undefined,
+): Pick<WantedPicture, 'sizes' | 'part'> => ({
+  sizes: zoomed && photo && (part || !isLarge(photo)) ? ['preview', 'screen', 'full'] : ['preview', 'screen'],
+  part,
+});
+
 export function SideBySide({ ids, onClose, onPresent }: Props) {
   const [at, setAt] = useState(0);
   const zoomed = usePictureView((state) => state.view.scale !== 'fit');
   const surround = useRoom((state) => state.surround);
   const photos = useLive(() => session.db.photos.bulkGet(ids), [ids.join()]) ?? [];
   const sharpness = useSharpness(ids);
-  useAtHand(ids.map((id) => ({ id, sizes: zoomed ? ['preview', 'screen', 'full'] : ['preview', 'screen'] })));
   const room = useRef<HTMLDivElement>(null);
   const { width, height } = useSize(room);
+  const view = usePictureView((state) => state.view);
+  useAtHand(
+    ids.map((id, index) => ({
+      id,
+      ...sizesOf(photos[index], zoomed, partOf(photos[index], view, { width, height })),
+    })),
+  );
   const aspects = photos.flatMap((photo) => (photo?.width && photo.height ? [photo.width / photo.height] : []));
   const columns = bestColumns(
     ids.length,

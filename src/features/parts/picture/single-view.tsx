@@ -4,12 +4,14 @@
 // at 100 % the next one's real pixels too, so that sharpness can be compared from frame to frame.
 
 import { Button } from 'antd';
-import { type ReactNode, memo, useDeferredValue } from 'react';
+import { type ReactNode, memo, useDeferredValue, useRef } from 'react';
 import { setWords } from '@/messages/sets';
 import { useLive } from '@/storage/catalog/live';
+import { isLarge } from '@/storage/file-tasks/file-tasks';
 import { count } from '@/ui/format';
 import { useKeys } from '@/ui/keys';
 import { RatingBars } from '@/ui/rating-bars';
+import { useSize } from '@/ui/use-size';
 import { useStable } from '@/ui/use-stable';
 import type { OrderedPhotos } from '@/workers/search-client';
 import { session } from '@/engine/session';
@@ -18,7 +20,7 @@ import { PictureBar, pictureKeys } from './picture-bar';
 import styles from './picture.module.css';
 import type { PictureSize } from './picture-store';
 import { PictureStage, moveView } from './picture-stage';
-import { useAtHand, usePictureView, useRoom, useShown } from './pictures';
+import { partOf, setPage, useAtHand, useFirstPage, usePictureView, useRoom, useShown } from './pictures';
 import { altOf, captureLine, shownWords } from './picture-words';
 import { useSharpness } from './sharpness';
 import { Strip } from './strip';
@@ -50,12 +52,33 @@ export function SingleView({ photoId, result, onStep, onOpen, onClose, onSideByS
   const surround = useRoom((state) => state.surround);
   const place = order.indexOf(photoId);
   const neighbours = AHEAD.flatMap((step) => order.at(place + step) ?? []).filter((id) => place >= 0 && id !== photoId);
+  const room = useRef<HTMLDivElement>(null);
+  const stage = useSize(room);
+  const view = usePictureView((state) => state.view);
+  const page = usePictureView((state) => state.page);
+  useFirstPage(photoId);
+  const next = useLive(() => (neighbours[0] ? session.db.photos.get(neighbours[0]) : undefined), [neighbours[0]]);
+  const part = partOf(same, view, stage);
   useAtHand([
-    { id: photoId, sizes: zoomed ? REAL : SCREEN },
-    ...neighbours.map((id, index) => ({ id, sizes: zoomed && index === 0 ? REAL : SCREEN })),
+    { id: photoId, sizes: zoomed && same && (part || !isLarge(same)) ? REAL : SCREEN, page, part },
+    ...neighbours.map((id, index) => ({
+      id,
+      // the next one's real pixels too, but for one that is only ever seen in parts
+      sizes: zoomed && index === 0 && next?.id === id && !isLarge(next) ? REAL : SCREEN,
+    })),
   ]);
-  useKeys({ ...pictureKeys(moveView), b: onSideBySide, Enter: onClose, Escape: onClose });
-  const said = shownWords(useShown(photoId), zoomed);
+  const shown = useShown(photoId, page);
+  const pages = shown.picture?.pages ?? 1;
+  const turnPage = (by: 1 | -1) => setPage(Math.max(0, Math.min(pages - 1, page + by)));
+  useKeys({
+    ...pictureKeys(moveView),
+    PageDown: () => turnPage(1),
+    PageUp: () => turnPage(-1),
+    b: onSideBySide,
+    Enter: onClose,
+    Escape: onClose,
+  });
+  const said = shownWords(shown, zoomed);
   const rating = place >= 0 ? (result.ratings[place] ?? 0) : 0;
   const later = useDeferredValue(photoId); // the picture first, what stands below it a moment later
   const step = useStable(onStep);
@@ -64,7 +87,7 @@ export function SingleView({ photoId, result, onStep, onOpen, onClose, onSideByS
   const beside = useStable(onSideBySide);
   return (
     <section className={styles.view} aria-label="Single view" data-surround={surround}>
-      <div className={styles.room}>
+      <div className={styles.room} ref={room}>
         <PictureStage photoId={photoId} photo={same} words={altOf(same)} onClose={close} onSwipe={step} />
         {histogram && <HistogramView photoId={photoId} />}
         {said && (
@@ -82,6 +105,7 @@ export function SingleView({ photoId, result, onStep, onOpen, onClose, onSideByS
         </span>
         <StepButton way="on" disabled={place < 0 || place >= order.length - 1} onStep={step} />
         <RatingBars rating={rating} size="large" />
+        {pages > 1 && <Pages page={page} pages={pages} onTurn={turnPage} />}
         {remark}
         <PictureHead back={back} onSideBySide={beside} onClose={close} />
       </footer>
@@ -129,6 +153,23 @@ const StepButton = memo(function StepButton({
     </Button>
   );
 });
+
+/** The pages of a file that holds more pictures than one. */
+function Pages({ page, pages, onTurn }: { page: number; pages: number; onTurn: (by: 1 | -1) => void }) {
+  return (
+    <span className={styles.pages} role="group" aria-label="Pages of the file">
+      <Button type="text" size="small" disabled={page === 0} onClick={() => onTurn(-1)} aria-label="Previous page">
+        ‹
+      </Button>
+      <span className="mono">
+        page {page + 1} of {pages}
+      </span>
+      <Button type="text" size="small" disabled={page === pages - 1} onClick={() => onTurn(1)} aria-label="Next page">
+        ›
+      </Button>
+    </span>
+  );
+}
 
 const PictureHead = memo(function PictureHead({
   back,

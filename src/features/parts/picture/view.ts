@@ -91,6 +91,45 @@ function kept(view: PictureView, picture: ViewBox, stage: ViewBox, density: numb
   return { ...view, x: within(view.x, size.width, stage.width), y: within(view.y, size.height, stage.height) };
 }
 
+/** A region of a picture, in its pixels. */
+export interface PictureRegion extends ViewBox {
+  left: number;
+  top: number;
+}
+
+/** Parts begin and end on a grid, and reach beyond what is in sight: not every step of the hand asks for another. */
+const GRID = 1024;
+/** A scale between these is served from the one above, so that turning the wheel asks for few of them. */
+const SCALES = [1, 0.5, 0.25, 0.125];
+
+/**
+ * What of a picture that is too large to be held whole is to be decoded for this view, and how many pixels of its long
+ * edge are wanted; `null` where the whole picture at the size of the screen is enough.
+ */
+export function partInSight(
+  view: PictureView,
+  picture: ViewBox,
+  stage: ViewBox,
+  density: number,
+): { region: PictureRegion; pixels: number | null } | null {
+  if (view.scale === 'fit' || stage.width === 0) return null;
+  const { left, top } = cornerOf(view, picture, stage, density);
+  const toPicture = density / view.scale;
+  const span = (from: number, length: number, all: number): [number, number] => {
+    const [first, last] = [Math.max(0, -from) * toPicture, (Math.max(0, -from) + length) * toPicture];
+    const margin = ((last - first) * 1) / 4;
+    return [
+      Math.max(0, Math.floor((first - margin) / GRID) * GRID),
+      Math.min(all, Math.ceil((last + margin) / GRID) * GRID),
+    ];
+  };
+  const [x1, x2] = span(left, stage.width, picture.width);
+  const [y1, y2] = span(top, stage.height, picture.height);
+  const region = { left: x1, top: y1, width: x2 - x1, height: y2 - y1 };
+  const scale = SCALES.findLast((one) => one >= Math.min(1, (view.scale as number) * 0.99)) ?? 1;
+  return { region, pixels: scale === 1 ? null : Math.ceil(Math.max(region.width, region.height) * scale) };
+}
+
 /**
  * How many columns let frames of this shape be largest in a box, each with `beneath` pixels of its own below the
  * picture. Of equals the fewest.
