@@ -23,6 +23,11 @@ export default defineConfig({
       },
       {
         extends: true,
+        // the workers that see pictures, in Chromium
+        test: { name: 'pictures', include: ['tests/pictures/**/*.test.ts'] },
+      },
+      {
+        extends: true,
         test: {
           name: 'e2e',
           include: ['tests/e2e/**/*.test.ts'],

@@ -68,16 +68,20 @@ async function openOriginal(file: Blob, reading: Previewable, wanted: PictureWan
 const NOT_DECODED = 'the browser cannot decode it; it is damaged, or of a kind it does not know';
 
 const natively = async (
-  { bitmap, whole }: NativelyDecoded,
+  { bitmap: decoded, whole }: NativelyDecoded,
   reading: Previewable,
   { region }: PictureWanted,
-): Promise<OpenedPicture> => ({
-  bitmap: region ? await cutOut(bitmap, region) : bitmap,
-  whole,
-  from: 'original',
-  full: sizeOf(reading),
-  pages: 1,
-});
+): Promise<OpenedPicture> => {
+  // browsers turn what they decode, but for WebP, whose EXIF they do not ask
+  const bitmap = upright(decoded, reading.format === 'webp' ? reading.orientation : 1);
+  return {
+    bitmap: region ? await cutOut(bitmap, region) : bitmap,
+    whole,
+    from: 'original',
+    full: sizeOf(reading),
+    pages: 1,
+  };
+};
 
 async function openByOwn(
   file: Blob,

@@ -33,7 +33,7 @@ function read(bitmap, width, height) {
   context.fillRect(0, 0, width, height);
   context.imageSmoothingQuality = 'high';
   context.drawImage(bitmap, 0, 0, width, height);
-  return [...context.getImageData(0, 0, width, height).data];
+  return context.getImageData(0, 0, width, height).data;
 }
 
 window.open = async (name, { wanted = { pixels: null }, to = null, spots = null, all = false }) => {
@@ -44,8 +44,9 @@ window.open = async (name, { wanted = { pixels: null }, to = null, spots = null,
     const opened = await window.pictures.show(file, reading, wanted);
     const ms = performance.now() - started;
     const { bitmap, from, whole, full, pages } = opened;
-    const pixels = to ? read(bitmap, to, to) : spots ? spotsOf(bitmap, spots) : all ? await base64(read(bitmap, bitmap.width, bitmap.height)) : null;
-    const answer = { state: 'opened', from, whole, full, pages, width: bitmap.width, height: bitmap.height, pixels, ms, format: reading.format };
+    const pixels = to ? [...read(bitmap, to, to)] : spots ? spotsOf(bitmap, spots) : null;
+    const bytes = all ? await base64(read(bitmap, bitmap.width, bitmap.height)) : null;
+    const answer = { state: 'opened', from, whole, full, pages, width: bitmap.width, height: bitmap.height, pixels, bytes, ms, format: reading.format };
     bitmap.close();
     return answer;
   } catch (error) {
@@ -56,12 +57,12 @@ window.open = async (name, { wanted = { pixels: null }, to = null, spots = null,
 const base64 = (bytes) => new Promise((resolve) => {
   const reader = new FileReader();
   reader.onload = () => resolve(reader.result.slice(reader.result.indexOf(',') + 1));
-  reader.readAsDataURL(new Blob([new Uint8Array(bytes)]));
+  reader.readAsDataURL(new Blob([bytes]));
 });
 
 function spotsOf(bitmap, spots) {
   const all = read(bitmap, bitmap.width, bitmap.height);
-  return spots.flatMap(([x, y]) => all.slice((y * bitmap.width + x) * 4, (y * bitmap.width + x) * 4 + 4));
+  return spots.flatMap(([x, y]) => [...all.slice((y * bitmap.width + x) * 4, (y * bitmap.width + x) * 4 + 4)]);
 }
 
 window.preview = async (name, size) => {
@@ -82,6 +83,8 @@ export interface RoomOpened {
   width: number;
   height: number;
   pixels: number[] | null;
+  /** In base 64. */
+  bytes: string | null;
   ms: number;
   format: string;
 }
@@ -97,6 +100,8 @@ export interface OpenOptions {
   to?: number;
   /** Or the RGBA of these spots (x, y). */
   spots?: [number, number][];
+  /** Or the RGBA of all of it, as `bytes`. */
+  all?: boolean;
 }
 
 export interface PictureRoom {

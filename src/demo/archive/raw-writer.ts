@@ -11,7 +11,8 @@ export interface RawPicture {
   height: number;
   /** sRGB, three bytes a pixel. */
   pixels: Uint8Array;
-  preview: Buffer;
+  /** `null` for a raw without one: its main directory is the sensor's. */
+  preview: Buffer | null;
   uniqueModel: string;
 }
 
@@ -21,9 +22,8 @@ export function writeDng(
   exif: Entries,
 ): Buffer {
   const sites = photosites(pixels, width, height);
-  const common = ({ previewAt, subAt, exifAt }: Offsets): Entries =>
+  const drawn = ({ previewAt, subAt }: Offsets): Entries =>
     new Map([
-      ...main,
       [0x00fe, long(1)],
       [0x0100, long(width)],
       [0x0101, long(height)],
@@ -33,9 +33,13 @@ export function writeDng(
       [0x0111, long(previewAt)],
       [0x0115, short(3)],
       [0x0116, long(height)],
-      [0x0117, long(preview.length)],
+      [0x0117, long(preview?.length ?? 0)],
       [0x011c, short(1)],
       [0x014a, long(subAt)],
+    ]);
+  const common = ({ exifAt }: Offsets): Entries =>
+    new Map([
+      ...main,
       [0x8769, long(exifAt)],
       [0xc612, byte(1, 4, 0, 0)],
       [0xc613, byte(1, 1, 0, 0)],
@@ -58,7 +62,7 @@ export function writeDng(
       [0xc628, ratio([1, 1], [1, 1], [1, 1])],
       [0xc65a, short(21)],
     ]);
-  const sub = ({ dataAt }: Offsets): Entries =>
+  const sensor = ({ dataAt }: Offsets): Entries =>
     new Map([
       [0x00fe, long(0)],
       [0x0100, long(width)],
@@ -77,7 +81,14 @@ export function writeDng(
       [0xc61a, long(0)],
       [0xc61d, long(65_535)],
     ]);
-  return laidOut(common, sub, exif, preview, sites);
+  const inMain = preview ? drawn : sensor;
+  return laidOut(
+    (at) => new Map([...common(at), ...inMain(at)]),
+    preview ? sensor : () => new Map(),
+    exif,
+    preview ?? Buffer.alloc(0),
+    sites,
+  );
 }
 
 /** A grey scan, one byte a pixel, with a JPEG preview in a directory below the main one. */

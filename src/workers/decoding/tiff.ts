@@ -1,7 +1,7 @@
 // TIFF: by libvips, told what it does not see for itself.
 
 import { MAIN } from '@/core/formats/tiff/exif-tags';
-import { type Tag, type Tags, numberOf, readTiff } from '@/core/formats/tiff/tiff';
+import { type Tag, type Tags, type Tiff, numberOf, readTiff } from '@/core/formats/tiff/tiff';
 import { Undecodable } from '@/core/problems/undecodable';
 import { blobSource } from '@/storage/drives/safe-write';
 import type { DecodeOrder, Decoded, Numbers } from './decoding';
@@ -32,11 +32,25 @@ export async function decodeTiff(order: DecodeOrder): Promise<Decoded> {
   if (!tiff || !tags) return decodeWithVips(order);
   const coding = undecodedCoding(tags);
   if (coding) throw new Undecodable({ code: 'picture/coding', coding });
+  const decoded = await decodedAsTold(order, tiff, tags);
+  return { ...decoded, whole: decoded.whole && hasAllStrips(tags) };
+}
+
+function decodedAsTold(order: DecodeOrder, tiff: Tiff, tags: Tags): Promise<Decoded> {
   const photometric = tags.get(MAIN.photometric);
   const numbers = LAB[numberOf(photometric) ?? -1];
   const bits = numberOf(tags.get(MAIN.bitsPerSample));
   if (!photometric || !numbers || bits !== 8) return decodeWithVips(order);
   return decodeWithVips({ ...order, file: retold(order.file, photometric, RGB, tiff.littleEndian), numbers });
+}
+
+/** Whether there are as many strips as its height asks for; libvips leaves the rest black without a word. */
+function hasAllStrips(tags: Tags): boolean {
+  const strips = tags.get(MAIN.stripOffsets)?.count;
+  const height = numberOf(tags.get(MAIN.imageLength));
+  if (strips === undefined || height === null) return true;
+  const rows = Math.min(height, numberOf(tags.get(MAIN.rowsPerStrip)) ?? height);
+  return rows > 0 && strips >= Math.ceil(height / rows);
 }
 
 const DEPTHS = new Set([1, 2, 4, 8, 16, 32, 64]);

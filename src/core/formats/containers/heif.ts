@@ -164,7 +164,8 @@ async function readProperties(blocks: Blocks, source: ByteSource, boxes: IsoBox[
     else if (box.type === 'colr' && (view.ascii(0, 4) === 'prof' || view.ascii(0, 4) === 'rICC'))
       blocks.profile = profileName((await contentOf(source, box)).subarray(4));
   }
-  if (quarters !== 0 || mirror !== null) blocks.orientation = orientationOf(quarters, mirror);
+  // EXIF may say another one, which is for information only (ISO/IEC 23008-12, annex A.2.1)
+  blocks.orientation = orientationOf(quarters, mirror);
 }
 
 /**
