@@ -92,6 +92,7 @@ function photo(at: number): SearchRecord {
     camera: pick(CAMERAS),
     lens: pick(LENSES),
     format: 'jpeg',
+    profile: 'sRGB',
     video: false,
     day,
     second,

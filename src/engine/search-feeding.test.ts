@@ -19,3 +19,18 @@ it('feeds what is written, whoever writes it, several writes at a time, and noth
   await otherPage.photos.put(photoRecord('d'));
   await vi.waitFor(() => expect(feed).toHaveBeenCalledTimes(2), 10_000);
 });
+
+it('who asks for what holds now waits for what is fed, and for nothing where nothing is', async () => {
+  const db = new CatalogDatabase('settled');
+  await db.open();
+  let fed = 0;
+  const feeding = new SearchFeeding(db, async () => {
+    await new Promise((resolve) => setTimeout(resolve, 20));
+    fed += 1;
+  });
+  await feeding.settled();
+  expect(fed).toBe(0);
+  void feeding.now();
+  await feeding.settled();
+  expect(fed).toBe(1);
+});

@@ -40,6 +40,11 @@ export class SearchFeeding {
     return (this.feeding = this.next);
   }
 
+  /** Resolves when what is waiting to be fed, or being fed, is in the index. */
+  settled(): Promise<void> {
+    return this.timer || this.next ? this.now() : this.feeding;
+  }
+
   private later(): void {
     // a page in the background has its timers held back, and would fall behind
     if (typeof document !== 'undefined' && document.hidden) return void this.now();

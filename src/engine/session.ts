@@ -220,6 +220,11 @@ class Session {
     this.pictureMeasuring.later();
   }
 
+  /** Resolves when the index has heard of all that was written until now. */
+  indexIsFed(): Promise<void> {
+    return this.feeding.settled();
+  }
+
   /** What is found changed although no photo did: words or collections are others. */
   searchedAnew(): void {
     set((state) => ({ indexVersion: state.indexVersion + 1 }));

@@ -8,7 +8,8 @@ import {
   type Previewable,
 } from '@/storage/file-tasks/file-tasks';
 import { drawTurned } from './decoding/fitting';
-import { type OpenedPicture, largestEmbedded, openPicture } from './open-picture';
+import type { OpenedPicture } from './decoding/decoding';
+import { largestEmbedded, openPicture } from './open-picture';
 
 const QUALITY = 0.82;
 

@@ -8,30 +8,10 @@ import { readPhoto } from '@/core/metadata/reading/reading';
 import { blobSource, bytesOf } from '@/storage/drives/safe-write';
 import { type Previewable, isLarge } from '@/storage/file-tasks/file-tasks';
 import { Undecodable } from '@/core/problems/undecodable';
-import type { Region } from './decoding/decoding';
+import type { OpenedPicture, PictureWanted } from './decoding/decoding';
 import { cutOut, regionAsStored, upright } from './decoding/fitting';
 import { decodeForeign } from './decoding/foreign';
 import { type NativelyDecoded, decodeNatively, isNative } from './decoding/native';
-
-export interface PictureWanted {
-  /** The long edge at most; `null` for real pixels. */
-  pixels: number | null;
-  /** Only this part of the upright picture, in its pixels. */
-  region?: Region;
-  /** Of a file with several pages, from 0. */
-  page?: number;
-}
-
-export interface OpenedPicture {
-  bitmap: ImageBitmap;
-  /** `developed` of the sensor's data of a raw; `embedded` is what the camera drew itself. */
-  from: 'original' | 'embedded' | 'developed';
-  /** Not where the file breaks off or is bent: then it is shown as far as it could be decoded. */
-  whole: boolean;
-  /** The size of all of the upright picture; `null` where that was not looked at. */
-  full: { width: number; height: number } | null;
-  pages: number;
-}
 
 /** The frame header of most JPEGs lies within it. */
 const HEAD_BYTES = 128 * 1024;

@@ -5,7 +5,7 @@ import type { PictureMeasures } from '@/core/picture/measures';
 import type { Histogram } from '@/core/picture/histogram';
 import { type Previewable, previewableOf } from '@/storage/file-tasks/file-tasks';
 import { WorkerCaller } from './caller';
-import type { OpenedPicture, PictureWanted } from './open-picture';
+import type { OpenedPicture, PictureWanted } from './decoding/decoding';
 
 export interface PictureClient {
   /** Each rejects with `Undecodable` where nothing in the file can be shown. */

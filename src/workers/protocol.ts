@@ -37,7 +37,7 @@ import type {
 } from '@/storage/file-tasks/file-tasks';
 import type { PictureProblem } from '@/core/problems/problem';
 import type { DecodeOrder, Decoded } from './decoding/decoding';
-import type { OpenedPicture, PictureWanted } from './open-picture';
+import type { OpenedPicture, PictureWanted } from './decoding/decoding';
 
 export interface ClustersInView {
   clusters: Cluster[];

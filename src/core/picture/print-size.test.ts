@@ -1,5 +1,14 @@
 import { describe, expect, it } from 'vitest';
-import { pixelsForPrint, ppiOfPrint, printInches, printWords, withLongEdge } from './print-size';
+import {
+  PAPERS,
+  inchWords,
+  pixelsForPrint,
+  ppiOfPrint,
+  ppiOnPaper,
+  printInches,
+  printWords,
+  withLongEdge,
+} from './print-size';
 
 const THREE_TWO = { width: 6000, height: 4000 };
 const FOUR_THREE = { width: 4000, height: 3000 };
@@ -20,6 +29,18 @@ describe('print sizes (common practice)', () => {
 
   it('a long edge of 2000 px makes 3:2 2000 × 1333', () => {
     expect(withLongEdge(THREE_TWO, 2000)).toEqual({ width: 2000, height: 1333 });
+  });
+
+  it('a page of A4 at 300 ppi is 3508 × 2480 px, and A3 4961 × 3508 (tables of printers, common practice)', () => {
+    const paper = (name: string) => PAPERS.find((one) => one.name === name)!;
+    expect(Math.round(ppiOnPaper({ width: 3508, height: 2480 }, paper('A4')))).toBe(300);
+    expect(Math.round(ppiOnPaper({ width: 3508, height: 4961 }, paper('A3')))).toBe(300);
+    // the longer side of 3:2 decides on paper of 1.41:1
+    expect(Math.round(ppiOnPaper(THREE_TWO, paper('A4')))).toBe(513);
+  });
+
+  it('is said in inches', () => {
+    expect(inchWords({ width: 3600, height: 2400 }, 300)).toBe('12.0 × 8.0 in');
   });
 
   it('is said in centimetres', () => {

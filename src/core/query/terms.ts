@@ -275,6 +275,7 @@ const OWN: readonly TermRow[] = [
   day('added', 'Came into the catalog', 'When Wembo first saw it.'),
   text('camera', 'Camera', 'Make and model.'),
   text('lens', 'Lens', 'As the camera wrote it.'),
+  text('profile', 'Colour profile', 'As the file names it; none for one that names none.'),
   number('iso', 'ISO', 'iso<400', 'Sensitivity.'),
   number('f', 'Aperture', 'f:..2.8', 'The f-number.', aperture),
   number('focal', 'Focal length', 'focal:24..35', 'In millimetres, of the lens.', millimetres),

@@ -52,10 +52,14 @@ type NumberName = keyof typeof NUMBER_COLUMNS;
 type Numbers = { [N in NumberName]: InstanceType<(typeof NUMBER_COLUMNS)[N]> };
 
 /** Texts that are no fields. `drives`, `names`, `folders` and `stems` are lists. */
+/** Texts of which a photo has one. */
+export type SingleText = 'camera' | 'lens' | 'format' | 'profile';
+
 const TEXTS = [
   'camera',
   'lens',
   'format',
+  'profile',
   'drives',
   'names',
   'folders',
@@ -205,6 +209,7 @@ export class Columns {
     this.texts.camera.set(slot, record.camera);
     this.texts.lens.set(slot, record.lens);
     this.texts.format.set(slot, record.format);
+    this.texts.profile.set(slot, record.profile);
     this.texts.drives.set(slot, textOfList(record.drives));
     this.texts.folders.set(slot, textOfList(record.folders));
     this.texts.accession.set(slot, numberAmong(wordsIn(fields.identifier)) ?? '');

@@ -5,7 +5,7 @@ import { type FieldKey, fieldOf } from '../fields/registry';
 import { searchedTexts } from '../fields/searched';
 import { shapeOf } from './evaluate';
 import type { SearchContext } from './search-context';
-import { type Columns, type ListName, listIn, valueOf } from './columns';
+import { type Columns, type ListName, listIn, valueOf, type SingleText } from './columns';
 import { foldText } from '../text/fold';
 import { FLAG, type FacetCount } from './search-record';
 import type { TextColumn } from './value-columns';
@@ -30,6 +30,7 @@ export const FACET_NAMES = [
   'location',
   'creator',
   'format',
+  'profile',
   'orientation',
   'kind',
   'set',
@@ -96,7 +97,7 @@ function byText(
 }
 
 const ofText =
-  (name: 'camera' | 'lens' | 'format') =>
+  (name: SingleText) =>
   (slots: Uint32Array, { columns }: SearchContext) =>
     byText(slots, columns.textColumn(name), (text) => [text]);
 const ofField =
@@ -207,6 +208,7 @@ export const FACETS: Record<FacetName, FacetRow> = {
   rating: row('rating', 'Rating', ':', byRating, true),
   marker: row('marker', 'Marker', '=', ofField('label')),
   format: row('format', 'Format', '=', ofText('format')),
+  profile: row('profile', 'Colour profile', '=', ofText('profile')),
   orientation: row('orientation', 'Shape', ':', (slots, { columns }) =>
     by(slots, (slot) => shapeOf(columns.column('aspect')[slot] ?? 1)),
   ),

@@ -18,7 +18,7 @@ import type { SearchContext } from './search-context';
 import { listedWord } from './text-bits';
 import { type FacetCounts, type FacetName, FACETS, countFacet } from './facets';
 import { isOnlyOf } from '../query/facet-terms';
-import { Columns, LISTS } from './columns';
+import { Columns, LISTS, type SingleText } from './columns';
 import { wordsOf } from '../text/fold';
 import { MapPhotos } from './map-photos';
 import { PhotoSets, type Sets } from './photo-sets';
@@ -302,6 +302,7 @@ export class SearchIndex implements SearchContext {
     note('camera', texts.camera);
     note('lens', texts.lens);
     note('format', texts.format);
+    note('profile', texts.profile);
     for (const row of SEARCHED_FIELDS) {
       const value = valueOfField(row);
       if (value !== undefined) for (const text of searchedTexts(row, value)) note(row.searchName, text);
@@ -312,7 +313,7 @@ export class SearchIndex implements SearchContext {
   /** The same of what the columns hold. */
   private wordsKept(slot: number): WordPlaces {
     const { columns } = this;
-    const single = (name: 'camera' | 'lens' | 'format') => columns.textColumn(name).text(slot);
+    const single = (name: SingleText) => columns.textColumn(name).text(slot);
     return this.wordsOf(
       {
         names: columns.strings('names', slot),
@@ -321,6 +322,7 @@ export class SearchIndex implements SearchContext {
         camera: single('camera'),
         lens: single('lens'),
         format: single('format'),
+        profile: single('profile'),
       },
       (row) => columns.field(row.key, slot),
     );
@@ -406,4 +408,4 @@ export class SearchIndex implements SearchContext {
   }
 }
 
-type Texts = Pick<SearchRecord, 'names' | 'folders' | 'drives' | 'camera' | 'lens' | 'format'>;
+type Texts = Pick<SearchRecord, 'names' | 'folders' | 'drives' | SingleText>;

@@ -14,6 +14,8 @@ export interface SearchRecord {
   camera: string;
   lens: string;
   format: string;
+  /** Its colour profile, as `profileWord` says it. */
+  profile: string;
   video: boolean;
   /** Day number (20190704) and second of the day of capture, with its fraction; 0 for none. */
   day: number;

@@ -4,7 +4,7 @@
 import { fieldNamed, fieldOf } from '../fields/registry';
 import { SEARCHED_FIELDS, searchedTexts } from '../fields/searched';
 import { type Bits, andInto, bitsFor, bitsOfTable, bitsWhere, countBits, keepOnly, orInto } from './bit-set';
-import { type Columns, LISTS, type ListName, valueOf } from './columns';
+import { type Columns, LISTS, type ListName, valueOf, type SingleText } from './columns';
 import { foldText, wordsOf, plain } from '../text/fold';
 import { type Match, type SearchContext } from './search-context';
 import type { TextColumn } from './value-columns';
@@ -64,7 +64,8 @@ export function textBits(place: string, text: string, phrase: boolean, context: 
 
 /** The one column of a place; `null` for lists of words, and for what is many. */
 function columnOf(place: string, columns: Columns): TextColumn | null {
-  if (place === 'camera' || place === 'lens' || place === 'format') return columns.textColumn(place);
+  if (place === 'camera' || place === 'lens' || place === 'format' || place === 'profile')
+    return columns.textColumn(place);
   const key = fieldNamed(place)?.key;
   return key === undefined ? null : columns.fieldColumn(key);
 }
@@ -98,7 +99,7 @@ function sourcesOf(place: string, columns: Columns): Source[] {
       texts: (_, slot) => columns.strings(name, slot),
     });
   };
-  const single = (name: 'camera' | 'lens' | 'format') => {
+  const single = (name: SingleText) => {
     const column = columns.textColumn(name);
     sources.push({
       number: (slot) => column.number(slot),
@@ -109,8 +110,8 @@ function sourcesOf(place: string, columns: Columns): Source[] {
   if (place === 'any' || place === 'name') list('names');
   if (place === 'folder') list('folders');
   if (place === 'drive') list('drives');
-  for (const name of ['camera', 'lens', 'format'] as const)
-    if (place === name || (place === 'any' && name !== 'format')) single(name);
+  for (const name of ['camera', 'lens', 'format', 'profile'] as const)
+    if (place === name || (place === 'any' && name !== 'format' && name !== 'profile')) single(name);
   return sources;
 }
 

@@ -9,6 +9,8 @@ const KEYS: [keys: string[], does: string][] = [
   [['Enter'], 'single view and back; side by side: keep this one, reject the rest'],
   [['Space'], '100 % at the pointer, and back'],
   [['Shift', 'W', 'A', 'S', 'D'], 'at 100 %: move the picture'],
+  [['PgUp', 'PgDn'], 'the pages of a file that has several'],
+  [['Space', ',', '.', 'Home'], 'of a video: play and stop, a frame back, forward, to the poster'],
   [['B'], 'side by side with the rest of its set, or the selection'],
   [['H', 'L'], 'histogram, clipping'],
   [['F', 'Shift+Enter'], 'fold all panels, full screen'],

@@ -14,6 +14,7 @@ import type { Table } from 'dexie';
 import { splitPath } from '../drives/drive';
 import { pathToBe } from './changes';
 import type { CatalogDatabase } from './database';
+import { profileWord } from '@/core/metadata/reading/profile';
 import type { FileRecord, PictureMeasuresRecord, OverlapRecord, PhotoRecord } from './records';
 
 /** The name a camera goes by: its model, with the make before it where the model does not say it already. */
@@ -48,6 +49,7 @@ function searchRecord(photo: PhotoRecord, allFiles: FileRecord[], around: Surrou
     camera: cameraName(photo.camera),
     lens: photo.lens ?? '',
     format: photo.format,
+    profile: profileWord(photo) ?? '',
     video: photo.seconds !== null,
     day: dayNumber(captured),
     second: secondOfDay(captured),

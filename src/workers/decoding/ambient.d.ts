@@ -1,6 +1,6 @@
 declare module 'libheif-js/libheif-wasm/libheif-bundle.mjs' {
-  import type { Heif } from '@/workers/decoding/heif';
-  const create: (options: object) => Heif;
+  import type { HeifLibrary } from '@/workers/decoding/heif';
+  const create: (options: object) => HeifLibrary;
   export default create;
 }
 

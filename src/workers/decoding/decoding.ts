@@ -37,3 +37,23 @@ export interface Decoded {
  * white; CIE Lab with its two opponents moved by half their range, or signed.
  */
 export type Numbers = 'as-written' | 'inverted' | 'lab' | 'lab-signed';
+
+export interface PictureWanted {
+  /** The long edge at most; `null` for real pixels. */
+  pixels: number | null;
+  /** Only this part of the upright picture, in its pixels. */
+  region?: Region;
+  /** Of a file with several pages, from 0. */
+  page?: number;
+}
+
+export interface OpenedPicture {
+  bitmap: ImageBitmap;
+  /** `developed` of the sensor's data of a raw; `embedded` is what the camera drew itself. */
+  from: 'original' | 'embedded' | 'developed';
+  /** Not where the file breaks off or is bent: then it is shown as far as it could be decoded. */
+  whole: boolean;
+  /** The size of all of the upright picture; `null` where that was not looked at. */
+  full: { width: number; height: number } | null;
+  pages: number;
+}

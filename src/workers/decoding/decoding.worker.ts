@@ -5,6 +5,7 @@ import { decodeHeif } from './heif';
 import { decodePsd } from './psd';
 import { decodeRaw } from './raw';
 import { decodeTiff } from './tiff';
+import { decodeAvi, decodeVideo } from './video';
 import { decodeWithVips } from './vips';
 
 const DECODERS: Partial<Record<DecodeOrder['format'], (order: DecodeOrder) => Promise<Decoded>>> = {
@@ -17,6 +18,8 @@ const DECODERS: Partial<Record<DecodeOrder['format'], (order: DecodeOrder) => Pr
   raw: decodeRaw,
   cr3: decodeRaw,
   raf: decodeRaw,
+  video: decodeVideo,
+  avi: decodeAvi,
 };
 
 serve<'decode'>(self, {

@@ -24,7 +24,7 @@ interface HeifImage {
   free(): void;
 }
 
-export interface Heif {
+export interface HeifLibrary {
   ready: Promise<unknown>;
   HeifDecoder: new () => { decode(bytes: Uint8Array): HeifImage[] };
   HEAPU8: Uint8Array;
@@ -35,9 +35,9 @@ export interface Heif {
   heif_image_handle_get_nclx_color_profile?(handle: Handle): { color_primaries?: { value: number } } | null;
 }
 
-let library: Promise<Heif> | null = null;
+let library: Promise<HeifLibrary> | null = null;
 
-async function open(): Promise<Heif> {
+async function open(): Promise<HeifLibrary> {
   const { default: create } = await import('libheif-js/libheif-wasm/libheif-bundle.mjs');
   const heif = create({ print: () => {}, printErr: () => {} });
   await heif.ready;
@@ -73,7 +73,7 @@ export async function decodeHeif({ file, pixels, region }: DecodeOrder): Promise
   }
 }
 
-function profileOf(heif: Heif, handle: Handle): Uint8Array<ArrayBuffer> | PredefinedColorSpace | null {
+function profileOf(heif: HeifLibrary, handle: Handle): Uint8Array<ArrayBuffer> | PredefinedColorSpace | null {
   const pointer = handle.$$.ptr;
   const length = heif._heif_image_handle_get_raw_color_profile_size(pointer);
   if (length === 0)

@@ -22,6 +22,9 @@ export interface Video {
   make: string | null;
   model: string | null;
   gps: Position | null;
+  /** How its picture and its sound are coded, as the container names it; `null` where there is none or it is not said. */
+  codec: string | null;
+  sound: string | null;
 }
 
 /** The metadata blocks found in a container, still as raw bytes. */

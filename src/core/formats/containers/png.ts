@@ -12,7 +12,7 @@ import { type Blocks, METADATA_LIMIT_BYTES, exifBlock, noBlocks } from './blocks
 
 export const XMP_KEYWORD = 'XML:com.adobe.xmp';
 const CHUNKS_LIMIT = 10_000;
-const TAKEN = new Set(['IHDR', 'eXIf', 'iTXt', 'tEXt', 'zTXt', 'iCCP']);
+const TAKEN = new Set(['IHDR', 'eXIf', 'iTXt', 'tEXt', 'zTXt', 'iCCP', 'sRGB']);
 
 /** `offset` is where the chunk's length stands. */
 export interface Chunk {
@@ -67,6 +67,7 @@ function readChunk(blocks: Blocks, type: string, content: Uint8Array, start: num
   const end = content.indexOf(0);
   if (end < 0) return;
   const keyword = view.ascii(0, end);
+  if (type === 'sRGB') blocks.profile ??= 'sRGB';
   if (type === 'iCCP') {
     blocks.profile = profileName(inflateBounded(content.subarray(end + 4)) ?? new Uint8Array()) ?? keyword;
     return;

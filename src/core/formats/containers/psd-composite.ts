@@ -30,6 +30,8 @@ const MODES: Readonly<Record<number, { planes: number; photometric: number; numb
   8: { planes: 1, photometric: 1 }, // duotone: its grey
   9: { planes: 3, photometric: 2, numbers: 'lab' },
 };
+const PALETTE = 3;
+const DEPTHS = [1, 8, 16, 32];
 const RAW = 0;
 const PACKBITS = 1;
 const TIFF_PACKBITS = 32773;
@@ -38,41 +40,54 @@ const RESOURCES_LIMIT_BYTES = 64 * 1024 * 1024;
 /** Rows to a strip, so that there are few strips and none is large. */
 const STRIP_BYTES = 1024 * 1024;
 
+type Refusal = Extract<PsdReading, { state: 'refused' }>;
+const refused = (reason: Refusal['reason']): Refusal => ({ state: 'refused', reason });
+
 export async function readPsdComposite(source: ByteSource): Promise<PsdReading> {
   const head = new ByteView(await source.read(0, 30));
-  if (head.ascii(0, 4) !== '8BPS') return { state: 'refused', reason: 'not-psd' };
-  const large = head.u16(4) === 2;
-  const [channels, height, width, depth, mode] = [head.u16(12), head.u32(14), head.u32(18), head.u16(22), head.u16(24)];
-  const told = MODES[mode ?? -1];
-  if (!told || !channels || channels < told.planes || ![1, 8, 16, 32].includes(depth ?? 0))
-    return { state: 'refused', reason: 'mode' };
-  if (!width || !height || width > DIMENSION_LIMIT || height > DIMENSION_LIMIT)
-    return { state: 'refused', reason: 'too-large' };
+  if (head.ascii(0, 4) !== '8BPS') return refused('not-psd');
+  const size = sizeOf(head);
+  if (!size) return refused('mode');
+  if (!size.width || !size.height || size.width > DIMENSION_LIMIT || size.height > DIMENSION_LIMIT)
+    return refused('too-large');
+  const isLarge = head.u16(4) === 2;
   const paletteLength = head.u32(26) ?? 0;
-  const palette = told.photometric === 3 ? await source.read(30, Math.min(paletteLength, 768)) : null;
+  const palette = size.photometric === PALETTE ? await source.read(30, Math.min(paletteLength, 768)) : null;
   const resourcesAt = 30 + paletteLength;
   const resourcesLength = new ByteView(await source.read(resourcesAt, 4)).u32(0) ?? 0;
-  const layersAt = resourcesAt + 4 + resourcesLength;
-  const layers = new ByteView(await source.read(layersAt, 8));
-  const dataAt = layersAt + (large ? 8 + (layers.u64(0) ?? Infinity) : 4 + (layers.u32(0) ?? Infinity));
-  const compression = new ByteView(await source.read(dataAt, 2)).u16(0);
-  if (compression === null) return { state: 'refused', reason: 'cut-short' };
-  if (compression !== RAW && compression !== PACKBITS) return { state: 'refused', reason: 'compression' };
-  const size = { width, height, depth: depth ?? 8, channels, planes: told.planes };
+  const dataAt = await dataAfter(source, resourcesAt + 4 + resourcesLength, isLarge);
+  const compression = dataAt === null ? null : new ByteView(await source.read(dataAt, 2)).u16(0);
+  if (dataAt === null || compression === null) return refused('cut-short');
+  if (compression !== RAW && compression !== PACKBITS) return refused('compression');
   const strips =
-    compression === RAW ? plainStrips(size, dataAt + 2) : await packedStrips(source, size, dataAt + 2, large ? 4 : 2);
-  if (!strips) return { state: 'refused', reason: 'cut-short' };
-  const end = Math.min(source.size, strips.end);
+    compression === RAW ? plainStrips(size, dataAt + 2) : await packedStrips(source, size, dataAt + 2, isLarge ? 4 : 2);
+  if (!strips) return refused('cut-short');
   const profile = await profileOf(source, resourcesAt + 4, resourcesLength);
   return {
     state: 'read',
     composite: {
-      head: tiffHead(size, told.photometric, compression === RAW ? 1 : TIFF_PACKBITS, strips, palette, profile),
+      head: tiffHead(size, compression === RAW ? 1 : TIFF_PACKBITS, strips, palette, profile),
       from: strips.from,
-      end,
-      numbers: told.numbers ?? 'as-written',
+      end: Math.min(source.size, strips.end),
+      numbers: size.numbers,
     },
   };
+}
+
+/** `null` where its mode or depth is not known. */
+function sizeOf(head: ByteView): PlaneSize | null {
+  const [channels = 0, depth] = [head.u16(12) ?? 0, head.u16(22) ?? 0];
+  const mode = MODES[head.u16(24) ?? -1];
+  if (!mode || channels < mode.planes || !DEPTHS.includes(depth)) return null;
+  const { planes, photometric, numbers = 'as-written' } = mode;
+  return { width: head.u32(18) ?? 0, height: head.u32(14) ?? 0, depth, channels, planes, photometric, numbers };
+}
+
+/** Layers and masks stand before the picture, their length in 32 bits or, in a large document, in 64. */
+async function dataAfter(source: ByteSource, layersAt: number, isLarge: boolean): Promise<number | null> {
+  const view = new ByteView(await source.read(layersAt, 8));
+  const length = isLarge ? view.u64(0) : view.u32(0);
+  return length === null ? null : layersAt + (isLarge ? 8 : 4) + length;
 }
 
 interface PlaneSize {
@@ -81,6 +96,8 @@ interface PlaneSize {
   depth: number;
   channels: number;
   planes: number;
+  photometric: number;
+  numbers: PsdComposite['numbers'];
 }
 
 interface Strips {
@@ -140,12 +157,11 @@ async function profileOf(source: ByteSource, at: number, length: number): Promis
   return resourceData(parseResources(await source.read(at, length)), RESOURCE.iccProfile) ?? null;
 }
 
-const [BYTE, SHORT, LONG8, UNDEFINED] = [1, 3, 16, 7];
+const [SHORT, LONG8, UNDEFINED] = [3, 16, 7];
 
 /** A BigTIFF in the byte order of PSD, its offsets moved behind itself. */
 function tiffHead(
   size: PlaneSize,
-  photometric: number,
   compression: number,
   strips: Strips,
   palette: Uint8Array | null,
@@ -158,7 +174,7 @@ function tiffHead(
     { tag: MAIN.imageLength, ...longs([size.height]) },
     { tag: MAIN.bitsPerSample, ...shorts(Array.from({ length: size.planes }, () => size.depth)) },
     { tag: MAIN.compression, ...shorts([compression]) },
-    { tag: MAIN.photometric, ...shorts([photometric]) },
+    { tag: MAIN.photometric, ...shorts([size.photometric]) },
     { tag: MAIN.stripOffsets, ...longs(strips.offsets) },
     { tag: MAIN.samplesPerPixel, ...shorts([size.planes]) },
     { tag: MAIN.rowsPerStrip, ...longs([strips.rows]) },

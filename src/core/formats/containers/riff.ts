@@ -4,7 +4,7 @@
 import type { ByteSource } from '../../bytes/source';
 import { memorySource } from '../../bytes/source';
 import { ByteView } from '../../bytes/view';
-import { type Blocks, METADATA_LIMIT_BYTES, exifBlock, noBlocks } from './blocks';
+import { type Blocks, type Video, METADATA_LIMIT_BYTES, exifBlock, noBlocks } from './blocks';
 import { profileName } from './profile';
 
 const CHUNKS_LIMIT = 10_000;
@@ -76,7 +76,15 @@ const MONTHS = ['JAN', 'FEB', 'MAR', 'APR', 'MAY', 'JUN', 'JUL', 'AUG', 'SEP', '
  */
 export async function readAviBlocks(source: ByteSource): Promise<Blocks> {
   const blocks = noBlocks();
-  const video = { seconds: null as number | null, created: null as string | null, make: null, model: null, gps: null };
+  const video: Video = {
+    seconds: null,
+    created: null,
+    make: null,
+    model: null,
+    gps: null,
+    codec: null,
+    sound: null,
+  };
   blocks.video = video;
   const walk = async (from: number, end: number, depth: number): Promise<void> => {
     const { list, cutAt } = await readRiff(source, from, end);
@@ -90,6 +98,10 @@ export async function readAviBlocks(source: ByteSource): Promise<Blocks> {
         video.seconds = ((view.u32(0) ?? 0) * (view.u32(16) ?? 0)) / 1_000_000 || null;
         blocks.width = view.u32(32);
         blocks.height = view.u32(36);
+      } else if (type === 'strh') {
+        const view = new ByteView(await source.read(start, 8), true);
+        if (view.ascii(0, 4) === 'vids') video.codec ??= view.ascii(4, 4).replace(/\0+$/, '').trim();
+        else if (view.ascii(0, 4) === 'auds') video.sound ??= 'PCM';
       } else if (type === 'IDIT' || type === 'ICRD') {
         video.created ??= aviDate(
           new ByteView(await source.read(start, Math.min(length, 64))).ascii(0, Math.min(length, 64)),

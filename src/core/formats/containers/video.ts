@@ -13,7 +13,7 @@ export const XMP_UUID = 'uuid:be7acfcb97a942e89c71999491e3afac';
 
 export async function readVideoBlocks(source: ByteSource): Promise<Blocks> {
   const blocks = noBlocks();
-  const video: Video = { seconds: null, created: null, make: null, model: null, gps: null };
+  const video: Video = { seconds: null, created: null, make: null, model: null, gps: null, codec: null, sound: null };
   blocks.video = video;
   const { list, cutAt } = await readBoxes(source, 0, source.size);
   const moov = boxOf(list, 'moov');
@@ -21,11 +21,11 @@ export async function readVideoBlocks(source: ByteSource): Promise<Blocks> {
   const movie = await childrenOf(source, moov);
   await readUserData(video, source, movie);
   readHeader(video, new ByteView(await contentOf(source, boxOf(movie, 'mvhd'))));
-  for (const track of movie.filter(({ type }) => type === 'trak'))
-    readTrackBox(
-      blocks,
-      new ByteView(await contentOf(source, await boxAt(source, await childrenOf(source, track), 'tkhd'))),
-    );
+  for (const track of movie.filter(({ type }) => type === 'trak')) {
+    const parts = await childrenOf(source, track);
+    readTrackBox(blocks, new ByteView(await contentOf(source, await boxAt(source, parts, 'tkhd'))));
+    await readCoding(video, source, parts);
+  }
   const xmp = boxOf(list, XMP_UUID) ?? (await boxAt(source, movie, 'udta', 'XMP_'));
   if (xmp) blocks.xmp.push(await contentOf(source, xmp));
   return blocks;
@@ -50,6 +50,16 @@ function readTrackBox(blocks: Blocks, view: ByteView): void {
   blocks.height = Math.round(height);
   const [a, b] = [view.i32(at) ?? 0, view.i32(at + 4) ?? 0];
   blocks.orientation = a > 0 ? 1 : a < 0 ? 3 : b > 0 ? 6 : b < 0 ? 8 : 1;
+}
+
+/** What a track is (`hdlr`) and how it is coded: the type of its first sample entry (14496-12, 8.4.3 and 8.5.2). */
+async function readCoding(video: Video, source: ByteSource, track: IsoBox[]): Promise<void> {
+  const kind = new ByteView(await contentOf(source, await boxAt(source, track, 'mdia', 'hdlr'))).ascii(8, 4);
+  const entries = await boxAt(source, track, 'mdia', 'minf', 'stbl', 'stsd');
+  const [first] = await childrenOf(source, entries, 8);
+  if (!first) return;
+  if (kind === 'vide') video.codec ??= first.type.trim();
+  if (kind === 'soun') video.sound ??= first.type.trim();
 }
 
 const KEYED: Readonly<Record<string, keyof Video>> = {

@@ -69,6 +69,7 @@ export const EXIF = {
   userComment: 0x9286,
   subSecTimeOriginal: 0x9291,
   subSecTimeDigitized: 0x9292,
+  colorSpace: 0xa001,
   pixelWidth: 0xa002,
   pixelHeight: 0xa003,
   focalLength35mm: 0xa405,

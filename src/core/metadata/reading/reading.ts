@@ -8,6 +8,9 @@ import { NO_TECHNICAL, type Technical, fullSizeOf, technicalOf } from '../../for
 import { previewsOf, verifyPreviews } from '../../formats/containers/tiff-previews';
 import { positionText } from '../../geo/position';
 import type { Problem } from '../../problems/problem';
+import { EXIF } from '../../formats/tiff/exif-tags';
+import { numberOf, tagsOf } from '../../formats/tiff/tiff';
+import { BY_EXIF } from './profile';
 import { type Reconciled, reconcile } from './reconcile';
 import { type Captured, parseCaptured } from '../../time/captured';
 import { type Families, readFamilies } from './families';
@@ -28,10 +31,13 @@ export interface PhotoReading extends Technical, Reconciled {
   height: number | null;
   /** When it was taken, as the field `captured` says. */
   captured: Captured | null;
-  /** Name of the colour profile. */
+  /** Name of the colour profile, or what EXIF names without one. */
   profile: string | null;
   /** Length of a video in seconds. */
   seconds: number | null;
+  /** How a video and its sound are coded, as its container names it; absent in records from before they were read. */
+  codec?: string | null;
+  sound?: string | null;
   /** Smaller pictures in the file: JPEGs first, the largest first. */
   previews: EmbeddedPreview[];
   problems: Problem[];
@@ -71,8 +77,9 @@ export async function readPhoto(whole: ByteSource, name: string): Promise<PhotoR
     width,
     height,
     captured: parseCaptured(String(described.fields.captured ?? '')),
-    profile: blocks.profile,
+    profile: blocks.profile ?? (isRawFormat(format) ? null : profileByExif(tiffs)),
     seconds: blocks.video?.seconds ?? null,
+    ...(blocks.video && { codec: blocks.video.codec, sound: blocks.video.sound }),
     previews: await previewsIn(source, families, isRawFormat(format)),
     problems: families.problems,
   };
@@ -106,6 +113,9 @@ export const turned = (
   width: number | null,
   height: number | null,
 ): [number | null, number | null] => (orientation >= 5 ? [height, width] : [width, height]);
+
+const profileByExif = (tiffs: Families['tiffs']): string | null =>
+  BY_EXIF[numberOf(tagsOf(tiffs, 'exif').get(EXIF.colorSpace)) ?? 0] ?? null;
 
 function describeVideo(technical: Technical, described: Reconciled, video: Video): void {
   technical.camera = {

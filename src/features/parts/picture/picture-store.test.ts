@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { Undecodable } from '@/core/problems/undecodable';
-import type { PictureWanted } from '@/workers/open-picture';
+import type { PictureWanted } from '@/workers/decoding/decoding';
 import type { PictureClient } from '@/workers/picture-client';
 import { PictureStore } from './picture-store';
 
@@ -79,7 +79,7 @@ describe('what is shown', () => {
       { id: 'a', sizes: SCREEN },
       { id: 'b', sizes: SCREEN },
     ]);
-    expect(store.shown('a')).toEqual({ picture: null, settled: false });
+    expect(store.shown('a')).toEqual({ picture: null, beneath: null, settled: false });
     await settle('preview of');
     expect([nameOf('a'), nameOf('b'), store.shown('a').settled]).toEqual(['preview of a', 'preview of b', false]);
     store.want([
@@ -127,6 +127,54 @@ describe('what is shown', () => {
     await settle();
     expect(store.shown('a')).toBe(first);
     expect(told).toBe(count);
+  });
+});
+
+describe('a picture too large to be held whole', () => {
+  const part = (left: number, pixels: number | null = null) => ({
+    region: { left, top: 0, width: 1024, height: 1024 },
+    pixels,
+  });
+  const of = (left: number) => [{ id: 'a', sizes: ['preview', 'screen', 'full'] as const, part: part(left) }];
+
+  it('is seen in parts, over all of it; the last part stays until the next one comes, and is closed then', async () => {
+    const { store, settle, made } = room();
+    store.want(of(0));
+    await settle();
+    const first = store.shown('a');
+    expect([first.picture?.part, first.beneath?.size]).toEqual([part(0), 'screen']);
+    store.want(of(2048));
+    expect(store.shown('a').picture?.part).toEqual(part(0));
+    await settle();
+    expect(store.shown('a').picture?.part).toEqual(part(2048));
+    expect(made.filter(({ closed }) => closed)).toHaveLength(1);
+    store.want(of(2048));
+    await settle();
+    expect(made).toHaveLength(4);
+  });
+
+  it('the part that is in sight is the one that comes last, however many were asked for on the way', async () => {
+    const { store, settle } = room();
+    store.want(of(0));
+    await settle();
+    for (const left of [1024, 2048, 3072]) {
+      store.want(of(left));
+      await new Promise((resolve) => setTimeout(resolve, 0));
+    }
+    await settle();
+    expect(store.shown('a').picture?.part).toEqual(part(3072));
+  });
+});
+
+describe('a file of several pages', () => {
+  it('keeps each page apart', async () => {
+    const { store, settle } = room();
+    store.want([{ id: 'a', sizes: SCREEN }]);
+    await settle();
+    expect(store.shown('a', 1).picture).toBeNull();
+    store.want([{ id: 'a', sizes: SCREEN, page: 1 }]);
+    await settle();
+    expect([store.shown('a', 1).picture?.size, store.shown('a').picture]).toEqual(['screen', null]);
   });
 });
 

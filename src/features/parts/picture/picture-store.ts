@@ -9,7 +9,7 @@ import type { FileRecord, PhotoRecord } from '@/storage/catalog/records';
 import { OF_PREVIEW } from '@/storage/file-tasks/file-tasks';
 import type { Region } from '@/workers/decoding/decoding';
 import type { PictureClient } from '@/workers/picture-client';
-import type { OpenedPicture } from '@/workers/open-picture';
+import type { OpenedPicture } from '@/workers/decoding/decoding';
 
 export type PictureSize = 'preview' | 'screen' | 'full';
 

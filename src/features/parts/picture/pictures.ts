@@ -92,7 +92,11 @@ export function useWholeAgain(left: boolean): void {
 export const setView = (view: PictureView): void => usePictureView.setState({ view });
 
 /** What of a photo that is too large to be held whole is in sight, in steps; `undefined` for every other photo. */
-export const partOf = (photo: PhotoRecord | undefined, view: PictureView, stage: ViewBox): PicturePart | undefined =>
+export const pictureInSight = (
+  photo: PhotoRecord | undefined,
+  view: PictureView,
+  stage: ViewBox,
+): PicturePart | undefined =>
   photo?.width && photo.height && isLarge(photo)
     ? (partInSight(view, { width: photo.width, height: photo.height }, stage, window.devicePixelRatio) ?? undefined)
     : undefined;

@@ -20,7 +20,7 @@ import { PictureBar, pictureKeys } from './picture-bar';
 import styles from './picture.module.css';
 import { PictureStage, moveView } from './picture-stage';
 import type { PicturePart, WantedPicture } from './picture-store';
-import { partOf, useAtHand, usePictureView, useRoom, useShown } from './pictures';
+import { pictureInSight, useAtHand, usePictureView, useRoom, useShown } from './pictures';
 import { altOf, captureLine, shownWords } from './picture-words';
 import { bestColumns } from './view';
 import { type FrameSharpness, useSharpness } from './sharpness';
@@ -58,7 +58,7 @@ export function SideBySide({ ids, onClose, onPresent }: Props) {
   useAtHand(
     ids.map((id, index) => ({
       id,
-      ...sizesOf(photos[index], zoomed, partOf(photos[index], view, { width, height })),
+      ...sizesOf(photos[index], zoomed, pictureInSight(photos[index], view, { width, height })),
     })),
   );
   const aspects = photos.flatMap((photo) => (photo?.width && photo.height ? [photo.width / photo.height] : []));

@@ -20,10 +20,11 @@ import { PictureBar, pictureKeys } from './picture-bar';
 import styles from './picture.module.css';
 import type { PictureSize } from './picture-store';
 import { PictureStage, moveView } from './picture-stage';
-import { partOf, setPage, useAtHand, useFirstPage, usePictureView, useRoom, useShown } from './pictures';
+import { pictureInSight, setPage, useAtHand, useFirstPage, usePictureView, useRoom, useShown } from './pictures';
 import { altOf, captureLine, shownWords } from './picture-words';
 import { useSharpness } from './sharpness';
 import { Strip } from './strip';
+import { VideoPlayer, isVideoPhoto } from './video-player';
 
 interface Props {
   photoId: string;
@@ -58,7 +59,7 @@ export function SingleView({ photoId, result, onStep, onOpen, onClose, onSideByS
   const page = usePictureView((state) => state.page);
   useFirstPage(photoId);
   const next = useLive(() => (neighbours[0] ? session.db.photos.get(neighbours[0]) : undefined), [neighbours[0]]);
-  const part = partOf(same, view, stage);
+  const part = pictureInSight(same, view, stage);
   useAtHand([
     { id: photoId, sizes: zoomed && same && (part || !isLarge(same)) ? REAL : SCREEN, page, part },
     ...neighbours.map((id, index) => ({
@@ -72,6 +73,7 @@ export function SingleView({ photoId, result, onStep, onOpen, onClose, onSideByS
   const turnPage = (by: 1 | -1) => setPage(Math.max(0, Math.min(pages - 1, page + by)));
   useKeys({
     ...pictureKeys(moveView),
+    ...(isVideoPhoto(same) && { ' ': () => undefined }), // its own: play
     PageDown: () => turnPage(1),
     PageUp: () => turnPage(-1),
     b: onSideBySide,
@@ -89,6 +91,7 @@ export function SingleView({ photoId, result, onStep, onOpen, onClose, onSideByS
     <section className={styles.view} aria-label="Single view" data-surround={surround}>
       <div className={styles.room} ref={room}>
         <PictureStage photoId={photoId} photo={same} words={altOf(same)} onClose={close} onSwipe={step} />
+        {same && isVideoPhoto(same) && <VideoPlayer key={photoId} photo={same} />}
         {histogram && <HistogramView photoId={photoId} />}
         {said && (
           <p className={styles.said} role="status">

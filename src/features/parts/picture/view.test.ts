@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { WHOLE, bestColumns, cornerOf, drawnSize, movedBy, scaledAt } from './view';
+import { type PictureView, WHOLE, bestColumns, cornerOf, drawnSize, movedBy, scaledAt, partInSight } from './view';
 
 const PICTURE = { width: 6000, height: 4000 };
 const STAGE = { width: 900, height: 600 };
@@ -85,4 +85,40 @@ it('however it is moved and scaled, no edge comes in while there is picture beyo
     }),
   );
   expect(held).toBeGreaterThan(100);
+});
+
+describe('what of a large picture is decoded', () => {
+  const picture = { width: 20_000, height: 15_000 };
+  const stage = { width: 1000, height: 700 };
+  const at = (scale: PictureView['scale'], x: number, y: number) => partInSight({ scale, x, y }, picture, stage, 1);
+
+  it('nothing while it is seen whole', () => {
+    expect(at('fit', 0.5, 0.5)).toBeNull();
+  });
+
+  it('all that is in sight and some around it, on a grid, within the picture', () => {
+    const { region, pixels } = at(1, 0.5, 0.5)!;
+    expect(pixels).toBeNull();
+    expect(region.left).toBeLessThanOrEqual(9500);
+    expect(region.left + region.width).toBeGreaterThanOrEqual(10_500);
+    expect([region.left % 1024, region.top % 1024]).toEqual([0, 0]);
+    const corner = at(1, 1, 1)!.region;
+    expect([corner.left + corner.width, corner.top + corner.height]).toEqual([20_000, 15_000]);
+  });
+
+  it('the same for a small step of the hand, so that few are decoded', () => {
+    const parts = Array.from({ length: 100 }, (_, step) => JSON.stringify(at(1, 0.5 + step / 20_000, 0.5)));
+    expect(new Set(parts).size).toBeLessThanOrEqual(2);
+  });
+
+  it('never more than a few screens of pixels, at any scale', () => {
+    let seen = 0;
+    for (let scale = 0.05; scale <= 8; scale *= 1.25) {
+      const { region, pixels } = at(scale, 0.5, 0.5)!;
+      const shrink = pixels === null ? 1 : pixels / Math.max(region.width, region.height);
+      expect(region.width * region.height * shrink * shrink, `at ${scale}`).toBeLessThan(32_000_000);
+      seen += 1;
+    }
+    expect(seen).toBeGreaterThan(20);
+  });
 });

@@ -11,7 +11,7 @@ import { capturedIn, wordsIn } from '@/core/fields/values';
 import { nameIn } from '@/core/names/file-names';
 import { numberAmong } from '@/core/take-in/accession';
 import { fieldOf } from '@/core/fields/registry';
-import { printWords } from '@/core/picture/print-size';
+import { profileRemark, profileWord } from '@/core/metadata/reading/profile';
 import type { SetKind } from '@/core/sift/sets';
 import { pathToBe } from '@/storage/catalog/changes';
 import { useLive } from '@/storage/catalog/live';
@@ -40,6 +40,7 @@ import { PlacePanel } from './place-panel';
 import { PropertiesButton } from './properties-drawer';
 import { useChosenFields } from './chosen-fields';
 import { ValueOrigin } from './value-origin';
+import { PrintRow } from './print-row';
 import styles from './record-card.module.css';
 
 /** Above this, the card works from counts alone: reading tens of thousands of records for one panel would stall it. */
@@ -219,25 +220,24 @@ function Technical({ photo }: { photo: PhotoRecord }) {
             size,
             bytes(photo.bytes),
             photo.seconds === null ? null : `${photo.seconds.toFixed(1)} s`,
+            photo.codec,
+            photo.codec && (photo.sound ? `sound ${photo.sound}` : 'no sound'),
           ]
             .filter(Boolean)
             .join('  ')}
         </dd>
       </div>
       {photo.width !== null && photo.height !== null && photo.seconds === null && (
-        <div>
-          <dt>Print</dt>
-          <dd>{printWords({ width: photo.width, height: photo.height })}</dd>
-        </div>
+        <PrintRow picture={{ width: photo.width, height: photo.height }} />
       )}
       <div>
         <dt>Preview</dt>
         <dd>{previews}</dd>
       </div>
-      {photo.profile && (
+      {profileWord(photo) !== null && (
         <div>
           <dt>Profile</dt>
-          <dd>{photo.profile}</dd>
+          <dd>{[profileWord(photo), profileRemark(photo)].filter(Boolean).join(': ')}</dd>
         </div>
       )}
       {photo.camera.serial && (

@@ -46,6 +46,8 @@ async function ask(scope: string, anew: boolean): Promise<void> {
   try {
     const { setsClosed, opened, leaving } = useViewing.getState();
     const before = useResult.getState();
+    // who asks for something else is answered from what holds now, not from what held before the last key
+    if (before.of !== scope) await session.indexIsFed();
     const stay =
       leaving === 'later' && !anew && before.of === scope && before.result ? before.result.order.asSlots : null;
     const result = await session.search.search({ scope, closed: setsClosed, opened, stay });
