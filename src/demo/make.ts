@@ -11,6 +11,7 @@ import { filesOfFrame } from './archive/frames';
 import { paintingName } from './archive/paintings';
 import { PHOTOS, SHOOTS } from './archive/shoots';
 import { viewsOf } from './archive/shoot';
+import { endEncoders } from './archive/wide-formats';
 
 const HERE = path.dirname(fileURLToPath(import.meta.url));
 const OUT = path.resolve(process.argv[2] ?? path.join(HERE, '../../.demo'));
@@ -67,6 +68,7 @@ async function make(): Promise<void> {
   rmSync(OUT, { recursive: true, force: true });
   const began = performance.now();
   const files = await layOut(await develop());
+  await endEncoders();
   const drives = [];
   for (const { key: drive, id, name, takenOut, card = false } of DRIVES) {
     const own = files.filter((one) => one.drive === drive).sort((a, b) => (a.path < b.path ? -1 : 1));

@@ -20,8 +20,8 @@ import { SHOOTS } from '@/demo/archive/shoots';
 
 const PICTURES = 'src/demo/pictures';
 const picture = (drive: string) => {
-  const [folder] = readdirSync(path.join(PICTURES, drive));
-  return path.join(PICTURES, drive, folder ?? '');
+  const name = readdirSync(path.join(PICTURES, drive)).find((one) => one.endsWith('.jpg'));
+  return path.join(PICTURES, drive, name ?? '');
 };
 
 async function pixelsOf(image: Sharp): Promise<{ width: number; height: number; data: Buffer }> {

@@ -1,14 +1,17 @@
 // The files of a frame: its painting with the metadata its camera and its describer would have written.
 
 import sharp from 'sharp';
+import { EXIF } from '@/core/formats/tiff/exif-tags';
 import { FIELDS, type FieldValues } from '@/core/fields/registry';
 import { toStrings } from '@/core/fields/values';
 import { planSidecar } from '@/core/metadata/xmp/sidecar';
 import { demoExifBlock, exifEntries } from './exif-block';
 import { lyingOf } from './paintings';
+import { writePsd } from './psd-writer';
 import { writeDng, writeScan } from './raw-writer';
 import { type Shoot, type ShootView, fieldsOf, frameName, takenAt } from './shoot';
-import { writeIim, withBlocks } from './tiff-writer';
+import { type Entries, writeIim, withBlocks } from './tiff-writer';
+import { asJpegXl, inDisplayP3, inSixteenBits, largeJpeg, wideJpeg } from './wide-formats';
 import { CAMERAS } from './world';
 
 export interface MadeFile {
@@ -24,7 +27,8 @@ export async function filesOfFrame(
   painting: Buffer,
 ): Promise<MadeFile[]> {
   const name = `${shoot.folder}/${frameName(shoot, frame)}`;
-  if (shoot.format === 'avi') return [{ path: `${name}.AVI`, bytes: painting }];
+  if (shoot.format === 'avi' || shoot.format === 'mp4')
+    return [{ path: `${name}.${shoot.format.toUpperCase()}`, bytes: painting }];
   const fields = fieldsOf(shoot, frame);
   const files = await encode(shoot, view, frame, painting, name, fields);
   const [first] = files;
@@ -62,23 +66,38 @@ async function encode(
         height: info.height,
         orientation: 1,
       });
-      return [
-        {
-          path: `${name}.tif`,
-          bytes: writeScan(
-            {
-              width: info.width,
-              height: info.height,
-              grey: data,
-              preview: small.data,
-              previewSize: [small.info.width, small.info.height],
-            },
-            main,
-            exif,
-          ),
-        },
-      ];
+      const picture = {
+        width: info.width,
+        height: info.height,
+        channels: 1 as const,
+        bits: 8 as const,
+        pixels: data,
+        profile: null,
+        preview: { jpeg: small.data, width: small.info.width, height: small.info.height },
+      };
+      return [{ path: `${name}.tif`, bytes: writeScan(picture, main, exif) }];
     }
+    case 'tiff16': {
+      const { width, height, pixels, profile } = await inDisplayP3(painting);
+      const { main, exif } = exifEntries(shoot, view, frame, { width, height, orientation: 1 });
+      const picture = {
+        ...{ width, height, profile, pixels: inSixteenBits(pixels) },
+        ...{ channels: 3 as const, bits: 16 as const, preview: null },
+      };
+      return [{ path: `${name}.tif`, bytes: writeScan(picture, main, withoutSpace(exif)) }];
+    }
+    case 'psd': {
+      const { data, info } = await image.raw().toBuffer({ resolveWithObject: true });
+      const exif = demoExifBlock(shoot, view, frame, { width: info.width, height: info.height, orientation: 1 });
+      return [{ path: `${name}.psd`, bytes: writePsd(data, info.width, info.height, exif) }];
+    }
+    case 'jxl': {
+      const { width = 0, height = 0 } = await image.metadata();
+      const exif = demoExifBlock(shoot, view, frame, { width, height, orientation: 1 });
+      return [{ path: `${name}.jxl`, bytes: await asJpegXl(painting, exif) }];
+    }
+    case 'heic':
+      return [{ path: `${name}.HEIC`, bytes: painting }];
     case 'avif':
       return [
         {
@@ -98,15 +117,20 @@ async function encode(
       return [{ path: `${name}.webp`, bytes: plainExif(webp) }];
     }
     case 'dng':
+    case 'dng-bare':
     case 'dng+jpeg': {
       const { data, info } = await image.raw().toBuffer({ resolveWithObject: true });
       const size = { width: info.width, height: info.height, orientation: 1 };
       const { main, exif } = exifEntries(shoot, view, frame, size);
       const raw = {
         path: `${name}.dng`,
-        bytes: writeDng({ ...size, pixels: data, preview: painting, uniqueModel: camera.model }, main, exif),
+        bytes: writeDng(
+          { ...size, pixels: data, preview: shoot.format === 'dng-bare' ? null : painting, uniqueModel: camera.model },
+          main,
+          exif,
+        ),
       };
-      return shoot.format === 'dng'
+      return shoot.format !== 'dng+jpeg'
         ? [raw]
         : [
             raw,
@@ -117,7 +141,8 @@ async function encode(
           ];
     }
     default: {
-      const { width = 0, height = 0 } = await image.metadata();
+      const picture = await encodedJpeg(shoot, painting);
+      const { width = 0, height = 0 } = await sharp(picture).metadata();
       const size = { width, height, orientation: lyingOf(shoot, view, frame)?.orientation ?? 1 };
       const iim = shoot.described === 'iim' || shoot.described === 'both';
       const blocks = {
@@ -127,10 +152,19 @@ async function encode(
           xmp: shoot.described === 'both' ? sidecarOf(asAnotherProgramHadIt(fields), 'x.jpg') : ratingOf(fields),
         }),
       };
-      return [{ path: `${name}.${camera.ending}`, bytes: withBlocks(painting, blocks) }];
+      return [{ path: `${name}.${camera.ending}`, bytes: withBlocks(picture, blocks) }];
     }
   }
 }
+
+/** As it was painted, but for those that show more: more colours, more pixels. */
+async function encodedJpeg({ format }: Shoot, painting: Buffer): Promise<Buffer> {
+  if (format === 'jpeg-p3') return wideJpeg(painting);
+  return format === 'jpeg-large' ? largeJpeg(painting) : painting;
+}
+
+/** EXIF has no name for the space of these; the profile says it. */
+const withoutSpace = (exif: Entries): Entries => new Map([...exif].filter(([tag]) => tag !== EXIF.colorSpace));
 
 /** What an earlier program left in XMP before the IIM was edited: another headline, one keyword fewer, no caption. */
 function asAnotherProgramHadIt({ caption: _caption, ...fields }: FieldValues): FieldValues {

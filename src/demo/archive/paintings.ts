@@ -39,7 +39,10 @@ interface Picture {
 
 /** Names of the pictures of a view, one for each frame. */
 export const paintingName = (shoot: Shoot, frame: number): string =>
-  `${frameName(shoot, frame)}.${shoot.format === 'avi' ? 'avi' : 'jpg'}`;
+  `${frameName(shoot, frame)}.${KEPT_ENCODED.find((format) => format === shoot.format) ?? 'jpg'}`;
+
+/** Formats that are kept as they are: encoded when they were painted, by programs that set-up does not need. */
+const KEPT_ENCODED = ['avi', 'mp4', 'heic'] as const;
 
 /**
  * How a camera held upright stores the picture: lying down, turned by so many degrees, and says how to turn it back.

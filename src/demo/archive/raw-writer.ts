@@ -2,7 +2,7 @@
 // behind a linearisation table (DNG 1.4, tags from memory); and a scanner's grey TIFF with a small preview. ExifTool
 // and exiv2 read them in tests/reference.
 
-import { type Entries, ascii, byte, directory, long, ratio, short, signedRatio } from './tiff-writer';
+import { type Entries, ascii, byte, directory, long, ratio, raw, short, signedRatio } from './tiff-writer';
 
 const HEADER = 8;
 
@@ -91,15 +91,21 @@ export function writeDng(
   );
 }
 
-/** A grey scan, one byte a pixel, with a JPEG preview in a directory below the main one. */
+export interface ScanPicture {
+  width: number;
+  height: number;
+  /** Grey or three channels, of 8 bits or of 16, big-endian. */
+  channels: 1 | 3;
+  bits: 8 | 16;
+  pixels: Buffer;
+  profile: Buffer | null;
+  /** A JPEG in a directory below the main one. */
+  preview: { jpeg: Buffer; width: number; height: number } | null;
+}
+
+/** What a scanner writes, unpacked. */
 export function writeScan(
-  {
-    width,
-    height,
-    grey,
-    preview,
-    previewSize,
-  }: { width: number; height: number; grey: Buffer; preview: Buffer; previewSize: [width: number, height: number] },
+  { width, height, channels, bits, pixels, profile, preview }: ScanPicture,
   main: Entries,
   exif: Entries,
 ): Buffer {
@@ -109,30 +115,35 @@ export function writeScan(
       [0x00fe, long(0)],
       [0x0100, long(width)],
       [0x0101, long(height)],
-      [0x0102, short(8)],
+      [0x0102, short(...Array.from({ length: channels }, () => bits))],
       [0x0103, short(1)],
-      [0x0106, short(1)],
+      [0x0106, short(channels === 1 ? 1 : 2)],
       [0x0111, long(dataAt)],
-      [0x0115, short(1)],
+      [0x0115, short(channels)],
       [0x0116, long(height)],
-      [0x0117, long(grey.length)],
-      [0x014a, long(subAt)],
+      [0x0117, long(pixels.length)],
+      ...(preview ? [[0x014a, long(subAt)] as const] : []),
       [0x8769, long(exifAt)],
+      ...(profile ? [[0x8773, raw(...profile)] as const] : []),
     ]);
   const small = ({ previewAt }: Offsets): Entries =>
-    new Map([
-      [0x00fe, long(1)],
-      [0x0100, long(previewSize[0])],
-      [0x0101, long(previewSize[1])],
-      [0x0102, short(8, 8, 8)],
-      [0x0103, short(7)],
-      [0x0106, short(6)],
-      [0x0111, long(previewAt)],
-      [0x0115, short(3)],
-      [0x0116, long(previewSize[1])],
-      [0x0117, long(preview.length)],
-    ]);
-  return laidOut(whole, small, exif, preview, grey);
+    new Map(
+      preview
+        ? [
+            [0x00fe, long(1)],
+            [0x0100, long(preview.width)],
+            [0x0101, long(preview.height)],
+            [0x0102, short(8, 8, 8)],
+            [0x0103, short(7)],
+            [0x0106, short(6)],
+            [0x0111, long(previewAt)],
+            [0x0115, short(3)],
+            [0x0116, long(preview.height)],
+            [0x0117, long(preview.jpeg.length)],
+          ]
+        : [],
+    );
+  return laidOut(whole, small, exif, preview?.jpeg ?? Buffer.alloc(0), pixels);
 }
 
 interface Offsets {

@@ -59,7 +59,23 @@ export interface Shoot {
    * XMP from another, which do not agree; `none`.
    */
   described: 'sidecar' | 'iim' | 'both' | 'none';
-  format?: 'jpeg' | 'png' | 'webp' | 'avif' | 'tiff' | 'dng' | 'dng+jpeg' | 'avi';
+  format?:
+    | 'jpeg'
+    | 'jpeg-p3'
+    | 'jpeg-large'
+    | 'png'
+    | 'webp'
+    | 'avif'
+    | 'jxl'
+    | 'heic'
+    | 'psd'
+    | 'tiff'
+    | 'tiff16'
+    | 'dng'
+    | 'dng-bare'
+    | 'dng+jpeg'
+    | 'avi'
+    | 'mp4';
   /** Further fields, for all frames. */
   more?: FieldValues;
   monochrome?: boolean;

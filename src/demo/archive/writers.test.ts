@@ -94,7 +94,8 @@ describe('a raw', () => {
 describe('a scan', () => {
   it('is read as a TIFF with its size, and has a preview', async () => {
     const grey = Buffer.alloc(20 * 10, 90);
-    const tiff = writeScan({ width: 20, height: 10, grey, preview: JPEG, previewSize: [10, 5] }, MAIN_TAGS, EXIF_TAGS);
+    const picture = { width: 20, height: 10, channels: 1 as const, bits: 8 as const, pixels: grey, profile: null };
+    const tiff = writeScan({ ...picture, preview: { jpeg: JPEG, width: 10, height: 5 } }, MAIN_TAGS, EXIF_TAGS);
     const reading = await read(tiff, 'FHS-0001.tif');
     expect(reading).toMatchObject({ format: 'tiff', width: 20, height: 10, problems: [] });
     const [preview] = reading.previews;
