@@ -14,6 +14,7 @@
 // (bench/find.ts)
 //   locate    photos matched to tracks, 100,000 positions on a map, names for places (bench/locate.ts)
 //   describe  words, kits and merges with 100,000 photos (bench/describe.ts)
+//   pictures  previews of every format, 24 megapixels each (bench/pictures.ts), against sharp in Node
 //   take-in   the whole of it in the built application (bench/take-in.ts), against `cp` twice and `sha256sum` three
 // times
 //
@@ -38,6 +39,7 @@ import { benchInBrowser } from './browser';
 import { benchDescribe } from './describe';
 import { benchFind, benchFindInBrowser } from './find';
 import { benchLocate } from './locate';
+import { benchPictures } from './pictures';
 import { benchSift } from './sift';
 import { benchTakeIn } from './take-in';
 
@@ -269,10 +271,20 @@ const parts: Record<string, () => unknown> = {
   describe: () => benchDescribe(work),
   locate: () => benchLocate(work),
   find: () => findBoth(Number(process.argv[3] ?? 100_000)),
+  pictures: () => benchPictures(work),
   'take-in': () => benchTakeIn(work),
 };
 try {
-  for (const [name, run] of Object.entries(parts)) if (chosen === undefined || chosen === name) await run();
+  for (const [name, run] of Object.entries(parts)) {
+    if (chosen !== undefined && chosen !== name) continue;
+    try {
+      await run();
+    } catch (error) {
+      // one that fails says so, and the rest runs
+      console.error(`${name} failed: ${error instanceof Error ? error.message : String(error)}`);
+      process.exitCode = 1;
+    }
+  }
 } finally {
   rmSync(work, { recursive: true, force: true });
 }

@@ -60,6 +60,8 @@ import { FrameMeasuring } from './overlap-and-sharpness';
 import { openOriginal } from './open-original';
 import { OutboxPump } from './outbox-pump';
 import { type DrawingProgress, PreviewDrawing } from './preview-drawing';
+import { removeLargePreviews } from '@/storage/jobs/large-previews';
+import type { LargePreviewSize } from '@/storage/file-tasks/file-tasks';
 import { PictureMeasuring, type MeasuringProgress } from './picture-measuring';
 import { type StorageRoom, storageRoom } from './storage-room';
 import { catalogName, removeLeftDemo } from './which-catalog';
@@ -324,8 +326,14 @@ class Session {
     });
   }
 
-  startLargePreviews = (photoIds: string[], byNight: boolean) =>
-    this.startJob({ kind: 'previews', driveId: 'previews', photoIds, byNight });
+  startLargePreviews = (photoIds: string[], byNight: boolean, previewSize: LargePreviewSize = 'large') =>
+    this.startJob({ kind: 'previews', driveId: 'previews', photoIds, byNight, previewSize });
+
+  async removeLargePreviews(photoIds: readonly string[]): Promise<number> {
+    const bytes = await removeLargePreviews(this.db, photoIds);
+    void this.lookAtStorage(false);
+    return bytes;
+  }
 
   pauseJob = (jobId: string) => this.runner?.pause(jobId);
   resumeJob = (jobId: string) => this.runner?.resume(jobId);

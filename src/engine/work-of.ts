@@ -27,6 +27,7 @@ export async function workOf(job: JobRecord, tools: JobTools, drives: DrivesAtHa
   if (job.kind === 'previews')
     return drawLargePreviews(tools, {
       photoIds: job.photoIds ?? [],
+      size: job.previewSize ?? 'large',
       driveOf: drives.now,
       untilNight: () => untilNight(job, tools),
     });

@@ -4,6 +4,7 @@
 import {
   PREVIEW_PIXELS,
   WALL_PREVIEW_BYTES,
+  isLarge,
   type PreviewSize,
   type Previewable,
 } from '@/storage/file-tasks/file-tasks';
@@ -36,7 +37,7 @@ async function opened(file: Blob, reading: Previewable, size: PreviewSize): Prom
     const embedded = await largestEmbedded(file, reading, pixels);
     if (embedded) return embedded;
   }
-  return openPicture(file, reading, { pixels });
+  return openPicture(file, reading, { pixels: size === 'full' && !isLarge(reading) ? null : pixels });
 }
 
 /** Embedded JPEGs carry no profile of their own, whatever the picture has: their colours are right only in sRGB. */

@@ -13,6 +13,7 @@ import type {
   HistoryFileRecord,
   JobRecord,
   JournalRecord,
+  LargePreviewRecord,
   PictureMeasuresRecord,
   OutboxRecord,
   OverlapRecord,
@@ -39,7 +40,7 @@ export class CatalogDatabase extends Dexie {
   photos!: Table<PhotoRecord, string>;
   files!: Table<FileRecord, string>;
   previews!: Table<PreviewRecord, string>;
-  largePreviews!: Table<PreviewRecord, string>;
+  largePreviews!: Table<LargePreviewRecord, string>;
   undrawn!: Table<UndrawnRecord, string>;
   journal!: EntityTable<JournalRecord, 'seq'>;
   outbox!: Table<OutboxRecord, string>;

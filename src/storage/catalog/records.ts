@@ -134,6 +134,11 @@ export interface PreviewRecord {
   blob: Blob;
 }
 
+/** Absent for one that fills a screen, as all were before there were others. */
+export interface LargePreviewRecord extends PreviewRecord {
+  size?: 'large' | 'full';
+}
+
 /** A photo of which no preview could be drawn: why, and by which version of drawing. */
 export interface UndrawnRecord {
   photoId: string;
@@ -360,6 +365,8 @@ export interface JobRecord {
    * Large previews only: whether it works between ten in the evening and six in the morning, by this computer's clock.
    */
   byNight: boolean;
+  /** Large previews only: how large; absent for those that fill a screen. */
+  previewSize?: 'large' | 'full';
   /** Started because files were noticed in a known folder. */
   noticed: boolean;
   state: JobState;

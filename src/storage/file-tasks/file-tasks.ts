@@ -93,11 +93,20 @@ export interface FileTasks {
   copy(order: CopyOrder, onBytes: (bytes: number) => void, signal?: AbortSignal): Promise<CopyResult>;
 }
 
-/** `small` is for walls; `large` fills a screen and shows whether a picture is sharp while its drive is away. */
-export type PreviewSize = 'small' | 'large';
+/** `small` is for walls, `large` fills a screen; `full` has real pixels, to judge sharpness by while the drive is away. */
+export type PreviewSize = 'small' | 'large' | 'full';
+export type LargePreviewSize = Exclude<PreviewSize, 'small'>;
 
 /** Long edge in pixels. */
-export const PREVIEW_PIXELS: Record<PreviewSize, number> = { small: 640, large: 2560 };
+/** Of pictures larger than the last one, which no browser draws on one canvas for sure, that many. */
+export const PREVIEW_PIXELS: Record<PreviewSize, number> = { small: 640, large: 2560, full: 12_000 };
+
+/** Bytes a pixel of a preview takes (measured over the demo and over grain: 0.1 to 0.5). */
+const PREVIEW_BYTES_A_PIXEL = 0.3;
+
+/** What previews of real pixels of these photos will take, about. */
+export const fullPreviewBytes = (photos: readonly Pick<Previewable, 'width' | 'height'>[]): number =>
+  photos.reduce((sum, { width, height }) => sum + (width ?? 0) * (height ?? 0) * PREVIEW_BYTES_A_PIXEL, 0);
 
 /** What drawing a preview needs to know of a photo. */
 export type Previewable = Pick<PhotoReading, 'format' | 'orientation' | 'width' | 'height' | 'profile' | 'previews'>;

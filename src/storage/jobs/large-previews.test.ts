@@ -3,8 +3,8 @@ import { beforeEach, describe, expect, it } from 'vitest';
 import { fileRecord, photoRecord } from '../../../tests/fixtures/records';
 import { CatalogDatabase } from '../catalog/database';
 import { MemoryDrive } from '../drives/memory-drive';
-import { directFileTasks } from '../file-tasks/file-tasks';
-import { drawLargePreviews, isNight } from './large-previews';
+import { type LargePreviewSize, directFileTasks } from '../file-tasks/file-tasks';
+import { drawLargePreviews, isNight, removeLargePreviews } from './large-previews';
 
 let db: CatalogDatabase;
 let studio: MemoryDrive;
@@ -15,7 +15,7 @@ const fileTasks = directFileTasks(async (file, { format }, size) => {
   if (format === 'raw') return null;
   return new Blob([`${size} of ${await file.text()}`]);
 });
-const draw = (photoIds: string[], untilNight = async () => {}) =>
+const draw = (photoIds: string[], untilNight = async () => {}, size: LargePreviewSize = 'large') =>
   drawLargePreviews(
     {
       db,
@@ -28,7 +28,7 @@ const draw = (photoIds: string[], untilNight = async () => {}) =>
         reporting: () => undefined,
       },
     },
-    { photoIds, driveOf: (id) => (id === 'studio' ? studio : null), untilNight },
+    { photoIds, size, driveOf: (id) => (id === 'studio' ? studio : null), untilNight },
   );
 
 beforeEach(async () => {
@@ -60,6 +60,17 @@ describe('large previews', () => {
     expect(asked).toEqual(['large', 'large']);
     expect(await draw(['a'])).toMatchObject({ drawn: 0, there: 1 });
     expect(asked).toHaveLength(2);
+  });
+
+  it('of real pixels take the place of those that fill a screen, never the other way, and are thinned out', async () => {
+    await draw(['a']);
+    expect(await draw(['a'], undefined, 'full')).toMatchObject({ drawn: 1, there: 0 });
+    expect(await (await db.largePreviews.get('a'))?.blob.text()).toBe('full of bytes of a');
+    expect(await draw(['a'])).toMatchObject({ drawn: 0, there: 1 });
+    expect(await draw(['a'], undefined, 'full')).toMatchObject({ drawn: 0, there: 1 });
+    expect(await removeLargePreviews(db, ['a', 'd'])).toBe('full of bytes of a'.length);
+    expect(await db.largePreviews.count()).toBe(0);
+    expect(await draw(['a'])).toMatchObject({ drawn: 1 });
   });
 
   it('wait for the night where that is wanted', async () => {

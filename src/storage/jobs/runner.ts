@@ -22,7 +22,10 @@ interface Running {
 
 export type NewJob = Pick<JobRecord, 'kind' | 'driveId'> &
   Partial<
-    Pick<JobRecord, 'photoIds' | 'targetDriveId' | 'accessionId' | 'sourceId' | 'agreed' | 'byNight' | 'noticed'>
+    Pick<
+      JobRecord,
+      'photoIds' | 'targetDriveId' | 'accessionId' | 'sourceId' | 'agreed' | 'byNight' | 'previewSize' | 'noticed'
+    >
   >;
 
 export class JobRunner {

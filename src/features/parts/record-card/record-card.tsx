@@ -17,7 +17,7 @@ import { pathToBe } from '@/storage/catalog/changes';
 import { useLive } from '@/storage/catalog/live';
 import type { FileRecord, PhotoRecord } from '@/storage/catalog/records';
 import { cameraName } from '@/storage/catalog/search-feed';
-import { problemSentence } from '@/messages/problems';
+import { problemSentence, shortProblem } from '@/messages/problems';
 import { bytes, capturedWords, count, exposureWords, photos as photosWords } from '@/ui/format';
 import type { Shared } from '@/core/fields/common-values';
 import { RatingBars } from '@/ui/rating-bars';
@@ -184,13 +184,18 @@ function Picture({ photo }: { photo: PhotoRecord }) {
 /** Which previews there are: what can be looked at while the drive is away. */
 function usePreviewWords(photoId: string): string {
   const found = useLive(
-    async () => [
-      await session.db.previews.where('photoId').equals(photoId).count(),
-      await session.db.largePreviews.where('photoId').equals(photoId).count(),
-    ],
+    async () => ({
+      small: await session.db.previews.where('photoId').equals(photoId).count(),
+      large: await session.db.largePreviews.get(photoId),
+      undrawn: await session.db.undrawn.get(photoId),
+    }),
     [photoId],
   );
-  return !found ? '' : (found[1] ?? 0) > 0 ? 'small and large' : (found[0] ?? 0) > 0 ? 'small' : 'none';
+  if (!found) return '';
+  const { small, large, undrawn } = found;
+  if (large) return `small, ${large.size === 'full' ? 'real pixels' : 'large'} ${bytes(large.blob.size)}`;
+  if (small > 0) return 'small';
+  return undrawn?.problem ? `none: ${shortProblem(undrawn.problem)}` : 'none yet';
 }
 
 function Technical({ photo }: { photo: PhotoRecord }) {

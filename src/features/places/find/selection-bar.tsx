@@ -1,10 +1,14 @@
 'use client';
 
-import { Button, Dropdown } from 'antd';
+import { App, Button, Dropdown } from 'antd';
 import Link from 'next/link';
 import { planGivenSet } from '@/core/sift/given-set';
 import { ALONE } from '@/core/sift/sets';
-import { count, photos } from '@/ui/format';
+import { useState } from 'react';
+import { useLive } from '@/storage/catalog/live';
+import { fullPreviewBytes } from '@/storage/file-tasks/file-tasks';
+import { bytes, count, photos } from '@/ui/format';
+import { useSession } from '@/features/parts/session/use-session';
 import type { SearchAnswer } from '@/workers/search-client';
 import { RemoveButton } from '@/features/parts/judging/removal-plan';
 import { RenameButton } from '@/features/parts/naming/rename-drawer';
@@ -119,21 +123,54 @@ function SetButton() {
   );
 }
 
-/** Previews that fill the screen, for the selection: now behind the screens, or by night. */
+/**
+ * Previews for the selection that fill a screen, or have real pixels, with the room those take; now behind the screens
+ * or by night; and thinned out again.
+ */
 function LargePreviewsButton() {
-  const begin = (byNight: boolean) => void session.startLargePreviews([...useSelection.getState().ids], byNight);
+  const { message } = App.useApp();
+  const ids = useSelection((state) => state.ids);
+  const storage = useSession((state) => state.storage);
+  const [open, setOpen] = useState(false);
+  const full = useLive(
+    async () =>
+      open ? fullPreviewBytes((await session.db.photos.bulkGet([...ids])).filter((one) => one !== undefined)) : 0,
+    [open, ids],
+  );
+  const room = storage ? ` of ${bytes(storage.quotaBytes - storage.usedBytes)} free` : '';
+  const real = `Real pixels, to judge sharpness without the drive: about ${bytes(full ?? 0)}${room}`;
+  const items = [
+    {
+      type: 'group' as const,
+      label: 'They fill a screen',
+      children: WHEN.map(([key, label]) => ({ key: `large ${key}`, label })),
+    },
+    { type: 'group' as const, label: real, children: WHEN.map(([key, label]) => ({ key: `full ${key}`, label })) },
+    { type: 'divider' as const },
+    { key: 'thin', label: 'Remove them: the small ones stay' },
+  ];
+  const act = async (key: string) => {
+    if (key === 'thin') {
+      const freed = await session.removeLargePreviews([...ids]);
+      message.info(freed > 0 ? `${bytes(freed)} freed.` : 'None of these has a large preview.');
+      return;
+    }
+    const [size, when] = key.split(' ');
+    await session.startLargePreviews([...ids], when === 'night', size === 'full' ? 'full' : 'large');
+  };
   return (
     <Dropdown
       trigger={['click']}
-      menu={{
-        items: [
-          { key: 'now', label: 'Draw them now, in the background' },
-          { key: 'night', label: 'Draw them by night' },
-        ],
-        onClick: ({ key }) => begin(key === 'night'),
-      }}
+      open={open}
+      onOpenChange={setOpen}
+      menu={{ items, onClick: ({ key }) => void act(key) }}
     >
       <Button size="small">Large previews…</Button>
     </Dropdown>
   );
 }
+
+const WHEN = [
+  ['now', 'Draw them now, in the background'],
+  ['night', 'Draw them by night'],
+] as const;
