@@ -11,7 +11,7 @@ import { z } from 'zod';
 import { changeWords } from '@/messages/changes';
 import { firstUndone, lastDone, toWrite } from '@/storage/catalog/changes';
 import { useLive } from '@/storage/catalog/live';
-import { count } from '@/ui/format';
+import { count, plural } from '@/ui/format';
 import { keptChoice } from '@/ui/kept-choice';
 import { useKeys } from '@/ui/keys';
 import { darkTheme, lightTheme } from '@/ui/theme';
@@ -187,19 +187,27 @@ function Running() {
     useLive(() => toWrite(session.db, (driveId) => connections[driveId]?.state === 'connected'), [connections]) ?? 0;
   const open = jobs.filter(({ state }) => state === 'running' || state === 'paused');
   const waiting = jobs.filter(({ state }) => state === 'interrupted' || state === 'failed');
+  const drawing = useSession((state) => state.drawing?.state === 'drawing');
   const text =
-    open.length > 0 ? `${open.length} running` : waiting.length > 0 ? `${waiting.length} to resume` : 'nothing running';
+    open.length > 0
+      ? `${open.length} running`
+      : waiting.length > 0
+        ? `${waiting.length} to resume`
+        : drawing
+          ? 'drawing previews'
+          : 'nothing running';
   return (
     <Popover
       trigger="click"
       placement="bottomRight"
       content={
         <div className={styles.jobs}>
+          <DrawingLine />
           <JobsList jobs={jobs.slice(0, 8)} none="Nothing has run yet." />
         </div>
       }
     >
-      <Button type="text" className={styles.running} data-busy={open.length > 0}>
+      <Button type="text" className={styles.running} data-busy={open.length > 0 || drawing}>
         <span className={styles.pulse} aria-hidden />
         {text}
         {outbox > 0 && (
@@ -209,6 +217,30 @@ function Running() {
         )}
       </Button>
     </Popover>
+  );
+}
+
+/** Previews that are drawn behind the screens, and their pause. */
+function DrawingLine() {
+  const drawing = useSession((state) => state.drawing);
+  if (!drawing) return null;
+  const { left, state } = drawing;
+  return (
+    <p className={styles.drawing} role="status">
+      <span>
+        {plural(left, 'preview')} to draw
+        {state === 'paused' ? ': paused' : state === 'waits-for-job' ? ': waits for the job that is running' : ''}
+      </span>
+      {state === 'paused' ? (
+        <Button size="small" onClick={() => session.previewDrawing.goOn()}>
+          Go on
+        </Button>
+      ) : (
+        <Button size="small" onClick={() => session.previewDrawing.pause()}>
+          Pause
+        </Button>
+      )}
+    </p>
   );
 }
 

@@ -8,14 +8,17 @@ import { toggleScale } from './picture-stage';
 import { SURROUNDS, type Surround, usePictureView, useRoom } from './pictures';
 import styles from './picture.module.css';
 
-export function PictureBar() {
+/** @param still not for a video, whose Space plays it */
+export function PictureBar({ still = true }: { still?: boolean }) {
   const { view, histogram, clipped } = usePictureView();
   const surround = useRoom((state) => state.surround);
   return (
     <>
-      <Button type="text" size="small" onClick={toggleScale} aria-pressed={view.scale !== 'fit'}>
-        {view.scale === 'fit' ? '100 %' : 'Whole picture'} <kbd>Space</kbd>
-      </Button>
+      {still && (
+        <Button type="text" size="small" onClick={toggleScale} aria-pressed={view.scale !== 'fit'}>
+          {view.scale === 'fit' ? '100 %' : 'Whole picture'} <kbd>Space</kbd>
+        </Button>
+      )}
       <Button
         type="text"
         size="small"

@@ -110,7 +110,7 @@ export function SingleView({ photoId, result, onStep, onOpen, onClose, onSideByS
         <RatingBars rating={rating} size="large" />
         {pages > 1 && <Pages page={page} pages={pages} onTurn={turnPage} />}
         {remark}
-        <PictureHead back={back} onSideBySide={beside} onClose={close} />
+        <PictureHead still={!isVideoPhoto(same)} back={back} onSideBySide={beside} onClose={close} />
       </footer>
     </section>
   );
@@ -175,14 +175,15 @@ function Pages({ page, pages, onTurn }: { page: number; pages: number; onTurn: (
 }
 
 const PictureHead = memo(function PictureHead({
+  still,
   back,
   onSideBySide,
   onClose,
-}: Pick<Props, 'back' | 'onSideBySide' | 'onClose'>) {
+}: Pick<Props, 'back' | 'onSideBySide' | 'onClose'> & { still: boolean }) {
   return (
     <>
       <span className={styles.controls}>
-        <PictureBar />
+        <PictureBar still={still} />
       </span>
       <Button type="text" size="small" onClick={onSideBySide}>
         Side by side <kbd>B</kbd>
