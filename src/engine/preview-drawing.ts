@@ -2,7 +2,6 @@
 // does not wait for, and of catalogs that are older than the decoder. What is in sight comes first, and at once; then the
 // newest. What cannot be drawn is noted with its reason, and tried again only by a newer way of drawing.
 
-import { pictureProblemOf } from '@/core/problems/undecodable';
 import type { CatalogDatabase } from '@/storage/catalog/database';
 import type { FileRecord, PhotoRecord } from '@/storage/catalog/records';
 import { type FileTasks, DRAWING_VERSION } from '@/storage/file-tasks/file-tasks';
@@ -33,8 +32,8 @@ export class PreviewDrawing {
   private paused = false;
   /** In sight and without a preview, the last seen last. */
   private readonly inSight = new Set<string>();
-  /** Whose drives were away when they were to be drawn; asked again when one comes. */
-  private readonly away = new Set<string>();
+  /** Whose drives were away when they were to be drawn, or whose worker died; asked again when a drive comes. */
+  private readonly notNow = new Set<string>();
 
   constructor(private readonly tools: PreviewDrawingTools) {}
 
@@ -46,7 +45,7 @@ export class PreviewDrawing {
 
   /** Drives came or went. */
   again(): void {
-    this.away.clear();
+    this.notNow.clear();
     this.later();
   }
 
@@ -54,7 +53,7 @@ export class PreviewDrawing {
   wanted(photoIds: readonly string[]): void {
     for (const id of photoIds) {
       this.inSight.delete(id);
-      if (!this.away.has(id)) this.inSight.add(id);
+      if (!this.notNow.has(id)) this.inSight.add(id);
     }
     if (this.inSight.size > 0 && !this.drawing) void this.see();
   }
@@ -118,7 +117,7 @@ export class PreviewDrawing {
     const [photos, previews, known] = await Promise.all([db.photos.count(), db.previews.count(), undrawable.count()]);
     if (photos === previews + known) return []; // each has a preview or a reason
     const [drawn, undrawn] = await Promise.all([db.previews.toCollection().primaryKeys(), undrawable.primaryKeys()]);
-    const settled = new Set([...drawn, ...undrawn, ...this.away]);
+    const settled = new Set([...drawn, ...undrawn, ...this.notNow]);
     return (await db.photos.toCollection().primaryKeys()).filter((id) => !settled.has(id));
   }
 
@@ -139,15 +138,27 @@ export class PreviewDrawing {
     ]);
     if (!photo || known > 0 || failed?.version === DRAWING_VERSION) return;
     const found = await original(photoId);
-    if (!found) return void this.away.add(photoId);
+    if (!found) return void this.notNow.add(photoId);
     const made = await fileTasks()
       .preview(found.file, photo, 'small')
-      .catch((error: unknown) => ({ blob: null, problem: pictureProblemOf(error) }));
-    if (made.blob) await keepPreview(db, photo, made.blob);
-    else await db.undrawn.put({ photoId, problem: made.problem, version: DRAWING_VERSION });
+      .catch(() => null);
+    if (made?.blob) await keepPreview(db, photo, made.blob);
+    else if (made && !OF_THE_PAGE.has(made.problem?.code ?? '') && (await canBeRead(found.file)))
+      await db.undrawn.put({ photoId, problem: made.problem, version: DRAWING_VERSION });
+    // its drive went, or its worker: that says nothing of the picture
+    else this.notNow.add(photoId);
     onDrawn();
   }
 }
+
+/** Reasons that lie with the page, not with the file. */
+const OF_THE_PAGE = new Set(['picture/not-isolated']);
+
+const canBeRead = (file: File): Promise<boolean> =>
+  Promise.all([file.slice(0, 1).arrayBuffer(), file.slice(-1).arrayBuffer()]).then(
+    () => true,
+    () => false,
+  );
 
 /** Unless the photo went, or got one, while it was drawn. */
 const keepPreview = (db: CatalogDatabase, { id }: PhotoRecord, blob: Blob): Promise<void> =>

@@ -16,7 +16,7 @@ interface Waiting {
   resolve: (answer: never) => void;
   reject: (error: Error) => void;
   onBytes: ((bytes: number) => void) | undefined;
-  watchdog: ReturnType<typeof setTimeout>;
+  watchdog: ReturnType<typeof setTimeout> | undefined;
 }
 
 export class WorkerCaller {
@@ -24,10 +24,14 @@ export class WorkerCaller {
   private readonly waiting = new Map<number, Waiting>();
   private nextId = 1;
 
-  /** @param onDied hears when the worker is gone, and with it whatever it kept. */
+  /**
+   * @param onDied hears when the worker is gone, and with it whatever it kept.
+   * @param silenceMs `null` for one whose silence somebody else ends
+   */
   constructor(
     private readonly start: () => Worker,
     private readonly onDied: () => void = () => {},
+    private readonly silenceMs: number | null = SILENCE_MS,
   ) {}
 
   get busy(): number {
@@ -63,7 +67,8 @@ export class WorkerCaller {
   }
 
   private watch() {
-    return setTimeout(() => this.die('the worker fell silent'), SILENCE_MS);
+    const { silenceMs } = this;
+    return silenceMs === null ? undefined : setTimeout(() => this.die('the worker fell silent'), silenceMs);
   }
 
   private take(message: FromWorker): void {

@@ -21,15 +21,26 @@ const LARGE_LOCK = 'wembo-large-picture';
 let caller: WorkerCaller | null = null;
 let idle: ReturnType<typeof setTimeout> | undefined;
 
+/** Its silence is ended by the budget of what it is at. */
 const open = () =>
-  new WorkerCaller(() => new Worker(new URL('./decoding.worker.ts', import.meta.url), { type: 'module' }));
+  new WorkerCaller(
+    () => new Worker(new URL('./decoding.worker.ts', import.meta.url), { type: 'module' }),
+    () => undefined,
+    null,
+  );
+
+/** One after the other: what ends the worker ends nothing but the file it is at. */
+let before: Promise<unknown> = Promise.resolve();
 
 /** Rejects with `Undecodable`, which says why. */
 export function decodeForeign(order: DecodeOrder): Promise<Decoded> {
   const work = () => decodeInBudget(order);
   // whoever waits for this worker hears that it is well
   const beat = setInterval(() => self.postMessage({ kind: 'alive' } satisfies FromWorker), HEARTBEAT_MS);
-  const decoded = order.file.size > LARGE_BYTES ? navigator.locks.request(LARGE_LOCK, work) : work();
+  const decoded = before.then(() =>
+    order.file.size > LARGE_BYTES ? navigator.locks.request(LARGE_LOCK, work) : work(),
+  );
+  before = decoded.catch(() => undefined);
   return decoded.finally(() => clearInterval(beat));
 }
 
@@ -52,6 +63,6 @@ async function decodeInBudget(order: DecodeOrder): Promise<Decoded> {
     throw error;
   } finally {
     clearTimeout(bell);
-    if (mine.busy === 0) idle = setTimeout(() => mine.restart(), IDLE_MS);
+    idle = setTimeout(() => mine.restart(), IDLE_MS);
   }
 }
