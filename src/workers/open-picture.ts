@@ -91,7 +91,8 @@ async function openByOwn(
 async function openRaw(file: Blob, reading: Previewable, wanted: PictureWanted): Promise<OpenedPicture> {
   const largest = reading.previews.find(({ coding }) => coding === 'jpeg');
   const longEdge = Math.max(reading.width ?? 0, reading.height ?? 0);
-  const enough = wanted.pixels === null ? longEdge * NEARLY : Math.min(wanted.pixels, longEdge || Infinity) * NEARLY;
+  const asked = wanted.pixels === null ? longEdge : Math.min(wanted.pixels, longEdge || Infinity);
+  const enough = Math.min(asked * NEARLY, wanted.quick ? QUICK_PIXELS : Infinity);
   const large = Math.max(largest?.width ?? 0, largest?.height ?? 0);
   if (large > 0 && large >= enough) {
     const embedded = await largestEmbedded(file, reading, wanted.pixels);
@@ -109,6 +110,8 @@ async function openRaw(file: Blob, reading: Previewable, wanted: PictureWanted):
 
 /** Cameras draw a little less than the sensor has. */
 const NEARLY = 0.95;
+/** Long edge of what is shown at once instead of waiting for a better one. */
+const QUICK_PIXELS = 1000;
 
 export async function largestEmbedded(
   file: Blob,

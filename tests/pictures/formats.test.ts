@@ -2,9 +2,14 @@
 // picture that was put in.
 
 import { execFileSync } from 'node:child_process';
+import { mkdtempSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { type PictureRoom, type RoomOpened, openRoom } from './room';
+import { writeDng } from '@/demo/archive/raw-writer';
+import { noise } from '../e2e/folders';
+import { type OpenOptions, type PictureRoom, type RoomOpened, openRoom } from './room';
 
 let room: PictureRoom;
 beforeAll(async () => {
@@ -67,6 +72,22 @@ describe('the formats of the demo', () => {
     const half = await opened('R1A0060.dng', { wanted: { pixels: 500 }, to: 48 });
     expect(Math.max(half.width, half.height)).toBeLessThanOrEqual(600);
     expect(await difference(half, painted('studio', 'R1A0060.jpg'), true)).toBeLessThan(16);
+  });
+
+  it('a raw whose preview is smaller than the screen shows it at once, and is developed for real pixels', async () => {
+    const [width, height] = [3000, 2000];
+    const grain = await noise(8, width, height);
+    const pixels = await sharp(grain).raw().toBuffer();
+    const preview = await sharp(grain).resize(1200).jpeg().toBuffer();
+    const file = path.join(mkdtempSync(path.join(tmpdir(), 'wembo-raw-')), 'x.dng');
+    writeFileSync(file, writeDng({ width, height, pixels, preview, uniqueModel: 'Norda K4' }, new Map(), new Map()));
+    const from = async (wanted: NonNullable<OpenOptions['wanted']>) => {
+      const answer = await room.open(file, { wanted });
+      return answer.state === 'opened' ? [answer.from, answer.width] : answer.code;
+    };
+    expect(await from({ pixels: 2560, quick: true })).toEqual(['embedded', 1200]);
+    expect(await from({ pixels: null })).toEqual(['developed', 3000]);
+    expect((await from({ pixels: 2560 }))[0]).toBe('developed');
   });
 
   it('videos have a poster: by their codec, or of a frame that is a JPEG', async () => {

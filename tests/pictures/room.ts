@@ -93,6 +93,7 @@ export type RoomAnswer = RoomOpened | { state: 'refused'; code: string; reason?:
 export interface OpenOptions {
   wanted?: {
     pixels: number | null;
+    quick?: boolean;
     region?: { left: number; top: number; width: number; height: number };
     page?: number;
   };

@@ -41,6 +41,8 @@ export type Numbers = 'as-written' | 'inverted' | 'lab' | 'lab-signed';
 export interface PictureWanted {
   /** The long edge at most; `null` for real pixels. */
   pixels: number | null;
+  /** What is there at once is enough, where it fills a good part of a screen: of a raw, what the camera drew. */
+  quick?: boolean;
   /** Only this part of the upright picture, in its pixels. */
   region?: Region;
   /** Of a file with several pages, from 0. */

@@ -204,7 +204,7 @@ export class PictureStore {
     if (!found || !photo) return this.ofPreview(id, size, { instead: 'away', why: null }, null, ahead);
     const ofPart = size === 'full' ? part : undefined;
     const pixels = size === 'full' ? (part?.pixels ?? null) : this.screenPixels();
-    const wanted = { pixels, page, ...(ofPart && { region: ofPart.region }) };
+    const wanted = { pixels, page, quick: size === 'screen', ...(ofPart && { region: ofPart.region }) };
     const shown = sources.pictures().show(found.file, photo, wanted, ahead);
     const opened = await shown.catch((error: unknown) => pictureProblemOf(error));
     if ('code' in opened) {
