@@ -132,4 +132,14 @@ describe('previews that are missing are drawn behind the screens', () => {
     await done();
     expect(await db.previews.count()).toBe(1);
   });
+
+  it('nor a reason', async () => {
+    draw = async (id) => {
+      await db.photos.delete(id);
+      return { blob: null, problem: { code: 'picture/decoder-gave-up' } };
+    };
+    drawing().goOn();
+    await done();
+    expect(await db.undrawn.count()).toBe(0);
+  });
 });

@@ -3,8 +3,8 @@
 // newest. What cannot be drawn is noted with its reason, and tried again only by a newer way of drawing.
 
 import type { CatalogDatabase } from '@/storage/catalog/database';
-import type { FileRecord, PhotoRecord } from '@/storage/catalog/records';
-import { type FileTasks, DRAWING_VERSION } from '@/storage/file-tasks/file-tasks';
+import type { FileRecord } from '@/storage/catalog/records';
+import { type FileTasks, type MadePreview, DRAWING_VERSION } from '@/storage/file-tasks/file-tasks';
 
 const REST_MS = 1500;
 /** Photos whose dates are looked at in one go. */
@@ -142,9 +142,8 @@ export class PreviewDrawing {
     const made = await fileTasks()
       .preview(found.file, photo, 'small')
       .catch(() => null);
-    if (made?.blob) await keepPreview(db, photo, made.blob);
-    else if (made && !OF_THE_PAGE.has(made.problem?.code ?? '') && (await canBeRead(found.file)))
-      await db.undrawn.put({ photoId, problem: made.problem, version: DRAWING_VERSION });
+    const isOfThePicture = made && (made.blob !== null || !OF_THE_PAGE.has(made.problem?.code ?? ''));
+    if (isOfThePicture && (made.blob || (await canBeRead(found.file)))) await keep(db, photoId, made);
     // its drive went, or its worker: that says nothing of the picture
     else this.notNow.add(photoId);
     onDrawn();
@@ -160,10 +159,12 @@ const canBeRead = (file: File): Promise<boolean> =>
     () => false,
   );
 
-/** Unless the photo went, or got one, while it was drawn. */
-const keepPreview = (db: CatalogDatabase, { id }: PhotoRecord, blob: Blob): Promise<void> =>
+/** The preview, or why there is none; unless the photo went, or got one, while it was drawn. */
+const keep = (db: CatalogDatabase, photoId: string, { blob, problem }: MadePreview): Promise<void> =>
   db.transaction('rw', db.photos, db.previews, db.undrawn, async () => {
-    if ((await db.photos.where('id').equals(id).count()) === 0) return;
-    await db.undrawn.delete(id);
-    if ((await db.previews.where('photoId').equals(id).count()) === 0) await db.previews.put({ photoId: id, blob });
+    if ((await db.photos.where('id').equals(photoId).count()) === 0) return;
+    await db.undrawn.delete(photoId);
+    if ((await db.previews.where('photoId').equals(photoId).count()) > 0) return;
+    if (blob) await db.previews.put({ photoId, blob });
+    else await db.undrawn.put({ photoId, problem, version: DRAWING_VERSION });
   });

@@ -19,9 +19,8 @@ const INKS = 4;
 
 /** Rejects with `Undecodable`, which says why, where nothing in the file can be shown. */
 export async function openPicture(file: Blob, reading: Previewable, wanted: PictureWanted): Promise<OpenedPicture> {
-  if (isRawFormat(reading.format)) return openRaw(file, reading, wanted);
   try {
-    return await openOriginal(file, reading, wanted);
+    return await (isRawFormat(reading.format) ? openRaw : openOriginal)(file, reading, wanted);
   } catch (error) {
     const embedded = await largestEmbedded(file, reading, wanted.pixels);
     if (embedded) return embedded;
@@ -99,13 +98,7 @@ async function openRaw(file: Blob, reading: Previewable, wanted: PictureWanted):
     if (embedded)
       return wanted.region ? { ...embedded, bitmap: await cutOut(embedded.bitmap, wanted.region) } : embedded;
   }
-  try {
-    return { ...(await openByOwn(file, reading, wanted)), from: 'developed' };
-  } catch (error) {
-    const embedded = await largestEmbedded(file, reading, wanted.pixels);
-    if (embedded) return embedded;
-    throw error;
-  }
+  return { ...(await openByOwn(file, reading, wanted)), from: 'developed' };
 }
 
 /** Cameras draw a little less than the sensor has. */

@@ -36,8 +36,7 @@ import type {
   TakenIn,
 } from '@/storage/file-tasks/file-tasks';
 import type { PictureProblem } from '@/core/problems/problem';
-import type { DecodeOrder, Decoded } from './decoding/decoding';
-import type { OpenedPicture, PictureWanted } from './decoding/decoding';
+import type { DecodeOrder, Decoded, OpenedPicture, PictureWanted } from './decoding/decoding';
 
 export interface ClustersInView {
   clusters: Cluster[];
