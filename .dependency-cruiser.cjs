@@ -25,6 +25,7 @@ const CORE = [
   'locate/tracks',
   'locate',
   'locate/places',
+  'send-out',
   'sift',
   'query',
   'catalog',

@@ -26,6 +26,8 @@ import {
   type AccessionRecord,
   type Agreed,
   type ArchiveProblemRecord,
+  type DeliveryItemRecord,
+  type DeliveryRunRecord,
   type DriveRecord,
   type FileRecord,
   type JobRecord,
@@ -40,6 +42,7 @@ import type { Verdict } from '@/storage/catalog/photos';
 import { type ConflictDecision, type SeenValue, planDecision, sayApart } from '@/storage/catalog/sidecars';
 import type { Connection } from '@/storage/connections/connections';
 import { type JobControl, type JobTools, problemCode } from '@/storage/jobs/job-tools';
+import { settleDelivery } from '@/storage/jobs/delivering';
 import { verifyFile } from '@/storage/jobs/digesting';
 import { type Settled, mendFile, settleFile } from '@/storage/jobs/settling';
 import { JobRunner, type NewJob } from '@/storage/jobs/runner';
@@ -326,6 +329,22 @@ class Session {
     });
   }
 
+  /** Records a delivery and begins it. */
+  async startDelivery(run: DeliveryRunRecord, items: DeliveryItemRecord[]): Promise<string | undefined> {
+    await this.db.transaction('rw', this.db.deliveryRuns, this.db.deliveryItems, async () => {
+      await this.db.deliveryRuns.put(run);
+      await this.db.deliveryItems.bulkPut(items);
+    });
+    const drives = [...new Set(items.map(({ driveId }) => driveId))];
+    return this.startJob({
+      kind: 'deliver',
+      driveId: drives[0] ?? '',
+      targetDriveId: drives.length === 1 ? (drives[0] ?? null) : null,
+      alsoDriveIds: drives.slice(1),
+      deliveryId: run.id,
+    });
+  }
+
   startLargePreviews = (photoIds: string[], byNight: boolean, previewSize: LargePreviewSize = 'large') =>
     this.startJob({ kind: 'previews', driveId: 'previews', photoIds, byNight, previewSize });
 
@@ -343,6 +362,7 @@ class Session {
   async dismissJob(jobId: string): Promise<void> {
     const job = await this.db.jobs.get(jobId);
     if (job?.accessionId && job.state !== 'done') await settleAccession(this.db, job.accessionId, Date.now());
+    if (job?.deliveryId) await settleDelivery(this.db, job.deliveryId, Date.now());
     await this.db.jobs.delete(jobId);
   }
 

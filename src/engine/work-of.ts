@@ -4,12 +4,14 @@ import { archiveItem, historyItem, manifestItem } from '@/storage/catalog/change
 import type { JobRecord, JobReport } from '@/storage/catalog/records';
 import type { Connection } from '@/storage/connections/connections';
 import { type Drive, DriveError } from '@/storage/drives/drive';
+import { sendOut } from '@/storage/jobs/delivering';
 import { emptySource } from '@/storage/jobs/emptying';
 import { checkDrive, copyPhotos } from '@/storage/jobs/fixity';
 import { type JobTools, startProgress } from '@/storage/jobs/job-tools';
 import { drawLargePreviews, isNight } from '@/storage/jobs/large-previews';
 import { clearLeftovers, scanDrive } from '@/storage/jobs/scan';
 import { takeIn } from '@/storage/jobs/take-in';
+import { drawWatermark } from './watermark-drawing';
 
 type Connected = Extract<Connection, { state: 'connected' }>;
 
@@ -31,6 +33,8 @@ export async function workOf(job: JobRecord, tools: JobTools, drives: DrivesAtHa
       driveOf: drives.now,
       untilNight: () => untilNight(job, tools),
     });
+  if (job.kind === 'deliver')
+    return sendOut(tools, { runId: job.deliveryId ?? '', driveOf: drives.now, drawOverlay: drawWatermark });
   const { drive, writable } = await drives.connected(job.driveId);
   switch (job.kind) {
     case 'scan':

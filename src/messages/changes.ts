@@ -10,6 +10,7 @@ const ORIGINS = { person: '', sidecar: ', from a sidecar', file: ', from the ima
 const KEPT: Record<SavedKind, string> = {
   collections: 'collection',
   deliveries: 'delivery',
+  deliveryProfiles: 'delivery profile',
   kits: 'kit',
   patterns: 'name pattern',
   routines: 'routine',

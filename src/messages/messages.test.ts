@@ -50,6 +50,7 @@ const EVERY: { [C in Problem['code']]: Extract<Problem, { code: C }> } = {
   'picture/not-isolated': { code: 'picture/not-isolated' },
   'picture/twelve-bit': { code: 'picture/twelve-bit' },
   'picture/codec': { code: 'picture/codec', codec: 'hevc' },
+  'delivery/words-in-file': { code: 'delivery/words-in-file' },
   'preview/not-made': { code: 'preview/not-made', reason: 'no' },
 };
 

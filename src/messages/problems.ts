@@ -51,6 +51,8 @@ const SENTENCES: Sentences = {
   'track/problem': ({ reason }) => trackProblemSentence(reason),
   'embed/refused': ({ reason }) =>
     `Nothing was written into the file: ${EMBED_REASONS[reason] ?? reason}. The sidecar holds everything.`,
+  'delivery/words-in-file':
+    'It was not sent: the file itself says what is to stay here, and an untouched original takes that along.',
   'preview/not-made': ({ reason }) => `No preview could be made (${reason}). The metadata were read.`,
   'picture/no-decoder': ({ format }) =>
     `Wembo has no decoder for pictures of this kind (${format}). The metadata were read.`,

@@ -45,6 +45,8 @@ export function workerFileTasks(): WorkerFileTasks {
       const placed = targets.map(({ drive, path }) => ({ drive: handed(drive, path), path }));
       return freest().call('takeIn', { file, name, targets: placed, isPhoto }, { onBytes, signal });
     },
+    deliver: async ({ drive, ...order }, onBytes, signal) =>
+      freest().call('deliver', { ...order, drive: handed(drive, order.path) }, { onBytes, signal }),
     copy: async ({ drive, path, file, name, expected }, onBytes, signal) =>
       freest().call('copy', { drive: handed(drive, path), path, file, name, expected }, { onBytes, signal }),
   };

@@ -24,6 +24,7 @@ import type { UsedWord } from '@/core/vocabulary/alike';
 import type { Histogram } from '@/core/picture/histogram';
 import type { SetKind } from '@/core/sift/sets';
 import type { DriveProblem } from '@/storage/drives/drive';
+import type { DeliverOrder, Delivered } from '@/storage/file-tasks/deliver';
 import type { EmbedResult } from '@/storage/file-tasks/embed-into';
 import type { DemoPack } from '@/storage/connections/practice';
 import type { CopyResult } from '@/storage/file-tasks/verified-copy';
@@ -36,7 +37,7 @@ import type {
   TakenIn,
 } from '@/storage/file-tasks/file-tasks';
 import type { PictureProblem } from '@/core/problems/problem';
-import type { DecodeOrder, Decoded, OpenedPicture, PictureWanted } from './decoding/decoding';
+import type { DecodeOrder, Decoded, MadeFile, MakeOrder, OpenedPicture, PictureWanted } from './decoding/decoding';
 
 export interface ClustersInView {
   clusters: Cluster[];
@@ -71,9 +72,11 @@ export interface Requests {
     order: { file: File; name: string; targets: { drive: HandedDrive; path: string }[]; isPhoto: boolean };
     answer: TakenIn;
   };
+  deliver: { order: Omit<DeliverOrder, 'drive'> & { drive: HandedDrive }; answer: Delivered };
   layPack: { order: { root: FileSystemDirectoryHandle; pack: DemoPack }; answer: { path: string; modified: number }[] };
   show: { order: { file: Blob; reading: Previewable; wanted: PictureWanted }; answer: OpenedPicture };
   decode: { order: DecodeOrder; answer: Decoded };
+  make: { order: MakeOrder; answer: MadeFile };
   sharpness: { order: { file: Blob; reading: Previewable }; answer: number };
   measures: { order: { preview: Blob }; answer: PictureMeasures };
   overlap: { order: { a: Blob; b: Blob }; answer: boolean };

@@ -5,6 +5,9 @@ import { readFile } from 'node:fs/promises';
 import { createServer } from 'node:http';
 import path from 'node:path';
 import { build } from 'esbuild';
+import type { FieldValues } from '@/core/fields/registry';
+import type { PictureSettings } from '@/core/send-out/delivery-profile';
+import type { PlacedDelivery } from '@/storage/file-tasks/deliver';
 import { openBrowser } from '../e2e/browser';
 
 const PAGE = `<!doctype html><script type="module">
@@ -20,6 +23,8 @@ import { workerPictures } from '@/workers/picture-client';
 import { workerFileTasks } from '@/workers/file-task-client';
 import { readPhoto } from '@/core/metadata/reading/reading';
 import { blobSource } from '@/storage/drives/safe-write';
+import { HandleDrive } from '@/storage/drives/handle-drive';
+import { outputPixels } from '@/core/send-out/output-size';
 export { workerPictures };
 export const fileTasks = workerFileTasks;
 
@@ -65,6 +70,27 @@ function spotsOf(bitmap, spots) {
   return spots.flatMap(([x, y]) => [...all.slice((y * bitmap.width + x) * 4, (y * bitmap.width + x) * 4 + 4)]);
 }
 
+/** Sends a photo to a folder of the browser's own; answers with the file that came out. */
+window.deliver = async (name, { to, picture, pixels, fields = {}, technical = false, overlay = null, expected = null }) => {
+  const file = await fetched(name);
+  const photo = await readPhoto(blobSource(file), name);
+  const root = await navigator.storage.getDirectory();
+  const started = performance.now();
+  try {
+    const size = pixels ?? (photo.width ? outputPixels({ width: photo.width, height: photo.height }, picture.size, picture.ppi, picture.enlarge) : null);
+    const marked = overlay && { ...overlay, pixels: new ImageData(new Uint8ClampedArray(overlay.width * overlay.height * 4).fill(255), overlay.width) };
+    const sent = await window.tasks.deliver(
+      { drive: new HandleDrive(root, 'room'), path: to, file, name, expected, photo, picture, pixels: picture.kind === 'made' ? size : null, fields, technical, overlay: marked },
+      () => undefined,
+    );
+    const ms = performance.now() - started;
+    if (sent.state !== 'placed') return sent;
+    return { ...sent, ms, bytes: await base64(await (await (await root.getFileHandle(sent.path)).getFile()).arrayBuffer()) };
+  } catch (error) {
+    return { state: 'failed', reason: error.problem ?? error.message, path: error.path };
+  }
+};
+
 window.preview = async (name, size) => {
   const file = await fetched(name);
   const reading = await readPhoto(blobSource(file), name);
@@ -105,7 +131,25 @@ export interface OpenOptions {
   all?: boolean;
 }
 
+export interface RoomDelivery {
+  /** The name it gets. */
+  to: string;
+  picture: PictureSettings;
+  pixels?: { width: number; height: number };
+  fields?: FieldValues;
+  technical?: boolean;
+  /** A white box, laid over the picture. */
+  overlay?: { width: number; height: number; left: number; top: number };
+  expected?: string;
+}
+
+export type RoomDelivered =
+  | (PlacedDelivery & { ms: number; /** In base 64. */ bytes: string })
+  | { state: 'refused'; problem: { code: string; reason?: string } }
+  | { state: 'failed'; reason: string; path?: string };
+
 export interface PictureRoom {
+  deliver(file: string, options: RoomDelivery): Promise<RoomDelivered>;
   open(file: string, options?: OpenOptions): Promise<RoomAnswer>;
   preview(file: string, size: 'small' | 'large'): Promise<{ bytes: number; problem: unknown; ms: number }>;
   page: Awaited<ReturnType<typeof openBrowser>>['page'];
@@ -172,6 +216,7 @@ export async function openRoom(): Promise<PictureRoom> {
   interface Room {
     open(name: string, options: OpenOptions): Promise<RoomAnswer>;
     preview(name: string, size: string): Promise<{ bytes: number; problem: unknown; ms: number }>;
+    deliver(name: string, options: RoomDelivery): Promise<RoomDelivered>;
   }
   return {
     page: browser.page,
@@ -179,6 +224,11 @@ export async function openRoom(): Promise<PictureRoom> {
       browser.page.evaluate(([name, told]) => (window as unknown as Room).open(name, told), [file, options] as const),
     preview: (file, size) =>
       browser.page.evaluate(([name, told]) => (window as unknown as Room).preview(name, told), [file, size] as const),
+    deliver: (file, options) =>
+      browser.page.evaluate(([name, told]) => (window as unknown as Room).deliver(name, told), [
+        file,
+        options,
+      ] as const),
     close: async () => {
       await browser.page.context().close();
       server.close();

@@ -36,7 +36,7 @@ function installPackages() {
 
 /** Decoders that are loaded by their own address, when a picture needs one: served as they come in their packages. */
 const DECODERS = {
-  'wasm-vips/lib': ['vips-es6.js', 'vips.wasm'],
+  'wasm-vips/lib': ['vips-es6.js', 'vips.wasm', 'vips-heif.wasm'],
   'libraw-wasm/dist': ['libraw.js', 'libraw.wasm'],
 };
 

@@ -4,7 +4,8 @@ import type { FieldKey, FieldValues } from '../fields/registry';
 import { type FieldEdit, editOf } from '../fields/edits';
 import type { Versions } from '../fields/merge';
 import { type Collection, type Gathering, inverseGathering } from './collection';
-import type { Delivery } from './delivery';
+import type { Delivery } from '../send-out/delivery';
+import type { DeliveryProfile } from '../send-out/delivery-profile';
 import type { Kit } from '../describe/kit';
 import type { LadderView, LeftOut, Marker } from '../sift/judging';
 import type { Decided, Round } from '../sift/round';
@@ -32,6 +33,7 @@ export type SettingValue = string | number | boolean | null | SettingValue[] | {
 export interface SavedItems {
   collections: Collection;
   deliveries: Delivery;
+  deliveryProfiles: DeliveryProfile;
   kits: Kit;
   patterns: NamePattern;
   routines: Routine;

@@ -14,7 +14,7 @@ import {
   scopeName,
   withInside,
 } from './collection';
-import { sentByPhoto } from './delivery';
+import { sentByPhoto } from '../send-out/delivery';
 import { missingIn, referringTo, refersToItself, renamed } from './references';
 
 const make = (id: string, name: string, kind: Collection['kind'], more: Partial<Collection> = {}): Collection => ({

@@ -90,10 +90,24 @@ function withAll<S extends SavedKind>(savedKind: S, winner: SavedItems[S], loser
   const union = (a: readonly string[], b: readonly string[]) => [...new Set([...a, ...b])];
   switch (savedKind) {
     case 'collections':
-    case 'deliveries':
       return {
         ...winner,
         photoIds: union((winner as SavedItems['collections']).photoIds, (loser as SavedItems['collections']).photoIds),
+      };
+    case 'deliveries': {
+      const [one, other] = [winner as SavedItems['deliveries'], loser as SavedItems['deliveries']];
+      const known = new Set(one.files?.map(({ photoId, path }) => `${photoId} ${path}`));
+      const files = [
+        ...(one.files ?? []),
+        ...(other.files ?? []).filter(({ photoId, path }) => !known.has(`${photoId} ${path}`)),
+      ];
+      return { ...winner, photoIds: union(one.photoIds, other.photoIds), ...(files.length > 0 && { files }) };
+    }
+    // what one of them holds to be private is
+    case 'spots':
+      return {
+        ...winner,
+        isPrivate: (winner as SavedItems['spots']).isPrivate || (loser as SavedItems['spots']).isPrivate,
       };
     case 'rounds':
       return {
@@ -111,7 +125,8 @@ function withAll<S extends SavedKind>(savedKind: S, winner: SavedItems[S], loser
         ...other.synonyms,
         ...(other.word === one.word ? [] : [other.word]),
       ]).filter((word) => word !== one.word);
-      return { ...winner, synonyms, note: one.note === '' ? other.note : one.note };
+      const isPrivate = one.isPrivate === true || other.isPrivate === true;
+      return { ...winner, synonyms, note: one.note === '' ? other.note : one.note, ...(isPrivate && { isPrivate }) };
     }
     default:
       return winner;
@@ -125,7 +140,14 @@ function withAll<S extends SavedKind>(savedKind: S, winner: SavedItems[S], loser
 function isToldBy<S extends SavedKind>(savedKind: S, item: SavedItems[S], loser: SavedItems[S]): boolean {
   if (loser.deleted || !(savedKind in HAS_WORK)) return true;
   const { updatedAt: _, version: __, ...content } = loser;
-  const { order: ___, pinned: ____, photoIds: _____, active: ______, ...work } = content as Record<string, unknown>;
+  const {
+    order: ___,
+    pinned: ____,
+    photoIds: _____,
+    active: ______,
+    files: _______,
+    ...work
+  } = content as Record<string, unknown>;
   return Object.entries(work).every(
     ([member, value]) => sorted(value) === sorted((item as unknown as Record<string, unknown>)[member]),
   );
@@ -134,6 +156,7 @@ function isToldBy<S extends SavedKind>(savedKind: S, item: SavedItems[S], loser:
 const HAS_WORK: Partial<Record<SavedKind, true>> = {
   collections: true,
   deliveries: true,
+  deliveryProfiles: true,
   kits: true,
   patterns: true,
   routines: true,

@@ -35,6 +35,7 @@ export type Problem =
   | { code: 'track/problem'; reason: TrackProblem }
   | { code: 'embed/refused'; reason: string }
   | { code: 'preview/not-made'; reason: string }
+  | { code: 'delivery/words-in-file' }
   | PictureProblem;
 
 /** Why the picture in a file cannot be shown. */

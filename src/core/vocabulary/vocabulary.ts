@@ -12,6 +12,8 @@ export interface VocabularyWord extends Versioned {
   parentId: string | null;
   synonyms: string[];
   note: string;
+  /** It, what stands under it and its synonyms stay behind when photos are sent out. */
+  isPrivate?: boolean;
 }
 
 /** What the file on the drives takes: letters of a word or synonym and of a note, and synonyms of a word. */
@@ -30,6 +32,14 @@ export interface Vocabulary {
   /** From the top down to the word itself. */
   path: (id: string) => readonly VocabularyWord[];
 }
+
+/** Whether it, or a word it stands under, is never to be sent out. */
+export const isPrivateWord = ({ path }: Pick<Vocabulary, 'path'>, id: string): boolean =>
+  path(id).some(({ isPrivate }) => isPrivate === true);
+
+/** The vocabulary as it may leave. */
+export const withoutPrivate = (vocabulary: Vocabulary): Vocabulary =>
+  vocabularyOf([...vocabulary.byId.values()].filter(({ id }) => !isPrivateWord(vocabulary, id)));
 
 export const sameWord = (a: string, b: string): boolean => plain(a) === plain(b);
 

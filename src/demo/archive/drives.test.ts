@@ -133,7 +133,8 @@ describe('the drives of the demo', () => {
       (await readSaved(studio, 'kits')).items.length,
       (await readSaved(studio, 'patterns')).items.length,
       (await readSaved(studio, 'routines')).items.length,
-    ]).toEqual([2, 1, 1]);
+      (await readSaved(studio, 'deliveryProfiles')).items.length,
+    ]).toEqual([2, 1, 1, 3]);
     const [accession] = await readAccessions(studio, (path, error) => expect.fail(`${path}: ${String(error)}`));
     expect(accession?.files.map(({ from, sha256: digest }) => [from.split('/').at(-1), digest])).toEqual(
       PLANTED.takenIn.frames.map((name) => [name, sha256([...on('card')].find(([path]) => path.endsWith(name))![1])]),

@@ -1,6 +1,13 @@
 // How the archive lies on its drives: which files have second copies, what went wrong with some, when they were
 // checked.
 
+import {
+  type DeliveryProfile,
+  type MadePicture,
+  NEW_PROFILE,
+  type PictureSettings,
+  type ProfileContent,
+} from '@/core/send-out/delivery-profile';
 import { createHash } from 'node:crypto';
 import { memorySource } from '@/core/bytes/source';
 import { digestBoth } from '@/core/metadata/picture-digest/image-digest';
@@ -263,6 +270,65 @@ function kept(files: readonly LaidFile[]): LaidFile[] {
       ],
     },
   ];
+  const profile = (id: string, name: string, content: Partial<ProfileContent>): DeliveryProfile => ({
+    ...NEW_PROFILE,
+    ...content,
+    id: `demo-profile-${id}`,
+    name,
+    updatedAt: at,
+    deleted: false,
+  });
+  const profiles: DeliveryProfile[] = [
+    profile('press', 'Press', {
+      picture: made({ size: { kind: 'long-edge', pixels: 3600 }, quality: 92 }),
+      names: [
+        { kind: 'text', text: 'survey-' },
+        { kind: 'sequence', start: 1, digits: 4, over: 'folder' },
+      ],
+      folder: {
+        kind: 'on-drive',
+        driveId: STUDIO,
+        parts: [
+          { kind: 'text', text: 'delivered' },
+          { kind: 'level' },
+          { kind: 'text', text: 'press' },
+          { kind: 'level' },
+          { kind: 'date', form: 'YYYY' },
+        ],
+      },
+      sentAs: 'Press list',
+    }),
+    profile('website', 'Website', {
+      picture: made({
+        format: 'webp',
+        size: { kind: 'long-edge', pixels: 2048 },
+        quality: 82,
+        bytesLimit: 400_000,
+        ppi: 72,
+        sharpening: 'screen',
+      }),
+      folder: { kind: 'beside', name: 'delivered' },
+      words: { which: 'rights', place: 'out', people: 'out' },
+      watermark: {
+        text: '© [=year] [=creator]',
+        picture: null,
+        place: 'bottom-right',
+        size: 0.05,
+        opacity: 0.7,
+      },
+    }),
+    profile('print', 'Exhibition prints', {
+      picture: made({
+        format: 'tiff',
+        size: { kind: 'print', long: 40, unit: 'cm' },
+        colour: 'kept',
+        sharpening: 'paper',
+      }),
+      names: [{ kind: 'photo-number' }, { kind: 'text', text: '-' }, { kind: 'old-name' }],
+      folder: { kind: 'on-drive', driveId: STUDIO, parts: [{ kind: 'text', text: 'prints' }] },
+      words: { which: 'descriptive', place: 'in', people: 'in' },
+    }),
+  ];
   const ladder: LadderView = {
     id: 'ladder',
     name: 'Ladder',
@@ -330,6 +396,7 @@ function kept(files: readonly LaidFile[]): LaidFile[] {
     on('vocabulary.json', list('wembo-vocabulary', 'vocabulary', demoVocabulary(at))),
     on('shorthand.json', list('wembo-shorthand', 'shorthand', demoShorthand(at))),
     on('kits.json', list('wembo-kits', 'kits', kits)),
+    on('delivery-profiles.json', list('wembo-delivery-profiles', 'deliveryProfiles', profiles)),
     on(
       'name-patterns.json',
       list('wembo-name-patterns', 'patterns', [
@@ -352,3 +419,5 @@ function kept(files: readonly LaidFile[]): LaidFile[] {
     ),
   ];
 }
+
+const made = (patch: Partial<MadePicture>): PictureSettings => ({ ...(NEW_PROFILE.picture as MadePicture), ...patch });

@@ -38,6 +38,7 @@ import {
   OverviewIcon,
   RedoIcon,
   SafekeepIcon,
+  SendOutIcon,
   SiftIcon,
   SunIcon,
   TakeInIcon,
@@ -152,6 +153,7 @@ const PLACES = [
   { name: 'Locate', path: '/locate', icon: <LocateIcon /> },
   { name: 'Find', path: '/find', icon: <FindIcon /> },
   { name: 'Safekeep', path: '/safekeep', icon: <SafekeepIcon /> },
+  { name: 'Send out', path: '/send-out', icon: <SendOutIcon /> },
 ];
 
 function Rail({ scope }: { scope: string }) {

@@ -53,6 +53,12 @@ export const SafekeepIcon = sign(
     <path d="M8 20h12V9" />
   </>,
 );
+export const SendOutIcon = sign(
+  <>
+    <path d="M5 11v8h14v-8" />
+    <path d="M12 15V4M8 8l4-4 4 4" />
+  </>,
+);
 export const UndoIcon = sign(<path d="M9 6L4 11l5 5M4 11h10a6 6 0 0 1 6 6v1" />, 16);
 export const RedoIcon = sign(<path d="M15 6l5 5-5 5M20 11H10a6 6 0 0 0-6 6v1" />, 16);
 export const SunIcon = sign(

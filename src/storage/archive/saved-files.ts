@@ -13,7 +13,7 @@ import { ARCHIVE_FOLDER, type Drive } from '../drives/drive';
 import { readIfThere, replaceFile } from '../drives/safe-write';
 import { json } from './archive-files';
 import { parseJson } from './read-json';
-import { kitEntry, pattern, sheet } from './schemas';
+import { kitEntry, pattern, profileContent, sentFile, sheet } from './schemas';
 
 const path = (name: string) => `${ARCHIVE_FOLDER}/${name}`;
 
@@ -32,7 +32,14 @@ const ITEMS = {
     pinned: z.boolean().default(false),
     order: z.number().default(0),
   }),
-  deliveries: kept({ date: text(32), note: text(5000), photoIds: z.array(text(200)).max(1_000_000) }),
+  // version 1 did not say as which files they went
+  deliveries: kept({
+    date: text(32),
+    note: text(5000),
+    photoIds: z.array(text(200)).max(1_000_000),
+    files: z.array(sentFile).max(1_000_000).optional(),
+  }),
+  deliveryProfiles: kept(profileContent),
   kits: kept({ entries: z.array(kitEntry).max(200) }),
   patterns: kept({ parts: pattern }),
   routines: kept({ sheet }),
@@ -55,6 +62,8 @@ const ITEMS = {
     parentId: text(64).nullable(),
     synonyms: z.array(text(500)).max(200),
     note: text(5000),
+    // version 1 had none
+    isPrivate: z.boolean().optional(),
     ...versioned,
   }),
   shorthand: kept({
@@ -76,7 +85,8 @@ const ITEMS = {
 /** `version` is what is written; it and those before it are read. */
 const SAVED_FILES: Record<SavedKind, { file: string; format: string; version?: number }> = {
   collections: { file: path('collections.json'), format: 'wembo-collections', version: 2 },
-  deliveries: { file: path('deliveries.json'), format: 'wembo-deliveries' },
+  deliveries: { file: path('deliveries.json'), format: 'wembo-deliveries', version: 2 },
+  deliveryProfiles: { file: path('delivery-profiles.json'), format: 'wembo-delivery-profiles' },
   kits: { file: path('kits.json'), format: 'wembo-kits' },
   patterns: { file: path('name-patterns.json'), format: 'wembo-name-patterns' },
   // version 1 called videos films
@@ -85,7 +95,7 @@ const SAVED_FILES: Record<SavedKind, { file: string; format: string; version?: n
   markers: { file: path('markers.json'), format: 'wembo-markers' },
   rounds: { file: path('rounds.json'), format: 'wembo-rounds' },
   leftOut: { file: path('left-out.json'), format: 'wembo-left-out' },
-  vocabulary: { file: path('vocabulary.json'), format: 'wembo-vocabulary' },
+  vocabulary: { file: path('vocabulary.json'), format: 'wembo-vocabulary', version: 2 },
   shorthand: { file: path('shorthand.json'), format: 'wembo-shorthand' },
   learnt: { file: path('learnt-words.json'), format: 'wembo-learnt-words' },
   clocks: { file: path('clocks.json'), format: 'wembo-clocks' },

@@ -5,6 +5,8 @@ import { type FieldKey, isFieldKey } from '@/core/fields/registry';
 import type { FieldValue } from '@/core/fields/shape';
 import type { KitEntry } from '@/core/describe/kit';
 import type { PatternPart, Pattern } from '@/core/names/pattern';
+import { MADE_FORMATS } from '@/core/send-out/delivery-profile';
+import { CORNERS, WATERMARK_BYTES_LIMIT } from '@/core/send-out/watermark';
 import type { Accession, AccessionFile } from '@/core/take-in/accession';
 import type { Sheet } from '@/core/take-in/sheet';
 
@@ -114,4 +116,64 @@ export const accessionFile: z.ZodType<AccessionOnDrive> = z.object({
   routine: text.nullable(),
   sheet,
   files: z.array(file).max(200_000),
+});
+
+const pixels = z.number().int().min(1).max(100_000);
+const outputSize = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('full') }),
+  z.object({ kind: z.literal('long-edge'), pixels }),
+  z.object({ kind: z.literal('short-edge'), pixels }),
+  z.object({ kind: z.literal('within'), width: pixels, height: pixels }),
+  z.object({ kind: z.literal('megapixels'), megapixels: z.number().min(0.01).max(1000) }),
+  z.object({ kind: z.literal('print'), long: z.number().min(0.1).max(1000), unit: z.enum(['cm', 'in']) }),
+]);
+
+const watermark = z.object({
+  text: z.string().max(500),
+  picture: z.string().max(WATERMARK_BYTES_LIMIT).startsWith('data:image/png;base64,').nullable(),
+  place: z.enum(CORNERS),
+  size: z.number().min(0.01).max(1),
+  opacity: z.number().min(0).max(1),
+});
+
+/** A delivery profile without its name. */
+export const profileContent = {
+  picture: z.discriminatedUnion('kind', [
+    z.object({
+      kind: z.literal('made'),
+      format: z.enum(MADE_FORMATS),
+      quality: z.number().int().min(1).max(100),
+      bytesLimit: z.number().int().min(1000).nullable(),
+      size: outputSize,
+      enlarge: z.boolean(),
+      ppi: z.number().int().min(1).max(10_000),
+      colour: z.enum(['srgb', 'kept']),
+      sharpening: z.enum(['none', 'screen', 'paper']),
+    }),
+    z.object({ kind: z.literal('original'), sidecar: z.boolean() }),
+  ]),
+  names: pattern,
+  folder: z.discriminatedUnion('kind', [
+    z.object({ kind: z.literal('on-drive'), driveId: id.nullable(), parts: pattern }),
+    z.object({ kind: z.literal('beside'), name: z.string().min(1).max(200) }),
+  ]),
+  words: z.object({
+    which: z.enum(['all', 'descriptive', 'rights', 'none']),
+    place: z.enum(['in', 'town', 'out']),
+    people: z.enum(['in', 'out']),
+  }),
+  watermark: watermark.nullable(),
+  sentAs: z.string().max(500),
+} satisfies z.ZodRawShape;
+
+/** A file that arrived somewhere. */
+export const sentFile = z.object({
+  photoId: z.string().max(200),
+  driveId: id,
+  path: z.string().max(5000),
+  fingerprint: z.string().max(64),
+  sha256: z.string().max(64),
+  bytes: z.number().min(0),
+  width: z.number().nullable(),
+  height: z.number().nullable(),
 });

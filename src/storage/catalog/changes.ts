@@ -43,6 +43,7 @@ export const SAVED_KINDS: readonly SavedKind[] = [
   'clocks',
   'spots',
   'deliveries',
+  'deliveryProfiles',
   'settings',
 ];
 

@@ -8,6 +8,8 @@ import type {
   AccessionRecord,
   ArchiveProblemRecord,
   ConflictRecord,
+  DeliveryItemRecord,
+  DeliveryRunRecord,
   DriveRecord,
   FileRecord,
   HistoryFileRecord,
@@ -60,6 +62,9 @@ export class CatalogDatabase extends Dexie {
   clocks!: Table<SavedItems['clocks'], string>;
   spots!: Table<SavedItems['spots'], string>;
   deliveries!: Table<SavedItems['deliveries'], string>;
+  deliveryProfiles!: Table<SavedItems['deliveryProfiles'], string>;
+  deliveryRuns!: Table<DeliveryRunRecord, string>;
+  deliveryItems!: Table<DeliveryItemRecord, string>;
   tracks!: Table<TrackRecord, string>;
   overlaps!: Table<OverlapRecord, string>;
   sharpness!: Table<SharpnessRecord, string>;

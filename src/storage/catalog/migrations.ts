@@ -304,6 +304,7 @@ export const MIGRATIONS: readonly Migration[] = [
     },
   },
   { version: 15, stores: { undrawn: 'photoId, version' } },
+  { version: 16, stores: { deliveryProfiles: 'id', deliveryRuns: 'id', deliveryItems: 'id, runId' } },
 ];
 
 type Row = Record<string, unknown>;

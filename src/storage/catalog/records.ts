@@ -10,6 +10,8 @@ import type { Problem, TrackProblem } from '@/core/problems/problem';
 import type { PhotoReading } from '@/core/metadata/reading/reading';
 import type { Accession, AccessionFile } from '@/core/take-in/accession';
 import type { Run } from '@/core/take-in/sheet';
+import type { SentFile } from '@/core/send-out/delivery';
+import type { DeliveryProfile } from '@/core/send-out/delivery-profile';
 import type { TrackKind } from '@/core/locate/tracks/read-track';
 import type { Dropped, Track, TrackFacts } from '@/core/locate/tracks/track';
 
@@ -325,6 +327,27 @@ export interface AccessionFileRecord extends AccessionFile {
   described: boolean;
 }
 
+/** A delivery that was begun: the profile as it was then. What arrived is noted as a delivery of the same id. */
+export interface DeliveryRunRecord {
+  id: string;
+  profile: DeliveryProfile;
+  /** ISO 8601 date. */
+  day: string;
+}
+
+export interface DeliveryItemRecord {
+  /** `runId/photoId` */
+  id: string;
+  runId: string;
+  photoId: string;
+  /** Where it goes. */
+  driveId: string;
+  path: string;
+  pixels: { width: number; height: number } | null;
+  /** Once it has arrived. */
+  sent: SentFile | null;
+}
+
 /** What a person agreed to who has a card emptied. */
 export interface Agreed {
   files: number;
@@ -332,11 +355,11 @@ export interface Agreed {
   awayCounts: boolean;
 }
 
-export type JobKind = 'scan' | 'copy' | 'check' | 'take-in' | 'empty' | 'previews';
+export type JobKind = 'scan' | 'copy' | 'check' | 'take-in' | 'empty' | 'previews' | 'deliver';
 export type JobState = 'running' | 'paused' | 'interrupted' | 'done' | 'cancelled' | 'failed';
 
 export interface JobProgress {
-  phase: 'listing' | 'reading' | 'digesting' | 'copying' | 'removing' | 'waiting' | 'drawing' | 'finishing';
+  phase: 'listing' | 'reading' | 'digesting' | 'copying' | 'removing' | 'waiting' | 'drawing' | 'sending' | 'finishing';
   doneItems: number;
   totalItems: number;
   doneBytes: number;
@@ -353,8 +376,12 @@ export interface JobRecord {
    */
   photoIds: string[] | null;
   targetDriveId: string | null;
+  /** Deliveries only: further drives they go to. */
+  alsoDriveIds?: string[];
   /** Take in and emptying only. */
   accessionId: string | null;
+  /** Deliveries only. */
+  deliveryId?: string;
   sourceId: string | null;
   /**
    * Emptying only: what the person agreed to. Nothing is removed when the card turns out to hold another number of
@@ -398,6 +425,8 @@ export type JobReport =
       sidecarsTaken: number;
       conflicts: number;
       leftovers: string[];
+      /** Files that were sent from here, which are no photos of their own; absent in older reports. */
+      sentHere?: number;
       problems: ItemProblem[];
     }
   | {
@@ -419,6 +448,19 @@ export type JobReport =
       bytes: number;
       line: string;
       waiting: number;
+      problems: ItemProblem[];
+    }
+  | {
+      kind: 'deliver';
+      name: string;
+      asked: number;
+      arrived: number;
+      /** Of those that arrived, how many lay there already. */
+      there: number;
+      bytes: number;
+      /** Photos of which no drive is connected. */
+      away: string[];
+      damaged: string[];
       problems: ItemProblem[];
     }
   | { kind: 'previews'; drawn: number; there: number; away: number; problems: ItemProblem[] }

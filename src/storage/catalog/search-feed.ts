@@ -1,6 +1,6 @@
 // What the search index knows of a photo, put together from the catalog's records.
 
-import { sentByPhoto } from '@/core/catalog/delivery';
+import { sentByPhoto } from '@/core/send-out/delivery';
 import { FILE_PROBLEMS, copiesOf, verifiedCount } from '@/core/fixity/copies';
 import { safeUntil } from '@/core/fixity/safe';
 import type { PictureMeasures } from '@/core/picture/measures';
@@ -87,7 +87,7 @@ async function driveNames(db: CatalogDatabase): Promise<Map<string, string>> {
   return new Map((await db.drives.toArray()).map(({ id, name }) => [id, name]));
 }
 
-function byPhoto(files: FileRecord[]): Map<string, FileRecord[]> {
+export function byPhoto(files: FileRecord[]): Map<string, FileRecord[]> {
   const grouped = new Map<string, FileRecord[]>();
   for (const file of files) {
     if (!file.photoId) continue;

@@ -7,7 +7,7 @@ import type { Format } from '@/core/formats/containers/formats';
 import type { FieldValues } from '@/core/fields/registry';
 import { fingerprint } from '@/core/bytes/digest';
 import type { Problem } from '@/core/problems/problem';
-import { pictureProblemOf } from '@/core/problems/undecodable';
+import { Undecodable, pictureProblemOf } from '@/core/problems/undecodable';
 import { type Property, listProperties } from '@/core/metadata/reading/properties';
 import { DEFAULT_GAP_SECONDS } from '@/core/locate/match';
 import { type PhotoReading, readPhoto } from '@/core/metadata/reading/reading';
@@ -18,6 +18,7 @@ import type { Measure } from '@/core/fixity/found-file';
 import { type Drive, DriveError } from '../drives/drive';
 import { type EmbedResult, embedInto } from './embed-into';
 import { blobSource, bytesOf } from '../drives/safe-write';
+import { type DecodeMade, type DeliverOrder, type Delivered, type MakePicture, deliver } from './deliver';
 import { type CopyResult, type PlacedCopy, type Target, copyVerified } from './verified-copy';
 import { newSha256, sha256, sha256Hex } from '../drives/sha256';
 
@@ -91,6 +92,8 @@ export interface FileTasks {
   /** Copies, digests, metadata and preview from one reading of the file. */
   takeIn(order: TakeInOrder, onBytes: (bytes: number) => void, signal?: AbortSignal): Promise<TakenIn>;
   copy(order: CopyOrder, onBytes: (bytes: number) => void, signal?: AbortSignal): Promise<CopyResult>;
+  /** A photo made ready and placed where it is sent. */
+  deliver(order: DeliverOrder, onBytes: (bytes: number) => void, signal?: AbortSignal): Promise<Delivered>;
 }
 
 /** `small` is for walls, `large` fills a screen; `full` has real pixels, to judge sharpness by while the drive is away. */
@@ -156,8 +159,22 @@ const FEW_BYTES = 4 * 1024 * 1024;
 
 export type MakePreview = (file: Blob, reading: Previewable, size: PreviewSize) => Promise<Blob | null>;
 
-/** Work done right here; `makePreview` is handed in, because only a browser can draw. */
-export function directFileTasks(makePreview: MakePreview = async () => null): FileTasks {
+/** What only a browser can do. */
+export interface Drawing {
+  makePreview: MakePreview;
+  makePicture: MakePicture;
+  decodeMade: DecodeMade;
+}
+
+const NO_DRAWING: Drawing = {
+  makePreview: async () => null,
+  makePicture: () => Promise.reject(new Undecodable({ code: 'picture/no-decoder', format: 'any' })),
+  decodeMade: () => Promise.reject(new Undecodable({ code: 'picture/no-decoder', format: 'any' })),
+};
+
+/** Work done right here. */
+export function directFileTasks(drawing: Partial<Drawing> = {}): FileTasks {
+  const { makePreview, makePicture, decodeMade } = { ...NO_DRAWING, ...drawing };
   const read = async (source: ByteSource, name: string): Promise<ReadResult> => ({
     reading: await readPhoto(source, name),
     fingerprint: await fingerprint(source, sha256),
@@ -221,5 +238,7 @@ export function directFileTasks(makePreview: MakePreview = async () => null): Fi
         throw new DriveError(one?.state === 'failed' ? one.problem : 'failed', path);
       return { ...one, sha256: digests.file, imageSha256: digests.image };
     },
+    deliver: (order, onBytes, signal) =>
+      deliver(order, { makePicture, decodeMade, newDigest: newSha256, sha256, onBytes, signal }),
   };
 }

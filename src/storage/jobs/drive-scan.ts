@@ -121,6 +121,7 @@ export class DriveScan {
     if (known && toRead === 'nothing') return this.lookAtKnown(item, known);
     const opened = await this.open(item, claim, toRead === 'all');
     const { result, digests } = opened;
+    if (!known && !claim && this.wasSent(item, result.fingerprint)) return;
     const gone = known || claim ? [] : (this.gone.get(result.fingerprint) ?? []);
     await this.carryOut(
       item,
@@ -131,6 +132,15 @@ export class DriveScan {
         isPhoto: unreadableBecause(result.reading) === null,
       }),
     );
+  }
+
+  /** A picture made of a photo and sent is no photo of its own. */
+  private wasSent({ entry }: ScanItem, fingerprint: string): boolean {
+    const { sent, driveId, report } = this.context;
+    if (!sent.fingerprints.has(fingerprint) && !sent.places.has(`${driveId}/${entry.path}`)) return false;
+    report.sentHere = (report.sentHere ?? 0) + 1;
+    report.photos -= 1;
+    return true;
   }
 
   private async open(item: ScanItem, claim: Claim | null, all: boolean): Promise<Opened> {

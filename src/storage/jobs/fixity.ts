@@ -9,6 +9,7 @@ import { pathToBe } from '../catalog/changes';
 import { placeCopy } from '../catalog/copies';
 import { writeFixityOf } from '../catalog/manifest';
 import { fileMissing } from '../catalog/photos';
+import { sentHere } from '../catalog/sendable';
 import type { FileRecord, JobReport } from '../catalog/records';
 import { type Drive, DriveError, isInFolder } from '../drives/drive';
 import { listAll } from '../drives/list-all';
@@ -172,8 +173,11 @@ export async function checkDrive(
   const { entries, hidden } = await entriesOf(tools, drive, report);
   await drive.confirm();
   const present = new Set(entries.map(({ path }) => path));
+  const { places: sent } = await sentHere(db);
   const isMoving = (path: string) => known.get(path)?.movingTo !== null && known.has(path);
-  report.added = entries.map(({ path }) => path).filter((path) => !known.has(path) && !records.byPath.has(path));
+  report.added = entries
+    .map(({ path }) => path)
+    .filter((path) => !known.has(path) && !records.byPath.has(path) && !sent.has(`${driveId}/${path}`));
   const expected = new Set([
     ...records.byPath.keys(),
     ...[...known.values()].filter(({ photoId }) => photoId).map(({ path }) => path),

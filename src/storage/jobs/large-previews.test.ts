@@ -10,10 +10,12 @@ let db: CatalogDatabase;
 let studio: MemoryDrive;
 let number = 0;
 let asked: string[] = [];
-const fileTasks = directFileTasks(async (file, { format }, size) => {
-  asked.push(size);
-  if (format === 'raw') return null;
-  return new Blob([`${size} of ${await file.text()}`]);
+const fileTasks = directFileTasks({
+  makePreview: async (file, { format }, size) => {
+    asked.push(size);
+    if (format === 'raw') return null;
+    return new Blob([`${size} of ${await file.text()}`]);
+  },
 });
 const draw = (photoIds: string[], untilNight = async () => {}, size: LargePreviewSize = 'large') =>
   drawLargePreviews(

@@ -24,7 +24,16 @@ export type NewJob = Pick<JobRecord, 'kind' | 'driveId'> &
   Partial<
     Pick<
       JobRecord,
-      'photoIds' | 'targetDriveId' | 'accessionId' | 'sourceId' | 'agreed' | 'byNight' | 'previewSize' | 'noticed'
+      | 'photoIds'
+      | 'targetDriveId'
+      | 'accessionId'
+      | 'deliveryId'
+      | 'alsoDriveIds'
+      | 'sourceId'
+      | 'agreed'
+      | 'byNight'
+      | 'previewSize'
+      | 'noticed'
     >
   >;
 
@@ -119,7 +128,12 @@ export class JobRunner {
   /** Two jobs on one drive take turns, in this tab and in others. */
   private holdDrives(record: JobRecord, running: Running): Promise<void> {
     const drives = [
-      ...new Set([record.driveId, record.targetDriveId ?? record.driveId, record.sourceId ?? record.driveId]),
+      ...new Set([
+        record.driveId,
+        record.targetDriveId ?? record.driveId,
+        record.sourceId ?? record.driveId,
+        ...(record.alsoDriveIds ?? []),
+      ]),
     ].sort();
     const hold = (at: number): Promise<void> => {
       const drive = drives[at];

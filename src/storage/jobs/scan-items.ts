@@ -4,6 +4,7 @@ import type { FileDigests } from '@/core/metadata/picture-digest/image-digest';
 import type { Words } from '@/core/fields/merge';
 import type { Claim, Kin, Measure } from '@/core/fixity/found-file';
 import type { DriveRecords } from '../archive/fixity-file';
+import type { SentHere } from '../catalog/sendable';
 import type { FileRecord, JobReport, PhotoRecord } from '../catalog/records';
 import type { FoundSidecar } from '../catalog/sidecars';
 import type { Drive, DriveEntry } from '../drives/drive';
@@ -38,6 +39,8 @@ export interface ScanContext {
   isPending: boolean;
   /** Paths of photos that are there. */
   there: ReadonlySet<string>;
+  /** What was sent from here. */
+  sent: SentHere;
   /** Files of the catalog on this drive, by their paths. */
   known: ReadonlyMap<string, FileRecord>;
 }

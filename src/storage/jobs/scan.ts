@@ -18,6 +18,7 @@ import { adoptAccession } from '../catalog/accessions';
 import { SAVED_KINDS, manifestItem } from '../catalog/changes';
 import { fileInDoubt, moveFile, retirePaths } from '../catalog/photos';
 import { adoptHistory } from '../catalog/history';
+import { sentHere } from '../catalog/sendable';
 import { adoptSettings, driveSetting, adoptSaved, trackSetting } from '../catalog/saved';
 import { scanTracks } from './scan-tracks';
 import { ARCHIVE_FOLDER, type Drive, type DriveEntry, isInFolder, splitPath } from '../drives/drive';
@@ -46,6 +47,7 @@ export async function scanDrive(tools: JobTools, driveId: string, drive: Drive):
     sidecarsTaken: 0,
     conflicts: 0,
     leftovers: [],
+    sentHere: 0,
     problems: [],
   };
   control.reporting(report);
@@ -82,6 +84,7 @@ export async function scanDrive(tools: JobTools, driveId: string, drive: Drive):
     sidecars,
     records,
     identities,
+    sent: await sentHere(db),
     isPending,
     there: new Set(items.map((item) => item.entry.path)),
     known,

@@ -1,6 +1,7 @@
 // What decoders are asked and what they give: the seam behind which each of them stands, here in workers.
 
 import type { Format } from '@/core/formats/containers/formats';
+import type { MadePicture } from '@/core/send-out/delivery-profile';
 
 /** A part of a picture as it is stored, in pixels of its full size. */
 export interface Region {
@@ -58,4 +59,28 @@ export interface OpenedPicture {
   /** The size of all of the upright picture; `null` where that was not looked at. */
   full: { width: number; height: number } | null;
   pages: number;
+}
+
+/** A picture to be made of another: from the file itself, or from pixels somebody else decoded. */
+export interface MakeOrder {
+  from: { kind: 'file'; file: Blob; format: Format } | { kind: 'pixels'; pixels: ImageData };
+  /** EXIF's number, by which it is turned upright. */
+  orientation: number;
+  /** Of the upright picture. */
+  width: number;
+  height: number;
+  picture: MadePicture;
+  /** Laid over the upright picture, its upper left corner there. */
+  overlay: { pixels: ImageData; left: number; top: number } | null;
+  /** `Exif\0\0` and the block, for formats into which words are not written afterwards. */
+  exif: Uint8Array<ArrayBuffer> | null;
+  xmp: Uint8Array<ArrayBuffer> | null;
+}
+
+export interface MadeFile {
+  blob: Blob;
+  width: number;
+  height: number;
+  /** What it came to, where a limit of bytes had to be kept; else as asked. */
+  quality: number;
 }

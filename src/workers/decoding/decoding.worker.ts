@@ -2,6 +2,7 @@ import { serve } from '../serve';
 import { Undecodable } from '@/core/problems/undecodable';
 import type { DecodeOrder, Decoded } from './decoding';
 import { decodeHeif } from './heif';
+import { makePicture } from './make';
 import { decodePsd } from './psd';
 import { decodeRaw } from './raw';
 import { decodeTiff } from './tiff';
@@ -22,7 +23,8 @@ const DECODERS: Partial<Record<DecodeOrder['format'], (order: DecodeOrder) => Pr
   avi: decodeAvi,
 };
 
-serve<'decode'>(self, {
+serve<'decode' | 'make'>(self, {
+  make: makePicture,
   decode: async (order) => {
     const decoder = DECODERS[order.format];
     if (!decoder) throw new Undecodable({ code: 'picture/no-decoder', format: order.format });

@@ -5,7 +5,7 @@
 import { WorkerCaller, WorkerDied } from '../caller';
 import { Undecodable } from '@/core/problems/undecodable';
 import type { FromWorker } from '../protocol';
-import type { DecodeOrder, Decoded } from './decoding';
+import type { DecodeOrder, Decoded, MadeFile, MakeOrder } from './decoding';
 
 /** Time a file may take: so much, and so much more for each of its megabytes. */
 const BUDGET_MS = 30_000;
@@ -33,32 +33,53 @@ const open = () =>
 let before: Promise<unknown> = Promise.resolve();
 
 /** Rejects with `Undecodable`, which says why. */
-export function decodeForeign(order: DecodeOrder): Promise<Decoded> {
-  const work = () => decodeInBudget(order);
-  // whoever waits for this worker hears that it is well
-  const beat = setInterval(() => self.postMessage({ kind: 'alive' } satisfies FromWorker), HEARTBEAT_MS);
-  const decoded = before.then(() =>
-    order.file.size > LARGE_BYTES ? navigator.locks.request(LARGE_LOCK, work) : work(),
-  );
-  before = decoded.catch(() => undefined);
-  return decoded.finally(() => clearInterval(beat));
+export const decodeForeign = (order: DecodeOrder): Promise<Decoded> =>
+  inTurn(order.file.size, budgetMs(order.file.size), async (worker) => {
+    const decoded = await worker.call('decode', order);
+    return { answer: decoded, isLarge: decoded.full.width * decoded.full.height > LARGE_PIXELS };
+  });
+
+/** Encoding the most thoroughly packed format takes ten times as long as decoding anything. */
+const MAKING_MS = 300_000;
+
+/** Rejects with `Undecodable`, which says why. */
+export function makeForeign(order: MakeOrder): Promise<MadeFile> {
+  const { from } = order;
+  const [bytes, pixels] =
+    from.kind === 'file' ? [from.file.size, 0] : [from.pixels.data.length, from.pixels.width * from.pixels.height];
+  return inTurn(bytes, MAKING_MS + budgetMs(bytes), async (worker) => {
+    const made = await worker.call('make', order);
+    return { answer: made, isLarge: Math.max(pixels, made.width * made.height) > LARGE_PIXELS };
+  });
 }
 
-async function decodeInBudget(order: DecodeOrder): Promise<Decoded> {
+const budgetMs = (bytes: number): number => BUDGET_MS + (bytes / 1_000_000) * BUDGET_MS_A_MEGABYTE;
+
+type Ask<T> = (worker: WorkerCaller) => Promise<{ answer: T; isLarge: boolean }>;
+
+function inTurn<T>(bytes: number, limitMs: number, ask: Ask<T>): Promise<T> {
+  const work = () => inBudget(limitMs, ask);
+  // whoever waits for this worker hears that it is well
+  const beat = setInterval(() => self.postMessage({ kind: 'alive' } satisfies FromWorker), HEARTBEAT_MS);
+  const answered = before.then(() => (bytes > LARGE_BYTES ? navigator.locks.request(LARGE_LOCK, work) : work()));
+  before = answered.catch(() => undefined);
+  return answered.finally(() => clearInterval(beat));
+}
+
+async function inBudget<T>(limitMs: number, ask: Ask<T>): Promise<T> {
   clearTimeout(idle);
   const mine = (caller ??= open());
-  const budgetMs = BUDGET_MS + (order.file.size / 1_000_000) * BUDGET_MS_A_MEGABYTE;
   let late = false;
   const bell = setTimeout(() => {
     late = true;
     mine.restart();
-  }, budgetMs);
+  }, limitMs);
   try {
-    const decoded = await mine.call('decode', order);
-    if (decoded.full.width * decoded.full.height > LARGE_PIXELS) mine.restart();
-    return decoded;
+    const { answer, isLarge } = await ask(mine);
+    if (isLarge) mine.restart();
+    return answer;
   } catch (error) {
-    if (late) throw new Undecodable({ code: 'picture/too-slow', seconds: Math.round(budgetMs / 1000) });
+    if (late) throw new Undecodable({ code: 'picture/too-slow', seconds: Math.round(limitMs / 1000) });
     if (error instanceof WorkerDied) throw new Undecodable({ code: 'picture/decoder-gave-up' });
     throw error;
   } finally {

@@ -3,7 +3,7 @@
 import { readPsdComposite } from '@/core/formats/containers/psd-composite';
 import { blobSource } from '@/storage/drives/safe-write';
 import { Undecodable } from '@/core/problems/undecodable';
-import type { DecodeOrder, Decoded } from './decoding';
+import type { DecodeOrder, Decoded, Numbers } from './decoding';
 import { decodeWithVips } from './vips';
 
 const REASONS = {
@@ -15,8 +15,13 @@ const REASONS = {
 } as const;
 
 export async function decodePsd({ file, pixels, region }: DecodeOrder): Promise<Decoded> {
+  return decodeWithVips({ ...(await toldPsd(file)), pixels, region, page: 0 });
+}
+
+/** The file as libvips understands it, and what its numbers mean. Rejects with `Undecodable`. */
+export async function toldPsd(file: Blob): Promise<{ file: Blob; numbers: Numbers }> {
   const read = await readPsdComposite(blobSource(file));
   if (read.state === 'refused') throw new Undecodable({ code: 'picture/refused', reason: REASONS[read.reason] });
   const { head, from, end, numbers } = read.composite;
-  return decodeWithVips({ file: new Blob([head, file.slice(from, end)]), pixels, region, page: 0, numbers });
+  return { file: new Blob([head, file.slice(from, end)]), numbers };
 }

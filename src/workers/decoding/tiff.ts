@@ -26,22 +26,28 @@ const LAB: Readonly<Record<number, Numbers>> = { 8: 'lab-signed', 9: 'lab' };
 const RGB = 2;
 
 export async function decodeTiff(order: DecodeOrder): Promise<Decoded> {
-  const tiff = await readTiff(blobSource(order.file));
-  const pages = tiff?.directories.filter(({ kind }) => kind === 'main' || kind === 'next') ?? [];
-  const tags = pages[order.page]?.tags;
-  if (!tiff || !tags) return decodeWithVips(order);
-  const coding = undecodedCoding(tags);
-  if (coding) throw new Undecodable({ code: 'picture/coding', coding });
-  const decoded = await decodedAsTold(order, tiff, tags);
-  return { ...decoded, whole: decoded.whole && hasAllStrips(tags) };
+  const { whole, ...told } = await toldTiff(order.file, order.page);
+  const decoded = await decodeWithVips({ ...order, ...told });
+  return { ...decoded, whole: decoded.whole && whole };
 }
 
-function decodedAsTold(order: DecodeOrder, tiff: Tiff, tags: Tags): Promise<Decoded> {
+/** The file as libvips understands it, and what its numbers mean. Rejects with `Undecodable` where it has no way. */
+export async function toldTiff(file: Blob, page: number): Promise<{ file: Blob; numbers: Numbers; whole: boolean }> {
+  const tiff = await readTiff(blobSource(file));
+  const pages = tiff?.directories.filter(({ kind }) => kind === 'main' || kind === 'next') ?? [];
+  const tags = pages[page]?.tags;
+  if (!tiff || !tags) return { file, numbers: 'as-written', whole: true };
+  const coding = undecodedCoding(tags);
+  if (coding) throw new Undecodable({ code: 'picture/coding', coding });
+  return { ...asTold(file, tiff, tags), whole: hasAllStrips(tags) };
+}
+
+function asTold(file: Blob, tiff: Tiff, tags: Tags): { file: Blob; numbers: Numbers } {
   const photometric = tags.get(MAIN.photometric);
   const numbers = LAB[numberOf(photometric) ?? -1];
   const bits = numberOf(tags.get(MAIN.bitsPerSample));
-  if (!photometric || !numbers || bits !== 8) return decodeWithVips(order);
-  return decodeWithVips({ ...order, file: retold(order.file, photometric, RGB, tiff.littleEndian), numbers });
+  if (!photometric || !numbers || bits !== 8) return { file, numbers: 'as-written' };
+  return { file: retold(file, photometric, RGB, tiff.littleEndian), numbers };
 }
 
 /** Whether there are as many strips as its height asks for; libvips leaves the rest black without a word. */

@@ -6,8 +6,8 @@ import type Vips from 'wasm-vips';
 import { Undecodable } from '@/core/problems/undecodable';
 import type { DecodeOrder, Decoded, Numbers } from './decoding';
 
-type Library = typeof Vips;
-type Image = Vips.Image;
+export type Library = typeof Vips;
+export type Image = Vips.Image;
 
 const FOLDER = '/decoders/';
 /** Fetched in steps: decoders ask for a few bytes at a time. */
@@ -18,21 +18,29 @@ export interface VipsOrder extends Pick<DecodeOrder, 'file' | 'pixels' | 'region
 }
 
 let library: Promise<Library> | null = null;
+let withAvif: Promise<Library> | null = null;
 
 export function vipsReady(): Promise<Library> {
-  library ??= open();
+  library ??= open([]);
   library.catch(() => (library = null));
   return library;
 }
 
-async function open(): Promise<Library> {
+/** The library with its coder of AV1, which is as large as all the rest. */
+export function vipsWithAvif(): Promise<Library> {
+  withAvif ??= open(['vips-heif.wasm']);
+  withAvif.catch(() => (withAvif = null));
+  return withAvif;
+}
+
+async function open(dynamicLibraries: string[]): Promise<Library> {
   if (!self.crossOriginIsolated) throw new Undecodable({ code: 'picture/not-isolated' });
   const address = `${FOLDER}vips-es6.js`;
   const { default: create } = (await import(/* webpackIgnore: true */ /* turbopackIgnore: true */ address)) as {
     default: (options: object) => Promise<Library>;
   };
   const vips = await create({
-    dynamicLibraries: [],
+    dynamicLibraries,
     locateFile: (file: string) => FOLDER + file,
     print: () => {},
     printErr: () => {},
@@ -43,7 +51,7 @@ async function open(): Promise<Library> {
 }
 
 /** Whatever was taken from the library has to be given back to it. */
-type Hold = <T extends { delete(): void }>(thing: T) => T;
+export type Hold = <T extends { delete(): void }>(thing: T) => T;
 
 /** Tried one after the other: as it should be; without a profile that cannot be used; as far as it goes. */
 const WAYS = [
@@ -67,13 +75,21 @@ export async function decodeWithVips(order: VipsOrder): Promise<Decoded> {
   throw new Undecodable({ code: 'picture/refused', reason: reasonOf(first) });
 }
 
-async function decoded(vips: Library, order: VipsOrder, way: Way): Promise<Omit<Decoded, 'whole'>> {
+/** Whatever is held in the meantime is given back at the end. */
+export async function holding<T>(work: (held: Hold) => Promise<T>): Promise<T> {
   const bin: { delete(): void }[] = [];
-  const held: Hold = (thing) => {
-    bin.push(thing);
-    return thing;
-  };
   try {
+    return await work((thing) => {
+      bin.push(thing);
+      return thing;
+    });
+  } finally {
+    for (const thing of bin.reverse()) thing.delete();
+  }
+}
+
+const decoded = (vips: Library, order: VipsOrder, way: Way): Promise<Omit<Decoded, 'whole'>> =>
+  holding(async (held) => {
     const head = held(
       vips.Image.newFromSource(sourceOf(vips, order.file, held), order.page > 0 ? `page=${order.page}` : '', {
         access: 'sequential',
@@ -88,22 +104,19 @@ async function decoded(vips: Library, order: VipsOrder, way: Way): Promise<Omit<
     const pixels = new Uint8ClampedArray(rgba.writeToMemory());
     const data = new ImageData(pixels, rgba.width, rgba.height, { colorSpace: space });
     return { bitmap: await createImageBitmap(data), full, upright: false, pages };
-  } finally {
-    for (const thing of bin.reverse()) thing.delete();
-  }
-}
+  });
 
 const NO_REASON = 'its picture data are damaged, or arranged in a way that is not known';
 
 /** What the library throws carries its kind and its words. */
-function reasonOf(error: unknown): string {
+export function reasonOf(error: unknown): string {
   const { message } = error as { message?: unknown };
   const said = Array.isArray(message) ? String(message[1]) : String(message ?? error);
   const lines = said.split('\n').map((line) => line.trim());
   return lines.find((line) => line !== '' && !line.startsWith('unable to')) ?? NO_REASON;
 }
 
-function sourceOf(vips: Library, file: Blob, held: Hold): Vips.Source {
+export function sourceOf(vips: Library, file: Blob, held: Hold): Vips.Source {
   const source = held(new vips.SourceCustom());
   const reader = new FileReaderSync();
   let at = 0;
@@ -188,7 +201,7 @@ function inScreenColours(
  * 8 or 16 bits without a sign. Fractions from 0 to 1 are what they say; of other numbers nobody knows what is black and
  * white, so the least and the most of them are.
  */
-function inWholeNumbers(image: Image, held: Hold): Image {
+export function inWholeNumbers(image: Image, held: Hold): Image {
   if (image.format === 'uchar' || image.format === 'ushort') return image;
   const still = held(image.copyMemory()); // looked at twice, while the file is read once
   const [least, most] = [still.min(), still.max()];
@@ -199,8 +212,8 @@ function inWholeNumbers(image: Image, held: Hold): Image {
   return held(scaled.copy({ interpretation: image.bands >= 3 ? 'rgb16' : 'grey16' }));
 }
 
-/** Lightness to 0 … 100 and the two others to -128 … 127, then as the profiles of ICC have them (D50). */
-function fromLab(image: Image, numbers: 'lab' | 'lab-signed', held: Hold): Image {
+/** Lightness to 0 … 100 and the two others to -128 … 127. */
+export function labNumbers(image: Image, numbers: 'lab' | 'lab-signed', held: Hold): Image {
   const most = image.format === 'ushort' ? 65535 : 255;
   const bands = [0, 1, 2].map((band) => held(image.extractBand(band)));
   const [lightness, ...opponents] = bands.map((band, index) => {
@@ -209,8 +222,17 @@ function fromLab(image: Image, numbers: 'lab' | 'lab-signed', held: Hold): Image
       ? held(held(band.copy({ format: 'char' })).linear(1, 0))
       : held(band.linear(255 / most, -128));
   });
-  const lab = held(held((lightness as Image).bandjoin(opponents)).copy({ interpretation: 'lab' }));
-  return held(
-    lab.iccExport({ output_profile: 'p3', pcs: 'lab', intent: 'relative', black_point_compensation: true, depth: 8 }),
-  );
+  return held(held((lightness as Image).bandjoin(opponents)).copy({ interpretation: 'lab' }));
 }
+
+/** As the profiles of ICC have it (D50). */
+const fromLab = (image: Image, numbers: 'lab' | 'lab-signed', held: Hold): Image =>
+  held(
+    labNumbers(image, numbers, held).iccExport({
+      output_profile: 'p3',
+      pcs: 'lab',
+      intent: 'relative',
+      black_point_compensation: true,
+      depth: 8,
+    }),
+  );

@@ -18,6 +18,7 @@ const PHASES = {
   removing: 'reading once more and removing',
   waiting: 'waiting for the night',
   drawing: 'drawing',
+  sending: 'made ready, placed and read back',
   finishing: 'finishing',
 };
 const STATES = {
@@ -59,6 +60,8 @@ function titleOf(job: JobRecord, nameOf: (id: string | null) => string): string 
       return `${job.noticed ? 'New here' : 'Catalog'}: ${nameOf(job.driveId)}`;
     case 'previews':
       return `Large previews${job.byNight ? ', by night' : ''}`;
+    case 'deliver':
+      return `Send out${job.targetDriveId ? `: → ${nameOf(job.targetDriveId)}` : ''}`;
     case 'check':
       return `Check: ${nameOf(job.driveId)}`;
   }
@@ -120,7 +123,7 @@ function JobProgress({ job: { progress } }: { job: JobRecord }) {
         {PHASES[phase]}, from ten in the evening: {photos(totalItems)}
       </p>
     );
-  if (phase === 'drawing')
+  if (phase === 'drawing' || phase === 'sending')
     return (
       <div>
         <Progress
@@ -173,6 +176,8 @@ function Report({ report, endedAt }: { report: JobReport; endedAt: number | null
           names={report.renamed.map(({ from, to }) => `${from} → ${to}`)}
         />
       )}
+      {report.kind === 'deliver' && <Names title="Not sent: damaged" names={report.damaged} alarm />}
+      {report.kind === 'deliver' && <Names title="Not sent: on no connected drive" names={report.away} alarm />}
       {report.kind === 'empty' && <Names title="Stay on the card" names={report.kept} />}
       <Problems problems={report.problems} />
     </div>
@@ -182,6 +187,8 @@ function Report({ report, endedAt }: { report: JobReport; endedAt: number | null
 function sentence(report: JobReport): string {
   if (report.kind === 'copy')
     return `${photos(report.copied)} copied and verified, ${count(report.alreadyThere)} there already.${report.inDoubt > 0 ? ` ${photos(report.inDoubt)} in doubt ${report.inDoubt === 1 ? 'was' : 'were'} not copied: settle ${report.inDoubt === 1 ? 'it' : 'them'} in Safekeep.` : ''}`;
+  if (report.kind === 'deliver')
+    return `${report.name}: ${count(report.arrived)} of ${count(report.asked)} arrived, ${bytes(report.bytes)}; each was read back and decoded.${report.there > 0 ? ` ${count(report.there)} lay there already.` : ''}`;
   if (report.kind === 'take-in')
     return `Accession ${report.number}: ${report.line}.${report.waiting > 0 ? ` ${plural(report.waiting, 'second copy waits', 'second copies wait')} in the outbox.` : ''}`;
   if (report.kind === 'previews')
@@ -202,6 +209,7 @@ function sentence(report: JobReport): string {
     `${count(report.missing.length)} missing`,
   ];
   if (report.damaged?.length) parts.push(`${count(report.damaged.length)} damaged`);
+  if (report.sentHere) parts.push(`${plural(report.sentHere, 'file')} sent from here`);
   if (report.sidecarsTaken > 0) parts.push(`${plural(report.sidecarsTaken, 'sidecar')} taken over from other programs`);
   if (report.conflicts > 0) parts.push(`${plural(report.conflicts, 'conflict')} to decide`);
   return `${parts.join(', ')}.`;

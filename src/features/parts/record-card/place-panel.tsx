@@ -70,7 +70,9 @@ export function PlacePanel({ photo }: { photo: PhotoRecord }) {
         <Link href={`/locate?desk=map&q=${encodeURIComponent(around)}`}>On the map</Link>
         <Link href={findAddress(around)}>Photos around it</Link>
       </span>
-      {!inside && <span className="quiet">The place is in the metadata and goes along with the file.</span>}
+      {!inside && (
+        <span className="quiet">The place is in the metadata. Whether it is sent out, a delivery profile says.</span>
+      )}
     </section>
   );
 }

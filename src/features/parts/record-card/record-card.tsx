@@ -37,6 +37,7 @@ import { FieldGroupSection } from './field-group';
 import { FieldsChoice } from './fields-choice';
 import { HistoryButton } from './history-drawer';
 import { PlacePanel } from './place-panel';
+import { SentPanel } from './sent-panel';
 import { PropertiesButton } from './properties-drawer';
 import { useChosenFields } from './chosen-fields';
 import { ValueOrigin } from './value-origin';
@@ -109,6 +110,7 @@ export const RecordCard = memo(function RecordCard({
         {only && <PropertiesButton photoId={only.id} />}
       </div>
       {only && <CopiesPanel photo={only} files={files} />}
+      {only && <SentPanel photo={only} />}
       {only && <Problems photo={only} files={files} />}
     </aside>
   );

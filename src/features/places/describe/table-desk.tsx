@@ -84,7 +84,9 @@ export function TableDesk() {
         </Button>
       </div>
       <p className="quiet">
-        A row is a photo, found again by its first column, whatever a spreadsheet does to the others.
+        A row is a photo, found again by its first column, whatever a spreadsheet does to the others. It is your own
+        table, to be changed and taken back in: private words are in it. For others there is the table of captions in
+        Send out.
       </p>
       <h2>Back in</h2>
       <BackIn />

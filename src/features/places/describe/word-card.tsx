@@ -3,7 +3,7 @@
 // One word of the vocabulary: its name, synonyms and note, and what can be done to it. How many photos follow is said
 // first.
 
-import { App, AutoComplete, Button, Input, Progress, Select } from 'antd';
+import { App, AutoComplete, Button, Checkbox, Input, Progress, Select } from 'antd';
 import Link from 'next/link';
 import { useState } from 'react';
 import { splitKeywords } from '@/core/fields/values';
@@ -37,6 +37,7 @@ export function WordCard({ word, vocabulary, onChoose }: Props) {
       </p>
       <Rename word={word} act={act} />
       <SynonymsAndNote word={word} />
+      <Private word={word} vocabulary={vocabulary} />
       <Place word={word} vocabulary={vocabulary} act={act} />
       <Split word={word} act={act} />
       <Button size="small" danger onClick={() => void act({ kind: 'delete', id: word.id })}>
@@ -115,6 +116,28 @@ function SynonymsAndNote({ word }: { word: VocabularyWord }) {
         onBlur={() => note !== word.note && void keep({ note: note.trim() })}
       />
     </>
+  );
+}
+
+/** What is private stays behind when photos are sent out, whatever a delivery profile says. */
+function Private({ word, vocabulary }: { word: VocabularyWord; vocabulary: Vocabulary }) {
+  const above = vocabulary
+    .path(word.id)
+    .slice(0, -1)
+    .find(({ isPrivate }) => isPrivate);
+  const set = (isPrivate: boolean) =>
+    session.change({
+      kind: 'words',
+      changes: [{ before: word, after: { ...word, isPrivate, updatedAt: Date.now() } }],
+    });
+  return (
+    <Checkbox
+      checked={word.isPrivate === true || above !== undefined}
+      disabled={above !== undefined}
+      onChange={({ target }) => void set(target.checked)}
+    >
+      Private: never sent out, nor what stands under it{above ? ` (as “${above.word}” is)` : ''}
+    </Checkbox>
   );
 }
 

@@ -6,7 +6,7 @@ import { App, Button, Checkbox, Dropdown, Input, Tabs, Tree, Upload } from 'antd
 import { type Key, useMemo, useRef, useState } from 'react';
 import { splitKeywords } from '@/core/fields/values';
 import { countListed, listed, listedOf, planTaken } from '@/core/vocabulary/listed';
-import { type Vocabulary } from '@/core/vocabulary/vocabulary';
+import { type Vocabulary, withoutPrivate } from '@/core/vocabulary/vocabulary';
 import { count, plural } from '@/ui/format';
 import { saveText } from '@/ui/save-text';
 import { useSize } from '@/ui/use-size';
@@ -237,7 +237,11 @@ function Exchange({ vocabulary }: { vocabulary: Vocabulary }) {
   };
   const giveOut = async (key: string) => {
     const form = WORD_FILES.find(({ ending }) => ending === key);
-    if (form) saveText(`vocabulary.${form.ending}`, await form.write(listedOf(vocabulary)), form.type);
+    if (!form) return;
+    const leaving = withoutPrivate(vocabulary);
+    const stayed = vocabulary.byId.size - leaving.byId.size;
+    saveText(`vocabulary.${form.ending}`, await form.write(listedOf(leaving)), form.type);
+    if (stayed > 0) message.info(`${plural(stayed, 'private word')} stayed here.`);
   };
   return (
     <>

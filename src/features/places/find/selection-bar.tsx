@@ -46,6 +46,9 @@ export function SelectionBar({
       {hand.collection && <PlaceMenu hand={hand} />}
       <GatherButton ids={() => [...useSelection.getState().ids]} />
       <SentButton />
+      <Link href="/send-out?what=selection">
+        <Button size="small">Send out…</Button>
+      </Link>
       <RenameButton />
       <LargePreviewsButton />
       <Link href="/safekeep?what=selection">

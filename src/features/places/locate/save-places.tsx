@@ -6,6 +6,8 @@ import { capturedIn, wordsIn, positionIn } from '@/core/fields/values';
 import { NO_CORRECTION, trueTime } from '@/core/locate/clock';
 import { secondsOfIso } from '@/core/time/civil';
 import { type PlacedPhoto, writeGeoJson, writeGpx, writeKml } from '@/core/locate/tracks/write-places';
+import { type WordsPolicy, wordsOfPhoto } from '@/core/send-out/words-policy';
+import { wordMarksOf } from '@/storage/catalog/sendable';
 import { photoBatches } from '@/storage/catalog/describing';
 import { photos } from '@/ui/format';
 import { saveText } from '@/ui/save-text';
@@ -25,30 +27,38 @@ const KINDS = {
   geojson: { label: 'GeoJSON', type: 'application/geo+json', write: writeGeoJson },
 } as const;
 
+/** All words but those that are private. */
+const EVERYTHING: WordsPolicy = { which: 'all', place: 'in', people: 'in' };
+
 /** The placed photos of the scope as a file for other maps. */
 export function SavePlaces({ ids, names }: { ids: readonly string[]; names: readonly string[] }) {
   const { message } = App.useApp();
   const save = async (kind: keyof typeof KINDS) => {
     const placed: PlacedPhoto[] = [];
     const nameOf = new Map(ids.map((id, at) => [id, names[at] ?? '']));
+    const marks = await wordMarksOf(session.db);
+    let kept = 0;
     for await (const { photos: batch } of photoBatches(session.db, ids)) {
       for (const photo of batch) {
-        const position = positionIn(photo.fields);
-        if (position)
+        if (!positionIn(photo.fields)) continue;
+        const { fields } = wordsOfPhoto(photo.fields, EVERYTHING, marks);
+        const position = positionIn(fields);
+        if (!position) kept += 1;
+        else
           placed.push({
             name: nameOf.get(photo.id) ?? '',
-            title: textOf(photo.fields.headline),
-            caption: textOf(photo.fields.caption),
+            title: textOf(fields.headline),
+            caption: textOf(fields.caption),
             position,
-            utcSeconds: instantOf(photo.fields),
-            keywords: wordsIn(photo.fields.keywords),
+            utcSeconds: instantOf(fields),
+            keywords: wordsIn(fields.keywords),
           });
       }
     }
-    if (placed.length === 0) message.warning('No photo of the search has a position.');
+    const stayed = kept > 0 ? ` ${photos(kept)} inside a private spot ${kept === 1 ? 'stays' : 'stay'} here.` : '';
+    if (placed.length === 0) message.warning(`No photo of the search has a position that may leave.${stayed}`);
     else saveText(`photos.${kind}`, KINDS[kind].write(placed), KINDS[kind].type);
-    if (placed.length > 0)
-      message.success(`${photos(placed.length)} saved as ${KINDS[kind].label}; private areas are in it`);
+    if (placed.length > 0) message.success(`${photos(placed.length)} saved as ${KINDS[kind].label}.${stayed}`);
   };
   return (
     <Dropdown

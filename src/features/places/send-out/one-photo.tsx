@@ -1,0 +1,128 @@
+'use client';
+
+// One photo of the delivery as it will go: the picture with its watermark, its pixels and print, and the exact words
+// that will be in its file, with those that stay.
+
+import { Button } from 'antd';
+import { useEffect, useRef, useState } from 'react';
+import { fieldOf } from '@/core/fields/registry';
+import { toStrings } from '@/core/fields/values';
+import { nameIn } from '@/core/names/file-names';
+import { printWords } from '@/core/picture/print-size';
+import type { DeliveryProfile } from '@/core/send-out/delivery-profile';
+import type { SendablePhoto } from '@/core/send-out/delivery-plan';
+import { wordsOfPhoto } from '@/core/send-out/words-policy';
+import { behindWords } from '@/messages/delivery';
+import { bytes, count } from '@/ui/format';
+import { session } from '@/engine/session';
+import { drawWatermark } from '@/engine/watermark-drawing';
+import styles from './send-out.module.css';
+import type { Planned } from './use-plan';
+
+export function OnePhoto({ planned }: { planned: Planned }) {
+  const { plan, photos, used } = planned;
+  const [at, setAt] = useState(0);
+  const file = plan.files[Math.min(at, plan.files.length - 1)];
+  const photo = photos.find(({ id }) => id === file?.photoId);
+  if (!file || !photo) return null;
+  const shown = Math.min(at, plan.files.length - 1);
+  return (
+    <div className={styles.one}>
+      <p className={styles.step}>
+        <Button size="small" disabled={shown === 0} onClick={() => setAt(shown - 1)} aria-label="Photo before">
+          ‹
+        </Button>
+        <span>
+          {count(shown + 1)} of {count(plan.files.length)}
+        </span>
+        <Button
+          size="small"
+          disabled={shown === plan.files.length - 1}
+          onClick={() => setAt(shown + 1)}
+          aria-label="Next photo"
+        >
+          ›
+        </Button>
+        <strong className="mono">{nameIn(file.path)}</strong>
+        <span className="quiet">{sizeOf(file, used)}</span>
+      </p>
+      <div className={styles.pictureAndWords}>
+        <Marked photo={photo} profile={used} />
+        <WordsOf photo={photo} planned={planned} />
+      </div>
+    </div>
+  );
+}
+
+function sizeOf({ pixels, estimatedBytes }: Planned['plan']['files'][number], { picture }: DeliveryProfile): string {
+  const size =
+    pixels && picture.kind === 'made'
+      ? `${count(pixels.width)} × ${count(pixels.height)}, ${printWords(pixels, picture.ppi)}, about `
+      : '';
+  return `${size}${bytes(estimatedBytes)}`;
+}
+
+/** The preview with the watermark of the profile, drawn by the same hand as in the delivery. */
+function Marked({ photo, profile }: { photo: SendablePhoto; profile: DeliveryProfile }) {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const { watermark } = profile;
+  const isMarked = profile.picture.kind === 'made' && watermark !== null;
+  const mark = JSON.stringify(isMarked ? watermark : null);
+  useEffect(() => {
+    let isCurrent = true;
+    const draw = async () => {
+      const preview = await session.db.previews.get(photo.id);
+      const bitmap = preview && (await createImageBitmap(preview.blob));
+      const overlay =
+        bitmap && isMarked ? await drawWatermark(watermark, { fields: photo.fields, path: photo.path }, bitmap) : null;
+      const overlaid = overlay && (await createImageBitmap(overlay.pixels));
+      const target = canvas.current;
+      if (!isCurrent || !target || !bitmap) return;
+      target.width = bitmap.width;
+      target.height = bitmap.height;
+      const context = target.getContext('2d');
+      context?.drawImage(bitmap, 0, 0);
+      if (overlay && overlaid) context?.drawImage(overlaid, overlay.left, overlay.top);
+      bitmap.close();
+    };
+    draw().catch((error: unknown) => console.error(error));
+    return () => {
+      isCurrent = false;
+    };
+    // the mark says all of the watermark
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [photo.id, mark]);
+  return <canvas ref={canvas} className={styles.picture} role="img" aria-label={`Preview of ${nameIn(photo.path)}`} />;
+}
+
+function WordsOf({ photo, planned }: { photo: SendablePhoto; planned: Planned }) {
+  const { used, marks } = planned;
+  const { picture, words } = used;
+  if (picture.kind === 'original' && !picture.sidecar)
+    return <p className="quiet">The file goes as it is, with all that stands in it.</p>;
+  const { fields, behind } = wordsOfPhoto(photo.fields, words, marks);
+  const leaving = Object.entries(fields);
+  return (
+    <div className={styles.words}>
+      <table>
+        <caption>
+          In its {picture.kind === 'original' ? 'sidecar' : 'file'}: {count(leaving.length)} fields
+          {picture.kind === 'made' && words.which === 'all' ? ', and what the camera noted' : ''}
+        </caption>
+        <tbody>
+          {leaving.map(([key, value]) => (
+            <tr key={key}>
+              <th scope="row">{fieldOf(key as keyof typeof fields).label}</th>
+              <td>{toStrings(value).join('; ')}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {behind.length > 0 && (
+        <p className="quiet">
+          Stays here: {behind.map(({ key, why }) => `${fieldOf(key).label} (${behindWords(why)})`).join(', ')}.
+        </p>
+      )}
+    </div>
+  );
+}
