@@ -21,7 +21,7 @@ const plural = (number: number, one: string, many = `${one}s`) => (number === 1 
 
 /** `38 photos → JPEG, sRGB, long edge 3600 px, quality 92, names skerry-0001.jpg, captions and rights in …` */
 export function deliverySentence(
-  { picture, words, watermark }: ProfileContent,
+  { picture, words, watermark, extras }: ProfileContent,
   told: { photos: number; name: string; to: string },
 ): string {
   const made =
@@ -45,7 +45,8 @@ export function deliverySentence(
           ...(isSilent ? [] : [PLACE[words.place], ...(words.people === 'out' ? ['people out'] : [])]),
         ];
   const mark = watermark && picture.kind === 'made' ? ['with a watermark'] : [];
-  return `${plural(told.photos, 'photo')} → ${[...made, ...(told.name === '' ? [] : [`names ${told.name}`]), ...said, ...mark].join(', ')}, to ${told.to}`;
+  const along = [...(extras.page ? ['a page'] : []), ...(extras.table ? ['a table of captions'] : [])];
+  return `${plural(told.photos, 'photo')} → ${[...made, ...(told.name === '' ? [] : [`names ${told.name}`]), ...said, ...mark, ...(along.length > 0 ? [`with ${along.join(' and ')}`] : [])].join(', ')}, to ${told.to}`;
 }
 
 const FOUND: Record<Finding, (photos: string, isOne: boolean) => string> = {

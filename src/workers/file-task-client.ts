@@ -46,7 +46,9 @@ export function workerFileTasks(): WorkerFileTasks {
       return freest().call('takeIn', { file, name, targets: placed, isPhoto }, { onBytes, signal });
     },
     deliver: async ({ drive, ...order }, onBytes, signal) =>
-      freest().call('deliver', { ...order, drive: handed(drive, order.path) }, { onBytes, signal }),
+      freest().call('deliver', { ...order, drive: drive && handed(drive, order.path) }, { onBytes, signal }),
+    zip: async ({ drive, ...order }, onBytes, signal) =>
+      freest().call('zip', { ...order, drive: handed(drive, order.path) }, { onBytes, signal }),
     copy: async ({ drive, path, file, name, expected }, onBytes, signal) =>
       freest().call('copy', { drive: handed(drive, path), path, file, name, expected }, { onBytes, signal }),
   };

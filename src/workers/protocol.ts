@@ -25,6 +25,7 @@ import type { Histogram } from '@/core/picture/histogram';
 import type { SetKind } from '@/core/sift/sets';
 import type { DriveProblem } from '@/storage/drives/drive';
 import type { DeliverOrder, Delivered } from '@/storage/file-tasks/deliver';
+import type { ZipOrder } from '@/storage/file-tasks/zip';
 import type { EmbedResult } from '@/storage/file-tasks/embed-into';
 import type { DemoPack } from '@/storage/connections/practice';
 import type { CopyResult } from '@/storage/file-tasks/verified-copy';
@@ -72,7 +73,8 @@ export interface Requests {
     order: { file: File; name: string; targets: { drive: HandedDrive; path: string }[]; isPhoto: boolean };
     answer: TakenIn;
   };
-  deliver: { order: Omit<DeliverOrder, 'drive'> & { drive: HandedDrive }; answer: Delivered };
+  deliver: { order: Omit<DeliverOrder, 'drive'> & { drive: HandedDrive | null }; answer: Delivered };
+  zip: { order: Omit<ZipOrder, 'drive'> & { drive: HandedDrive }; answer: { path: string } };
   layPack: { order: { root: FileSystemDirectoryHandle; pack: DemoPack }; answer: { path: string; modified: number }[] };
   show: { order: { file: Blob; reading: Previewable; wanted: PictureWanted }; answer: OpenedPicture };
   decode: { order: DecodeOrder; answer: Decoded };

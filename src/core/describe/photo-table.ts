@@ -30,13 +30,14 @@ export function photoRows(photos: readonly TablePhoto[], keys: readonly FieldKey
       id,
       path,
       ...rows.map(({ key, ...shape }) =>
-        cellOf(isWordList(shape) ? toStrings(fields[key]).map(listed).join('; ') : toTyped(fields[key])),
+        guardedCell(isWordList(shape) ? toStrings(fields[key]).map(listed).join('; ') : toTyped(fields[key])),
       ),
     ]),
   ];
 }
 
-const cellOf = (text: string): string => (FORMULA.test(text) ? `'${text}` : text);
+/** As a spreadsheet takes it for text. */
+export const guardedCell = (text: string): string => (FORMULA.test(text) ? `'${text}` : text);
 const textOf = (cell: string): string =>
   (cell.startsWith("'") && FORMULA.test(cell.slice(1)) ? cell.slice(1) : cell).replace(/\r\n?/g, '\n');
 /** A word with a semicolon in it is quoted, so that it stays one. */

@@ -8,7 +8,7 @@ import { NO_PROFILE, profileWord } from '../metadata/reading/profile';
 import { folderIn, joinedPath, nameIn, spelledEnding } from '../names/file-names';
 import { giveNames } from '../names/naming';
 import { type NameFacts, fillFolder } from '../names/pattern';
-import { type DeliveryProfile, endingOfMade, estimatedBytes } from './delivery-profile';
+import { type DeliveryProfile, endingOfMade, estimatedBytes, notedAs } from './delivery-profile';
 import { type OutputPixels, outputPixels } from './output-size';
 import { type WordMarks, wordsOfPhoto, wordsToSend } from './words-policy';
 
@@ -135,7 +135,7 @@ function findingsOf(photo: SendablePhoto, profile: DeliveryProfile, { marks, tod
     terms: termsOf(fields).length > 0,
     blank: words.which !== 'none' && hasOpenBlank(sent.fields),
     'no-rights': fields.copyrightNotice === undefined || fields.creator === undefined,
-    'sent-before': photo.sentTo.includes(profile.sentAs) && profile.sentAs !== '',
+    'sent-before': photo.sentTo.includes(notedAs(profile)),
     unsafe: !photo.isSafe,
     smaller: pixels?.isSmaller ?? false,
     'no-profile': !isUntouched && profileWord(photo) === NO_PROFILE,
@@ -181,7 +181,7 @@ function filesOf(
     const [driveId, inside] =
       folder.kind === 'beside'
         ? [photo.driveId, joinedPath(folderIn(photo.path), folder.name)]
-        : [folder.driveId ?? '', fillFolder(folder.parts, facts)];
+        : [folder.driveId ?? '', folder.kind === 'zip' ? '' : fillFolder(folder.parts, facts)];
     // the drive goes before the folder, so that names count apart on each
     return { facts, driveId, folder: joinedPath(driveId, inside) };
   });

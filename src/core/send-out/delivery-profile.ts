@@ -41,8 +41,18 @@ export type PictureSettings = MadePicture | UntouchedOriginal;
 export type DeliveryFolder =
   /** Below the root of a drive, by a pattern; `null`: chosen at each delivery. */
   | { kind: 'on-drive'; driveId: string | null; parts: Pattern }
+  /** One ZIP in such a folder. */
+  | { kind: 'zip'; driveId: string | null; parts: Pattern; name: string }
   /** A folder of this name inside the one of each photo's original. */
   | { kind: 'beside'; name: string };
+
+/** What goes along beside the pictures. */
+export interface Extras {
+  /** An HTML page of them. */
+  page: boolean;
+  /** A table of their captions. */
+  table: boolean;
+}
 
 export interface DeliveryProfile extends Versioned {
   id: string;
@@ -52,9 +62,14 @@ export interface DeliveryProfile extends Versioned {
   folder: DeliveryFolder;
   words: WordsPolicy;
   watermark: Watermark | null;
-  /** What is noted as sent, and found by `sent:`; empty: nothing is noted. */
+  extras: Extras;
+  /** What is noted as sent, and found by `sent:`; empty: the profile's name. */
   sentAs: string;
 }
+
+/** Under what a delivery is noted. */
+export const notedAs = ({ sentAs, name }: Pick<DeliveryProfile, 'sentAs' | 'name'>): string =>
+  sentAs.trim() === '' ? name : sentAs.trim();
 
 export type ProfileContent = Omit<DeliveryProfile, 'id' | 'name' | keyof Versioned>;
 
@@ -75,10 +90,15 @@ export const NEW_PROFILE: ProfileContent = {
   folder: { kind: 'on-drive', driveId: null, parts: [{ kind: 'text', text: 'delivered' }] },
   words: { which: 'descriptive', place: 'out', people: 'in' },
   watermark: null,
+  extras: { page: false, table: false },
   sentAs: '',
 };
 
 const ENDINGS: Record<MadeFormat, string> = { jpeg: 'jpg', webp: 'webp', avif: 'avif', png: 'png', tiff: 'tif' };
+
+/** Whether browsers show what comes out, so that a page of it makes sense. */
+export const isShownByBrowsers = (picture: PictureSettings): boolean =>
+  picture.kind === 'made' && picture.format !== 'tiff';
 
 /** How a file of this format ends, without the dot. */
 export const endingOfMade = (format: MadeFormat): string => ENDINGS[format];
@@ -90,15 +110,15 @@ const NAMES: Record<MadeFormat, string> = { jpeg: 'JPEG', webp: 'WebP', avif: 'A
 export const formatWord = (format: MadeFormat): string => NAMES[format];
 
 /**
- * Bytes a pixel takes, about, at quality 50, 75, 90 and 100 (measured over the demo's paintings and grain; a picture of
- * grass takes twice as much, one of sky half).
+ * Bytes a pixel takes, about, at quality 50, 75, 90 and 100 (measured over the demo's paintings and over grain, what
+ * lies between; a picture of grass takes twice as much, one of sky a third).
  */
 const BYTES_A_PIXEL: Record<MadeFormat, readonly [number, number, number, number]> = {
-  jpeg: [0.1, 0.16, 0.35, 0.95],
-  webp: [0.06, 0.09, 0.2, 0.6],
-  avif: [0.04, 0.09, 0.2, 0.55],
-  png: [1.9, 1.9, 1.9, 1.9],
-  tiff: [2.2, 2.2, 2.2, 2.2],
+  jpeg: [0.075, 0.12, 0.24, 0.72],
+  webp: [0.04, 0.07, 0.18, 0.4],
+  avif: [0.05, 0.1, 0.17, 0.56],
+  png: [0.7, 0.7, 0.7, 0.7],
+  tiff: [1.6, 1.6, 1.6, 1.6],
 };
 const QUALITIES = [50, 75, 90, 100] as const;
 

@@ -155,6 +155,12 @@ export const profileContent = {
   names: pattern,
   folder: z.discriminatedUnion('kind', [
     z.object({ kind: z.literal('on-drive'), driveId: id.nullable(), parts: pattern }),
+    z.object({
+      kind: z.literal('zip'),
+      driveId: id.nullable(),
+      parts: pattern,
+      name: z.string().min(1).max(200),
+    }),
     z.object({ kind: z.literal('beside'), name: z.string().min(1).max(200) }),
   ]),
   words: z.object({
@@ -163,6 +169,7 @@ export const profileContent = {
     people: z.enum(['in', 'out']),
   }),
   watermark: watermark.nullable(),
+  extras: z.object({ page: z.boolean(), table: z.boolean() }),
   sentAs: z.string().max(500),
 } satisfies z.ZodRawShape;
 

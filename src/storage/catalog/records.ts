@@ -333,6 +333,8 @@ export interface DeliveryRunRecord {
   profile: DeliveryProfile;
   /** ISO 8601 date. */
   day: string;
+  /** Where its ZIP goes; `null` where it is none. */
+  zipPath: string | null;
 }
 
 export interface DeliveryItemRecord {
@@ -340,7 +342,9 @@ export interface DeliveryItemRecord {
   id: string;
   runId: string;
   photoId: string;
-  /** Where it goes. */
+  /** Its place in the delivery. */
+  order: number;
+  /** Where it goes; within a ZIP, from its root. */
   driveId: string;
   path: string;
   pixels: { width: number; height: number } | null;

@@ -33,8 +33,8 @@ export interface Overlay {
 }
 
 export interface DeliverOrder {
-  /** Where it goes. */
-  drive: Drive;
+  /** Where it goes; without a drive it is made ready and handed back. */
+  drive: Drive | null;
   path: string;
   /** The original, and its name, by which its format is told. */
   file: File;
@@ -65,8 +65,14 @@ export interface PlacedDelivery {
   quality: number | null;
 }
 
+/** Made ready, and not placed anywhere yet. */
+export interface MadeDelivery extends Omit<PlacedDelivery, 'state' | 'path' | 'outcome'> {
+  state: 'made';
+  blob: Blob;
+}
+
 /** `refused`: its picture cannot be decoded, or its words cannot be written as they should; nothing was placed. */
-export type Delivered = PlacedDelivery | { state: 'refused'; problem: Problem };
+export type Delivered = PlacedDelivery | MadeDelivery | { state: 'refused'; problem: Problem };
 
 class WordsRefused extends Error {
   override name = 'WordsRefused';
@@ -109,7 +115,7 @@ export async function deliver(order: DeliverOrder, tools: DeliverTools): Promise
   try {
     const made = order.picture.kind === 'made' ? await madeWithWords(order, order.picture, tools) : null;
     tools.signal?.throwIfAborted();
-    return await placed(order, made, tools);
+    return order.drive ? await placed(order.drive, order, made, tools) : await handedBack(order, made, tools);
   } catch (error) {
     if (error instanceof Undecodable || error instanceof WordsRefused)
       return { state: 'refused', problem: error.problem };
@@ -117,8 +123,33 @@ export async function deliver(order: DeliverOrder, tools: DeliverTools): Promise
   }
 }
 
-async function placed(order: DeliverOrder, made: MadeBlob | null, tools: DeliverTools): Promise<PlacedDelivery> {
-  const { drive, path, picture } = order;
+async function handedBack({ file }: DeliverOrder, made: MadeBlob | null, tools: DeliverTools): Promise<MadeDelivery> {
+  const blob = made?.blob ?? file;
+  const source = blobSource(blob);
+  return {
+    state: 'made',
+    blob,
+    sha256: await digestWhole(source, await tools.newDigest(), () => tools.signal?.throwIfAborted()),
+    ...(await told(blob, made, tools)),
+  };
+}
+
+/** What is noted of a result wherever it goes. */
+const told = async (blob: Blob, made: MadeBlob | null, { sha256 }: DeliverTools) => ({
+  sizeBytes: blob.size,
+  fingerprint: await fingerprint(blobSource(blob), sha256),
+  width: made?.width ?? null,
+  height: made?.height ?? null,
+  quality: made?.quality ?? null,
+});
+
+async function placed(
+  drive: Drive,
+  order: DeliverOrder,
+  made: MadeBlob | null,
+  tools: DeliverTools,
+): Promise<PlacedDelivery> {
+  const { path, picture } = order;
   const blob = made?.blob ?? order.file;
   const { newDigest, onBytes, signal } = tools;
   const copies = await copyVerified(blob, path, [{ drive, path }], { newDigest, onBytes, signal });
@@ -130,12 +161,8 @@ async function placed(order: DeliverOrder, made: MadeBlob | null, tools: Deliver
     state: 'placed',
     path: one.path,
     outcome: one.outcome === 'copied' ? 'made' : 'already-there',
-    sizeBytes: blob.size,
     sha256: copies.digests.file,
-    fingerprint: await fingerprint(blobSource(blob), tools.sha256),
-    width: made?.width ?? null,
-    height: made?.height ?? null,
-    quality: made?.quality ?? null,
+    ...(await told(blob, made, tools)),
   };
 }
 

@@ -21,6 +21,7 @@ import { blobSource, bytesOf } from '../drives/safe-write';
 import { type DecodeMade, type DeliverOrder, type Delivered, type MakePicture, deliver } from './deliver';
 import { type CopyResult, type PlacedCopy, type Target, copyVerified } from './verified-copy';
 import { newSha256, sha256, sha256Hex } from '../drives/sha256';
+import { type ZipOrder, packZip } from './zip';
 
 export interface ReadResult {
   reading: PhotoReading;
@@ -94,6 +95,8 @@ export interface FileTasks {
   copy(order: CopyOrder, onBytes: (bytes: number) => void, signal?: AbortSignal): Promise<CopyResult>;
   /** A photo made ready and placed where it is sent. */
   deliver(order: DeliverOrder, onBytes: (bytes: number) => void, signal?: AbortSignal): Promise<Delivered>;
+  /** Files packed into one. */
+  zip(order: ZipOrder, onBytes: (bytes: number) => void, signal?: AbortSignal): Promise<{ path: string }>;
 }
 
 /** `small` is for walls, `large` fills a screen; `full` has real pixels, to judge sharpness by while the drive is away. */
@@ -238,6 +241,7 @@ export function directFileTasks(drawing: Partial<Drawing> = {}): FileTasks {
         throw new DriveError(one?.state === 'failed' ? one.problem : 'failed', path);
       return { ...one, sha256: digests.file, imageSha256: digests.image };
     },
+    zip: (order, onBytes, signal) => packZip(order, { newDigest: newSha256, onBytes, signal }),
     deliver: (order, onBytes, signal) =>
       deliver(order, { makePicture, decodeMade, newDigest: newSha256, sha256, onBytes, signal }),
   };

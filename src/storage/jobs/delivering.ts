@@ -1,21 +1,26 @@
 // Sending out: each photo of a run made ready and placed where it goes, each result read back; what arrived is noted as
-// a delivery. What has arrived and still lies there is left out, so that a run resumes. Words are what holds when a
-// photo's turn comes, and what is private then stays behind.
+// a delivery. What has arrived and still lies there is left out, so that a run resumes; a ZIP is packed when all are
+// ready, and made anew where that was interrupted. Words are what holds when a photo's turn comes, and what is private
+// then stays behind.
 
 import type { SavedChange } from '@/core/catalog/change';
 import type { FieldValues } from '@/core/fields/registry';
+import { foldName, folderIn, joinedPath, nameIn } from '@/core/names/file-names';
 import type { Problem } from '@/core/problems/problem';
+import { captionsTable } from '@/core/send-out/captions-table';
 import type { Delivery, SentFile } from '@/core/send-out/delivery';
+import { isShownByBrowsers, notedAs } from '@/core/send-out/delivery-profile';
 import type { Watermark } from '@/core/send-out/watermark';
+import { webPage } from '@/core/send-out/web-page';
 import { type WordMarks, wordsOfPhoto, wordsToSend } from '@/core/send-out/words-policy';
 import { makeChange } from '../catalog/changes';
 import type { CatalogDatabase } from '../catalog/database';
-import { wordMarksOf } from '../catalog/sendable';
 import { fileDamaged, fileRead } from '../catalog/photos';
 import type { DeliveryItemRecord, DeliveryRunRecord, FileRecord, JobReport, PhotoRecord } from '../catalog/records';
+import { wordMarksOf } from '../catalog/sendable';
 import { type Drive, DriveError } from '../drives/drive';
 import { openIfThere } from '../drives/safe-write';
-import type { Delivered, Overlay, PlacedDelivery } from '../file-tasks/deliver';
+import type { Delivered, MadeDelivery, Overlay, PlacedDelivery } from '../file-tasks/deliver';
 import { type JobTools, forEachItem, itemProblemOf, startProgress, stopsAll } from './job-tools';
 
 export type DeliverReport = JobReport & { kind: 'deliver' };
@@ -41,7 +46,7 @@ export async function sendOut(tools: JobTools, { runId, driveOf, drawOverlay }: 
   const { db, control } = tools;
   const run = await db.deliveryRuns.get(runId);
   if (!run) throw new Error('there is no such delivery');
-  const items = await db.deliveryItems.where('runId').equals(runId).toArray();
+  const items = (await db.deliveryItems.where('runId').equals(runId).toArray()).sort((a, b) => a.order - b.order);
   const report: DeliverReport = {
     kind: 'deliver',
     name: run.profile.name,
@@ -70,13 +75,22 @@ export async function sendOut(tools: JobTools, { runId, driveOf, drawOverlay }: 
       (item, error) => report.problems.push(itemProblemOf(item.path, error)),
       IN_THE_MAKING,
     );
+    await sending.finish();
   } finally {
     await noteArrived(db, run, tools.now());
   }
   return report;
 }
 
+interface MadeItem {
+  item: DeliveryItemRecord;
+  made: MadeDelivery;
+}
+
 class Sending {
+  /** What waits to be packed. The browser keeps their bytes, not this page. */
+  private readonly packed: MadeItem[] = [];
+
   constructor(
     private readonly tools: JobTools,
     private readonly run: DeliveryRunRecord,
@@ -88,8 +102,7 @@ class Sending {
 
   async send(item: DeliveryItemRecord): Promise<void> {
     const { db } = this.tools;
-    const target = this.driveOf(item.driveId);
-    if (!target) throw new DriveError('target-gone', item.path);
+    const target = this.targetOf(item);
     if (item.sent && (await this.liesThere(target, item.sent))) return this.count(item.sent.bytes, true);
     const photo = await db.photos.get(item.photoId);
     if (!photo) return this.told(item, { code: 'file/vanished' });
@@ -112,7 +125,14 @@ class Sending {
     else this.report.away.push(item.path);
   }
 
+  private targetOf({ driveId, path }: Pick<DeliveryItemRecord, 'driveId' | 'path'>): Drive {
+    const target = this.driveOf(driveId);
+    if (!target) throw new DriveError('target-gone', path);
+    return target;
+  }
+
   private async liesThere(target: Drive, { path, bytes }: SentFile): Promise<boolean> {
+    if (this.run.zipPath !== null) return (await openIfThere(target, folderIn(path))) !== null;
     return (await openIfThere(target, path))?.size === bytes;
   }
 
@@ -159,7 +179,8 @@ class Sending {
         (await db.drives.get(file.driveId))?.marked ?? false,
         now(),
       );
-    await this.arrived(item, sent);
+    if (sent.state === 'made') this.packed.push({ item, made: sent });
+    else await this.arrived(item, sent.path, sent, sent.outcome === 'already-there');
     return true;
   }
 
@@ -180,13 +201,12 @@ class Sending {
     target: Drive,
   ): Promise<Delivered> {
     const { fileTasks, control } = this.tools;
-    const { profile } = this.run;
-    const { picture, watermark, words } = profile;
+    const { picture, watermark, words } = this.run.profile;
     const size = item.pixels ?? (photo.width && photo.height ? { width: photo.width, height: photo.height } : null);
-    const facts = { fields: wordsOfPhoto(photo.fields, words, this.words).fields, path: file.path };
+    const facts = { fields: this.fieldsOf(photo), path: file.path };
     return fileTasks.deliver(
       {
-        drive: target,
+        drive: this.run.zipPath === null ? target : null,
         path: item.sent?.path ?? item.path,
         file: opened,
         name: file.path,
@@ -203,6 +223,10 @@ class Sending {
     );
   }
 
+  private fieldsOf(photo: PhotoRecord): FieldValues {
+    return wordsOfPhoto(photo.fields, this.run.profile.words, this.words).fields;
+  }
+
   /** A drive that is gone takes no further file; whatever else it was is this file's alone. */
   private async failed(error: DriveError, target: Drive): Promise<never> {
     await target.confirm().catch(() => {
@@ -211,8 +235,13 @@ class Sending {
     throw error;
   }
 
-  private async arrived(item: DeliveryItemRecord, one: PlacedDelivery): Promise<void> {
-    const { path, fingerprint, sha256, sizeBytes, width, height } = one;
+  private async arrived(
+    item: DeliveryItemRecord,
+    path: string,
+    made: PlacedDelivery | MadeDelivery,
+    isThere: boolean,
+  ): Promise<void> {
+    const { fingerprint, sha256, sizeBytes, width, height } = made;
     const sent: SentFile = {
       photoId: item.photoId,
       driveId: item.driveId,
@@ -224,7 +253,81 @@ class Sending {
       height,
     };
     await this.tools.db.deliveryItems.update(item.id, { sent });
-    this.count(sizeBytes, one.outcome === 'already-there');
+    this.count(sizeBytes, isThere);
+  }
+
+  /** When every photo had its turn: the ZIP, or what goes along beside the pictures. */
+  async finish(): Promise<void> {
+    if (this.run.zipPath !== null) return this.pack(this.run.zipPath);
+    const items = (await this.tools.db.deliveryItems.where('runId').equals(this.run.id).toArray())
+      .filter(({ sent }) => sent !== null)
+      .sort((a, b) => a.order - b.order);
+    const folders = new Map<string, DeliveryItemRecord[]>();
+    for (const item of items) {
+      const key = foldName(joinedPath(item.driveId, folderIn(item.sent?.path ?? '')));
+      folders.set(key, [...(folders.get(key) ?? []), item]);
+    }
+    for (const [first, ...rest] of folders.values()) {
+      if (!first) continue;
+      const target = this.targetOf(first);
+      const folder = folderIn(first.sent?.path ?? '');
+      const sent = [first, ...rest].map((item) => ({ item, name: nameIn(item.sent?.path ?? '') }));
+      for (const { name, blob } of await this.extrasOf(sent))
+        await this.tools.fileTasks
+          .copy(
+            { drive: target, path: joinedPath(folder, name), file: blob, name, expected: null },
+            () => undefined,
+            this.tools.control.signal,
+          )
+          .catch((error: unknown) => this.report.problems.push(itemProblemOf(joinedPath(folder, name), error)));
+    }
+  }
+
+  private async pack(zipPath: string): Promise<void> {
+    const first = this.packed[0];
+    if (!first) return;
+    const { fileTasks, control, now } = this.tools;
+    this.packed.sort((a, b) => a.item.order - b.item.order);
+    const extras = await this.extrasOf(this.packed.map(({ item }) => ({ item, name: item.path })));
+    const entries = [
+      ...this.packed.map(({ item, made }) => ({ name: item.path, blob: made.blob, modifiedMs: now() })),
+      ...extras.map(({ name, blob }) => ({ name, blob, modifiedMs: now() })),
+    ];
+    control.progress(startProgress('finishing'));
+    const target = this.targetOf(first.item);
+    const { path } = await fileTasks.zip({ drive: target, path: zipPath, entries }, () => undefined, control.signal);
+    await target.confirm();
+    for (const { item, made } of this.packed) await this.arrived(item, joinedPath(path, item.path), made, false);
+  }
+
+  private async extrasOf(
+    sent: readonly { item: DeliveryItemRecord; name: string }[],
+  ): Promise<{ name: string; blob: Blob }[]> {
+    const { page, table } = this.run.profile.extras;
+    const { picture } = this.run.profile;
+    if (!page && !table) return [];
+    const photos = await this.tools.db.photos.bulkGet(sent.map(({ item }) => item.photoId));
+    const told = sent.map(({ item, name }, index) => {
+      const photo = photos[index];
+      return { name, pixels: item.pixels, fields: photo ? this.fieldsOf(photo) : {} };
+    });
+    const pagePhotos = told.map(({ name, pixels, fields }) => ({
+      path: name,
+      width: pixels?.width ?? null,
+      height: pixels?.height ?? null,
+      fields,
+    }));
+    return [
+      ...(page && isShownByBrowsers(picture)
+        ? [
+            {
+              name: 'index.html',
+              blob: new Blob([webPage(notedAs(this.run.profile), pagePhotos)], { type: 'text/html' }),
+            },
+          ]
+        : []),
+      ...(table ? [{ name: 'captions.csv', blob: new Blob([captionsTable(told)], { type: 'text/csv' }) }] : []),
+    ];
   }
 
   private count(bytes: number, isThere: boolean): void {
@@ -239,15 +342,15 @@ class Sending {
 }
 
 /** What arrived so far, noted as one delivery; one that was noted before is brought up to date. */
-export async function noteArrived(db: CatalogDatabase, run: DeliveryRunRecord, at: number): Promise<void> {
-  const files = (await db.deliveryItems.where('runId').equals(run.id).toArray()).flatMap(({ sent }) => sent ?? []);
+async function noteArrived(db: CatalogDatabase, run: DeliveryRunRecord, at: number): Promise<void> {
+  const items = await db.deliveryItems.where('runId').equals(run.id).toArray();
+  const files = items.sort((a, b) => a.order - b.order).flatMap(({ sent }) => sent ?? []);
   const before = (await db.deliveries.get(run.id)) ?? null;
   if (files.length === 0 || before?.files?.length === files.length) return;
-  const { profile, day } = run;
   const after: Delivery = {
     id: run.id,
-    name: profile.sentAs === '' ? profile.name : profile.sentAs,
-    date: day,
+    name: notedAs(run.profile),
+    date: run.day,
     note: before?.note ?? '',
     photoIds: files.map(({ photoId }) => photoId),
     files,

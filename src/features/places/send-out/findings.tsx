@@ -49,8 +49,8 @@ function Answer({ finding, draft }: { finding: Asked; draft: Draft }) {
       aria-label={`Photos of which this is so: ${finding}`}
       value={draft.answers[finding] ?? null}
       options={[
-        { value: 'send', label: 'send them' },
-        { value: 'leave', label: 'leave them out' },
+        { value: 'send', label: 'send' },
+        { value: 'leave', label: 'leave out' },
       ]}
       onChange={({ target }) => draft.answer({ [finding]: target.value as 'send' | 'leave' })}
     />

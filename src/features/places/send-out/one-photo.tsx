@@ -6,7 +6,8 @@
 import { Button } from 'antd';
 import { useEffect, useRef, useState } from 'react';
 import { fieldOf } from '@/core/fields/registry';
-import { toStrings } from '@/core/fields/values';
+import type { FieldValue, Structure } from '@/core/fields/shape';
+import { structuresIn, toStrings } from '@/core/fields/values';
 import { nameIn } from '@/core/names/file-names';
 import { printWords } from '@/core/picture/print-size';
 import type { DeliveryProfile } from '@/core/send-out/delivery-profile';
@@ -103,7 +104,7 @@ function WordsOf({ photo, planned }: { photo: SendablePhoto; planned: Planned })
   const { fields, behind } = wordsOfPhoto(photo.fields, words, marks);
   const leaving = Object.entries(fields);
   return (
-    <div className={styles.words}>
+    <div className={styles.words} tabIndex={0} role="region" aria-label="Words in its file">
       <table>
         <caption>
           In its {picture.kind === 'original' ? 'sidecar' : 'file'}: {count(leaving.length)} fields
@@ -113,7 +114,7 @@ function WordsOf({ photo, planned }: { photo: SendablePhoto; planned: Planned })
           {leaving.map(([key, value]) => (
             <tr key={key}>
               <th scope="row">{fieldOf(key as keyof typeof fields).label}</th>
-              <td>{toStrings(value).join('; ')}</td>
+              <td>{key === 'keywordTree' ? branchesOf(value).join('; ') : toStrings(value).join('; ')}</td>
             </tr>
           ))}
         </tbody>
@@ -125,4 +126,15 @@ function WordsOf({ photo, planned }: { photo: SendablePhoto; planned: Planned })
       )}
     </div>
   );
+}
+
+/** The keywords of a tree with those they stand under: `birds › puffin`. */
+function branchesOf(value: FieldValue): string[] {
+  const walk = (nodes: readonly Structure[], above: readonly string[]): string[] =>
+    nodes.flatMap(({ keyword, applied, children }) => {
+      const path = [...above, String(keyword)];
+      const below = structuresIn(children);
+      return [...(applied === true || below.length === 0 ? [path.join(' › ')] : []), ...walk(below, path)];
+    });
+  return structuresIn(value).flatMap(({ hierarchy }) => walk(structuresIn(hierarchy), []));
 }

@@ -19,7 +19,7 @@ export function ProfileLine({ draft }: { draft: Draft }) {
           placeholder={profiles.length === 0 ? 'none yet' : 'choose one'}
           options={profiles.map(({ id, name }) => ({ value: id, label: name }))}
           onChange={draft.choose}
-          style={{ minWidth: 200, flex: 1 }}
+          style={{ minWidth: 150, flex: 1 }}
           showSearch={{ optionFilterProp: 'label' }}
         />
         <Named label="New…" ask="Name of the new profile" onName={draft.keepAs} />

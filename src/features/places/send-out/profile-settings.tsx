@@ -2,9 +2,9 @@
 
 // All that a profile says: the picture, its names and folder, the words that leave, a watermark, what is noted.
 
-import { Input, Radio, Select } from 'antd';
+import { Checkbox, Input, Radio, Select } from 'antd';
 import type { BlankName, NameFacts, Pattern } from '@/core/names/pattern';
-import type { DeliveryFolder, ProfileContent } from '@/core/send-out/delivery-profile';
+import { type DeliveryFolder, type ProfileContent, isShownByBrowsers } from '@/core/send-out/delivery-profile';
 import type { WordsPolicy } from '@/core/send-out/words-policy';
 import type { DriveRecord } from '@/storage/catalog/records';
 import { PatternEditor } from '@/features/parts/naming/pattern-editor';
@@ -44,8 +44,22 @@ export function ProfileSettings({ content, onChange, drives, blanks, onBlank }: 
           <WatermarkForm watermark={content.watermark} onChange={(watermark) => onChange({ watermark })} />
         </section>
       )}
-      <section className={styles.panel} aria-label="Note">
-        <label htmlFor="sent-as">Noted as sent to</label>{' '}
+      <section className={styles.panel} aria-label="Along with them">
+        <h3>Along with them</h3>
+        <Checkbox
+          checked={content.extras.page}
+          disabled={!isShownByBrowsers(content.picture)}
+          onChange={({ target }) => onChange({ extras: { ...content.extras, page: target.checked } })}
+        >
+          A page of the pictures (index.html), opened from any disk
+        </Checkbox>
+        <Checkbox
+          checked={content.extras.table}
+          onChange={({ target }) => onChange({ extras: { ...content.extras, table: target.checked } })}
+        >
+          A table of the captions (captions.csv)
+        </Checkbox>
+        <label htmlFor="sent-as">Noted as sent to</label>
         <Input
           id="sent-as"
           value={content.sentAs}
@@ -60,7 +74,7 @@ export function ProfileSettings({ content, onChange, drives, blanks, onBlank }: 
 
 const patternsOf = ({ names, folder }: ProfileContent): Pattern[] => [
   names,
-  ...(folder.kind === 'on-drive' ? [folder.parts] : []),
+  ...(folder.kind === 'beside' ? [] : [folder.parts]),
 ];
 
 const BLANKS: Record<BlankName, string> = { kind: 'Kind of work', client: 'Client', subject: 'Subject' };
@@ -102,18 +116,13 @@ function FolderForm({
       <Radio.Group
         aria-label="Where to"
         value={folder.kind}
-        onChange={({ target }) =>
-          onChange(
-            target.value === 'beside'
-              ? { kind: 'beside', name: 'delivered' }
-              : { kind: 'on-drive', driveId: null, parts: [{ kind: 'text', text: 'delivered' }] },
-          )
-        }
+        onChange={({ target }) => onChange(otherFolder(folder, target.value as DeliveryFolder['kind']))}
       >
         <Radio value="on-drive">a folder on a drive</Radio>
-        <Radio value="beside">inside the folder of each original</Radio>
+        <Radio value="zip">a ZIP on a drive</Radio>
+        <Radio value="beside">beside each original</Radio>
       </Radio.Group>
-      {folder.kind === 'on-drive' ? (
+      {folder.kind !== 'beside' ? (
         <>
           <p className={styles.row}>
             <label htmlFor="delivery-drive">Drive</label>
@@ -132,6 +141,18 @@ function FolderForm({
             pattern={folder.parts}
             onChange={(parts) => onChange({ ...folder, parts })}
           />
+          {folder.kind === 'zip' && (
+            <p className={styles.row}>
+              <label htmlFor="zip-name">Its name</label>
+              <Input
+                id="zip-name"
+                value={folder.name}
+                maxLength={200}
+                suffix=".zip"
+                onChange={({ target }) => onChange({ ...folder, name: target.value || 'photos' })}
+              />
+            </p>
+          )}
         </>
       ) : (
         <p className={styles.row}>
@@ -146,6 +167,16 @@ function FolderForm({
       )}
     </>
   );
+}
+
+/** The drive and its folder stay where they can. */
+function otherFolder(folder: DeliveryFolder, kind: DeliveryFolder['kind']): DeliveryFolder {
+  if (kind === 'beside') return { kind, name: 'delivered' };
+  const at =
+    folder.kind === 'beside'
+      ? { driveId: null, parts: [{ kind: 'text' as const, text: 'delivered' }] }
+      : { driveId: folder.driveId, parts: folder.parts };
+  return kind === 'zip' ? { kind, ...at, name: 'photos' } : { kind, ...at };
 }
 
 const WHICH: { value: WordsPolicy['which']; label: string }[] = [

@@ -5,11 +5,12 @@
 import { Button, Radio } from 'antd';
 import { useSearchParams } from 'next/navigation';
 import { useMemo, useState } from 'react';
-import { nameIn } from '@/core/names/file-names';
-import type { BlankName, NameFacts } from '@/core/names/pattern';
+import { joinedPath, nameIn } from '@/core/names/file-names';
+import { legalName } from '@/core/names/legal';
+import { type BlankName, type NameFacts, fillFolder } from '@/core/names/pattern';
 import { deliverySentence } from '@/messages/delivery';
 import { useLive } from '@/storage/catalog/live';
-import type { DriveRecord } from '@/storage/catalog/records';
+import type { DriveRecord, JobRecord } from '@/storage/catalog/records';
 import { bytes, count, photos as photosWords, today } from '@/ui/format';
 import { JobsList, useJobs } from '@/features/parts/jobs/jobs-list';
 import { useResult } from '@/features/parts/search/use-result';
@@ -30,7 +31,8 @@ export function SendOutPlace() {
   const draft = useDraft();
   const { photoIds, what, setWhat, selected, inScope } = useChosen();
   const [blanks, setBlanks] = useState(NO_BLANKS);
-  const planned = usePlan(photoIds, draft, blanks);
+  const jobs = useJobs().filter(({ kind }) => kind === 'deliver');
+  const planned = usePlan(photoIds, draft, blanks, jobs.filter(({ endedAt }) => endedAt !== null).length);
   const setBlank = (name: BlankName, text: string) => setBlanks((before) => ({ ...before, [name]: text }));
   return (
     <main className={styles.place}>
@@ -68,8 +70,13 @@ export function SendOutPlace() {
         )}
       </div>
       <div className={styles.column}>
-        <Coming draft={draft} planned={planned} photos={photoIds.length} drives={drives} />
-        <WentOut />
+        <Coming draft={draft} planned={planned} photos={photoIds.length} drives={drives} jobs={jobs} />
+        <section className={styles.panel}>
+          <header>
+            <h2>What went out</h2>
+          </header>
+          <JobsList jobs={jobs} none="Nothing was sent from here yet." />
+        </section>
       </div>
     </main>
   );
@@ -103,51 +110,39 @@ function missing(selection: ReadonlySet<string>, inScope: readonly string[]): st
   return [...selection].filter((id) => !there.has(id));
 }
 
-function Coming({
-  draft,
-  planned,
-  photos,
-  drives,
-}: {
+interface ComingProps {
   draft: Draft;
   planned: Planned | null;
   photos: number;
   drives: DriveRecord[];
-}) {
-  if (!draft.content)
-    return (
-      <section className={styles.panel}>
-        <header>
-          <h2>What will come out</h2>
-        </header>
-        <p className="quiet">No profile is chosen.</p>
-      </section>
-    );
-  if (photos === 0)
-    return (
-      <section className={styles.panel}>
-        <header>
-          <h2>What will come out</h2>
-        </header>
-        <p>No photo is in this search, and none is selected. Find some first.</p>
-      </section>
-    );
-  if (!planned)
-    return (
-      <section className={styles.panel} aria-busy>
-        <header>
-          <h2>What will come out</h2>
-        </header>
-        <p className="quiet">Looking at {photosWords(photos)} …</p>
-      </section>
-    );
-  return <PlannedDelivery draft={draft} planned={planned} drives={drives} />;
+  jobs: JobRecord[];
 }
 
-function PlannedDelivery({ draft, planned, drives }: { draft: Draft; planned: Planned; drives: DriveRecord[] }) {
+function Coming({ draft, planned, photos, drives, jobs }: ComingProps) {
+  return (
+    <section className={styles.panel} aria-busy={draft.content !== null && photos > 0 && planned === null}>
+      <header>
+        <h2>What will come out</h2>
+      </header>
+      {!draft.content ? (
+        <p className="quiet">No profile is chosen.</p>
+      ) : photos === 0 ? (
+        <p>No photo is in this search, and none is selected. Find some first.</p>
+      ) : !planned ? (
+        <p className="quiet">Looking at {photosWords(photos)} …</p>
+      ) : (
+        <PlannedDelivery draft={draft} planned={planned} drives={drives} jobs={jobs} />
+      )}
+    </section>
+  );
+}
+
+function PlannedDelivery({ draft, planned, drives, jobs }: Omit<ComingProps, 'photos'> & { planned: Planned }) {
   const { plan, used } = planned;
   const { folder } = used;
   const first = plan.files[0];
+  const zipPath = folder.kind === 'zip' ? zipPathOf(planned) : null;
+  const inside = zipPath ?? first?.path ?? '';
   const to =
     folder.kind === 'beside'
       ? `“${folder.name}” beside each original`
@@ -155,14 +150,19 @@ function PlannedDelivery({ draft, planned, drives }: { draft: Draft; planned: Pl
         ? '… choose a drive'
         : [
             drives.find(({ id }) => id === folder.driveId)?.name ?? '…',
-            ...(first?.path.split('/').slice(0, -1) ?? []),
+            ...(zipPath === null ? inside.split('/').slice(0, -1) : inside.split('/')),
           ].join(' / ');
   const hasDrive = folder.kind === 'beside' || folder.driveId !== null;
+  const [begun, setBegun] = useState<string | null>(null);
+  const isUnderWay =
+    begun !== null && !jobs.some(({ deliveryId, endedAt }) => deliveryId === begun && endedAt !== null);
   const start = async () => {
     const id = crypto.randomUUID();
+    setBegun(id);
     await session.startDelivery(
-      { id, profile: used, day: today() },
-      plan.files.map(({ photoId, driveId, path, pixels }) => ({
+      { id, profile: used, day: today(), zipPath },
+      plan.files.map(({ photoId, driveId, path, pixels }, order) => ({
+        order,
         id: `${id}/${photoId}`,
         runId: id,
         photoId,
@@ -174,10 +174,7 @@ function PlannedDelivery({ draft, planned, drives }: { draft: Draft; planned: Pl
     );
   };
   return (
-    <section className={styles.panel}>
-      <header>
-        <h2>What will come out</h2>
-      </header>
+    <>
       <p className={styles.sentence} aria-live="polite">
         {deliverySentence(used, { photos: plan.files.length, name: first ? nameIn(first.path) : '', to })}
       </p>
@@ -185,34 +182,35 @@ function PlannedDelivery({ draft, planned, drives }: { draft: Draft; planned: Pl
       <p className={styles.start}>
         <Button
           type="primary"
-          disabled={plan.files.length === 0 || plan.open.length > 0 || !hasDrive}
+          disabled={plan.files.length === 0 || plan.open.length > 0 || !hasDrive || isUnderWay}
           onClick={() => void start()}
         >
           Send out {photosWords(plan.files.length)}
         </Button>
         <span className="quiet">
-          {plan.open.length > 0
-            ? 'Say of each question above whether such photos go.'
-            : !hasDrive
-              ? 'Choose the drive they go to.'
-              : plan.files.length > 0
-                ? `about ${bytes(plan.estimatedBytes)}`
-                : 'Nothing is left to send.'}
+          {isUnderWay
+            ? 'It is under way.'
+            : plan.open.length > 0
+              ? 'Say of each question above whether such photos go.'
+              : !hasDrive
+                ? 'Choose the drive they go to.'
+                : plan.files.length > 0
+                  ? `about ${bytes(plan.estimatedBytes)}`
+                  : 'Nothing is left to send.'}
         </span>
       </p>
       <OnePhoto planned={planned} />
-    </section>
+    </>
   );
 }
 
-function WentOut() {
-  const jobs = useJobs().filter(({ kind }) => kind === 'deliver');
-  return (
-    <section className={styles.panel}>
-      <header>
-        <h2>What went out</h2>
-      </header>
-      <JobsList jobs={jobs} none="Nothing was sent from here yet." />
-    </section>
+/** Where the ZIP goes: its folder by the pattern, as for the first photo. */
+function zipPathOf({ photos, used, blanks }: Planned): string {
+  const { folder } = used;
+  if (folder.kind !== 'zip') return '';
+  const [first] = photos;
+  return joinedPath(
+    first ? fillFolder(folder.parts, { ...first.naming, blanks }) : '',
+    `${legalName(folder.name) || 'photos'}.zip`,
   );
 }

@@ -70,11 +70,12 @@ export function useDraft(): Draft {
   };
 }
 
-const contentOf = ({ picture, names, folder, words, watermark, sentAs }: DeliveryProfile): ProfileContent => ({
+const contentOf = ({ picture, names, folder, words, watermark, extras, sentAs }: DeliveryProfile): ProfileContent => ({
   picture,
   names,
   folder,
   words,
   watermark,
+  extras,
   sentAs,
 });

@@ -20,10 +20,17 @@ export interface Planned {
   /** The profile as it will be used. */
   used: DeliveryProfile;
   marks: WordMarks;
+  blanks: NameFacts['blanks'];
 }
 
 /** `null` while it is being looked at, or without a profile. */
-export function usePlan(photoIds: readonly string[], draft: Draft, blanks: NameFacts['blanks']): Planned | null {
+export function usePlan(
+  photoIds: readonly string[],
+  draft: Draft,
+  blanks: NameFacts['blanks'],
+  /** Deliveries that have ended: the names they took are taken. */
+  ended: number,
+): Planned | null {
   const connections = useSession((state) => state.connections);
   const photos = useLive(
     () => sendablePhotos(session.db, photoIds, (id) => session.drives.driveNow(id) !== null, Date.now()),
@@ -32,7 +39,7 @@ export function usePlan(photoIds: readonly string[], draft: Draft, blanks: NameF
   const marks = useLive(() => wordMarksOf(session.db));
   const { profile, content, answers } = draft;
   const used = useMemo(() => profile && content && { ...profile, ...content }, [profile, content]);
-  const asked = JSON.stringify([used, answers, blanks]);
+  const asked = JSON.stringify([used, answers, blanks, ended]);
   const [planned, setPlanned] = useState<(Planned & { asked: string }) | null>(null);
   useEffect(() => {
     if (!photos || !marks || !used) return;
@@ -43,7 +50,7 @@ export function usePlan(photoIds: readonly string[], draft: Draft, blanks: NameF
       (taken) => {
         if (!isCurrent) return;
         const plan = taken.size > 0 ? planDelivery(photos, used, { ...context, taken }) : first;
-        setPlanned({ photos, plan, used, marks, asked });
+        setPlanned({ photos, plan, used, marks, blanks, asked });
       },
       (error: unknown) => console.error(error),
     );
