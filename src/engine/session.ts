@@ -50,6 +50,7 @@ import { type WorkerFileTasks, workerFileTasks } from '@/workers/file-task-clien
 import { type LocateClient, workerLocate } from '@/workers/locate-client';
 import { type PictureClient, workerPictures } from '@/workers/picture-client';
 import { type SearchClient, workerSearch } from '@/workers/search-client';
+import { type SheetClient, workerSheets } from '@/workers/sheet-client';
 import { type SpellingClient, workerSpelling } from '@/workers/spelling-client';
 import { today } from '@/ui/format';
 import { followChoices } from './archive-choice';
@@ -124,6 +125,7 @@ class Session {
   private pictureClient: PictureClient | null = null;
   private spellingClient: SpellingClient | null = null;
   private locateClient: LocateClient | null = null;
+  private sheetClient: SheetClient | null = null;
   private runner: JobRunner | null = null;
   private readonly feeding = new SearchFeeding(this.db, () => this.keeping.feed());
   readonly frameMeasuring = new FrameMeasuring({
@@ -206,6 +208,10 @@ class Session {
 
   get locate(): LocateClient {
     return (this.locateClient ??= workerLocate());
+  }
+
+  get sheets(): SheetClient {
+    return (this.sheetClient ??= workerSheets());
   }
 
   get spelling(): SpellingClient {

@@ -1,7 +1,6 @@
 // A watermark as pixels: the sign and the words, white with a dark edge so that they are seen on snow and on tar.
 
-import { blanksIn } from '@/core/describe/blanks';
-import { fillIn } from '@/core/describe/fill-ins';
+import { fillInWhatIsSaid } from '@/core/describe/fill-ins';
 import { placeOf } from '@/core/send-out/watermark';
 import type { Overlay } from '@/storage/file-tasks/deliver';
 import type { DrawOverlay } from '@/storage/jobs/delivering';
@@ -12,7 +11,7 @@ const EDGE = 0.06;
 const GAP = 0.3;
 
 export const drawWatermark: DrawOverlay = async (watermark, facts, picture) => {
-  const words = withoutBlanks(fillIn(watermark.text, facts)).trim();
+  const words = fillInWhatIsSaid(watermark.text, facts);
   const sign = watermark.picture ? await signOf(watermark.picture) : null;
   if (words === '' && !sign) return null;
   const height = Math.max(8, Math.round(watermark.size * Math.min(picture.width, picture.height)));
@@ -55,7 +54,3 @@ async function widthOf(words: string, height: number): Promise<number> {
 }
 
 const signOf = async (address: string): Promise<ImageBitmap> => createImageBitmap(await (await fetch(address)).blob());
-
-/** What a photo does not say is left out. */
-const withoutBlanks = (text: string): string =>
-  blanksIn(text).reduceRight((rest, { start, end }) => rest.slice(0, start) + rest.slice(end), text);

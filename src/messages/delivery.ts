@@ -77,8 +77,8 @@ export const findingSentence = (finding: Finding, number: number): string =>
 
 const WHY: Record<BehindWhy, string> = {
   policy: 'not asked for',
-  place: 'places stay here',
-  people: 'people stay here',
+  place: 'as a place',
+  people: 'as people',
   private: 'private',
 };
 

@@ -22,6 +22,7 @@ import type { Suggestion } from '@/core/search/word-uses';
 import type { Track } from '@/core/locate/tracks/track';
 import type { UsedWord } from '@/core/vocabulary/alike';
 import type { Histogram } from '@/core/picture/histogram';
+import type { SheetPhoto, SheetSettings } from '@/core/send-out/sheet';
 import type { SetKind } from '@/core/sift/sets';
 import type { DriveProblem } from '@/storage/drives/drive';
 import type { DeliverOrder, Delivered } from '@/storage/file-tasks/deliver';
@@ -55,6 +56,17 @@ export interface HandedDrive {
   marked: boolean;
 }
 
+/** A photo of a contact sheet, with the JPEG that stands for it. */
+export interface SheetSource extends Omit<SheetPhoto, 'width' | 'height'> {
+  picture: Blob | null;
+}
+
+export interface SheetOrder {
+  settings: SheetSettings;
+  photos: SheetSource[];
+  title: string;
+}
+
 export interface Requests {
   read: { order: { file: File; name: string }; answer: ReadResult };
   preview: { order: { file: File; reading: Previewable; size: PreviewSize }; answer: MadePreview };
@@ -79,6 +91,7 @@ export interface Requests {
   show: { order: { file: Blob; reading: Previewable; wanted: PictureWanted }; answer: OpenedPicture };
   decode: { order: DecodeOrder; answer: Decoded };
   make: { order: MakeOrder; answer: MadeFile };
+  sheet: { order: SheetOrder; answer: Blob };
   sharpness: { order: { file: Blob; reading: Previewable }; answer: number };
   measures: { order: { preview: Blob }; answer: PictureMeasures };
   overlap: { order: { a: Blob; b: Blob }; answer: boolean };

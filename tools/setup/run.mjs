@@ -40,11 +40,20 @@ const DECODERS = {
   'libraw-wasm/dist': ['libraw.js', 'libraw.wasm'],
 };
 
-function layDecoders() {
-  const folder = path.join(ROOT, 'public', 'decoders');
-  mkdirSync(folder, { recursive: true });
-  for (const [place, files] of Object.entries(DECODERS))
-    for (const file of files) copyFileSync(path.join(ROOT, 'node_modules', place, file), path.join(folder, file));
+/** What contact sheets are set in, by script: embedded into the PDF as far as its letters are used. */
+const FONTS = {
+  '@fontsource/ibm-plex-sans/files': ['latin', 'latin-ext', 'greek', 'cyrillic', 'cyrillic-ext', 'vietnamese'].flatMap(
+    (script) => [400, 600].map((weight) => `ibm-plex-sans-${script}-${weight}-normal.woff`),
+  ),
+};
+
+function layFiles() {
+  for (const [name, places] of Object.entries({ decoders: DECODERS, fonts: FONTS })) {
+    const folder = path.join(ROOT, 'public', name);
+    mkdirSync(folder, { recursive: true });
+    for (const [place, files] of Object.entries(places))
+      for (const file of files) copyFileSync(path.join(ROOT, 'node_modules', place, file), path.join(folder, file));
+  }
 }
 
 function sourcesDigest() {
@@ -63,7 +72,7 @@ function sourcesDigest() {
 
 /** Builds the application unless what is built is of these sources. */
 function build() {
-  layDecoders();
+  layFiles();
   const stamp = path.join('.next', 'wembo-sources');
   const digest = sourcesDigest();
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === digest) return;

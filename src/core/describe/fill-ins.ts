@@ -8,7 +8,7 @@ import type { FieldValue } from '../fields/shape';
 import { capturedIn, toStrings, wordsIn } from '../fields/values';
 import { numberAmong } from '../take-in/accession';
 import { dateInWords } from '../time/date-words';
-import { blankOf } from './blanks';
+import { blankOf, blanksIn } from './blanks';
 
 /** What a text can be filled from: the fields of a photo and the path of its first file. */
 export interface FillFacts {
@@ -65,6 +65,15 @@ export function fillIn(text: string, facts: FillFacts): string {
     const said = wordsFor(name, facts);
     return said === null ? whole : said === '' ? blankOf(name) : said;
   });
+}
+
+/** The same, with nothing where the photo says nothing: for what is drawn, and not kept. */
+export function fillInWhatIsSaid(text: string, facts: FillFacts): string {
+  const filled = fillIn(text, facts);
+  return blanksIn(filled)
+    .reduceRight((rest, { start, end }) => rest.slice(0, start) + rest.slice(end), filled)
+    .replace(/^[\s,;·–-]+|[\s,;·–-]+$/g, '')
+    .replace(/\s+/g, ' ');
 }
 
 /** `null` for a name that stands for nothing. */

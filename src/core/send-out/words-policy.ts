@@ -113,7 +113,8 @@ function filtersFor(fields: FieldValues, policy: WordsPolicy, marks: PrivateMark
     ['private', (key, value) => withoutPhrases(key, value, secret)],
     ['place', (key, value) => withPlace(key, value, policy.place)],
     ['people', (key, value) => (policy.people === 'out' && OF_PERSONS.has(key) ? undefined : value)],
-    ['people', (key, value) => withoutPhrases(key, value, names)],
+    // who made a picture is told, also where they are in it
+    ['people', (key, value) => (RIGHTS.has(fieldOf(key).group) ? value : withoutPhrases(key, value, names))],
   ];
 }
 

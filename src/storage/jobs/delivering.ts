@@ -229,9 +229,12 @@ class Sending {
 
   /** A drive that is gone takes no further file; whatever else it was is this file's alone. */
   private async failed(error: DriveError, target: Drive): Promise<never> {
-    await target.confirm().catch(() => {
+    try {
+      await target.confirm();
+      for await (const _ of target.list({ shallow: true })) break;
+    } catch {
       throw new DriveError('target-gone', error.path);
-    });
+    }
     throw error;
   }
 

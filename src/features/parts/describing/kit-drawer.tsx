@@ -15,7 +15,7 @@ import { planKit } from '@/storage/catalog/describing';
 import { useLive } from '@/storage/catalog/live';
 import { photos } from '@/ui/format';
 import { useKeys } from '@/ui/keys';
-import { saveText } from '@/ui/save-text';
+import { saveText } from '@/ui/save-file';
 import { useSelection } from '@/features/parts/selection/selection';
 import { session } from '@/engine/session';
 import styles from './describing.module.css';

@@ -10,7 +10,7 @@ import { type Collection, inside, withInside } from '@/core/catalog/collection';
 import { missingIn, referringTo, refersToItself } from '@/core/catalog/references';
 import { keptText, parseKept } from '@/storage/archive/saved-files';
 import { photos } from '@/ui/format';
-import { saveText } from '@/ui/save-text';
+import { saveText } from '@/ui/save-file';
 import { draggedPhotos } from '@/features/parts/selection/dragged-photos';
 import { keptChoice } from '@/ui/kept-choice';
 import { useSelection } from '@/features/parts/selection/selection';

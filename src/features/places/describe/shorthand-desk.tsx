@@ -14,7 +14,7 @@ import {
 import { decodeTable, readTable, writeTable } from '@/core/text/delimited';
 import { useLive } from '@/storage/catalog/live';
 import { plural } from '@/ui/format';
-import { saveText } from '@/ui/save-text';
+import { saveText } from '@/ui/save-file';
 import { session } from '@/engine/session';
 import styles from './describe.module.css';
 

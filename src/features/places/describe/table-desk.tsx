@@ -12,7 +12,7 @@ import { TABLE_FIELDS, type TableReading, photoRows, readPhotoRows } from '@/cor
 import { rowProblemSentence } from '@/messages/table';
 import { pathsOf } from '@/storage/catalog/describing';
 import { count, photos as photosWords } from '@/ui/format';
-import { saveText } from '@/ui/save-text';
+import { saveText } from '@/ui/save-file';
 import { EditsTable } from '@/features/parts/describing/edits-preview';
 import { useResult } from '@/features/parts/search/use-result';
 import { recordsOf } from '@/engine/selected-photos';

@@ -8,7 +8,7 @@ import { splitKeywords } from '@/core/fields/values';
 import { countListed, listed, listedOf, planTaken } from '@/core/vocabulary/listed';
 import { type Vocabulary, withoutPrivate } from '@/core/vocabulary/vocabulary';
 import { count, plural } from '@/ui/format';
-import { saveText } from '@/ui/save-text';
+import { saveText } from '@/ui/save-file';
 import { useSize } from '@/ui/use-size';
 import { useGiving, useWords } from '@/features/parts/describing/words';
 import { session } from '@/engine/session';

@@ -10,7 +10,7 @@ import { type WordsPolicy, wordsOfPhoto } from '@/core/send-out/words-policy';
 import { wordMarksOf } from '@/storage/catalog/sendable';
 import { photoBatches } from '@/storage/catalog/describing';
 import { photos } from '@/ui/format';
-import { saveText } from '@/ui/save-text';
+import { saveText } from '@/ui/save-file';
 import { session } from '@/engine/session';
 
 const KINDS = {

@@ -12,7 +12,7 @@ import { nameIn } from '@/core/names/file-names';
 import { printWords } from '@/core/picture/print-size';
 import type { DeliveryProfile } from '@/core/send-out/delivery-profile';
 import type { SendablePhoto } from '@/core/send-out/delivery-plan';
-import { wordsOfPhoto } from '@/core/send-out/words-policy';
+import { type BehindWhy, type SentWords, wordsOfPhoto } from '@/core/send-out/words-policy';
 import { behindWords } from '@/messages/delivery';
 import { bytes, count } from '@/ui/format';
 import { session } from '@/engine/session';
@@ -120,12 +120,23 @@ function WordsOf({ photo, planned }: { photo: SendablePhoto; planned: Planned })
         </tbody>
       </table>
       {behind.length > 0 && (
-        <p className="quiet">
-          Stays here: {behind.map(({ key, why }) => `${fieldOf(key).label} (${behindWords(why)})`).join(', ')}.
-        </p>
+        <dl className={styles.behind}>
+          {reasonsOf(behind).map(([why, labels]) => (
+            <div key={why}>
+              <dt>Stays here, {behindWords(why)}:</dt> <dd>{labels.join(', ')}</dd>
+            </div>
+          ))}
+        </dl>
       )}
     </div>
   );
+}
+
+/** The fields of which something stays, by the reason. */
+function reasonsOf(behind: SentWords['behind']): [BehindWhy, string[]][] {
+  const reasons = new Map<BehindWhy, string[]>();
+  for (const { key, why } of behind) reasons.set(why, [...(reasons.get(why) ?? []), fieldOf(key).label]);
+  return [...reasons];
 }
 
 /** The keywords of a tree with those they stand under: `birds › puffin`. */

@@ -105,7 +105,7 @@ function MadeForm({ picture, onChange }: { picture: MadePicture; onChange: (pict
             { value: 'kept', label: 'in its own profile' },
           ]}
           onChange={(colour) => set({ colour })}
-          style={{ width: 150 }}
+          style={{ width: 128 }}
         />
         <label htmlFor="made-sharp">Sharpen</label>
         <Select<Sharpening>
@@ -117,7 +117,7 @@ function MadeForm({ picture, onChange }: { picture: MadePicture; onChange: (pict
             { value: 'paper', label: 'for paper' },
           ]}
           onChange={(sharpening) => set({ sharpening })}
-          style={{ width: 120 }}
+          style={{ width: 108 }}
         />
       </p>
       <p className={styles.row}>

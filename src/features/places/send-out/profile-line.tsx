@@ -22,6 +22,8 @@ export function ProfileLine({ draft }: { draft: Draft }) {
           style={{ minWidth: 150, flex: 1 }}
           showSearch={{ optionFilterProp: 'label' }}
         />
+      </p>
+      <p className={styles.profile}>
         <Named label="New…" ask="Name of the new profile" onName={draft.keepAs} />
         {profile && (
           <>
