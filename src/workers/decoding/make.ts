@@ -159,10 +159,10 @@ function turned(image: Image, orientation: number, held: Hold): Image {
   return flip ? held(round.flip(flip)) : round;
 }
 
-/** Radius and strength, on lightness alone: for a screen at its own pixels; for paper, whose ink spreads. */
-const SHARPENINGS: Record<Exclude<Sharpening, 'none'>, { sigma: number; m1: number; m2: number }> = {
-  screen: { sigma: 0.5, m1: 0, m2: 1.5 },
-  paper: { sigma: 1, m1: 0, m2: 3 },
+/** Radius and strength, on lightness alone, where it differs by more than a third of a step: for a screen at its own pixels; for paper, whose ink spreads. */
+const SHARPENINGS: Record<Exclude<Sharpening, 'none'>, { sigma: number; x1: number; m1: number; m2: number }> = {
+  screen: { sigma: 0.8, x1: 0.3, m1: 0, m2: 2 },
+  paper: { sigma: 1.3, x1: 0.3, m1: 0, m2: 3 },
 };
 
 const sharpened = (image: Image, sharpening: Sharpening, held: Hold): Image =>
@@ -219,25 +219,38 @@ function inOutputColours(
 const depthOf = (alpha: Image, isDeep: boolean, held: Hold): Image =>
   held(held(held(alpha.linear(isDeep ? 65535 : 255, 0)).rint()).cast(isDeep ? 'ushort' : 'uchar'));
 
-const LEFT_BY_THE_SOURCE = [
-  'exif-data',
-  'xmp-data',
-  'iptc-data',
-  'photoshop-data',
-  'orientation',
-  'jpeg-thumbnail-data',
-];
-
 /** Nothing of what the source says of itself goes along but the profile, where it is kept. */
 function withMetadata(image: Image, { picture, exif, xmp }: MakeOrder, held: Hold): Image {
   const perMm = picture.ppi / MM_PER_INCH;
   const bare = held(image.copy({ xres: perMm, yres: perMm }));
-  for (const name of LEFT_BY_THE_SOURCE) if (bare.getTypeof(name) !== 0) bare.remove(name);
+  // what was read of EXIF stands there tag by tag as well, and would be written again
+  const fields = held(bare.getFields());
+  for (let at = 0; at < fields.size(); at++) {
+    const name = fields.get(at);
+    if (name !== undefined && name !== 'icc-profile-data' && !BUILT_IN.has(name)) bare.remove(name);
+  }
   bare.setString('resolution-unit', 'in');
+  // EXIF's own word for it (EXIF 2.32, tag 0xa001)
+  if (picture.colour === 'srgb') bare.setString('exif-ifd2-ColorSpace', '1');
   if (exif) bare.setBlob('exif-data', exif);
   if (xmp) bare.setBlob('xmp-data', xmp);
   return bare;
 }
+
+/** The header of every image of the library, which is not to be taken away. */
+const BUILT_IN: ReadonlySet<string> = new Set([
+  'width',
+  'height',
+  'bands',
+  'format',
+  'coding',
+  'interpretation',
+  'xoffset',
+  'yoffset',
+  'xres',
+  'yres',
+  'filename',
+]);
 
 function underLimit(image: Image, order: MakeOrder, held: Hold): MadeFile {
   const { picture } = order;
@@ -279,8 +292,8 @@ const TYPES = {
 /** Effort of the coder of AV1: more costs minutes, and saves a few hundredths (measured). */
 const AVIF_EFFORT = 2;
 
-function encoded(image: Image, { picture, exif, xmp }: MakeOrder, quality: number): Blob {
-  const keep = (exif ?? xmp) ? 'all' : 'icc';
+function encoded(image: Image, { picture }: MakeOrder, quality: number): Blob {
+  const keep = 'all'; // all that is left: the profile, the resolution, and the words of formats that are not written into
   const profile = picture.colour === 'srgb' ? { profile: 'srgb' } : {};
   const bytes = (): Uint8Array => {
     switch (picture.format) {
