@@ -5,7 +5,6 @@
 import 'fake-indexeddb/auto';
 import { createHash } from 'node:crypto';
 import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
-import { createRequire } from 'node:module';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import type { Page } from 'playwright-core';
@@ -25,12 +24,14 @@ import type { SearchRecord } from '@/core/search/search-record';
 import { CatalogDatabase } from '@/storage/catalog/database';
 import { allSearchRecords } from '@/storage/catalog/search-feed';
 import { PLAIN_CONTEXT, fits } from '../fixtures/plain-filter';
+import { complaints } from './axe';
 import { type Browser, dropFolder, openBrowser, removeProfile } from './browser';
 import { exiftool, until } from './folders';
 import {
   addKeywords,
   allWritten,
   atRest,
+  choose,
   fill,
   jobEnded,
   openApplication,
@@ -42,7 +43,6 @@ import {
 } from './person';
 
 const origin = inject('origin');
-const axe = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
 const index = JSON.parse(readFileSync('.demo/index.json', 'utf8')) as {
   drives: { name: string; folder: string; card: boolean; packs: { files: { path: string; bytes: number }[] }[] }[];
 };
@@ -96,32 +96,6 @@ async function readTables(names: string[]): Promise<Record<string, unknown[]>> {
   for (const name of names) found[name] = await rows(name);
   db.close();
   return found;
-}
-
-async function complaints(page: Page): Promise<string[]> {
-  await page.evaluate(axe);
-  return page.evaluate(async () => {
-    const { violations } = await (
-      window as unknown as {
-        axe: {
-          run: (
-            context: unknown,
-            options: unknown,
-          ) => Promise<{ violations: { id: string; nodes: { html: string }[] }[] }>;
-        };
-      }
-    ).axe.run(document, {
-      runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'],
-      resultTypes: ['violations'], // what is in order is not described
-    });
-    return violations.map(
-      ({ id, nodes }) =>
-        `${id}: ${nodes
-          .map(({ html }) => html.slice(0, 160))
-          .slice(0, 3)
-          .join(' | ')}`,
-    );
-  });
 }
 
 /** Sidecars of these names on all practice drives. In the page. */
@@ -367,6 +341,14 @@ describe('the demo', () => {
       await atRest(page);
       await look(`Locate, ${desk}`);
     }
+    await openPlace(page, 'Send out');
+    await choose(page, 'Profile', 'Website');
+    await page.getByRole('list', { name: 'Before it goes' }).waitFor();
+    for (const desk of ['Deliver', 'Contact sheet', 'Labels']) {
+      await page.getByRole('navigation', { name: 'Desks' }).getByRole('button', { name: desk, exact: true }).click();
+      await atRest(page);
+      await look(`Send out, ${desk}`);
+    }
     await typeScope(page, '');
     for (const place of ['Overview', 'Take in', 'Safekeep'] as const) {
       await openPlace(page, place);
@@ -374,7 +356,16 @@ describe('the demo', () => {
       await look(place);
     }
     await page.getByRole('button', { name: 'Dark', exact: true }).click();
-    for (const place of ['Overview', 'Take in', 'Sift', 'Describe', 'Locate', 'Safekeep', 'Find'] as const) {
+    for (const place of [
+      'Overview',
+      'Take in',
+      'Sift',
+      'Describe',
+      'Locate',
+      'Safekeep',
+      'Send out',
+      'Find',
+    ] as const) {
       await openPlace(page, place);
       await atRest(page);
       await look(`${place} in the dark`);

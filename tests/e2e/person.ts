@@ -12,7 +12,7 @@ export async function openApplication(page: Page, origin: string): Promise<void>
 
 export async function openPlace(
   page: Page,
-  name: 'Overview' | 'Take in' | 'Sift' | 'Describe' | 'Locate' | 'Find' | 'Safekeep',
+  name: 'Overview' | 'Take in' | 'Sift' | 'Describe' | 'Locate' | 'Find' | 'Safekeep' | 'Send out',
 ): Promise<void> {
   await page.getByRole('navigation', { name: 'Places' }).getByRole('link', { name }).click();
   const landmark =

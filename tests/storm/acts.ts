@@ -41,6 +41,8 @@ const PERSON = [
   'check-and-outbox',
   'copy-and-outbox',
   'scan-and-outbox',
+  'deliver',
+  'deliver-and-outbox',
 ] as const;
 const WORLD = [
   'add',
@@ -305,6 +307,10 @@ async function personAct(world: World, model: Model, act: Act): Promise<Acted> {
       if (file) model.settle(file);
       return done();
     }
+    case 'deliver':
+      return world.deliver(a, b).then(() => done());
+    case 'deliver-and-outbox':
+      return Promise.all([world.deliver(a, b), world.outbox()]).then(() => done());
     case 'check-and-outbox':
       return Promise.all([world.check(a), world.outbox()]).then(() => done());
     case 'copy-and-outbox':

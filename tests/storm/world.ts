@@ -31,6 +31,7 @@ import { meetMark } from '@/storage/connections/connections';
 import type { Drive } from '@/storage/drives/drive';
 import { cardStatus, emptySource } from '@/storage/jobs/emptying';
 import { checkDrive, copyPhotos } from '@/storage/jobs/fixity';
+import type { MakePicture } from '@/storage/file-tasks/deliver';
 import { directFileTasks } from '@/storage/file-tasks/file-tasks';
 import type { JobTools } from '@/storage/jobs/job-tools';
 import { clearLeftovers, scanDrive } from '@/storage/jobs/scan';
@@ -41,6 +42,8 @@ import { type SeenValue, decisionsFor, planDecision, sayApart, seenIn } from '@/
 import { verifyFile } from '@/storage/jobs/digesting';
 import { mendFile, settleFile } from '@/storage/jobs/settling';
 import { type Disk, PlaceDrive, Places, Process, newDisk, sha256Of } from './disks';
+import { type DeliveryProfile, NEW_PROFILE } from '@/core/send-out/delivery-profile';
+import { sendOut, settleDelivery } from '@/storage/jobs/delivering';
 import { type Content, codedIn, pictureBytes } from './pictures';
 
 /** What a browser remembers of a catalog: its database, and where each drive was picked. */
@@ -53,6 +56,8 @@ export const CARD = 'card';
 export const PLACES = ['p0', 'p1', 'p2'] as const;
 
 let worlds = 0;
+
+const MADE_SIZE = { width: 16, height: 12 };
 
 export class World {
   readonly places = new Places();
@@ -74,7 +79,7 @@ export class World {
   /** The disk each drive is. */
   private readonly markedDisks = new Map<string, Disk | null>();
   private number = 0;
-  private readonly fileTasks = directFileTasks();
+  private readonly fileTasks = directFileTasks({ makePicture: this.makePicture(), decodeMade: async () => MADE_SIZE });
   /** The field in which the person is typing, and what stood there when it began. */
   private typing: { photoId: string; key: FieldKey; seen: SeenValue } | null = null;
 
@@ -280,6 +285,51 @@ export class World {
       target: { id: target.record.id, drive: target.drive },
       photoIds: null,
     });
+  }
+
+  /** Photos are sent to a drive; a run that was stopped is taken up again, every other time. */
+  async deliver(to: number, which: number): Promise<void> {
+    const target = await this.pick(to);
+    const [begun] = await this.db.deliveryRuns.toArray();
+    if (begun && which % 2 === 1) return this.sendOut(begun.id);
+    const photos = (await this.db.photos.toArray()).slice(which % 3, (which % 3) + 3);
+    if (!target || photos.length === 0) return;
+    const id = `run-${this.now()}`;
+    const folder: DeliveryProfile['folder'] = { kind: 'on-drive', driveId: target.record.id, parts: [] };
+    await this.db.deliveryRuns.put({
+      id,
+      profile: { ...NEW_PROFILE, id: 'p', name: 'Press', folder, updatedAt: 0, deleted: false },
+      day: '2026-11-30',
+      zipPath: null,
+    });
+    await this.db.deliveryItems.bulkPut(
+      photos.map((photo, order) => ({
+        id: `${id}/${photo.id}`,
+        runId: id,
+        photoId: photo.id,
+        order,
+        driveId: target.record.id,
+        // the names of two deliveries meet, and those of photos that are there
+        path: which % 4 === 0 ? `2019/a${order}.jpg` : `sent/${order}.jpg`,
+        pixels: MADE_SIZE,
+        sent: null,
+      })),
+    );
+    await this.sendOut(id);
+  }
+
+  private async sendOut(runId: string): Promise<void> {
+    await sendOut(this.tools(), { runId, driveOf: this.driveOf, drawOverlay: async () => null });
+    await settleDelivery(this.db, runId, this.now());
+  }
+
+  /** A picture of its own, of which it is known that it was made for sending. */
+  private makePicture(): MakePicture {
+    return async () => {
+      const bytes = pictureBytes(++this.number, false);
+      this.remember(bytes, { picture: `sent ${this.number}`, isBent: false });
+      return { blob: new Blob([bytes]), ...MADE_SIZE, quality: 90 };
+    };
   }
 
   async check(number: number): Promise<string | null> {

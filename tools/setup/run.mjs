@@ -102,6 +102,8 @@ const PROGRAMS = [
   { program: 'xmllint', package: 'libxml2-utils' },
   { program: 'sha256sum', package: 'coreutils' },
   { program: 'gpsbabel', package: 'gpsbabel' },
+  { program: 'pdftotext', package: 'poppler-utils' },
+  { program: 'unzip', package: 'unzip' },
   { file: '/usr/share/zoneinfo/Atlantic/Faroe', program: 'the zone database', package: 'tzdata' },
 ];
 
