@@ -4,7 +4,7 @@ import { archiveItem, historyItem, manifestItem } from '@/storage/catalog/change
 import type { JobRecord, JobReport } from '@/storage/catalog/records';
 import type { Connection } from '@/storage/connections/connections';
 import { type Drive, DriveError } from '@/storage/drives/drive';
-import { sendOut } from '@/storage/jobs/delivering';
+import { sendOut, settleDelivery } from '@/storage/jobs/delivering';
 import { emptySource } from '@/storage/jobs/emptying';
 import { checkDrive, copyPhotos } from '@/storage/jobs/fixity';
 import { type JobTools, startProgress } from '@/storage/jobs/job-tools';
@@ -33,8 +33,12 @@ export async function workOf(job: JobRecord, tools: JobTools, drives: DrivesAtHa
       driveOf: drives.now,
       untilNight: () => untilNight(job, tools),
     });
-  if (job.kind === 'deliver')
-    return sendOut(tools, { runId: job.deliveryId ?? '', driveOf: drives.now, drawOverlay: drawWatermark });
+  if (job.kind === 'deliver') {
+    const runId = job.deliveryId ?? '';
+    const report = await sendOut(tools, { runId, driveOf: drives.now, drawOverlay: drawWatermark });
+    await settleDelivery(tools.db, runId, tools.now());
+    return report;
+  }
   const { drive, writable } = await drives.connected(job.driveId);
   switch (job.kind) {
     case 'scan':

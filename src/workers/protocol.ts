@@ -25,7 +25,7 @@ import type { Histogram } from '@/core/picture/histogram';
 import type { SheetPhoto, SheetSettings } from '@/core/send-out/sheet';
 import type { SetKind } from '@/core/sift/sets';
 import type { DriveProblem } from '@/storage/drives/drive';
-import type { DeliverOrder, Delivered } from '@/storage/file-tasks/deliver';
+import type { DeliverOrder, Delivered, MadeBlob } from '@/storage/file-tasks/deliver';
 import type { ZipOrder } from '@/storage/file-tasks/zip';
 import type { EmbedResult } from '@/storage/file-tasks/embed-into';
 import type { DemoPack } from '@/storage/connections/practice';
@@ -39,7 +39,7 @@ import type {
   TakenIn,
 } from '@/storage/file-tasks/file-tasks';
 import type { PictureProblem } from '@/core/problems/problem';
-import type { DecodeOrder, Decoded, MadeFile, MakeOrder, OpenedPicture, PictureWanted } from './decoding/decoding';
+import type { DecodeOrder, Decoded, MakeOrder, OpenedPicture, PictureWanted } from './decoding/decoding';
 
 export interface ClustersInView {
   clusters: Cluster[];
@@ -90,7 +90,7 @@ export interface Requests {
   layPack: { order: { root: FileSystemDirectoryHandle; pack: DemoPack }; answer: { path: string; modified: number }[] };
   show: { order: { file: Blob; reading: Previewable; wanted: PictureWanted }; answer: OpenedPicture };
   decode: { order: DecodeOrder; answer: Decoded };
-  make: { order: MakeOrder; answer: MadeFile };
+  make: { order: MakeOrder; answer: MadeBlob };
   sheet: { order: SheetOrder; answer: Blob };
   sharpness: { order: { file: Blob; reading: Previewable }; answer: number };
   measures: { order: { preview: Blob }; answer: PictureMeasures };

@@ -18,7 +18,6 @@ import {
   connectFolder,
   drivePhotos,
   fill,
-  jobEnded,
   openApplication,
   openPlace,
   selectPhoto,

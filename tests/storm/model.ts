@@ -231,7 +231,7 @@ export class Model {
     for (const [disk, state] of before.disks) {
       const now = after.disks.get(disk);
       for (const [path, sha256] of state.photos) {
-        if (!now || now.photos.has(path)) continue;
+        if (!now || this.isPicture(now.photos.get(path), sha256)) continue;
         // it may have been written into on arrival
         const picture = this.world.contents.get(sha256)?.picture;
         if (
@@ -244,6 +244,14 @@ export class Model {
           this.left.add(`${disk.name}/${path}`);
       }
     }
+  }
+
+  /** Whether what lies there now still is that picture, whatever was written beside it. */
+  private isPicture(now: string | undefined, was: string): boolean {
+    const picture = this.world.contents.get(was)?.picture;
+    return (
+      now === was || (now !== undefined && picture !== undefined && this.world.contents.get(now)?.picture === picture)
+    );
   }
 
   /** F1, F3, F8, F10, F12: no bytes go that were nowhere else. */

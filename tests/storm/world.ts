@@ -300,6 +300,7 @@ export class World {
       id,
       profile: { ...NEW_PROFILE, id: 'p', name: 'Press', folder, updatedAt: 0, deleted: false },
       day: '2026-11-30',
+      begunAt: this.now(),
       zipPath: null,
     });
     await this.db.deliveryItems.bulkPut(

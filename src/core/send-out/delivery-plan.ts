@@ -54,11 +54,11 @@ export const FINDINGS = {
 } as const;
 
 export type Finding = keyof typeof FINDINGS;
-export type Asked = { [F in Finding]: (typeof FINDINGS)[F] extends 'asks' ? F : never }[Finding];
-export const isAskedAbout = (finding: Finding): finding is Asked => FINDINGS[finding] === 'asks';
-export type Answers = Partial<Record<Asked, 'send' | 'leave'>>;
+export type AskedFinding = { [F in Finding]: (typeof FINDINGS)[F] extends 'asks' ? F : never }[Finding];
+export const isAskedAbout = (finding: Finding): finding is AskedFinding => FINDINGS[finding] === 'asks';
+export type Answers = Partial<Record<AskedFinding, 'send' | 'leave'>>;
 
-export interface PlannedFile {
+export interface OutgoingFile {
   photoId: string;
   /** The drive it goes to. */
   driveId: string;
@@ -69,10 +69,10 @@ export interface PlannedFile {
 }
 
 export interface DeliveryPlan {
-  files: PlannedFile[];
+  files: OutgoingFile[];
   findings: { finding: Finding; photoIds: string[] }[];
   /** Findings that wait for an answer. */
-  open: Asked[];
+  open: AskedFinding[];
   estimatedBytes: number;
 }
 
@@ -132,7 +132,7 @@ function findingsOf(photo: SendablePhoto, profile: DeliveryProfile, { marks, tod
     'words-in-file': held,
     rejected: fields.rating === -1,
     embargo: isUnderEmbargo(fields, today),
-    terms: termsOf(fields).length > 0,
+    terms: termsOfUse(fields).length > 0,
     blank: words.which !== 'none' && hasOpenBlank(sent.fields),
     'no-rights': fields.copyrightNotice === undefined || fields.creator === undefined,
     'sent-before': photo.sentTo.includes(notedAs(profile)),
@@ -145,7 +145,7 @@ function findingsOf(photo: SendablePhoto, profile: DeliveryProfile, { marks, tod
 }
 
 /** What a receiver is bound to, in the person's words. */
-export const termsOf = ({ usageTerms, otherConstraints }: FieldValues): string[] =>
+export const termsOfUse = ({ usageTerms, otherConstraints }: FieldValues): string[] =>
   [usageTerms, otherConstraints].filter((text) => typeof text === 'string');
 
 const DATE = /\b(\d{4}-\d{2}-\d{2})\b/g;
@@ -174,7 +174,7 @@ function filesOf(
   profile: DeliveryProfile,
   { blanks, taken }: DeliveryContext,
   find: (finding: Finding, photoId: string) => void,
-): PlannedFile[] {
+): OutgoingFile[] {
   const { picture, folder } = profile;
   const groups = photos.map((photo) => {
     const facts = { ...photo.naming, blanks };

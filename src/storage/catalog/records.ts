@@ -333,6 +333,8 @@ export interface DeliveryRunRecord {
   profile: DeliveryProfile;
   /** ISO 8601 date. */
   day: string;
+  /** Milliseconds since 1970, UTC. */
+  begunAt: number;
   /** Where its ZIP goes; `null` where it is none. */
   zipPath: string | null;
 }

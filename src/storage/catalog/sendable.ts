@@ -24,8 +24,13 @@ export async function wordMarksOf(db: CatalogDatabase): Promise<WordMarks> {
 /** Files that were sent from here, as a scan meets them: they are made of photos, and are none. */
 export interface SentHere {
   fingerprints: ReadonlySet<string>;
-  /** `driveId/path`, of those that a delivery under way is about to place as well. */
+  /** `driveId/path` */
   places: ReadonlySet<string>;
+  /**
+   * Where a delivery that was interrupted may have placed a file without having noted it, and since when: what lies there
+   * and is older is somebody else's.
+   */
+  coming: ReadonlyMap<string, number>;
 }
 
 export async function sentHere(db: CatalogDatabase): Promise<SentHere> {
@@ -37,10 +42,15 @@ export async function sentHere(db: CatalogDatabase): Promise<SentHere> {
   // an original that was sent untouched is a copy of its photo
   const made = files.filter(({ width }) => width !== null);
   const runs = new Map((await db.deliveryRuns.toArray()).map((run) => [run.id, run]));
-  const coming = items.filter(({ runId }) => runs.get(runId)?.profile.picture.kind === 'made');
+  const coming = new Map<string, number>();
+  for (const { runId, driveId, path, sent } of items) {
+    const run = runs.get(runId);
+    if (run?.profile.picture.kind === 'made' && !sent) coming.set(`${driveId}/${path}`, run.begunAt);
+  }
   return {
     fingerprints: new Set(made.map(({ fingerprint }) => fingerprint)),
-    places: new Set([...made, ...coming].map(({ driveId, path }) => `${driveId}/${path}`)),
+    places: new Set(made.map(({ driveId, path }) => `${driveId}/${path}`)),
+    coming,
   };
 }
 

@@ -19,11 +19,13 @@ import { Undecodable } from '@/core/problems/undecodable';
 import type { MadePicture, PictureSettings } from '@/core/send-out/delivery-profile';
 import { type Drive, DriveError } from '../drives/drive';
 import { blobSource, readIfThere, replaceFile } from '../drives/safe-write';
-import type { Previewable } from './file-tasks';
 import { copyVerified } from './verified-copy';
 
 /** What of a photo has to be known to make another picture of it. */
-export type Makeable = Previewable & Pick<PhotoReading, 'camera' | 'lens' | 'exposure'>;
+export type Makeable = Pick<
+  PhotoReading,
+  'format' | 'orientation' | 'width' | 'height' | 'profile' | 'previews' | 'camera' | 'lens' | 'exposure'
+>;
 
 /** Laid over the picture: pixels, and where their upper left corner lies. */
 export interface Overlay {

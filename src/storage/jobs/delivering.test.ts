@@ -86,7 +86,7 @@ const PROFILE: DeliveryProfile = {
 /** Lays a run of all photos, as the place does. */
 async function plan(profile: Partial<DeliveryProfile> = {}, zipPath: string | null = null): Promise<string[]> {
   const photos = (await db.photos.toArray()).sort((a, b) => (a.id < b.id ? -1 : 1));
-  await db.deliveryRuns.put({ id: 'run', profile: { ...PROFILE, ...profile }, day: '2026-11-30', zipPath });
+  await db.deliveryRuns.put({ id: 'run', profile: { ...PROFILE, ...profile }, day: '2026-11-30', begunAt: 0, zipPath });
   const isMade = (profile.picture ?? PROFILE.picture).kind === 'made';
   await db.deliveryItems.bulkPut(
     photos.map(({ id }, order) => ({
@@ -379,6 +379,13 @@ describe('a delivery into a folder that is cataloged', () => {
     await db.deliveries.clear();
     await db.deliveryItems.toCollection().modify({ sent: null });
     expect((await scanDrive(tools(), 'out', out)).added).toBe(0);
+  });
+
+  it('what lay where one was to go before it began is a photo of its own', async () => {
+    await plan();
+    await db.deliveryRuns.update('run', { begunAt: Date.now() });
+    out.put('press/s-1.jpg', await picture(9));
+    expect((await scanDrive(tools(), 'out', out)).added).toBe(1);
   });
 
   it('a check calls them neither new nor missing', async () => {

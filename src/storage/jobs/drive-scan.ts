@@ -59,6 +59,9 @@ const wordsFor = (begun: Words, carried: Words | null): Words =>
     ? { fields: { ...begun.fields, ...carried.fields }, versions: { ...begun.versions, ...carried.versions } }
     : begun;
 
+/** Times on drives are as coarse as two seconds (FAT). */
+const CLOCK_STEP_MS = 2000;
+
 export class DriveScan {
   /** Files that are recorded and not at their paths, by their fingerprints. */
   private readonly gone = new Map<string, FileRecord[]>();
@@ -137,7 +140,9 @@ export class DriveScan {
   /** A picture made of a photo and sent is no photo of its own. */
   private wasSent({ entry }: ScanItem, fingerprint: string): boolean {
     const { sent, driveId, report } = this.context;
-    if (!sent.fingerprints.has(fingerprint) && !sent.places.has(`${driveId}/${entry.path}`)) return false;
+    const since = sent.coming.get(`${driveId}/${entry.path}`);
+    const isComing = since !== undefined && entry.modifiedMs + CLOCK_STEP_MS >= since;
+    if (!sent.fingerprints.has(fingerprint) && !isComing) return false;
     report.sentHere = (report.sentHere ?? 0) + 1;
     report.photos -= 1;
     return true;

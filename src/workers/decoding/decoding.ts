@@ -76,11 +76,3 @@ export interface MakeOrder {
   exif: Uint8Array<ArrayBuffer> | null;
   xmp: Uint8Array<ArrayBuffer> | null;
 }
-
-export interface MadeFile {
-  blob: Blob;
-  width: number;
-  height: number;
-  /** What it came to, where a limit of bytes had to be kept; else as asked. */
-  quality: number;
-}

@@ -2,7 +2,7 @@ import { serve } from '../serve';
 import { Undecodable } from '@/core/problems/undecodable';
 import type { DecodeOrder, Decoded } from './decoding';
 import { decodeHeif } from './heif';
-import { makePicture } from './make';
+import { makeWithVips } from './make';
 import { decodePsd } from './psd';
 import { decodeRaw } from './raw';
 import { decodeTiff } from './tiff';
@@ -24,7 +24,7 @@ const DECODERS: Partial<Record<DecodeOrder['format'], (order: DecodeOrder) => Pr
 };
 
 serve<'decode' | 'make'>(self, {
-  make: makePicture,
+  make: makeWithVips,
   decode: async (order) => {
     const decoder = DECODERS[order.format];
     if (!decoder) throw new Undecodable({ code: 'picture/no-decoder', format: order.format });

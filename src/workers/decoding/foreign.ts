@@ -5,7 +5,8 @@
 import { WorkerCaller, WorkerDied } from '../caller';
 import { Undecodable } from '@/core/problems/undecodable';
 import type { FromWorker } from '../protocol';
-import type { DecodeOrder, Decoded, MadeFile, MakeOrder } from './decoding';
+import type { MadeBlob } from '@/storage/file-tasks/deliver';
+import type { DecodeOrder, Decoded, MakeOrder } from './decoding';
 
 /** Time a file may take: so much, and so much more for each of its megabytes. */
 const BUDGET_MS = 30_000;
@@ -43,7 +44,7 @@ export const decodeForeign = (order: DecodeOrder): Promise<Decoded> =>
 const MAKING_MS = 300_000;
 
 /** Rejects with `Undecodable`, which says why. */
-export function makeForeign(order: MakeOrder): Promise<MadeFile> {
+export function makeForeign(order: MakeOrder): Promise<MadeBlob> {
   const { from } = order;
   const [bytes, pixels] =
     from.kind === 'file' ? [from.file.size, 0] : [from.pixels.data.length, from.pixels.width * from.pixels.height];

@@ -4,7 +4,8 @@
 
 import { Undecodable } from '@/core/problems/undecodable';
 import type { Sharpening } from '@/core/send-out/delivery-profile';
-import type { MadeFile, MakeOrder, Numbers } from './decoding';
+import type { MadeBlob } from '@/storage/file-tasks/deliver';
+import type { MakeOrder, Numbers } from './decoding';
 import { toldPsd } from './psd';
 import { toldTiff } from './tiff';
 import {
@@ -26,7 +27,7 @@ const LEAST_QUALITY = 40;
 const SMALLER = 0.85;
 const LEAST_EDGE_PIXELS = 200;
 
-export async function makePicture(order: MakeOrder): Promise<MadeFile> {
+export async function makeWithVips(order: MakeOrder): Promise<MadeBlob> {
   const vips = await (order.picture.format === 'avif' ? vipsWithAvif() : vipsReady());
   try {
     return await holding((held) => made(vips, order, held));
@@ -36,7 +37,7 @@ export async function makePicture(order: MakeOrder): Promise<MadeFile> {
   }
 }
 
-async function made(vips: Library, order: MakeOrder, held: Hold): Promise<MadeFile> {
+async function made(vips: Library, order: MakeOrder, held: Hold): Promise<MadeBlob> {
   const { picture } = order;
   const opened = await open(vips, order, held);
   const { light, alpha } = inLight(opened, held);
@@ -159,7 +160,10 @@ function turned(image: Image, orientation: number, held: Hold): Image {
   return flip ? held(round.flip(flip)) : round;
 }
 
-/** Radius and strength, on lightness alone, where it differs by more than a third of a step: for a screen at its own pixels; for paper, whose ink spreads. */
+/**
+ * Radius and strength, on lightness alone, where it differs by more than a third of a step: for a screen at its own
+ * pixels; for paper, whose ink spreads.
+ */
 const SHARPENINGS: Record<Exclude<Sharpening, 'none'>, { sigma: number; x1: number; m1: number; m2: number }> = {
   screen: { sigma: 0.8, x1: 0.3, m1: 0, m2: 2 },
   paper: { sigma: 1.3, x1: 0.3, m1: 0, m2: 3 },
@@ -252,10 +256,10 @@ const BUILT_IN: ReadonlySet<string> = new Set([
   'filename',
 ]);
 
-function underLimit(image: Image, order: MakeOrder, held: Hold): MadeFile {
+function underLimit(image: Image, order: MakeOrder, held: Hold): MadeBlob {
   const { picture } = order;
   const limit = picture.bytesLimit ?? Infinity;
-  const encode = (one: Image, quality: number): MadeFile => ({
+  const encode = (one: Image, quality: number): MadeBlob => ({
     blob: encoded(one, order, quality),
     width: one.width,
     height: one.height,

@@ -19,7 +19,7 @@ import { ProfileLine } from './profile-line';
 import { ProfileSettings } from './profile-settings';
 import styles from './send-out.module.css';
 import { type Draft, useDraft } from './use-draft';
-import { type Planned, usePlan } from './use-plan';
+import { type DeliveryAtHand, useDeliveryPlan } from './use-delivery-plan';
 
 const NO_BLANKS: NameFacts['blanks'] = { kind: '', client: '', subject: '' };
 
@@ -28,7 +28,7 @@ export function DeliverDesk({ photoIds }: { photoIds: readonly string[] }) {
   const draft = useDraft();
   const [blanks, setBlanks] = useState(NO_BLANKS);
   const jobs = useJobs().filter(({ kind }) => kind === 'deliver');
-  const planned = usePlan(photoIds, draft, blanks, jobs.filter(({ endedAt }) => endedAt !== null).length);
+  const planned = useDeliveryPlan(photoIds, draft, blanks, jobs.filter(({ endedAt }) => endedAt !== null).length);
   const setBlank = (name: BlankName, text: string) => setBlanks((before) => ({ ...before, [name]: text }));
   return (
     <div className={styles.desk}>
@@ -69,7 +69,7 @@ export function DeliverDesk({ photoIds }: { photoIds: readonly string[] }) {
 
 interface ComingProps {
   draft: Draft;
-  planned: Planned | null;
+  planned: DeliveryAtHand | null;
   photos: number;
   drives: DriveRecord[];
   jobs: JobRecord[];
@@ -94,7 +94,7 @@ function Coming({ draft, planned, photos, drives, jobs }: ComingProps) {
   );
 }
 
-function PlannedDelivery({ draft, planned, drives, jobs }: Omit<ComingProps, 'photos'> & { planned: Planned }) {
+function PlannedDelivery({ draft, planned, drives, jobs }: Omit<ComingProps, 'photos'> & { planned: DeliveryAtHand }) {
   const { plan, used } = planned;
   const { folder } = used;
   const first = plan.files[0];
@@ -117,7 +117,7 @@ function PlannedDelivery({ draft, planned, drives, jobs }: Omit<ComingProps, 'ph
     const id = crypto.randomUUID();
     setBegun(id);
     await session.startDelivery(
-      { id, profile: used, day: today(), zipPath },
+      { id, profile: used, day: today(), begunAt: Date.now(), zipPath },
       plan.files.map(({ photoId, driveId, path, pixels }, order) => ({
         order,
         id: `${id}/${photoId}`,
@@ -162,7 +162,7 @@ function PlannedDelivery({ draft, planned, drives, jobs }: Omit<ComingProps, 'ph
 }
 
 /** Where the ZIP goes: its folder by the pattern, as for the first photo. */
-function zipPathOf({ photos, used, blanks }: Planned): string {
+function zipPathOf({ photos, used, blanks }: DeliveryAtHand): string {
   const { folder } = used;
   if (folder.kind !== 'zip') return '';
   const [first] = photos;

@@ -4,14 +4,14 @@
 
 import { Radio } from 'antd';
 import Link from 'next/link';
-import { type Asked, type Finding, FINDINGS, isAskedAbout, termsOf } from '@/core/send-out/delivery-plan';
+import { type AskedFinding, type Finding, FINDINGS, isAskedAbout, termsOfUse } from '@/core/send-out/delivery-plan';
 import { findingSentence } from '@/messages/delivery';
 import { count } from '@/ui/format';
 import { findAddress } from '@/features/parts/search/use-scope';
 import { useSelection } from '@/features/parts/selection/selection';
 import styles from './send-out.module.css';
 import type { Draft } from './use-draft';
-import type { Planned } from './use-plan';
+import type { DeliveryAtHand } from './use-delivery-plan';
 
 /** A search that shows them, where there is a term for it. */
 const SEARCHES: Partial<Record<Finding, string>> = {
@@ -19,7 +19,7 @@ const SEARCHES: Partial<Record<Finding, string>> = {
   'no-profile': 'profile:none',
 };
 
-export function Findings({ planned, draft }: { planned: Planned; draft: Draft }) {
+export function Findings({ planned, draft }: { planned: DeliveryAtHand; draft: Draft }) {
   const { findings } = planned.plan;
   if (findings.length === 0) return <p className="quiet">Nothing stands against it.</p>;
   return (
@@ -41,7 +41,7 @@ export function Findings({ planned, draft }: { planned: Planned; draft: Draft })
   );
 }
 
-function Answer({ finding, draft }: { finding: Asked; draft: Draft }) {
+function Answer({ finding, draft }: { finding: AskedFinding; draft: Draft }) {
   return (
     <Radio.Group
       size="small"
@@ -70,11 +70,11 @@ function ShowThem({ photoIds, search }: { photoIds: readonly string[]; search: s
 const TERMS_SHOWN = 5;
 
 /** Each wording once, with how many it binds. */
-function Terms({ planned, photoIds }: { planned: Planned; photoIds: readonly string[] }) {
+function Terms({ planned, photoIds }: { planned: DeliveryAtHand; photoIds: readonly string[] }) {
   const asked = new Set(photoIds);
   const numbers = new Map<string, number>();
   for (const { id, fields } of planned.photos)
-    if (asked.has(id)) for (const text of termsOf(fields)) numbers.set(text, (numbers.get(text) ?? 0) + 1);
+    if (asked.has(id)) for (const text of termsOfUse(fields)) numbers.set(text, (numbers.get(text) ?? 0) + 1);
   const all = [...numbers].sort(([, a], [, b]) => b - a);
   return (
     <ul className={styles.terms}>

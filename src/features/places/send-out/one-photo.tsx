@@ -18,9 +18,9 @@ import { bytes, count } from '@/ui/format';
 import { session } from '@/engine/session';
 import { drawWatermark } from '@/engine/watermark-drawing';
 import styles from './send-out.module.css';
-import type { Planned } from './use-plan';
+import type { DeliveryAtHand } from './use-delivery-plan';
 
-export function OnePhoto({ planned }: { planned: Planned }) {
+export function OnePhoto({ planned }: { planned: DeliveryAtHand }) {
   const { plan, photos, used } = planned;
   const [at, setAt] = useState(0);
   const file = plan.files[Math.min(at, plan.files.length - 1)];
@@ -55,7 +55,10 @@ export function OnePhoto({ planned }: { planned: Planned }) {
   );
 }
 
-function sizeOf({ pixels, estimatedBytes }: Planned['plan']['files'][number], { picture }: DeliveryProfile): string {
+function sizeOf(
+  { pixels, estimatedBytes }: DeliveryAtHand['plan']['files'][number],
+  { picture }: DeliveryProfile,
+): string {
   const size =
     pixels && picture.kind === 'made'
       ? `${count(pixels.width)} × ${count(pixels.height)}, ${printWords(pixels, picture.ppi)}, about `
@@ -96,7 +99,7 @@ function Marked({ photo, profile }: { photo: SendablePhoto; profile: DeliveryPro
   return <canvas ref={canvas} className={styles.picture} role="img" aria-label={`Preview of ${nameIn(photo.path)}`} />;
 }
 
-function WordsOf({ photo, planned }: { photo: SendablePhoto; planned: Planned }) {
+function WordsOf({ photo, planned }: { photo: SendablePhoto; planned: DeliveryAtHand }) {
   const { used, marks } = planned;
   const { picture, words } = used;
   if (picture.kind === 'original' && !picture.sidecar)

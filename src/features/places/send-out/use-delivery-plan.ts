@@ -14,7 +14,7 @@ import { session } from '@/engine/session';
 import { useSession } from '@/features/parts/session/use-session';
 import type { Draft } from './use-draft';
 
-export interface Planned {
+export interface DeliveryAtHand {
   photos: SendablePhoto[];
   plan: DeliveryPlan;
   /** The profile as it will be used. */
@@ -24,13 +24,13 @@ export interface Planned {
 }
 
 /** `null` while it is being looked at, or without a profile. */
-export function usePlan(
+export function useDeliveryPlan(
   photoIds: readonly string[],
   draft: Draft,
   blanks: NameFacts['blanks'],
   /** Deliveries that have ended: the names they took are taken. */
   ended: number,
-): Planned | null {
+): DeliveryAtHand | null {
   const connections = useSession((state) => state.connections);
   const photos = useLive(
     () => sendablePhotos(session.db, photoIds, (id) => session.drives.driveNow(id) !== null, Date.now()),
@@ -40,7 +40,7 @@ export function usePlan(
   const { profile, content, answers } = draft;
   const used = useMemo(() => profile && content && { ...profile, ...content }, [profile, content]);
   const asked = JSON.stringify([used, answers, blanks, ended]);
-  const [planned, setPlanned] = useState<(Planned & { asked: string }) | null>(null);
+  const [planned, setPlanned] = useState<(DeliveryAtHand & { asked: string }) | null>(null);
   useEffect(() => {
     if (!photos || !marks || !used) return;
     let isCurrent = true;
