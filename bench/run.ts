@@ -15,6 +15,7 @@
 //   locate    photos matched to tracks, 100,000 positions on a map, names for places (bench/locate.ts)
 //   describe  words, kits and merges with 100,000 photos (bench/describe.ts)
 //   pictures  previews of every format, 24 megapixels each (bench/pictures.ts), against sharp in Node
+//   send-out  100 photos of 24 megapixels sent as JPEGs, a contact sheet of 500 (bench/send-out.ts), against sharp in Node
 //   take-in   the whole of it in the built application (bench/take-in.ts), against `cp` twice and `sha256sum` three
 // times
 //
@@ -40,6 +41,7 @@ import { benchDescribe } from './describe';
 import { benchFind, benchFindInBrowser } from './find';
 import { benchLocate } from './locate';
 import { benchPictures } from './pictures';
+import { benchSendOut } from './send-out';
 import { benchSift } from './sift';
 import { benchTakeIn } from './take-in';
 
@@ -272,6 +274,7 @@ const parts: Record<string, () => unknown> = {
   locate: () => benchLocate(work),
   find: () => findBoth(Number(process.argv[3] ?? 100_000)),
   pictures: () => benchPictures(work),
+  'send-out': () => benchSendOut(work),
   'take-in': () => benchTakeIn(work),
 };
 try {

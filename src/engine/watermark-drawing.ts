@@ -1,7 +1,7 @@
 // A watermark as pixels: the sign and the words, white with a dark edge so that they are seen on snow and on tar.
 
 import { fillInWhatIsSaid } from '@/core/describe/fill-ins';
-import { cornerOf } from '@/core/send-out/watermark';
+import { overlayCorner } from '@/core/send-out/watermark';
 import type { Overlay } from '@/storage/file-tasks/deliver';
 import type { DrawOverlay } from '@/storage/jobs/delivering';
 
@@ -27,7 +27,7 @@ export const drawWatermark: DrawOverlay = async (watermark, facts, picture) => {
   sign?.close();
   if (words !== '') drawWords(context, words, signWidth + gap, height);
   const pixels = context.getImageData(0, 0, canvas.width, canvas.height);
-  return { pixels, ...cornerOf(watermark.place, canvas, picture) } satisfies Overlay;
+  return { pixels, ...overlayCorner(watermark.place, canvas, picture) } satisfies Overlay;
 };
 
 function drawWords(context: OffscreenCanvasRenderingContext2D, words: string, left: number, height: number): void {

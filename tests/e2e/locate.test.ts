@@ -419,8 +419,18 @@ story('a shoot is put on the map', (step) => {
     },
   );
 
-  step('out and back: the placed photos go out as GPX that gpsbabel reads', async () => {
+  step('out and back: nothing inside a private spot goes out; the others do, as GPX that gpsbabel reads', async () => {
     const { page } = browser;
+    await openDesk('Map');
+    await page.getByRole('button', { name: 'Save as…' }).click();
+    await page.getByRole('menuitem', { name: 'GPX way points' }).click();
+    await page.getByText('7 photos inside a private spot stay here.').waitFor();
+    await openDesk('Spots of your own');
+    await page.getByRole('button', { name: 'Change', exact: true }).click();
+    const form = page.getByRole('form', { name: 'Spot' });
+    await form.getByRole('checkbox', { name: /^Private/ }).uncheck();
+    await form.getByRole('button', { name: 'Keep' }).click();
+    await page.getByText(/^500000 m around/).waitFor();
     await openDesk('Map');
     await page.getByRole('button', { name: 'Save as…' }).click();
     const [download] = await Promise.all([
@@ -432,7 +442,9 @@ story('a shoot is put on the map', (step) => {
     const lines = execFileSync('gpsbabel', ['-i', 'gpx', '-f', file, '-o', 'csv', '-F', '-'], { encoding: 'utf8' })
       .trim()
       .split('\n');
-    console.log(lines);
+    expect(lines).toHaveLength(7);
+    expect(lines[0]).toMatch(/^62\.3265\d, -6\.9404\d, /);
+    expect(readFileSync(file, 'utf8')).toContain('<name>p0.jpg</name>');
   });
 
   step('out and back: with writing into the files on, the GPS directory of EXIF says the same', async () => {

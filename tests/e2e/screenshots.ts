@@ -7,6 +7,7 @@ import { until } from './folders';
 import {
   allWritten,
   atRest,
+  choose,
   jobEnded,
   openApplication,
   openPlace,
@@ -79,9 +80,6 @@ await page.keyboard.press('Control+a');
 await page.getByRole('region', { name: 'Selection' }).waitFor();
 await shoot('describe-many');
 await page.keyboard.press('Escape');
-await page.getByText('List', { exact: true }).click();
-await shoot('list');
-await page.getByText('Wall', { exact: true }).click();
 await typeScope(page, 'taken:2022-12-02');
 await until('the lamps', async () => (await shownCount(page)) === 5);
 await selectPhoto(page, 'Harbour lamps, bracket');
@@ -144,14 +142,25 @@ await page.getByRole('textbox', { name: 'Subject' }).fill('Funningur');
 await outcome.getByRole('button', { name: 'Take in 48 photos' }).click();
 await outcome.getByText('48 on Copy, Klaksvík · all checksums equal').first().waitFor();
 await allWritten(page);
-await page.getByRole('button', { name: 'May it be emptied?' }).click();
-await page.getByText('may go').first().waitFor();
-await page.getByRole('heading', { name: 'Empty Card HS-7' }).scrollIntoViewIfNeeded();
-await page.mouse.wheel(0, 2000);
-await shoot('take-in-done');
 await outcome.getByRole('link', { name: 'See them in Find' }).click();
 await until('the accession', async () => (await shownCount(page)) === 48);
 await page.getByRole('group', { name: 'Wall' }).getByRole('button').first().click();
+await typeScope(page, 'taken:2019..2020 -rating:rejected');
+await openPlace(page, 'Send out');
+await choose(page, 'Profile', 'Press');
+const question = page.getByRole('list', { name: 'Before it goes' }).getByRole('radiogroup');
+await page.getByRole('button', { name: /^Send out \d/ }).waitFor();
+for (const one of await question.all()) await one.getByText('send', { exact: true }).click();
+await page.getByRole('button', { name: /^Send out \d/ }).click();
+await jobEnded(page, 'Send out');
+await choose(page, 'Profile', 'Exhibition prints');
+await page.getByText(/TIFF, colours as they are/).waitFor();
+await shoot('send-out');
+await page.getByRole('navigation', { name: 'Desks' }).getByRole('button', { name: 'Contact sheet' }).click();
+await page.getByRole('textbox', { name: 'Header' }).fill('Faroe Harbours Survey, 2019 and 2020');
+await page.getByRole('checkbox', { name: 'rating' }).click();
+await until('the page', async () => (await page.locator('svg image').count()) === 20);
+await shoot('contact-sheet');
 await typeScope(page, '');
 await openPlace(page, 'Safekeep');
 await shoot('safekeep');

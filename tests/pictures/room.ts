@@ -25,6 +25,8 @@ import { readPhoto } from '@/core/metadata/reading/reading';
 import { blobSource } from '@/storage/drives/safe-write';
 import { HandleDrive } from '@/storage/drives/handle-drive';
 import { outputPixels } from '@/core/send-out/output-size';
+import { NEW_SHEET_SETTINGS, pagesFor } from '@/core/send-out/sheet';
+import { workerSheets } from '@/workers/sheet-client';
 export { workerPictures };
 export const fileTasks = workerFileTasks;
 
@@ -71,7 +73,7 @@ function spotsOf(bitmap, spots) {
 }
 
 /** Sends a photo to a folder of the browser's own; answers with the file that came out. */
-window.deliver = async (name, { to, picture, pixels, fields = {}, technical = false, overlay = null, expected = null }) => {
+window.deliver = async (name, { to, picture, pixels, fields = {}, technical = false, overlay = null, expected = null, withoutBytes = false }) => {
   const file = await fetched(name);
   const photo = await readPhoto(blobSource(file), name);
   const root = await navigator.storage.getDirectory();
@@ -85,10 +87,22 @@ window.deliver = async (name, { to, picture, pixels, fields = {}, technical = fa
     );
     const ms = performance.now() - started;
     if (sent.state !== 'placed') return sent;
-    return { ...sent, ms, bytes: await base64(await (await (await root.getFileHandle(sent.path)).getFile()).arrayBuffer()) };
+    return { ...sent, ms, bytes: withoutBytes ? '' : await base64(await (await (await root.getFileHandle(sent.path)).getFile()).arrayBuffer()) };
   } catch (error) {
     return { state: 'failed', reason: error.problem ?? error.message, path: error.path };
   }
+};
+
+/** A contact sheet of one picture, many times. */
+window.sheet = async (name, count) => {
+  const bytes = await (await fetched(name)).arrayBuffer();
+  const settings = NEW_SHEET_SETTINGS;
+  const photos = Array.from({ length: count }, (_, index) => ({
+    picture: new Blob([bytes], { type: 'image/jpeg' }), lines: ['F_' + index + '.jpg', 'Á slip, ð ø á'], rating: 0, marker: null,
+  }));
+  const started = performance.now();
+  const pdf = await workerSheets().draw({ settings, photos, title: 'Sheet' }, () => undefined);
+  return { bytes: pdf.size, pages: pagesFor(settings, count), ms: performance.now() - started };
 };
 
 window.preview = async (name, size) => {
@@ -141,6 +155,8 @@ export interface RoomDelivery {
   /** A white box, laid over the picture. */
   overlay?: { width: number; height: number; left: number; top: number };
   expected?: string;
+  /** What came out is not handed over. */
+  withoutBytes?: boolean;
 }
 
 export type RoomDelivered =
@@ -148,11 +164,21 @@ export type RoomDelivered =
   | { state: 'refused'; problem: { code: string; reason?: string } }
   | { state: 'failed'; reason: string; path?: string };
 
+export interface RoomSheet {
+  bytes: number;
+  pages: number;
+  ms: number;
+}
+
 export interface PictureRoom {
   deliver(file: string, options: RoomDelivery): Promise<RoomDelivered>;
   open(file: string, options?: OpenOptions): Promise<RoomAnswer>;
   preview(file: string, size: 'small' | 'large'): Promise<{ bytes: number; problem: unknown; ms: number }>;
+  /** A contact sheet of one picture, so many times. */
+  sheet(file: string, count: number): Promise<RoomSheet>;
   page: Awaited<ReturnType<typeof openBrowser>>['page'];
+  /** The folder of its browser, by which its processes are known. */
+  profile: string;
   close(): Promise<void>;
 }
 
@@ -176,6 +202,7 @@ const bundled = async (options: { entry?: string; source?: string }): Promise<st
 const WORKERS: Record<string, string> = {
   '/picture.worker.ts': 'src/workers/picture.worker.ts',
   '/file-task.worker.ts': 'src/workers/file-task.worker.ts',
+  '/sheet.worker.ts': 'src/workers/sheet.worker.ts',
   '/decoding.worker.ts': 'src/workers/decoding/decoding.worker.ts',
 };
 
@@ -194,6 +221,7 @@ export async function openRoom(): Promise<PictureRoom> {
     const url = decodeURIComponent(new URL(request.url ?? '/', 'http://room').pathname);
     const answer = async (): Promise<[string, string | Buffer]> => {
       if (url === '/') return ['text/html', PAGE];
+      if (url.startsWith('/fonts/')) return ['font/woff', await readFile(path.join('public', url))];
       if (url.startsWith('/decoders/'))
         return [
           url.endsWith('.wasm') ? 'application/wasm' : 'text/javascript',
@@ -217,9 +245,13 @@ export async function openRoom(): Promise<PictureRoom> {
     open(name: string, options: OpenOptions): Promise<RoomAnswer>;
     preview(name: string, size: string): Promise<{ bytes: number; problem: unknown; ms: number }>;
     deliver(name: string, options: RoomDelivery): Promise<RoomDelivered>;
+    sheet(name: string, count: number): Promise<RoomSheet>;
   }
   return {
     page: browser.page,
+    profile: browser.profile,
+    sheet: (file, count) =>
+      browser.page.evaluate(([name, told]) => (window as unknown as Room).sheet(name, told), [file, count] as const),
     open: (file, options = {}) =>
       browser.page.evaluate(([name, told]) => (window as unknown as Room).open(name, told), [file, options] as const),
     preview: (file, size) =>

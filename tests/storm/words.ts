@@ -9,7 +9,7 @@ import type { Collection } from '@/core/catalog/collection';
 import type { ConflictRecord, PhotoRecord } from '@/storage/catalog/records';
 import { embeddedIn } from '@/storage/catalog/sidecars';
 import { isLeftover } from '@/storage/drives/drive';
-import type { Disk } from './disks';
+import { type Disk, sha256Of } from './disks';
 import type { World } from './world';
 
 export const WORD_FIELDS = ['headline', 'city', 'source'] as const satisfies readonly FieldKey[];
@@ -188,7 +188,8 @@ export class WordsModel {
       for (const key of WORD_FIELDS) {
         const value = valueOf(photo.fields, key);
         const replacedOn = value === null ? undefined : this.replaced.get(value);
-        if (replacedOn === null || (replacedOn && heard.has(replacedOn)))
+        const isBack = replacedOn === null || (replacedOn !== undefined && heard.has(replacedOn));
+        if (isBack && !(await this.wasSent(photo.id)))
           fail('W6', `${String(value)} holds in ${key} again, although it was replaced`);
       }
       if (conflicts.length > 0) continue;
@@ -236,6 +237,19 @@ export class WordsModel {
       if (this.world.driveOf(id) && (historyThrough?.[db.catalogId] ?? 0) < (last ?? 0))
         fail('W8', `the history on ${id} ends before act ${String(last)}`);
     }
+  }
+
+  /** A file that was sent says what held when it went: a catalog that never heard of the delivery takes it for a photo. */
+  private async wasSent(photoId: string): Promise<boolean> {
+    for (const { driveId, path } of await this.world.db.files.where('photoId').equals(photoId).toArray()) {
+      const opened = await this.world
+        .driveOf(driveId)
+        ?.open(path)
+        .catch(() => null);
+      const bytes = opened && new Uint8Array(await opened.arrayBuffer());
+      if (bytes && this.world.contents.get(sha256Of(bytes))?.picture.startsWith('sent ')) return true;
+    }
+    return false;
   }
 
   /** W6: a catalog made anew says of every picture what the one before said, where that was settled. */

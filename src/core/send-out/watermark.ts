@@ -23,7 +23,7 @@ export const WATERMARK_BYTES_LIMIT = 400_000;
 const MARGIN = 0.025;
 
 /** The upper left corner of a box of this size laid over a picture, in its pixels. */
-export function cornerOf(
+export function overlayCorner(
   place: WatermarkPlace,
   box: { width: number; height: number },
   picture: { width: number; height: number },

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { type DeliveryProfile, NEW_PROFILE } from '@/core/send-out/delivery-profile';
 import { MemoryDrive } from '../drives/memory-drive';
 import { DRIVE_FILE, readAccessions, readDriveFile, writeAccession, writeDriveFile } from './archive-files';
 import { savedFile, problemOfSaved, readSaved, writeSaved } from './saved-files';
@@ -261,4 +262,44 @@ describe('what is entered', () => {
       problemOfSaved('kits', { ...kit, entries: [{ key: 'caption', mode: 'fill', value: Number.NaN }] }),
     ).toMatchObject({ tooMany: null });
   });
+});
+
+it('deliveries and words of version 1, which said less, are read; profiles come back as they were', async () => {
+  const delivery = {
+    id: 'd',
+    name: 'Print',
+    date: '2025-01-02',
+    note: '',
+    photoIds: ['p'],
+    updatedAt: 1,
+    deleted: false,
+  };
+  const word = { id: 'w', word: 'boat', parentId: null, synonyms: [], note: '', updatedAt: 1, deleted: false };
+  const old = drive({
+    [savedFile('deliveries')]: JSON.stringify({ format: 'wembo-deliveries', version: 1, deliveries: [delivery] }),
+    [savedFile('vocabulary')]: JSON.stringify({ format: 'wembo-vocabulary', version: 1, vocabulary: [word] }),
+  });
+  expect((await readSaved(old, 'deliveries')).items).toEqual([delivery]);
+  expect((await readSaved(old, 'vocabulary')).items).toEqual([word]);
+  const sizes = [
+    { kind: 'full' },
+    { kind: 'within', width: 3, height: 2 },
+    { kind: 'megapixels', megapixels: 12 },
+    { kind: 'print', long: 30.5, unit: 'cm' },
+  ] as const;
+  const picture = NEW_PROFILE.picture.kind === 'made' ? NEW_PROFILE.picture : null;
+  const profiles = sizes.map((size, index): DeliveryProfile => ({
+    ...NEW_PROFILE,
+    picture: picture && index > 0 ? { ...picture, size } : { kind: 'original', sidecar: true },
+    watermark: { text: '© [=creator]', picture: null, place: 'middle', size: 0.1, opacity: 0.5 },
+    folder:
+      index > 1 ? { kind: 'beside', name: 'delivered' } : { kind: 'zip', driveId: null, parts: [], name: 'photos' },
+    id: `p${index}`,
+    name: `Profile ${index}`,
+    updatedAt: 1,
+    deleted: false,
+  }));
+  const made = drive();
+  await writeSaved(made, 'deliveryProfiles', profiles, { bytes: null, broken: [] });
+  expect((await readSaved(made, 'deliveryProfiles')).items).toEqual(profiles);
 });
