@@ -54,6 +54,8 @@ const FOUND: Record<Finding, (photos: string, isOne: boolean) => string> = {
   damaged: (photos, isOne) => `${photos} ${isOne ? 'has' : 'have'} no sound file on a connected drive`,
   video: (photos, isOne) =>
     `${photos} ${isOne ? 'is a video' : 'are videos'}, which ${isOne ? 'goes' : 'go'} out untouched alone`,
+  'read-only': (photos, isOne) =>
+    `${photos} ${isOne ? 'lies' : 'lie'} on a drive that may only be read, so nothing goes beside ${isOne ? 'it' : 'them'}`,
   'words-in-file': (photos) =>
     `${photos} have in the file what is to stay here, and an untouched original takes it along`,
   rejected: (photos, isOne) => `${photos} ${isOne ? 'is' : 'are'} rejected`,
@@ -66,7 +68,7 @@ const FOUND: Record<Finding, (photos: string, isOne: boolean) => string> = {
   smaller: (photos, isOne) =>
     `${photos} ${isOne ? 'has' : 'have'} fewer pixels than asked for and ${isOne ? 'stays' : 'stay'} as small`,
   'no-profile': (photos, isOne) =>
-    `${photos} ${isOne ? 'has' : 'have'} no colour profile and ${isOne ? 'is' : 'are'} taken as sRGB`,
+    `${photos} ${isOne ? 'has' : 'have'} no colour profile in the file and ${isOne ? 'is' : 'are'} taken as sRGB`,
   private: (photos) => `Of ${photos} private words or places stay here`,
   renamed: (photos, isOne) => `${photos} ${isOne ? 'gets' : 'get'} a number, because the name is taken there`,
   'long-path': (photos, isOne) => `${photos} ${isOne ? 'gets' : 'get'} a path that older programs cannot reach`,

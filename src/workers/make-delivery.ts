@@ -12,13 +12,16 @@ import { openPicture } from './open-picture';
 
 const READ_BY_VIPS: ReadonlySet<Format> = new Set<Format>(['jpeg', 'png', 'webp', 'tiff', 'psd']);
 
+/** As the makers of profiles call IEC 61966-2-1; `sRGB v4 ICC preference` is another space. */
+const SRGB = /^(c2|sRGB|sRGB IEC61966-2[.-]1|sRGB built-in|sRGB \(by EXIF\))$/i;
+
 export const makePicture: MakePicture = async (file, photo, settings) => {
   if (!READ_BY_VIPS.has(photo.format) || !settings.pixels) return makeOfPixels(file, photo, settings);
   try {
     return await makeForeign({
       ...settings,
       ...settings.pixels,
-      from: { kind: 'file', file, format: photo.format },
+      from: { kind: 'file', file, format: photo.format, isSrgb: SRGB.test(photo.profile ?? '') },
       orientation: photo.orientation,
     });
   } catch (error) {

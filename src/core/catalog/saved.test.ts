@@ -49,6 +49,30 @@ describe('what is kept in several catalogs', () => {
     expect(mergeSaved('kits', merged, [kit('a:2', 'Holt')], [kit('b:1 a:1', 'Á Reyn')])).toEqual(merged);
   });
 
+  it('what one side made private is private, and files that were sent are told by both', () => {
+    const word = (version: string, more: object) => ({
+      ...{ id: 'w', word: 'x', parentId: null, synonyms: [], note: '', updatedAt: 1, deleted: false, version },
+      ...more,
+    });
+    for (const [one, other] of [
+      [{ isPrivate: true }, { note: 'n' }],
+      [{ note: 'n' }, { isPrivate: true }],
+    ])
+      expect(mergeSaved('vocabulary', [word('a:2', one ?? {})], [word('b:1 a:1', other ?? {})])).toMatchObject([
+        { isPrivate: true, note: 'n' },
+      ]);
+    const file = (path: string) => ({
+      ...{ photoId: path, driveId: 'd', path, fingerprint: path, sha256: path, bytes: 1, width: 1, height: 1 },
+    });
+    const sent = (version: string, path: string) => ({
+      ...{ id: 's', name: 'Press', date: '2026-11-30', note: '', photoIds: [path], files: [file(path)] },
+      ...{ updatedAt: 1, deleted: false, version },
+    });
+    const merged = mergeSaved('deliveries', [sent('a:2', 'p1')], [sent('b:1 a:1', 'p2')]);
+    expect(merged).toHaveLength(1);
+    expect(merged[0]?.files?.map(({ path }) => path).sort()).toEqual(['p1', 'p2']);
+  });
+
   it('photos gathered by hand on both sides are all in it', () => {
     const [merged, ...others] = mergeSaved(
       'collections',

@@ -11,6 +11,7 @@ const photo = (id: string, more: Partial<SendablePhoto> = {}): SendablePhoto => 
   path: `2026/shoot/${id}.jpg`,
   sizeBytes: 5_000_000,
   state: 'here',
+  isWritable: true,
   format: 'jpeg',
   seconds: null,
   width: 6000,
@@ -108,6 +109,13 @@ describe('what a delivery will do', () => {
       'studio: 2026/shoot/delivered/a.jpg',
       'attic: old/delivered/b.jpg',
     ]);
+    const [readOnly] = planDelivery(
+      [photo('a', { isWritable: false })],
+      profile({ folder: { kind: 'beside', name: 'delivered' } }),
+      context(),
+    ).findings;
+    expect(readOnly?.finding).toBe('read-only');
+    expect(found([photo('a', { isWritable: false })])).toEqual([]);
   });
 
   it('an untouched original keeps its ending, and stays where its file says what is not to leave', () => {

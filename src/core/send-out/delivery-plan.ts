@@ -4,7 +4,7 @@
 import { hasOpenBlank } from '../describe/blanks';
 import type { FieldValues } from '../fields/registry';
 import type { Format } from '../formats/containers/formats';
-import { NO_PROFILE, profileWord } from '../metadata/reading/profile';
+import { profileRemark } from '../metadata/reading/profile';
 import { folderIn, joinedPath, nameIn, spelledEnding } from '../names/file-names';
 import { giveNames } from '../names/naming';
 import { type NameFacts, fillFolder } from '../names/pattern';
@@ -20,6 +20,8 @@ export interface SendablePhoto {
   sizeBytes: number;
   /** `away`: no drive with it is connected. `damaged`: no file of it that is there is as it was measured. */
   state: 'here' | 'away' | 'damaged';
+  /** Whether the drive it lies on may be written. */
+  isWritable: boolean;
   format: Format;
   seconds: number | null;
   width: number | null;
@@ -38,6 +40,7 @@ export const FINDINGS = {
   away: 'stays',
   damaged: 'stays',
   video: 'stays',
+  'read-only': 'stays',
   'words-in-file': 'stays',
   rejected: 'asks',
   embargo: 'asks',
@@ -129,6 +132,7 @@ function findingsOf(photo: SendablePhoto, profile: DeliveryProfile, { marks, tod
     away: photo.state === 'away',
     damaged: photo.state === 'damaged',
     video: !isUntouched && photo.seconds !== null,
+    'read-only': profile.folder.kind === 'beside' && photo.state === 'here' && !photo.isWritable,
     'words-in-file': held,
     rejected: fields.rating === -1,
     embargo: isUnderEmbargo(fields, today),
@@ -138,7 +142,7 @@ function findingsOf(photo: SendablePhoto, profile: DeliveryProfile, { marks, tod
     'sent-before': photo.sentTo.includes(notedAs(profile)),
     unsafe: !photo.isSafe,
     smaller: pixels?.isSmaller ?? false,
-    'no-profile': !isUntouched && profileWord(photo) === NO_PROFILE,
+    'no-profile': !isUntouched && profileRemark(photo) !== null,
     private: sent.behind.some(({ why }) => why === 'private'),
   };
   return (Object.keys(checks) as (keyof typeof checks)[]).filter((finding) => checks[finding]);

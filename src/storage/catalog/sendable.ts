@@ -54,11 +54,13 @@ export async function sentHere(db: CatalogDatabase): Promise<SentHere> {
   };
 }
 
+export type DriveAccess = 'away' | 'read' | 'write';
+
 /** In the order of `photoIds`; those that are no longer there are left out. */
 export async function sendablePhotos(
   db: CatalogDatabase,
   photoIds: readonly string[],
-  isConnected: (driveId: string) => boolean,
+  accessTo: (driveId: string) => DriveAccess,
   now: number,
 ): Promise<SendablePhoto[]> {
   const sent = sentByPhoto(await db.deliveries.toArray());
@@ -72,7 +74,7 @@ export async function sendablePhotos(
     );
     for (const photo of photos) {
       const own = files.get(photo.id) ?? [];
-      sendable.push({ ...asSendable(photo, own, isConnected, now), sentTo: sent.get(photo.id) ?? [] });
+      sendable.push({ ...asSendable(photo, own, accessTo, now), sentTo: sent.get(photo.id) ?? [] });
     }
   }
   return sendable;
@@ -81,11 +83,15 @@ export async function sendablePhotos(
 function asSendable(
   photo: PhotoRecord,
   files: readonly FileRecord[],
-  isConnected: (driveId: string) => boolean,
+  accessTo: (driveId: string) => DriveAccess,
   now: number,
 ): Omit<SendablePhoto, 'sentTo'> {
-  const there = files.filter(({ driveId, state }) => isConnected(driveId) && state !== 'missing');
-  const sound = there.find(({ state }) => state === 'present');
+  const there = files.filter(({ driveId, state }) => accessTo(driveId) !== 'away' && state !== 'missing');
+  // where it came first: what goes beside it is not to land on a second copy's drive
+  const sound = there
+    .filter(({ state }) => state === 'present')
+    .sort((a, b) => (a.addedAt ?? 0) - (b.addedAt ?? 0))
+    .at(0);
   const file = sound ?? there[0] ?? files[0];
   const path = file?.path ?? '';
   const number = numberAmong(wordsIn(photo.fields.identifier)) ?? '';
@@ -95,6 +101,7 @@ function asSendable(
     path,
     sizeBytes: file?.sizeBytes ?? photo.bytes,
     state: sound ? 'here' : there.length > 0 ? 'damaged' : 'away',
+    isWritable: file !== undefined && accessTo(file.driveId) === 'write',
     format: photo.format,
     seconds: photo.seconds,
     width: photo.width,

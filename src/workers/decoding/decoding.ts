@@ -63,7 +63,15 @@ export interface OpenedPicture {
 
 /** A picture to be made of another: from the file itself, or from pixels somebody else decoded. */
 export interface MakeOrder {
-  from: { kind: 'file'; file: Blob; format: Format } | { kind: 'pixels'; pixels: ImageData };
+  from:
+    | {
+        kind: 'file';
+        file: Blob;
+        format: Format;
+        /** Its profile is that of sRGB, by its name: then nothing has to be brought to it. */
+        isSrgb: boolean;
+      }
+    | { kind: 'pixels'; pixels: ImageData };
   /** EXIF's number, by which it is turned upright. */
   orientation: number;
   /** Of the upright picture. */

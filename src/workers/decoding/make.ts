@@ -40,11 +40,11 @@ export async function makeWithVips(order: MakeOrder): Promise<MadeBlob> {
 async function made(vips: Library, order: MakeOrder, held: Hold): Promise<MadeBlob> {
   const { picture } = order;
   const opened = await open(vips, order, held);
-  const { light, alpha } = inLight(opened, held);
-  const fitted = { light: resampled(light, alpha, order, held), alpha: alpha && sized(alpha, order, held) };
+  const { light, alpha, space } = inLight(opened, held);
+  const fitted = { light: resampled(light, alpha, space, order, held), alpha: alpha && sized(alpha, order, held) };
   const upright = turned(fitted.light, order.orientation, held);
   const sharp = sharpened(upright, picture.sharpening, held);
-  const overlaid = order.overlay ? withOverlay(vips, sharp, order.overlay, held) : sharp;
+  const overlaid = order.overlay ? withOverlay(vips, sharp, order.overlay, space, held) : sharp;
   const coloured = inOutputColours(overlaid, opened, order, held);
   const { format } = picture;
   const see = fitted.alpha && format !== 'jpeg' ? turned(fitted.alpha, order.orientation, held) : null;
@@ -78,7 +78,7 @@ async function open(vips: Library, { from }: MakeOrder, held: Hold): Promise<Ope
   const isLab = numbers === 'lab' || numbers === 'lab-signed';
   const image = isLab ? read : inWholeNumbers(read, held);
   const written = numbers === 'inverted' ? held(image.invert()) : image;
-  const hasProfile = written.getTypeof('icc-profile-data') !== 0;
+  const hasProfile = !from.isSrgb && written.getTypeof('icc-profile-data') !== 0;
   return {
     image: written,
     numbers,
@@ -96,15 +96,24 @@ async function toldFile(file: Blob, format: string): Promise<{ file: Blob; numbe
   return { file, numbers: 'as-written', whole: true };
 }
 
-/** The colours as CIE XYZ, which counts light, and what is transparent from 0 to 1. */
-function inLight({ image, numbers, hasProfile, isInks }: Opened, held: Hold): { light: Image; alpha: Image | null } {
+/** Spaces that count light: CIE XYZ, to which profiles lead; and linear sRGB, which is quicker where there is none. */
+type LinearSpace = 'xyz' | 'scrgb';
+
+interface Light {
+  light: Image;
+  /** What is transparent, from 0 to 1. */
+  alpha: Image | null;
+  space: LinearSpace;
+}
+
+function inLight({ image, numbers, hasProfile, isInks }: Opened, held: Hold): Light {
   if (numbers === 'lab' || numbers === 'lab-signed')
-    return { light: held(labNumbers(image, numbers, held).colourspace('xyz')), alpha: null };
+    return { light: held(labNumbers(image, numbers, held).colourspace('scrgb')), alpha: null, space: 'scrgb' };
   const bands = image.hasAlpha() ? image.bands - 1 : image.bands;
   const colours = image.hasAlpha() ? held(image.extractBand(0, { n: bands })) : image;
   const most = image.format === 'ushort' ? 65535 : 255;
   const alpha = image.hasAlpha() ? held(held(image.extractBand(bands)).linear(1 / most, 0)) : null;
-  if (!hasProfile && !isInks) return { light: held(colours.colourspace('xyz')), alpha };
+  if (!hasProfile && !isInks) return { light: held(colours.colourspace('scrgb')), alpha, space: 'scrgb' };
   const light = colours.iccImport({
     pcs: 'xyz',
     embedded: hasProfile,
@@ -112,27 +121,27 @@ function inLight({ image, numbers, hasProfile, isInks }: Opened, held: Hold): { 
     black_point_compensation: true,
     ...(isInks && { input_profile: 'cmyk' }),
   });
-  return { light: held(light), alpha };
+  return { light: held(light), alpha, space: 'xyz' };
 }
 
 /** Long enough to be divided by. */
 const NEARLY_NOTHING = 1 / 65535;
 
 /** What cannot be seen has no part in the light of its neighbours; a JPEG, which shows all, lies on white. */
-function resampled(light: Image, alpha: Image | null, order: MakeOrder, held: Hold): Image {
+function resampled(light: Image, alpha: Image | null, space: LinearSpace, order: MakeOrder, held: Hold): Image {
   if (!alpha) return sized(light, order, held);
   const seen = sized(held(light.multiply(alpha)), order, held);
   const share = sized(alpha, order, held);
   if (order.picture.format !== 'jpeg') {
     const safe = held(held(share.moreEq(NEARLY_NOTHING)).ifthenelse(share, NEARLY_NOTHING));
-    return held(seen.divide(safe));
+    return held(held(seen.divide(safe)).copy({ interpretation: space }));
   }
-  const ground = held(held(share.linear(-1, 1)).multiply(WHITE));
-  return held(held(seen.add(ground)).copy({ interpretation: 'xyz' }));
+  const ground = held(held(share.linear(-1, 1)).multiply(WHITE[space]));
+  return held(held(seen.add(ground)).copy({ interpretation: space }));
 }
 
-/** XYZ of the white of sRGB (IEC 61966-2-1, D65), as libvips counts it. */
-const WHITE = [95.047, 100, 108.8827];
+/** The white of sRGB (IEC 61966-2-1, D65), as libvips counts it. */
+const WHITE: Record<LinearSpace, number[]> = { xyz: [95.047, 100, 108.8827], scrgb: [1, 1, 1] };
 
 function sized(image: Image, { width, height, orientation }: MakeOrder, held: Hold): Image {
   const [across, down] = orientation >= 5 ? [height, width] : [width, height];
@@ -176,6 +185,7 @@ function withOverlay(
   vips: Library,
   image: Image,
   { pixels, left, top }: NonNullable<MakeOrder['overlay']>,
+  space: LinearSpace,
   held: Hold,
 ): Image {
   const raw = held(
@@ -186,9 +196,9 @@ function withOverlay(
     small.embed(left, top, image.width, image.height, { extend: 'background', background: [0, 0, 0, 0] }),
   );
   const share = held(held(spread.extractBand(3)).linear(1 / 255, 0));
-  const light = held(held(spread.extractBand(0, { n: 3 })).colourspace('xyz'));
+  const light = held(held(spread.extractBand(0, { n: 3 })).colourspace(space));
   const under = held(image.multiply(held(share.linear(-1, 1))));
-  return held(held(under.add(held(light.multiply(share)))).copy({ interpretation: 'xyz' }));
+  return held(held(under.add(held(light.multiply(share)))).copy({ interpretation: space }));
 }
 
 /** Formats that can hold inks. */

@@ -8,7 +8,8 @@ import { type DeliveryPlan, type SendablePhoto, planDelivery } from '@/core/send
 import type { DeliveryProfile } from '@/core/send-out/delivery-profile';
 import type { WordMarks } from '@/core/send-out/words-policy';
 import { useLive } from '@/storage/catalog/live';
-import { sendablePhotos, takenNames, wordMarksOf } from '@/storage/catalog/sendable';
+import type { Connection } from '@/storage/connections/connections';
+import { type DriveAccess, sendablePhotos, takenNames, wordMarksOf } from '@/storage/catalog/sendable';
 import { today } from '@/ui/format';
 import { session } from '@/engine/session';
 import { useSession } from '@/features/parts/session/use-session';
@@ -23,6 +24,9 @@ export interface DeliveryAtHand {
   blanks: NameFacts['blanks'];
 }
 
+const accessOf = (connection: Connection | undefined): DriveAccess =>
+  connection?.state === 'connected' ? (connection.writable ? 'write' : 'read') : 'away';
+
 /** `null` while it is being looked at, or without a profile. */
 export function useDeliveryPlan(
   photoIds: readonly string[],
@@ -33,7 +37,7 @@ export function useDeliveryPlan(
 ): DeliveryAtHand | null {
   const connections = useSession((state) => state.connections);
   const photos = useLive(
-    () => sendablePhotos(session.db, photoIds, (id) => session.drives.driveNow(id) !== null, Date.now()),
+    () => sendablePhotos(session.db, photoIds, (id) => accessOf(connections[id]), Date.now()),
     [photoIds, connections],
   );
   const marks = useLive(() => wordMarksOf(session.db));
