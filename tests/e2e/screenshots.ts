@@ -145,7 +145,7 @@ await allWritten(page);
 await outcome.getByRole('link', { name: 'See them in Find' }).click();
 await until('the accession', async () => (await shownCount(page)) === 48);
 await page.getByRole('group', { name: 'Wall' }).getByRole('button').first().click();
-await typeScope(page, 'taken:2019..2020 -rating:rejected');
+await typeScope(page, 'taken:2019..2020 -rating:-1');
 await openPlace(page, 'Send out');
 await choose(page, 'Profile', 'Press');
 const question = page.getByRole('list', { name: 'Before it goes' }).getByRole('radiogroup');

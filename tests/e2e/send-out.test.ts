@@ -240,7 +240,21 @@ describe('sending out', () => {
     rmSync(unpacked, { recursive: true });
   });
 
-  it('a drive that is full or gone ends it with a sentence; the original that is damaged is not sent in silence', async () => {
+  it('the selection goes with its search, and a search typed here stays here', async () => {
+    await openPlace(page(), 'Find');
+    await typeScope(page(), 'drive:Studio');
+    await selectPhoto(page(), 'Photo 2');
+    await page().keyboard.press('Shift+d');
+    await page().getByRole('region', { name: 'Selection' }).getByRole('button', { name: 'Send out…' }).click();
+    await page().getByRole('heading', { name: 'Send out', level: 1 }).waitFor();
+    await choose(page(), 'Profile', 'Papers');
+    await page().getByRole('button', { name: 'Send out 2 photos' }).waitFor();
+    await typeScope(page(), 'Photo');
+    await page().getByRole('radio', { name: 'the search (8)' }).click();
+    expect(new URL(page().url()).pathname).toBe('/send-out');
+  });
+
+  it('the original that is damaged is not sent in silence', async () => {
     put(studio, 'p2.jpg', bent(read(studio, 'p2.jpg')));
     await openPlace(page(), 'Send out');
     await choose(page(), 'Profile', 'Papers');

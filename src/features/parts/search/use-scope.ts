@@ -29,6 +29,7 @@ const CLOSED_BY_SCOPE: Readonly<Record<string, Readonly<Record<string, null>>>> 
   '/sift': { photo: null, round: null },
   '/describe': {},
   '/locate': {},
+  '/send-out': {},
 };
 
 export function useScope(): ScopeInAddress {

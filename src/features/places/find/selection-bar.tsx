@@ -8,6 +8,8 @@ import { useState } from 'react';
 import { useLive } from '@/storage/catalog/live';
 import { fullPreviewBytes } from '@/storage/file-tasks/file-tasks';
 import { bytes, count, photos } from '@/ui/format';
+import { addressOf } from '@/ui/address';
+import { useScope } from '@/features/parts/search/use-scope';
 import { useSession } from '@/features/parts/session/use-session';
 import type { SearchAnswer } from '@/workers/search-client';
 import { RemoveButton } from '@/features/parts/judging/removal-plan';
@@ -32,6 +34,7 @@ export function SelectionBar({
   hand: HandOrder;
 }) {
   const ids = useSelection((state) => state.ids);
+  const { scope } = useScope();
   // one photo can be given another place as well
   if (ids.size < (hand.collection ? 1 : 2)) return null;
   return (
@@ -46,7 +49,9 @@ export function SelectionBar({
       {hand.collection && <PlaceMenu hand={hand} />}
       <GatherButton ids={() => [...useSelection.getState().ids]} />
       <SentButton />
-      <Link href="/send-out?what=selection">
+      <Link
+        href={addressOf('/send-out', new URLSearchParams({ what: 'selection', ...(scope !== '' && { q: scope }) }))}
+      >
         <Button size="small">Send out…</Button>
       </Link>
       <RenameButton />

@@ -4,20 +4,14 @@
 
 import { Radio } from 'antd';
 import Link from 'next/link';
-import { type AskedFinding, type Finding, FINDINGS, isAskedAbout, termsOfUse } from '@/core/send-out/delivery-plan';
+import { type AskedFinding, FINDINGS, isAskedAbout, termsOfUse } from '@/core/send-out/delivery-plan';
 import { findingSentence } from '@/messages/delivery';
 import { count } from '@/ui/format';
-import { findAddress } from '@/features/parts/search/use-scope';
+import { findAddress, useScope } from '@/features/parts/search/use-scope';
 import { useSelection } from '@/features/parts/selection/selection';
 import styles from './send-out.module.css';
 import type { Draft } from './use-draft';
 import type { DeliveryAtHand } from './use-delivery-plan';
-
-/** A search that shows them, where there is a term for it. */
-const SEARCHES: Partial<Record<Finding, string>> = {
-  rejected: 'rating:rejected',
-  'no-profile': 'profile:none',
-};
 
 export function Findings({ planned, draft }: { planned: DeliveryAtHand; draft: Draft }) {
   const { findings } = planned.plan;
@@ -27,7 +21,7 @@ export function Findings({ planned, draft }: { planned: DeliveryAtHand; draft: D
       {findings.map(({ finding, photoIds }) => (
         <li key={finding} data-weight={FINDINGS[finding]}>
           <p>
-            {findingSentence(finding, photoIds.length)} <ShowThem photoIds={photoIds} search={SEARCHES[finding]} />
+            {findingSentence(finding, photoIds.length)} <ShowThem photoIds={photoIds} />
           </p>
           {finding === 'terms' && <Terms planned={planned} photoIds={photoIds} />}
           {isAskedAbout(finding) ? (
@@ -57,11 +51,11 @@ function Answer({ finding, draft }: { finding: AskedFinding; draft: Draft }) {
   );
 }
 
-/** Selects them and goes to the wall. */
-function ShowThem({ photoIds, search }: { photoIds: readonly string[]; search: string | undefined }) {
-  if (search) return <Link href={findAddress(search)}>show</Link>;
+/** Selects exactly them and goes to the wall. */
+function ShowThem({ photoIds }: { photoIds: readonly string[] }) {
+  const { scope } = useScope();
   return (
-    <Link href="/find" onClick={() => useSelection.setState({ ids: new Set(photoIds) })}>
+    <Link href={findAddress(scope)} onClick={() => useSelection.setState({ ids: new Set(photoIds) })}>
       select
     </Link>
   );

@@ -102,7 +102,7 @@ function MadeForm({ picture, onChange }: { picture: MadePicture; onChange: (pict
           value={picture.colour}
           options={[
             { value: 'srgb', label: 'to sRGB' },
-            { value: 'kept', label: 'in its own profile' },
+            { value: 'kept', label: 'as it is' },
           ]}
           onChange={(colour) => set({ colour })}
           style={{ width: 128 }}
@@ -204,7 +204,7 @@ function SizeForm({ size, onChange }: { size: OutputSize; onChange: (size: Outpu
             max={1000}
             value={size.long}
             onChange={(long) => onChange({ ...size, long: long ?? size.long })}
-            style={{ width: 80 }}
+            style={{ width: 70 }}
           />
           <Select<'cm' | 'in'>
             aria-label="Unit"
@@ -216,7 +216,7 @@ function SizeForm({ size, onChange }: { size: OutputSize; onChange: (size: Outpu
             onChange={(unit) => onChange({ ...size, unit })}
             style={{ width: 64 }}
           />{' '}
-          on the long edge
+          long
         </>
       )}
     </p>
