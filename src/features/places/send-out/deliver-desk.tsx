@@ -139,7 +139,7 @@ function PlannedDelivery({ draft, planned, drives, jobs }: Omit<ComingProps, 'ph
       <p className={styles.start}>
         <Button
           type="primary"
-          disabled={plan.files.length === 0 || plan.open.length > 0 || !hasDrive || isUnderWay}
+          disabled={plan.files.length === 0 || plan.open.length > 0 || !hasDrive || isUnderWay || !planned.isCurrent}
           onClick={() => void start()}
         >
           Send out {photosWords(plan.files.length)}

@@ -22,7 +22,11 @@ export interface DeliveryAtHand {
   used: DeliveryProfile;
   marks: WordMarks;
   blanks: NameFacts['blanks'];
+  /** Not while a setting, a photo or a drive has changed and what will come of it is still being looked at. */
+  isCurrent: boolean;
 }
+
+const NO_IDS: readonly string[] = [];
 
 const accessOf = (connection: Connection | undefined): DriveAccess =>
   connection?.state === 'connected' ? (connection.writable ? 'write' : 'read') : 'away';
@@ -36,15 +40,17 @@ export function useDeliveryPlan(
   ended: number,
 ): DeliveryAtHand | null {
   const connections = useSession((state) => state.connections);
+  const { profile, content, answers } = draft;
+  // without a profile nothing has to be known of a hundred thousand photos
+  const wanted = profile ? photoIds : NO_IDS;
   const photos = useLive(
-    () => sendablePhotos(session.db, photoIds, (id) => accessOf(connections[id]), Date.now()),
-    [photoIds, connections],
+    () => sendablePhotos(session.db, wanted, (id) => accessOf(connections[id]), Date.now()),
+    [wanted, connections],
   );
   const marks = useLive(() => wordMarksOf(session.db));
-  const { profile, content, answers } = draft;
   const used = useMemo(() => profile && content && { ...profile, ...content }, [profile, content]);
   const asked = JSON.stringify([used, answers, blanks, ended]);
-  const [planned, setPlanned] = useState<(DeliveryAtHand & { asked: string }) | null>(null);
+  const [planned, setPlanned] = useState<(Omit<DeliveryAtHand, 'isCurrent'> & { asked: string }) | null>(null);
   useEffect(() => {
     if (!photos || !marks || !used) return;
     let isCurrent = true;
@@ -64,5 +70,5 @@ export function useDeliveryPlan(
     // what is asked says all of the profile, the answers and the blanks
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [photos, marks, asked]);
-  return used ? planned : null;
+  return used && planned ? { ...planned, isCurrent: planned.asked === asked && planned.photos === photos } : null;
 }
