@@ -201,6 +201,22 @@ describe('pixels', () => {
     expect(Math.abs((onWhite[1] ?? 0) - 188)).toBeLessThan(4);
   });
 
+  it('large, transparent and lying on its side: what is looked at twice is held', async () => {
+    const size = { width: 2400, height: 1600 };
+    const half = await pattern(size.width, size.height).ensureAlpha(0.5).png().toBuffer();
+    const turned = kept(
+      'clear.tif',
+      await sharp(half).withMetadata({ orientation: 6 }).tiff({ compression: 'lzw' }).toBuffer(),
+    );
+    for (const format of ['png', 'jpeg'] as const) {
+      const out = await sent(turned, { format, size: { kind: 'long-edge', pixels: 1200 } });
+      expect([out.width, out.height], format).toEqual([800, 1200]);
+      const { channels } = await sharp(out.file).stats();
+      expect(channels.length).toBe(format === 'png' ? 4 : 3);
+      if (format === 'png') expect(Math.abs((channels[3]?.mean ?? 0) - 127.5)).toBeLessThan(1);
+    }
+  });
+
   it('a watermark lies where it was put, and nowhere else', async () => {
     const black = kept(
       'black.png',

@@ -76,7 +76,9 @@ async function open(vips: Library, { from }: MakeOrder, held: Hold): Promise<Ope
     vips.Image.newFromSource(sourceOf(vips, file, held), '', { access: 'sequential', fail_on: 'error' }),
   );
   const isLab = numbers === 'lab' || numbers === 'lab-signed';
-  const image = isLab ? read : inWholeNumbers(read, held);
+  // what is transparent is looked at beside its colours, while the file is read once
+  const once = read.hasAlpha() ? held(read.copyMemory()) : read;
+  const image = isLab ? once : inWholeNumbers(once, held);
   const written = numbers === 'inverted' ? held(image.invert()) : image;
   const hasProfile = !from.isSrgb && written.getTypeof('icc-profile-data') !== 0;
   return {
