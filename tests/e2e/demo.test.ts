@@ -667,6 +667,34 @@ describe('the demo', () => {
     await openPlace(page, 'Find');
   });
 
+  it('its three delivery profiles run: all that was to go arrives, is found by where it went, and no photo is added', async () => {
+    const { page } = browser;
+    await openPlace(page, 'Find');
+    await typeScope(page, '');
+    await until('all of them', async () => (await shownCount(page)) > 400);
+    const all = await shownCount(page);
+    await typeScope(page, 'drive:Studio taken:2020 -rating:-1');
+    await until('those of a year', async () => (await shownCount(page)) > 0 && (await shownCount(page)) < all);
+    await atRest(page);
+    const number = await shownCount(page);
+    await openPlace(page, 'Send out');
+    const start = page.getByRole('button', { name: `Send out ${number} photos` });
+    for (const profile of ['Press', 'Website', 'Exhibition prints']) {
+      await choose(page, 'Profile', profile);
+      await start.waitFor();
+      for (const one of await page.getByRole('list', { name: 'Before it goes' }).getByRole('radiogroup').all())
+        await one.getByText('send', { exact: true }).click();
+      await until('it may begin', () => start.isEnabled());
+      await start.click();
+      await page.getByRole('main').getByText(`${profile}: ${number} of ${number} arrived`).waitFor();
+    }
+    await openPlace(page, 'Find');
+    await typeScope(page, 'sent:Website sent:"Press list" sent:"Exhibition prints"');
+    await until('what went three times', async () => (await shownCount(page)) === number);
+    await typeScope(page, '');
+    await until('as many as before', async () => (await shownCount(page)) === all);
+  });
+
   it('goes on where it was when the page is closed while it loads; left, it is gone from the browser', async () => {
     const { page } = browser;
     const leave = async () => {

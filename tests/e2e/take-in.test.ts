@@ -20,7 +20,7 @@ import {
   until,
   untilStill,
 } from './folders';
-import { allWritten, choose, connectFolder, openApplication, openPlace, shownCount, typeScope } from './person';
+import { atRest, allWritten, choose, connectFolder, openApplication, openPlace, shownCount, typeScope } from './person';
 
 const origin = inject('origin');
 let browser: Browser;
@@ -427,7 +427,9 @@ describe('the parts of a name', () => {
     // by keys: back to the front
     await names.getByRole('button', { name: 'Move: date' }).focus();
     await page.keyboard.press('Space');
-    await page.getByText('date is at place 6 of 6').waitFor({ state: 'attached' });
+    // what was said while it was dragged is said still: it is picked up when it shows so, and keys are heard a moment after
+    await names.locator('[data-dragging=true]').waitFor();
+    await atRest(page);
     for (const place of [5, 4, 3, 2, 1]) {
       await page.keyboard.press('ArrowLeft');
       await page.getByText(`date is at place ${place} of 6`).waitFor({ state: 'attached' });
