@@ -6,7 +6,7 @@ export interface Edges {
   height: number;
 }
 
-const CM_PER_INCH = 2.54;
+export const CM_PER_INCH = 2.54;
 
 /** Inches of a picture printed at `ppi`. */
 export const printInches = ({ width, height }: Edges, ppi: number): Edges => ({

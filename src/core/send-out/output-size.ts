@@ -1,9 +1,7 @@
 // How many pixels a picture that is sent out gets. Edges in whole pixels; a picture keeps its shape, and is never
 // enlarged unless that was asked for.
 
-import { type Edges, pixelsForPrint, withLongEdge } from '../picture/print-size';
-
-const CM_PER_INCH = 2.54;
+import { CM_PER_INCH, type Edges, pixelsForPrint, withLongEdge } from '../picture/print-size';
 
 export type OutputSize =
   | { kind: 'full' }

@@ -18,6 +18,9 @@ export interface WordsPolicy {
   people: 'in' | 'out';
 }
 
+/** All words but those that are private. */
+export const ALL_BUT_PRIVATE: WordsPolicy = { which: 'all', place: 'in', people: 'in' };
+
 /** What is never sent, from the person's marks. */
 export interface PrivateMarks {
   /** Words and names, each as the words it is made of, folded. */

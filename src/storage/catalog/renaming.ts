@@ -54,7 +54,7 @@ export async function planRename(
     for (const file of files)
       for (const other of folders.get(folderKey(file)) ?? [])
         if (!renamed.has(other.id)) taken.add(foldName(joinedPath(folder, baseOf(nameIn(pathToBe(other))))));
-    return { folder, facts: factsOf(path, captured, photos[0], blanks) };
+    return { folder, facts: { ...namingOf(path, captured, photos[0]), blanks } };
   });
   const given = giveNames(groups, { folder: null, names, taken });
   const plan: RenamePlan = { moves: [], edits: [], examples: [], photos: 0, companions: 0, drives: [] };
@@ -89,12 +89,12 @@ export async function planRename(
   return plan;
 }
 
-function factsOf(
+/** What is known of a photo when its file gets a name. */
+export function namingOf(
   path: string,
   captured: Captured | null,
   photo: PhotoRecord | undefined,
-  blanks: Record<BlankName, string>,
-): NameFacts {
+): Omit<NameFacts, 'blanks'> {
   const number = numberAmong(wordsIn(photo?.fields.identifier)) ?? '';
   return {
     captured,
@@ -102,7 +102,6 @@ function factsOf(
     camera: photo ? cameraName(photo.camera) : '',
     accession: number.slice(0, Math.max(0, number.lastIndexOf('.'))),
     photoNumber: number,
-    blanks,
     source: '',
     role: 'originals',
   };

@@ -2,18 +2,18 @@
 
 import { copiesOf } from '@/core/fixity/copies';
 import { safeUntil } from '@/core/fixity/safe';
-import { capturedIn, wordsIn } from '@/core/fields/values';
+import { capturedIn } from '@/core/fields/values';
 import { baseOf, foldName, folderIn, joinedPath, nameIn } from '@/core/names/file-names';
 import { sentByPhoto } from '@/core/send-out/delivery';
 import type { DeliveryPlan, SendablePhoto } from '@/core/send-out/delivery-plan';
 import { type WordMarks, privateMarks } from '@/core/send-out/words-policy';
-import { numberAmong } from '@/core/take-in/accession';
 import { vocabularyOf } from '@/core/vocabulary/vocabulary';
 import { type Drive, DriveError } from '../drives/drive';
 import type { CatalogDatabase } from './database';
 import { photoBatches } from './describing';
 import type { FileRecord, PhotoRecord } from './records';
-import { byPhoto, cameraName } from './search-feed';
+import { namingOf } from './renaming';
+import { byPhoto } from './search-feed';
 
 /** What decides which words leave, as the catalog has it now. */
 export async function wordMarksOf(db: CatalogDatabase): Promise<WordMarks> {
@@ -94,7 +94,6 @@ function asSendable(
     .at(0);
   const file = sound ?? there[0] ?? files[0];
   const path = file?.path ?? '';
-  const number = numberAmong(wordsIn(photo.fields.identifier)) ?? '';
   return {
     id: photo.id,
     driveId: file?.driveId ?? '',
@@ -110,15 +109,7 @@ function asSendable(
     fields: photo.fields,
     embedded: file?.embedded ?? photo.embedded,
     isSafe: safeUntil(copiesOf([...files], photo)) > now,
-    naming: {
-      captured: capturedIn(photo.fields),
-      oldBase: baseOf(nameIn(path)),
-      camera: cameraName(photo.camera),
-      accession: number.slice(0, Math.max(0, number.lastIndexOf('.'))),
-      photoNumber: number,
-      source: '',
-      role: 'originals',
-    },
+    naming: namingOf(path, capturedIn(photo.fields), photo),
   };
 }
 

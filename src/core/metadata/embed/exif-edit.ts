@@ -28,6 +28,9 @@ export interface DirectoryEdits {
   gps: TagEdits;
 }
 
+/** A structure without a directory yet. */
+export const EMPTY_TIFF = joinBytes([asciiBytes('MM'), u16Bytes(42), u32Bytes(0)]);
+
 export const noEdits = (): DirectoryEdits => ({ main: new Map(), exif: new Map(), gps: new Map() });
 
 interface Original {

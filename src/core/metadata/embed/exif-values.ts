@@ -35,16 +35,16 @@ function tagValues(
   if (exif.notation === 'direction') return directionValues(text, littleEndian);
   if (exif.notation === 'gps-time') return timeValues(text, littleEndian);
   if (text === undefined) return [[exif.tag, null]];
-  if (exif.notation === 'artists') return [[exif.tag, ascii(strings.join('; '))]];
+  if (exif.notation === 'artists') return [[exif.tag, exifText(strings.join('; '))]];
   if (exif.notation === 'comment') return [[exif.tag, comment(text, littleEndian)]];
-  return [[exif.tag, ascii(text)]];
+  return [[exif.tag, exifText(text)]];
 }
 
 /**
  * Text in UTF-8, ended by a zero: what EXIF calls ASCII, and what readers have long agreed on (MWG guidelines 2.0,
  * section 5.2).
  */
-function ascii(text: string): TagValue {
+export function exifText(text: string): TagValue {
   const bytes = joinBytes([encodeUtf8(text), new Uint8Array(1)]);
   return { type: 2, count: bytes.length, bytes };
 }
@@ -52,11 +52,11 @@ function ascii(text: string): TagValue {
 /** A date without a day or a time has no form in EXIF; then EXIF says nothing rather than something else. */
 function dateValues(exif: ExifTag, iso: string | undefined): [number, TagValue | null][] {
   const found = /^(\d{4})-(\d{2})-(\d{2})T(\d{2}:\d{2}:\d{2})(?:\.(\d+))?(Z|[+-]\d{2}:\d{2})?$/.exec(iso ?? '');
-  const date = found ? ascii(`${found[1]}:${found[2]}:${found[3]} ${found[4]}`) : null;
+  const date = found ? exifText(`${found[1]}:${found[2]}:${found[3]} ${found[4]}`) : null;
   const values: [number, TagValue | null][] = [[exif.tag, date]];
-  if (exif.subSec !== undefined) values.push([exif.subSec, found?.[5] ? ascii(found[5]) : null]);
+  if (exif.subSec !== undefined) values.push([exif.subSec, found?.[5] ? exifText(found[5]) : null]);
   if (exif.offset !== undefined)
-    values.push([exif.offset, found?.[6] ? ascii(found[6] === 'Z' ? '+00:00' : found[6]) : null]);
+    values.push([exif.offset, found?.[6] ? exifText(found[6] === 'Z' ? '+00:00' : found[6]) : null]);
   return values;
 }
 
@@ -90,23 +90,23 @@ function positionValues(text: string | undefined, littleEndian: boolean): [numbe
     return [GPS.latRef, GPS.lat, GPS.lonRef, GPS.lon, GPS.altitudeRef, GPS.altitude].map((tag) => [tag, null]);
   const { lat, lon, altitudeM } = position;
   return [
-    [GPS.latRef, ascii(lat < 0 ? 'S' : 'N')],
+    [GPS.latRef, exifText(lat < 0 ? 'S' : 'N')],
     [GPS.lat, degreesValue(lat, littleEndian)],
-    [GPS.lonRef, ascii(lon < 0 ? 'W' : 'E')],
+    [GPS.lonRef, exifText(lon < 0 ? 'W' : 'E')],
     [GPS.lon, degreesValue(lon, littleEndian)],
     [
       GPS.altitudeRef,
       altitudeM === null ? null : { type: 1, count: 1, bytes: Uint8Array.from([altitudeM < 0 ? 1 : 0]) },
     ],
     [GPS.altitude, altitudeM === null ? null : rationals(littleEndian, [Math.round(Math.abs(altitudeM) * 1000), 1000])],
-    [GPS.datum, ascii('WGS-84')],
+    [GPS.datum, exifText('WGS-84')],
   ];
 }
 
 function directionValues(text: string | undefined, littleEndian: boolean): [number, TagValue | null][] {
   const direction = parseDirection(text ?? '');
   return [
-    [GPS.directionRef, direction && ascii(direction.magnetic ? 'M' : 'T')],
+    [GPS.directionRef, direction && exifText(direction.magnetic ? 'M' : 'T')],
     [GPS.direction, direction && rationals(littleEndian, [Math.round(direction.degrees * 100), 100])],
   ];
 }
@@ -115,7 +115,7 @@ function directionValues(text: string | undefined, littleEndian: boolean): [numb
 function timeValues(text: string | undefined, littleEndian: boolean): [number, TagValue | null][] {
   const found = /^(\d{4})-(\d{2})-(\d{2})T(\d{2}):(\d{2}):(\d{2})(?:\.\d+)?(?:Z|\+00:00)$/.exec(text ?? '');
   return [
-    [GPS.dateStamp, found && ascii(found.slice(1, 4).join(':'))],
+    [GPS.dateStamp, found && exifText(found.slice(1, 4).join(':'))],
     [
       GPS.timeStamp,
       found && rationals(littleEndian, ...found.slice(4, 7).map((part): [number, number] => [Number(part), 1])),

@@ -19,13 +19,12 @@ import {
 } from '../../formats/iim/resources';
 import { splitPacket } from '../xmp/extended';
 import type { Packet } from '../../formats/xmp/packet';
-import { type TagValue, appendDirectories, readOriginal } from './exif-edit';
+import { EMPTY_TIFF, type TagValue, appendDirectories, readOriginal } from './exif-edit';
 import { exifEdits } from './exif-values';
 import { type EmbedPart, sourceOfParts } from './parts';
 import { withMovedPictures } from './multi-picture';
 
 const CONTENT_LIMIT_BYTES = 65_533;
-const EMPTY_TIFF = joinBytes([asciiBytes('MM'), u16Bytes(42), u32Bytes(0)]);
 
 /**
  * What a first directory in a JPEG must have, with the values EXIF gives where nothing is known (EXIF 2.32, table 17

@@ -2,18 +2,12 @@
 // and makers' notes are not among it. The tags are those of EXIF 2.32 (CIPA DC-008), tables 4, 7 and 8.
 
 import { asciiBytes, joinBytes, u16Bytes, u32Bytes } from '../../bytes/join';
-import { encodeUtf8 } from '../../bytes/text';
 import { memorySource } from '../../bytes/source';
 import { EXIF, MAIN } from '../../formats/tiff/exif-tags';
 import type { Technical } from '../../formats/tiff/technical';
-import { type DirectoryEdits, type TagValue, appendDirectories, noEdits } from './exif-edit';
-import type { EmbedPart } from './parts';
-import { sourceOfParts } from './parts';
-
-const ascii = (text: string): TagValue => {
-  const bytes = joinBytes([encodeUtf8(text), new Uint8Array(1)]);
-  return { type: 2, count: bytes.length, bytes };
-};
+import { type DirectoryEdits, EMPTY_TIFF, type TagValue, appendDirectories, noEdits } from './exif-edit';
+import { exifText } from './exif-values';
+import { type EmbedPart, sourceOfParts } from './parts';
 
 const short = (value: number, littleEndian: boolean): TagValue => ({
   type: 3,
@@ -43,8 +37,8 @@ function technicalEdits({ camera, lens, exposure }: NotedByCamera, littleEndian:
     if (value !== null) edits[inside].set(tag, made(value));
   };
   const number = (value: number) => rational(value, littleEndian);
-  put('main', MAIN.make, camera.make, ascii);
-  put('main', MAIN.model, camera.model, ascii);
+  put('main', MAIN.make, camera.make, exifText);
+  put('main', MAIN.model, camera.model, exifText);
   put('exif', EXIF.exposureTime, exposure.seconds, number);
   put('exif', EXIF.fNumber, exposure.fNumber, number);
   put('exif', EXIF.iso, exposure.iso !== null && exposure.iso <= 65535 ? exposure.iso : null, (value) =>
@@ -53,17 +47,15 @@ function technicalEdits({ camera, lens, exposure }: NotedByCamera, littleEndian:
   put('exif', EXIF.exposureBias, exposure.biasEv, (value) => rational(value, littleEndian, true));
   put('exif', EXIF.focalLength, exposure.focalMm, number);
   put('exif', EXIF.focalLength35mm, exposure.focal35Mm, (value) => short(Math.round(value), littleEndian));
-  put('exif', EXIF.lensModel, lens, ascii);
+  put('exif', EXIF.lensModel, lens, exifText);
   return edits;
 }
-
-const EMPTY = joinBytes([asciiBytes('MM'), u16Bytes(42), u32Bytes(0)]);
 
 /** An EXIF block with its sign before it; `null` where the camera noted nothing. */
 export async function technicalExif(technical: NotedByCamera): Promise<Uint8Array<ArrayBuffer> | null> {
   const edits = technicalEdits(technical, false);
   if (edits.main.size + edits.exif.size === 0) return null;
-  const source = memorySource(EMPTY);
+  const source = memorySource(EMPTY_TIFF);
   const parts = await asOriginal(appendDirectories(source, edits));
   if (!parts) return null;
   const made = sourceOfParts(source, parts);

@@ -6,7 +6,7 @@ import { capturedIn, wordsIn, positionIn } from '@/core/fields/values';
 import { NO_CORRECTION, trueTime } from '@/core/locate/clock';
 import { secondsOfIso } from '@/core/time/civil';
 import { type PlacedPhoto, writeGeoJson, writeGpx, writeKml } from '@/core/locate/tracks/write-places';
-import { type WordsPolicy, wordsOfPhoto } from '@/core/send-out/words-policy';
+import { ALL_BUT_PRIVATE, wordsOfPhoto } from '@/core/send-out/words-policy';
 import { wordMarksOf } from '@/storage/catalog/sendable';
 import { photoBatches } from '@/storage/catalog/describing';
 import { photos } from '@/ui/format';
@@ -27,9 +27,6 @@ const KINDS = {
   geojson: { label: 'GeoJSON', type: 'application/geo+json', write: writeGeoJson },
 } as const;
 
-/** All words but those that are private. */
-const EVERYTHING: WordsPolicy = { which: 'all', place: 'in', people: 'in' };
-
 /** The placed photos of the scope as a file for other maps. */
 export function SavePlaces({ ids, names }: { ids: readonly string[]; names: readonly string[] }) {
   const { message } = App.useApp();
@@ -41,7 +38,7 @@ export function SavePlaces({ ids, names }: { ids: readonly string[]; names: read
     for await (const { photos: batch } of photoBatches(session.db, ids)) {
       for (const photo of batch) {
         if (!positionIn(photo.fields)) continue;
-        const { fields } = wordsOfPhoto(photo.fields, EVERYTHING, marks);
+        const { fields } = wordsOfPhoto(photo.fields, ALL_BUT_PRIVATE, marks);
         const position = positionIn(fields);
         if (!position) kept += 1;
         else

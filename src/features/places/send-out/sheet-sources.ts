@@ -4,7 +4,7 @@
 import { fillInWhatIsSaid } from '@/core/describe/fill-ins';
 import { nameIn } from '@/core/names/file-names';
 import { type SheetSettings, pictureBox } from '@/core/send-out/sheet';
-import { type WordsPolicy, wordsOfPhoto } from '@/core/send-out/words-policy';
+import { ALL_BUT_PRIVATE, wordsOfPhoto } from '@/core/send-out/words-policy';
 import { pathsOf, photoBatches } from '@/storage/catalog/describing';
 import type { PhotoRecord } from '@/storage/catalog/records';
 import { wordMarksOf } from '@/storage/catalog/sendable';
@@ -14,8 +14,6 @@ import { session } from '@/engine/session';
 
 /** Pixels to the inch that a printed picture should have at least. */
 const PPI = 200;
-/** All words but those that are private. */
-const EVERYTHING: WordsPolicy = { which: 'all', place: 'in', people: 'in' };
 
 export async function sheetSources(
   photoIds: readonly string[],
@@ -37,7 +35,7 @@ export async function sheetSources(
     for (const photo of photos) {
       signal?.throwIfAborted();
       const path = paths.get(photo.id) ?? '';
-      const { fields } = wordsOfPhoto(photo.fields, EVERYTHING, marks);
+      const { fields } = wordsOfPhoto(photo.fields, ALL_BUT_PRIVATE, marks);
       const picture = settings.kind === 'labels' ? null : await pictureFor(photo, pixels);
       if (settings.kind !== 'labels' && !picture) without.push(nameIn(path));
       const label = typeof fields.label === 'string' ? fields.label : null;
