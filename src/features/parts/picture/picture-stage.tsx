@@ -77,7 +77,7 @@ export function PictureStage({ photoId, photo, words, onClose, onSwipe }: Props)
     },
     [size],
   );
-  useEffect(() => {
+  useLayoutEffect(() => {
     if (!lastStage.current && box.width > 0)
       lastStage.current = { box, picture: size, pointer: { x: box.width / 2, y: box.height / 2 } };
     else if (lastStage.current) lastStage.current = { ...lastStage.current, picture: size };
