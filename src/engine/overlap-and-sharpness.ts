@@ -1,6 +1,7 @@
 // What must be seen to be known: whether neighbouring pictures overlap, which makes a panorama of them, and how sharp
 // the frames of a set are. Looked at behind the screens, once, and kept in the catalog.
 
+import type { OpenedFile } from '@/storage/drives/drive';
 import { SHARPNESS_VERSION } from '@/core/picture/sharpness';
 import type { CatalogDatabase } from '@/storage/catalog/database';
 import type { FileRecord, SharpnessRecord } from '@/storage/catalog/records';
@@ -16,7 +17,7 @@ export interface FrameMeasuringTools {
   db: CatalogDatabase;
   search: () => SearchClient;
   pictures: () => PictureClient;
-  original: (photoId: string) => Promise<{ file: File; record: FileRecord } | null>;
+  original: (photoId: string) => Promise<{ file: OpenedFile; record: FileRecord } | null>;
   /** The index hears of what was written, before it is asked again. */
   feed: () => Promise<void>;
 }

@@ -2,6 +2,7 @@
 // does not wait for, and of catalogs that are older than the decoder. What is in sight comes first, and at once; then the
 // newest. What cannot be drawn is noted with its reason, and tried again only by a newer way of drawing.
 
+import type { OpenedFile } from '@/storage/drives/drive';
 import type { CatalogDatabase } from '@/storage/catalog/database';
 import type { FileRecord } from '@/storage/catalog/records';
 import { type FileTasks, type MadePreview, DRAWING_VERSION } from '@/storage/file-tasks/file-tasks';
@@ -18,7 +19,7 @@ export interface DrawingProgress {
 export interface PreviewDrawingTools {
   db: CatalogDatabase;
   fileTasks: () => Pick<FileTasks, 'preview'>;
-  original: (photoId: string) => Promise<{ file: File; record: FileRecord } | null>;
+  original: (photoId: string) => Promise<{ file: OpenedFile; record: FileRecord } | null>;
   /** Does the work where no other tab does it just now. */
   alone: (work: () => Promise<void>) => Promise<void>;
   onProgress: (progress: DrawingProgress | null) => void;
@@ -153,7 +154,7 @@ export class PreviewDrawing {
 /** Reasons that lie with the page, not with the file. */
 const OF_THE_PAGE = new Set(['picture/not-isolated']);
 
-const canBeRead = (file: File): Promise<boolean> =>
+const canBeRead = (file: OpenedFile): Promise<boolean> =>
   Promise.all([file.slice(0, 1).arrayBuffer(), file.slice(-1).arrayBuffer()]).then(
     () => true,
     () => false,

@@ -1,6 +1,7 @@
 // The running application: one catalog, its drives, its workers, and the work that goes on behind the screens.
 // Screens read the database live and this session's small store; they act through its methods.
 
+import type { OpenedFile } from '@/storage/drives/drive';
 import { createStore } from 'zustand/vanilla';
 import type { Change, SavedChange, SettingValue, SavedKind, SavedItems } from '@/core/catalog/change';
 import type { Versioned } from '@/core/fields/version';
@@ -562,7 +563,7 @@ class Session {
   // --- pictures ---
 
   /** The original of a photo from a connected drive, or `null` when all its drives are away. */
-  async original(photoId: string): Promise<{ file: File; record: FileRecord } | null> {
+  async original(photoId: string): Promise<{ file: OpenedFile; record: FileRecord } | null> {
     return openOriginal(this.db, (driveId) => this.drives.of(driveId), photoId);
   }
 

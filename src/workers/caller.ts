@@ -1,9 +1,8 @@
 // The page's side of the protocol: a worker in which every call settles: answered, failed, cancelled, or the worker
 // died.
 
-import { DriveError } from '@/storage/drives/drive';
-import { Undecodable } from '@/core/problems/undecodable';
-import type { WorkerFailure, FromWorker, RequestKind, Requests } from './protocol';
+import { errorOf } from '@/storage/drives/failure';
+import type { FromWorker, RequestKind, Requests } from './protocol';
 
 /** A worker that says nothing for so long is taken for dead: reading 4 MiB never takes a minute. */
 const SILENCE_MS = 120_000;
@@ -105,12 +104,4 @@ export class WorkerCaller {
     }
     this.onDied();
   }
-}
-
-function errorOf({ name, message, drive, picture }: WorkerFailure): Error {
-  if (picture) return new Undecodable(picture);
-  if (drive) return new DriveError(drive.problem, drive.path);
-  const error = new Error(message);
-  error.name = name;
-  return error;
 }

@@ -8,13 +8,14 @@ import {
   type PreviewSize,
   type Previewable,
 } from '@/storage/file-tasks/file-tasks';
+import type { LazyBytes } from '@/storage/drives/drive';
 import { drawTurned } from './decoding/fitting';
 import type { OpenedPicture } from './decoding/decoding';
 import { largestEmbedded, openPicture } from './open-picture';
 
 const QUALITY = 0.82;
 
-export async function drawPreview(file: Blob, reading: Previewable, size: PreviewSize): Promise<Blob> {
+export async function drawPreview(file: LazyBytes, reading: Previewable, size: PreviewSize): Promise<Blob> {
   const { bitmap } = await opened(file, reading, size);
   try {
     return await drawTurned(bitmap, 1, PREVIEW_PIXELS[size], 'srgb', WHITE).convertToBlob({
@@ -29,7 +30,7 @@ export async function drawPreview(file: Blob, reading: Previewable, size: Previe
 /** What is transparent in a picture is white in its preview. */
 const WHITE = '#fff';
 
-async function opened(file: Blob, reading: Previewable, size: PreviewSize): Promise<OpenedPicture> {
+async function opened(file: LazyBytes, reading: Previewable, size: PreviewSize): Promise<OpenedPicture> {
   const pixels = PREVIEW_PIXELS[size];
   // a large one is drawn from the picture itself
   const [largest] = reading.previews;

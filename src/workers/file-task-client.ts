@@ -1,25 +1,12 @@
 // The file tasks as a pool of workers.
 
-import { type Drive, DriveError } from '@/storage/drives/drive';
-import { HandleDrive } from '@/storage/drives/handle-drive';
-import { MarkedDrive } from '@/storage/archive/marked-drive';
 import type { WritePack } from '@/storage/connections/practice';
 import { type FileTasks, previewableOf } from '@/storage/file-tasks/file-tasks';
 import { WorkerCaller } from './caller';
-import type { HandedDrive } from './protocol';
+import { handed, handedFile } from './handing';
 
 /** More workers than this only wait for the same disk. */
 const WORKERS_LIMIT = 4;
-
-/**
- * A drive as it can be handed to a worker, which opens it again: by its handle and, where it is known by its mark, that
- * mark's id.
- */
-function handed(drive: Drive, path: string): HandedDrive {
-  const folder = drive instanceof MarkedDrive ? drive.inner : drive;
-  if (!(folder instanceof HandleDrive)) throw new DriveError('failed', path);
-  return { root: folder.root, id: folder.id, marked: drive instanceof MarkedDrive };
-}
 
 /** The file tasks, and the work of laying out practice drives, which only the application has. */
 export type WorkerFileTasks = FileTasks & { writePack: WritePack };
@@ -32,24 +19,28 @@ export function workerFileTasks(): WorkerFileTasks {
   );
   const freest = () => pool.reduce((best, one) => (one.busy < best.busy ? one : best));
   return {
-    read: (file, name, signal) => freest().call('read', { file, name }, { signal }),
+    read: (file, name, signal) => freest().call('read', { file: handedFile(file), name }, { signal }),
     preview: (file, reading, size, signal) =>
-      freest().call('preview', { file, reading: previewableOf(reading), size }, { signal }),
-    digest: (file, onBytes, signal) => freest().call('digest', { file }, { onBytes, signal }),
+      freest().call('preview', { file: handedFile(file), reading: previewableOf(reading), size }, { signal }),
+    digest: (file, onBytes, signal) => freest().call('digest', { file: handedFile(file) }, { onBytes, signal }),
     writePack: (root, pack) => freest().call('layPack', { root, pack }),
-    properties: (file, name) => freest().call('properties', { file, name }),
-    readTrack: (file, signal) => freest().call('readTrack', { file }, { signal }),
+    properties: (file, name) => freest().call('properties', { file: handedFile(file), name }),
+    readTrack: (file, signal) => freest().call('readTrack', { file: handedFile(file) }, { signal }),
     embed: async ({ drive, path, fields, expected }) =>
       freest().call('embed', { drive: handed(drive, path), path, fields, expected }),
     takeIn: async ({ file, name, targets, isPhoto }, onBytes, signal) => {
       const placed = targets.map(({ drive, path }) => ({ drive: handed(drive, path), path }));
-      return freest().call('takeIn', { file, name, targets: placed, isPhoto }, { onBytes, signal });
+      return freest().call('takeIn', { file: handedFile(file), name, targets: placed, isPhoto }, { onBytes, signal });
     },
-    deliver: async ({ drive, ...order }, onBytes, signal) =>
-      freest().call('deliver', { ...order, drive: drive && handed(drive, order.path) }, { onBytes, signal }),
+    deliver: async ({ drive, file, ...order }, onBytes, signal) =>
+      freest().call(
+        'deliver',
+        { ...order, file: handedFile(file), drive: drive && handed(drive, order.path) },
+        { onBytes, signal },
+      ),
     zip: async ({ drive, ...order }, onBytes, signal) =>
       freest().call('zip', { ...order, drive: handed(drive, order.path) }, { onBytes, signal }),
     copy: async ({ drive, path, file, name, expected }, onBytes, signal) =>
-      freest().call('copy', { drive: handed(drive, path), path, file, name, expected }, { onBytes, signal }),
+      freest().call('copy', { drive: handed(drive, path), path, file: handedFile(file), name, expected }, { onBytes, signal }),
   };
 }

@@ -1,19 +1,11 @@
-import type { Drive } from '@/storage/drives/drive';
-import { HandleDrive } from '@/storage/drives/handle-drive';
-import { MarkedDrive } from '@/storage/archive/marked-drive';
 import { writePackHere } from '@/storage/connections/practice';
 import { directFileTasks } from '@/storage/file-tasks/file-tasks';
 import { drawPreview } from './draw-preview';
 import { decodeMade, makePicture } from './make-delivery';
-import type { HandedDrive } from './protocol';
+import { openedDrive, openedFile, openedWhole } from './handing';
 import { serve } from './serve';
 
 const fileTasks = directFileTasks({ makePreview: drawPreview, makePicture, decodeMade });
-
-function opened({ root, id, marked }: HandedDrive): Drive {
-  const folder = new HandleDrive(root, id);
-  return marked ? new MarkedDrive(folder, id) : folder;
-}
 
 serve<
   | 'read'
@@ -28,22 +20,22 @@ serve<
   | 'deliver'
   | 'zip'
 >(self, {
-  deliver: ({ drive, ...order }, { onBytes, signal }) =>
-    fileTasks.deliver({ ...order, drive: drive && opened(drive) }, onBytes, signal),
-  zip: ({ drive, ...order }, { onBytes, signal }) => fileTasks.zip({ ...order, drive: opened(drive) }, onBytes, signal),
-  read: ({ file, name }) => fileTasks.read(file, name),
-  preview: ({ file, reading, size }) => fileTasks.preview(file, reading, size),
-  digest: ({ file }, { onBytes, signal }) => fileTasks.digest(file, onBytes, signal),
-  properties: ({ file, name }) => fileTasks.properties(file, name),
-  readTrack: ({ file }) => fileTasks.readTrack(file),
-  embed: ({ drive, path, fields, expected }) => fileTasks.embed({ drive: opened(drive), path, fields, expected }),
+  deliver: ({ drive, file, ...order }, { onBytes, signal }) =>
+    fileTasks.deliver({ ...order, file: openedWhole(file), drive: drive && openedDrive(drive) }, onBytes, signal),
+  zip: ({ drive, ...order }, { onBytes, signal }) => fileTasks.zip({ ...order, drive: openedDrive(drive) }, onBytes, signal),
+  read: ({ file, name }) => fileTasks.read(openedWhole(file), name),
+  preview: ({ file, reading, size }) => fileTasks.preview(openedWhole(file), reading, size),
+  digest: ({ file }, { onBytes, signal }) => fileTasks.digest(openedWhole(file), onBytes, signal),
+  properties: ({ file, name }) => fileTasks.properties(openedWhole(file), name),
+  readTrack: ({ file }) => fileTasks.readTrack(openedWhole(file)),
+  embed: ({ drive, path, fields, expected }) => fileTasks.embed({ drive: openedDrive(drive), path, fields, expected }),
   layPack: ({ root, pack }) => writePackHere(root, pack),
   takeIn: ({ file, name, targets, isPhoto }, { onBytes, signal }) =>
     fileTasks.takeIn(
-      { file, name, targets: targets.map(({ drive, path }) => ({ drive: opened(drive), path })), isPhoto },
+      { file: openedWhole(file), name, targets: targets.map(({ drive, path }) => ({ drive: openedDrive(drive), path })), isPhoto },
       onBytes,
       signal,
     ),
   copy: ({ drive, path, file, name, expected }, { onBytes, signal }) =>
-    fileTasks.copy({ drive: opened(drive), path, file, name, expected }, onBytes, signal),
+    fileTasks.copy({ drive: openedDrive(drive), path, file: openedFile(file), name, expected }, onBytes, signal),
 });

@@ -5,7 +5,8 @@ import type { Format } from '@/core/formats/containers/formats';
 import { readPhoto } from '@/core/metadata/reading/reading';
 import { Undecodable } from '@/core/problems/undecodable';
 import { outputPixels } from '@/core/send-out/output-size';
-import { blobSource } from '@/storage/drives/safe-write';
+import type { LazyBytes } from '@/storage/drives/drive';
+import { blobOf, blobSource } from '@/storage/drives/safe-write';
 import type { DecodeMade, MadeBlob, MakePicture, MakeSettings, Makeable } from '@/storage/file-tasks/deliver';
 import { makeForeign } from './decoding/foreign';
 import { openPicture } from './open-picture';
@@ -21,7 +22,7 @@ export const makePicture: MakePicture = async (file, photo, settings) => {
     return await makeForeign({
       ...settings,
       ...settings.pixels,
-      from: { kind: 'file', file, format: photo.format, isSrgb: SRGB.test(photo.profile ?? '') },
+      from: { kind: 'file', file: await blobOf(file), format: photo.format, isSrgb: SRGB.test(photo.profile ?? '') },
       orientation: photo.orientation,
     });
   } catch (error) {
@@ -31,7 +32,7 @@ export const makePicture: MakePicture = async (file, photo, settings) => {
   }
 };
 
-async function makeOfPixels(file: Blob, photo: Makeable, settings: MakeSettings): Promise<MadeBlob> {
+async function makeOfPixels(file: LazyBytes, photo: Makeable, settings: MakeSettings): Promise<MadeBlob> {
   const { bitmap, whole } = await openPicture(file, photo, { pixels: null });
   try {
     if (!whole) throw new Undecodable({ code: 'picture/refused', reason: 'its picture ends before it should' });

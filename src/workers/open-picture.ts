@@ -5,7 +5,8 @@ import { memorySource } from '@/core/bytes/source';
 import { type Format, isRawFormat } from '@/core/formats/containers/formats';
 import { type JpegFrame, readFrame } from '@/core/formats/containers/jpeg-frame';
 import { readPhoto } from '@/core/metadata/reading/reading';
-import { blobSource, bytesOf } from '@/storage/drives/safe-write';
+import type { LazyBytes } from '@/storage/drives/drive';
+import { blobOf, blobSource, bytesOf } from '@/storage/drives/safe-write';
 import { type Previewable, isLarge } from '@/storage/file-tasks/file-tasks';
 import { Undecodable } from '@/core/problems/undecodable';
 import type { OpenedPicture, PictureWanted } from './decoding/decoding';
@@ -18,7 +19,7 @@ const HEAD_BYTES = 128 * 1024;
 const INKS = 4;
 
 /** Rejects with `Undecodable`, which says why, where nothing in the file can be shown. */
-export async function openPicture(file: Blob, reading: Previewable, wanted: PictureWanted): Promise<OpenedPicture> {
+export async function openPicture(file: LazyBytes, reading: Previewable, wanted: PictureWanted): Promise<OpenedPicture> {
   try {
     return await (isRawFormat(reading.format) ? openRaw : openOriginal)(file, reading, wanted);
   } catch (error) {
@@ -31,13 +32,13 @@ export async function openPicture(file: Blob, reading: Previewable, wanted: Pict
 /** Of these a part, and a small picture of a large one, is decoded without the rest being held. */
 const BY_PARTS = new Set<Format>(['jpeg', 'png', 'webp', 'tiff', 'psd']);
 
-async function openOriginal(file: Blob, reading: Previewable, wanted: PictureWanted): Promise<OpenedPicture> {
+async function openOriginal(file: LazyBytes, reading: Previewable, wanted: PictureWanted): Promise<OpenedPicture> {
   const { format } = reading;
   const frame = format === 'jpeg' ? await frameOf(file) : null;
   if (frame && frame.bits > 8) throw new Undecodable({ code: 'picture/twelve-bit' });
   const byParts = BY_PARTS.has(format) && (wanted.region !== undefined || (isLarge(reading) && format !== 'jpeg'));
   if (isNative(format) && !byParts && frame?.components !== INKS) {
-    const opened = await decodeNatively(file, format, wanted.pixels, frame);
+    const opened = await decodeNatively(await blobOf(file), format, wanted.pixels, frame);
     if (opened) return natively(opened, reading, wanted);
     if (format !== 'jpeg') throw new Undecodable({ code: 'picture/refused', reason: NOT_DECODED });
   }
@@ -63,14 +64,14 @@ const natively = async (
 };
 
 async function openByOwn(
-  file: Blob,
+  file: LazyBytes,
   reading: Previewable,
   { pixels, region, page = 0 }: PictureWanted,
 ): Promise<Omit<OpenedPicture, 'from'>> {
   const { format, orientation } = reading;
   const stored = storedSize(reading);
   const decoded = await decodeForeign({
-    file,
+    file: await blobOf(file),
     format,
     pixels,
     region: region && stored ? regionAsStored(region, orientation, stored) : null,
@@ -87,7 +88,7 @@ async function openByOwn(
 }
 
 /** What the camera drew at once where it is large enough; the sensor's data where it is not, or there is none. */
-async function openRaw(file: Blob, reading: Previewable, wanted: PictureWanted): Promise<OpenedPicture> {
+async function openRaw(file: LazyBytes, reading: Previewable, wanted: PictureWanted): Promise<OpenedPicture> {
   const largest = reading.previews.find(({ coding }) => coding === 'jpeg');
   const longEdge = Math.max(reading.width ?? 0, reading.height ?? 0);
   const asked = wanted.pixels === null ? longEdge : Math.min(wanted.pixels, longEdge || Infinity);
@@ -107,13 +108,13 @@ const NEARLY = 0.95;
 const QUICK_PIXELS = 1000;
 
 export async function largestEmbedded(
-  file: Blob,
+  file: LazyBytes,
   reading: Previewable,
   pixels: number | null,
 ): Promise<OpenedPicture | null> {
   for (const preview of reading.previews) {
     if (preview.coding !== 'jpeg') continue;
-    const blob = file.slice(preview.offset, preview.offset + preview.length, 'image/jpeg');
+    const blob = await blobOf(file.slice(preview.offset, preview.offset + preview.length));
     const size = preview.width && preview.height ? { width: preview.width, height: preview.height } : null;
     const opened = await decodeNatively(blob, 'jpeg', pixels, size);
     if (!opened) continue;
@@ -133,7 +134,7 @@ export async function largestEmbedded(
 const turnsItself = async (blob: Blob): Promise<boolean> =>
   (await readPhoto(blobSource(blob), 'preview.jpg')).orientation !== 1;
 
-const frameOf = async (file: Blob): Promise<JpegFrame | null> =>
+const frameOf = async (file: LazyBytes): Promise<JpegFrame | null> =>
   (await readFrame(memorySource(await bytesOf(file.slice(0, HEAD_BYTES))), 0)) ?? readFrame(blobSource(file), 0);
 
 const sizeOf = ({ width, height }: Previewable) => (width && height ? { width, height } : null);

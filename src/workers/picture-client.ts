@@ -4,16 +4,18 @@
 import type { PictureMeasures } from '@/core/picture/measures';
 import type { Histogram } from '@/core/picture/histogram';
 import { type Previewable, previewableOf } from '@/storage/file-tasks/file-tasks';
+import type { LazyBytes } from '@/storage/drives/drive';
 import { WorkerCaller } from './caller';
+import { handedFile } from './handing';
 import type { OpenedPicture, PictureWanted } from './decoding/decoding';
 
 export interface PictureClient {
   /** Each rejects with `Undecodable` where nothing in the file can be shown. */
-  show(file: Blob, reading: Previewable, wanted: PictureWanted, ahead?: boolean): Promise<OpenedPicture>;
-  sharpness(file: Blob, reading: Previewable): Promise<number>;
+  show(file: LazyBytes, reading: Previewable, wanted: PictureWanted, ahead?: boolean): Promise<OpenedPicture>;
+  sharpness(file: LazyBytes, reading: Previewable): Promise<number>;
   overlap(a: Blob, b: Blob): Promise<boolean>;
   measures(preview: Blob): Promise<PictureMeasures>;
-  histogram(file: Blob, reading: Previewable): Promise<{ histogram: Histogram; clipped: ImageBitmap }>;
+  histogram(file: LazyBytes, reading: Previewable): Promise<{ histogram: Histogram; clipped: ImageBitmap }>;
 }
 
 export function workerPictures(): PictureClient {
@@ -25,10 +27,10 @@ export function workerPictures(): PictureClient {
   const behind = open();
   return {
     show: (file, reading, wanted, isAhead = false) =>
-      (isAhead ? ahead : now).call('show', { file, reading: previewableOf(reading), wanted }),
-    sharpness: (file, reading) => ahead.call('sharpness', { file, reading: previewableOf(reading) }),
+      (isAhead ? ahead : now).call('show', { file: handedFile(file), reading: previewableOf(reading), wanted }),
+    sharpness: (file, reading) => ahead.call('sharpness', { file: handedFile(file), reading: previewableOf(reading) }),
     measures: (preview) => behind.call('measures', { preview }),
     overlap: (a, b) => ahead.call('overlap', { a, b }),
-    histogram: (file, reading) => ahead.call('histogram', { file, reading: previewableOf(reading) }),
+    histogram: (file, reading) => ahead.call('histogram', { file: handedFile(file), reading: previewableOf(reading) }),
   };
 }

@@ -3,6 +3,7 @@ import { type Grey, greyOf } from '@/core/picture/grey';
 import { OVERLAP_PIXELS, overlapsAtEdge } from '@/core/picture/overlap';
 import { measuresOf } from '@/core/picture/measuring';
 import { sharpnessOf } from '@/core/picture/sharpness';
+import { openedFile } from './handing';
 import { openPicture } from './open-picture';
 import { serve } from './serve';
 
@@ -18,14 +19,14 @@ const CLIPPED_COLOURS = { dark: [60, 130, 255, 255], light: [255, 70, 40, 255] }
 
 serve<'show' | 'sharpness' | 'overlap' | 'histogram' | 'measures'>(self, {
   measures: async ({ preview }) => measuresOf(await shrunk(preview, MEASURES_PIXELS)),
-  show: async ({ file, reading, wanted }) => openPicture(file, reading, wanted),
+  show: async ({ file, reading, wanted }) => openPicture(openedFile(file), reading, wanted),
   sharpness: async ({ file, reading }) => {
-    const { bitmap } = await openPicture(file, reading, { pixels: MEASURED_PIXELS });
+    const { bitmap } = await openPicture(openedFile(file), reading, { pixels: MEASURED_PIXELS });
     return sharpnessOf(greyOf(pixelsOf(bitmap)));
   },
   overlap: async ({ a, b }) => overlapsAtEdge(await small(a), await small(b)),
   histogram: async ({ file, reading }) => {
-    const { bitmap } = await openPicture(file, reading, { pixels: COUNTED_PIXELS });
+    const { bitmap } = await openPicture(openedFile(file), reading, { pixels: COUNTED_PIXELS });
     const pixels = pixelsOf(bitmap);
     return { histogram: histogramOf(pixels.data), clipped: clippedAreas(pixels) };
   },

@@ -24,7 +24,7 @@ import type { UsedWord } from '@/core/vocabulary/alike';
 import type { Histogram } from '@/core/picture/histogram';
 import type { SheetPhoto, SheetSettings } from '@/core/send-out/sheet';
 import type { SetKind } from '@/core/sift/sets';
-import type { DriveProblem } from '@/storage/drives/drive';
+import type { SentFailure } from '@/storage/drives/failure';
 import type { DeliverOrder, Delivered, MadeBlob } from '@/storage/file-tasks/deliver';
 import type { ZipOrder } from '@/storage/file-tasks/zip';
 import type { EmbedResult } from '@/storage/file-tasks/embed-into';
@@ -38,7 +38,7 @@ import type {
   ReadTrack,
   TakenIn,
 } from '@/storage/file-tasks/file-tasks';
-import type { PictureProblem } from '@/core/problems/problem';
+import type { HandedDrive, HandedFile } from './handing';
 import type { DecodeOrder, Decoded, MakeOrder, OpenedPicture, PictureWanted } from './decoding/decoding';
 
 export interface ClustersInView {
@@ -46,14 +46,6 @@ export interface ClustersInView {
   /** Photos of the scope that have a position. */
   placed: number;
   bounds: Box | null;
-}
-
-/** A drive on its way to a worker. */
-export interface HandedDrive {
-  root: FileSystemDirectoryHandle;
-  id: string;
-  /** Whether it is known by its mark. */
-  marked: boolean;
 }
 
 /** A photo of a contact sheet, with the JPEG that stands for it. */
@@ -68,35 +60,35 @@ export interface SheetOrder {
 }
 
 export interface Requests {
-  read: { order: { file: File; name: string }; answer: ReadResult };
-  preview: { order: { file: File; reading: Previewable; size: PreviewSize }; answer: MadePreview };
-  digest: { order: { file: File }; answer: FileDigests };
-  properties: { order: { file: File; name: string }; answer: Property[] };
-  readTrack: { order: { file: File }; answer: ReadTrack };
+  read: { order: { file: HandedFile; name: string }; answer: ReadResult };
+  preview: { order: { file: HandedFile; reading: Previewable; size: PreviewSize }; answer: MadePreview };
+  digest: { order: { file: HandedFile }; answer: FileDigests };
+  properties: { order: { file: HandedFile; name: string }; answer: Property[] };
+  readTrack: { order: { file: HandedFile }; answer: ReadTrack };
   embed: {
     order: { drive: HandedDrive; path: string; fields: FieldValues; expected: Measure | null };
     answer: EmbedResult;
   };
   copy: {
-    order: { drive: HandedDrive; path: string; file: Blob; name: string; expected: string | null };
+    order: { drive: HandedDrive; path: string; file: HandedFile; name: string; expected: string | null };
     answer: CopyResult;
   };
   takeIn: {
-    order: { file: File; name: string; targets: { drive: HandedDrive; path: string }[]; isPhoto: boolean };
+    order: { file: HandedFile; name: string; targets: { drive: HandedDrive; path: string }[]; isPhoto: boolean };
     answer: TakenIn;
   };
-  deliver: { order: Omit<DeliverOrder, 'drive'> & { drive: HandedDrive | null }; answer: Delivered };
+  deliver: { order: Omit<DeliverOrder, 'drive' | 'file'> & { drive: HandedDrive | null; file: HandedFile }; answer: Delivered };
   zip: { order: Omit<ZipOrder, 'drive'> & { drive: HandedDrive }; answer: { path: string } };
   layPack: { order: { root: FileSystemDirectoryHandle; pack: DemoPack }; answer: { path: string; modified: number }[] };
-  show: { order: { file: Blob; reading: Previewable; wanted: PictureWanted }; answer: OpenedPicture };
+  show: { order: { file: HandedFile; reading: Previewable; wanted: PictureWanted }; answer: OpenedPicture };
   decode: { order: DecodeOrder; answer: Decoded };
   make: { order: MakeOrder; answer: MadeBlob };
   sheet: { order: SheetOrder; answer: Blob };
-  sharpness: { order: { file: Blob; reading: Previewable }; answer: number };
+  sharpness: { order: { file: HandedFile; reading: Previewable }; answer: number };
   measures: { order: { preview: Blob }; answer: PictureMeasures };
   overlap: { order: { a: Blob; b: Blob }; answer: boolean };
   histogram: {
-    order: { file: Blob; reading: Previewable };
+    order: { file: HandedFile; reading: Previewable };
     answer: { histogram: Histogram; clipped: ImageBitmap };
   };
   /** The index as it was kept; `null` where there is none that is whole. `upTo` is the last change it knows of. */
@@ -143,16 +135,9 @@ export type ToWorker =
   | { id: number; kind: 'cancel' }
   | { [K in RequestKind]: { id: number; kind: K; order: Requests[K]['order'] } }[RequestKind];
 
-export type WorkerFailure = {
-  name: string;
-  message: string;
-  drive?: { problem: DriveProblem; path: string };
-  picture?: PictureProblem;
-};
-
 export type FromWorker =
   /** It waits for another worker and is well. */
   | { kind: 'alive' }
   | { id: number; kind: 'bytes'; bytes: number }
   | { id: number; kind: 'done'; answer: unknown }
-  | { id: number; kind: 'failed'; failure: WorkerFailure };
+  | { id: number; kind: 'failed'; failure: SentFailure };

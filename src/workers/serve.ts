@@ -1,8 +1,7 @@
 // The worker's side of the protocol: runs a handler for each request, and answers exactly once.
 
-import { DriveError } from '@/storage/drives/drive';
-import { Undecodable } from '@/core/problems/undecodable';
-import type { WorkerFailure, FromWorker, RequestKind, Requests, ToWorker } from './protocol';
+import { failureOf } from '@/storage/drives/failure';
+import type { FromWorker, RequestKind, Requests, ToWorker } from './protocol';
 
 export interface Call {
   signal: AbortSignal;
@@ -45,13 +44,3 @@ const bitmapsIn = (answer: unknown): Transferable[] =>
   typeof ImageBitmap === 'undefined' || typeof answer !== 'object' || answer === null
     ? []
     : Object.values(answer).filter((value): value is ImageBitmap => value instanceof ImageBitmap);
-
-function failureOf(error: unknown): WorkerFailure {
-  const failure: WorkerFailure =
-    error instanceof Error || error instanceof DOMException
-      ? { name: error.name, message: error.message }
-      : { name: 'Error', message: String(error) };
-  if (error instanceof DriveError) failure.drive = { problem: error.problem, path: error.path };
-  if (error instanceof Undecodable) failure.picture = error.problem;
-  return failure;
-}

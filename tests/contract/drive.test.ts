@@ -1,7 +1,7 @@
 // The contract of a drive, held by every adapter. The one over the browser's own handles is held to it on real
 // folders in tests/e2e.
 
-import { mkdtempSync } from 'node:fs';
+import { mkdirSync, mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { describe, expect, it } from 'vitest';
@@ -13,6 +13,8 @@ import { MemoryDrive } from '@/storage/drives/memory-drive';
 import { bytesOf, readIfThere, replaceFile } from '@/storage/drives/safe-write';
 import { copyVerified } from '@/storage/file-tasks/verified-copy';
 import { newSha256 } from '@/storage/drives/sha256';
+import { DiskDrive, type Lock } from '@/server/host/disk-drive';
+import { hostDrive, testHost } from './host';
 import { nodeFolder } from './node-handles';
 
 const bytes = (text: string) => new TextEncoder().encode(text);
@@ -54,11 +56,32 @@ async function copyInto(
 
 const MARK = JSON.stringify({ format: 'wembo-drive', version: 1, id: 'drive-0001', name: 'x', createdAt: 1 });
 
+/** One after the other, in this process. */
+function inTurn(): Lock {
+  let last: Promise<unknown> = Promise.resolve();
+  return (act) => {
+    const mine = last.then(act);
+    last = mine.catch(() => undefined);
+    return mine;
+  };
+}
+
 const ADAPTERS: [name: string, make: () => Drive][] = [
   ['in memory', () => new MemoryDrive()],
   [
     'over handles, on the disk',
     () => new HandleDrive(nodeFolder(mkdtempSync(path.join(tmpdir(), 'wembo-drive-'))), 'drive'),
+  ],
+  ['of the host, on the disk', () => new DiskDrive(mkdtempSync(path.join(tmpdir(), 'wembo-disk-')), inTurn())],
+  ['that the host serves', () => hostDrive()],
+  [
+    'that the host serves, known by its mark',
+    () => {
+      const folder = mkdtempSync(path.join(tmpdir(), 'wembo-marked-'));
+      mkdirSync(path.join(folder, '_wembo'));
+      writeFileSync(path.join(folder, '_wembo/drive.json'), MARK);
+      return new MarkedDrive(hostDrive(testHost(), folder), 'drive-0001');
+    },
   ],
   ['in memory that takes no notice of case', () => new MemoryDrive('caseless')],
   [

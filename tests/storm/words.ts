@@ -9,6 +9,7 @@ import type { Collection } from '@/core/catalog/collection';
 import type { ConflictRecord, PhotoRecord } from '@/storage/catalog/records';
 import { embeddedIn } from '@/storage/catalog/sidecars';
 import { isLeftover } from '@/storage/drives/drive';
+import { bytesOf } from '@/storage/drives/safe-write';
 import { type Disk, sha256Of } from './disks';
 import type { World } from './world';
 
@@ -210,7 +211,7 @@ export class WordsModel {
       for (const { id } of name ? await db.drives.toArray() : []) {
         const drive = this.world.driveOf(id);
         const opened = await drive?.open('_wembo/collections.json').catch(() => null);
-        if (drive && name && !(await opened?.text())?.includes(name))
+        if (drive && name && !(opened && new TextDecoder().decode(await bytesOf(opened)))?.includes(name))
           fail('W8', `the collection ${name} is not on ${id}`);
       }
     }
@@ -219,7 +220,7 @@ export class WordsModel {
       for (const { id } of chosen ? await db.drives.toArray() : []) {
         const drive = this.world.driveOf(id);
         const opened = await drive?.open('_wembo/settings.json').catch(() => null);
-        if (drive && chosen && !(await opened?.text())?.includes(chosen))
+        if (drive && chosen && !(opened && new TextDecoder().decode(await bytesOf(opened)))?.includes(chosen))
           fail('W8', `what was chosen for ${setting} is not on ${id}`);
       }
     }

@@ -5,8 +5,8 @@
 import { z } from 'zod';
 import type { Claim } from '@/core/fixity/found-file';
 import { type ManifestLine, manifestLine, parseManifestLine } from '@/core/fixity/manifest';
-import { ARCHIVE_FOLDER, type Drive } from '../drives/drive';
-import { openIfThere } from '../drives/safe-write';
+import { ARCHIVE_FOLDER, type Drive, type LazyBytes } from '../drives/drive';
+import { bytesOf, openIfThere } from '../drives/safe-write';
 import { batchesOf, mergeIntoFile } from './line-files';
 import { ArchiveFileError, readJson } from './read-json';
 
@@ -61,8 +61,8 @@ function jsonOr(text: string, otherwise: null): unknown {
 }
 
 /** Whose file of lines it is. Throws where it is from a later version: then it is left as it is. */
-async function readHead(file: Blob): Promise<string | null> {
-  const [first = ''] = (await file.slice(0, 1024).text()).split('\n', 1);
+async function readHead(file: LazyBytes): Promise<string | null> {
+  const [first = ''] = new TextDecoder().decode(await bytesOf(file.slice(0, 1024))).split('\n', 1);
   const read = head.safeParse(jsonOr(first, null));
   if (!read.success) return null;
   if (read.data.version > 1)

@@ -4,7 +4,7 @@
 
 import type { RunningDigest } from '@/core/bytes/digest';
 import { digestWhole } from '@/core/bytes/digest';
-import { type Drive, DriveError } from '../drives/drive';
+import { type Drive, DriveError, type LazyBytes } from '../drives/drive';
 import { blobSource, openIfThere, withPart } from '../drives/safe-write';
 import { newSha256 } from '../drives/sha256';
 
@@ -23,7 +23,7 @@ export interface Line {
 export type ParseLine<T> = (text: string) => T | null;
 
 /** The lines of a file, as many at a time as stand in a slice; what is not understood is left out. */
-export async function* batchesOf<T>(file: Blob, parse: ParseLine<T>): AsyncGenerator<T[]> {
+export async function* batchesOf<T>(file: LazyBytes, parse: ParseLine<T>): AsyncGenerator<T[]> {
   const decoder = new TextDecoder();
   let rest = '';
   for (let at = 0; at < file.size; at += SLICE_BYTES) {
@@ -39,7 +39,7 @@ export async function* batchesOf<T>(file: Blob, parse: ParseLine<T>): AsyncGener
 }
 
 /** The same in the order of their paths, each path once; sorted in memory only where the file is not. */
-async function* sortedBatches<T extends Line>(file: Blob, parse: ParseLine<T>): AsyncGenerator<T[]> {
+async function* sortedBatches<T extends Line>(file: LazyBytes, parse: ParseLine<T>): AsyncGenerator<T[]> {
   if (await isSorted(file, parse)) return yield* batchesOf(file, parse);
   const byPath = new Map<string, T>();
   for await (const batch of batchesOf(file, parse))
@@ -47,7 +47,7 @@ async function* sortedBatches<T extends Line>(file: Blob, parse: ParseLine<T>): 
   yield [...byPath.values()].sort((a, b) => (a.path < b.path ? -1 : 1));
 }
 
-async function isSorted<T extends Line>(file: Blob, parse: ParseLine<T>): Promise<boolean> {
+async function isSorted<T extends Line>(file: LazyBytes, parse: ParseLine<T>): Promise<boolean> {
   let last: string | null = null;
   for await (const batch of batchesOf(file, parse)) {
     for (const { path } of batch) {

@@ -2,7 +2,7 @@
 // the mark is read, and whoever has read something in full asks once more before he believes that it was on this drive.
 
 import { readDriveFile } from './archive-files';
-import { type Drive, DriveError, type PartFile } from '../drives/drive';
+import { type Drive, DriveError, type LazyBytes, type PartFile } from '../drives/drive';
 
 export class MarkedDrive implements Drive {
   constructor(
@@ -25,10 +25,17 @@ export class MarkedDrive implements Drive {
   }
 
   /** Nothing is put on another drive, not even a part of a file. */
-  async createPart(path: string, pieces: AsyncIterable<Uint8Array<ArrayBuffer>>): Promise<PartFile> {
+  async createPart(
+    path: string,
+    pieces: AsyncIterable<Uint8Array<ArrayBuffer>>,
+    like?: LazyBytes,
+  ): Promise<PartFile> {
     await this.confirm();
-    return this.inner.createPart(path, pieces);
+    return this.inner.createPart(path, pieces, like);
   }
+
+  replace: NonNullable<Drive['replace']> = async (path, bytes, expected) =>
+    (await this.inner.replace?.(path, bytes, expected, this.id)) ?? 'too-long';
 
   list: Drive['list'] = (options) => this.inner.list(options);
   open: Drive['open'] = (path) => this.inner.open(path);

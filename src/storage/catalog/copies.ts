@@ -2,7 +2,7 @@
 
 import { sameBytes } from '@/core/bytes/join';
 import { nthPath, pathBeside } from '@/core/names/file-names';
-import { type Drive, DriveError } from '../drives/drive';
+import { type Drive, DriveError, type LazyBytes } from '../drives/drive';
 import type { CopyResult } from '../file-tasks/verified-copy';
 import { readIfThere, replaceFile } from '../drives/safe-write';
 import { sha256Hex } from '../drives/sha256';
@@ -19,7 +19,7 @@ import { isUpToDate, recordOf } from './sidecars';
 export type CopyBytes = (order: {
   drive: Drive;
   path: string;
-  file: Blob;
+  file: LazyBytes;
   name: string;
   expected: string | null;
 }) => Promise<CopyResult>;

@@ -12,7 +12,7 @@
 
 import { isBesideName, isSidecarName } from '@/core/formats/containers/formats';
 import { baseOf, foldName, folderIn, joinedPath, nameIn, pathBeside, spelledEnding } from '@/core/names/file-names';
-import { type Drive, DriveError } from '../drives/drive';
+import { type Drive, DriveError, type OpenedFile } from '../drives/drive';
 import { openIfThere } from '../drives/safe-write';
 import type { CatalogDatabase } from './database';
 import { moveFile } from './photos';
@@ -73,7 +73,7 @@ async function arrived(
   at: number,
 ): Promise<FileRecord | null> {
   const to = file.movingTo ?? file.path;
-  const isIt = (there: File | null) => there?.size === file.sizeBytes && there.lastModified === file.modifiedMs;
+  const isIt = (there: OpenedFile | null) => there?.size === file.sizeBytes && there.lastModified === file.modifiedMs;
   try {
     if (isIt(await openIfThere(drive, file.path)) || !isIt(await openIfThere(drive, to))) {
       await db.files.update(file.id, { movingTo: null });

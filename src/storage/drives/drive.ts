@@ -8,6 +8,22 @@ export interface DriveEntry {
   modifiedMs: number;
 }
 
+/** Bytes that are read when they are asked for, in full or in part. A browser's `Blob` is such; so is a file on the host. */
+export interface LazyBytes {
+  readonly size: number;
+  slice(start?: number, end?: number): LazyBytes;
+  arrayBuffer(): Promise<ArrayBuffer>;
+  /** All of them as the browser's own, for what takes nothing else; where there is none they are read at once. */
+  blob?(): Promise<Blob>;
+}
+
+/** A file as it was when it was opened; reading rejects where it has become another since. */
+export interface OpenedFile extends LazyBytes {
+  readonly name: string;
+  /** Milliseconds since 1970, UTC. */
+  readonly lastModified: number;
+}
+
 export interface ListOptions {
   signal?: AbortSignal;
   /** Only what lies below this folder; nothing where there is no such folder. */
@@ -29,7 +45,7 @@ export interface PartFile {
   /** Where it lies. */
   readonly path: string;
   /** For reading back. */
-  open(): Promise<File>;
+  open(): Promise<OpenedFile>;
   /**
    * Gives it the name it was made for, or another in the same folder, in one step.
    * @param over `free`: only where nothing has the name, as this drive compares names; rejects with `exists`. `old`: in
@@ -43,9 +59,12 @@ export interface Drive {
   /** Every file below the root except the archive folder, hidden folders and other programs' debris (`._NAME`). */
   list(options?: ListOptions): AsyncIterable<DriveEntry>;
   /** The file as it is now. Rejects with `DriveError`. */
-  open(path: string): Promise<File>;
-  /** Makes a new file that has no name yet, folders included. Rejects with `DriveError`. */
-  createPart(path: string, pieces: AsyncIterable<Uint8Array<ArrayBuffer>>): Promise<PartFile>;
+  open(path: string): Promise<OpenedFile>;
+  /**
+   * Makes a new file that has no name yet, folders included. Rejects with `DriveError`.
+   * @param like the file it is a copy of: where the drive can, it gets its time and what may be done with it
+   */
+  createPart(path: string, pieces: AsyncIterable<Uint8Array<ArrayBuffer>>, like?: LazyBytes): Promise<PartFile>;
   remove(path: string): Promise<void>;
   /**
    * Gives a file another path, folders included, in one step. Rejects with `exists` where something has it, with
@@ -59,6 +78,16 @@ export interface Drive {
    * inside still holds when it is acted on. Not to be called inside itself.
    */
   alone<T>(act: () => Promise<T>): Promise<T>;
+  /**
+   * Where the drive does all of `replaceFile` by itself, in one go.
+   * @param mark the id of the drive it must bear; `null` where none is asked for
+   */
+  replace?(
+    path: string,
+    bytes: Uint8Array<ArrayBuffer>,
+    expected: Uint8Array | null,
+    mark: string | null,
+  ): Promise<'replaced' | 'too-long'>;
   /** Reads whether this still is the drive it was connected as. Rejects with `other-drive`. */
   confirm(): Promise<void>;
 }

@@ -4,17 +4,22 @@
 import { sameBytes } from '@/core/bytes/join';
 import type { ByteSource } from '@/core/bytes/source';
 import { nthPath } from '@/core/names/file-names';
-import { type Drive, DriveError, type PartFile } from './drive';
+import { type Drive, DriveError, type OpenedFile, type LazyBytes, type PartFile } from './drive';
 
-export const blobSource = (blob: Blob): ByteSource => ({
-  size: blob.size,
-  read: async (offset, lengthBytes) => new Uint8Array(await blob.slice(offset, offset + lengthBytes).arrayBuffer()),
+export const blobSource = (bytes: LazyBytes): ByteSource => ({
+  size: bytes.size,
+  read: async (offset, lengthBytes) => new Uint8Array(await bytes.slice(offset, offset + lengthBytes).arrayBuffer()),
 });
 
-export const bytesOf = async (blob: Blob): Promise<Uint8Array<ArrayBuffer>> => new Uint8Array(await blob.arrayBuffer());
+export const bytesOf = async (bytes: LazyBytes): Promise<Uint8Array<ArrayBuffer>> =>
+  new Uint8Array(await bytes.arrayBuffer());
+
+/** All bytes as a `Blob`, for what of the browser takes nothing else. */
+export const blobOf = async (bytes: LazyBytes): Promise<Blob> =>
+  bytes instanceof Blob ? bytes : bytes.blob ? bytes.blob() : new Blob([await bytes.arrayBuffer()]);
 
 /** The file, or `null` where there is none. */
-export async function openIfThere(drive: Drive, path: string): Promise<File | null> {
+export async function openIfThere(drive: Drive, path: string): Promise<OpenedFile | null> {
   try {
     return await drive.open(path);
   } catch (error) {
@@ -59,6 +64,7 @@ export async function replaceFile(
   bytes: Uint8Array<ArrayBuffer>,
   expected: Uint8Array | null,
 ): Promise<void> {
+  if ((await drive.replace?.(path, bytes, expected, null)) === 'replaced') return;
   const part = await drive.createPart(path, once(bytes));
   await withPart(part, async () => {
     if (!sameBytes(await bytesOf(await part.open()), bytes)) throw new DriveError('read-back-differs', path);

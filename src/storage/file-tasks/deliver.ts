@@ -17,8 +17,8 @@ import { nameIn } from '@/core/names/file-names';
 import type { Problem } from '@/core/problems/problem';
 import { Undecodable } from '@/core/problems/undecodable';
 import type { MadePicture, PictureSettings } from '@/core/send-out/delivery-profile';
-import { type Drive, DriveError } from '../drives/drive';
-import { blobSource, readIfThere, replaceFile } from '../drives/safe-write';
+import { type Drive, DriveError, type LazyBytes, type OpenedFile } from '../drives/drive';
+import { blobOf, blobSource, readIfThere, replaceFile } from '../drives/safe-write';
 import { copyVerified } from './verified-copy';
 
 /** What of a photo has to be known to make another picture of it. */
@@ -39,7 +39,7 @@ export interface DeliverOrder {
   drive: Drive | null;
   path: string;
   /** The original, and its name, by which its format is told. */
-  file: File;
+  file: OpenedFile;
   name: string;
   /** Its measure; `null` where it was never read. */
   expected: string | null;
@@ -98,7 +98,7 @@ export interface MakeSettings extends Pick<DeliverOrder, 'pixels' | 'overlay'> {
 }
 
 /** Makes the picture; rejects with `Undecodable`. */
-export type MakePicture = (file: Blob, photo: Makeable, settings: MakeSettings) => Promise<MadeBlob>;
+export type MakePicture = (file: LazyBytes, photo: Makeable, settings: MakeSettings) => Promise<MadeBlob>;
 /** The size of the picture in a file, after it was decoded whole; rejects with `Undecodable`. */
 export type DecodeMade = (file: Blob, name: string) => Promise<{ width: number; height: number }>;
 
@@ -126,7 +126,7 @@ export async function deliver(order: DeliverOrder, tools: DeliverTools): Promise
 }
 
 async function handedBack({ file }: DeliverOrder, made: MadeBlob | null, tools: DeliverTools): Promise<MadeDelivery> {
-  const blob = made?.blob ?? file;
+  const blob = made?.blob ?? (await blobOf(file));
   const source = blobSource(blob);
   return {
     state: 'made',
@@ -137,7 +137,7 @@ async function handedBack({ file }: DeliverOrder, made: MadeBlob | null, tools: 
 }
 
 /** What is noted of a result wherever it goes. */
-const told = async (blob: Blob, made: MadeBlob | null, { sha256 }: DeliverTools) => ({
+const told = async (blob: LazyBytes, made: MadeBlob | null, { sha256 }: DeliverTools) => ({
   sizeBytes: blob.size,
   fingerprint: await fingerprint(blobSource(blob), sha256),
   width: made?.width ?? null,

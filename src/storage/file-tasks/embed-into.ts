@@ -9,7 +9,7 @@ import { digestBoth } from '@/core/metadata/picture-digest/image-digest';
 import { DIGEST_CHUNK_BYTES, fingerprint } from '@/core/bytes/digest';
 import type { Measure } from '@/core/fixity/found-file';
 import { readPhoto } from '@/core/metadata/reading/reading';
-import { type Drive, DriveError } from '../drives/drive';
+import { type Drive, DriveError, type LazyBytes } from '../drives/drive';
 import { blobSource, bytesOf, withPart } from '../drives/safe-write';
 import { sha256 } from '../drives/sha256';
 
@@ -77,7 +77,7 @@ export async function embedInto(
 }
 
 async function* piecesOf(
-  old: Blob,
+  old: LazyBytes,
   parts: readonly EmbedPart[],
   onBytes: (bytes: Uint8Array) => void,
 ): AsyncGenerator<Uint8Array<ArrayBuffer>> {

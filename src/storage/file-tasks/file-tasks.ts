@@ -2,7 +2,7 @@
 // the command line directly. Both give the same answers.
 
 import type { ByteSource } from '@/core/bytes/source';
-import { type FileDigests, digestBoth } from '@/core/metadata/picture-digest/image-digest';
+import { type FileDigests, type NewDigest, digestBoth } from '@/core/metadata/picture-digest/image-digest';
 import type { Format } from '@/core/formats/containers/formats';
 import type { FieldValues } from '@/core/fields/registry';
 import { fingerprint } from '@/core/bytes/digest';
@@ -15,7 +15,7 @@ import { zoneOfPlace } from '@/core/time/zone-of-place';
 import { type TrackFile, readTrack } from '@/core/locate/tracks/read-track';
 import { type TrackFacts, factsOf, pointAt } from '@/core/locate/tracks/track';
 import type { Measure } from '@/core/fixity/found-file';
-import { type Drive, DriveError } from '../drives/drive';
+import { type Drive, DriveError, type OpenedFile, type LazyBytes } from '../drives/drive';
 import { type EmbedResult, embedInto } from './embed-into';
 import { blobSource, bytesOf } from '../drives/safe-write';
 import { type DecodeMade, type DeliverOrder, type Delivered, type MakePicture, deliver } from './deliver';
@@ -38,14 +38,14 @@ export interface MadePreview {
 export interface CopyOrder {
   drive: Drive;
   path: string;
-  file: Blob;
+  file: LazyBytes;
   /** The source's name, which says how its picture is found in it. */
   name: string;
   expected: string | null;
 }
 
 export interface TakeInOrder {
-  file: File;
+  file: OpenedFile;
   /** Its path on the source. */
   name: string;
   targets: Target[];
@@ -82,13 +82,13 @@ export interface ReadTrack {
 }
 
 export interface FileTasks {
-  read(file: File, name: string, signal?: AbortSignal): Promise<ReadResult>;
-  preview(file: File, reading: Previewable, size: PreviewSize, signal?: AbortSignal): Promise<MadePreview>;
+  read(file: OpenedFile, name: string, signal?: AbortSignal): Promise<ReadResult>;
+  preview(file: OpenedFile, reading: Previewable, size: PreviewSize, signal?: AbortSignal): Promise<MadePreview>;
   /** SHA-256 of all bytes, and of the picture alone. */
-  digest(file: File, onBytes: (bytes: number) => void, signal?: AbortSignal): Promise<FileDigests>;
+  digest(file: OpenedFile, onBytes: (bytes: number) => void, signal?: AbortSignal): Promise<FileDigests>;
   /** Everything the file says, raw. */
-  properties(file: File, name: string): Promise<Property[]>;
-  readTrack(file: File, signal?: AbortSignal): Promise<ReadTrack>;
+  properties(file: OpenedFile, name: string): Promise<Property[]>;
+  readTrack(file: OpenedFile, signal?: AbortSignal): Promise<ReadTrack>;
   embed(order: EmbedOrder): Promise<EmbedResult>;
   /** Copies, digests, metadata and preview from one reading of the file. */
   takeIn(order: TakeInOrder, onBytes: (bytes: number) => void, signal?: AbortSignal): Promise<TakenIn>;
@@ -160,7 +160,7 @@ const NOT_YET: MadePreview = { blob: null, problem: null };
 /** No sidecar is longer. */
 const FEW_BYTES = 4 * 1024 * 1024;
 
-export type MakePreview = (file: Blob, reading: Previewable, size: PreviewSize) => Promise<Blob | null>;
+export type MakePreview = (file: LazyBytes, reading: Previewable, size: PreviewSize) => Promise<Blob | null>;
 
 /** What only a browser can do. */
 export interface Drawing {
@@ -176,13 +176,16 @@ const NO_DRAWING: Drawing = {
 };
 
 /** Work done right here. */
-export function directFileTasks(drawing: Partial<Drawing> = {}): FileTasks {
+export function directFileTasks(
+  drawing: Partial<Drawing> = {},
+  { newDigest, heldBytes }: { newDigest: NewDigest; heldBytes?: number } = { newDigest: newSha256 },
+): FileTasks {
   const { makePreview, makePicture, decodeMade } = { ...NO_DRAWING, ...drawing };
   const read = async (source: ByteSource, name: string): Promise<ReadResult> => ({
     reading: await readPhoto(source, name),
     fingerprint: await fingerprint(source, sha256),
   });
-  const preview = async (file: Blob, reading: Previewable, size: PreviewSize): Promise<MadePreview> => {
+  const preview = async (file: LazyBytes, reading: Previewable, size: PreviewSize): Promise<MadePreview> => {
     try {
       return { blob: await makePreview(file, reading, size), problem: null };
     } catch (error) {
@@ -194,9 +197,10 @@ export function directFileTasks(drawing: Partial<Drawing> = {}): FileTasks {
     preview,
     takeIn: async ({ file, name, targets, isPhoto }, onBytes, signal) => {
       const { digests, placed, source, blob } = await copyVerified(file, name, targets, {
-        newDigest: newSha256,
+        newDigest,
         onBytes,
         signal,
+        ...(heldBytes && { heldBytes }),
       });
       if (!isPhoto)
         return {
@@ -212,7 +216,7 @@ export function directFileTasks(drawing: Partial<Drawing> = {}): FileTasks {
       return { read: result, digests, preview: drawn.blob, bytes: null, placed };
     },
     digest: (file, onBytes, signal) =>
-      digestBoth(blobSource(file), file.name, newSha256, (bytes) => {
+      digestBoth(blobSource(file), file.name, newDigest, (bytes) => {
         signal?.throwIfAborted();
         onBytes(bytes);
       }),
@@ -228,21 +232,22 @@ export function directFileTasks(drawing: Partial<Drawing> = {}): FileTasks {
         zone: track && zoneOfPlace(pointAt(track, 0)),
       };
     },
-    embed: ({ drive, path, fields, expected }) => embedInto(drive, path, fields, expected, newSha256),
+    embed: ({ drive, path, fields, expected }) => embedInto(drive, path, fields, expected, newDigest),
     copy: async ({ drive, path, file, name, expected }, onBytes, signal) => {
       const { digests, placed } = await copyVerified(file, name, [{ drive, path }], {
-        newDigest: newSha256,
+        newDigest,
         onBytes,
         signal,
         expected,
+        ...(heldBytes && { heldBytes }),
       });
       const [one] = placed;
       if (one?.state !== 'placed' || !digests)
         throw new DriveError(one?.state === 'failed' ? one.problem : 'failed', path);
       return { ...one, sha256: digests.file, imageSha256: digests.image };
     },
-    zip: (order, onBytes, signal) => packZip(order, { newDigest: newSha256, onBytes, signal }),
+    zip: (order, onBytes, signal) => packZip(order, { newDigest, onBytes, signal }),
     deliver: (order, onBytes, signal) =>
-      deliver(order, { makePicture, decodeMade, newDigest: newSha256, sha256, onBytes, signal }),
+      deliver(order, { makePicture, decodeMade, newDigest, sha256, onBytes, signal }),
   };
 }

@@ -15,7 +15,7 @@ import { type ByteSource, memorySource } from '@/core/bytes/source';
 import { type FileDigests, digestBoth, digestBothOf, digestImage } from '@/core/metadata/picture-digest/image-digest';
 import { DIGEST_CHUNK_BYTES, type RunningDigest, digestWhole } from '@/core/bytes/digest';
 import { nthPath } from '@/core/names/file-names';
-import { type Drive, DriveError, type DriveProblem } from '../drives/drive';
+import { type Drive, DriveError, type OpenedFile, type DriveProblem, type LazyBytes } from '../drives/drive';
 import { blobSource, bytesOf, once, openIfThere, withPart } from '../drives/safe-write';
 import { sha256, sha256Hex } from '../drives/sha256';
 
@@ -59,14 +59,14 @@ export interface VerifiedCopies {
   placed: PlacedCopy[];
   /** The file as it was read, for reading its metadata; of a long one its first copy. */
   source: ByteSource;
-  blob: Blob;
+  blob: LazyBytes;
 }
 
 /**
  * Rejects only when the file itself cannot be read to its end, or on cancelling; nothing is then left of it anywhere.
  */
 export async function copyVerified(
-  file: Blob,
+  file: LazyBytes,
   name: string,
   targets: readonly Target[],
   tools: CopyTools,
@@ -102,7 +102,7 @@ export async function copyVerified(
       drive,
       path,
       reader?.pieces ?? once(bytes ?? new Uint8Array()),
-      file.size,
+      file,
       () => digests?.file ?? stream?.sha256 ?? '',
       tools,
     );
@@ -112,7 +112,7 @@ export async function copyVerified(
   const placed = await Promise.all(targets.map(write));
   tools.signal?.throwIfAborted();
   if (stream?.failure) throw stream.failure;
-  if (bytes && digests) return { digests, placed, source: whole, blob: new Blob([bytes], { type: file.type }) };
+  if (bytes && digests) return { digests, placed, source: whole, blob: new Blob([bytes]) };
   const copy = (await firstPlaced(targets, placed)) ?? file;
   const source = blobSource(copy);
   const read =
@@ -121,21 +121,21 @@ export async function copyVerified(
   return { digests: read, placed, source, blob: copy };
 }
 
-async function firstPlaced(targets: readonly Target[], placed: readonly PlacedCopy[]): Promise<File | undefined> {
+async function firstPlaced(targets: readonly Target[], placed: readonly PlacedCopy[]): Promise<OpenedFile | undefined> {
   const index = placed.findIndex(({ state }) => state === 'placed');
   const first = placed[index];
   return first?.state === 'placed' ? targets[index]?.drive.open(first.path) : undefined;
 }
 
 /** The whole file in memory. A file that is shorter than it says is not one that can be copied. */
-async function held(file: Blob, { onBytes }: CopyTools): Promise<[Uint8Array<ArrayBuffer>, ByteSource]> {
+async function held(file: LazyBytes, { onBytes }: CopyTools): Promise<[Uint8Array<ArrayBuffer>, ByteSource]> {
   const bytes = await bytesOf(file);
   if (bytes.length !== file.size) throw new Error(`ends at ${bytes.length} of ${file.size} bytes`);
   onBytes(bytes.length);
   return [bytes, memorySource(bytes)];
 }
 
-async function anyOfSameSize(file: Blob, targets: readonly Target[]): Promise<boolean> {
+async function anyOfSameSize(file: LazyBytes, targets: readonly Target[]): Promise<boolean> {
   const sizes = await Promise.all(
     targets.map(({ drive, path }) =>
       openIfThere(drive, path).then(
@@ -176,17 +176,17 @@ async function writeCopy(
   drive: Drive,
   wanted: string,
   pieces: AsyncIterable<Uint8Array<ArrayBuffer>>,
-  sizeBytes: number,
+  like: LazyBytes,
   sha256: () => string,
   tools: CopyTools,
 ): Promise<PlacedCopy> {
   try {
-    const part = await drive.createPart(wanted, counted(pieces, tools));
+    const part = await drive.createPart(wanted, counted(pieces, tools), like);
     return await withPart(part, async () => {
       if (isOther(sha256(), tools)) throw new DriveError('source-damaged', wanted);
       if ((await digestOf(await part.open(), tools)) !== sha256()) throw new DriveError('read-back-differs', wanted);
       return drive.alone(async () => {
-        const known = await alreadyThere(drive, wanted, sizeBytes, sha256(), { ...tools, onBytes: () => undefined });
+        const known = await alreadyThere(drive, wanted, like.size, sha256(), { ...tools, onBytes: () => undefined });
         if (known) {
           await part.remove();
           return known;
@@ -225,7 +225,7 @@ async function* counted(
 
 /** SHA-256 of what was written; by the platform where it fits into memory, which is twice as quick (measured). */
 async function digestOf(
-  blob: Blob,
+  blob: LazyBytes,
   { newDigest, signal, onBytes, heldBytes = HELD_BYTES }: CopyTools,
 ): Promise<string> {
   if (blob.size > heldBytes) {
@@ -261,7 +261,7 @@ class Stream {
   private readonly digest: Promise<RunningDigest>;
 
   constructor(
-    private readonly file: Blob,
+    private readonly file: LazyBytes,
     private readonly tools: CopyTools,
   ) {
     this.digest = tools.newDigest();

@@ -15,7 +15,7 @@ import { driveRecord } from '../../../tests/fixtures/records';
 import { undoLast } from '../catalog/changes';
 import { CatalogDatabase } from '../catalog/database';
 import { emptyOutbox } from '../catalog/outbox';
-import { DriveError, isLeftover } from '../drives/drive';
+import { DriveError, type LazyBytes, isLeftover } from '../drives/drive';
 import { MemoryDrive } from '../drives/memory-drive';
 import { blobSource } from '../drives/safe-write';
 import { directFileTasks } from '../file-tasks/file-tasks';
@@ -31,7 +31,7 @@ let number = 0;
 let clock = 0;
 let made = 0;
 /** Called before each picture is made. */
-let beforeMaking: (file: Blob) => Promise<void> | void = () => undefined;
+let beforeMaking: (file: LazyBytes) => Promise<void> | void = () => undefined;
 
 const fileTasks = directFileTasks({
   makePicture: async (file, _photo, { picture, pixels }) => {

@@ -18,7 +18,7 @@ import type { CatalogDatabase } from '../catalog/database';
 import { fileDamaged, fileRead } from '../catalog/photos';
 import type { DeliveryItemRecord, DeliveryRunRecord, FileRecord, JobReport, PhotoRecord } from '../catalog/records';
 import { wordMarksOf } from '../catalog/sendable';
-import { type Drive, DriveError } from '../drives/drive';
+import { type Drive, DriveError, type OpenedFile } from '../drives/drive';
 import { openIfThere } from '../drives/safe-write';
 import type { Delivered, MadeDelivery, Overlay, PlacedDelivery } from '../file-tasks/deliver';
 import { type JobTools, forEachItem, itemProblemOf, startProgress, stopsAll } from './job-tools';
@@ -197,7 +197,7 @@ class Sending {
     item: DeliveryItemRecord,
     photo: PhotoRecord,
     file: FileRecord,
-    opened: File,
+    opened: OpenedFile,
     target: Drive,
   ): Promise<Delivered> {
     const { fileTasks, control } = this.tools;

@@ -33,7 +33,7 @@ import {
 } from '../catalog/photos';
 import type { FileRecord } from '../catalog/records';
 import { embeddedIn, meetImage } from '../catalog/sidecars';
-import { type DriveEntry, DriveError } from '../drives/drive';
+import { type DriveEntry, DriveError, type OpenedFile } from '../drives/drive';
 import { type ReadResult, isDrawnAtOnce } from '../file-tasks/file-tasks';
 import { type Identified, isRival, photoOfRecord, whichPhoto } from './identifying';
 import { forEachItem, itemProblemOf, startProgress } from './job-tools';
@@ -440,7 +440,7 @@ export class DriveScan {
   }
 
   /** A copy of a photo shows what the photo shows. */
-  private async previewFor(file: File, { reading }: ReadResult, photoId: string): Promise<Blob | null> {
+  private async previewFor(file: OpenedFile, { reading }: ReadResult, photoId: string): Promise<Blob | null> {
     const { fileTasks, control } = this.context.tools;
     if (!isDrawnAtOnce(reading) || (await this.db.previews.where('photoId').equals(photoId).count()) > 0) return null;
     const { blob, problem } = await fileTasks.preview(file, reading, 'small', control.signal);

@@ -1,3 +1,4 @@
+import { blobOf } from '../drives/safe-write';
 import 'fake-indexeddb/auto';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { fileRecord, photoRecord } from '../../../tests/fixtures/records';
@@ -14,7 +15,7 @@ const fileTasks = directFileTasks({
   makePreview: async (file, { format }, size) => {
     asked.push(size);
     if (format === 'raw') return null;
-    return new Blob([`${size} of ${await file.text()}`]);
+    return new Blob([`${size} of ${await (await blobOf(file)).text()}`]);
   },
 });
 const draw = (photoIds: string[], untilNight = async () => {}, size: LargePreviewSize = 'large') =>

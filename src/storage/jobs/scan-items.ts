@@ -7,7 +7,7 @@ import type { DriveRecords } from '../archive/fixity-file';
 import type { SentHere } from '../catalog/sendable';
 import type { FileRecord, JobReport, PhotoRecord } from '../catalog/records';
 import type { FoundSidecar } from '../catalog/sidecars';
-import type { Drive, DriveEntry } from '../drives/drive';
+import type { Drive, DriveEntry, OpenedFile } from '../drives/drive';
 import type { ReadResult } from '../file-tasks/file-tasks';
 import type { JobTools } from './job-tools';
 
@@ -47,7 +47,7 @@ export interface ScanContext {
 
 /** A file that was opened and read as far as it had to be. */
 export interface Opened {
-  file: File;
+  file: OpenedFile;
   result: ReadResult;
   digests: FileDigests | null;
   kin: Kin[];

@@ -34,7 +34,7 @@ import type {
   OutboxRecord,
   PhotoRecord,
 } from '../catalog/records';
-import { type Drive, DriveError, wholeOf } from '../drives/drive';
+import { type Drive, DriveError, wholeOf, type OpenedFile } from '../drives/drive';
 import type { PlacedCopy, Target } from '../file-tasks/verified-copy';
 import { MANIFEST_FILE } from '../archive/fixity-file';
 import { bytesOf } from '../drives/safe-write';
@@ -221,7 +221,7 @@ class TakeIn {
     if (problem === 'full' || problem === 'not-found' || problem === 'no-permission') this.secondStopped = true;
   }
 
-  private async openOnSource(file: AccessionFileRecord): Promise<File> {
+  private async openOnSource(file: AccessionFileRecord): Promise<OpenedFile> {
     try {
       const opened = await this.request.source.open(file.from);
       // another file under the name the plan was made for is not the one that was chosen

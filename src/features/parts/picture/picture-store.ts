@@ -3,6 +3,7 @@
 // id, so that no picture can stand under the name of another. What falls out of the window is closed at once: a decoded
 // picture is large.
 
+import type { OpenedFile } from '@/storage/drives/drive';
 import type { PictureProblem } from '@/core/problems/problem';
 import { pictureProblemOf } from '@/core/problems/undecodable';
 import type { FileRecord, PhotoRecord } from '@/storage/catalog/records';
@@ -58,7 +59,7 @@ export interface Shown {
 
 export interface PictureSources {
   photo: (photoId: string) => Promise<PhotoRecord | undefined>;
-  original: (photoId: string) => Promise<{ file: File; record: FileRecord } | null>;
+  original: (photoId: string) => Promise<{ file: OpenedFile; record: FileRecord } | null>;
   preview: (photoId: string) => Promise<Blob | null>;
   largePreview: (photoId: string) => Promise<Blob | null>;
   pictures: () => PictureClient;

@@ -6,6 +6,9 @@
 import { Button } from 'antd';
 import { useEffect, useRef, useState } from 'react';
 import type { PhotoRecord } from '@/storage/catalog/records';
+import type { OpenedFile } from '@/storage/drives/drive';
+import { blobOf } from '@/storage/drives/safe-write';
+import { HostFile } from '@/storage/host/host-drive';
 import { session } from '@/engine/session';
 import { useKeys } from '@/ui/keys';
 import styles from './picture.module.css';
@@ -15,6 +18,10 @@ export const isVideoPhoto = (photo: Pick<PhotoRecord, 'format'> | undefined): bo
 
 /** A step where the rate is not known: videos of cameras have 25 to 30 frames a second. */
 const FRAME_SECONDS = 1 / 25;
+
+/** Where the browser fetches it part by part. */
+const addressOf = async (file: OpenedFile): Promise<string> =>
+  file instanceof HostFile ? file.address() : URL.createObjectURL(await blobOf(file));
 
 type Playing = { state: 'poster' } | { state: 'opened'; url: string } | { state: 'failed'; why: string };
 
@@ -28,7 +35,7 @@ export function VideoPlayer({ photo }: { photo: PhotoRecord }) {
     const found = await session.original(photo.id);
     setPlaying(
       found
-        ? { state: 'opened', url: URL.createObjectURL(found.file) }
+        ? { state: 'opened', url: await addressOf(found.file) }
         : { state: 'failed', why: 'Its drive is away: only the poster can be shown.' },
     );
   };

@@ -1,0 +1,3 @@
+import { hostServer } from '@/server/host/host-server';
+
+export const GET = (request: Request): Promise<Response> => hostServer().media(request);

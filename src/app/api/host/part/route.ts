@@ -1,0 +1,3 @@
+import { hostServer } from '@/server/host/host-server';
+
+export const POST = (request: Request): Promise<Response> => hostServer().part(request);

@@ -1,0 +1,373 @@
+// The host's desk: takes what a page asks of folders, holds it against the guard and its schema, answers what is
+// answered at once, and gives what waits for a disk to a thread. Errors are told by their problem and the path that was
+// asked for, never by where anything lies.
+
+import { randomBytes } from 'node:crypto';
+import { Worker } from 'node:worker_threads';
+import { z } from 'zod';
+import { DriveError } from '@/storage/drives/drive';
+import { type SentFailure, failureOf } from '@/storage/drives/failure';
+import {
+  ASK_BYTES_LIMIT,
+  type AskedRange,
+  HOST_ADDRESS,
+  HOST_ORDERS,
+  type HostAnswers,
+  type HostKind,
+  type HostLine,
+  type HostPart,
+  PIECE_BYTES,
+  RANGE_HEAD_BYTES,
+  askBody,
+  bytesBody,
+  partHead,
+} from '@/storage/host/protocol';
+import { type AnswerTools, type DiskKind, type ReadOrder, answer, diskDrive, isDiskKind, sameFile } from './answer';
+import type { DiskFile } from './disk-drive';
+import { type GuardSettings, type Refusal, refusedBySite, refusedByToken } from './guard';
+import { HostLocks } from './locks';
+import { ServedFolders } from './served-folders';
+import { HostThreads } from './threads';
+import { browse, homeFolder, makeFolderAt, volumeOf, volumes } from './volumes';
+import { FolderWatcher } from './watching';
+
+/** An address for what fetches without a header holds so long. */
+const TICKET_MS = 4 * 60 * 60 * 1000;
+const TICKETS_LIMIT = 1000;
+/** Read from the disk at a time for the page. */
+const SENT_BYTES = 1024 * 1024;
+
+type DeskKind = Exclude<HostKind, DiskKind>;
+interface DeskTools<K extends HostKind> {
+  onPart: (part: HostPart<K>) => void;
+  signal: AbortSignal;
+}
+type Desk = { [K in DeskKind]: (order: ReadOrder<K>, tools: DeskTools<K>) => Promise<HostAnswers[K]> };
+
+/** Where the work is done: in threads, or in tests right here. */
+type Work = <K extends DiskKind>(
+  kind: K,
+  order: ReadOrder<K>,
+  tools: Pick<AnswerTools<K>, 'onBytes' | 'onPart' | 'signal'>,
+) => Promise<HostAnswers[K]>;
+
+export class HostServer {
+  private readonly running = new Map<string, AbortController>();
+  private readonly tickets = new Map<string, { file: ReadOrder<'ticket'>['file']; until: number }>();
+  private readonly work: Work;
+
+  constructor(
+    private readonly settings: GuardSettings,
+    private readonly folders: ServedFolders,
+    private readonly locks: HostLocks,
+    threads: HostThreads | null,
+  ) {
+    this.work = threads
+      ? (kind, order, tools) => threads.work(kind, order, { ...tools, roots: this.rootsOf(order) })
+      : (kind, order, tools) => answer(kind, order, { ...tools, ...this.reached });
+  }
+
+  private get reached() {
+    return {
+      rootOf: (folder: string) => this.folders.rootOf(folder),
+      lockOf:
+        (folder: string) =>
+        <T>(act: () => Promise<T>) =>
+          this.locks.alone(folder, act),
+    };
+  }
+
+  /** Of all folders an order names; refused before any work where one of them is not served. */
+  private rootsOf(order: unknown): [string, string][] {
+    const named = new Set<string>();
+    const look = (value: unknown): void => {
+      if (typeof value !== 'object' || value === null) return;
+      for (const [key, inner] of Object.entries(value))
+        if (key === 'folder' && typeof inner === 'string') named.add(inner);
+        else if (key !== 'fields') look(inner);
+    };
+    look(order);
+    return [...named].map((folder) => [folder, this.folders.rootOf(folder)]);
+  }
+
+  private readonly desk: Desk = {
+    folders: async () => this.folders.all(),
+    browse: async ({ path }) => ({
+      at: path === null ? null : browse(path),
+      volumes: volumes(),
+      home: homeFolder(),
+    }),
+    makeFolderAt: async ({ path, name }) => ({ path: makeFolderAt(path, name) }),
+    serve: async ({ path }) => this.folders.add(path),
+    forget: async ({ folder }) => {
+      this.folders.remove(folder);
+      return null;
+    },
+    room: async ({ folder }) => volumeOf(this.folders.rootOf(folder)),
+    lock: async ({ folder, owner }) => {
+      this.folders.rootOf(folder);
+      return { lease: await this.locks.take(folder, owner) };
+    },
+    unlock: async ({ folder, lease }) => {
+      this.locks.give(folder, lease);
+      return null;
+    },
+    ticket: async ({ file }) => {
+      await sameFile(file, this.reached);
+      const ticket = randomBytes(24).toString('base64url');
+      for (const [old, { until }] of this.tickets)
+        if (until < Date.now() || this.tickets.size >= TICKETS_LIMIT) this.tickets.delete(old);
+      this.tickets.set(ticket, { file, until: Date.now() + TICKET_MS });
+      return { address: `${HOST_ADDRESS.media}?ticket=${ticket}` };
+    },
+    watch: ({ folders }, { onPart, signal }) =>
+      new Promise((resolve, reject) => {
+        const watchers = folders.map(
+          (folder) => new FolderWatcher(this.folders.rootOf(folder), (paths) => onPart({ folder, paths })),
+        );
+        signal.addEventListener('abort', () => {
+          for (const watcher of watchers) watcher.stop();
+          resolve(null);
+        });
+        Promise.all(watchers.map((watcher) => watcher.start())).catch(reject);
+      }),
+  };
+
+  private refused(request: Request): Response | null {
+    const refusal =
+      refusedBySite(request.headers, request.method, this.settings) ?? refusedByToken(request.headers, this.settings);
+    return refusal && refusalOf(refusal);
+  }
+
+  /** Questions; their answers line by line, each as it is done. */
+  async ask(request: Request): Promise<Response> {
+    const body = this.refused(request) ?? (await bodyOf(request, askBody, ASK_BYTES_LIMIT));
+    if (body instanceof Response) return body;
+    if ('cancel' in body) {
+      this.running.get(body.cancel)?.abort();
+      return Response.json({});
+    }
+    const left = new AbortController();
+    request.signal.addEventListener('abort', () => left.abort());
+    const encoder = new TextEncoder();
+    const stream = new ReadableStream<Uint8Array>({
+      start: async (controller) => {
+        const say = (line: HostLine) => {
+          if (!left.signal.aborted) controller.enqueue(encoder.encode(`${JSON.stringify(line)}\n`));
+        };
+        await Promise.all(body.asks.map((asked) => this.answerOne(asked, left.signal, say)));
+        if (!left.signal.aborted) controller.close();
+      },
+      cancel: () => left.abort(),
+    });
+    return new Response(stream, { headers: { 'content-type': 'application/x-ndjson', 'cache-control': 'no-store' } });
+  }
+
+  private async answerOne(
+    { id, kind, order }: { id: string; kind: string; order?: unknown },
+    left: AbortSignal,
+    say: (line: HostLine) => void,
+  ): Promise<void> {
+    const controller = new AbortController();
+    const leave = () => controller.abort();
+    left.addEventListener('abort', leave, { once: true });
+    this.running.set(id, controller);
+    try {
+      if (!(kind in HOST_ORDERS)) throw new DriveError('failed', '');
+      say({ id, answer: await this.answered(kind as HostKind, order, id, controller.signal, say) });
+    } catch (error) {
+      say({ id, failure: toldFailure(error) });
+    } finally {
+      this.running.delete(id);
+      left.removeEventListener('abort', leave);
+    }
+  }
+
+  private answered(
+    kind: HostKind,
+    order: unknown,
+    id: string,
+    signal: AbortSignal,
+    say: (line: HostLine) => void,
+  ): Promise<unknown> {
+    const read = HOST_ORDERS[kind].parse(order) as never;
+    const onPart = (part: unknown) => say({ id, part });
+    if (!isDiskKind(kind)) return this.desk[kind](read, { onPart, signal } as never);
+    this.useLease(read);
+    return this.work(kind, read, { onBytes: (bytes) => say({ id, bytes }), onPart, signal });
+  }
+
+  private useLease(order: { folder?: string; lease?: string | null }): void {
+    if (order.folder && order.lease) this.locks.use(order.folder, order.lease);
+  }
+
+  /** Ranges of bytes, one after the other, each with its head. */
+  async bytes(request: Request): Promise<Response> {
+    const body = this.refused(request) ?? (await bodyOf(request, bytesBody, ASK_BYTES_LIMIT));
+    if (body instanceof Response) return body;
+    const pieces = this.rangesOf(body.ranges);
+    return new Response(streamOf(pieces), {
+      headers: { 'content-type': 'application/octet-stream', 'cache-control': 'no-store' },
+    });
+  }
+
+  private async *rangesOf(ranges: readonly AskedRange[]): AsyncGenerator<Uint8Array<ArrayBuffer>> {
+    for (const { start, end, ...file } of ranges) {
+      const opened = await sameFile(file, this.reached).catch((error: unknown) => toldFailure(error));
+      const isOpen = !('name' in opened && 'message' in opened);
+      const failure = isOpen ? null : new TextEncoder().encode(JSON.stringify(opened));
+      const part = isOpen ? (opened as DiskFile).slice(start, end) : null;
+      const head = new DataView(new ArrayBuffer(RANGE_HEAD_BYTES));
+      head.setUint8(0, failure ? 0 : 1);
+      head.setBigUint64(1, BigInt(failure?.length ?? part?.size ?? 0), true);
+      yield new Uint8Array(head.buffer);
+      if (failure) yield failure;
+      if (part) yield* piecesOf(part);
+    }
+  }
+
+  /** A piece of a part; after the last one all of it is on the disk. */
+  async part(request: Request): Promise<Response> {
+    const refusal = this.refused(request);
+    if (refusal) return refusal;
+    const head = partHead.safeParse(
+      Object.fromEntries(
+        Object.keys(partHead.shape).map((key) => {
+          const value = request.headers.get(`x-wembo-${key}`);
+          return [key, value === null ? null : decodeOr(value)];
+        }),
+      ),
+    );
+    if (!head.success) return Response.json({ error: 'not understood' }, { status: 400 });
+    const { folder, path, part, at, isLast, modifiedMs } = head.data;
+    try {
+      const bytes = await boundedBody(request, PIECE_BYTES);
+      const drive = diskDrive(folder, this.reached);
+      const made = drive.writePiece(path, part, at, bytes);
+      if (isLast === '1')
+        drive.endPart(made, at + bytes.length, modifiedMs === null ? undefined : { lastModified: modifiedMs });
+      return Response.json({ part: made });
+    } catch (error) {
+      return Response.json({ failure: toldFailure(error) });
+    }
+  }
+
+  /** A file by its ticket, in ranges: for a player. RFC 9110, section 14. */
+  async media(request: Request): Promise<Response> {
+    const refusal = refusedBySite(request.headers, request.method, this.settings);
+    if (refusal) return refusalOf(refusal);
+    const ticket = this.tickets.get(new URL(request.url).searchParams.get('ticket') ?? '');
+    if (!ticket || ticket.until < Date.now()) return refusalOf({ status: 401, reason: 'no ticket for it' });
+    try {
+      const file = await sameFile(ticket.file, this.reached);
+      const [, from, to] = /^bytes=(\d+)-(\d*)$/.exec(request.headers.get('range') ?? '') ?? [];
+      const start = from === undefined ? 0 : Number(from);
+      const end = to ? Math.min(file.size, Number(to) + 1) : file.size;
+      if (start >= end) return new Response(null, { status: 416, headers: { 'content-range': `bytes */${file.size}` } });
+      return new Response(streamOf(piecesOf(file.slice(start, end))), {
+        status: from === undefined ? 200 : 206,
+        headers: {
+          'accept-ranges': 'bytes',
+          'cache-control': 'no-store',
+          'content-type': 'application/octet-stream',
+          'content-length': String(end - start),
+          ...(from !== undefined && { 'content-range': `bytes ${start}-${end - 1}/${file.size}` }),
+        },
+      });
+    } catch {
+      return new Response(null, { status: 404 });
+    }
+  }
+}
+
+const refusalOf = ({ status, reason }: Refusal): Response => Response.json({ error: reason }, { status });
+
+/** Only what the page acts on: nothing of this machine's inside. */
+function toldFailure(error: unknown): SentFailure {
+  const { drive, picture } = failureOf(error);
+  const isCancelled = error instanceof Error && error.name === 'AbortError';
+  return {
+    name: isCancelled ? 'AbortError' : 'Error',
+    message: isCancelled ? 'cancelled' : 'the host could not do it',
+    ...(drive ? { drive } : !isCancelled && !picture && { drive: { problem: 'failed', path: '' } }),
+    ...(picture && { picture }),
+  };
+}
+
+async function bodyOf<T>(request: Request, schema: z.ZodType<T>, limit: number): Promise<T | Response> {
+  try {
+    const text = new TextDecoder().decode(await boundedBody(request, limit));
+    return schema.parse(JSON.parse(text));
+  } catch {
+    return Response.json({ error: 'not understood' }, { status: 400 });
+  }
+}
+
+async function boundedBody(request: Request, limit: number): Promise<Uint8Array<ArrayBuffer>> {
+  const chunks: Uint8Array[] = [];
+  let length = 0;
+  const reader = request.body?.getReader();
+  for (;;) {
+    const next = await reader?.read();
+    if (!next || next.done) break;
+    length += next.value.length;
+    if (length > limit) throw new Error('longer than is taken');
+    chunks.push(next.value);
+  }
+  const all = new Uint8Array(length);
+  let at = 0;
+  for (const chunk of chunks) {
+    all.set(chunk, at);
+    at += chunk.length;
+  }
+  return all;
+}
+
+function decodeOr(value: string): string {
+  try {
+    return decodeURIComponent(value);
+  } catch {
+    return '\0'; // refused as a name
+  }
+}
+
+async function* piecesOf(file: DiskFile): AsyncGenerator<Uint8Array<ArrayBuffer>> {
+  for (let at = 0; at < file.size; at += SENT_BYTES)
+    yield new Uint8Array(await file.slice(at, Math.min(file.size, at + SENT_BYTES)).arrayBuffer());
+}
+
+/** As fast as it is taken. */
+const streamOf = (pieces: AsyncGenerator<Uint8Array<ArrayBuffer>>): ReadableStream<Uint8Array<ArrayBuffer>> =>
+  new ReadableStream<Uint8Array<ArrayBuffer>>(
+    {
+      pull: async (controller) => {
+        const next = await pieces.next();
+        if (next.done) controller.close();
+        else controller.enqueue(next.value);
+      },
+      cancel: () => void pieces.return(undefined),
+    },
+    { highWaterMark: 2 },
+  );
+
+/** Kept where all of the server's modules find it, since each route may have its own copy of this one. */
+const shared = globalThis as { wemboHost?: HostServer };
+
+export function hostServer(): HostServer {
+  shared.wemboHost ??= (() => {
+    const locks = new HostLocks();
+    const start = () => new Worker(new URL('./host.worker.ts', import.meta.url));
+    return new HostServer(
+      guardSettings(),
+      new ServedFolders(),
+      locks,
+      new HostThreads(start, (folder, act) => locks.alone(folder, act)),
+    );
+  })();
+  return shared.wemboHost;
+}
+
+export const guardSettings = (env: NodeJS.ProcessEnv = process.env): GuardSettings => ({
+  host: env.WEMBO_HOST ?? `127.0.0.1:${env.PORT ?? '9362'}`,
+  token: env.WEMBO_TOKEN ?? null,
+});

@@ -1,0 +1,95 @@
+// Which folders of this machine the server may serve: chosen by the person, at the start or in the interface. This list
+// is all that the server keeps.
+
+import { createHash } from 'node:crypto';
+import fs from 'node:fs';
+import os from 'node:os';
+import path from 'node:path';
+import { z } from 'zod';
+import { DriveError } from '@/storage/drives/drive';
+import type { ServedFolder } from '@/storage/host/protocol';
+import { diskErrorOf } from './confined';
+import { folderName } from './disk-drive';
+
+const FORMAT = 'wembo-served-folders';
+const FOLDERS_LIMIT = 1000;
+const listFile = z.object({
+  format: z.literal(FORMAT),
+  version: z.literal(1),
+  folders: z.array(z.string().min(1).max(4096)).max(FOLDERS_LIMIT),
+});
+
+/** By the XDG Base Directory Specification 0.8; `WEMBO_STATE` names another folder. */
+export const listPlace = (env: NodeJS.ProcessEnv = process.env): string =>
+  path.join(
+    env.WEMBO_STATE ?? path.join(env.XDG_CONFIG_HOME ?? path.join(os.homedir(), '.config'), 'wembo'),
+    'served-folders.json',
+  );
+
+/** The same folder has the same id at every start. */
+const idOf = (root: string): string => createHash('sha256').update(root).digest('hex').slice(0, 16);
+
+export class ServedFolders {
+  private roots: Map<string, string> | null = null;
+
+  constructor(private readonly place: string = listPlace()) {}
+
+  private get known(): Map<string, string> {
+    this.roots ??= new Map(this.read().map((root) => [idOf(root), root]));
+    return this.roots;
+  }
+
+  private read(): string[] {
+    try {
+      return listFile.parse(JSON.parse(fs.readFileSync(this.place, 'utf8'))).folders.filter(path.isAbsolute);
+    } catch {
+      return []; // none yet, or not ours: folders are chosen anew, nothing of them is lost
+    }
+  }
+
+  private write(): void {
+    const folder = path.dirname(this.place);
+    fs.mkdirSync(folder, { recursive: true, mode: 0o700 });
+    const text = JSON.stringify({ format: FORMAT, version: 1, folders: [...this.known.values()].sort() }, null, 1);
+    fs.writeFileSync(`${this.place}.new`, `${text}\n`, { mode: 0o600 });
+    fs.renameSync(`${this.place}.new`, this.place);
+  }
+
+  /** @throws DriveError `no-permission` for a folder that is not served */
+  rootOf(id: string): string {
+    const root = this.known.get(id);
+    if (root === undefined) throw new DriveError('no-permission', '');
+    return root;
+  }
+
+  all(): ServedFolder[] {
+    return [...this.known].map(([id, root]) => this.told(id, root));
+  }
+
+  private told(id: string, root: string): ServedFolder {
+    const there = fs.lstatSync(root, { throwIfNoEntry: false });
+    return { id, path: root, name: folderName(root), isThere: there?.isDirectory() ?? false };
+  }
+
+  /** From now on this folder is served. @throws DriveError where it is no folder */
+  add(asked: string): ServedFolder {
+    try {
+      if (!path.isAbsolute(asked)) throw new DriveError('bad-name', asked);
+      const root = fs.realpathSync.native(asked);
+      if (!fs.statSync(root).isDirectory()) throw new DriveError('not-found', asked);
+      const id = idOf(root);
+      if (!this.known.has(id)) {
+        if (this.known.size >= FOLDERS_LIMIT) throw new DriveError('full', asked);
+        this.known.set(id, root);
+        this.write();
+      }
+      return this.told(id, root);
+    } catch (error) {
+      throw diskErrorOf(error, asked);
+    }
+  }
+
+  remove(id: string): void {
+    if (this.known.delete(id)) this.write();
+  }
+}
