@@ -6,6 +6,7 @@ import '@fontsource/ibm-plex-mono/500.css';
 import './globals.css';
 import { AntdRegistry } from '@ant-design/nextjs-registry';
 import type { Metadata } from 'next';
+import { connection } from 'next/server';
 import { type ReactNode, Suspense } from 'react';
 import { ApplicationFrame } from '@/features/frame/frame';
 
@@ -15,7 +16,8 @@ export const metadata: Metadata = {
   icons: { icon: '/icon.svg' },
 };
 
-export default function Layout({ children }: { children: ReactNode }) {
+export default async function Layout({ children }: { children: ReactNode }) {
+  await connection(); // drawn for each request: the policy of each has its own nonce (proxy.ts)
   return (
     <html lang="en" suppressHydrationWarning>
       <body>

@@ -1,6 +1,7 @@
 // Drives, cards and folders: which of them are there, and may be read or written. A click asks the browser for leave
 // where that is needed.
 
+import { nameIn } from '@/core/names/file-names';
 import { keepSetting } from '@/storage/catalog/changes';
 import { driveSetting } from '@/storage/catalog/saved';
 import type { CatalogDatabase } from '@/storage/catalog/database';
@@ -12,19 +13,26 @@ import {
   type Folder,
   type Recognised,
   addFolderDrive,
+  accessTo,
   addFolderSource,
   connectionOf,
   markAgain,
+  folderPlace,
   recognise,
   sharesPlace,
 } from '@/storage/connections/connections';
 import { type Drive, DriveError } from '@/storage/drives/drive';
 import type { ListedDrive } from '@/storage/drives/listed-drive';
+import type { HostClient } from '@/storage/host/host-client';
 import type { FolderWatch } from './folder-watch';
 
 export interface ConnectionPorts {
   db: CatalogDatabase;
   watch: Pick<FolderWatch, 'watch' | 'onFocus'>;
+  /** A folder that the host serves is listened to. */
+  watchServed: (driveId: string, folder: string) => void;
+  /** `null` where the host does not know this page. */
+  host: () => HostClient | null;
   /** What is known of each now, by id. */
   known: () => Record<string, Connection>;
   note: (id: string, connection: Connection) => void;
@@ -82,10 +90,12 @@ export class Connections {
     const listed = this.listed.get(record.id);
     const connection: Connection = listed
       ? { state: 'connected', drive: listed, writable: false }
-      : await connectionOf(record, ask);
+      : await connectionOf(record, this.ports.host(), ask);
     this.ports.note(record.id, connection);
-    if (connection.state === 'connected' && record.handle && 'scannedAt' in record)
-      void this.ports.watch.watch(record.id, record.handle);
+    if (connection.state === 'connected' && 'scannedAt' in record) {
+      if (record.handle) void this.ports.watch.watch(record.id, record.handle);
+      else if (record.served) this.ports.watchServed(record.id, record.served.folder);
+    }
     return connection;
   }
 
@@ -142,7 +152,7 @@ export class Connections {
   async checkConnections(): Promise<void> {
     const { db, watch, wake } = this.ports;
     for (const { id } of await db.sources.toArray()) await this.checkSource(id);
-    const drives = (await db.drives.toArray()).filter(({ handle }) => handle !== null);
+    const drives = (await db.drives.toArray()).filter(({ handle, served }) => handle !== null || served);
     for (const record of drives) await this.connect(record);
     await watch.onFocus(drives.filter(({ id }) => this.of(id).state === 'connected').map(({ id }) => id));
     wake();
@@ -151,7 +161,16 @@ export class Connections {
   // --- drives ---
 
   recognise(folder: Folder): Promise<Recognised> {
-    return recognise(this.ports.db, folder);
+    return recognise(this.ports.db, folder, this.ports.host());
+  }
+
+  /** Where a drive or a source was found last; `null` for a practice drive, and for files that were given as a list. */
+  folderOf({ handle, served }: Pick<DriveRecord, 'handle' | 'served'>): Folder | null {
+    const host = this.ports.host();
+    if (handle) return { handle };
+    if (!served || !host) return null;
+    const { folder: id, path } = served;
+    return { served: { id, path, name: nameIn(path), isThere: true, above: [] }, host };
   }
 
   /** Registers a folder as a drive and starts to catalog it. */
@@ -178,17 +197,27 @@ export class Connections {
   /** A known drive is back, perhaps in another place. */
   async returnDrive(driveId: string, folder: Folder): Promise<void> {
     if ('listed' in folder) this.listed.set(driveId, folder.listed);
-    else await this.ports.db.drives.update(driveId, { handle: folder.handle });
+    else await this.ports.db.drives.update(driveId, folderPlace(folder));
+    if ('served' in folder) await this.openToHost(driveId, folder);
     await this.reconnect(driveId);
     await this.ports.startScan(driveId);
   }
 
+  /** What the browser could only read the host may write: then the drive gets its mark, too. */
+  private async openToHost(driveId: string, folder: Folder): Promise<void> {
+    const { db } = this.ports;
+    const record = await db.drives.get(driveId);
+    if (!record || (await accessTo(folder)) === 'read') return;
+    if (!record.marked) await markAgain(record, folder);
+    await db.drives.update(driveId, { access: 'write', marked: true });
+  }
+
   /** The person says that a folder without a mark is this drive: it is marked again, and scanned. */
-  async markAgain(driveId: string, folder: FileSystemDirectoryHandle): Promise<void> {
+  async markAgain(driveId: string, folder: Folder): Promise<void> {
     const record = await this.ports.db.drives.get(driveId);
     if (!record) return;
     await markAgain(record, folder);
-    await this.returnDrive(driveId, { handle: folder });
+    await this.returnDrive(driveId, folder);
   }
 
   /** Connects a folder in which drives of the catalog lie: they become a part of it. */

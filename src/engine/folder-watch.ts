@@ -77,11 +77,25 @@ export class FolderWatch {
   }
 
   private notice(driveId: string, changes: ObservedChange[]): void {
-    const paths = changes
-      .filter(isOfInterest)
-      .map(({ relativePathComponents: parts, changedHandle }) =>
-        changedHandle?.kind === 'directory' ? `${parts.join('/')}/` : parts.join('/'),
-      );
+    this.noticePaths(
+      driveId,
+      changes
+        .filter(isOfInterest)
+        .map(({ relativePathComponents: parts, changedHandle }) =>
+          changedHandle?.kind === 'directory' ? `${parts.join('/')}/` : parts.join('/'),
+        ),
+    );
+  }
+
+  /** The host tells of folders, each with its `/`, and of files of all kinds. */
+  noticeServed(driveId: string, paths: readonly string[]): void {
+    this.noticePaths(
+      driveId,
+      paths.filter((path) => path.endsWith('/') || isPhotoName(path)),
+    );
+  }
+
+  private noticePaths(driveId: string, paths: readonly string[]): void {
     if (paths.length === 0) return;
     const noticed = this.noticed.get(driveId) ?? new Set();
     this.noticed.set(driveId, noticed);
@@ -116,6 +130,7 @@ export class FolderWatch {
     const paths = [...(this.noticed.get(driveId) ?? [])];
     this.noticed.delete(driveId);
     for (const path of paths) {
+      if (path === '/') return this.look(driveId);
       // of a folder that appeared, what was put into it at the same time is not always told
       const known = path.endsWith('/')
         ? await db.files.where('id').startsWith(`${driveId}/${path}`).count()

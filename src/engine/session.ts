@@ -1,6 +1,9 @@
 // The running application: one catalog, its drives, its workers, and the work that goes on behind the screens.
 // Screens read the database live and this session's small store; they act through its methods.
 
+import { hostAccess, hostOf } from './host-access';
+import { withHost } from '@/storage/host/host-file-tasks';
+import { HostWatch } from './host-watch';
 import type { OpenedFile } from '@/storage/drives/drive';
 import { createStore } from 'zustand/vanilla';
 import type { Change, SavedChange, SettingValue, SavedKind, SavedItems } from '@/core/catalog/change';
@@ -175,6 +178,13 @@ class Session {
     copy: (order) => this.fileTasks.copy(order, () => undefined),
   });
   private readonly watch = new FolderWatch({ db: this.db, scanForChanges: (driveId) => this.scanForChanges(driveId) });
+  private readonly hostWatch = new HostWatch({
+    host: () => this.host,
+    alone: (work) => void navigator.locks.request(`${this.db.name}-host-watch`, work),
+    onChange: (driveId, paths) => this.watch.noticeServed(driveId, paths),
+  });
+  /** Asks the host about folders of this machine; `null` where it does not know this page. */
+  readonly host = hostOf(hostAccess());
   private opened = false;
   private isOutdated = false;
   /** Files that were read in full because somebody looked at them. */
@@ -182,6 +192,8 @@ class Session {
   readonly drives = new Connections({
     db: this.db,
     watch: this.watch,
+    watchServed: (driveId, folder) => this.hostWatch.add(driveId, folder),
+    host: () => this.host,
     known: () => sessionState.getState().connections,
     note: (id, connection) => {
       set((state) => ({ connections: { ...state.connections, [id]: connection } }));
@@ -196,7 +208,7 @@ class Session {
   private day = new Date().toDateString();
 
   get fileTasks(): WorkerFileTasks {
-    return (this.taskWorkers ??= workerFileTasks());
+    return (this.taskWorkers ??= withHost(workerFileTasks()));
   }
 
   get search(): SearchClient {

@@ -41,6 +41,10 @@ export function workerFileTasks(): WorkerFileTasks {
     zip: async ({ drive, ...order }, onBytes, signal) =>
       freest().call('zip', { ...order, drive: handed(drive, order.path) }, { onBytes, signal }),
     copy: async ({ drive, path, file, name, expected }, onBytes, signal) =>
-      freest().call('copy', { drive: handed(drive, path), path, file: handedFile(file), name, expected }, { onBytes, signal }),
+      freest().call(
+        'copy',
+        { drive: handed(drive, path), path, file: handedFile(file), name, expected },
+        { onBytes, signal },
+      ),
   };
 }

@@ -22,7 +22,8 @@ serve<
 >(self, {
   deliver: ({ drive, file, ...order }, { onBytes, signal }) =>
     fileTasks.deliver({ ...order, file: openedWhole(file), drive: drive && openedDrive(drive) }, onBytes, signal),
-  zip: ({ drive, ...order }, { onBytes, signal }) => fileTasks.zip({ ...order, drive: openedDrive(drive) }, onBytes, signal),
+  zip: ({ drive, ...order }, { onBytes, signal }) =>
+    fileTasks.zip({ ...order, drive: openedDrive(drive) }, onBytes, signal),
   read: ({ file, name }) => fileTasks.read(openedWhole(file), name),
   preview: ({ file, reading, size }) => fileTasks.preview(openedWhole(file), reading, size),
   digest: ({ file }, { onBytes, signal }) => fileTasks.digest(openedWhole(file), onBytes, signal),
@@ -32,7 +33,12 @@ serve<
   layPack: ({ root, pack }) => writePackHere(root, pack),
   takeIn: ({ file, name, targets, isPhoto }, { onBytes, signal }) =>
     fileTasks.takeIn(
-      { file: openedWhole(file), name, targets: targets.map(({ drive, path }) => ({ drive: openedDrive(drive), path })), isPhoto },
+      {
+        file: openedWhole(file),
+        name,
+        targets: targets.map(({ drive, path }) => ({ drive: openedDrive(drive), path })),
+        isPhoto,
+      },
       onBytes,
       signal,
     ),

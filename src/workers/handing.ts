@@ -9,8 +9,7 @@ import { HostDrive, HostFile, type HostFileFacts } from '@/storage/host/host-dri
 
 /** Known by its mark, or not (a card). */
 export type HandedDrive = { id: string; marked: boolean } & (
-  | { root: FileSystemDirectoryHandle }
-  | { host: HostAccess; folder: string }
+  { root: FileSystemDirectoryHandle } | { host: HostAccess; folder: string }
 );
 
 export type HandedFile = Blob | { host: HostAccess; facts: HostFileFacts };
@@ -19,8 +18,7 @@ export function handed(drive: Drive, path: string): HandedDrive {
   const folder = drive instanceof MarkedDrive ? drive.inner : drive;
   const marked = drive instanceof MarkedDrive;
   if (folder instanceof HandleDrive) return { root: folder.root, id: folder.id, marked };
-  if (folder instanceof HostDrive)
-    return { host: folder.client.access, folder: folder.folder, id: folder.id, marked };
+  if (folder instanceof HostDrive) return { host: folder.client.access, folder: folder.folder, id: folder.id, marked };
   throw new DriveError('failed', path);
 }
 

@@ -19,7 +19,11 @@ const HEAD_BYTES = 128 * 1024;
 const INKS = 4;
 
 /** Rejects with `Undecodable`, which says why, where nothing in the file can be shown. */
-export async function openPicture(file: LazyBytes, reading: Previewable, wanted: PictureWanted): Promise<OpenedPicture> {
+export async function openPicture(
+  file: LazyBytes,
+  reading: Previewable,
+  wanted: PictureWanted,
+): Promise<OpenedPicture> {
   try {
     return await (isRawFormat(reading.format) ? openRaw : openOriginal)(file, reading, wanted);
   } catch (error) {

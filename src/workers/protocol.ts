@@ -77,7 +77,10 @@ export interface Requests {
     order: { file: HandedFile; name: string; targets: { drive: HandedDrive; path: string }[]; isPhoto: boolean };
     answer: TakenIn;
   };
-  deliver: { order: Omit<DeliverOrder, 'drive' | 'file'> & { drive: HandedDrive | null; file: HandedFile }; answer: Delivered };
+  deliver: {
+    order: Omit<DeliverOrder, 'drive' | 'file'> & { drive: HandedDrive | null; file: HandedFile };
+    answer: Delivered;
+  };
   zip: { order: Omit<ZipOrder, 'drive'> & { drive: HandedDrive }; answer: { path: string } };
   layPack: { order: { root: FileSystemDirectoryHandle; pack: DemoPack }; answer: { path: string; modified: number }[] };
   show: { order: { file: HandedFile; reading: Previewable; wanted: PictureWanted }; answer: OpenedPicture };

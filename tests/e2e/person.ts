@@ -5,9 +5,20 @@ import { type Browser, dropFolder } from './browser';
 import { newFolder, photoBytes, put, until, untilStill } from './folders';
 
 /** Opens the application and waits until it answers. */
-export async function openApplication(page: Page, origin: string): Promise<void> {
-  await page.goto(origin);
+/** @param key of the link that the server prints: then folders of this machine can be chosen */
+export async function openApplication(page: Page, origin: string, key?: string): Promise<void> {
+  await page.goto(key ? `${origin}/#key=${key}` : origin);
   await page.getByRole('button', { name: 'Connect a drive…' }).waitFor();
+}
+
+/** Chooses a folder of this machine by its path. */
+export async function chooseServed(page: Page, folder: string): Promise<void> {
+  if (!(await page.getByRole('button', { name: 'Connect a drive…' }).isVisible())) await openPlace(page, 'Overview');
+  await page.getByRole('button', { name: 'Connect a drive…' }).click();
+  await page.getByLabel('Path of a folder').fill(folder);
+  await page.keyboard.press('Enter');
+  await page.getByText(folder, { exact: true }).last().waitFor();
+  await page.getByRole('button', { name: 'Choose this folder' }).click();
 }
 
 export async function openPlace(

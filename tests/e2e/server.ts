@@ -1,24 +1,39 @@
 // The built application, started once for all interface tests, with the demo archive.
 
 import { type ChildProcess, spawn } from 'node:child_process';
+import { randomUUID } from 'node:crypto';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
 import type { TestProject } from 'vitest/node';
 import { PATIENCE_MS } from './patience';
 
+const KEY = randomUUID();
 const PORT = Number(process.env.TEST_PORT ?? 3977);
 
 declare module 'vitest' {
   interface ProvidedContext {
     origin: string;
+    /** Of the link that the server prints at its start. */
+    key: string;
   }
 }
 
 let server: ChildProcess | null = null;
+const state = mkdtempSync(path.join(tmpdir(), 'wembo-state-'));
 
 export async function setup(project: TestProject): Promise<void> {
   const origin = `http://127.0.0.1:${PORT}`;
   server = spawn('node_modules/.bin/next', ['start', '--hostname', '127.0.0.1', '--port', String(PORT)], {
     stdio: 'ignore',
-    env: { ...process.env, WEMBO_DEMO: '1', NEXT_TELEMETRY_DISABLED: '1' },
+    env: {
+      ...process.env,
+      WEMBO_DEMO: '1',
+      WEMBO_HOST: `127.0.0.1:${PORT}`,
+      WEMBO_TOKEN: KEY,
+      WEMBO_STATE: state,
+      NEXT_TELEMETRY_DISABLED: '1',
+    },
   });
   const until = Date.now() + PATIENCE_MS;
   for (;;) {
@@ -32,8 +47,10 @@ export async function setup(project: TestProject): Promise<void> {
     await new Promise((resolve) => setTimeout(resolve, 200));
   }
   project.provide('origin', origin);
+  project.provide('key', KEY);
 }
 
 export async function teardown(): Promise<void> {
   server?.kill('SIGTERM');
+  rmSync(state, { recursive: true, force: true });
 }

@@ -46,7 +46,13 @@ export function namesOf(asked: string): string[] {
   if (asked === '') return [];
   const names = asked.split('/');
   for (const name of names)
-    if (name === '' || name === '.' || name === '..' || name.includes('\0') || (path.sep === '\\' && /[\\:]/.test(name)))
+    if (
+      name === '' ||
+      name === '.' ||
+      name === '..' ||
+      name.includes('\0') ||
+      (path.sep === '\\' && /[\\:]/.test(name))
+    )
       throw new DriveError('bad-name', asked);
   return names;
 }

@@ -111,7 +111,7 @@ const factsOf = (fd: number): Facts => {
 
 /** A file that is shorter than it says is not one that can be read. */
 function readAt(fd: number, start: number, into: Buffer): void {
-  for (let at = 0; at < into.length; ) {
+  for (let at = 0; at < into.length;) {
     const read = fs.readSync(fd, into, at, Math.min(READ_BYTES, into.length - at), start + at);
     if (read === 0) throw new Error(`ends at ${start + at} of ${start + into.length} bytes`);
     at += read;
@@ -123,7 +123,7 @@ let aligned: Buffer | null = null;
 
 function readDirect(fd: number, start: number, into: Buffer): void {
   aligned ??= Buffer.from(new WebAssembly.Memory({ initial: (READ_BYTES + BLOCK_BYTES) / 65536 + 1 }).buffer);
-  for (let at = 0; at < into.length; ) {
+  for (let at = 0; at < into.length;) {
     const from = Math.floor((start + at) / BLOCK_BYTES) * BLOCK_BYTES;
     const skip = start + at - from;
     const read = fs.readSync(fd, aligned, 0, READ_BYTES, from);
@@ -223,11 +223,7 @@ export class DiskDrive implements Drive {
     }
   }
 
-  async createPart(
-    asked: string,
-    pieces: AsyncIterable<Uint8Array<ArrayBuffer>>,
-    like?: LazyBytes,
-  ): Promise<PartFile> {
+  async createPart(asked: string, pieces: AsyncIterable<Uint8Array<ArrayBuffer>>, like?: LazyBytes): Promise<PartFile> {
     let [part, at] = ['', 0];
     try {
       for await (const piece of pieces) {
@@ -256,7 +252,7 @@ export class DiskDrive implements Drive {
           const fd = fs.openSync(`${folder}/${name}`, flags, 0o666);
           try {
             if (fs.fstatSync(fd).size !== at) throw new DriveError('changed-meanwhile', asked);
-            for (let done = 0; done < piece.length; )
+            for (let done = 0; done < piece.length;)
               done += fs.writeSync(fd, piece, done, piece.length - done, at + done);
           } finally {
             fs.closeSync(fd);

@@ -19,23 +19,40 @@ export interface GuardSettings {
   token: string | null;
 }
 
-export type Refusal = { status: 400 | 401 | 403 | 421; reason: string };
+/** The server's own port: W, E, M, B on the keys of a telephone. */
+const PORT = '9362';
 
-/** Of every request, a page's or its files' too. `null` where nothing speaks against it. */
-export function refusedBySite(headers: Headers, method: string, { host }: Pick<GuardSettings, 'host'>): Refusal | null {
+/** As the start (tools/setup/run.mjs) says it. */
+export const guardSettings = (env: NodeJS.ProcessEnv = process.env): GuardSettings => ({
+  host: env.WEMBO_HOST ?? `127.0.0.1:${env.PORT ?? PORT}`,
+  token: env.WEMBO_TOKEN ?? null,
+});
+
+export type RefusedRequest = { status: 400 | 401 | 403 | 421; reason: string };
+
+/**
+ * Of every request, a page's or its files' too. `null` where nothing speaks against it.
+ * @param isOpened a page is opened, whoever led there
+ */
+export function refusedBySite(
+  headers: Headers,
+  method: string,
+  { host }: Pick<GuardSettings, 'host'>,
+  isOpened = false,
+): RefusedRequest | null {
   if (headers.get('host') !== host) return { status: 421, reason: 'not an address of this server' };
   const origin = headers.get('origin');
   if (origin !== null && origin !== `http://${host}`) return { status: 403, reason: 'from another site' };
   const reads = method === 'GET' || method === 'HEAD';
   if (!reads && origin === null) return { status: 403, reason: 'from no page' };
   const site = headers.get('sec-fetch-site');
-  if (site !== null && site !== 'same-origin' && !(site === 'none' && reads))
+  if (!isOpened && site !== null && site !== 'same-origin' && !(site === 'none' && reads))
     return { status: 403, reason: 'from another site' };
   return null;
 }
 
 /** Of a request about folders. */
-export function refusedByToken(headers: Headers, { token }: Pick<GuardSettings, 'token'>): Refusal | null {
+export function refusedByToken(headers: Headers, { token }: Pick<GuardSettings, 'token'>): RefusedRequest | null {
   const given = headers.get(TOKEN_HEADER);
   return token !== null && given !== null && isSame(given, token)
     ? null

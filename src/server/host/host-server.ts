@@ -24,7 +24,7 @@ import {
 } from '@/storage/host/protocol';
 import { type AnswerTools, type DiskKind, type ReadOrder, answer, diskDrive, isDiskKind, sameFile } from './answer';
 import type { DiskFile } from './disk-drive';
-import { type GuardSettings, type Refusal, refusedBySite, refusedByToken } from './guard';
+import { type GuardSettings, type RefusedRequest, guardSettings, refusedBySite, refusedByToken } from './guard';
 import { HostLocks } from './locks';
 import { ServedFolders } from './served-folders';
 import { HostThreads } from './threads';
@@ -263,7 +263,8 @@ export class HostServer {
       const [, from, to] = /^bytes=(\d+)-(\d*)$/.exec(request.headers.get('range') ?? '') ?? [];
       const start = from === undefined ? 0 : Number(from);
       const end = to ? Math.min(file.size, Number(to) + 1) : file.size;
-      if (start >= end) return new Response(null, { status: 416, headers: { 'content-range': `bytes */${file.size}` } });
+      if (start >= end)
+        return new Response(null, { status: 416, headers: { 'content-range': `bytes */${file.size}` } });
       return new Response(streamOf(piecesOf(file.slice(start, end))), {
         status: from === undefined ? 200 : 206,
         headers: {
@@ -280,7 +281,7 @@ export class HostServer {
   }
 }
 
-const refusalOf = ({ status, reason }: Refusal): Response => Response.json({ error: reason }, { status });
+const refusalOf = ({ status, reason }: RefusedRequest): Response => Response.json({ error: reason }, { status });
 
 /** Only what the page acts on: nothing of this machine's inside. */
 function toldFailure(error: unknown): SentFailure {
@@ -366,8 +367,3 @@ export function hostServer(): HostServer {
   })();
   return shared.wemboHost;
 }
-
-export const guardSettings = (env: NodeJS.ProcessEnv = process.env): GuardSettings => ({
-  host: env.WEMBO_HOST ?? `127.0.0.1:${env.PORT ?? '9362'}`,
-  token: env.WEMBO_TOKEN ?? null,
-});

@@ -10,6 +10,7 @@ import { DriveError } from '@/storage/drives/drive';
 import type { ServedFolder } from '@/storage/host/protocol';
 import { diskErrorOf } from './confined';
 import { folderName } from './disk-drive';
+import { marksAbove } from './marks';
 
 const FORMAT = 'wembo-served-folders';
 const FOLDERS_LIMIT = 1000;
@@ -68,7 +69,7 @@ export class ServedFolders {
 
   private told(id: string, root: string): ServedFolder {
     const there = fs.lstatSync(root, { throwIfNoEntry: false });
-    return { id, path: root, name: folderName(root), isThere: there?.isDirectory() ?? false };
+    return { id, path: root, name: folderName(root), isThere: there?.isDirectory() ?? false, above: marksAbove(root) };
   }
 
   /** From now on this folder is served. @throws DriveError where it is no folder */

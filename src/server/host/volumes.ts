@@ -6,10 +6,10 @@ import fs from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import { isPhotoName } from '@/core/formats/containers/formats';
-import { DRIVE_FILE } from '@/storage/archive/archive-files';
 import { DriveError } from '@/storage/drives/drive';
 import type { BrowsedFolder, Volume } from '@/storage/host/protocol';
 import { diskErrorOf, namesOf } from './confined';
+import { nameOnMark } from './marks';
 
 /** Folders told of one folder. */
 const FOLDERS_TOLD = 2000;
@@ -36,9 +36,7 @@ export function parseMounts(text: string): Mount[] {
     const [before = '', after = ''] = line.split(' - ');
     const place = before.split(' ')[4];
     const [fileSystem, device] = after.split(' ');
-    return place && fileSystem && device
-      ? [{ path: unescaped(place), device: unescaped(device), fileSystem }]
-      : [];
+    return place && fileSystem && device ? [{ path: unescaped(place), device: unescaped(device), fileSystem }] : [];
   });
 }
 
@@ -66,7 +64,9 @@ function mounts(): Mount[] {
 function placesOfDisks(): Mount[] {
   const at = (place: string): Mount => ({ path: place, device: '', fileSystem: '' });
   if (process.platform === 'win32')
-    return [...'CDEFGHIJKLMNOPQRSTUVWXYZ'].map((letter) => at(`${letter}:\\`)).filter(({ path: p }) => fs.existsSync(p));
+    return [...'CDEFGHIJKLMNOPQRSTUVWXYZ']
+      .map((letter) => at(`${letter}:\\`))
+      .filter(({ path: p }) => fs.existsSync(p));
   const named = readOr(() => fs.readdirSync('/Volumes'), []).map((name) => at(`/Volumes/${name}`));
   return [at('/'), ...named];
 }
@@ -89,12 +89,17 @@ const isRemovable = (device: string): boolean =>
     return fs.readFileSync(`${whole}/removable`, 'utf8').trim() === '1' || whole.includes('/usb');
   }, false);
 
+const isWritable = (place: string): boolean => readOr(() => (fs.accessSync(place, fs.constants.W_OK), true), false);
+
 function volumeAt(mount: Mount): Volume {
-  const { bsize, blocks, bavail } = readOr<Pick<fs.StatsFs, "bsize" | "blocks" | "bavail">>(() => fs.statfsSync(mount.path), {
-    bsize: 0,
-    blocks: 0,
-    bavail: 0,
-  });
+  const { bsize, blocks, bavail } = readOr<Pick<fs.StatsFs, 'bsize' | 'blocks' | 'bavail'>>(
+    () => fs.statfsSync(mount.path),
+    {
+      bsize: 0,
+      blocks: 0,
+      bavail: 0,
+    },
+  );
   const device = readOr(() => fs.realpathSync(mount.device), mount.device);
   return {
     path: mount.path,
@@ -104,6 +109,7 @@ function volumeAt(mount: Mount): Volume {
     sizeBytes: bsize * blocks,
     freeBytes: bsize * bavail,
     isRemovable: isRemovable(mount.device),
+    isWritable: isWritable(mount.path),
   };
 }
 
@@ -115,13 +121,14 @@ export function volumes(): Volume[] {
 /** The volume a folder lies on, with its room; `null` where the folder is not there. */
 export function volumeOf(folder: string): Volume | null {
   if (!fs.existsSync(folder)) return null;
-  const isIn = ({ path: place }: Mount) => folder === place || folder.startsWith(place.endsWith('/') ? place : `${place}/`);
+  const isIn = ({ path: place }: Mount) =>
+    folder === place || folder.startsWith(place.endsWith('/') ? place : `${place}/`);
   const [mount = { path: folder, device: '', fileSystem: '' }] = mounts()
     .filter(isIn)
     .sort((a, b) => b.path.length - a.path.length);
   const volume = volumeAt(mount);
   const { bsize, blocks, bavail } = fs.statfsSync(folder);
-  return { ...volume, sizeBytes: bsize * blocks, freeBytes: bsize * bavail };
+  return { ...volume, sizeBytes: bsize * blocks, freeBytes: bsize * bavail, isWritable: isWritable(folder) };
 }
 
 export const homeFolder = (): string => os.homedir();
@@ -142,7 +149,7 @@ export function browse(asked: string): BrowsedFolder {
       folders: folders.slice(0, FOLDERS_TOLD),
       more: Math.max(0, folders.length - FOLDERS_TOLD),
       drive: nameOnMark(place),
-      isWritable: readOr(() => (fs.accessSync(place, fs.constants.W_OK), true), false),
+      isWritable: isWritable(place),
       photos: entries.slice(0, NAMES_LOOKED_AT).filter((entry) => entry.isFile() && isPhotoName(entry.name)).length,
     };
   } catch (error) {
@@ -153,13 +160,6 @@ export function browse(asked: string): BrowsedFolder {
 const isFolder = (place: string, entry: fs.Dirent): boolean =>
   entry.isDirectory() ||
   (entry.isSymbolicLink() && readOr(() => fs.statSync(path.join(place, entry.name)).isDirectory(), false));
-
-/** Only its name, for the list; what the mark says is read by the page before it is believed. */
-const nameOnMark = (place: string): string | null =>
-  readOr(() => {
-    const mark = JSON.parse(fs.readFileSync(path.join(place, DRIVE_FILE), 'utf8')) as { name?: unknown };
-    return typeof mark.name === 'string' ? mark.name.slice(0, 200) : null;
-  }, null);
 
 export function makeFolderAt(asked: string, name: string): string {
   const [only, ...more] = namesOf(name);

@@ -16,7 +16,7 @@ export const IDENTITIES_FILE = path('identities.json');
 export const DRIVE_NAME_LENGTH = 500;
 
 /** Strict: the id becomes the beginning of the ids of all its files. */
-const driveFile = z.object({
+export const driveFile = z.object({
   format: z.literal('wembo-drive'),
   version: z.literal(1),
   id: z.string().regex(/^[0-9A-Za-z-]{8,64}$/),

@@ -25,11 +25,7 @@ export class MarkedDrive implements Drive {
   }
 
   /** Nothing is put on another drive, not even a part of a file. */
-  async createPart(
-    path: string,
-    pieces: AsyncIterable<Uint8Array<ArrayBuffer>>,
-    like?: LazyBytes,
-  ): Promise<PartFile> {
+  async createPart(path: string, pieces: AsyncIterable<Uint8Array<ArrayBuffer>>, like?: LazyBytes): Promise<PartFile> {
     await this.confirm();
     return this.inner.createPart(path, pieces, like);
   }

@@ -15,12 +15,20 @@ import type { DeliveryProfile } from '@/core/send-out/delivery-profile';
 import type { TrackKind } from '@/core/locate/tracks/read-track';
 import type { Dropped, Track, TrackFacts } from '@/core/locate/tracks/track';
 
+/** A folder that the host serves: its id there, and its path as it was told. */
+export interface ServedPlace {
+  folder: string;
+  path: string;
+}
+
 export interface DriveRecord {
   id: string;
   name: string;
   kind: 'folder' | 'practice';
   /** The folder's handle; `null` for a practice drive, whose folder bears its id. */
   handle: FileSystemDirectoryHandle | null;
+  /** Where it lies on this machine, if the host serves it; then there is no handle. */
+  served?: ServedPlace | null;
   access: 'write' | 'read';
   /** A practice drive that the person took out, as one would a cable. */
   takenOut: boolean;
@@ -302,6 +310,7 @@ export interface SourceRecord {
   name: string;
   kind: 'folder' | 'practice';
   handle: FileSystemDirectoryHandle | null;
+  served?: ServedPlace | null;
   access: 'read' | 'write';
   takenOut: boolean;
   usedAt: number;

@@ -112,6 +112,7 @@ describe('whether a drive is there', () => {
     expect(
       await connectionOf(
         record('x-drive-id', handle({ folder: 'a', permission: 'prompt' }, await marked('x-drive-id'))),
+        null,
         true,
       ),
     ).toMatchObject({ state: 'connected', writable: true });
@@ -183,10 +184,10 @@ describe('a folder that is offered', () => {
       record: { id: 'known-id' },
     });
     expect(drive.files.size).toBe(0);
-    await markAgain(drives[0] as DriveRecord, handle({ folder: 'a' }, drive));
+    await markAgain(drives[0] as DriveRecord, { handle: handle({ folder: 'a' }, drive) });
     expect(await recognise(db, { handle: handle({ folder: 'a' }, drive) })).toMatchObject({ state: 'known-here' });
     await expect(
-      markAgain({ ...(drives[0] as DriveRecord), id: 'other-id' }, handle({ folder: 'a' }, drive)),
+      markAgain({ ...(drives[0] as DriveRecord), id: 'other-id' }, { handle: handle({ folder: 'a' }, drive) }),
     ).rejects.toThrow('other-drive');
   });
 

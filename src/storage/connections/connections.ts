@@ -4,12 +4,15 @@
 
 import { type DriveFile, markDrive, readDriveFile } from '../archive/archive-files';
 import type { CatalogDatabase } from '../catalog/database';
-import type { DriveRecord, SourceRecord } from '../catalog/records';
+import type { DriveRecord, ServedPlace, SourceRecord } from '../catalog/records';
+import type { HostClient } from '../host/host-client';
+import { HostDrive } from '../host/host-drive';
+import type { ServedFolder } from '../host/protocol';
 import { ARCHIVE_FOLDER, type Drive, DriveError } from '../drives/drive';
 import { HandleDrive } from '../drives/handle-drive';
 import { ListedDrive } from '../drives/listed-drive';
 import { MarkedDrive } from '../archive/marked-drive';
-import { isSamePlace, relationOf } from '../drives/overlap';
+import { type Relation, isSamePlace, relationOf, relationOfPaths } from '../drives/overlap';
 
 export type Connection =
   | { state: 'connected'; drive: Drive; writable: boolean }
@@ -22,12 +25,27 @@ export type Connection =
   | { state: 'stranger'; why: 'other-drive' | 'no-mark' | 'mark-unreadable'; name: string | null }
   | { state: 'away' };
 
-/** A folder the person offered: with a handle, or as a list of files where the browser has no handles. */
-export type Folder = { handle: FileSystemDirectoryHandle } | { listed: ListedDrive };
+/**
+ * A folder the person offered: with a handle, as a list of files where the browser has no handles, or on this machine,
+ * served by the host.
+ */
+export type Folder =
+  { handle: FileSystemDirectoryHandle } | { listed: ListedDrive } | { served: ServedFolder; host: HostClient };
 
-const driveOf = (folder: Folder, id: string): Drive =>
-  'handle' in folder ? new HandleDrive(folder.handle, id) : folder.listed;
-const nameOf = (folder: Folder): string => ('handle' in folder ? folder.handle.name : folder.listed.name);
+export const driveOf = (folder: Folder, id: string): Drive => {
+  if ('handle' in folder) return new HandleDrive(folder.handle, id);
+  return 'served' in folder ? new HostDrive(folder.host, folder.served.id, id) : folder.listed;
+};
+const nameOf = (folder: Folder): string => {
+  if ('handle' in folder) return folder.handle.name;
+  return 'served' in folder ? folder.served.name : folder.listed.name;
+};
+
+/** What of a folder is kept, so that it is found again. */
+export const folderPlace = (folder: Folder): Required<Pick<DriveRecord, 'handle' | 'served'>> => ({
+  handle: 'handle' in folder ? folder.handle : null,
+  served: 'served' in folder ? { folder: folder.served.id, path: folder.served.path } : null,
+});
 
 /** Where practice drives lie in the browser's private file system. */
 export const PRACTICE_FOLDER = 'practice-drives';
@@ -38,16 +56,22 @@ export async function practiceFolder(driveId: string, create = false): Promise<F
   return all.getDirectoryHandle(driveId, { create });
 }
 
-type Connectable = Pick<DriveRecord | SourceRecord, 'id' | 'kind' | 'handle' | 'access' | 'takenOut'> &
+type Connectable = Pick<DriveRecord | SourceRecord, 'id' | 'kind' | 'handle' | 'served' | 'access' | 'takenOut'> &
   Partial<Pick<DriveRecord, 'marked'>>;
 
 /**
  * The state of a drive or a source now. Of a drive its mark is read; a source (a card) has none. With `ask`, the
  * browser may show its permission question; needs a click of the person's.
+ * @param host `null` where the host does not know this page
  */
-export async function connectionOf(record: Connectable, ask = false): Promise<Connection> {
+export async function connectionOf(
+  record: Connectable,
+  host: HostClient | null = null,
+  ask = false,
+): Promise<Connection> {
   if (record.takenOut) return { state: 'away' };
   try {
+    if (record.served) return host ? await servedConnection(record, record.served, host) : { state: 'away' };
     const handle = record.kind === 'practice' ? await practiceFolder(record.id) : record.handle;
     if (!handle) return { state: 'away' };
     if (record.kind === 'folder') {
@@ -60,6 +84,13 @@ export async function connectionOf(record: Connectable, ask = false): Promise<Co
   } catch {
     return { state: 'away' };
   }
+}
+
+async function servedConnection(record: Connectable, { folder }: ServedPlace, host: HostClient): Promise<Connection> {
+  const drive = new HostDrive(host, folder, record.id);
+  for await (const _ of drive.list({ shallow: true })) break; // a folder whose drive is unplugged fails here
+  const isWritable = record.access === 'write' && (await host.ask('room', { folder }))?.isWritable === true;
+  return meetMark(drive, { ...record, access: isWritable ? 'write' : 'read' });
 }
 
 /** What is there, as the drive it is to be: by its mark. @param record without `marked`: a source, which has no mark */
@@ -93,8 +124,10 @@ async function readMark(drive: Drive): Promise<Mark> {
 
 /** Asks for leave to write where the browser can give it. */
 export async function accessTo(folder: Folder): Promise<DriveRecord['access']> {
-  if (!('handle' in folder)) return 'read';
+  if ('listed' in folder) return 'read';
   try {
+    if ('served' in folder)
+      return (await folder.host.ask('room', { folder: folder.served.id }))?.isWritable ? 'write' : 'read';
     return (await folder.handle.requestPermission({ mode: 'readwrite' })) === 'granted' ? 'write' : 'read';
   } catch {
     return 'read';
@@ -127,14 +160,18 @@ export type Recognised =
   | { state: 'around'; suggestedName: string; inner: { record: DriveRecord; path: string }[] };
 
 /** Says what the catalog knows of a folder the person picked or dropped. */
-export async function recognise(db: CatalogDatabase, folder: Folder): Promise<Recognised> {
+export async function recognise(
+  db: CatalogDatabase,
+  folder: Folder,
+  host: HostClient | null = null,
+): Promise<Recognised> {
   const records = await db.drives.toArray();
   const found = await readMark(driveOf(folder, 'offered'));
   if (found.state === 'unreadable') return { state: 'strange-mark', reason: found.reason };
-  const here = await atSameHandle(records, folder);
+  const here = await atSamePlace(records, folder);
   if (found.state === 'read') {
     const record = records.find(({ id }) => id === found.mark.id);
-    if (record) return recogniseMarked(record, here?.id === record.id, folder);
+    if (record) return recogniseMarked(record, here?.id === record.id, folder, host);
   } else if (here) return { state: here.marked ? 'lost-mark' : 'known-here', record: here };
   const nested = await nestedIn(records, folder);
   if (nested) return nested;
@@ -148,19 +185,38 @@ export async function recognise(db: CatalogDatabase, folder: Folder): Promise<Re
     : { state: 'new', suggestedName: nameOf(folder) };
 }
 
-async function recogniseMarked(record: DriveRecord, isHere: boolean, folder: Folder): Promise<Recognised> {
+async function recogniseMarked(
+  record: DriveRecord,
+  isHere: boolean,
+  folder: Folder,
+  host: HostClient | null,
+): Promise<Recognised> {
   if (isHere) return { state: 'known-here', record };
-  const connection = await connectionOf(record);
+  const connection = await connectionOf(record, host);
   if (connection.state !== 'connected') return { state: 'known-moved', record };
   const probe = `${ARCHIVE_FOLDER}/drive.json`;
   const isSame = await isSamePlace(driveOf(folder, 'offered'), probe, connection.drive, probe).catch(() => false);
   return { state: isSame ? 'known-here' : 'clone', record };
 }
 
-async function atSameHandle(records: readonly DriveRecord[], folder: Folder): Promise<DriveRecord | null> {
-  for (const record of records)
+async function atSamePlace<T extends DriveRecord | SourceRecord>(
+  records: readonly T[],
+  folder: Folder,
+): Promise<T | null> {
+  for (const record of records) {
+    if ('served' in folder && record.served?.path === folder.served.path) return record;
     if ('handle' in folder && record.handle && (await record.handle.isSameEntry(folder.handle))) return record;
+  }
   return null;
+}
+
+/** How a folder that was offered, or a known one, lies to a known one. Unknown ways to a folder tell nothing. */
+async function relationBetween(
+  a: Pick<DriveRecord, 'handle' | 'served'>,
+  b: Pick<DriveRecord, 'handle' | 'served'>,
+): Promise<Relation> {
+  if (a.handle && b.handle) return relationOf(a.handle, b.handle);
+  return a.served && b.served ? relationOfPaths(a.served.path, b.served.path) : { how: 'apart' };
 }
 
 async function nestedIn(
@@ -169,8 +225,9 @@ async function nestedIn(
 ): Promise<Extract<Recognised, { state: 'inside' | 'around' }> | null> {
   const inner: { record: DriveRecord; path: string }[] = [];
   for (const record of records) {
-    if (!('handle' in folder) || !record.handle) continue;
-    const relation = await relationOf(folder.handle, record.handle);
+    const above = 'served' in folder ? folder.served.above.find(({ id }) => id === record.id) : undefined;
+    if (above) return { state: 'inside', record, path: above.path };
+    const relation = await relationBetween(folderPlace(folder), record);
     if (relation.how === 'inside') return { state: 'inside', record, path: relation.path };
     if (relation.how === 'around') inner.push({ record, path: relation.path });
   }
@@ -192,7 +249,6 @@ export async function addFolderDrive(
   db: CatalogDatabase,
   { id, name, folder, access, at, over = null }: NewDrive,
 ): Promise<DriveRecord> {
-  const handle = 'handle' in folder ? folder.handle : null;
   const drive = driveOf(folder, id);
   if (access === 'write') await markDrive(drive, { id, name, createdAt: at }, over);
   const marked = access === 'write' || (await readDriveFile(drive))?.id === id;
@@ -200,7 +256,7 @@ export async function addFolderDrive(
     id,
     name,
     kind: 'folder',
-    handle,
+    ...folderPlace(folder),
     access,
     takenOut: false,
     addedAt: at,
@@ -214,8 +270,8 @@ export async function addFolderDrive(
 }
 
 /** The person says that a folder without a mark is a drive the catalog knows: it gets its mark again. */
-export async function markAgain(record: DriveRecord, folder: FileSystemDirectoryHandle): Promise<void> {
-  const drive = new HandleDrive(folder, record.id);
+export async function markAgain(record: DriveRecord, folder: Folder): Promise<void> {
+  const drive = driveOf(folder, record.id);
   if ((await readMark(drive)).state !== 'absent') throw new DriveError('other-drive', '');
   await markDrive(drive, { id: record.id, name: record.name, createdAt: record.addedAt }, null);
 }
@@ -225,12 +281,10 @@ export async function markAgain(record: DriveRecord, folder: FileSystemDirectory
  * card.
  */
 export async function sharesPlace(
-  source: Pick<SourceRecord, 'handle'>,
-  drive: Pick<DriveRecord, 'handle'>,
+  source: Pick<SourceRecord, 'handle' | 'served'>,
+  drive: Pick<DriveRecord, 'handle' | 'served'>,
 ): Promise<boolean> {
-  return (
-    source.handle !== null && drive.handle !== null && (await relationOf(source.handle, drive.handle)).how !== 'apart'
-  );
+  return (await relationBetween(source, drive)).how !== 'apart';
 }
 
 /** Registers a card or folder that photos are taken in from, or finds it again. Nothing is written on it. */
@@ -240,17 +294,16 @@ export async function addFolderSource(
   folder: Folder,
   at: number,
 ): Promise<SourceRecord> {
-  const handle = 'handle' in folder ? folder.handle : null;
-  for (const known of await db.sources.toArray()) {
-    if (!handle || !known.handle || !(await known.handle.isSameEntry(handle))) continue;
-    await db.sources.update(known.id, { handle, usedAt: at });
-    return { ...known, handle, usedAt: at };
+  const known = await atSamePlace(await db.sources.toArray(), folder);
+  if (known) {
+    await db.sources.update(known.id, { ...folderPlace(folder), usedAt: at });
+    return { ...known, ...folderPlace(folder), usedAt: at };
   }
   const record: SourceRecord = {
     id,
     name: nameOf(folder),
     kind: 'folder',
-    handle,
+    ...folderPlace(folder),
     access: 'read',
     takenOut: false,
     usedAt: at,

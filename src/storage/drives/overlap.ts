@@ -19,6 +19,20 @@ export async function relationOf(
   return around && around.length > 0 ? { how: 'around', path: around.join('/') } : { how: 'apart' };
 }
 
+/** The same of folders of this machine, whose paths have every link in them followed. */
+export function relationOfPaths(folder: string, other: string): Relation {
+  const separator = /^[A-Za-z]:\\/.test(folder) ? '\\' : '/';
+  const below = (path: string, above: string): string | null => {
+    const start = above.endsWith(separator) ? above : above + separator;
+    return path.startsWith(start) ? path.slice(start.length).split(separator).join('/') : null;
+  };
+  if (folder === other) return { how: 'same' };
+  const inside = below(folder, other);
+  if (inside !== null) return { how: 'inside', path: inside };
+  const around = below(other, folder);
+  return around === null ? { how: 'apart' } : { how: 'around', path: around };
+}
+
 /**
  * Whether the folder of `path` on one drive is the folder of `otherPath` on another: a file of ours that is put into
  * one is seen in the other. A card may be full, a drive may be read-only; one of the two must take a small file for a

@@ -134,10 +134,11 @@ export class HostClient {
   /** Asked for by its own name: the connections may all be taken by what is to be cancelled. */
   private async cancel(id: string): Promise<void> {
     const lane = [this.waiting.long, this.waiting.short].find((asked) => asked.some((one) => one.id === id));
-    const [unsent] = lane?.splice(
-      lane.findIndex((one) => one.id === id),
-      1,
-    ) ?? [];
+    const [unsent] =
+      lane?.splice(
+        lane.findIndex((one) => one.id === id),
+        1,
+      ) ?? [];
     if (unsent) return unsent.settle({ error: new DOMException('cancelled', 'AbortError') });
     await this.post(HOST_ADDRESS.ask, { body: JSON.stringify({ cancel: id }) }).catch(() => undefined);
   }
@@ -239,7 +240,9 @@ async function* linesOf(response: Response): AsyncGenerator<HostLine> {
   }
 }
 
-async function* chunksOf(body: ReadableStream<Uint8Array<ArrayBuffer>> | null): AsyncGenerator<Uint8Array<ArrayBuffer>> {
+async function* chunksOf(
+  body: ReadableStream<Uint8Array<ArrayBuffer>> | null,
+): AsyncGenerator<Uint8Array<ArrayBuffer>> {
   const reader = body?.getReader();
   for (;;) {
     const next = await reader?.read();
@@ -260,7 +263,7 @@ class StreamReader {
   /** Rejects where the stream ends before. */
   async take(length: number): Promise<Uint8Array<ArrayBuffer>> {
     const taken = new Uint8Array(length);
-    for (let at = 0; at < length; ) {
+    for (let at = 0; at < length;) {
       if (this.held.length === 0) {
         const next = await this.chunks.next();
         if (next.done) throw new Error(`the answer ends ${length - at} bytes too early`);

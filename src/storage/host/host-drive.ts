@@ -2,7 +2,6 @@
 
 import { alone } from '../drives/alone';
 import {
-
   type Drive,
   type DriveEntry,
   DriveError,
@@ -10,7 +9,6 @@ import {
   type ListOptions,
   type OpenedFile,
   type PartFile,
-
   splitPath,
 } from '../drives/drive';
 import { errorOf } from '../drives/failure';
@@ -144,19 +142,12 @@ export class HostDrive implements Drive {
     return new HostFile(this.client, { folder, path, size, modifiedMs }, bytes === null ? null : fromBase64(bytes));
   }
 
-  async createPart(
-    path: string,
-    pieces: AsyncIterable<Uint8Array<ArrayBuffer>>,
-    like?: LazyBytes,
-  ): Promise<PartFile> {
+  async createPart(path: string, pieces: AsyncIterable<Uint8Array<ArrayBuffer>>, like?: LazyBytes): Promise<PartFile> {
     const { client, folder } = this;
     const modifiedMs = modifiedOf(like);
     let [part, at] = ['', 0];
     const send = async (bytes: Uint8Array<ArrayBuffer>, isLast: boolean) => {
-      part = await client.sendPiece(
-        { folder, path, part, at, isLast: isLast ? '1' : '0', modifiedMs },
-        bytes,
-      );
+      part = await client.sendPiece({ folder, path, part, at, isLast: isLast ? '1' : '0', modifiedMs }, bytes);
       at += bytes.length;
     };
     try {

@@ -96,6 +96,8 @@ export interface ServedFolder {
   name: string;
   /** Whether it is there now. */
   isThere: boolean;
+  /** Drives it lies in, by their marks, and where there. */
+  above: { id: string; path: string }[];
 }
 
 /** Where a folder lies. */
@@ -109,6 +111,8 @@ export interface Volume {
   sizeBytes: number;
   freeBytes: number;
   isRemovable: boolean;
+  /** Whether the host may write there. */
+  isWritable: boolean;
 }
 
 export interface BrowsedFolder {
@@ -176,10 +180,7 @@ export type HostPart<K extends HostKind> = K extends keyof HostParts ? HostParts
 
 /** A line of an answer. */
 export type HostLine = { id: string } & (
-  | { bytes: number }
-  | { part: unknown }
-  | { answer: unknown }
-  | { failure: SentFailure }
+  { bytes: number } | { part: unknown } | { answer: unknown } | { failure: SentFailure }
 );
 
 const questionId = text(40);

@@ -8,12 +8,12 @@ import { useEffect, useRef, useState } from 'react';
 import { create } from 'zustand';
 import { isPhotoName, isSidecarName } from '@/core/formats/containers/formats';
 import type { DriveRecord } from '@/storage/catalog/records';
-import { type Folder, type Recognised, accessTo } from '@/storage/connections/connections';
-import { HandleDrive } from '@/storage/drives/handle-drive';
+import { type Folder, type Recognised, accessTo, driveOf } from '@/storage/connections/connections';
 import { ListedDrive } from '@/storage/drives/listed-drive';
 import { bytes, photos, plural } from '@/ui/format';
 import { DRIVE_NAME_LENGTH } from '@/storage/archive/archive-files';
 import { session } from '@/engine/session';
+import { browseFolders } from './folder-browser';
 
 /** Take in, with a source chosen. */
 export const takeInAddress = (sourceId: string): string => `/take-in?from=${encodeURIComponent(sourceId)}`;
@@ -77,8 +77,16 @@ export async function offerFolder(folder: Folder, say: Say): Promise<void> {
   }
 }
 
-/** Lets the person pick a folder, by the browser's picker or, where it has none, by a folder input. */
+/** Lets the person choose a folder: on this machine where the host knows this page, else by the browser. */
 export async function pickFolder(mode: 'read' | 'readwrite' = 'readwrite'): Promise<Folder | null> {
+  const { host } = session;
+  const chosen = host ? await browseFolders(host) : 'by-browser';
+  if (chosen === 'by-browser') return pickByBrowser(mode);
+  return chosen && host && { served: chosen.served, host };
+}
+
+/** By the browser's picker or, where it has none, by a folder input. */
+async function pickByBrowser(mode: 'read' | 'readwrite'): Promise<Folder | null> {
   if ('showDirectoryPicker' in window) {
     try {
       return { handle: await window.showDirectoryPicker({ mode }) };
@@ -201,11 +209,11 @@ function Ask({ question: { folder, access, recognised }, onDone }: { question: Q
             It is a card: take in from it
           </Button>
         )}
-        {recognised.state === 'lost-mark' && 'handle' in folder && (
+        {recognised.state === 'lost-mark' && !('listed' in folder) && (
           <Button
             onClick={() => {
               session.drives
-                .markAgain(recognised.record.id, folder.handle)
+                .markAgain(recognised.record.id, folder)
                 .catch((error: unknown) => message.error(`It could not be marked: ${String(error)}`));
               onDone();
             }}
@@ -261,7 +269,7 @@ function useFound(folder: Folder): Found {
     const look = async () => {
       const sum: Found = { photos: 0, sidecars: 0, others: 0, folders: 0, bytes: 0, done: false };
       const folders = new Set<string>();
-      const drive = 'handle' in folder ? new HandleDrive(folder.handle, 'offered') : folder.listed;
+      const drive = driveOf(folder, 'offered');
       for await (const { path, sizeBytes } of drive.list({ signal: stop.signal })) {
         if (isPhotoName(path)) sum.photos += 1;
         else if (isSidecarName(path)) sum.sidecars += 1;

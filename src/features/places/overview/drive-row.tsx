@@ -185,8 +185,9 @@ function Stranger({
 }) {
   const { message } = App.useApp();
   const mark = async () => {
-    if (!drive.handle) return;
-    await session.drives.markAgain(drive.id, drive.handle).then(
+    const folder = session.drives.folderOf(drive);
+    if (!folder) return;
+    await session.drives.markAgain(drive.id, folder).then(
       () => message.success(`“${drive.name}” is marked again, and scanned.`),
       (error: unknown) =>
         message.error(`It could not be marked: ${error instanceof Error ? error.message : String(error)}`),
@@ -200,7 +201,7 @@ function Stranger({
       {why === 'mark-unreadable' &&
         'The mark of what is there cannot be read: it is damaged, or from a later version of Wembo. '}
       Nothing of it is read or written; what you enter waits.
-      {why === 'no-mark' && drive.handle && (
+      {why === 'no-mark' && (drive.handle || drive.served) && (
         <>
           {' '}
           <Popconfirm

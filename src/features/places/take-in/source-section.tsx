@@ -36,7 +36,8 @@ export function SourceSection() {
     await chooseSource(id);
   };
   const chosen = sources.find(({ id }) => id === sourceId);
-  const catalogThere = () => chosen?.handle && void offerFolder({ handle: chosen.handle }, message);
+  const there = chosen && session.drives.folderOf(chosen);
+  const catalogThere = () => there && void offerFolder(there, message);
   return (
     <section className={styles.section} aria-labelledby="take-in-source">
       <h2 id="take-in-source">What is there</h2>
@@ -89,7 +90,7 @@ export function SourceSection() {
           </Checkbox>
           <Folders survey={survey} below={below} onChoose={(folder) => void chooseSource(chosen.id, folder)} />
           <span className={styles.push} />
-          {chosen.handle && (
+          {there && (
             <Button size="small" type="text" onClick={catalogThere}>
               Catalog it where it lies…
             </Button>
