@@ -16,15 +16,25 @@ export function proxy(request: NextRequest): NextResponse {
   const isOpened = method === 'GET' && headers.get('sec-fetch-dest') === 'document' && !isApi(nextUrl.pathname);
   const refusal = refusedBySite(headers, method, settings, isOpened);
   if (refusal) return NextResponse.json({ error: refusal.reason }, { status: refusal.status });
+  if (isScript(nextUrl.pathname)) return withPolicy(NextResponse.next(), policyOf(WORKER_SCRIPTS));
   const nonce = btoa(crypto.randomUUID());
-  const policy = policyWith(nonce);
+  const policy = policyOf(`'self' 'nonce-${nonce}' 'wasm-unsafe-eval'`);
   const inner = new Headers(headers);
   inner.set('x-nonce', nonce);
   inner.set('content-security-policy', policy);
-  const response = NextResponse.next({ request: { headers: inner } });
+  return withPolicy(NextResponse.next({ request: { headers: inner } }), policy);
+}
+
+function withPolicy(response: NextResponse, policy: string): NextResponse {
   response.headers.set('content-security-policy', policy);
   return response;
 }
+
+/** What a script may do that runs as a worker is said with it; in a page the page's policy holds for it. */
+const isScript = (path: string): boolean => path.startsWith('/_next/static/') || path.startsWith('/decoders/');
+
+/** The decoders of pictures (Emscripten) put functions together from text, and run in workers only. */
+const WORKER_SCRIPTS = "'self' 'unsafe-eval'";
 
 const isApi = (path: string): boolean => path.startsWith('/api/');
 
@@ -36,10 +46,10 @@ const isOtherName = (host: string | null, own: string): boolean =>
  * Content Security Policy Level 3. Styles may stand in the page, since the components write theirs there; WebAssembly is
  * what the decoders are made of.
  */
-const policyWith = (nonce: string): string =>
+const policyOf = (scripts: string): string =>
   [
     "default-src 'none'",
-    `script-src 'self' 'nonce-${nonce}' 'wasm-unsafe-eval'`,
+    `script-src ${scripts}`,
     "style-src 'self' 'unsafe-inline'",
     "img-src 'self' blob: data:",
     "media-src 'self' blob:",

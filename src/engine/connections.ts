@@ -170,7 +170,15 @@ export class Connections {
     if (handle) return { handle };
     if (!served || !host) return null;
     const { folder: id, path } = served;
-    return { served: { id, path, name: nameIn(path), isThere: true, above: [] }, host };
+    return { served: { id, path, name: nameIn(path), isThere: true, isAtStart: false, above: [] }, host };
+  }
+
+  /** Folders that were named when the server was started, and are no drives of this catalog yet. */
+  async foldersAtStart(): Promise<Folder[]> {
+    const host = this.ports.host();
+    const served = (await host?.ask('folders', {}).catch(() => [])) ?? [];
+    const known = new Set((await this.ports.db.drives.toArray()).map((drive) => drive.served?.folder));
+    return served.flatMap((one) => (host && one.isAtStart && !known.has(one.id) ? [{ served: one, host }] : []));
   }
 
   /** Registers a folder as a drive and starts to catalog it. */

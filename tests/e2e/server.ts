@@ -22,31 +22,28 @@ declare module 'vitest' {
 let server: ChildProcess | null = null;
 const state = mkdtempSync(path.join(tmpdir(), 'wembo-state-'));
 
-export async function setup(project: TestProject): Promise<void> {
-  const origin = `http://127.0.0.1:${PORT}`;
-  server = spawn('node_modules/.bin/next', ['start', '--hostname', '127.0.0.1', '--port', String(PORT)], {
+/** The application on a port, when it answers. */
+export async function startServer(port: number, env: Record<string, string>): Promise<ChildProcess> {
+  const started = spawn('node_modules/.bin/next', ['start', '--hostname', '127.0.0.1', '--port', String(port)], {
     stdio: 'ignore',
-    env: {
-      ...process.env,
-      WEMBO_DEMO: '1',
-      WEMBO_HOST: `127.0.0.1:${PORT}`,
-      WEMBO_TOKEN: KEY,
-      WEMBO_STATE: state,
-      NEXT_TELEMETRY_DISABLED: '1',
-    },
+    env: { ...process.env, WEMBO_HOST: `127.0.0.1:${port}`, NEXT_TELEMETRY_DISABLED: '1', ...env },
   });
   const until = Date.now() + PATIENCE_MS;
   for (;;) {
-    const answers = await fetch(origin).then(
+    const answers = await fetch(`http://127.0.0.1:${port}`).then(
       (response) => response.ok,
       () => false,
     );
-    if (answers) break;
-    if (Date.now() > until || server.exitCode !== null)
+    if (answers) return started;
+    if (Date.now() > until || started.exitCode !== null)
       throw new Error('the application did not start; was it built? (npm test builds it)');
     await new Promise((resolve) => setTimeout(resolve, 200));
   }
-  project.provide('origin', origin);
+}
+
+export async function setup(project: TestProject): Promise<void> {
+  server = await startServer(PORT, { WEMBO_DEMO: '1', WEMBO_TOKEN: KEY, WEMBO_STATE: state });
+  project.provide('origin', `http://127.0.0.1:${PORT}`);
   project.provide('key', KEY);
 }
 

@@ -1,14 +1,16 @@
 // The two commands of the README, and what they share: install what is missing, make the demo data, build, start, test.
-// Usage: node tools/setup/run.mjs demo | start | test | check
+// Usage: node tools/setup/run.mjs demo | start [--drive FOLDER …] [--port NUMBER] | test | check
 
 import { spawn, spawnSync } from 'node:child_process';
-import { createHash } from 'node:crypto';
+import { createHash, randomBytes } from 'node:crypto';
 import { copyFileSync, existsSync, mkdirSync, readFileSync, readdirSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { parseArgs } from 'node:util';
 
 const ROOT = path.resolve(path.dirname(fileURLToPath(import.meta.url)), '../..');
-const PORT = process.env.PORT ?? '3000';
+/** Ours: W, E, M, B on the keys of a telephone. Whatever is served under a port shares what the browser keeps for it. */
+const PORT = process.env.PORT ?? '9362';
 const HOST = '127.0.0.1';
 
 process.chdir(ROOT);
@@ -82,13 +84,41 @@ function build() {
 
 const makeDemo = () => run(bin('tsx'), ['src/demo/make.ts']);
 
-function serve(demo) {
-  const server = spawn(bin('next'), ['start', '--hostname', HOST, '--port', PORT], {
+/** `--drive` may stand several times. */
+function startOptions(args) {
+  const { values } = parseArgs({
+    args,
+    options: { drive: { type: 'string', multiple: true, default: [] }, port: { type: 'string', default: PORT } },
+  });
+  const drives = values.drive.map((folder) => path.resolve(process.env.INIT_CWD ?? ROOT, folder));
+  const missing = drives.find((folder) => !existsSync(folder));
+  if (missing) {
+    console.error(`There is no folder ${missing}.`);
+    process.exit(1);
+  }
+  return { drives, port: values.port };
+}
+
+/** The key is new at each start, and stands behind `#` in the link: no log and no other site sees it. */
+function serve(demo, args = []) {
+  const { drives, port } = startOptions(args);
+  const key = randomBytes(24).toString('base64url');
+  const server = spawn(bin('next'), ['start', '--hostname', HOST, '--port', port], {
     stdio: ['ignore', 'pipe', 'inherit'],
-    env: { ...process.env, WEMBO_DEMO: demo ? '1' : '0', NEXT_TELEMETRY_DISABLED: '1' },
+    env: {
+      ...process.env,
+      WEMBO_DEMO: demo ? '1' : '0',
+      WEMBO_HOST: `${HOST}:${port}`,
+      WEMBO_TOKEN: key,
+      WEMBO_DRIVES: JSON.stringify(drives),
+      NEXT_TELEMETRY_DISABLED: '1',
+    },
   });
   server.stdout.on('data', (chunk) => {
-    if (String(chunk).includes('Ready')) console.log(`\nWembo is at http://${HOST}:${PORT}  (Ctrl+C ends it)\n`);
+    if (String(chunk).includes('Ready'))
+      console.log(
+        `\nWembo is at http://${HOST}:${port}/#key=${key}\nThis link lets that page alone reach folders of this machine, until Ctrl+C ends the program.\n`,
+      );
   });
   server.on('exit', (code) => process.exit(code ?? 0));
   for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => server.kill(signal));
@@ -303,8 +333,8 @@ async function inStages(steps) {
 
 const packages = installPackages;
 const commands = {
-  demo: { packages, 'demo data': makeDemo, build, serve: () => serve(true) },
-  start: { packages, build, serve: () => serve(false) },
+  demo: { packages, 'demo data': makeDemo, build, serve: () => serve(true, process.argv.slice(3)) },
+  start: { packages, build, serve: () => serve(false, process.argv.slice(3)) },
   check: { packages, check },
   test: {
     packages,
@@ -319,7 +349,7 @@ const commands = {
 
 const command = commands[process.argv[2]];
 if (!command) {
-  console.error('Usage: node tools/setup/run.mjs demo | start | test | check');
+  console.error('Usage: node tools/setup/run.mjs demo | start [--drive FOLDER …] [--port NUMBER] | test | check');
   process.exit(1);
 }
 await inStages(command);

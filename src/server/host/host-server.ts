@@ -26,7 +26,7 @@ import { type AnswerTools, type DiskKind, type ReadOrder, answer, diskDrive, isD
 import type { DiskFile } from './disk-drive';
 import { type GuardSettings, type RefusedRequest, guardSettings, refusedBySite, refusedByToken } from './guard';
 import { HostLocks } from './locks';
-import { ServedFolders } from './served-folders';
+import { ServedFolders, foldersNamed, listPlace } from './served-folders';
 import { HostThreads } from './threads';
 import { browse, homeFolder, makeFolderAt, volumeOf, volumes } from './volumes';
 import { FolderWatcher } from './watching';
@@ -173,7 +173,7 @@ export class HostServer {
     left.addEventListener('abort', leave, { once: true });
     this.running.set(id, controller);
     try {
-      if (!(kind in HOST_ORDERS)) throw new DriveError('failed', '');
+      if (!Object.hasOwn(HOST_ORDERS, kind)) throw new DriveError('failed', '');
       say({ id, answer: await this.answered(kind as HostKind, order, id, controller.signal, say) });
     } catch (error) {
       say({ id, failure: toldFailure(error) });
@@ -360,7 +360,7 @@ export function hostServer(): HostServer {
     const start = () => new Worker(new URL('./host.worker.ts', import.meta.url));
     return new HostServer(
       guardSettings(),
-      new ServedFolders(),
+      new ServedFolders(listPlace(), foldersNamed()),
       locks,
       new HostThreads(start, (folder, act) => locks.alone(folder, act)),
     );

@@ -27,13 +27,31 @@ export const listPlace = (env: NodeJS.ProcessEnv = process.env): string =>
     'served-folders.json',
   );
 
+/** As the start (tools/setup/run.mjs) hands them over. */
+export function foldersNamed(env: NodeJS.ProcessEnv = process.env): string[] {
+  const named = z.array(z.string()).safeParse(JSON.parse(env.WEMBO_DRIVES ?? '[]'));
+  return named.success ? named.data : [];
+}
+
 /** The same folder has the same id at every start. */
 const idOf = (root: string): string => createHash('sha256').update(root).digest('hex').slice(0, 16);
 
 export class ServedFolders {
   private roots: Map<string, string> | null = null;
+  private readonly atStart = new Set<string>();
 
-  constructor(private readonly place: string = listPlace()) {}
+  /** @param named folders that were named at the start; one that is no folder is left out */
+  constructor(
+    private readonly place: string = listPlace(),
+    named: readonly string[] = [],
+  ) {
+    for (const folder of named)
+      try {
+        this.atStart.add(this.add(folder).id);
+      } catch {
+        // it was there when the start looked; now nothing is
+      }
+  }
 
   private get known(): Map<string, string> {
     this.roots ??= new Map(this.read().map((root) => [idOf(root), root]));
@@ -69,7 +87,14 @@ export class ServedFolders {
 
   private told(id: string, root: string): ServedFolder {
     const there = fs.lstatSync(root, { throwIfNoEntry: false });
-    return { id, path: root, name: folderName(root), isThere: there?.isDirectory() ?? false, above: marksAbove(root) };
+    return {
+      id,
+      path: root,
+      name: folderName(root),
+      isThere: there?.isDirectory() ?? false,
+      isAtStart: this.atStart.has(id),
+      above: marksAbove(root),
+    };
   }
 
   /** From now on this folder is served. @throws DriveError where it is no folder */

@@ -96,6 +96,8 @@ export interface ServedFolder {
   name: string;
   /** Whether it is there now. */
   isThere: boolean;
+  /** Named when the server was started. */
+  isAtStart: boolean;
   /** Drives it lies in, by their marks, and where there. */
   above: { id: string; path: string }[];
 }

@@ -13,6 +13,8 @@ import { ListedDrive } from '@/storage/drives/listed-drive';
 import { bytes, photos, plural } from '@/ui/format';
 import { DRIVE_NAME_LENGTH } from '@/storage/archive/archive-files';
 import { session } from '@/engine/session';
+import { whichCatalog } from '@/engine/which-catalog';
+import { useSession } from '@/features/parts/session/use-session';
 import { browseFolders } from './folder-browser';
 
 /** Take in, with a source chosen. */
@@ -127,8 +129,29 @@ export function ConnectButton({ primary = false }: { primary?: boolean }) {
   );
 }
 
+/** What was named when the server was started is offered by itself, one after the other. */
+function useFoldersAtStart(): void {
+  const { message } = App.useApp();
+  const isAsking = useQuestion(({ question }) => question !== null);
+  const offered = useRef(new Set<string>());
+  const isOpen = useSession(({ stage }) => stage.state === 'ready');
+  useEffect(() => {
+    if (!isOpen || isAsking || whichCatalog() === 'demo') return;
+    const offer = async () => {
+      for (const folder of await session.drives.foldersAtStart()) {
+        const id = 'served' in folder ? folder.served.id : '';
+        if (offered.current.has(id)) continue;
+        offered.current.add(id);
+        return offerFolder(folder, message);
+      }
+    };
+    void offer();
+  }, [isOpen, isAsking, message]);
+}
+
 /** The one question of connecting: what the drive is called. Mounted once, in the frame. */
 export function ConnectQuestion() {
+  useFoldersAtStart();
   const { question } = useQuestion();
   const close = () => useQuestion.setState({ question: null });
   return (
