@@ -11,6 +11,8 @@ const IN_ADDRESS = /^#key=([\w-]{16,200})$/;
 /** `null` where this page was never opened by such a link. */
 export function hostAccess(): HostAccess | null {
   if (typeof localStorage === 'undefined') return null; // pages are drawn on the server once
+  // the link of a later start is opened where the page is open already: it begins anew with it
+  addEventListener('hashchange', () => IN_ADDRESS.test(location.hash) && location.reload());
   const [, brought] = IN_ADDRESS.exec(location.hash) ?? [];
   if (brought) {
     localStorage.setItem(KEY, brought);

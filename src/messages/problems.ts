@@ -126,6 +126,10 @@ const DRIVE_SENTENCES: Record<string, string> = {
     'The drive is not there any more. What was copied and verified on it stays; connect it again and resume.',
   'other-drive':
     'What is there now does not bear this drive’s mark: another disk, or an empty mount point. Nothing of it was read or written.',
+  'host-gone':
+    'The server of this application does not answer. What was written stays; start it again, open Wembo by the link it prints, and resume.',
+  'host-closed':
+    'The server was started anew and does not know this page. Open Wembo by the link that it printed at its start, and resume.',
   'source-is-drive': 'is a drive of the catalog, and no card: what lies on it is not emptied. Nothing was removed.',
   'not-agreed': 'The card does not hold what was agreed to any more. Nothing was removed; look at it again.',
   'sidecar-unreadable': 'The sidecar cannot be understood, so it is not written over. Mend it or move it away.',

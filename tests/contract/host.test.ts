@@ -154,14 +154,14 @@ describe('what may be asked', () => {
 describe('a page that asks', () => {
   it('is told when the host cannot be reached, and when it does not know the page', async () => {
     const gone = new HostClient(host.client.access, () => Promise.reject(new TypeError('no connection')));
-    await expect(gone.ask('folders', {})).rejects.toMatchObject({ problem: 'failed' });
+    await expect(gone.ask('folders', {})).rejects.toMatchObject({ problem: 'host-gone' });
     await expect(
       gone.bytes({ folder: served, path: 'x.jpg', size: 3, modifiedMs: 0, start: 0, end: 3 }),
-    ).rejects.toMatchObject({ problem: 'failed' });
+    ).rejects.toMatchObject({ problem: 'host-gone' });
     const unknown = new HostClient({ ...host.client.access, token: 'another' }, (request) =>
       answered(host.server, asSent(request)),
     );
-    await expect(unknown.ask('folders', {})).rejects.toMatchObject({ problem: 'no-permission' });
+    await expect(unknown.ask('folders', {})).rejects.toMatchObject({ problem: 'host-closed' });
   });
 
   it('asks at the same time in few requests, and reads many heads in one', async () => {

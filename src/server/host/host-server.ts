@@ -3,6 +3,7 @@
 // asked for, never by where anything lies.
 
 import { randomBytes } from 'node:crypto';
+import { setMaxListeners } from 'node:events';
 import { Worker } from 'node:worker_threads';
 import { z } from 'zod';
 import { DriveError } from '@/storage/drives/drive';
@@ -17,6 +18,7 @@ import {
   type HostLine,
   type HostPart,
   PIECE_BYTES,
+  QUESTIONS_LIMIT,
   RANGE_HEAD_BYTES,
   askBody,
   bytesBody,
@@ -148,6 +150,7 @@ export class HostServer {
       return Response.json({});
     }
     const left = new AbortController();
+    setMaxListeners(QUESTIONS_LIMIT + 1, left.signal); // each question hears it
     request.signal.addEventListener('abort', () => left.abort());
     const encoder = new TextEncoder();
     const stream = new ReadableStream<Uint8Array>({

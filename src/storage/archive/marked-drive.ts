@@ -4,6 +4,9 @@
 import { readDriveFile } from './archive-files';
 import { type Drive, DriveError, type LazyBytes, type PartFile } from '../drives/drive';
 
+/** Who cannot be asked says nothing of the drive. */
+const isOfHost = ({ problem }: DriveError): boolean => problem === 'host-gone' || problem === 'host-closed';
+
 export class MarkedDrive implements Drive {
   constructor(
     readonly inner: Drive,
@@ -12,6 +15,7 @@ export class MarkedDrive implements Drive {
 
   async confirm(): Promise<void> {
     const mark = await readDriveFile(this.inner).catch((error: unknown) => {
+      if (error instanceof DriveError && isOfHost(error)) throw error;
       throw new DriveError('other-drive', '', { cause: error });
     });
     if (mark?.id !== this.id) throw new DriveError('other-drive', '');

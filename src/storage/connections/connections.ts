@@ -18,6 +18,8 @@ export type Connection =
   | { state: 'connected'; drive: Drive; writable: boolean }
   /** The browser asks the person anew; one click on the drive does it. */
   | { state: 'needs-permission' }
+  /** The host serves it, and does not know this page: it was not opened by the link of this start. */
+  | { state: 'needs-link' }
   /**
    * Something is there, and it is not this drive: it bears another mark (`name` is its name), none, or one that cannot
    * be read. Nothing of it is read or written.
@@ -71,7 +73,7 @@ export async function connectionOf(
 ): Promise<Connection> {
   if (record.takenOut) return { state: 'away' };
   try {
-    if (record.served) return host ? await servedConnection(record, record.served, host) : { state: 'away' };
+    if (record.served) return await servedConnection(record, record.served, host);
     const handle = record.kind === 'practice' ? await practiceFolder(record.id) : record.handle;
     if (!handle) return { state: 'away' };
     if (record.kind === 'folder') {
@@ -86,11 +88,27 @@ export async function connectionOf(
   }
 }
 
-async function servedConnection(record: Connectable, { folder }: ServedPlace, host: HostClient): Promise<Connection> {
+async function servedConnection(
+  record: Connectable,
+  { folder }: ServedPlace,
+  host: HostClient | null,
+): Promise<Connection> {
+  if (!host || !(await isKnown(host))) return { state: 'needs-link' };
   const drive = new HostDrive(host, folder, record.id);
   for await (const _ of drive.list({ shallow: true })) break; // a folder whose drive is unplugged fails here
   const isWritable = record.access === 'write' && (await host.ask('room', { folder }))?.isWritable === true;
   return meetMark(drive, { ...record, access: isWritable ? 'write' : 'read' });
+}
+
+/** Rejects where the host cannot be reached. */
+async function isKnown(host: HostClient): Promise<boolean> {
+  try {
+    await host.ask('folders', {});
+    return true;
+  } catch (error) {
+    if (error instanceof DriveError && error.problem === 'host-closed') return false;
+    throw error;
+  }
 }
 
 /** What is there, as the drive it is to be: by its mark. @param record without `marked`: a source, which has no mark */

@@ -105,6 +105,8 @@ export type DriveProblem =
   | 'copies-gone'
   | 'target-gone'
   | 'other-drive'
+  | 'host-gone'
+  | 'host-closed'
   | 'source-is-drive'
   | 'failed';
 

@@ -68,8 +68,8 @@ export class HostClient {
   ) {}
 
   /**
-   * Rejects with the host's `DriveError`; with `failed` where the host cannot be reached, and `no-permission` where it
-   * does not know this page. One that is cancelled rejects when the host has stopped.
+   * Rejects with the host's `DriveError`; with `host-gone` where it cannot be reached, and `host-closed` where it does not
+   * know this page. One that is cancelled rejects when the host has stopped.
    */
   ask<K extends HostKind>(kind: K, order: HostOrder<K>, options: AskOptions<K> = {}): Promise<HostAnswers[K]> {
     const { signal, onBytes, onPart } = options;
@@ -125,9 +125,9 @@ export class HostClient {
         else if ('answer' in line) finish(line.id, { answer: line.answer });
         else finish(line.id, { error: errorOf(line.failure) });
       }
-      for (const id of [...open.keys()]) finish(id, { error: new DriveError('failed', '') });
+      for (const id of [...open.keys()]) finish(id, { error: new DriveError('host-gone', '') });
     } catch (error) {
-      for (const id of [...open.keys()]) finish(id, { error });
+      for (const id of [...open.keys()]) finish(id, { error: asGone(error) });
     }
   }
 
@@ -182,8 +182,7 @@ export class HostClient {
         else asked?.reject(errorOf(JSON.parse(new TextDecoder().decode(bytes)) as SentFailure));
       }
     } catch (error) {
-      for (const { reject, range } of batch.slice(at))
-        reject(error instanceof DriveError ? error : new DriveError('failed', range.path, { cause: error }));
+      for (const { reject, range } of batch.slice(at)) reject(asGone(error));
     }
   }
 
@@ -191,7 +190,7 @@ export class HostClient {
   async blob(range: AskedRange): Promise<Blob> {
     const response = await this.post(HOST_ADDRESS.bytes, { body: JSON.stringify({ ranges: [range] }) });
     const whole = await response.blob().catch((error: unknown) => {
-      throw new DriveError('failed', range.path, { cause: error });
+      throw asGone(error);
     });
     const head = new DataView(await whole.slice(0, RANGE_HEAD_BYTES).arrayBuffer());
     const blob = whole.slice(RANGE_HEAD_BYTES);
@@ -223,12 +222,16 @@ export class HostClient {
       cache: 'no-store',
     });
     const response = await this.fetch(request).catch((error: unknown) => {
-      throw new DriveError('failed', '', { cause: error });
+      throw asGone(error);
     });
     if (response.ok) return response;
-    throw new DriveError(response.status === 401 || response.status === 403 ? 'no-permission' : 'failed', '');
+    throw new DriveError(response.status === 401 ? 'host-closed' : 'host-gone', '');
   }
 }
+
+/** What breaks off an answer is the end of the server, or of the way to it. */
+const asGone = (error: unknown): DriveError =>
+  error instanceof DriveError ? error : new DriveError('host-gone', '', { cause: error });
 
 async function* linesOf(response: Response): AsyncGenerator<HostLine> {
   const decoder = new TextDecoder();

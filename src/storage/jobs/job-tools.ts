@@ -55,7 +55,7 @@ export async function forEachItem<T>(
 
 /** A full or vanished drive, or a browser with no room for the catalog, will not take the next file either. */
 export const stopsAll = (error: unknown) =>
-  ['full', 'browser-full', 'source-gone', 'target-gone'].includes(problemCode(error));
+  ['full', 'browser-full', 'source-gone', 'target-gone', 'host-gone', 'host-closed'].includes(problemCode(error));
 
 /** What went wrong, in a word that `messages/` has a sentence for. */
 export function problemCode(error: unknown): string {

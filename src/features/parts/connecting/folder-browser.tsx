@@ -263,7 +263,8 @@ function problemWords(error: unknown): string {
   if (problem === 'not-found') return 'There is no such folder.';
   if (problem === 'exists') return 'There is something of that name already.';
   if (problem === 'bad-name') return 'Type the whole path, from its beginning; a name has no / in it.';
-  if (problem === 'no-permission')
-    return 'The server may not look there, or does not know this page any more: open Wembo by the link that it printed at its start.';
+  if (problem === 'no-permission') return 'The server may not look there.';
+  if (problem === 'host-closed')
+    return 'The server does not know this page any more: open Wembo by the link that it printed at its start.';
   return 'The server does not answer. Is it still running?';
 }

@@ -54,6 +54,7 @@ function DriveShelf() {
         const remark = [
           state === 'away' && 'away',
           state === 'needs-permission' && 'asks',
+          state === 'needs-link' && 'closed to this page',
           waiting > 0 && `${waiting} waiting`,
         ]
           .filter(Boolean)

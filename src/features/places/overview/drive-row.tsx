@@ -17,6 +17,7 @@ import { useSession } from '@/features/parts/session/use-session';
 const STATES = {
   connected: 'connected',
   'needs-permission': 'click to let the browser open it',
+  'needs-link': 'closed to this page',
   stranger: 'not this drive',
   away: 'away',
 };
@@ -29,6 +30,12 @@ export function DriveRow({ drive }: { drive: DriveRecord }) {
     <li className={styles.drive} data-state={state}>
       <DriveHead drive={drive} state={state} />
       <DriveSums drive={drive} />
+      {drive.served && (
+        <p className="quiet">
+          On this machine, in <span className="mono">{drive.served.path}</span>
+          {state === 'needs-link' && '. To reach it, open Wembo by the link that the server printed at its start'}
+        </p>
+      )}
       {connection?.state === 'stranger' && <Stranger drive={drive} connection={connection} />}
       {!drive.marked && (
         <p className="quiet">

@@ -52,7 +52,13 @@ export function SourceSection() {
               aria-pressed={id === sourceId}
             >
               {name}
-              {state === 'away' ? ' · away' : state === 'needs-permission' ? ' · asks' : ''}
+              {state === 'away'
+                ? ' · away'
+                : state === 'needs-permission'
+                  ? ' · asks'
+                  : state === 'needs-link'
+                    ? ' · closed to this page'
+                    : ''}
             </Button>
           );
         })}
