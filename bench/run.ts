@@ -16,6 +16,8 @@
 //   describe  words, kits and merges with 100,000 photos (bench/describe.ts)
 //   pictures  previews of every format, 24 megapixels each (bench/pictures.ts), against sharp in Node
 //   send-out  100 photos of 24 megapixels sent as JPEGs, a contact sheet of 500 (bench/send-out.ts), against sharp in Node
+//   host      folders served by the application's server (bench/host.ts), against find, sha256sum, cp and the browser's
+//             own handles
 //   take-in   the whole of it in the built application (bench/take-in.ts), against `cp` twice and `sha256sum` three
 // times
 //
@@ -39,6 +41,7 @@ import { fileSource } from '../tools/node-source';
 import { benchInBrowser } from './browser';
 import { benchDescribe } from './describe';
 import { benchFind, benchFindInBrowser } from './find';
+import { benchHost } from './host';
 import { benchLocate } from './locate';
 import { benchPictures } from './pictures';
 import { benchSendOut } from './send-out';
@@ -275,6 +278,7 @@ const parts: Record<string, () => unknown> = {
   find: () => findBoth(Number(process.argv[3] ?? 100_000)),
   pictures: () => benchPictures(work),
   'send-out': () => benchSendOut(work),
+  host: () => benchHost(work, process.argv[3]),
   'take-in': () => benchTakeIn(work),
 };
 try {

@@ -1,14 +1,24 @@
 // The built application, started for a measurement.
 
 import { spawn } from 'node:child_process';
+import { mkdtempSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
 
 const PORT = 3987;
+export const BENCH_KEY = 'the-key-of-a-measurement';
 export const ORIGIN = `http://127.0.0.1:${PORT}`;
 
 /** Runs `work` while the application answers at `ORIGIN`. Rejects when it does not start: was it built? */
 export async function withApplication<T>(work: () => Promise<T>): Promise<T> {
   const server = spawn('node_modules/.bin/next', ['start', '--hostname', '127.0.0.1', '--port', String(PORT)], {
     stdio: 'ignore',
+    env: {
+      ...process.env,
+      WEMBO_HOST: `127.0.0.1:${PORT}`,
+      WEMBO_TOKEN: BENCH_KEY,
+      WEMBO_STATE: mkdtempSync(path.join(tmpdir(), 'wembo-bench-state-')),
+    },
   });
   try {
     for (

@@ -5,7 +5,8 @@ import { createHash } from 'node:crypto';
 import type { FieldValues } from '@/core/fields/registry';
 import { MarkedDrive } from '@/storage/archive/marked-drive';
 import { type Drive, DriveError } from '@/storage/drives/drive';
-import { bytesOf, replaceFile } from '@/storage/drives/safe-write';
+import { failureOf } from '@/storage/drives/failure';
+import { bytesOf, replaceFiles } from '@/storage/drives/safe-write';
 import { directFileTasks } from '@/storage/file-tasks/file-tasks';
 import { fromBase64, toBase64 } from '@/storage/host/host-drive';
 import {
@@ -123,11 +124,17 @@ const ANSWERERS: Answerers = {
     await diskDrive(folder, tools).makeFolder(path);
     return null;
   },
-  replace: async ({ place, bytes, expected }, tools) => {
+  replace: async ({ files, ...place }, tools) => {
     const drive = driveOf(place, tools);
-    await drive.confirm();
-    await replaceFile(drive, place.path, fromBase64(bytes), expected === null ? null : fromBase64(expected));
-    return null;
+    const replaced = await replaceFiles(
+      drive,
+      files.map(({ path, bytes, expected }) => ({
+        path,
+        bytes: fromBase64(bytes),
+        expected: expected === null ? null : fromBase64(expected),
+      })),
+    );
+    return replaced.map((error) => error && failureOf(error));
   },
   read: async ({ file }, tools) => fileTasks.read(await sameFile(file, tools), file.path),
   digest: async ({ file }, tools) => fileTasks.digest(await sameFile(file, tools), tools.onBytes, tools.signal),

@@ -126,7 +126,9 @@ function readDirect(fd: number, start: number, into: Buffer): void {
   for (let at = 0; at < into.length;) {
     const from = Math.floor((start + at) / BLOCK_BYTES) * BLOCK_BYTES;
     const skip = start + at - from;
-    const read = fs.readSync(fd, aligned, 0, READ_BYTES, from);
+    // no more than is wanted: the memory of all that is asked for is held for the disk
+    const wanted = Math.ceil((skip + into.length - at) / BLOCK_BYTES) * BLOCK_BYTES;
+    const read = fs.readSync(fd, aligned, 0, Math.min(READ_BYTES, wanted), from);
     const got = Math.min(read - skip, into.length - at);
     if (got <= 0) throw new Error(`ends at ${start + at} of ${start + into.length} bytes`);
     aligned.copy(into, at, skip, skip + got);
@@ -136,6 +138,8 @@ function readDirect(fd: number, start: number, into: Buffer): void {
 
 export class DiskDrive implements Drive {
   private readonly folder: ConfinedFolder;
+  /** While this drive is alone. */
+  private toSync: Set<string> | null = null;
 
   constructor(
     folder: ConfinedFolder | string,
@@ -144,8 +148,33 @@ export class DiskDrive implements Drive {
     this.folder = typeof folder === 'string' ? new ConfinedFolder(folder) : folder;
   }
 
+  /** Folders whose names have changed are synced once, before the lock is given back. */
   alone<T>(act: () => Promise<T>): Promise<T> {
-    return this.lock(act);
+    return this.lock(async () => {
+      this.toSync = new Set();
+      try {
+        return await act();
+      } finally {
+        const folders = this.toSync;
+        this.toSync = null;
+        for (const folder of folders) this.syncNow(folder);
+      }
+    });
+  }
+
+  private sync(folders: readonly string[]): void {
+    const folder = folders.join('/');
+    if (this.toSync) this.toSync.add(folder);
+    else this.syncNow(folder);
+  }
+
+  private syncNow(folder: string): void {
+    const opened = this.folder.openFolder(folder);
+    try {
+      syncFolder(opened.at);
+    } finally {
+      opened.close();
+    }
   }
 
   async confirm(): Promise<void> {
@@ -224,61 +253,64 @@ export class DiskDrive implements Drive {
   }
 
   async createPart(asked: string, pieces: AsyncIterable<Uint8Array<ArrayBuffer>>, like?: LazyBytes): Promise<PartFile> {
-    let [part, at] = ['', 0];
+    const part = partOf(asked, newPartId());
+    const fd = this.openPart(part, O_CREAT | O_EXCL | O_WRONLY);
     try {
-      for await (const piece of pieces) {
-        part = this.writePiece(asked, part, at, piece);
-        at += piece.length;
-        await othersTurn(piece.length);
+      try {
+        let at = 0;
+        for await (const piece of pieces) {
+          writeAll(fd, piece, at);
+          at += piece.length;
+          await othersTurn(piece.length);
+        }
+        settle(fd, at, part, like);
+      } finally {
+        fs.closeSync(fd);
       }
-      if (part === '') part = this.writePiece(asked, '', 0, new Uint8Array());
-      this.endPart(part, at, like);
       return this.partAt(part);
     } catch (error) {
-      if (part !== '') this.removeNow(part);
-      throw error;
+      this.removeNow(part);
+      throw diskErrorOf(error, asked);
     }
   }
 
-  /** The next piece of a part; of a new one where `part` is empty. Answers with where the part lies. */
+  private openPart(part: string, flags: number): number {
+    if (!isLeftover(splitPath(part).name)) throw new DriveError('bad-name', part);
+    const isNew = (flags & O_CREAT) !== 0;
+    return this.folder.inFolderOf(
+      part,
+      ({ at }, name) => fs.openSync(`${at}/${name}`, flags | O_NOFOLLOW, 0o666),
+      isNew,
+    );
+  }
+
+  /**
+   * A piece of a part that comes in pieces from elsewhere; of a new one where `part` is empty. Answers with where the
+   * part lies.
+   */
   writePiece(asked: string, part: string, at: number, piece: Uint8Array): string {
     const made = part === '' ? partOf(asked, newPartId()) : part;
-    if (!isLeftover(splitPath(made).name)) throw new DriveError('bad-name', asked);
-    const flags = (part === '' ? O_CREAT | O_EXCL : 0) | O_WRONLY | O_NOFOLLOW;
+    const fd = this.openPart(made, part === '' ? O_CREAT | O_EXCL | O_WRONLY : O_WRONLY);
     try {
-      this.folder.inFolderOf(
-        made,
-        ({ at: folder }, name) => {
-          const fd = fs.openSync(`${folder}/${name}`, flags, 0o666);
-          try {
-            if (fs.fstatSync(fd).size !== at) throw new DriveError('changed-meanwhile', asked);
-            for (let done = 0; done < piece.length;)
-              done += fs.writeSync(fd, piece, done, piece.length - done, at + done);
-          } finally {
-            fs.closeSync(fd);
-          }
-        },
-        part === '',
-      );
+      if (fs.fstatSync(fd).size !== at) throw new DriveError('changed-meanwhile', asked);
+      writeAll(fd, piece, at);
     } catch (error) {
-      if (part === '' && errorCode(causeOf(error)) !== 'EEXIST') this.removeNow(made);
-      throw error;
+      if (part === '') this.removeNow(made);
+      throw diskErrorOf(error, asked);
+    } finally {
+      fs.closeSync(fd);
     }
     return made;
   }
 
   /** Everything of it is on the disk after this. */
   endPart(part: string, size: number, like?: LazyBytes | { lastModified: number }): void {
-    this.folder.inFolderOf(part, ({ at }, name) => {
-      const fd = fs.openSync(`${at}/${name}`, O_RDWR | O_NOFOLLOW);
-      try {
-        if (fs.fstatSync(fd).size !== size) throw new DriveError('read-back-differs', part);
-        takeAfter(fd, like);
-        fs.fsyncSync(fd);
-      } finally {
-        fs.closeSync(fd);
-      }
-    });
+    const fd = this.openPart(part, O_RDWR);
+    try {
+      settle(fd, size, part, like);
+    } finally {
+      fs.closeSync(fd);
+    }
   }
 
   private partAt(part: string): PartFile {
@@ -300,8 +332,8 @@ export class DiskDrive implements Drive {
       else if (fs.lstatSync(`${at}/${name}`, { throwIfNoEntry: false })?.isDirectory())
         throw new DriveError('exists', asked);
       else fs.renameSync(from, `${at}/${name}`);
-      syncFolder(at);
     });
+    this.sync(splitPath(asked).folders);
   }
 
   async remove(asked: string): Promise<void> {
@@ -312,8 +344,8 @@ export class DiskDrive implements Drive {
     try {
       this.folder.inFolderOf(asked, ({ at }, name) => {
         fs.unlinkSync(`${at}/${name}`);
-        syncFolder(at);
       });
+      this.sync(splitPath(asked).folders);
     } catch (thrown) {
       const error = diskErrorOf(thrown, asked);
       if (error.problem !== 'not-found') throw error;
@@ -328,12 +360,12 @@ export class DiskDrive implements Drive {
         to,
         (target, name) => {
           giveFreeName(`${source.at}/${oldName}`, `${target.at}/${name}`, to);
-          syncFolder(target.at);
-          if (splitPath(from).folders.join('/') !== splitPath(to).folders.join('/')) syncFolder(source.at);
         },
         true,
       ),
     );
+    this.sync(splitPath(to).folders);
+    this.sync(splitPath(from).folders);
   }
 
   async makeFolder(asked: string): Promise<void> {
@@ -341,7 +373,15 @@ export class DiskDrive implements Drive {
   }
 }
 
-const causeOf = (error: unknown): unknown => (error instanceof DriveError ? error.cause : error);
+function writeAll(fd: number, bytes: Uint8Array, at: number): void {
+  for (let done = 0; done < bytes.length;) done += fs.writeSync(fd, bytes, done, bytes.length - done, at + done);
+}
+
+function settle(fd: number, size: number, part: string, like: LazyBytes | { lastModified: number } | undefined): void {
+  if (fs.fstatSync(fd).size !== size) throw new DriveError('read-back-differs', part);
+  takeAfter(fd, like);
+  fs.fsyncSync(fd);
+}
 
 /** The time, to the microsecond, and what may be done with it. */
 function takeAfter(fd: number, like: LazyBytes | { lastModified: number } | undefined): void {

@@ -6,6 +6,7 @@ import { randomBytes } from 'node:crypto';
 import { setMaxListeners } from 'node:events';
 import { Worker } from 'node:worker_threads';
 import { z } from 'zod';
+import { joinBytes } from '@/core/bytes/join';
 import { DriveError } from '@/storage/drives/drive';
 import { type SentFailure, failureOf } from '@/storage/drives/failure';
 import {
@@ -38,6 +39,7 @@ const TICKET_MS = 4 * 60 * 60 * 1000;
 const TICKETS_LIMIT = 1000;
 /** Read from the disk at a time for the page. */
 const SENT_BYTES = 1024 * 1024;
+const TOGETHER_BYTES = 256 * 1024;
 
 type DeskKind = Exclude<HostKind, DiskKind>;
 interface DeskTools<K extends HostKind> {
@@ -155,10 +157,18 @@ export class HostServer {
     const encoder = new TextEncoder();
     const stream = new ReadableStream<Uint8Array>({
       start: async (controller) => {
+        // what is said at about the same time goes together: each piece of a stream costs more than a line
+        let unsaid = '';
+        const send = () => {
+          if (!left.signal.aborted && unsaid !== '') controller.enqueue(encoder.encode(unsaid));
+          unsaid = '';
+        };
         const say = (line: HostLine) => {
-          if (!left.signal.aborted) controller.enqueue(encoder.encode(`${JSON.stringify(line)}\n`));
+          if (unsaid === '') setImmediate(send);
+          unsaid += `${JSON.stringify(line)}\n`;
         };
         await Promise.all(body.asks.map((asked) => this.answerOne(asked, left.signal, say)));
+        send();
         if (!left.signal.aborted) controller.close();
       },
       cancel: () => left.abort(),
@@ -209,7 +219,7 @@ export class HostServer {
     const body = this.refused(request) ?? (await bodyOf(request, bytesBody, ASK_BYTES_LIMIT));
     if (body instanceof Response) return body;
     const pieces = this.rangesOf(body.ranges);
-    return new Response(streamOf(pieces), {
+    return new Response(streamOf(together(pieces)), {
       headers: { 'content-type': 'application/octet-stream', 'cache-control': 'no-store' },
     });
   }
@@ -318,13 +328,7 @@ async function boundedBody(request: Request, limit: number): Promise<Uint8Array<
     if (length > limit) throw new Error('longer than is taken');
     chunks.push(next.value);
   }
-  const all = new Uint8Array(length);
-  let at = 0;
-  for (const chunk of chunks) {
-    all.set(chunk, at);
-    at += chunk.length;
-  }
-  return all;
+  return joinBytes(chunks);
 }
 
 function decodeOr(value: string): string {
@@ -338,6 +342,20 @@ function decodeOr(value: string): string {
 async function* piecesOf(file: DiskFile): AsyncGenerator<Uint8Array<ArrayBuffer>> {
   for (let at = 0; at < file.size; at += SENT_BYTES)
     yield new Uint8Array(await file.slice(at, Math.min(file.size, at + SENT_BYTES)).arrayBuffer());
+}
+
+/** Short pieces as one: each piece of a stream costs as much as reading a head. */
+async function* together(pieces: AsyncGenerator<Uint8Array<ArrayBuffer>>): AsyncGenerator<Uint8Array<ArrayBuffer>> {
+  let held: Uint8Array[] = [];
+  let length = 0;
+  for await (const piece of pieces) {
+    held.push(piece);
+    length += piece.length;
+    if (length < TOGETHER_BYTES) continue;
+    yield joinBytes(held);
+    [held, length] = [[], 0];
+  }
+  if (length > 0) yield joinBytes(held);
 }
 
 /** As fast as it is taken. */

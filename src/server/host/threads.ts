@@ -103,14 +103,33 @@ class Thread {
   }
 }
 
+/** Work on whole files: a file each thread, so that what is held in memory has a bound, whatever is asked for. */
+const WHOLE_FILES: ReadonlySet<DiskKind> = new Set<DiskKind>(['digest', 'copy', 'takeIn', 'embed']);
+
 export class HostThreads {
   private readonly threads: Thread[];
+  private wholeFiles = 0;
+  private readonly waiting: (() => void)[] = [];
 
   constructor(start: () => Worker, alone: <T>(folder: string, act: () => Promise<T>) => Promise<T>) {
     this.threads = Array.from({ length: THREADS }, () => new Thread(start, alone));
   }
 
-  work<K extends DiskKind>(kind: K, order: ReadOrder<K>, tools: ThreadTools<K>): Promise<HostAnswers[K]> {
-    return this.threads.reduce((best, one) => (one.busy < best.busy ? one : best)).work(kind, order, tools);
+  async work<K extends DiskKind>(kind: K, order: ReadOrder<K>, tools: ThreadTools<K>): Promise<HostAnswers[K]> {
+    if (!WHOLE_FILES.has(kind)) return this.freest.work(kind, order, tools);
+    if (this.wholeFiles >= THREADS) await new Promise<void>((resolve) => this.waiting.push(resolve));
+    else this.wholeFiles += 1;
+    try {
+      tools.signal.throwIfAborted();
+      return await this.freest.work(kind, order, tools);
+    } finally {
+      const next = this.waiting.shift();
+      if (next) next();
+      else this.wholeFiles -= 1;
+    }
+  }
+
+  private get freest(): Thread {
+    return this.threads.reduce((best, one) => (one.busy < best.busy ? one : best));
   }
 }

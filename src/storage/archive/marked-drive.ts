@@ -37,6 +37,14 @@ export class MarkedDrive implements Drive {
   replace: NonNullable<Drive['replace']> = async (path, bytes, expected) =>
     (await this.inner.replace?.(path, bytes, expected, this.id)) ?? 'too-long';
 
+  get atOnce(): number | undefined {
+    return this.inner.atOnce;
+  }
+
+  get openListed(): Drive['openListed'] {
+    return this.inner.openListed?.bind(this.inner);
+  }
+
   list: Drive['list'] = (options) => this.inner.list(options);
   open: Drive['open'] = (path) => this.inner.open(path);
   remove: Drive['remove'] = (path) => this.inner.remove(path);

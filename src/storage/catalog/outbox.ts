@@ -76,7 +76,9 @@ export async function emptyOutbox(tools: OutboxTools): Promise<OutboxRound> {
       const waiting = items
         .filter(({ task }) => task.kind !== 'move' && LATE.has(task.kind) === late)
         .sort((a, b) => a.queuedAt - b.queuedAt);
-      await pMap(waiting, (item) => doItem(tools, record, drive, item, round), { concurrency: IN_FLIGHT });
+      await pMap(waiting, (item) => doItem(tools, record, drive, item, round), {
+        concurrency: drive.atOnce ?? IN_FLIGHT,
+      });
     }
   }
   return round;

@@ -56,6 +56,10 @@ export interface PartFile {
 }
 
 export interface Drive {
+  /** Files worked on at once pay off up to so many; by default a few. */
+  readonly atOnce?: number;
+  /** The file as a listing told it, without looking again: reading rejects where it is another by now, or gone. */
+  openListed?(entry: DriveEntry): OpenedFile;
   /** Every file below the root except the archive folder, hidden folders and other programs' debris (`._NAME`). */
   list(options?: ListOptions): AsyncIterable<DriveEntry>;
   /** The file as it is now. Rejects with `DriveError`. */

@@ -65,16 +65,52 @@ export async function replaceFile(
   expected: Uint8Array | null,
 ): Promise<void> {
   if ((await drive.replace?.(path, bytes, expected, null)) === 'replaced') return;
-  const part = await drive.createPart(path, once(bytes));
-  await withPart(part, async () => {
-    if (!sameBytes(await bytesOf(await part.open()), bytes)) throw new DriveError('read-back-differs', path);
-    await drive.alone(async () => {
-      const now = await readIfThere(drive, path);
-      const unchanged = now === null || expected === null ? now === expected : sameBytes(now, expected);
-      if (!unchanged) throw new DriveError('changed-meanwhile', path);
-      await part.finish(path, expected === null ? 'free' : 'old');
+  const [error] = await replaceFiles(drive, [{ path, bytes, expected }]);
+  if (error) throw error;
+}
+
+export interface Replacement {
+  path: string;
+  bytes: Uint8Array<ArrayBuffer>;
+  expected: Uint8Array | null;
+}
+
+/** The same of several files, whose names are given in one go. What became of each; `null` where it was replaced. */
+export async function replaceFiles(drive: Drive, files: readonly Replacement[]): Promise<(Error | null)[]> {
+  const parts = new Map<Replacement, PartFile>();
+  const failed = new Map<Replacement, Error>();
+  const trying = async (file: Replacement, act: () => Promise<void>) => {
+    try {
+      await act();
+    } catch (error) {
+      failed.set(file, error instanceof Error ? error : new Error(String(error)));
+    }
+  };
+  for (const file of files)
+    await trying(file, async () => {
+      const part = await drive.createPart(file.path, once(file.bytes));
+      parts.set(file, part);
+      if (!sameBytes(await bytesOf(await part.open()), file.bytes))
+        throw new DriveError('read-back-differs', file.path);
     });
-  });
+  const good = [...parts].filter(([file]) => !failed.has(file));
+  try {
+    if (good.length > 0)
+      await drive.alone(async () => {
+        for (const [file, part] of good) await trying(file, () => finishUnchanged(drive, file, part));
+      });
+  } catch (error) {
+    for (const [file] of good) await trying(file, () => Promise.reject(error as Error));
+  }
+  for (const [file, part] of parts) if (failed.has(file)) await part.remove().catch(() => undefined);
+  return files.map((file) => failed.get(file) ?? null);
+}
+
+async function finishUnchanged(drive: Drive, { path, expected }: Replacement, part: PartFile): Promise<void> {
+  const now = await readIfThere(drive, path);
+  const unchanged = now === null || expected === null ? now === expected : sameBytes(now, expected);
+  if (!unchanged) throw new DriveError('changed-meanwhile', path);
+  await part.finish(path, expected === null ? 'free' : 'old');
 }
 
 export async function* once(bytes: Uint8Array<ArrayBuffer>): AsyncGenerator<Uint8Array<ArrayBuffer>> {

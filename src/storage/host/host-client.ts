@@ -61,6 +61,12 @@ export class HostClient {
   private readonly open = { long: 0, short: 0, bytes: 0 };
   private readonly prefix = crypto.randomUUID().slice(0, 8);
   private asked = 0;
+  private readonly isSoon = new Set<() => void>();
+  private readonly senders = {
+    long: () => this.send('long'),
+    short: () => this.send('short'),
+    bytes: () => this.sendBytes(),
+  };
 
   constructor(
     readonly access: HostAccess,
@@ -85,13 +91,18 @@ export class HostClient {
       };
       const lane = isLongQuestion(kind) ? 'long' : 'short';
       this.waiting[lane].push({ id, kind, order, onBytes, onPart, settle });
-      this.soon(() => this.send(lane));
+      this.soon(this.senders[lane]);
     });
   }
 
-  /** What is asked in the same turn goes together. */
+  /** What is asked in the same turn goes together: what follows from the answers that came together, above all. */
   private soon(send: () => void): void {
-    void Promise.resolve().then(send);
+    if (this.isSoon.has(send)) return;
+    this.isSoon.add(send);
+    nextTurn(() => {
+      this.isSoon.delete(send);
+      send();
+    });
   }
 
   private send(lane: 'long' | 'short'): void {
@@ -147,7 +158,7 @@ export class HostClient {
   bytes(range: AskedRange): Promise<Uint8Array<ArrayBuffer>> {
     return new Promise((resolve, reject) => {
       this.waitingBytes.push({ range, resolve, reject });
-      this.soon(() => this.sendBytes());
+      this.soon(this.senders.bytes);
     });
   }
 
@@ -232,6 +243,19 @@ export class HostClient {
 /** What breaks off an answer is the end of the server, or of the way to it. */
 const asGone = (error: unknown): DriveError =>
   error instanceof DriveError ? error : new DriveError('host-gone', '', { cause: error });
+
+/** After all that follows from what is at hand; a timer would wait for milliseconds. */
+const nextTurn: (act: () => void) => void =
+  typeof setImmediate === 'function' ? setImmediate : byMessage(new MessageChannel());
+
+function byMessage({ port1, port2 }: MessageChannel): (act: () => void) => void {
+  const acts: (() => void)[] = [];
+  port1.onmessage = () => acts.shift()?.();
+  return (act) => {
+    acts.push(act);
+    port2.postMessage(null);
+  };
+}
 
 async function* linesOf(response: Response): AsyncGenerator<HostLine> {
   const decoder = new TextDecoder();

@@ -1,5 +1,6 @@
 // A drive that the host serves: the application's own server reads and writes the folder; here is only who asks it.
 
+import { joinBytes } from '@/core/bytes/join';
 import { alone } from '../drives/alone';
 import {
   type Drive,
@@ -13,7 +14,8 @@ import {
 } from '../drives/drive';
 import { errorOf } from '../drives/failure';
 import type { HostClient } from './host-client';
-import { type ListedFolder, PIECE_BYTES, REPLACED_BYTES_LIMIT } from './protocol';
+import type { Replacement } from '../drives/safe-write';
+import { type ListedFolder, PIECE_BYTES, REPLACED_AT_ONCE, REPLACED_BYTES_LIMIT } from './protocol';
 
 /** What of a file on the host can be handed to a worker, which asks for its bytes by itself. */
 export interface HostFileFacts {
@@ -76,9 +78,18 @@ export class HostFile extends HostBytes implements OpenedFile {
   }
 }
 
+interface Replacing extends Replacement {
+  mark: string | null;
+  resolve: () => void;
+  reject: (error: unknown) => void;
+}
+
 export class HostDrive implements Drive {
+  /** Each request to the host costs more than what is asked in it. */
+  readonly atOnce = 96;
   /** What holds for others as long as `alone` is at it. */
   private lease: string | null = null;
+  private readonly replacing: Replacing[] = [];
 
   /**
    * @param folder the host's id of it
@@ -134,6 +145,10 @@ export class HostDrive implements Drive {
     } finally {
       stop.abort();
     }
+  }
+
+  openListed({ path, sizeBytes, modifiedMs }: DriveEntry): OpenedFile {
+    return new HostFile(this.client, { folder: this.folder, path, size: sizeBytes, modifiedMs });
   }
 
   async open(path: string): Promise<OpenedFile> {
@@ -195,12 +210,42 @@ export class HostDrive implements Drive {
     mark: string | null,
   ): Promise<'replaced' | 'too-long'> {
     if (bytes.length > REPLACED_BYTES_LIMIT || (expected?.length ?? 0) > REPLACED_BYTES_LIMIT) return 'too-long';
-    await this.client.ask('replace', {
-      place: { folder: this.folder, mark, path },
-      bytes: toBase64(bytes),
-      expected: expected && toBase64(expected),
+    await new Promise<void>((resolve, reject) => {
+      if (this.replacing.length === 0) setTimeout(() => this.replaceTogether());
+      this.replacing.push({ path, bytes, expected, mark, resolve, reject });
     });
     return 'replaced';
+  }
+
+  /** What is asked for at the same time goes together; a drive has one mark. */
+  private replaceTogether(): void {
+    const waiting = this.replacing.splice(0);
+    for (const mark of new Set(waiting.map((one) => one.mark))) {
+      const files = waiting.filter((one) => one.mark === mark);
+      for (let at = 0; at < files.length; at += REPLACED_AT_ONCE)
+        void this.replaceSome(files.slice(at, at + REPLACED_AT_ONCE), mark);
+    }
+  }
+
+  private async replaceSome(files: readonly Replacing[], mark: string | null): Promise<void> {
+    try {
+      const replaced = await this.client.ask('replace', {
+        folder: this.folder,
+        mark,
+        files: files.map(({ path, bytes, expected }) => ({
+          path,
+          bytes: toBase64(bytes),
+          expected: expected && toBase64(expected),
+        })),
+      });
+      files.forEach(({ resolve, reject, path }, index) => {
+        const failure = replaced[index];
+        if (failure === null) resolve();
+        else reject(failure ? errorOf(failure) : new DriveError('failed', path));
+      });
+    } catch (error) {
+      for (const { reject } of files) reject(error);
+    }
   }
 }
 
@@ -224,12 +269,7 @@ async function* inPieces(pieces: AsyncIterable<Uint8Array<ArrayBuffer>>): AsyncG
   let held: Uint8Array<ArrayBuffer>[] = [];
   let length = 0;
   const joined = () => {
-    const all = new Uint8Array(length);
-    let at = 0;
-    for (const piece of held) {
-      all.set(piece, at);
-      at += piece.length;
-    }
+    const all = joinBytes(held);
     [held, length] = [[], 0];
     return all;
   };

@@ -33,6 +33,8 @@ export const ASK_BYTES_LIMIT = 48 * 1024 * 1024;
 export const COMES_ALONG_BYTES = 16 * 1024;
 /** What is replaced in one question; longer files are sent as parts. */
 export const REPLACED_BYTES_LIMIT = 512 * 1024;
+/** Files of one question, whose names are given in one go; more questions are answered beside each other. */
+export const REPLACED_AT_ONCE = 32;
 
 const text = (limit: number) => z.string().max(limit);
 /** Below the folder, as the drive spells it; whether it stays in there is looked at where it is opened. */
@@ -68,7 +70,11 @@ export const HOST_ORDERS = {
   remove: z.object({ folder, path, lease }),
   move: z.object({ folder, from: path, to: path, lease }),
   makeFolder: z.object({ folder, path }),
-  replace: z.object({ place, bytes, expected: bytes.nullable() }),
+  replace: z.object({
+    folder,
+    mark,
+    files: z.array(z.object({ path, bytes, expected: bytes.nullable() })).max(REPLACED_AT_ONCE),
+  }),
   read: z.object({ file }),
   digest: z.object({ file }),
   properties: z.object({ file }),
@@ -160,7 +166,8 @@ export interface HostAnswers {
   remove: null;
   move: null;
   makeFolder: null;
-  replace: null;
+  /** Of each file what became of it; `null` where it was replaced. */
+  replace: (SentFailure | null)[];
   read: ReadResult;
   digest: FileDigests;
   properties: Property[];

@@ -99,8 +99,12 @@ export class DriveScan {
         control.progress({ ...progress });
       }
     };
-    await forEachItem(items, control, work, (item, error) =>
-      report.problems.push(itemProblemOf(item.entry.path, error)),
+    await forEachItem(
+      items,
+      control,
+      work,
+      (item, error) => report.problems.push(itemProblemOf(item.entry.path, error)),
+      this.context.drive.atOnce,
     );
   }
 
@@ -151,7 +155,7 @@ export class DriveScan {
   private async open(item: ScanItem, claim: Claim | null, all: boolean): Promise<Opened> {
     const { drive, tools } = this.context;
     const { fileTasks, control } = tools;
-    const file = await drive.open(item.entry.path);
+    const file = drive.openListed?.(item.entry) ?? (await drive.open(item.entry.path));
     const result = await fileTasks.read(file, item.entry.path, control.signal);
     const kin = await kinOf(this.db, result.fingerprint, item.known?.id ?? null);
     const gone = item.known ? 0 : (this.gone.get(result.fingerprint)?.length ?? 0);

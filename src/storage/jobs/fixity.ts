@@ -100,10 +100,11 @@ export async function copyPhotos(tools: JobTools, { source, target, photoIds }: 
     } else report.alreadyThere += 1;
   };
   try {
-    await forEachItem(waiting, control, work, (file, error) => {
+    const onProblem = (file: FileRecord, error: unknown) => {
       if (error instanceof DriveError && error.problem === 'source-damaged') report.damaged.push(file.path);
       report.problems.push(itemProblemOf(file.path, error));
-    });
+    };
+    await forEachItem(waiting, control, work, onProblem, source.drive.atOnce && target.drive.atOnce);
   } finally {
     const onDrive = await db.drives.get(target.id);
     if (onDrive) await db.drives.update(target.id, { bytes: onDrive.bytes + report.bytes });
@@ -206,7 +207,13 @@ export async function checkDrive(
       report.problems.push({ path, problem: { code: 'drive/problem', reason: 'described' } });
     if (verdict === 'verified') report.sound += 1;
   };
-  await forEachItem(entries, control, work, (entry, error) => report.problems.push(itemProblemOf(entry.path, error)));
+  await forEachItem(
+    entries,
+    control,
+    work,
+    (entry, error) => report.problems.push(itemProblemOf(entry.path, error)),
+    drive.atOnce,
+  );
   await drive.confirm();
   for (const path of report.missing) {
     const file = known.get(path);

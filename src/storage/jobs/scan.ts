@@ -269,7 +269,13 @@ async function readSidecars(
       forEnding: forEnding ?? (owner ? endingOf(owner.path) : null),
     });
   };
-  await forEachItem(waiting, control, read, (entry, error) => report.problems.push(itemProblemOf(entry.path, error)));
+  await forEachItem(
+    waiting,
+    control,
+    read,
+    (entry, error) => report.problems.push(itemProblemOf(entry.path, error)),
+    drive.atOnce,
+  );
   return sidecars;
 }
 

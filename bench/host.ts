@@ -1,0 +1,303 @@
+// Folders of this machine, served by the application's own server, in Chromium: listing, reading, digests, verified
+// copies and sidecars, each beside a program of the system on the same files in the same run, and beside the browser's
+// own handles of the same folder. Then the application itself: a new drive until its first pictures, and a scan of a
+// drive on which nothing has changed.
+
+import { execFileSync } from 'node:child_process';
+import { mkdirSync, rmSync, writeFileSync } from 'node:fs';
+import path from 'node:path';
+import { build } from 'esbuild';
+import type { Page } from 'playwright-core';
+import sharp from 'sharp';
+import { type Browser, dropFolder, openBrowser, removeProfile } from '../tests/e2e/browser';
+import { chooseServed, jobEnded, openApplication, openPlace, shownCount } from '../tests/e2e/person';
+import { BENCH_KEY, ORIGIN, withApplication } from './server';
+
+const LISTED = 100_000;
+const FOLDERS = 1000;
+const READ = 2000;
+const COPIED = 200;
+const COPIED_BYTES = 5_000_000;
+const SIDECARS = 2000;
+const SIDECAR_BYTES = 8192;
+const ROUNDS = 3;
+
+/** Runs in the page: what the application's own code does, by the host and by handles. */
+const IN_PAGE = `
+import { HostClient } from './src/storage/host/host-client';
+import { HostDrive } from './src/storage/host/host-drive';
+import { withHost } from './src/storage/host/host-file-tasks';
+import { HandleDrive } from './src/storage/drives/handle-drive';
+import { directFileTasks } from './src/storage/file-tasks/file-tasks';
+import { replaceFile, bytesOf } from './src/storage/drives/safe-write';
+import { newSha256 } from './src/storage/drives/sha256';
+
+const tasks = withHost(directFileTasks({}, { newDigest: newSha256 }));
+const wide = async (items, width, work) => {
+  let at = 0;
+  await Promise.all(Array.from({ length: width }, async () => { while (at < items.length) await work(items[at++]); }));
+};
+const timed = async (work) => { const began = performance.now(); const done = await work(); return { seconds: (performance.now() - began) / 1000, done }; };
+const client = new HostClient({ origin: location.origin, token: localStorage.getItem('wembo-key'), owner: 'bench' });
+
+globalThis.bench = {
+  served: async (folder) => new HostDrive(client, (await client.ask('serve', { path: folder })).id, 'bench'),
+  handles: () => new HandleDrive(globalThis.dropped, 'bench'),
+  drive: (way, folder) => (way === 'host' ? bench.served(folder) : bench.handles()),
+  list: (way, folder) => timed(async () => { let count = 0; for await (const _ of (await bench.drive(way, folder)).list()) count += 1; return count; }),
+  entries: async (drive) => { const entries = []; for await (const entry of drive.list()) entries.push(entry); return entries; },
+  open: async (drive, entry) => drive.openListed?.(entry) ?? (await drive.open(entry.path)),
+  heads: async (way, folder) => { const drive = await bench.drive(way, folder); const entries = await bench.entries(drive); const width = drive.atOnce ?? 32;
+    return timed(async () => { let bytes = 0; await wide(entries, width, async (entry) => { const file = await bench.open(drive, entry); bytes += (await bytesOf(file.slice(0, 65536))).length; }); return bytes; }); },
+  read: async (way, folder) => { const drive = await bench.drive(way, folder); const entries = await bench.entries(drive); const width = drive.atOnce ?? 32;
+    return timed(async () => { let read = 0; await wide(entries, width, async (entry) => { const { reading } = await tasks.read(await bench.open(drive, entry), entry.path); read += reading.width ? 1 : 0; }); return read; }); },
+  digest: async (way, folder) => { const drive = await bench.drive(way, folder); const entries = await bench.entries(drive); const width = drive.atOnce ?? 32;
+    return timed(async () => { const sums = new Set(); await wide(entries, width, async (entry) => sums.add((await tasks.digest(await bench.open(drive, entry), () => {})).file)); return sums.size; }); },
+  copy: async (folder, target) => { const [from, to] = [await bench.served(folder), await bench.served(target)]; const entries = await bench.entries(from);
+    return timed(async () => { let copied = 0; await wide(entries, from.atOnce, async (entry) => { const { path } = entry; const file = await from.open(path); const { outcome } = await tasks.copy({ drive: to, path, file, name: path, expected: null }, () => {}); copied += outcome === 'copied' ? 1 : 0; }); return copied; }); },
+  sidecars: async (way, folder, count, length) => { const drive = await bench.drive(way, folder); const bytes = new Uint8Array(length).fill(32);
+    return timed(async () => { await wide(Array.from({ length: count }, (_, at) => at), drive.atOnce ?? 32, (at) => replaceFile(drive, 'round-' + way + '/' + at + '.xmp', bytes, null)); return count; }); },
+};`;
+
+type Way = 'host' | 'handles';
+interface Timed {
+  seconds: number;
+  done: number;
+}
+interface InPage {
+  list(way: Way, folder: string): Promise<Timed>;
+  heads(way: Way, folder: string): Promise<Timed>;
+  read(way: Way, folder: string): Promise<Timed>;
+  digest(way: Way, folder: string): Promise<Timed>;
+  copy(folder: string, target: string): Promise<Timed>;
+  sidecars(way: Way, folder: string, count: number, length: number): Promise<Timed>;
+}
+
+const middle = (seconds: number[]): number => seconds.sort((a, b) => a - b)[Math.floor(seconds.length / 2)] ?? NaN;
+const rounds = async (work: (round: number) => Promise<number>): Promise<number> => {
+  const seconds: number[] = [];
+  for (let round = 0; round < ROUNDS; round++) seconds.push(await work(round));
+  return middle(seconds);
+};
+const shell = async (command: string, ...args: string[]): Promise<number> => {
+  const began = performance.now();
+  execFileSync('sh', ['-c', command, ...args], { stdio: 'ignore' });
+  return (performance.now() - began) / 1000;
+};
+
+async function makeFiles(folder: string, count: number, folders: number, bytes: (at: number) => Buffer): Promise<void> {
+  for (let at = 0; at < count; at++) {
+    const place = path.join(folder, `${2000 + (at % folders)}`);
+    if (at < folders) mkdirSync(place, { recursive: true });
+    writeFileSync(path.join(place, `B_${String(at).padStart(6, '0')}.jpg`), bytes(at));
+  }
+}
+
+async function smallJpeg(): Promise<Buffer> {
+  return sharp({ create: { width: 32, height: 24, channels: 3, background: '#456' } })
+    .jpeg()
+    .toBuffer();
+}
+
+/** The same picture, told apart by a remark behind its end. */
+const numbered = (jpeg: Buffer, at: number): Buffer => Buffer.concat([jpeg, Buffer.from(`file ${at}`)]);
+
+async function inPage(page: Page): Promise<void> {
+  const bundle = await build({
+    stdin: { contents: IN_PAGE, resolveDir: process.cwd(), loader: 'ts' },
+    bundle: true,
+    write: false,
+    format: 'iife',
+    alias: { '@': './src' },
+  });
+  await page.evaluate(bundle.outputFiles[0]?.text ?? '');
+}
+
+const call = <K extends keyof InPage>(page: Page, name: K, ...args: Parameters<InPage[K]>): Promise<Timed> =>
+  page.evaluate(
+    ([which, given]) =>
+      (globalThis as unknown as { bench: Record<string, (...all: unknown[]) => Promise<Timed>> }).bench[which]?.(
+        ...given,
+      ) as Promise<Timed>,
+    [name as string, args as unknown[]] as const,
+  );
+
+/** The folder's handle, as the page gets it when it is dropped there. */
+async function handleOf(browser: Browser, folder: string): Promise<void> {
+  await browser.page.evaluate(() => {
+    window.addEventListener(
+      'drop',
+      (event) => {
+        event.preventDefault();
+        event.stopImmediatePropagation();
+        void event.dataTransfer?.items[0]?.getAsFileSystemHandle().then((handle) => {
+          (globalThis as { dropped?: unknown }).dropped = handle;
+        });
+      },
+      { capture: true, once: true },
+    );
+  });
+  await dropFolder(browser, folder);
+  await browser.page.waitForFunction(() => 'dropped' in globalThis);
+}
+
+async function withPage(work: (browser: Browser) => Promise<void>): Promise<void> {
+  const browser = await openBrowser({ origin: ORIGIN });
+  try {
+    await openApplication(browser.page, ORIGIN, BENCH_KEY);
+    await inPage(browser.page);
+    await work(browser);
+  } finally {
+    await browser.close();
+    removeProfile(browser.profile);
+  }
+}
+
+const times = (other: number, ours: number): string => `${(other / ours).toFixed(1)} times`;
+
+async function benchListing(work: string): Promise<void> {
+  const folder = path.join(work, 'listed');
+  const jpeg = await smallJpeg();
+  await makeFiles(folder, LISTED, FOLDERS, (at) => numbered(jpeg, at));
+  await withPage(async (browser) => {
+    const { page } = browser;
+    await handleOf(browser, folder);
+    const host = await rounds(async () => (await call(page, 'list', 'host', folder)).seconds);
+    const handles = (await call(page, 'list', 'handles', folder)).seconds;
+    const find = await rounds(() => shell(`find "$0" -type f -printf '%P %s %T@\\n'`, folder));
+    console.log(
+      `host   listing ${LISTED} files: ${host.toFixed(2)} s, ${times(handles, host)} as quick as handles (${handles.toFixed(1)} s, once); find ${find.toFixed(2)} s`,
+    );
+  });
+  await benchScan(folder);
+  rmSync(folder, { recursive: true });
+}
+
+async function benchScan(folder: string): Promise<void> {
+  const browser = await openBrowser({ origin: ORIGIN });
+  const { page } = browser;
+  page.setDefaultTimeout(1_800_000);
+  try {
+    await openApplication(page, ORIGIN, BENCH_KEY);
+    await chooseServed(page, folder);
+    await page.getByLabel('What do you call this drive?').fill('Bench');
+    const began = performance.now();
+    await page.getByRole('button', { name: 'Connect and catalog' }).click();
+    await openPlace(page, 'Find');
+    await page.locator('[data-photo] img').first().waitFor();
+    const first = (performance.now() - began) / 1000;
+    await openPlace(page, 'Overview');
+    await jobEnded(page, 'Catalog: Bench');
+    const whole = (performance.now() - began) / 1000;
+    await openPlace(page, 'Find');
+    const photos = await shownCount(page);
+    await openPlace(page, 'Overview');
+    const again = await rounds(async () => {
+      await page
+        .getByRole('button', { name: /^Dismiss/ })
+        .first()
+        .click();
+      const start = performance.now();
+      await page.getByRole('button', { name: 'Scan for changes' }).first().click();
+      await jobEnded(page, 'Catalog: Bench');
+      return (performance.now() - start) / 1000;
+    });
+    console.log(
+      `host   a new drive: first pictures after ${first.toFixed(1)} s; ${photos} photos cataloged in ${whole.toFixed(0)} s; a scan that finds nothing changed ${again.toFixed(1)} s`,
+    );
+  } finally {
+    await browser.close();
+    removeProfile(browser.profile);
+  }
+}
+
+async function benchReading(work: string): Promise<void> {
+  const folder = path.join(work, 'read');
+  const jpeg = await sharp({
+    create: {
+      width: 1200,
+      height: 800,
+      channels: 3,
+      background: '#456',
+      noise: { type: 'gaussian', mean: 120, sigma: 40 },
+    },
+  })
+    .withExif({ IFD0: { Make: 'Norda', Model: 'K4' } })
+    .jpeg({ quality: 85 })
+    .toBuffer();
+  await makeFiles(folder, READ, 10, (at) => numbered(jpeg, at));
+  await withPage(async (browser) => {
+    const { page } = browser;
+    await handleOf(browser, folder);
+    for (const [name, words] of [
+      ['heads', 'heads of 64 KiB'],
+      ['read', 'metadata'],
+    ] as const) {
+      const host = await rounds(async () => (await call(page, name, 'host', folder)).seconds);
+      const handles = await rounds(async () => (await call(page, name, 'handles', folder)).seconds);
+      console.log(
+        `host   ${words} of ${READ} files: ${(READ / host).toFixed(0)} files/s, ${times(handles, host)} as quick as handles`,
+      );
+    }
+    const sidecars = path.join(work, 'sidecars');
+    mkdirSync(sidecars);
+    const written = await rounds(async () => {
+      rmSync(path.join(sidecars, 'round-host'), { recursive: true, force: true });
+      return (await call(page, 'sidecars', 'host', sidecars, SIDECARS, SIDECAR_BYTES)).seconds;
+    });
+    await page.evaluate(() => delete (globalThis as { dropped?: unknown }).dropped);
+    await handleOf(browser, sidecars);
+    const byHandles = (await call(page, 'sidecars', 'handles', sidecars, SIDECARS, SIDECAR_BYTES)).seconds;
+    console.log(
+      `host   sidecars of 8 KB, written, read back, synced and named: ${(SIDECARS / written).toFixed(0)} a second, ${times(byHandles, written)} as quick as handles, which are not synced`,
+    );
+  });
+}
+
+async function benchCopies(work: string): Promise<void> {
+  const folder = path.join(work, 'copied');
+  await makeFiles(folder, COPIED, 1, (at) => {
+    const bytes = Buffer.alloc(COPIED_BYTES, at);
+    bytes.writeUInt32BE(at, 0);
+    return bytes;
+  });
+  const megabytes = (COPIED * COPIED_BYTES) / 1e6;
+  await withPage(async ({ page }) => {
+    const digest = await rounds(async () => (await call(page, 'digest', 'host', folder)).seconds);
+    const sums = await rounds(() => shell('find "$0" -type f -exec sha256sum {} +', folder));
+    const target = (name: string) => {
+      const place = path.join(work, name);
+      rmSync(place, { recursive: true, force: true });
+      mkdirSync(place);
+      return place;
+    };
+    const copy = await rounds(async () => {
+      const { seconds, done } = await call(page, 'copy', folder, target('copies'));
+      if (done !== COPIED) throw new Error(`${done} of ${COPIED} were copied`);
+      return seconds;
+    });
+    const theirs = await rounds(() =>
+      shell(
+        'cp -rp "$0/." "$1" && sync && (cd "$0" && find . -type f -exec sha256sum {} + > "$2") && (cd "$1" && sha256sum -c --quiet "$2")',
+        folder,
+        target('theirs'),
+        path.join(work, 'sums'),
+      ),
+    );
+    console.log(
+      `host   digests: ${(megabytes / digest).toFixed(0)} MB/s, ${times(sums, digest)} sha256sum (${(megabytes / sums).toFixed(0)} MB/s)`,
+    );
+    console.log(
+      `host   copies, digested, synced, read back from the disk and digested again: ${(megabytes / copy).toFixed(0)} MB/s, ${times(theirs, copy)} cp, sync and twice sha256sum (${(megabytes / theirs).toFixed(0)} MB/s)`,
+    );
+  });
+}
+
+const PARTS = { copies: benchCopies, reading: benchReading, listing: benchListing };
+
+/** @param only one of its parts */
+export async function benchHost(work: string, only?: string): Promise<void> {
+  await withApplication(async () => {
+    for (const [name, run] of Object.entries(PARTS)) if (only === undefined || only === name) await run(work);
+  });
+}
