@@ -81,6 +81,7 @@ function photo(at: number): SearchRecord {
   const day = year * 10_000 + month * 100 + date;
   const second = Math.floor(random() * 86_400);
   const words = (length: number) => Array.from({ length }, () => wordAt(word())).join(' ');
+  const drive = pick(['Studio', 'Attic', 'Copy']);
   const iso = pick([100, 200, 400, 800, 1600, 3200, 6400]);
   return {
     id: `${at.toString(16).padStart(8, '0')}${Math.floor(random() * 2 ** 32)
@@ -88,7 +89,8 @@ function photo(at: number): SearchRecord {
       .padStart(8, '0')}`,
     names: [`IMG_${String(at).padStart(7, '0')}.jpg`],
     folders: [`${year}/${year}-${String(month).padStart(2, '0')}`],
-    drives: [pick(['Studio', 'Attic', 'Copy'])],
+    driveFolders: [`${drive}:/${year}/${year}-${String(month).padStart(2, '0')}`],
+    drives: [drive],
     camera: pick(CAMERAS),
     lens: pick(LENSES),
     format: 'jpeg',

@@ -13,8 +13,7 @@ import { type Browser, dropFolder, openBrowser, removeProfile } from '../tests/e
 import { chooseServed, jobEnded, openApplication, openPlace, shownCount } from '../tests/e2e/person';
 import { BENCH_KEY, ORIGIN, withApplication } from './server';
 
-const LISTED = 100_000;
-const FOLDERS = 1000;
+const FILES_A_FOLDER = 100;
 const READ = 2000;
 const COPIED = 200;
 const COPIED_BYTES = 5_000_000;
@@ -155,10 +154,10 @@ async function withPage(work: (browser: Browser) => Promise<void>): Promise<void
 
 const times = (other: number, ours: number): string => `${(other / ours).toFixed(1)} times`;
 
-async function benchListing(work: string): Promise<void> {
+async function benchListing(work: string, files: number): Promise<void> {
   const folder = path.join(work, 'listed');
   const jpeg = await smallJpeg();
-  await makeFiles(folder, LISTED, FOLDERS, (at) => numbered(jpeg, at));
+  await makeFiles(folder, files, Math.ceil(files / FILES_A_FOLDER), (at) => numbered(jpeg, at));
   await withPage(async (browser) => {
     const { page } = browser;
     await handleOf(browser, folder);
@@ -166,7 +165,7 @@ async function benchListing(work: string): Promise<void> {
     const handles = (await call(page, 'list', 'handles', folder)).seconds;
     const find = await rounds(() => shell(`find "$0" -type f -printf '%P %s %T@\\n'`, folder));
     console.log(
-      `host   listing ${LISTED} files: ${host.toFixed(2)} s, ${times(handles, host)} as quick as handles (${handles.toFixed(1)} s, once); find ${find.toFixed(2)} s`,
+      `host   listing ${files} files: ${host.toFixed(2)} s, ${times(handles, host)} as quick as handles (${handles.toFixed(1)} s, once); find ${find.toFixed(2)} s`,
     );
   });
   await benchScan(folder);
@@ -295,9 +294,9 @@ async function benchCopies(work: string): Promise<void> {
 
 const PARTS = { copies: benchCopies, reading: benchReading, listing: benchListing };
 
-/** @param only one of its parts */
-export async function benchHost(work: string, only?: string): Promise<void> {
+/** @param only one of its parts @param files that are listed, cataloged and scanned */
+export async function benchHost(work: string, only?: string, files = 100_000): Promise<void> {
   await withApplication(async () => {
-    for (const [name, run] of Object.entries(PARTS)) if (only === undefined || only === name) await run(work);
+    for (const [name, run] of Object.entries(PARTS)) if (only === undefined || only === name) await run(work, files);
   });
 }

@@ -278,7 +278,7 @@ const parts: Record<string, () => unknown> = {
   find: () => findBoth(Number(process.argv[3] ?? 100_000)),
   pictures: () => benchPictures(work),
   'send-out': () => benchSendOut(work),
-  host: () => benchHost(work, process.argv[3]),
+  host: () => benchHost(work, process.argv[3], Number(process.argv[4] ?? 100_000)),
   'take-in': () => benchTakeIn(work),
 };
 try {

@@ -4,6 +4,7 @@ import type { Finding } from '@/core/send-out/delivery-plan';
 import { type ProfileContent, formatWord, losesPixels } from '@/core/send-out/delivery-profile';
 import { sizeWords } from '@/core/send-out/output-size';
 import type { BehindWhy, WordsPolicy } from '@/core/send-out/words-policy';
+import { counted } from './plural';
 
 const WHICH: Record<WordsPolicy['which'], string> = {
   all: 'all words in',
@@ -16,8 +17,6 @@ const PLACE: Record<WordsPolicy['place'], string> = {
   town: 'town and country alone',
   out: 'places out',
 };
-
-const plural = (number: number, one: string, many = `${one}s`) => (number === 1 ? `1 ${one}` : `${number} ${many}`);
 
 /** `38 photos → JPEG, sRGB, long edge 3600 px, quality 92, names skerry-0001.jpg, captions and rights in …` */
 export function deliverySentence(
@@ -46,7 +45,7 @@ export function deliverySentence(
         ];
   const mark = watermark && picture.kind === 'made' ? ['with a watermark'] : [];
   const along = [...(extras.page ? ['a page'] : []), ...(extras.table ? ['a table of captions'] : [])];
-  return `${plural(told.photos, 'photo')} → ${[...made, ...(told.name === '' ? [] : [`names ${told.name}`]), ...said, ...mark, ...(along.length > 0 ? [`with ${along.join(' and ')}`] : [])].join(', ')}, to ${told.to}`;
+  return `${counted(told.photos, 'photo')} → ${[...made, ...(told.name === '' ? [] : [`names ${told.name}`]), ...said, ...mark, ...(along.length > 0 ? [`with ${along.join(' and ')}`] : [])].join(', ')}, to ${told.to}`;
 }
 
 const FOUND: Record<Finding, (photos: string, isOne: boolean) => string> = {
@@ -75,7 +74,7 @@ const FOUND: Record<Finding, (photos: string, isOne: boolean) => string> = {
 };
 
 export const findingSentence = (finding: Finding, number: number): string =>
-  `${FOUND[finding](plural(number, 'photo'), number === 1)}.`;
+  `${FOUND[finding](counted(number, 'photo'), number === 1)}.`;
 
 const WHY: Record<BehindWhy, string> = {
   policy: 'not asked for',

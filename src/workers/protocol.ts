@@ -12,6 +12,7 @@ import type { AlikeGroups } from '@/core/search/alike-groups';
 import type { KeptCollection } from '@/core/search/collections';
 import type { Completion } from '@/core/search/complete';
 import type { Explained } from '@/core/search/explain';
+import type { FolderCount } from '@/core/search/folder-tree';
 import type { FacetCounts, FacetName } from '@/core/search/facets';
 import type { StringParts } from '@/core/search/strings';
 import type { KnownWord } from '@/core/search/vocabulary-words';
@@ -103,6 +104,8 @@ export interface Requests {
   keepIndex: { order: { name: string; catalog: string; upTo: number }; answer: number };
   search: { order: SearchOrder; answer: SearchResult };
   count: { order: { scopes: string[] }; answer: number[] };
+  /** The drives, and the folders in each of these, with the photos of all. */
+  folders: { order: { open: string[] }; answer: Record<string, FolderCount[]> };
   facets: { order: { scope: string; names: readonly FacetName[]; limit: number }; answer: FacetCounts };
   explain: { order: { scope: string }; answer: Explained };
   complete: { order: { text: string; cursor: number; limit: number }; answer: Completion[] };

@@ -2,6 +2,7 @@ import type { AlikeGroups } from '@/core/search/alike-groups';
 import type { KeptCollection } from '@/core/search/collections';
 import type { Completion } from '@/core/search/complete';
 import type { Explained } from '@/core/search/explain';
+import type { FolderCount } from '@/core/search/folder-tree';
 import type { FacetCounts, FacetName } from '@/core/search/facets';
 import { Strings } from '@/core/search/strings';
 import type { KnownWord } from '@/core/search/vocabulary-words';
@@ -42,6 +43,7 @@ export interface SearchClient {
   restart(): void;
   search(order: SearchOrder): Promise<SearchAnswer>;
   count(scopes: string[]): Promise<number[]>;
+  folders(open: string[]): Promise<Record<string, FolderCount[]>>;
   facets(scope: string, names: readonly FacetName[], limit: number): Promise<FacetCounts>;
   explain(scope: string): Promise<Explained>;
   complete(text: string, cursor: number, limit: number): Promise<Completion[]>;
@@ -104,6 +106,7 @@ export function workerSearch(onLost: () => void): SearchClient {
       return { ...answer, order: new PhotoOrder(slots, ids) };
     },
     count: (scopes) => caller.call('count', { scopes }),
+    folders: (open) => caller.call('folders', { open }),
     facets: (scope, names, limit) => caller.call('facets', { scope, names, limit }),
     explain: (scope) => caller.call('explain', { scope }),
     complete: (text, cursor, limit) => caller.call('complete', { text, cursor, limit }),

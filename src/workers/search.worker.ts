@@ -26,6 +26,7 @@ serve<
   | 'keepIndex'
   | 'search'
   | 'count'
+  | 'folders'
   | 'facets'
   | 'explain'
   | 'complete'
@@ -65,6 +66,7 @@ serve<
   },
   search: async (order) => now().search(order),
   count: async ({ scopes }) => scopes.map((scope) => now().count(scope)),
+  folders: async ({ open }) => now().folders.open(open),
   facets: async ({ scope, names, limit }) => now().facets(scope, names, limit),
   explain: async ({ scope }) => explainScope(scope, now()),
   complete: async ({ text, cursor, limit }) => now().complete(text, cursor, limit),

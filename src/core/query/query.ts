@@ -43,6 +43,8 @@ export type Test =
   | { kind: 'is'; place: TextField; text: string }
   /** Photos whose number is this one or goes on behind it: a year, an accession, one photo. */
   | { kind: 'accession'; number: string }
+  /** A folder, on one drive or any; with all that is below it, or by itself. */
+  | { kind: 'folder'; drive: string | null; path: string; below: boolean }
   | { kind: 'number'; of: NumberOf; span: Span }
   /** A number or date of the field registry that has no column of its own, by its key; dates as day numbers. */
   | { kind: 'field-number' | 'field-date'; key: string; span: Span }

@@ -21,6 +21,7 @@ import {
   type Span,
   type Test,
 } from './query';
+import { parseFolder } from './folder-value';
 import { parseCaptured } from '../time/captured';
 import { secondsOfIso } from '../time/civil';
 import { daysOfDate, parseWhen } from './when';
@@ -305,7 +306,16 @@ const OWN: readonly TermRow[] = [
   ),
   text('format', 'Format', 'JPEG, TIFF, DNG …'),
   text('name', 'File name', 'Of any of its files.'),
-  text('folder', 'Folder', 'Any part of the path.'),
+  {
+    ...text('folder', 'Folder', ''),
+    example: 'folder:"Studio:/2019"',
+    help: 'Words of the path; or a folder, from the slash: on one drive, or any ("/2019"); with what is below it, or alone by =.',
+    read: (value, operator) => {
+      const folder = operator === ':' || operator === '=' ? parseFolder(value) : null;
+      if (folder) return { kind: 'folder', ...folder, below: operator === ':' };
+      return text('folder', 'Folder', '').read(value, operator);
+    },
+  },
   text('drive', 'Drive', 'A drive that has a file of it.'),
   plainly('accession', 'Accession', 'text', 'accession:2026.001', 'A year, an accession or one number.', (value) =>
     /^\d{4}(?:\.\d+){0,2}$/.test(value) ? { kind: 'accession', number: value } : null,

@@ -51,7 +51,7 @@ const NUMBER_COLUMNS = {
 type NumberName = keyof typeof NUMBER_COLUMNS;
 type Numbers = { [N in NumberName]: InstanceType<(typeof NUMBER_COLUMNS)[N]> };
 
-/** Texts that are no fields. `drives`, `names`, `folders` and `stems` are lists. */
+/** Texts that are no fields. `drives`, `names`, `folders`, `driveFolders` and `stems` are lists. */
 /** Texts of which a photo has one. */
 export type SingleText = 'camera' | 'lens' | 'format' | 'profile';
 
@@ -63,6 +63,7 @@ const TEXTS = [
   'drives',
   'names',
   'folders',
+  'driveFolders',
   'stems',
   'body',
   'given',
@@ -212,6 +213,7 @@ export class Columns {
     this.texts.profile.set(slot, record.profile);
     this.texts.drives.set(slot, textOfList(record.drives));
     this.texts.folders.set(slot, textOfList(record.folders));
+    this.texts.driveFolders.set(slot, textOfList(record.driveFolders));
     this.texts.accession.set(slot, numberAmong(wordsIn(fields.identifier)) ?? '');
     this.texts.place.set(
       slot,

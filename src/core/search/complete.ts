@@ -28,6 +28,7 @@ export interface CompletionContext extends SearchContext {
   collectionNames: readonly string[];
 }
 
+const FOLDERS_SHOWN = 50;
 /** Fields offered for a word that is being typed. */
 const FIELDS_SHOWN = 4;
 
@@ -95,6 +96,8 @@ function valuesFor(row: TermRow, begun: string, context: CompletionContext): { v
       .filter(fits)
       .map((value) => ({ value, count: null }));
   if (row.kind === 'collection') return context.collectionNames.filter(fits).map((value) => ({ value, count: null }));
+  if (row.key === 'folder')
+    return context.folders.named(begun, FOLDERS_SHOWN).map(({ value, below }) => ({ value, count: below }));
   if (row.kind === 'colour')
     return Object.keys(COLOUR_NAMES)
       .filter(fits)

@@ -26,6 +26,7 @@ import { COLOUR_COLUMNS, type Columns, valueOf } from './columns';
 import { wordsOf, plain } from '../text/fold';
 import { type LazySet, type Match, type SearchContext, type Predicate } from './search-context';
 import { FLAG } from './search-record';
+import { folderBits } from './folder-tree';
 import { accessionBits, isBits, isIn, listedBits, textBits, wordBits } from './text-bits';
 
 /** Where fewer than one photo in so many is left, each is asked. */
@@ -115,6 +116,7 @@ const FINDERS: Finders = {
   text: ({ place, text, phrase }, context) => textBits(place, text, phrase, context),
   is: ({ place, text }, context) => isBits(place, text, context),
   accession: ({ number }, context) => accessionBits(number, context),
+  folder: (asked, { columns }) => folderBits(asked, columns),
   number: ({ of, span }, { columns }) => numberBits(of, span, columns),
   'field-number': ({ key, span }, { columns }) =>
     fieldPasses(key as FieldKey, columns, (value) => typeof value === 'number' && inSpan(value, span)),

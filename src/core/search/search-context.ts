@@ -4,6 +4,7 @@
 import type { Bits } from './bit-set';
 import type { Columns } from './columns';
 import type { FieldMasks } from './field-masks';
+import type { FolderTree } from './folder-tree';
 import type { Sets } from './photo-sets';
 import type { Postings } from './postings';
 import type { VocabularyWords } from './vocabulary-words';
@@ -20,6 +21,7 @@ export interface SearchContext {
   collection(name: string): Bits | null;
   /** What conditions found, by how they are written; emptied whenever a photo or the vocabulary changes. */
   cache: Map<string, Bits>;
+  folders: Pick<FolderTree, 'named'>;
   /** Day number of today, and now in milliseconds since 1970, UTC. */
   today: number;
   nowMs: number;

@@ -18,6 +18,7 @@ import type { SearchContext } from './search-context';
 import { listedWord } from './text-bits';
 import { type FacetCounts, type FacetName, FACETS, countFacet } from './facets';
 import { isOnlyOf } from '../query/facet-terms';
+import { FolderTree } from './folder-tree';
 import { Columns, LISTS, type SingleText } from './columns';
 import { wordsOf } from '../text/fold';
 import { MapPhotos } from './map-photos';
@@ -39,7 +40,7 @@ const WORDS_CACHED = 20_000;
  * Raised with every change of what the columns or postings hold. With another table of fields an index is of another
  * version too.
  */
-const CONTENT_VERSION = 5;
+const CONTENT_VERSION = 6;
 const INDEX_VERSION = [
   ...FIELDS.map(({ key, searchName, value, form }) => `${key} ${searchName} ${value} ${form}`).join(),
 ].reduce((sum, sign) => (Math.imul(sum, 31) + sign.charCodeAt(0)) >>> 0, CONTENT_VERSION);
@@ -69,6 +70,7 @@ export class SearchIndex implements SearchContext {
   private collections = new Collections([]);
   private sorter = new Sorter(this.columns);
   private photoSets = new PhotoSets(this.columns);
+  private folderTree: FolderTree | null = null;
   private readonly wordCache = new Map<string, readonly string[]>();
 
   get size(): number {
@@ -111,6 +113,7 @@ export class SearchIndex implements SearchContext {
   /** What was found before may be others now. */
   private forget(): void {
     this.cache.clear();
+    this.folderTree = null;
     this.collections.forget();
   }
 
@@ -199,6 +202,11 @@ export class SearchIndex implements SearchContext {
         return [name, countFacet(name, others === hits ? all : slotsIn(others), this, limit)];
       }),
     );
+  }
+
+  /** Made when it is asked for, and kept until a photo changes. */
+  get folders(): FolderTree {
+    return (this.folderTree ??= new FolderTree(this.columns, this.columns.live));
   }
 
   /** What the scope finds without its conditions that are about this key alone; `hits` where it has none of them. */

@@ -9,6 +9,8 @@ export interface SearchRecord {
   id: string;
   names: string[];
   folders: string[];
+  /** Each folder with its drive, as the search asks for it. */
+  driveFolders: string[];
   /** Each once. */
   drives: string[];
   camera: string;

@@ -28,7 +28,8 @@ export interface RenamePlan {
   drives: string[];
 }
 
-interface Frame {
+/** Files that belong together, and go together: of one photo on all drives, and of one base name in one folder. */
+export interface FrameFiles {
   path: string;
   captured: Captured | null;
   /** Files of the frame on all drives. */
@@ -111,7 +112,7 @@ const folderKey = (file: FileRecord) => `${file.driveId}/${folderIn(pathToBe(fil
 const frameKey = (file: FileRecord) => foldName(`${folderKey(file)}/${baseOf(nameIn(pathToBe(file)))}`);
 
 /** The photos as frames: those that share a base name in a folder belong together, on whatever drive. */
-async function framesOfPhotos(db: CatalogDatabase, photoIds: string[]): Promise<Frame[]> {
+export async function framesOfPhotos(db: CatalogDatabase, photoIds: string[]): Promise<FrameFiles[]> {
   const files = (await db.files.where('photoId').anyOf(photoIds).toArray()).filter(({ state }) => state !== 'missing');
   const contents = await folderContents(db, [{ files }]);
   const keys = new Set(files.map(frameKey));
@@ -129,7 +130,7 @@ async function framesOfPhotos(db: CatalogDatabase, photoIds: string[]): Promise<
 }
 
 /** Files of one photo belong together, and files of one base name in one folder do. */
-function joinFrames(files: FileRecord[], photos: Map<string, PhotoRecord>): Frame[] {
+function joinFrames(files: FileRecord[], photos: Map<string, PhotoRecord>): FrameFiles[] {
   const frameOf = new Map<string, FileRecord[]>();
   for (const file of files) {
     const joining = new Set(

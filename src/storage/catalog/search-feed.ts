@@ -6,6 +6,7 @@ import { safeUntil } from '@/core/fixity/safe';
 import type { PictureMeasures } from '@/core/picture/measures';
 import { baseOf, foldName, folderIn } from '@/core/names/file-names';
 import { asideOf } from '@/core/names/set-aside';
+import { folderValue } from '@/core/query/folder-value';
 import type { SearchRecord } from '@/core/search/search-record';
 import { shotOf } from '@/core/sift/shot';
 import { capturedIn, sameFields } from '@/core/fields/values';
@@ -45,6 +46,13 @@ function searchRecord(photo: PhotoRecord, allFiles: FileRecord[], around: Surrou
     id: photo.id,
     names: [...new Set(files.map((file) => splitPath(pathToBe(file)).name))],
     folders: [...new Set(files.map((file) => splitPath(pathToBe(file)).folders.join('/')))],
+    driveFolders: [
+      ...new Set(
+        files.map((file) =>
+          folderValue({ drive: around.driveNames.get(file.driveId) ?? '', path: folderIn(pathToBe(file)) }),
+        ),
+      ),
+    ],
     drives: [...new Set(files.map(({ driveId }) => around.driveNames.get(driveId) ?? ''))],
     camera: cameraName(photo.camera),
     lens: photo.lens ?? '',

@@ -193,7 +193,7 @@ export class HostClient {
         else asked?.reject(errorOf(JSON.parse(new TextDecoder().decode(bytes)) as SentFailure));
       }
     } catch (error) {
-      for (const { reject, range } of batch.slice(at)) reject(asGone(error));
+      for (const { reject } of batch.slice(at)) reject(asGone(error));
     }
   }
 

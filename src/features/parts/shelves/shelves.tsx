@@ -13,6 +13,7 @@ import { CollectionShelf } from './collection-shelf';
 import { ColourShelf } from './colour-shelf';
 import { DeliveryShelf } from './delivery-shelf';
 import { FacetShelf } from './facet-shelf';
+import { FolderShelf } from './folder-shelf';
 import styles from './shelves.module.css';
 import { ShelfLine, Shelf } from './shelf';
 import { useFacet } from '@/features/parts/search/use-facets';
@@ -30,6 +31,7 @@ export function Shelves() {
   return (
     <nav className={styles.shelves} aria-label="Shelves">
       <DriveShelf />
+      <FolderShelf />
       <CollectionShelf />
       <AccessionShelf />
       <DeliveryShelf />

@@ -17,6 +17,13 @@ import { useSession } from '@/features/parts/session/use-session';
 /** Folders often used stay at hand; the older ones are in the list behind them. */
 const AT_HAND = 5;
 
+/** Behind the name of a source that cannot be read at once. */
+const REMARKS: Record<string, string> = {
+  away: ' · away',
+  'needs-permission': ' · asks',
+  'needs-link': ' · closed to this page',
+};
+
 export function SourceSection() {
   const { sourceId, survey, below, problem, sheet } = useTakeIn();
   const sources = useLive(async () => (await session.db.sources.toArray()).sort((a, b) => b.usedAt - a.usedAt)) ?? [];
@@ -52,13 +59,7 @@ export function SourceSection() {
               aria-pressed={id === sourceId}
             >
               {name}
-              {state === 'away'
-                ? ' · away'
-                : state === 'needs-permission'
-                  ? ' · asks'
-                  : state === 'needs-link'
-                    ? ' · closed to this page'
-                    : ''}
+              {REMARKS[state] ?? ''}
             </Button>
           );
         })}
