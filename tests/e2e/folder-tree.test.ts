@@ -128,12 +128,10 @@ story('a person who sorts by folders', (step) => {
     const { page } = browser;
     await row('Studio').getByText('Studio').click();
     await shows(4);
+    await selectPhoto(page, 'Photo 4'); // what is selected is dragged
     await page
-      .locator('[data-photo]')
-      .filter({ has: page.getByRole('img', { name: /Photo 4/ }) })
-      .or(page.locator('[data-photo][aria-label*="Photo 4"]'))
-      .first()
-      .dragTo(row('Gjógv 2').locator('span[title]'));
+      .locator('[data-photo][aria-pressed="true"]')
+      .dragTo(row('Gjógv 2').getByText('Gjógv 2', { exact: true }));
     await page.getByText('1 photo goes there').waitFor();
     await page.getByRole('dialog').getByRole('button', { name: 'Move', exact: true }).click();
     await until('it is there', () => filesIn(studio).includes('2019/Gjógv 2/d.jpg'));
