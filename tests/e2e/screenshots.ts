@@ -1,5 +1,5 @@
 // The pictures of the README, from the demo archive at 1280 × 800. Start the demo first (`npm run demo`), then:
-//   npm run screenshots [-- http://127.0.0.1:3000]
+//   npm run screenshots [-- http://127.0.0.1:9362]
 
 import { mkdirSync } from 'node:fs';
 import { openBrowser, removeProfile } from './browser';
@@ -17,7 +17,7 @@ import {
   typeScope,
 } from './person';
 
-const origin = process.argv[2] ?? 'http://127.0.0.1:3000';
+const origin = process.argv[2] ?? 'http://127.0.0.1:9362';
 const FOLDER = 'docs/screenshots';
 /** Photos of the three years the pictures show. */
 const SHOWN = 53;
@@ -53,7 +53,16 @@ await typeScope(page, 'taken:2019..2021');
 await until('the years', async () => (await shownCount(page)) === SHOWN);
 await selectPhoto(page, 'Launching the Kvirrulýsið after her third refit');
 await page.keyboard.press('d');
+const folders = page.getByRole('button', { name: 'Folders', exact: true });
+await folders.click();
+for (const name of ['Harbours 2012–2019', '2019'])
+  await page
+    .locator('.ant-tree-treenode')
+    .filter({ has: page.getByText(name, { exact: true }) })
+    .locator('.ant-tree-switcher')
+    .click();
 await shoot('find');
+await folders.click();
 await page.getByRole('combobox', { name: 'Search' }).fill('upright frames of boats since 2016 at least three stars');
 await page.getByRole('option', { name: /orientation:upright/ }).waitFor();
 await shoot('search-line');

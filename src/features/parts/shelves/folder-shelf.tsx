@@ -46,6 +46,10 @@ export function FolderShelf() {
 /** More rows are scrolled. */
 const TREE_HEIGHT = 300;
 const ROW_HEIGHT = 26;
+const TREE_STYLES = {
+  root: { background: 'none' },
+  itemTitle: { display: 'block' },
+} as const;
 
 function FoldersOpen() {
   const { open } = useOpenFolders();
@@ -68,6 +72,7 @@ function FoldersOpen() {
       <Tree<FolderNode>
         aria-label="Folders"
         className={styles.folders}
+        styles={TREE_STYLES}
         blockNode
         height={TREE_HEIGHT}
         itemHeight={ROW_HEIGHT}
@@ -93,9 +98,11 @@ function FoldersOpen() {
           </span>
         )}
       />
-      <Checkbox className={styles.folderChoice} checked={withBelow} onChange={({ target }) => setBelow(target.checked)}>
-        with what is below
-      </Checkbox>
+      <div className={styles.folderChoice}>
+        <Checkbox checked={withBelow} onChange={({ target }) => setBelow(target.checked)}>
+          with what is below
+        </Checkbox>
+      </div>
       {chosen?.includes(':/') && <FolderActs value={chosen} />}
       <FolderMoveDialog />
     </>
