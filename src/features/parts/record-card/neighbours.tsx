@@ -38,7 +38,10 @@ export function scopesAround(
     { name: 'This day in other years', scope: day.length === 10 && `taken:-${day.slice(4)}` },
     { name: 'Around this time', scope: written.length >= 19 && `around:${written.slice(0, 16)}~${AROUND_MINUTES}m` },
     { name: 'Around this place', scope: position !== null && `near:${nearText(position, AROUND_METRES)}` },
-    { name: 'Its folder', scope: folderIn(path) !== '' && `folder=${quoted(folderValue({ drive: null, path: folderIn(path) }))}` },
+    {
+      name: 'Its folder',
+      scope: folderIn(path) !== '' && `folder=${quoted(folderValue({ drive: null, path: folderIn(path) }))}`,
+    },
     { name: 'Its set', scope: inSet && path !== '' && `set:${quoted(nameIn(path))}` },
     { name: 'Its accession', scope: number !== null && `accession:${number.slice(0, number.lastIndexOf('.'))}` },
     { name: 'Looks like it', scope: looked && path !== '' && `like:${quoted(nameIn(path))}` },
