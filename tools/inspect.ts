@@ -1,5 +1,6 @@
 // What `wembo inspect` says of a file.
 
+import { positionIn } from '../src/core/fields/values';
 import { digestBoth } from '../src/core/metadata/picture-digest/image-digest';
 import { readPhoto, turned } from '../src/core/metadata/reading/reading';
 import { newDigest } from './node-digest';
@@ -8,7 +9,10 @@ import { fileSource } from './node-source';
 /** The sentence of an error, whatever was thrown. */
 export const reasonOf = (error: unknown): string => (error instanceof Error ? error.message : String(error));
 
-/** Width and height are as stored; `orientation` says how to turn them. What is absent is `null`. */
+/**
+ * Width and height are as stored; `orientation` says how to turn them; `gps` is the position as numbers: degrees of
+ * WGS-84, metres above sea. What is absent is `null`.
+ */
 export async function inspectLine(file: string, withDigest: boolean): Promise<object> {
   try {
     const source = fileSource(file);
@@ -47,6 +51,7 @@ export async function inspectLine(file: string, withDigest: boolean): Promise<ob
         shutterCount,
         profile,
         seconds,
+        gps: positionIn(fields),
         fields,
         sources,
         disagreements,

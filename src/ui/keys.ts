@@ -1,6 +1,6 @@
 'use client';
 
-import { useEffect, useRef } from 'react';
+import { useLayoutEffect, useRef } from 'react';
 
 export type KeyMap = Record<string, (event: KeyboardEvent) => void>;
 
@@ -18,14 +18,15 @@ function nameOf(event: KeyboardEvent): string {
 
 /**
  * Keys of a screen. They rest while the person types, and while a dialog or a drawer is open. Enter and Space
- * belong to a button that has the focus, unless it lets them through (`data-keys="through"`), as the photos do.
+ * belong to a button that has the focus, unless it lets them through (`data-keys="through"`), as the photos do. They
+ * are heard from when the screen is drawn: one that is pressed in its first frame is not lost.
  */
 export function useKeys(map: KeyMap, active = true): void {
   const latest = useRef(map);
-  useEffect(() => {
+  useLayoutEffect(() => {
     latest.current = map;
   });
-  useEffect(() => {
+  useLayoutEffect(() => {
     if (!active) return;
     const onKey = (event: KeyboardEvent) => {
       const action = latest.current[nameOf(event)];
@@ -52,10 +53,10 @@ export function useKeys(map: KeyMap, active = true): void {
 /** Escape closes what is open, and does nothing else, wherever the focus is. */
 export function useEscape(open: boolean, close: () => void): void {
   const latest = useRef(close);
-  useEffect(() => {
+  useLayoutEffect(() => {
     latest.current = close;
   });
-  useEffect(() => {
+  useLayoutEffect(() => {
     if (!open) return;
     const onKey = (event: KeyboardEvent) => {
       if (event.key !== 'Escape') return;

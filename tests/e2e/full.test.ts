@@ -8,7 +8,8 @@ import path from 'node:path';
 import { afterEach, beforeEach, describe, expect, inject, it } from 'vitest';
 import { type Browser, dropFolder, openBrowser, removeProfile } from './browser';
 import { filesIn, newFolder, photoBytes, photosIn, put, read, sha256, until } from './folders';
-import { connectFolder, drives, jobEnded, openApplication, openPlace, shownCount } from './person';
+import { WAYS, connectBy } from './ways';
+import { drives, jobEnded, openApplication, openPlace, shownCount } from './person';
 
 const origin = inject('origin');
 let browser: Browser;
@@ -28,19 +29,19 @@ function smallDisk(): string | null {
   return spawnSync('mount', ['-t', 'tmpfs', '-o', 'size=3m', 'tmpfs', folder]).status === 0 ? folder : null;
 }
 
-const disk = smallDisk();
+describe.each(Object.entries(WAYS))('a full drive, %s', (_, way) => {
+  const disk = smallDisk();
 
-describe('a full drive', () => {
   it.runIf(disk !== null)(
     'stops the copy, keeps what is verified, leaves no part file, and goes on when there is room',
     async () => {
-      await openApplication(browser.page, origin);
+      await way.open(browser.page);
       const target = disk ?? '';
       const folder = newFolder('Studio');
       for (let index = 0; index < 12; index++)
         put(folder, `p${index}.jpg`, await photoBytes({ seed: index + 1, width: 1900, height: 1300 }));
-      await connectFolder(browser, folder, 'Studio');
-      await connectFolder(browser, target, 'Stick');
+      await connectBy(way, browser, folder, 'Studio');
+      await connectBy(way, browser, target, 'Stick');
       await openPlace(browser.page, 'Safekeep');
       await drives(browser.page, 'Studio', 'Stick');
       await browser.page.getByRole('button', { name: 'Copy and verify' }).click();

@@ -2,10 +2,10 @@
 // what becomes of files when the server is killed, when another program puts files there, and when two browsers write.
 
 import { type ChildProcess, execFileSync } from 'node:child_process';
+import { existsSync } from 'node:fs';
 import { createServer, type IncomingHttpHeaders, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import path from 'node:path';
-import type { Page } from 'playwright-core';
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, inject, it } from 'vitest';
 import { complaints } from './axe';
 import { type Browser, openBrowser, removeProfile } from './browser';
@@ -24,10 +24,12 @@ import {
   shownCount,
 } from './person';
 import { startServer } from './start-server';
+import { WAYS, connectBy } from './ways';
 
 const origin = inject('origin');
 const key = inject('key');
 let browser: Browser;
+const SERVED = WAYS['served by this machine']!;
 
 async function photosOn(count: number, name = 'Studio'): Promise<string> {
   const folder = newFolder(name);
@@ -44,13 +46,7 @@ async function photosOn(count: number, name = 'Studio'): Promise<string> {
   return folder;
 }
 
-async function connectServed(page: Page, folder: string, name: string): Promise<void> {
-  await chooseServed(page, folder);
-  await page.getByLabel('What do you call this drive?').fill(name);
-  await page.getByRole('button', { name: 'Connect and catalog' }).click();
-  await openPlace(page, 'Overview');
-  await jobEnded(page, `Catalog: ${name}`);
-}
+const connectServed = (folder: string, name: string) => connectBy(SERVED, browser, folder, name);
 
 beforeEach(async () => {
   browser = await openBrowser({ origin });
@@ -195,7 +191,7 @@ it('folders are browsed by keyboard, a new one is made, and axe has nothing agai
   await page.getByText('There is no such folder.').waitFor();
   await typed.fill(above);
   await page.keyboard.press('Enter');
-  await page.getByText('1 folders').waitFor();
+  await page.getByText('1 folder ·').waitFor();
   expect(await complaints(page)).toEqual([]);
   await page.getByRole('button', { name: 'New folder in it…' }).click();
   await page.getByLabel('Name of the new folder').fill('2027 Gjógv');
@@ -204,7 +200,7 @@ it('folders are browsed by keyboard, a new one is made, and axe has nothing agai
   await page.getByRole('tree', { name: 'Folders' }).focus();
   for (const pressed of ['ArrowDown', 'ArrowDown', 'ArrowDown', 'Enter']) await page.keyboard.press(pressed);
   await page
-    .getByText(/1 photo right in it|0 folders|free/)
+    .getByText(/1 photo right in it|free/)
     .first()
     .waitFor();
 });
@@ -219,7 +215,7 @@ it('a drive that was dropped on the page changes its way of connection, and keep
   await fill(page, 'City', 'Gjógv');
   await openPlace(page, 'Overview');
   await chooseServed(page, folder);
-  await page.getByText('“Studio” is connected already').waitFor();
+  await page.getByText('From now on it is reached through this machine.').waitFor();
   await openPlace(page, 'Find');
   expect(await shownCount(page)).toBe(6);
   await until('what was entered', () => exiftool(folder, 'p1.xmp')['XMP-photoshop:City'] === 'Gjógv');
@@ -243,7 +239,7 @@ it('what another program puts into a folder, new folders and all, is in the cata
   const { page } = browser;
   const folder = await photosOn(2);
   await openApplication(page, origin, key);
-  await connectServed(page, folder, 'Studio');
+  await connectServed(folder, 'Studio');
   await openPlace(page, 'Find');
   put(folder, 'p3.jpg', await photoBytes({ seed: 3 }));
   await until('the one that appeared', async () => (await shownCount(page)) === 3);
@@ -256,7 +252,7 @@ it('two browsers on one folder, each saying something else, keep both', async ()
   const other = await openBrowser({ origin });
   try {
     for (const one of [browser, other]) await openApplication(one.page, origin, key);
-    await connectServed(browser.page, folder, 'Studio');
+    await connectServed(folder, 'Studio');
     await chooseServed(other.page, folder);
     await jobEnded(other.page, 'Catalog: Studio');
     for (const [at, one] of [browser, other].entries()) {
@@ -304,8 +300,8 @@ describe('a server of its own', () => {
     const folder = await photosOn(60);
     const cellar = newFolder('Cellar');
     await openApplication(page, own, await start());
-    await connectServed(page, folder, 'Studio');
-    await connectServed(page, cellar, 'Cellar');
+    await connectServed(folder, 'Studio');
+    await connectServed(cellar, 'Cellar');
     const sources = () =>
       filesIn(folder)
         .filter((name) => name.endsWith('.xmp') && !name.includes('wembo-part'))
@@ -373,7 +369,7 @@ it('a card that is served is taken in to a drive that is served, verified, on th
     put(card, `DCIM/100FAROE/F00${at}.jpg`, await photoBytes({ seed: 50 + at, captured: `2021:03:0${at} 10:00:00` }));
   const studio = newFolder('Studio');
   await openApplication(page, origin, key);
-  await connectServed(page, studio, 'Studio');
+  await connectServed(studio, 'Studio');
   await openPlace(page, 'Take in');
   await page.getByRole('button', { name: 'Choose a card or folder…' }).click();
   await page.getByLabel('Path of a folder').fill(card);
@@ -382,7 +378,21 @@ it('a card that is served is taken in to a drive that is served, verified, on th
   await page.getByRole('button', { name: 'Choose this folder' }).click();
   await page.getByText(/5 photos, .* go from Card/).waitFor();
   await choose(page, 'Drive', 'Studio', 0);
+  // its folder is prepared before it is taken in, for a day of the person's choice
+  await page.getByRole('button', { name: 'Prepare a shoot…' }).click();
+  const shoot = page.getByRole('dialog');
+  await shoot.getByLabel('Day').fill('soon');
+  await shoot.getByText('Write the day as').waitFor();
+  await shoot.getByLabel('Day').fill('2021-02-28');
+  await shoot.getByLabel('Subject').fill('Gjógv');
+  await shoot.getByText('2021/2021-02-28 Gjógv').waitFor();
+  await shoot.getByRole('button', { name: 'Make the folder' }).click();
+  await until('it is there, empty', () => existsSync(path.join(studio, '2021/2021-02-28 Gjógv')));
+  await page.getByRole('button', { name: '2021/2021-02-28 Gjógv', exact: true }).waitFor();
   await page.getByRole('button', { name: /^Take in 5/ }).click();
-  await until('all are there', () => photosIn(studio).length === 5);
+  await until(
+    'all are there',
+    () => photosIn(studio).filter((file) => file.startsWith('2021/2021-02-28 Gjógv/')).length === 5,
+  );
   await until('and in the catalog, by their measures', () => sha256sum(studio).ok);
 });

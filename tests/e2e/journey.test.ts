@@ -4,9 +4,8 @@
 import { execFileSync } from 'node:child_process';
 import { mkdirSync, renameSync, rmSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
-import type { Page } from 'playwright-core';
 import { afterAll, beforeAll, describe, expect, inject } from 'vitest';
-import { type Browser, dropFolder, openBrowser, removeProfile } from './browser';
+import { type Browser, openBrowser, removeProfile } from './browser';
 import {
   digestsOf,
   exiftool,
@@ -19,39 +18,16 @@ import {
   sha256sum,
   until,
 } from './folders';
-import {
-  addKeywords,
-  chooseServed,
-  drives,
-  fill,
-  jobEnded,
-  openApplication,
-  openPlace,
-  selectPhoto,
-  shownCount,
-  typeScope,
-} from './person';
+import { addKeywords, drives, fill, jobEnded, openPlace, selectPhoto, shownCount, typeScope } from './person';
 import { story } from './story';
+import { WAYS } from './ways';
 
 const origin = inject('origin');
-const key = inject('key');
 
 const FOREIGN = `<x:xmpmeta xmlns:x="adobe:ns:meta/"><rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#">
   <rdf:Description rdf:about="" xmlns:q="urn:another:program" xmlns:xmp="http://ns.adobe.com/xap/1.0/" q:setting="7" xmp:Rating="2">
     <q:steps><rdf:Seq><rdf:li rdf:parseType="Resource"><q:name>crop</q:name></rdf:li></rdf:Seq></q:steps>
   </rdf:Description></rdf:RDF></x:xmpmeta>`;
-
-/** Each way a folder comes to Wembo. */
-const WAYS: Record<
-  string,
-  { open: (page: Page) => Promise<void>; offer: (browser: Browser, folder: string) => Promise<void> }
-> = {
-  'dropped on the page': { open: (page) => openApplication(page, origin), offer: dropFolder },
-  'served by this machine': {
-    open: (page) => openApplication(page, origin, key),
-    offer: ({ page }, folder) => chooseServed(page, folder),
-  },
-};
 
 describe.each(Object.entries(WAYS))('folders %s', (way, { open, offer }) => {
   const studio = newFolder(`Studio ${way}`);

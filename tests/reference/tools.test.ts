@@ -73,6 +73,22 @@ describe('wembo inspect', () => {
     expect(status).toBe(1);
   });
 
+  it('says where the camera stood, as ExifTool does', () => {
+    const file = '.demo/harbour/2019/2019-07-04 Klaksvík slip/NK4_2032.jpg';
+    const { stdout } = spawnSync(
+      'exiftool',
+      ['-json', '-n', '-Composite:GPSLatitude', '-Composite:GPSLongitude', '-Composite:GPSAltitude', file],
+      { encoding: 'utf8' },
+    );
+    const [said] = JSON.parse(stdout) as { GPSLatitude: number; GPSLongitude: number; GPSAltitude: number }[];
+    const { gps } = JSON.parse(wembo('inspect', file).stdout) as { gps: object };
+    expect(gps).toEqual({
+      lat: expect.closeTo(said?.GPSLatitude ?? NaN, 6) as number,
+      lon: expect.closeTo(said?.GPSLongitude ?? NaN, 6) as number,
+      altitudeM: expect.closeTo(said?.GPSAltitude ?? NaN, 1) as number,
+    });
+  });
+
   it('says how it is used', () => {
     expect(wembo('nonsense')).toMatchObject({ status: 2, stderr: expect.stringContaining('Usage') as string });
   });

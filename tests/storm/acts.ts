@@ -20,6 +20,8 @@ const PERSON = [
   'take-in',
   'empty',
   'rename',
+  'move-into',
+  'move-folder',
   'set-aside',
   'bring-back',
   'erase',
@@ -266,6 +268,10 @@ async function personAct(world: World, model: Model, act: Act): Promise<Acted> {
     }
     case 'rename':
       return world.rename(a).then(() => done());
+    case 'move-into':
+      return world.moveInto(a, b).then(() => done());
+    case 'move-folder':
+      return world.moveFolder(a, b).then(() => done());
     case 'set-aside':
       return world.setAside(a).then(() => done());
     case 'bring-back':

@@ -17,12 +17,15 @@ import {
   makeChange,
   manifestItem,
   redoNext,
+  pathToBe,
   undoLast,
 } from '@/storage/catalog/changes';
 import { CatalogDatabase } from '@/storage/catalog/database';
 import { queueEmbedding } from '@/storage/catalog/embedding';
 import { emptyOutbox } from '@/storage/catalog/outbox';
 import type { AccessionFileRecord, AccessionRecord, DriveRecord, FileRecord } from '@/storage/catalog/records';
+import { folderIn } from '@/core/names/file-names';
+import { folderRefusal, planMoveFolder, planMoveInto } from '@/storage/catalog/folder-moves';
 import { planRename } from '@/storage/catalog/renaming';
 import { planBringBack, planSetAside, queueErasing } from '@/storage/catalog/set-aside';
 import { markDrive, readDriveFile } from '@/storage/archive/archive-files';
@@ -450,6 +453,27 @@ export class World {
       false,
     );
     if (plan.moves.length > 0) await this.change({ kind: 'names', moves: plan.moves, edits: plan.edits });
+  }
+
+  /** Some photos into a folder of one drive, new or of others. */
+  async moveInto(number: number, other: number): Promise<void> {
+    const drives = await this.db.drives.toArray();
+    const drive = drives[other % Math.max(1, drives.length)];
+    const folder = ['', 'moved', 'moved/deep', '2019'][number % 4] ?? '';
+    if (!drive) return;
+    const { moves } = await planMoveInto(this.db, await this.somePhotos(number), drive.id, folder);
+    if (moves.length > 0) await this.change({ kind: 'names', moves, edits: [] });
+  }
+
+  /** The folder of some file gets another path. */
+  async moveFolder(number: number, other: number): Promise<void> {
+    const files = await this.db.files.filter(({ path }) => path.includes('/')).toArray();
+    const file = files[number % Math.max(1, files.length)];
+    const from = file && folderIn(pathToBe(file));
+    const to = ['renamed', 'renamed/in', 'moved'][other % 3] ?? '';
+    if (!file || !from || folderRefusal(from) !== null || folderRefusal(to, from) !== null) return;
+    const { moves } = await planMoveFolder(this.db, file.driveId, from, to);
+    if (moves.length > 0) await this.change({ kind: 'names', moves, edits: [] });
   }
 
   async setAside(number: number): Promise<void> {

@@ -126,8 +126,10 @@ export class HostServer {
     },
     watch: ({ folders }, { onPart, signal }) =>
       new Promise((resolve, reject) => {
-        const watchers = folders.map(
-          (folder) => new FolderWatcher(this.folders.rootOf(folder), (paths) => onPart({ folder, paths })),
+        // one that is served no longer keeps the others from being listened to as little as one that is away
+        const served = this.folders.all().filter(({ id }) => folders.includes(id));
+        const watchers = served.map(
+          ({ id, path }) => new FolderWatcher(path, (paths) => onPart({ folder: id, paths })),
         );
         signal.addEventListener('abort', () => {
           for (const watcher of watchers) watcher.stop();
@@ -226,16 +228,17 @@ export class HostServer {
 
   private async *rangesOf(ranges: readonly AskedRange[]): AsyncGenerator<Uint8Array<ArrayBuffer>> {
     for (const { start, end, ...file } of ranges) {
-      const opened = await sameFile(file, this.reached).catch((error: unknown) => toldFailure(error));
-      const isOpen = !('name' in opened && 'message' in opened);
-      const failure = isOpen ? null : new TextEncoder().encode(JSON.stringify(opened));
-      const part = isOpen ? (opened as DiskFile).slice(start, end) : null;
-      const head = new DataView(new ArrayBuffer(RANGE_HEAD_BYTES));
-      head.setUint8(0, failure ? 0 : 1);
-      head.setBigUint64(1, BigInt(failure?.length ?? part?.size ?? 0), true);
-      yield new Uint8Array(head.buffer);
-      if (failure) yield failure;
-      if (part) yield* piecesOf(part);
+      let part: DiskFile;
+      try {
+        part = (await sameFile(file, this.reached)).slice(start, end);
+      } catch (error) {
+        const failure = new TextEncoder().encode(JSON.stringify(toldFailure(error)));
+        yield rangeHead(0, failure.length);
+        yield failure;
+        continue;
+      }
+      yield rangeHead(1, part.size);
+      yield* piecesOf(part);
     }
   }
 
@@ -337,6 +340,14 @@ function decodeOr(value: string): string {
   } catch {
     return '\0'; // refused as a name
   }
+}
+
+/** @param isRead 1, or 0 where a failure follows */
+function rangeHead(isRead: 0 | 1, length: number): Uint8Array<ArrayBuffer> {
+  const head = new DataView(new ArrayBuffer(RANGE_HEAD_BYTES));
+  head.setUint8(0, isRead);
+  head.setBigUint64(1, BigInt(length), true);
+  return new Uint8Array(head.buffer);
 }
 
 async function* piecesOf(file: DiskFile): AsyncGenerator<Uint8Array<ArrayBuffer>> {

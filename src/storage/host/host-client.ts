@@ -1,6 +1,7 @@
 // Asking the host. What is asked at the same time goes in one request, since a request costs more than most answers
 // (measured: 8 ms of both sides); the answers come line by line as they are done. A browser has six connections to one
-// address, for all its tabs together: questions that take long have three of them, short ones two, bytes two.
+// address, for all its tabs together: questions that take long have three of them, short ones two, bytes two, and what
+// changes is listened to on one. What is more than six waits, and all but that one come to an end.
 
 import { DriveError } from '../drives/drive';
 import { type SentFailure, errorOf } from '../drives/failure';
@@ -12,15 +13,16 @@ import {
   type HostLine,
   type HostOrder,
   type HostPart,
+  type Lane,
   type PartHead,
   QUESTIONS_LIMIT,
   RANGES_LIMIT,
   RANGE_HEAD_BYTES,
   TOKEN_HEADER,
-  isLongQuestion,
+  laneOf,
 } from './protocol';
 
-const CONNECTIONS = { long: 3, short: 2, bytes: 2 };
+const CONNECTIONS = { long: 3, short: 2, watch: 1, bytes: 2 };
 /** Bytes asked for in one request, unless a single range is longer. */
 const BATCH_BYTES = 4 * 1024 * 1024;
 
@@ -56,15 +58,16 @@ interface AskedBytes {
 }
 
 export class HostClient {
-  private readonly waiting = { long: [] as Asked[], short: [] as Asked[] };
+  private readonly waiting: Record<Lane, Asked[]> = { long: [], short: [], watch: [] };
   private waitingBytes: AskedBytes[] = [];
-  private readonly open = { long: 0, short: 0, bytes: 0 };
+  private readonly open = { long: 0, short: 0, watch: 0, bytes: 0 };
   private readonly prefix = crypto.randomUUID().slice(0, 8);
   private asked = 0;
   private readonly isSoon = new Set<() => void>();
   private readonly senders = {
     long: () => this.send('long'),
     short: () => this.send('short'),
+    watch: () => this.send('watch'),
     bytes: () => this.sendBytes(),
   };
 
@@ -89,7 +92,7 @@ export class HostClient {
         if ('answer' in outcome) resolve(outcome.answer as HostAnswers[K]);
         else reject((signal?.aborted ? signal.reason : outcome.error) as Error);
       };
-      const lane = isLongQuestion(kind) ? 'long' : 'short';
+      const lane = laneOf(kind);
       this.waiting[lane].push({ id, kind, order, onBytes, onPart, settle });
       this.soon(this.senders[lane]);
     });
@@ -105,7 +108,7 @@ export class HostClient {
     });
   }
 
-  private send(lane: 'long' | 'short'): void {
+  private send(lane: Lane): void {
     const free = CONNECTIONS[lane] - this.open[lane];
     const waiting = this.waiting[lane];
     if (free <= 0 || waiting.length === 0) return;
@@ -144,7 +147,7 @@ export class HostClient {
 
   /** Asked for by its own name: the connections may all be taken by what is to be cancelled. */
   private async cancel(id: string): Promise<void> {
-    const lane = [this.waiting.long, this.waiting.short].find((asked) => asked.some((one) => one.id === id));
+    const lane = Object.values(this.waiting).find((asked) => asked.some((one) => one.id === id));
     const [unsent] =
       lane?.splice(
         lane.findIndex((one) => one.id === id),

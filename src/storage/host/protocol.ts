@@ -229,6 +229,8 @@ export const partHead = z.object({
 });
 export type PartHead = z.infer<typeof partHead>;
 
-/** A question that may take long is asked apart from those that are answered at once. */
+/** Questions that go in requests of their own kind: those that take long do not hold up the others. */
+export type Lane = 'short' | 'long' | 'watch';
+
 const LONG: ReadonlySet<HostKind> = new Set<HostKind>(['list', 'digest', 'copy', 'takeIn', 'embed', 'readTrack']);
-export const isLongQuestion = (kind: HostKind): boolean => LONG.has(kind);
+export const laneOf = (kind: HostKind): Lane => (kind === 'watch' ? 'watch' : LONG.has(kind) ? 'long' : 'short');

@@ -67,16 +67,23 @@ export async function offerFolder(folder: Folder, say: Say): Promise<void> {
       say.info(`This is the drive “${recognised.name}”. Its photos, sidecars and checks are being read back.`);
       await session.drives.addDrive(folder, recognised, access);
     } else {
-      say.info(
-        recognised.state === 'known-here'
-          ? `“${recognised.record.name}” is connected already; it is scanned for changes.`
-          : `“${recognised.record.name}” is back.`,
-      );
+      say.info(returnedWords(recognised, folder));
       await session.drives.returnDrive(recognised.record.id, folder);
     }
   } catch (error) {
     say.error(`The folder could not be connected: ${error instanceof Error ? error.message : String(error)}`);
   }
+}
+
+function returnedWords(
+  { state, record }: Extract<Recognised, { state: 'known-here' | 'known-moved' }>,
+  folder: Folder,
+): string {
+  const isNewWay = 'served' in folder && !record.served;
+  const way = isNewWay ? ' From now on it is reached through this machine.' : '';
+  return state === 'known-here'
+    ? `“${record.name}” is connected already; it is scanned for changes.${way}`
+    : `“${record.name}” is back.${way}`;
 }
 
 /** Lets the person choose a folder: on this machine where the host knows this page, else by the browser. */

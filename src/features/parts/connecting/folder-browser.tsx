@@ -9,7 +9,7 @@ import { create } from 'zustand';
 import { DriveError } from '@/storage/drives/drive';
 import type { HostClient } from '@/storage/host/host-client';
 import type { BrowsedFolder, HostAnswers, ServedFolder, Volume } from '@/storage/host/protocol';
-import { bytes, count, photos } from '@/ui/format';
+import { bytes, photos, plural } from '@/ui/format';
 import styles from './connecting.module.css';
 
 /** A folder that was chosen; the browser's own picker; or none. */
@@ -55,6 +55,11 @@ interface FolderNode {
 
 type Start = HostAnswers['browse'] & { served: ServedFolder[] };
 
+async function beginning(host: HostClient): Promise<Start> {
+  const [first, served] = await Promise.all([host.ask('browse', { path: null }), host.ask('folders', {})]);
+  return { ...first, served };
+}
+
 /** The tree as far as it was opened, and the folder that is looked at. */
 function useBrowsing(host: HostClient) {
   const [start, setStart] = useState<Start | null>(null);
@@ -64,12 +69,12 @@ function useBrowsing(host: HostClient) {
   const [typed, setTyped] = useState('');
   const [problem, setProblem] = useState<string | null>(null);
   useEffect(() => {
-    const begin = async () => {
-      const [first, served] = await Promise.all([host.ask('browse', { path: null }), host.ask('folders', {})]);
-      setStart({ ...first, served });
-      setRoots(rootsOf(first, served));
-    };
-    begin().catch((error: unknown) => setProblem(problemWords(error)));
+    beginning(host)
+      .then((found) => {
+        setStart(found);
+        setRoots(rootsOf(found, found.served));
+      })
+      .catch((error: unknown) => setProblem(problemWords(error)));
   }, [host]);
 
   const look = async (path: string): Promise<BrowsedFolder | null> => {
@@ -112,7 +117,29 @@ function useBrowsing(host: HostClient) {
       setProblem(problemWords(error));
     }
   };
-  return { start, roots, open, setOpen, at, typed, setTyped, problem, setProblem, choose, load, go, makeFolder };
+  /** The server may not read or write there any more; a drive that lies there is away then. */
+  const forget = async (folder: string) => {
+    await host.ask('forget', { folder });
+    const found = await beginning(host);
+    setStart(found);
+    setRoots(rootsOf(found, found.served));
+  };
+  return {
+    forget,
+    start,
+    roots,
+    open,
+    setOpen,
+    at,
+    typed,
+    setTyped,
+    problem,
+    setProblem,
+    choose,
+    load,
+    go,
+    makeFolder,
+  };
 }
 
 function Browse({ host, onDone }: { host: HostClient; onDone: (chosen: ChosenFolder) => void }) {
@@ -156,7 +183,13 @@ function Browse({ host, onDone }: { host: HostClient; onDone: (chosen: ChosenFol
           />
         )}
       </div>
-      <FolderFacts at={at} volumes={start?.volumes ?? []} onMake={browsing.makeFolder} />
+      <FolderFacts
+        at={at}
+        volumes={start?.volumes ?? []}
+        served={start?.served.find(({ path }) => path === at?.path)?.id ?? null}
+        onMake={browsing.makeFolder}
+        onForget={browsing.forget}
+      />
       <div className={styles.foot}>
         <Button type="text" className={styles.push} onClick={() => onDone('by-browser')}>
           By the browser’s own picker…
@@ -174,11 +207,16 @@ function Browse({ host, onDone }: { host: HostClient; onDone: (chosen: ChosenFol
 function FolderFacts({
   at,
   volumes,
+  served,
   onMake,
+  onForget,
 }: {
   at: BrowsedFolder | null;
   volumes: readonly Volume[];
+  /** The server’s id of it, where it was chosen before. */
+  served: string | null;
   onMake: (name: string) => Promise<void>;
+  onForget: (folder: string) => Promise<void>;
 }) {
   const [name, setName] = useState<string | null>(null);
   if (!at)
@@ -201,7 +239,7 @@ function FolderFacts({
       <p className="quiet">
         {[
           at.photos > 0 && `${photos(at.photos)} right in it`,
-          at.folders.length + at.more > 0 && `${count(at.folders.length + at.more)} folders`,
+          at.folders.length + at.more > 0 && plural(at.folders.length + at.more, 'folder'),
           volume && `${bytes(volume.freeBytes)} of ${bytes(volume.sizeBytes)} free`,
           volume?.fileSystem,
           !at.isWritable && 'can be read only',
@@ -209,6 +247,11 @@ function FolderFacts({
           .filter(Boolean)
           .join(' · ')}
       </p>
+      {served !== null && (
+        <Button size="small" type="text" onClick={() => void onForget(served)}>
+          Serve it no longer
+        </Button>
+      )}
       {at.isWritable &&
         (name === null ? (
           <Button size="small" onClick={() => setName('')}>

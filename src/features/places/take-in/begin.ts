@@ -4,7 +4,7 @@ import { nextNumber } from '@/storage/catalog/accessions';
 import type { AccessionFileRecord, AccessionRecord, SourceRecord } from '@/storage/catalog/records';
 import { session } from '@/engine/session';
 import { useLastRoutine } from './routine-line';
-import { given, isKnown, useTakeIn } from './take-in-state';
+import { given, isKnown, leaveShoot, useTakeIn } from './take-in-state';
 import { type Chosen, type PlanFor, hasSecond } from './use-plan';
 
 /**
@@ -52,6 +52,7 @@ export function begin(source: SourceRecord, { all, ticked }: Chosen, planFor: Pl
       accession.id,
       ticked.map(({ frame }) => frame.key),
     );
+    leaveShoot();
     return session.startTakeIn(accession, files);
   });
 }

@@ -22,7 +22,8 @@ export const useLastRoutine = keptChoice<{ id: string | null }>(
 
 /** The whole sheet kept under a name. The one used last is offered; nothing is applied unseen. */
 export function RoutineLine() {
-  const { sheet, routineId } = useTakeIn();
+  const { sheet: asItIs, usual, routineId } = useTakeIn();
+  const sheet = { ...asItIs, ...usual }; // a routine goes to no single shoot
   const routines =
     useLive(async () =>
       (await session.db.routines.toArray())
@@ -33,7 +34,7 @@ export function RoutineLine() {
   const current = routines.find(({ id }) => id === routineId);
   const offered = current ? undefined : routines.find(({ id }) => id === last);
   const changed = current && JSON.stringify(current.sheet) !== JSON.stringify(sheet);
-  const use = (routine: Routine) => useTakeIn.setState({ sheet: routine.sheet, routineId: routine.id });
+  const use = (routine: Routine) => useTakeIn.setState({ sheet: routine.sheet, usual: null, routineId: routine.id });
   const keep = (name: string) => {
     void session.keep('routines', { name, sheet }).then((id) => id !== null && useTakeIn.setState({ routineId: id }));
   };
@@ -86,7 +87,11 @@ export function RoutineLine() {
           Keep as a routine
         </Button>
       </SmallCard>
-      <Button size="small" type="text" onClick={() => useTakeIn.setState({ sheet: NEW_SHEET, routineId: null })}>
+      <Button
+        size="small"
+        type="text"
+        onClick={() => useTakeIn.setState({ sheet: NEW_SHEET, usual: null, routineId: null })}
+      >
         Start blank
       </Button>
     </div>

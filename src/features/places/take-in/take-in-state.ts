@@ -4,6 +4,7 @@
 import { create } from 'zustand';
 import { endingOf } from '@/core/formats/containers/formats';
 import { NEW_SHEET, type Run, type Sheet } from '@/core/take-in/sheet';
+import { type Shoot, patternOfFolder } from '@/core/take-in/shoot';
 import { type SurveyedFrame, type SourceSurvey, surveySource } from '@/storage/jobs/source-survey';
 import { session } from '@/engine/session';
 
@@ -25,6 +26,8 @@ export interface TakeInState {
   mark: { first: string; last: string } | null;
   runs: Run[];
   sheet: Sheet;
+  /** The person's rule for folders, while a prepared shoot stands in its place. */
+  usual: Pick<Sheet, 'folder' | 'folderPer'> | null;
   routineId: string | null;
   note: string;
   /** The accession begun last; its progress and end are shown. */
@@ -47,6 +50,7 @@ export const useTakeIn = create<TakeInState>(() => ({
   problem: null,
   ...NOTHING_CHOSEN,
   sheet: NEW_SHEET,
+  usual: null,
   routineId: null,
   note: '',
   begun: null,
@@ -62,6 +66,17 @@ const TELL_MS = 150;
 const TELL_MS_PER_FRAME = 0.6;
 
 export const setSheet = (patch: Partial<Sheet>): void => set(({ sheet }) => ({ sheet: { ...sheet, ...patch } }));
+
+/** Into the folder of a prepared shoot, whatever the photos say; the person's own rule comes back after it. */
+export const goIntoShoot = ({ driveId, folder, blanks }: Shoot): void =>
+  set(({ sheet, usual }) => ({
+    usual: usual ?? { folder: sheet.folder, folderPer: sheet.folderPer },
+    sheet: { ...sheet, driveId, folder: patternOfFolder(folder), folderPer: 'accession', blanks },
+  }));
+
+/** The shoot is taken in, or another way is chosen. */
+export const leaveShoot = (): void =>
+  set(({ sheet, usual }) => (usual ? { usual: null, sheet: { ...sheet, ...usual } } : {}));
 
 export async function chooseSource(sourceId: string, below = ''): Promise<void> {
   set({ sourceId, below, survey: null, problem: null, ...NOTHING_CHOSEN });

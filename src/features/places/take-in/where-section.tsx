@@ -2,15 +2,15 @@
 
 // Where it goes and what it is called.
 
-import { App, Button, Checkbox, Input, Radio, Select } from 'antd';
-import { type BlankName, type Pattern, fillFolder } from '@/core/names/pattern';
+import { Checkbox, Input, Radio, Select } from 'antd';
+import type { BlankName, Pattern } from '@/core/names/pattern';
 import { DATE_AND_NUMBER } from '@/core/take-in/sheet';
 import { useLive } from '@/storage/catalog/live';
 import { PatternEditor } from '@/features/parts/naming/pattern-editor';
 import { SavedPatterns } from '@/features/parts/naming/saved-patterns';
 import { session } from '@/engine/session';
+import { PreparedShoots, PrepareShoot } from './prepare-shoot';
 import { setSheet, useTakeIn } from './take-in-state';
-import { today } from '@/ui/format';
 import styles from './take-in.module.css';
 import { useSession } from '@/features/parts/session/use-session';
 
@@ -58,6 +58,7 @@ export function WhereSection({ number }: { number: string }) {
             <span className={styles.problem}>It is away: connect it to begin.</span>
           )}
         </div>
+        <PreparedShoots />
         {BLANKS.map(({ of, label, example }) => (
           <Blank key={of} of={of} label={label} example={example} />
         ))}
@@ -79,7 +80,7 @@ export function WhereSection({ number }: { number: string }) {
             <Radio value="accession">all into one folder</Radio>
           </Radio.Group>
           <span className={styles.push} />
-          <MakeFolder number={number} />
+          <PrepareShoot number={number} />
         </div>
       </div>
       <h2>What it is called</h2>
@@ -134,43 +135,5 @@ function Blank({ of, label, example }: { of: BlankName; label: string; example: 
         onChange={({ target }) => setSheet({ blanks: { ...sheet.blanks, [of]: target.value } })}
       />
     </>
-  );
-}
-
-/** The folder of a shoot before there is a photo: named by the same rule, with the date of today. */
-function MakeFolder({ number }: { number: string }) {
-  const { message } = App.useApp();
-  const { sheet } = useTakeIn();
-  const source =
-    useLive(
-      async () => (await session.db.sources.toArray()).find(({ id }) => id === useTakeIn.getState().sourceId)?.name,
-    ) ?? '';
-  const make = async () => {
-    const folder = fillFolder(sheet.folder, {
-      captured: { written: today(), offset: null },
-      oldBase: '',
-      camera: '',
-      accession: number,
-      photoNumber: '',
-      blanks: sheet.blanks,
-      source,
-      role: 'originals',
-    });
-    try {
-      await session.drives.driveNow(sheet.driveId ?? '')?.makeFolder(folder);
-      message.success(`The folder “${folder}” is there.`);
-    } catch (error) {
-      message.error(`The folder was not made: ${error instanceof Error ? error.message : String(error)}`);
-    }
-  };
-  return (
-    <Button
-      size="small"
-      type="text"
-      disabled={sheet.driveId === null || session.drives.driveNow(sheet.driveId) === null}
-      onClick={() => void make()}
-    >
-      Make today’s folder now
-    </Button>
   );
 }
