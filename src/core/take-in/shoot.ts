@@ -2,7 +2,7 @@
 
 import type { BlankName, NameFacts, Pattern, PatternPart } from '../names/pattern';
 
-export interface Shoot {
+export interface PreparedShoot {
   driveId: string;
   /** From the drive's root. */
   folder: string;

@@ -1,6 +1,6 @@
 import 'fake-indexeddb/auto';
 import { beforeEach, expect, it } from 'vitest';
-import type { Shoot } from '@/core/take-in/shoot';
+import type { PreparedShoot } from '@/core/take-in/shoot';
 import { readSaved } from '../archive/saved-files';
 import { MemoryDrive } from '../drives/memory-drive';
 import { syncSaved } from './saved';
@@ -11,7 +11,7 @@ import { blanksUsed, dropShoot, keepShoot, shootsPrepared } from './shoots';
 let db: CatalogDatabase;
 let number = 0;
 
-const shoot = (folder: string, date = '2027-02-03', client = ''): Shoot => ({
+const shoot = (folder: string, date = '2027-02-03', client = ''): PreparedShoot => ({
   driveId: 'studio',
   folder,
   date,

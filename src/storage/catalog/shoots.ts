@@ -2,7 +2,7 @@
 // own. One whose folder has a photo is no longer prepared.
 
 import { z } from 'zod';
-import type { Shoot } from '@/core/take-in/shoot';
+import type { PreparedShoot } from '@/core/take-in/shoot';
 import { keepSetting } from './changes';
 import type { CatalogDatabase } from './database';
 
@@ -16,7 +16,7 @@ const shoot = z.object({
   blanks: z.object({ kind: text, client: text, subject: text }),
 });
 
-async function all(db: CatalogDatabase): Promise<{ id: string; shoot: Shoot }[]> {
+async function all(db: CatalogDatabase): Promise<{ id: string; shoot: PreparedShoot }[]> {
   const kept = await db.settings.where('id').startsWith(PREFIX).toArray();
   return kept.flatMap(({ id, value }) => {
     const read = shoot.safeParse(value);
@@ -25,22 +25,22 @@ async function all(db: CatalogDatabase): Promise<{ id: string; shoot: Shoot }[]>
 }
 
 /** The same folder of the same drive is the same shoot. */
-async function idOf(db: CatalogDatabase, { driveId, folder }: Shoot): Promise<string> {
+async function idOf(db: CatalogDatabase, { driveId, folder }: PreparedShoot): Promise<string> {
   const known = (await all(db)).find(({ shoot: one }) => one.driveId === driveId && one.folder === folder);
   return known?.id ?? `${PREFIX}${crypto.randomUUID()}`;
 }
 
-export async function keepShoot(db: CatalogDatabase, prepared: Shoot, at: number): Promise<void> {
+export async function keepShoot(db: CatalogDatabase, prepared: PreparedShoot, at: number): Promise<void> {
   await keepSetting(db, await idOf(db, prepared), { ...shoot.parse(prepared) }, at);
 }
 
 /** It is not to be offered any more; the folder stays. */
-export async function dropShoot(db: CatalogDatabase, prepared: Shoot, at: number): Promise<void> {
+export async function dropShoot(db: CatalogDatabase, prepared: PreparedShoot, at: number): Promise<void> {
   await keepSetting(db, await idOf(db, prepared), null, at);
 }
 
 /** Prepared and without a photo, the next day first. */
-export async function shootsPrepared(db: CatalogDatabase): Promise<Shoot[]> {
+export async function shootsPrepared(db: CatalogDatabase): Promise<PreparedShoot[]> {
   const found = (await all(db)).map((one) => one.shoot);
   const empty = await Promise.all(
     found.map(({ driveId, folder }) => photosIn(db, driveId, folder).then((photos) => photos === 0)),

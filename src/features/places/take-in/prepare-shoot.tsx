@@ -6,7 +6,7 @@
 import { App, AutoComplete, Button, Input, Modal } from 'antd';
 import { useState } from 'react';
 import { type BlankName, fillFolder } from '@/core/names/pattern';
-import { type Shoot, patternOfFolder, shootFacts } from '@/core/take-in/shoot';
+import { type PreparedShoot, patternOfFolder, shootFacts } from '@/core/take-in/shoot';
 import { useLive } from '@/storage/catalog/live';
 import { blanksUsed, dropShoot, keepShoot, photosIn, shootsPrepared } from '@/storage/catalog/shoots';
 import { session } from '@/engine/session';
@@ -48,7 +48,7 @@ function ShootForm({ driveId, number, onDone }: { driveId: string; number: strin
   const make = async () => {
     try {
       await session.drives.driveNow(driveId)?.makeFolder(folder);
-      const shoot: Shoot = { driveId, folder, date: date.trim(), blanks };
+      const shoot: PreparedShoot = { driveId, folder, date: date.trim(), blanks };
       await keepShoot(session.db, shoot, Date.now());
       goIntoShoot(shoot);
       message.success(`The folder “${folder}” is there. The next card goes into it.`);
@@ -106,7 +106,7 @@ export function PreparedShoots() {
   const { sheet, usual } = useTakeIn();
   if (shoots.length === 0) return null;
   const now = usual && JSON.stringify([sheet.driveId, sheet.folder]);
-  const isNow = ({ driveId, folder }: Shoot) => now === JSON.stringify([driveId, patternOfFolder(folder)]);
+  const isNow = ({ driveId, folder }: PreparedShoot) => now === JSON.stringify([driveId, patternOfFolder(folder)]);
   return (
     <>
       <span>Prepared</span>

@@ -4,7 +4,7 @@
 import { create } from 'zustand';
 import { endingOf } from '@/core/formats/containers/formats';
 import { NEW_SHEET, type Run, type Sheet } from '@/core/take-in/sheet';
-import { type Shoot, patternOfFolder } from '@/core/take-in/shoot';
+import { type PreparedShoot, patternOfFolder } from '@/core/take-in/shoot';
 import { type SurveyedFrame, type SourceSurvey, surveySource } from '@/storage/jobs/source-survey';
 import { session } from '@/engine/session';
 
@@ -68,7 +68,7 @@ const TELL_MS_PER_FRAME = 0.6;
 export const setSheet = (patch: Partial<Sheet>): void => set(({ sheet }) => ({ sheet: { ...sheet, ...patch } }));
 
 /** Into the folder of a prepared shoot, whatever the photos say; the person's own rule comes back after it. */
-export const goIntoShoot = ({ driveId, folder, blanks }: Shoot): void =>
+export const goIntoShoot = ({ driveId, folder, blanks }: PreparedShoot): void =>
   set(({ sheet, usual }) => ({
     usual: usual ?? { folder: sheet.folder, folderPer: sheet.folderPer },
     sheet: { ...sheet, driveId, folder: patternOfFolder(folder), folderPer: 'accession', blanks },
