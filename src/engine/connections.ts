@@ -170,7 +170,7 @@ export class Connections {
     if (handle) return { handle };
     if (!served || !host) return null;
     const { folder: id, path } = served;
-    return { served: { id, path, name: nameIn(path), isThere: true, isAtStart: false, above: [] }, host };
+    return { served: { id, path, name: nameIn(path), above: [] }, host };
   }
 
   /** Folders that were named when the server was started, and are no drives of this catalog yet. */

@@ -2,14 +2,14 @@
 // log and no other site sees. The page keeps it with its own storage, which knows ports, and takes it out of the address.
 // It is worth nothing after the server has ended.
 
-import { type HostAccess, HostClient } from '@/storage/host/host-client';
+import { HostClient } from '@/storage/host/host-client';
 
 const KEY = 'wembo-key';
 const BROWSER = 'wembo-browser';
 const IN_ADDRESS = /^#key=([\w-]{16,200})$/;
 
 /** `null` where this page was never opened by such a link. */
-export function hostAccess(): HostAccess | null {
+export function hostOfPage(): HostClient | null {
   if (typeof localStorage === 'undefined') return null; // pages are drawn on the server once
   // the link of a later start is opened where the page is open already: it begins anew with it
   addEventListener('hashchange', () => IN_ADDRESS.test(location.hash) && location.reload());
@@ -22,7 +22,5 @@ export function hostAccess(): HostAccess | null {
   if (token === null) return null;
   const owner = localStorage.getItem(BROWSER) ?? crypto.randomUUID();
   localStorage.setItem(BROWSER, owner);
-  return { origin: location.origin, token, owner };
+  return new HostClient({ origin: location.origin, token, owner });
 }
-
-export const hostOf = (access: HostAccess | null): HostClient | null => access && new HostClient(access);

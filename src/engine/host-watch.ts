@@ -17,7 +17,6 @@ const AGAIN_MS = 15_000;
 export class HostWatch {
   private readonly drives = new Map<string, string>();
   private listening: AbortController | null = null;
-  private isLeader = false;
   private isWaiting = false;
 
   constructor(private readonly ports: HostWatchPorts) {}
@@ -26,14 +25,13 @@ export class HostWatch {
   add(driveId: string, folder: string): void {
     if (this.drives.get(folder) === driveId) return;
     this.drives.set(folder, driveId);
-    if (this.isLeader) return this.listening?.abort(); // it listens anew, to all of them
+    if (this.listening) return this.listening.abort(); // it listens anew, to all of them
     if (this.isWaiting) return;
     this.isWaiting = true;
     this.ports.alone(() => this.lead());
   }
 
   private async lead(): Promise<void> {
-    this.isLeader = true;
     for (;;) {
       const stop = new AbortController();
       this.listening = stop;

@@ -1,10 +1,6 @@
 // The running application: one catalog, its drives, its workers, and the work that goes on behind the screens.
 // Screens read the database live and this session's small store; they act through its methods.
 
-import { hostAccess, hostOf } from './host-access';
-import { withHost } from '@/storage/host/host-file-tasks';
-import { HostWatch } from './host-watch';
-import type { OpenedFile } from '@/storage/drives/drive';
 import { createStore } from 'zustand/vanilla';
 import type { Change, SavedChange, SettingValue, SavedKind, SavedItems } from '@/core/catalog/change';
 import type { Versioned } from '@/core/fields/version';
@@ -12,6 +8,8 @@ import type { FieldKey } from '@/core/fields/registry';
 import type { FieldValue } from '@/core/fields/shape';
 import { leftSentence, savedProblemSentence } from '@/messages/changes';
 import { driveProblemSentence } from '@/messages/problems';
+import type { OpenedFile } from '@/storage/drives/drive';
+import { withHost } from '@/storage/host/host-file-tasks';
 import {
   type Applied,
   SavedItemError,
@@ -57,6 +55,8 @@ import { type SearchClient, workerSearch } from '@/workers/search-client';
 import { type SheetClient, workerSheets } from '@/workers/sheet-client';
 import { type SpellingClient, workerSpelling } from '@/workers/spelling-client';
 import { today } from '@/ui/format';
+import { hostOfPage } from './host-access';
+import { HostWatch } from './host-watch';
 import { followChoices } from './archive-choice';
 import { Connections } from './connections';
 import { SearchFeeding } from './search-feeding';
@@ -184,7 +184,7 @@ class Session {
     onChange: (driveId, paths) => this.watch.noticeServed(driveId, paths),
   });
   /** Asks the host about folders of this machine; `null` where it does not know this page. */
-  readonly host = hostOf(hostAccess());
+  readonly host = hostOfPage();
   private opened = false;
   private isOutdated = false;
   /** Files that were read in full because somebody looked at them. */

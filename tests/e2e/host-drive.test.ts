@@ -20,6 +20,7 @@ import {
   jobEnded,
   openApplication,
   openPlace,
+  pickServed,
   selectPhoto,
   shownCount,
 } from './person';
@@ -372,10 +373,7 @@ it('a card that is served is taken in to a drive that is served, verified, on th
   await connectServed(studio, 'Studio');
   await openPlace(page, 'Take in');
   await page.getByRole('button', { name: 'Choose a card or folder…' }).click();
-  await page.getByLabel('Path of a folder').fill(card);
-  await page.keyboard.press('Enter');
-  await page.getByText(card, { exact: true }).last().waitFor();
-  await page.getByRole('button', { name: 'Choose this folder' }).click();
+  await pickServed(page, card);
   await page.getByText(/5 photos, .* go from Card/).waitFor();
   await choose(page, 'Drive', 'Studio', 0);
   // its folder is prepared before it is taken in, for a day of the person's choice

@@ -15,6 +15,11 @@ export async function openApplication(page: Page, origin: string, key?: string):
 export async function chooseServed(page: Page, folder: string): Promise<void> {
   if (!(await page.getByRole('button', { name: 'Connect a drive…' }).isVisible())) await openPlace(page, 'Overview');
   await page.getByRole('button', { name: 'Connect a drive…' }).click();
+  await pickServed(page, folder);
+}
+
+/** In the browser of folders. */
+export async function pickServed(page: Page, folder: string): Promise<void> {
   await page.getByLabel('Path of a folder').fill(folder);
   await page.keyboard.press('Enter');
   await page.getByText(folder, { exact: true }).last().waitFor();
@@ -33,10 +38,15 @@ export async function openPlace(
 
 export async function connectFolder(browser: Browser, folder: string, name: string): Promise<void> {
   await dropFolder(browser, folder);
-  await browser.page.getByLabel('What do you call this drive?').fill(name);
-  await browser.page.getByRole('button', { name: 'Connect and catalog' }).click();
-  await openPlace(browser.page, 'Overview');
-  await jobEnded(browser.page, `Catalog: ${name}`);
+  await nameAndCatalog(browser.page, name);
+}
+
+/** Answers what an offered folder is called, and waits until it is cataloged. */
+export async function nameAndCatalog(page: Page, name: string): Promise<void> {
+  await page.getByLabel('What do you call this drive?').fill(name);
+  await page.getByRole('button', { name: 'Connect and catalog' }).click();
+  await openPlace(page, 'Overview');
+  await jobEnded(page, `Catalog: ${name}`);
 }
 
 /** Connects a drive “Studio” with so many photos, “Photo 1” and on, a minute apart. Returns its folder. */

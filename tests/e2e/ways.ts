@@ -3,7 +3,7 @@
 import type { Page } from 'playwright-core';
 import { inject } from 'vitest';
 import { type Browser, dropFolder } from './browser';
-import { chooseServed, jobEnded, openApplication, openPlace } from './person';
+import { chooseServed, nameAndCatalog, openApplication } from './person';
 
 interface Way {
   open: (page: Page) => Promise<void>;
@@ -22,8 +22,5 @@ export const WAYS: Record<string, Way> = {
 /** Until it is cataloged. */
 export async function connectBy(way: Way, browser: Browser, folder: string, name: string): Promise<void> {
   await way.offer(browser, folder);
-  await browser.page.getByLabel('What do you call this drive?').fill(name);
-  await browser.page.getByRole('button', { name: 'Connect and catalog' }).click();
-  await openPlace(browser.page, 'Overview');
-  await jobEnded(browser.page, `Catalog: ${name}`);
+  await nameAndCatalog(browser.page, name);
 }

@@ -4,6 +4,7 @@
 
 import fs from 'node:fs';
 import path from 'node:path';
+import { folderIn, joinedPath, nameIn } from '@/core/names/file-names';
 import {
   ARCHIVE_FOLDER,
   type Drive,
@@ -18,7 +19,7 @@ import {
   isLeftover,
   newPartId,
   partOf,
-  splitPath,
+  sliceWithin,
 } from '@/storage/drives/drive';
 import { failureOf } from '@/storage/drives/failure';
 import { entriesOf } from '@/storage/host/host-drive';
@@ -56,7 +57,7 @@ export class DiskFile implements OpenedFile {
   ) {}
 
   get name(): string {
-    return splitPath(this.path).name;
+    return nameIn(this.path);
   }
 
   get size(): number {
@@ -68,9 +69,7 @@ export class DiskFile implements OpenedFile {
   }
 
   slice(from = 0, to = this.size): DiskFile {
-    const at = (place: number) =>
-      Math.min(this.end, place < 0 ? Math.max(this.start, this.end + place) : this.start + place);
-    const [start, end] = [at(from), Math.max(at(from), at(to))];
+    const [start, end] = sliceWithin(this.start, this.end, from, to);
     return new DiskFile(this.folder, this.path, this.facts, start, end, this.direct);
   }
 
@@ -162,8 +161,7 @@ export class DiskDrive implements Drive {
     });
   }
 
-  private sync(folders: readonly string[]): void {
-    const folder = folders.join('/');
+  private sync(folder: string): void {
     if (this.toSync) this.toSync.add(folder);
     else this.syncNow(folder);
   }
@@ -194,7 +192,7 @@ export class DiskDrive implements Drive {
     for (let next = waiting.pop(); next !== undefined; next = waiting.pop()) {
       const [listed, folders] = this.look(next, next === below);
       if (listed) yield listed;
-      if (!shallow) for (const name of folders.reverse()) waiting.push(next === '' ? name : `${next}/${name}`);
+      if (!shallow) for (const name of folders.reverse()) waiting.push(joinedPath(next, name));
     }
   }
 
@@ -232,14 +230,14 @@ export class DiskDrive implements Drive {
       const { size, mtimeNs } = fs.lstatSync(`${at}/${name}`, { bigint: true });
       listed.files.push([name, Number(size), floorMs(mtimeNs)]);
     } catch (thrown) {
-      const asked = listed.path === '' ? name : `${listed.path}/${name}`;
+      const asked = joinedPath(listed.path, name);
       const error = diskErrorOf(thrown, asked);
       if (error.problem !== 'not-found') listed.unlisted.push({ path: asked, failure: failureOf(error) });
     }
   }
 
   async open(asked: string): Promise<DiskFile> {
-    return this.opened(asked, isLeftover(splitPath(asked).name));
+    return this.opened(asked, isLeftover(nameIn(asked)));
   }
 
   private opened(asked: string, direct: boolean): DiskFile {
@@ -275,7 +273,7 @@ export class DiskDrive implements Drive {
   }
 
   private openPart(part: string, flags: number): number {
-    if (!isLeftover(splitPath(part).name)) throw new DriveError('bad-name', part);
+    if (!isLeftover(nameIn(part))) throw new DriveError('bad-name', part);
     const isNew = (flags & O_CREAT) !== 0;
     return this.folder.inFolderOf(
       part,
@@ -324,16 +322,15 @@ export class DiskDrive implements Drive {
 
   /** The part gets its name, and the folder is synced. */
   finish(part: string, asked: string, over: 'free' | 'old'): void {
-    if (splitPath(part).folders.join('/') !== splitPath(asked).folders.join('/'))
-      throw new DriveError('bad-name', asked);
+    if (folderIn(part) !== folderIn(asked)) throw new DriveError('bad-name', asked);
     this.folder.inFolderOf(asked, ({ at }, name) => {
-      const from = `${at}/${splitPath(part).name}`;
+      const from = `${at}/${nameIn(part)}`;
       if (over === 'free') giveFreeName(from, `${at}/${name}`, asked);
       else if (fs.lstatSync(`${at}/${name}`, { throwIfNoEntry: false })?.isDirectory())
         throw new DriveError('exists', asked);
       else fs.renameSync(from, `${at}/${name}`);
     });
-    this.sync(splitPath(asked).folders);
+    this.sync(folderIn(asked));
   }
 
   async remove(asked: string): Promise<void> {
@@ -345,7 +342,7 @@ export class DiskDrive implements Drive {
       this.folder.inFolderOf(asked, ({ at }, name) => {
         fs.unlinkSync(`${at}/${name}`);
       });
-      this.sync(splitPath(asked).folders);
+      this.sync(folderIn(asked));
     } catch (thrown) {
       const error = diskErrorOf(thrown, asked);
       if (error.problem !== 'not-found') throw error;
@@ -364,8 +361,8 @@ export class DiskDrive implements Drive {
         true,
       ),
     );
-    this.sync(splitPath(to).folders);
-    this.sync(splitPath(from).folders);
+    this.sync(folderIn(to));
+    this.sync(folderIn(from));
   }
 
   async makeFolder(asked: string): Promise<void> {

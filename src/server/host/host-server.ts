@@ -31,7 +31,7 @@ import { type GuardSettings, type RefusedRequest, guardSettings, refusedBySite, 
 import { HostLocks } from './locks';
 import { ServedFolders, foldersNamed, listPlace } from './served-folders';
 import { HostThreads } from './threads';
-import { browse, homeFolder, makeFolderAt, volumeOf, volumes } from './volumes';
+import { browse, homeFolder, makeFolderAt, volumes } from './volumes';
 import { FolderWatcher } from './watching';
 
 /** An address for what fetches without a header holds so long. */
@@ -98,7 +98,7 @@ export class HostServer {
     folders: async () => this.folders.all(),
     browse: async ({ path }) => ({
       at: path === null ? null : browse(path),
-      volumes: volumes(),
+      volumes: path === null ? volumes() : [],
       home: homeFolder(),
     }),
     makeFolderAt: async ({ path, name }) => ({ path: makeFolderAt(path, name) }),
@@ -107,7 +107,6 @@ export class HostServer {
       this.folders.remove(folder);
       return null;
     },
-    room: async ({ folder }) => volumeOf(this.folders.rootOf(folder)),
     lock: async ({ folder, owner }) => {
       this.folders.rootOf(folder);
       return { lease: await this.locks.take(folder, owner) };

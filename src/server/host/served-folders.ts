@@ -11,6 +11,7 @@ import type { ServedFolder } from '@/storage/host/protocol';
 import { diskErrorOf } from './confined';
 import { folderName } from './disk-drive';
 import { marksAbove } from './marks';
+import { isWritable } from './volumes';
 
 const FORMAT = 'wembo-served-folders';
 const FOLDERS_LIMIT = 1000;
@@ -92,6 +93,7 @@ export class ServedFolders {
       path: root,
       name: folderName(root),
       isThere: there?.isDirectory() ?? false,
+      isWritable: isWritable(root),
       isAtStart: this.atStart.has(id),
       above: marksAbove(root),
     };

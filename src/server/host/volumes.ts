@@ -89,9 +89,10 @@ const isRemovable = (device: string): boolean =>
     return fs.readFileSync(`${whole}/removable`, 'utf8').trim() === '1' || whole.includes('/usb');
   }, false);
 
-const isWritable = (place: string): boolean => readOr(() => (fs.accessSync(place, fs.constants.W_OK), true), false);
+export const isWritable = (place: string): boolean =>
+  readOr(() => (fs.accessSync(place, fs.constants.W_OK), true), false);
 
-function volumeAt(mount: Mount): Volume {
+function volumeAt(mount: Mount, labels: Map<string, string>, uuids: Map<string, string>): Volume {
   const { bsize, blocks, bavail } = readOr<Pick<fs.StatsFs, 'bsize' | 'blocks' | 'bavail'>>(
     () => fs.statfsSync(mount.path),
     {
@@ -103,32 +104,21 @@ function volumeAt(mount: Mount): Volume {
   const device = readOr(() => fs.realpathSync(mount.device), mount.device);
   return {
     path: mount.path,
-    label: namesOfDevices('by-label').get(device) ?? null,
-    uuid: namesOfDevices('by-uuid').get(device) ?? null,
+    label: labels.get(device) ?? null,
+    uuid: uuids.get(device) ?? null,
     fileSystem: mount.fileSystem || null,
     sizeBytes: bsize * blocks,
     freeBytes: bsize * bavail,
     isRemovable: isRemovable(mount.device),
-    isWritable: isWritable(mount.path),
   };
 }
 
 export function volumes(): Volume[] {
   const found = mounts();
-  return (found.length > 0 ? found : placesOfDisks()).map(volumeAt).sort((a, b) => (a.path < b.path ? -1 : 1));
-}
-
-/** The volume a folder lies on, with its room; `null` where the folder is not there. */
-export function volumeOf(folder: string): Volume | null {
-  if (!fs.existsSync(folder)) return null;
-  const isIn = ({ path: place }: Mount) =>
-    folder === place || folder.startsWith(place.endsWith('/') ? place : `${place}/`);
-  const [mount = { path: folder, device: '', fileSystem: '' }] = mounts()
-    .filter(isIn)
-    .sort((a, b) => b.path.length - a.path.length);
-  const volume = volumeAt(mount);
-  const { bsize, blocks, bavail } = fs.statfsSync(folder);
-  return { ...volume, sizeBytes: bsize * blocks, freeBytes: bsize * bavail, isWritable: isWritable(folder) };
+  const [labels, uuids] = [namesOfDevices('by-label'), namesOfDevices('by-uuid')];
+  return (found.length > 0 ? found : placesOfDisks())
+    .map((mount) => volumeAt(mount, labels, uuids))
+    .sort((a, b) => (a.path < b.path ? -1 : 1));
 }
 
 export const homeFolder = (): string => os.homedir();

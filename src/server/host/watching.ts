@@ -4,6 +4,7 @@
 
 import fs from 'node:fs';
 import path from 'node:path';
+import { joinedPath } from '@/core/names/file-names';
 import { isDebris, isHiddenFolder, isLeftover } from '@/storage/drives/drive';
 
 /** What changed is told together. */
@@ -40,7 +41,7 @@ export class FolderWatcher {
       const folder = path.join(this.root, next);
       const entries = await fs.promises.readdir(folder, { withFileTypes: true }).catch(() => []);
       for (const entry of entries) {
-        const at = next === '' ? entry.name : `${next}/${entry.name}`;
+        const at = joinedPath(next, entry.name);
         if (entry.isDirectory() && !isHiddenFolder(entry.name)) waiting.push(at);
         else if (isNew && entry.isFile()) this.tell(at, entry.name);
       }
@@ -67,7 +68,7 @@ export class FolderWatcher {
 
   private heard(below: string, name: string): void {
     if (name === '' || isHiddenFolder(name)) return;
-    const at = below === '' ? name : `${below}/${name}`;
+    const at = joinedPath(below, name);
     const there = fs.lstatSync(path.join(this.root, at), { throwIfNoEntry: false });
     if (there?.isDirectory()) {
       // a folder of that name may be another one by now

@@ -6,7 +6,7 @@ import type { FileMove } from '@/core/catalog/change';
 import { baseOf, foldName, folderIn, nameIn } from '@/core/names/file-names';
 import { SET_ASIDE_FOLDER } from '@/core/names/set-aside';
 import { pathUnder } from '@/core/take-in/frames';
-import { ARCHIVE_FOLDER } from '../drives/drive';
+import { ARCHIVE_FOLDER, isInFolder } from '../drives/drive';
 import { pathToBe } from './changes';
 import type { CatalogDatabase } from './database';
 import type { FileRecord } from './records';
@@ -68,7 +68,7 @@ export async function planMoveFolder(
   return plan(db, ids, driveId, (folder) => (isIn(folder, from) ? joined(to, folder.slice(from.length)) : null));
 }
 
-const isIn = (folder: string, above: string): boolean => folder === above || folder.startsWith(`${above}/`);
+const isIn = (folder: string, above: string): boolean => isInFolder(folder, [above]);
 const joined = (to: string, rest: string): string => `${to}${rest}`.replace(/^\//, '');
 const isAside = (file: FileRecord): boolean => isIn(folderIn(pathToBe(file)), SET_ASIDE_FOLDER);
 

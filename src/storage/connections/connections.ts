@@ -32,7 +32,9 @@ export type Connection =
  * served by the host.
  */
 export type Folder =
-  { handle: FileSystemDirectoryHandle } | { listed: ListedDrive } | { served: ServedFolder; host: HostClient };
+  | { handle: FileSystemDirectoryHandle }
+  | { listed: ListedDrive }
+  | { served: Pick<ServedFolder, 'id' | 'path' | 'name' | 'above'>; host: HostClient };
 
 export const driveOf = (folder: Folder, id: string): Drive => {
   if ('handle' in folder) return new HandleDrive(folder.handle, id);
@@ -93,20 +95,19 @@ async function servedConnection(
   { folder }: ServedPlace,
   host: HostClient | null,
 ): Promise<Connection> {
-  if (!host || !(await isKnown(host))) return { state: 'needs-link' };
-  const drive = new HostDrive(host, folder, record.id);
-  for await (const _ of drive.list({ shallow: true })) break; // a folder whose drive is unplugged fails here
-  const isWritable = record.access === 'write' && (await host.ask('room', { folder }))?.isWritable === true;
-  return meetMark(drive, { ...record, access: isWritable ? 'write' : 'read' });
+  const there = host ? await servedNow(host, folder) : 'closed';
+  if (!host || there === 'closed') return { state: 'needs-link' };
+  if (!there?.isThere) return { state: 'away' };
+  const access = record.access === 'write' && there.isWritable ? 'write' : 'read';
+  return meetMark(new HostDrive(host, folder, record.id), { ...record, access });
 }
 
-/** Rejects where the host cannot be reached. */
-async function isKnown(host: HostClient): Promise<boolean> {
+/** A folder as the host has it now; `null` where it is served no longer. Rejects where the host cannot be reached. */
+async function servedNow(host: HostClient, folder: string): Promise<ServedFolder | null | 'closed'> {
   try {
-    await host.ask('folders', {});
-    return true;
+    return (await host.ask('folders', {})).find(({ id }) => id === folder) ?? null;
   } catch (error) {
-    if (error instanceof DriveError && error.problem === 'host-closed') return false;
+    if (error instanceof DriveError && error.problem === 'host-closed') return 'closed';
     throw error;
   }
 }
@@ -144,8 +145,10 @@ async function readMark(drive: Drive): Promise<Mark> {
 export async function accessTo(folder: Folder): Promise<DriveRecord['access']> {
   if ('listed' in folder) return 'read';
   try {
-    if ('served' in folder)
-      return (await folder.host.ask('room', { folder: folder.served.id }))?.isWritable ? 'write' : 'read';
+    if ('served' in folder) {
+      const there = await servedNow(folder.host, folder.served.id);
+      return there !== null && there !== 'closed' && there.isWritable ? 'write' : 'read';
+    }
     return (await folder.handle.requestPermission({ mode: 'readwrite' })) === 'granted' ? 'write' : 'read';
   } catch {
     return 'read';

@@ -17,6 +17,12 @@ export interface LazyBytes {
   blob?(): Promise<Blob>;
 }
 
+/** Where `slice` begins and ends in a range of bytes; counted from its end where negative, as a `Blob` does. */
+export function sliceWithin(start: number, end: number, from: number, to: number): [start: number, end: number] {
+  const at = (place: number) => Math.min(end, place < 0 ? Math.max(start, end + place) : start + place);
+  return [at(from), Math.max(at(from), at(to))];
+}
+
 /** A file as it was when it was opened; reading rejects where it has become another since. */
 export interface OpenedFile extends LazyBytes {
   readonly name: string;

@@ -1,6 +1,7 @@
 // A drive that the host serves: the application's own server reads and writes the folder; here is only who asks it.
 
 import { joinBytes } from '@/core/bytes/join';
+import { joinedPath, nameIn } from '@/core/names/file-names';
 import { alone } from '../drives/alone';
 import {
   type Drive,
@@ -10,7 +11,7 @@ import {
   type ListOptions,
   type OpenedFile,
   type PartFile,
-  splitPath,
+  sliceWithin,
 } from '../drives/drive';
 import { errorOf } from '../drives/failure';
 import type { HostClient } from './host-client';
@@ -40,9 +41,7 @@ class HostBytes implements LazyBytes {
   }
 
   slice(from = 0, to = this.size): LazyBytes {
-    const at = (place: number) =>
-      Math.min(this.end, place < 0 ? Math.max(this.start, this.end + place) : this.start + place);
-    return new HostBytes(this.client, this.facts, at(from), Math.max(at(from), at(to)), this.held);
+    return new HostBytes(this.client, this.facts, ...sliceWithin(this.start, this.end, from, to), this.held);
   }
 
   private get range() {
@@ -65,7 +64,7 @@ export class HostFile extends HostBytes implements OpenedFile {
   }
 
   get name(): string {
-    return splitPath(this.facts.path).name;
+    return nameIn(this.facts.path);
   }
 
   get lastModified(): number {
@@ -251,12 +250,12 @@ export class HostDrive implements Drive {
 
 /** What a listing says of one folder. */
 export function* entriesOf(folder: ListedFolder, options: ListOptions): Generator<DriveEntry> {
-  const prefix = folder.path === '' ? '' : `${folder.path}/`;
-  if (folder.isArchive && prefix !== '') options.onArchive?.(folder.path);
+  const at = (name: string) => joinedPath(folder.path, name);
+  if (folder.isArchive && folder.path !== '') options.onArchive?.(folder.path);
   for (const { path, failure } of folder.unlisted) options.onUnlisted?.(path, asDriveError(errorOf(failure), path));
-  for (const name of folder.leftovers) options.onLeftover?.(prefix + name);
-  if (prefix !== '') options.onFolder?.(folder.path);
-  for (const [name, sizeBytes, modifiedMs] of folder.files) yield { path: prefix + name, sizeBytes, modifiedMs };
+  for (const name of folder.leftovers) options.onLeftover?.(at(name));
+  if (folder.path !== '') options.onFolder?.(folder.path);
+  for (const [name, sizeBytes, modifiedMs] of folder.files) yield { path: at(name), sizeBytes, modifiedMs };
 }
 
 const modifiedOf = (file: LazyBytes | undefined): number | null =>

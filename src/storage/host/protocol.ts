@@ -61,7 +61,6 @@ export const HOST_ORDERS = {
   makeFolderAt: z.object({ path, name: text(255) }),
   serve: z.object({ path }),
   forget: z.object({ folder }),
-  room: z.object({ folder }),
   lock: z.object({ folder, owner: text(64) }),
   unlock: z.object({ folder, lease: text(64) }),
   list: z.object({ folder, below: path, shallow: z.boolean() }),
@@ -102,6 +101,8 @@ export interface ServedFolder {
   name: string;
   /** Whether it is there now. */
   isThere: boolean;
+  /** Whether the host may write there. */
+  isWritable: boolean;
   /** Named when the server was started. */
   isAtStart: boolean;
   /** Drives it lies in, by their marks, and where there. */
@@ -119,8 +120,6 @@ export interface Volume {
   sizeBytes: number;
   freeBytes: number;
   isRemovable: boolean;
-  /** Whether the host may write there. */
-  isWritable: boolean;
 }
 
 export interface BrowsedFolder {
@@ -151,11 +150,11 @@ export interface ListedFolder {
 
 export interface HostAnswers {
   folders: ServedFolder[];
+  /** Volumes only where one may begin. */
   browse: { at: BrowsedFolder | null; volumes: Volume[]; home: string };
   makeFolderAt: { path: string };
   serve: ServedFolder;
   forget: null;
-  room: Volume | null;
   /** `null`: somebody else has it still. */
   lock: { lease: string | null };
   unlock: null;

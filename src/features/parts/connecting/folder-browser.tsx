@@ -6,7 +6,7 @@
 import { Alert, Button, Input, Modal, Tree } from 'antd';
 import { type Key, useEffect, useState } from 'react';
 import { create } from 'zustand';
-import { DriveError } from '@/storage/drives/drive';
+import { DriveError, isInFolder } from '@/storage/drives/drive';
 import type { HostClient } from '@/storage/host/host-client';
 import type { BrowsedFolder, HostAnswers, ServedFolder, Volume } from '@/storage/host/protocol';
 import { bytes, photos, plural } from '@/ui/format';
@@ -297,9 +297,7 @@ function withChildren(nodes: readonly FolderNode[], key: string, found: BrowsedF
 }
 
 const volumeFor = (path: string, volumes: readonly Volume[]): Volume | undefined =>
-  volumes
-    .filter((volume) => path === volume.path || path.startsWith(volume.path.replace(/[/\\]?$/, '/')))
-    .sort((a, b) => b.path.length - a.path.length)[0];
+  volumes.filter((volume) => isInFolder(path, [volume.path])).sort((a, b) => b.path.length - a.path.length)[0];
 
 function problemWords(error: unknown): string {
   const problem = error instanceof DriveError ? error.problem : 'failed';

@@ -4,16 +4,17 @@
 // another name or place. Each act says what it would do before it is done; undo takes all of it back.
 
 import { App, Button, Input, Modal } from 'antd';
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import { create } from 'zustand';
 import { folderValue, parseFolder } from '@/core/query/folder-value';
 import { quoted, termOf, withTerm } from '@/core/query/write-scope';
 import { folderProblemSentence, folderPlanSentences } from '@/messages/folders';
-import { type FolderPlan, folderRefusal, planMoveFolder, planMoveInto } from '@/storage/catalog/folder-moves';
+import { folderRefusal, planMoveFolder, planMoveInto } from '@/storage/catalog/folder-moves';
 import { useLive } from '@/storage/catalog/live';
 import { session } from '@/engine/session';
 import { photos } from '@/ui/format';
 import { useScope } from '@/features/parts/search/use-scope';
+import { useAsked } from '@/features/parts/session/use-asked';
 import { useSelection } from '@/features/parts/selection/selection';
 import styles from './shelves.module.css';
 
@@ -81,9 +82,11 @@ function MoveForm({ act, drive, path, photoIds, onDone }: FormProps) {
   const [typed, setTyped] = useState(path);
   const to = typed.trim().replace(/^\/+|\/+$/g, '');
   const refusal = folderRefusal(to, act === 'folder' ? path : null);
-  const plan = usePlan(refusal ? null : `${drive.id}/${to}`, () =>
+  const question = refusal ? null : `${drive.id}/${to}`;
+  const asked = useAsked(question, () =>
     act === 'into' ? planMoveInto(session.db, photoIds, drive.id, to) : planMoveFolder(session.db, drive.id, path, to),
   );
+  const plan = asked?.of === question ? asked.answer : null; // never that of what was typed before
   const drives = useLive(() => session.db.drives.toArray()) ?? [];
   const nameOf = (id: string) => drives.find((one) => one.id === id)?.name ?? '';
   const { setScope } = useScope();
@@ -132,19 +135,4 @@ function MoveForm({ act, drive, path, photoIds, onDone }: FormProps) {
       </div>
     </form>
   );
-}
-
-/** The plan for what is typed now; `null` while there is none. */
-function usePlan(question: string | null, make: () => Promise<FolderPlan>): FolderPlan | null {
-  const [found, setFound] = useState<{ of: string; plan: FolderPlan } | null>(null);
-  useEffect(() => {
-    if (question === null) return;
-    let current = true;
-    void make().then((plan) => current && setFound({ of: question, plan }));
-    return () => {
-      current = false;
-    };
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- the question says it all
-  }, [question]);
-  return found?.of === question ? found.plan : null;
 }
