@@ -29,7 +29,7 @@ export function archiveChoice<T extends object>(
   id: string,
   schema: z.ZodType<T>,
   start: T,
-  before: string,
+  before: string | null = null,
 ): StoreApi<T> {
   const store = createStore<T>(() => start);
   // what was read from the catalog, as text: that is not written back
@@ -44,7 +44,7 @@ export function archiveChoice<T extends object>(
           known = JSON.stringify(read.data);
           store.setState(read.data);
         } else if (isFirst && setting === undefined) {
-          const old = readChoice(before, schema);
+          const old = before === null ? null : readChoice(before, schema);
           if (old) store.setState(old);
         }
         isFirst = false;

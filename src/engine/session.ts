@@ -32,12 +32,14 @@ import {
   type DeliveryRunRecord,
   type DriveRecord,
   type FileRecord,
+  type GoingOver,
   type JobRecord,
   type JobReport,
   type JournalRecord,
   type SourceRecord,
   isResting,
 } from '@/storage/catalog/records';
+import type { OverOrder } from '@/storage/catalog/going-over';
 import { keepAside, trackSetting } from '@/storage/catalog/saved';
 import { settleAccession } from '@/storage/catalog/accessions';
 import type { Verdict } from '@/storage/catalog/photos';
@@ -329,6 +331,8 @@ class Session {
 
   startCopy = (driveId: string, targetDriveId: string, photoIds: string[] | null) =>
     this.startJob({ kind: 'copy', driveId, photoIds, targetDriveId });
+  startGoingOver = ({ sourceId, targetId, photoIds }: OverOrder, over: GoingOver) =>
+    this.startJob({ kind: 'copy', driveId: sourceId, targetDriveId: targetId, photoIds: [...photoIds], over });
   startCheck = (driveId: string) => this.startJob({ kind: 'check', driveId });
   startEmptying = (sourceId: string, agreed: Agreed) =>
     this.startJob({ kind: 'empty', driveId: sourceId, sourceId, agreed });

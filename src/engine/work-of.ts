@@ -6,11 +6,13 @@ import type { Connection } from '@/storage/connections/connections';
 import { type Drive, DriveError } from '@/storage/drives/drive';
 import { sendOut, settleDelivery } from '@/storage/jobs/delivering';
 import { emptySource } from '@/storage/jobs/emptying';
-import { checkDrive, copyPhotos } from '@/storage/jobs/fixity';
+import { checkDrive } from '@/storage/jobs/checking';
+import { copyPhotos } from '@/storage/jobs/copying';
 import { type JobTools, startProgress } from '@/storage/jobs/job-tools';
 import { drawLargePreviews, isNight } from '@/storage/jobs/large-previews';
 import { clearLeftovers, scanDrive } from '@/storage/jobs/scan';
 import { takeIn } from '@/storage/jobs/take-in';
+import { today } from '@/ui/format';
 import { drawWatermark } from './watermark-drawing';
 
 type Connected = Extract<Connection, { state: 'connected' }>;
@@ -59,6 +61,7 @@ export async function workOf(job: JobRecord, tools: JobTools, drives: DrivesAtHa
         source: { id: job.driveId, drive, writable },
         target: { id: targetId, drive: target.drive },
         photoIds: job.photoIds,
+        over: job.over ? { going: job.over, day: today() } : null,
       });
     }
   }

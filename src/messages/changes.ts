@@ -1,6 +1,7 @@
-import type { Change, SavedChange, Origin, SavedKind, SavedItems } from '@/core/catalog/change';
+import type { Change, FileMove, SavedChange, Origin, SavedKind, SavedItems } from '@/core/catalog/change';
 import type { WordChange } from '@/core/vocabulary/plan';
 import type { CollectionKind } from '@/core/catalog/collection';
+import { folderIn } from '@/core/names/file-names';
 import { asideOf } from '@/core/names/set-aside';
 import { fieldOf } from '@/core/fields/registry';
 import type { SavedProblem } from '@/core/catalog/saved';
@@ -49,13 +50,21 @@ export function changeWords(change: Change): string {
     case 'decided':
       return `${change.open ? 'To be decided again' : 'Decided'}: ${change.conflicts.length === 1 ? 'two versions of one photo' : `two versions of ${change.conflicts.length} files`}`;
     case 'names':
-      return `New names of ${photos(new Set(change.moves.map(({ photoId }) => photoId)).size)}`;
+      return movesWords(change.moves);
     case 'fields': {
       const labels = [...new Set(change.edits.map(({ key }) => fieldOf(key).label))];
       const what = labels.length > 2 ? `${labels.length} fields` : labels.join(' and ');
       return `${what} of ${photos(new Set(change.edits.map(({ photoId }) => photoId)).size)}${ORIGINS[change.origin]}`;
     }
   }
+}
+
+function movesWords(moves: readonly FileMove[]): string {
+  const moved = photos(new Set(moves.map(({ photoId }) => photoId)).size);
+  if (moves.some(({ before, after }) => asideOf(before) ?? asideOf(after))) return `Moving ${moved} to another drive`;
+  return moves.every(({ before, after }) => folderIn(before) === folderIn(after))
+    ? `New names of ${moved}`
+    : `Moving ${moved}`;
 }
 
 const photos = (number: number) => (number === 1 ? 'one photo' : `${number} photos`);

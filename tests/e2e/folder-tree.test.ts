@@ -1,7 +1,7 @@
 // The folders of all drives as a tree: searched in, moved into, renamed; the files follow on the disk, and undo brings
 // them back.
 
-import { mkdirSync } from 'node:fs';
+import { mkdirSync, statSync } from 'node:fs';
 import { afterAll, beforeAll, expect, inject } from 'vitest';
 import { complaints } from './axe';
 import { type Browser, openBrowser, removeProfile } from './browser';
@@ -135,5 +135,76 @@ story('a person who sorts by folders', (step) => {
     await page.getByText('1 photo goes there').waitFor();
     await page.getByRole('dialog').getByRole('button', { name: 'Move', exact: true }).click();
     await until('it is there', () => filesIn(studio).includes('2019/Gjógv 2/d.jpg'));
+  });
+
+  step('moves a photo to the other drive: verified there, set aside here, and back by undo', async () => {
+    const { page } = browser;
+    await row('Cellar').getByText('Cellar').click();
+    await shows(2);
+    await openRow('Cellar');
+    await row('Studio').getByText('Studio').click();
+    await shows(4);
+    await selectPhoto(page, 'Photo 3');
+    await row('Cellar').getByText('Cellar').click();
+    await shelf().getByRole('button', { name: 'Move the 1 selected here…' }).click();
+    await page.getByLabel('Folder on “Cellar”, which may be a new one').fill('from Studio');
+    await page.getByText('1 photo has no file on this drive.').waitFor();
+    await page.getByText('move them here').click();
+    await page.getByText('Then what lies on “Studio” is set aside there').waitFor();
+    expect(await complaints(page)).toEqual([]);
+    await page.getByRole('dialog').getByRole('button', { name: 'Move', exact: true }).click();
+    const aside = () =>
+      filesIn(studio).filter((file) => /^_wembo\/set-aside\/[^/]*\/2019\/Gjógv 2\/c\.jpg$/.test(file));
+    await until(
+      'it is there, and set aside here',
+      () => filesIn(cellar).includes('from Studio/c.jpg') && aside().length === 1,
+    );
+    expect(filesIn(studio)).not.toContain('2019/Gjógv 2/c.jpg');
+    await row('from Studio').waitFor();
+    await page.getByRole('button', { name: 'Undo' }).click();
+    await until('as before', () => filesIn(studio).includes('2019/Gjógv 2/c.jpg') && aside().length === 0);
+    await until('and not there', () => !filesIn(cellar).includes('from Studio/c.jpg'));
+    await allWritten(page);
+  });
+
+  step('copies a whole folder to the other drive, with the tree below it', async () => {
+    const { page } = browser;
+    await row('Studio').getByText('Studio').click();
+    await row('Gjógv 2').getByText('Gjógv 2', { exact: true }).click();
+    await shows(2);
+    await shelf().getByRole('button', { name: 'Rename or move it…' }).click();
+    const dialog = page.getByRole('dialog');
+    await dialog.getByLabel('Drive', { exact: true }).click();
+    await page.getByRole('option', { name: 'Cellar' }).or(page.getByTitle('Cellar')).last().click();
+    await page.getByLabel('Folder on “Cellar”, which may be a new one').waitFor();
+    await dialog.getByText('copy it there').click();
+    await dialog.getByRole('button', { name: 'Copy and verify' }).click();
+    await until('it is there', () =>
+      ['c.jpg', 'd.jpg'].every((file) => filesIn(cellar).includes(`2019/Gjógv 2/${file}`)),
+    );
+    expect(filesIn(studio)).toContain('2019/Gjógv 2/c.jpg');
+    await until('counted there', async () => (await row('Cellar').innerText()).includes('4'));
+  });
+
+  step('makes a folder, which is pinned until it is wanted there no longer', async () => {
+    const { page } = browser;
+    await shelf().getByRole('button', { name: 'New folder in it…' }).click();
+    await page.getByLabel('Folder on “Studio”, which may be a new one').fill('2019/Gjógv 2/chosen');
+    await page.getByRole('button', { name: 'Make the folder' }).click();
+    const pinned = shelf().getByRole('group', { name: 'Pinned folders' }).getByRole('button');
+    await pinned.waitFor();
+    expect(await pinned.innerText()).toMatch(/Studio:\/2019\/Gjógv 2\/chosen\s*0/);
+    expect(statSync(`${studio}/2019/Gjógv 2/chosen`).isDirectory()).toBe(true);
+    await selectPhoto(page, 'Photo 4');
+    await page.locator('[data-photo][aria-pressed="true"]').dragTo(pinned);
+    await page.getByText('1 photo goes there').waitFor();
+    await page.getByRole('dialog').getByRole('button', { name: 'Move', exact: true }).click();
+    await until('it is there', () => filesIn(studio).includes('2019/Gjógv 2/chosen/d.jpg'));
+    await until('and counted', async () => /chosen\s*1/.test(await pinned.innerText()));
+    await pinned.click();
+    await shows(1);
+    expect(await complaints(page)).toEqual([]);
+    await shelf().getByRole('button', { name: 'Unpin' }).click();
+    await pinned.waitFor({ state: 'detached' });
   });
 });

@@ -22,6 +22,8 @@ const PERSON = [
   'rename',
   'move-into',
   'move-folder',
+  'move-over',
+  'move-over-and-outbox',
   'set-aside',
   'bring-back',
   'erase',
@@ -272,6 +274,10 @@ async function personAct(world: World, model: Model, act: Act): Promise<Acted> {
       return world.moveInto(a, b).then(() => done());
     case 'move-folder':
       return world.moveFolder(a, b).then(() => done());
+    case 'move-over':
+      return world.moveOver(a, b).then(() => done());
+    case 'move-over-and-outbox':
+      return Promise.all([world.moveOver(a, b), world.outbox()]).then(() => done());
     case 'set-aside':
       return world.setAside(a).then(() => done());
     case 'bring-back':
@@ -478,6 +484,7 @@ function worldAct(world: World, model: Model, { kind, a, b }: Act): void {
           (b % 2 === 0 || one !== '_wembo/drive.json')
         )
           disk.drive.files.delete(one);
+      model.archiveLost(disk);
       return;
     case 'fill':
       disk.drive.capacityBytes =

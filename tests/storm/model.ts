@@ -178,16 +178,35 @@ export class Model {
   /** A catalog comes that may know nothing: what lies bent where no record measures it is what it first sees. */
   seenAnew(): void {
     for (const disk of this.world.allDisks) {
-      for (const [path, { bytes }] of disk.drive.files) {
-        const content = this.world.contents.get(sha256Of(bytes));
-        if (!content?.isBent || !isPhotoPath(path) || this.isMeasured(disk, path)) continue;
-        this.bent.delete(sha256Of(bytes));
-        this.world.remember(bytes, {
-          picture: `${content.picture}, as first seen at ${disk.name}/${path}`,
-          isBent: false,
-        });
-      }
+      for (const [path, { bytes }] of disk.drive.files)
+        if (isPhotoPath(path) && !this.isMeasured(disk, path)) this.firstSeen(disk, path, bytes);
     }
+  }
+
+  /**
+   * The records at the root of a disk are gone. What lay bent there and was measured by them alone, in no catalog, is what
+   * the next one first sees.
+   */
+  archiveLost(disk: Disk): void {
+    const state = this.before.disks.get(disk);
+    const driveId = state?.marks.get('');
+    const spelled = (path: string) => path.normalize('NFC');
+    const known = new Set([
+      ...this.before.catalogs
+        .flatMap(({ files }) => [...files.values()])
+        .filter((file) => file.driveId === driveId && file.sha256 !== null)
+        .map(({ path }) => spelled(path)),
+      ...[...(state?.manifest.values() ?? [])].filter(({ folder }) => folder !== '').map(({ path }) => spelled(path)),
+    ]);
+    for (const [path, { bytes }] of disk.drive.files)
+      if (isPhotoPath(path) && !known.has(spelled(path))) this.firstSeen(disk, path, bytes);
+  }
+
+  private firstSeen(disk: Disk, path: string, bytes: Uint8Array): void {
+    const content = this.world.contents.get(sha256Of(bytes));
+    if (!content?.isBent) return;
+    this.bent.delete(sha256Of(bytes));
+    this.world.remember(bytes, { picture: `${content.picture}, as first seen at ${disk.name}/${path}`, isBent: false });
   }
 
   erase(picture: string): void {

@@ -33,7 +33,8 @@ import { joinDrive, setAsideOn } from '@/storage/catalog/joining';
 import { meetMark } from '@/storage/connections/connections';
 import type { Drive } from '@/storage/drives/drive';
 import { cardStatus, emptySource } from '@/storage/jobs/emptying';
-import { checkDrive, copyPhotos } from '@/storage/jobs/fixity';
+import { checkDrive } from '@/storage/jobs/checking';
+import { copyPhotos } from '@/storage/jobs/copying';
 import type { MakePicture } from '@/storage/file-tasks/deliver';
 import { directFileTasks } from '@/storage/file-tasks/file-tasks';
 import type { JobTools } from '@/storage/jobs/job-tools';
@@ -474,6 +475,21 @@ export class World {
     if (!file || !from || folderRefusal(from) !== null || folderRefusal(to, from) !== null) return;
     const { moves } = await planMoveFolder(this.db, file.driveId, from, to);
     if (moves.length > 0) await this.change({ kind: 'names', moves, edits: [] });
+  }
+
+  /** Photos go to a folder of another drive, and leave the one they come from. */
+  async moveOver(number: number, to: number): Promise<void> {
+    const [source, target] = [await this.pick(number), await this.pick(to)];
+    if (!source || !target || source.record.id === target.record.id) return;
+    await copyPhotos(this.tools(), {
+      source: { id: source.record.id, drive: source.drive, writable: true },
+      target: { id: target.record.id, drive: target.drive },
+      photoIds: await this.somePhotos(number),
+      over: {
+        going: { from: number % 2 === 0 ? null : '2019', to: ['', 'over', '2019'][to % 3] ?? '', leaves: to % 4 !== 3 },
+        day: '2026-11-29',
+      },
+    });
   }
 
   async setAside(number: number): Promise<void> {

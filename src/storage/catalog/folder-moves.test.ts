@@ -42,7 +42,7 @@ describe('photos into a folder', () => {
       'studio: in/a.jpg → 2019/Gjógv/a.jpg',
       'studio: in/b.jpg → 2019/Gjógv/b.jpg',
     ]);
-    expect(plan).toMatchObject({ photos: 3, companions: 1, elsewhere: 1, notThere: 1, emptied: ['in'] });
+    expect(plan).toMatchObject({ photos: 3, companions: 1, elsewhere: 1, absent: ['c'], emptied: ['in'] });
   });
 
   it('get a number where their name is taken there, by case or by one that is on its way, on any of the drives', async () => {

@@ -24,7 +24,7 @@ export interface FolderPlan {
   /** Copies on other drives that lie in another folder there, and stay. */
   elsewhere: number;
   /** Photos that have no file on this drive. */
-  notThere: number;
+  absent: string[];
   /** Folders of the drive in which no photo is left afterwards. */
   emptied: string[];
 }
@@ -65,11 +65,15 @@ export async function planMoveFolder(
   const files = await db.files.where('id').startsWith(`${driveId}/`).toArray();
   const below = files.filter((file) => isIn(folderIn(pathToBe(file)), from) && !isAside(file));
   const ids = [...new Set(below.flatMap(({ photoId }) => photoId ?? []))];
-  return plan(db, ids, driveId, (folder) => (isIn(folder, from) ? joined(to, folder.slice(from.length)) : null));
+  return plan(db, ids, driveId, (folder) => (isIn(folder, from) ? folderAt(folder, from, to) : null));
 }
 
-const isIn = (folder: string, above: string): boolean => isInFolder(folder, [above]);
-const joined = (to: string, rest: string): string => `${to}${rest}`.replace(/^\//, '');
+export const isIn = (folder: string, above: string): boolean => above === '' || isInFolder(folder, [above]);
+
+/** The folder that takes the place of one at or below `from`, when that becomes `to`. */
+export const folderAt = (folder: string, from: string, to: string): string =>
+  `${to}/${folder.slice(from.length).replace(/^\//, '')}`.replace(/^\/|\/$/g, '');
+
 const isAside = (file: FileRecord): boolean => isIn(folderIn(pathToBe(file)), SET_ASIDE_FOLDER);
 
 async function plan(
@@ -86,15 +90,20 @@ async function plan(
     drives: [],
     renamed: [],
     elsewhere: 0,
-    notThere: 0,
+    absent: [],
     emptied: [],
   };
-  const names = new Names(db);
+  const names = new FreeNames(db);
   const left = new Set<string>();
   for (const frame of await framesOfPhotos(db, [...chosen])) {
     const going = goingOf(frame, driveId, target, made);
     if (!going) continue;
-    const base = await names.freeFor(going);
+    const base = await names.freeFor(
+      going.files.map(({ driveId }) => driveId),
+      going.files,
+      going.folder,
+      going.base,
+    );
     if (base !== going.base) made.renamed.push({ before: going.base, after: base });
     for (const file of going.files) {
       const before = pathToBe(file);
@@ -131,7 +140,7 @@ function goingOf(
   const files = frame.files.filter((file) => !isAside(file));
   const here = files.find((file) => file.driveId === driveId && target(folderIn(pathToBe(file))) !== null);
   if (!here) {
-    made.notThere += frame.photos.length;
+    made.absent.push(...frame.photos.map(({ id }) => id));
     return null;
   }
   const from = folderIn(pathToBe(here));
@@ -146,17 +155,20 @@ function goingOf(
 type Holders = Map<string, Set<string>>;
 
 /** Base names in the folders that are moved into, those given in this plan too. */
-class Names {
+export class FreeNames {
   private readonly taken = new Map<string, Promise<Holders>>();
 
   constructor(private readonly db: CatalogDatabase) {}
 
-  /** A base name that nothing else has in any of the folders it goes to. */
-  async freeFor({ files, folder, base }: Going): Promise<string> {
+  /** A base name that nothing but these files has in that folder of any of the drives. */
+  async freeFor(
+    driveIds: readonly string[],
+    files: readonly Pick<FileRecord, 'id'>[],
+    folder: string,
+    base: string,
+  ): Promise<string> {
     const own = new Set(files.map(({ id }) => id));
-    const folders = await Promise.all(
-      [...new Set(files.map(({ driveId }) => driveId))].map((id) => this.in(id, folder)),
-    );
+    const folders = await Promise.all([...new Set(driveIds)].map((id) => this.in(id, folder)));
     const isTaken = (name: string) =>
       folders.some((holders) => [...(holders.get(foldName(name)) ?? [])].some((id) => !own.has(id)));
     let name = base;

@@ -10,9 +10,9 @@
 // Where a file is going is noted before it goes, and what is wanted of it is asked anew before each move and after it:
 // an interruption or an undo at any point leaves every file where it is wanted, or on its way there.
 
-import { isBesideName, isSidecarName } from '@/core/formats/containers/formats';
 import { baseOf, foldName, folderIn, joinedPath, nameIn, pathBeside, spelledEnding } from '@/core/names/file-names';
 import { type Drive, DriveError, type OpenedFile } from '../drives/drive';
+import { BesideFiles } from '../drives/beside-files';
 import { openIfThere } from '../drives/safe-write';
 import type { CatalogDatabase } from './database';
 import { moveFile } from './photos';
@@ -172,27 +172,5 @@ async function moveIfThere(drive: Drive, from: string, to: string): Promise<void
     await drive.move(from, to);
   } catch (error) {
     if (!(error instanceof DriveError && error.problem === 'not-found')) throw error;
-  }
-}
-
-/** Spoken notes and data of videos, which the catalog does not list: asked for once a folder. */
-class BesideFiles {
-  private readonly folders = new Map<string, Promise<string[]>>();
-
-  constructor(private readonly drive: Drive) {}
-
-  async of(path: string): Promise<string[]> {
-    const folder = folderIn(path);
-    const listed = this.folders.get(folder) ?? this.list(folder);
-    this.folders.set(folder, listed);
-    const base = foldName(baseOf(nameIn(path)));
-    return (await listed).filter((other) => foldName(baseOf(nameIn(other))) === base);
-  }
-
-  private async list(folder: string): Promise<string[]> {
-    const found: string[] = [];
-    for await (const { path } of this.drive.list({ ...(folder !== '' && { below: folder }), shallow: true }))
-      if (isBesideName(path) && !isSidecarName(path)) found.push(path);
-    return found;
   }
 }

@@ -370,6 +370,15 @@ export interface Agreed {
   awayCounts: boolean;
 }
 
+/** Photos go to a folder of another drive. */
+export interface GoingOver {
+  /** The folder whose tree is kept; `null` where all of them go into one folder. */
+  from: string | null;
+  to: string;
+  /** What lies here is set aside once it is there, verified. */
+  leaves: boolean;
+}
+
 export type JobKind = 'scan' | 'copy' | 'check' | 'take-in' | 'empty' | 'previews' | 'deliver';
 export type JobState = 'running' | 'paused' | 'interrupted' | 'done' | 'cancelled' | 'failed';
 
@@ -391,6 +400,8 @@ export interface JobRecord {
    */
   photoIds: string[] | null;
   targetDriveId: string | null;
+  /** Copy only, where the photos do not go into the same folders there. */
+  over?: GoingOver;
   /** Deliveries only: further drives they go to. */
   alsoDriveIds?: string[];
   /** Take in and emptying only. */
@@ -448,6 +459,8 @@ export type JobReport =
       kind: 'copy';
       copied: number;
       alreadyThere: number;
+      /** Photos that left the drive they came from; absent where none were to. */
+      left?: number;
       bytes: number;
       inDoubt: number;
       damaged: string[];

@@ -4,7 +4,7 @@ import 'fake-indexeddb/auto';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { driveRecord, fileRecord, photoRecord } from '../../../tests/fixtures/records';
 import { MemoryDrive } from '../drives/memory-drive';
-import { checkDrive } from '../jobs/fixity';
+import { checkDrive } from '../jobs/checking';
 import type { JobTools } from '../jobs/job-tools';
 import { scanDrive } from '../jobs/scan';
 import { directFileTasks } from '../file-tasks/file-tasks';

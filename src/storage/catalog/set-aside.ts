@@ -59,12 +59,12 @@ export async function planSetAside(
   day: string,
 ): Promise<RemovalPlan> {
   const files = (await filesOf(db, photoIds)).filter((file) => asideOf(pathToBe(file)) === null);
-  return removalPlan(
-    { kind: 'aside', moves: await planMoves(db, files, (path) => pathAside(path, day)) },
-    photoIds,
-    files,
-  );
+  return removalPlan({ kind: 'aside', moves: await planAside(db, files, day) }, photoIds, files);
 }
+
+/** @param day ISO date of today, by the person's calendar */
+export const planAside = (db: CatalogDatabase, files: readonly FileRecord[], day: string): Promise<FileMove[]> =>
+  planMoves(db, files, (path) => pathAside(path, day));
 
 /** Back to where each file lay. Where something else has its name by now, it gets a number behind it. */
 export async function planBringBack(db: CatalogDatabase, photoIds: readonly string[]): Promise<RemovalPlan> {

@@ -20,7 +20,7 @@ import { MemoryDrive } from '../drives/memory-drive';
 import { blobSource } from '../drives/safe-write';
 import { directFileTasks } from '../file-tasks/file-tasks';
 import { sendOut, settleDelivery } from './delivering';
-import { checkDrive } from './fixity';
+import { checkDrive } from './checking';
 import type { JobTools } from './job-tools';
 import { scanDrive } from './scan';
 

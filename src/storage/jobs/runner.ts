@@ -26,6 +26,7 @@ export type NewJob = Pick<JobRecord, 'kind' | 'driveId'> &
       JobRecord,
       | 'photoIds'
       | 'targetDriveId'
+      | 'over'
       | 'accessionId'
       | 'deliveryId'
       | 'alsoDriveIds'

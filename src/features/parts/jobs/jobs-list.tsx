@@ -48,10 +48,12 @@ export function JobsList({ jobs, none }: { jobs: JobRecord[]; none: string }) {
   );
 }
 
+const copyTitle = ({ over }: JobRecord): string => (over?.leaves ? 'Move' : over ? 'Copy' : 'Second copy');
+
 function titleOf(job: JobRecord, nameOf: (id: string | null) => string): string {
   switch (job.kind) {
     case 'copy':
-      return `Second copy: ${nameOf(job.driveId)} → ${nameOf(job.targetDriveId)}`;
+      return `${copyTitle(job)}: ${nameOf(job.driveId)} → ${nameOf(job.targetDriveId)}${job.over?.to ? `, ${job.over.to}` : ''}`;
     case 'take-in':
       return `Take in: ${nameOf(job.sourceId)} → ${nameOf(job.driveId)}`;
     case 'empty':
@@ -186,7 +188,7 @@ function Report({ report, endedAt }: { report: JobReport; endedAt: number | null
 
 function sentence(report: JobReport): string {
   if (report.kind === 'copy')
-    return `${photos(report.copied)} copied and verified, ${count(report.alreadyThere)} there already.${report.inDoubt > 0 ? ` ${photos(report.inDoubt)} in doubt ${report.inDoubt === 1 ? 'was' : 'were'} not copied: settle ${report.inDoubt === 1 ? 'it' : 'them'} in Safekeep.` : ''}`;
+    return `${photos(report.copied)} copied and verified, ${count(report.alreadyThere)} there already.${report.left === undefined ? '' : ` ${photos(report.left)} left the drive ${report.left === 1 ? 'it' : 'they'} came from, and ${report.left === 1 ? 'is' : 'are'} set aside there; Undo takes it back.`}${report.inDoubt > 0 ? ` ${photos(report.inDoubt)} in doubt ${report.inDoubt === 1 ? 'was' : 'were'} not copied: settle ${report.inDoubt === 1 ? 'it' : 'them'} in Safekeep.` : ''}`;
   if (report.kind === 'deliver')
     return `${report.name}: ${count(report.arrived)} of ${count(report.asked)} arrived, ${bytes(report.bytes)}; each was read back and decoded.${report.there > 0 ? ` ${count(report.there)} lay there already.` : ''}`;
   if (report.kind === 'take-in')

@@ -6,6 +6,7 @@ import { Checkbox, Tree } from 'antd';
 import { type Key } from 'react';
 import { create } from 'zustand';
 import { z } from 'zod';
+import { folderValue, foldersAbove } from '@/core/query/folder-value';
 import { quoted, termOf, withTerm } from '@/core/query/write-scope';
 import type { FolderCount } from '@/core/search/folder-tree';
 import { useLive } from '@/storage/catalog/live';
@@ -16,7 +17,9 @@ import { useScope } from '@/features/parts/search/use-scope';
 import { PHOTOS_DRAGGED, draggedPhotos } from '@/features/parts/selection/dragged-photos';
 import { useAsked } from '@/features/parts/session/use-asked';
 import { useSession } from '@/features/parts/session/use-session';
-import { FolderActs, FolderMoveDialog, offerMove } from './folder-acts';
+import { FolderActs, offerMove } from './folder-acts';
+import { FolderDialog } from './folder-dialog';
+import { usePinnedFolders } from './pinned-folders';
 import { Shelf, useShelfOpen } from './shelf';
 import styles from './shelves.module.css';
 
@@ -54,21 +57,53 @@ const TREE_STYLES = {
 function FoldersOpen() {
   const { open } = useOpenFolders();
   const { withBelow } = useFolderChoice();
-  const asked = useAsked(`${open.join('\n')}`, () => session.search.folders(open));
+  const pinned = usePinned();
+  // of a pinned one, its row in the folder above it says how much is in it
+  const wanted = [...new Set([...open, ...pinned.map(({ above }) => above)])];
+  const asked = useAsked(wanted.join('\n'), () => session.search.folders(wanted));
   const { scope, setScope } = useScope();
   const chosen = termOf(scope, 'folder');
   const answer = asked?.answer ?? {};
   const nodes = nodesIn('', answer, new Set(open));
   const away = useAwayDrives();
+  const counted = (folder?: FolderCount) => count((withBelow ? folder?.below : folder?.own) ?? 0);
   const choose = (value: string) =>
     setScope((now) => withTerm(now, 'folder', chosen === value ? null : `${withBelow ? '' : '='}${quoted(value)}`));
   const setBelow = (below: boolean) => {
     useFolderChoice.setState({ withBelow: below });
     if (chosen?.includes('/')) setScope((now) => withTerm(now, 'folder', `${below ? '' : '='}${quoted(chosen)}`));
   };
-  if (asked && nodes.length === 0) return <p className="quiet">No photo lies in a folder yet.</p>;
+  if (asked && nodes.length === 0 && pinned.length === 0)
+    return <p className="quiet">No photo lies in a folder yet.</p>;
+  const dropOn = (value: string) => ({
+    onDragOver: (event: React.DragEvent) => {
+      if (event.dataTransfer.types.includes(PHOTOS_DRAGGED)) event.preventDefault();
+    },
+    onDrop: (event: React.DragEvent) => {
+      event.preventDefault();
+      const dragged = draggedPhotos(event.dataTransfer);
+      if (dragged.length > 0) void offerMove(value, dragged);
+    },
+  });
   return (
     <>
+      {pinned.length > 0 && (
+        <div role="group" aria-label="Pinned folders" className={styles.pinned}>
+          {pinned.map(({ value, above }) => (
+            <button
+              key={value}
+              type="button"
+              className={styles.pinnedFolder}
+              aria-pressed={chosen === value}
+              onClick={() => choose(value)}
+              {...dropOn(value)}
+            >
+              <span className={styles.folderName}>{value}</span>
+              <span className={styles.shelfCount}>{counted(answer[above]?.find((one) => one.value === value))}</span>
+            </button>
+          ))}
+        </div>
+      )}
       <Tree<FolderNode>
         aria-label="Folders"
         className={styles.folders}
@@ -82,19 +117,10 @@ function FoldersOpen() {
         onExpand={(keys: Key[]) => useOpenFolders.setState({ open: keys.map(String) })}
         onSelect={(_, { node }) => choose(node.key)}
         titleRender={({ folder }) => (
-          <span
-            className={styles.folder}
-            title={folder.value}
-            onDragOver={(event) => event.dataTransfer.types.includes(PHOTOS_DRAGGED) && event.preventDefault()}
-            onDrop={(event) => {
-              event.preventDefault();
-              const dragged = draggedPhotos(event.dataTransfer);
-              if (dragged.length > 0) offerMove(folder.value, dragged);
-            }}
-          >
+          <span className={styles.folder} title={folder.value} {...dropOn(folder.value)}>
             <span className={styles.folderName}>{folder.name}</span>
             {away.has(folder.value) && <span className={styles.shelfRemark}>away</span>}
-            <span className={styles.shelfCount}>{count(withBelow ? folder.below : folder.own)}</span>
+            <span className={styles.shelfCount}>{counted(folder)}</span>
           </span>
         )}
       />
@@ -104,7 +130,7 @@ function FoldersOpen() {
         </Checkbox>
       </div>
       {chosen?.includes(':/') && <FolderActs value={chosen} />}
-      <FolderMoveDialog />
+      <FolderDialog />
     </>
   );
 }
@@ -123,4 +149,19 @@ function useAwayDrives(): ReadonlySet<string> {
   const drives = useLive(() => session.db.drives.toArray()) ?? [];
   const connections = useSession((state) => state.connections);
   return new Set(drives.filter(({ id }) => connections[id]?.state !== 'connected').map(({ name }) => `${name}:/`));
+}
+
+/** As the tree calls them, each with the folder above it. */
+function usePinned(): { value: string; above: string }[] {
+  const { folders } = usePinnedFolders();
+  const drives = useLive(() => session.db.drives.toArray()) ?? [];
+  return folders.flatMap(({ driveId, path }) => {
+    const drive = drives.find(({ id }) => id === driveId)?.name;
+    if (drive === undefined) return [];
+    const above = foldersAbove(path)[1];
+    return {
+      value: folderValue({ drive, path }),
+      above: above === undefined ? '' : folderValue({ drive, path: above }),
+    };
+  });
 }

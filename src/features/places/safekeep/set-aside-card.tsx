@@ -6,6 +6,7 @@
 import { Button, Drawer, Popconfirm } from 'antd';
 import { useState } from 'react';
 import { nameIn } from '@/core/names/file-names';
+import { copyStatusOf } from '@/core/fixity/copies';
 import { asideOf } from '@/core/names/set-aside';
 import { type AsidePhoto, listSetAside, planBringBack, queueErasing } from '@/storage/catalog/set-aside';
 import { useLive, useSum } from '@/storage/catalog/live';
@@ -106,21 +107,40 @@ export function SetAsideCard() {
   );
 }
 
-/** Files of each photo that lie on drives of the catalog and are not set aside; missing ones are nothing that stays. */
-async function remainingFiles(photosAside: readonly AsidePhoto[]): Promise<Map<string, number>> {
-  const files = await session.db.files
-    .where('photoId')
-    .anyOf(photosAside.map(({ photoId }) => photoId))
-    .toArray();
-  const remains = (photoId: string) =>
-    files.filter(
-      (file) =>
-        file.photoId === photoId &&
-        file.state !== 'missing' &&
-        asideOf(file.path) === null &&
-        asideOf(file.wantedPath ?? file.path) === null,
-    ).length;
-  return new Map(photosAside.map(({ photoId }) => [photoId, remains(photoId)]));
+/** What stays of each photo when its files that are set aside are erased: missing ones are nothing that stays. */
+async function remainsOf(photosAside: readonly AsidePhoto[]): Promise<{ nothing: number; unverified: number }> {
+  const ids = photosAside.map(({ photoId }) => photoId);
+  const photosById = new Map(
+    (await session.db.photos.bulkGet(ids)).flatMap((photo) => (photo ? [[photo.id, photo]] : [])),
+  );
+  const files = (await session.db.files.where('photoId').anyOf(ids).toArray()).filter(
+    ({ path, wantedPath, state }) =>
+      state !== 'missing' && asideOf(path) === null && asideOf(wantedPath ?? path) === null,
+  );
+  const stays = new Set(files.map(({ photoId }) => photoId));
+  const verified = new Set(
+    files.flatMap((file) => {
+      const photo = photosById.get(file.photoId ?? '');
+      return photo && copyStatusOf(file, photo) === 'verified' ? photo.id : [];
+    }),
+  );
+  return {
+    nothing: ids.filter((id) => !stays.has(id)).length,
+    unverified: ids.filter((id) => stays.has(id) && !verified.has(id)).length,
+  };
+}
+
+function remainsSentence(all: number, { nothing, unverified }: { nothing: number; unverified: number }): string {
+  if (nothing === 0 && unverified === 0)
+    return 'Each of these photos has a verified copy that is not set aside; those stay.';
+  return [
+    nothing > 0 &&
+      `Of ${nothing === all ? (nothing === 1 ? 'this photo' : 'all these photos') : photos(nothing)} ${nothing === 1 ? 'this is' : 'these are'} the last there is: nothing is left of ${nothing === 1 ? 'it' : 'them'} after this.`,
+    unverified > 0 &&
+      `Of ${photos(unverified)} what stays is not verified: it was never read in full, or is damaged or in doubt. Check that drive first.`,
+  ]
+    .filter((sentence) => sentence !== false)
+    .join(' ');
 }
 
 /** Asked once by what it says, and once more before it is done. */
@@ -132,8 +152,7 @@ function Erasing({ photosAside, onClose }: { photosAside: AsidePhoto[]; onClose:
     new Map<string, number>(),
   );
   const size = bytes(files.reduce((sum, { sizeBytes }) => sum + sizeBytes, 0));
-  const remaining = useLive(() => remainingFiles(photosAside), [photosAside]);
-  const last = photosAside.filter(({ photoId }) => remaining?.get(photoId) === 0).length;
+  const remains = useLive(() => remainsOf(photosAside), [photosAside]);
   const erase = async () => {
     await queueErasing(
       session.db,
@@ -147,16 +166,11 @@ function Erasing({ photosAside, onClose }: { photosAside: AsidePhoto[]; onClose:
     <Drawer open onClose={onClose} title={`Erase ${photos(photosAside.length)}`} size={440} keyboard={false}>
       <div className={styles.erasing}>
         <p>
-          {plural(files.length, 'file')} ({size}) and their sidecars go from the drives, with all that was said of these
-          photos. This cannot be undone, by Wembo or by you.
+          {plural(files.length, 'file')} ({size}) and their sidecars go from the drives
+          {remains?.nothing ? ', with all that was said of those of which nothing stays' : ''}. This cannot be undone,
+          by Wembo or by you.
         </p>
-        {remaining && (
-          <p role="status">
-            {last === 0
-              ? 'Each of these photos has another file that is not set aside; those stay.'
-              : `Of ${last === photosAside.length ? (last === 1 ? 'this photo' : 'all these photos') : photos(last)} ${last === 1 ? 'this is' : 'these are'} the last there is: nothing is left of ${last === 1 ? 'it' : 'them'} after this.`}
-          </p>
-        )}
+        {remains && <p role="status">{remainsSentence(photosAside.length, remains)}</p>}
         <Drives going={{ drives }} verb="erased" />
         <div className={styles.acts}>
           <Popconfirm

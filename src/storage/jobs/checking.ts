@@ -1,0 +1,120 @@
+// Checks: every byte read, every digest held against the file's measure, the drive's records brought up to date.
+
+import { isPhotoName } from '@/core/formats/containers/formats';
+import { type DriveRecords, MANIFEST_FILE, readRecords } from '../archive/fixity-file';
+import { writeFixityOf } from '../catalog/manifest';
+import { fileMissing } from '../catalog/photos';
+import { sentHere } from '../catalog/sendable';
+import type { JobReport } from '../catalog/records';
+import { type Drive, isInFolder } from '../drives/drive';
+import { listAll } from '../drives/list-all';
+import { verifyFile } from './digesting';
+import { innerDrives } from './inner-drives';
+import { type JobTools, forEachItem, startProgress, itemProblemOf } from './job-tools';
+
+export type CheckReport = JobReport & { kind: 'check' };
+
+/** Reads everything on a drive again, and names what is damaged, missing or new. */
+export async function checkDrive(
+  tools: JobTools,
+  driveId: string,
+  drive: Drive,
+  writable: boolean,
+): Promise<CheckReport> {
+  const { db, control, now } = tools;
+  const report: CheckReport = { kind: 'check', sound: 0, damaged: [], missing: [], added: [], problems: [] };
+  control.reporting(report);
+  await drive.confirm();
+  const marked = (await db.drives.get(driveId))?.marked ?? false;
+  const known = new Map((await db.files.where('driveId').equals(driveId).toArray()).map((file) => [file.path, file]));
+  const records = await readRecords(drive, driveId).catch((error: unknown): DriveRecords => {
+    report.problems.push(itemProblemOf(MANIFEST_FILE, error));
+    return { byPath: new Map(), photoBySha256: new Map() };
+  });
+  const { entries, hidden } = await entriesOf(tools, drive, report);
+  await drive.confirm();
+  const present = new Set(entries.map(({ path }) => path));
+  const { places: sent } = await sentHere(db);
+  const isMoving = (path: string) => known.get(path)?.movingTo !== null && known.has(path);
+  report.added = entries
+    .map(({ path }) => path)
+    .filter((path) => !known.has(path) && !records.byPath.has(path) && !sent.has(`${driveId}/${path}`));
+  const expected = new Set([
+    ...records.byPath.keys(),
+    ...[...known.values()].filter(({ photoId }) => photoId).map(({ path }) => path),
+  ]);
+  for (const path of expected)
+    if (!present.has(path) && !isInFolder(path, hidden) && !isMoving(path)) report.missing.push(path);
+  const progress = startProgress(
+    'digesting',
+    entries.length,
+    entries.reduce((sum, { sizeBytes }) => sum + sizeBytes, 0),
+  );
+  control.progress({ ...progress });
+  const onBytes = (bytes: number) => {
+    progress.doneBytes += bytes;
+    control.progress({ ...progress });
+  };
+  const work = async ({ path }: { path: string }) => {
+    const file = known.get(path);
+    const verdict = file
+      ? await verifyFile({ ...tools, signal: control.signal }, drive, file.id, marked, onBytes)
+      : await againstRecord(tools, drive, path, records, onBytes);
+    progress.doneItems += 1;
+    control.progress({ ...progress });
+    if (verdict === 'damaged') report.damaged.push(path);
+    if (verdict === 'described')
+      report.problems.push({ path, problem: { code: 'drive/problem', reason: 'described' } });
+    if (verdict === 'verified') report.sound += 1;
+  };
+  await forEachItem(
+    entries,
+    control,
+    work,
+    (entry, error) => report.problems.push(itemProblemOf(entry.path, error)),
+    drive.atOnce,
+  );
+  await drive.confirm();
+  for (const path of report.missing) {
+    const file = known.get(path);
+    // it may have been moved meanwhile
+    if (!file || (await db.files.get(file.id))?.path !== path) continue;
+    await fileMissing(db, file.id, now());
+  }
+  if (writable)
+    await writeFixityOf(db, driveId, drive).catch((error: unknown) =>
+      report.problems.push(itemProblemOf(MANIFEST_FILE, error)),
+    );
+  return report;
+}
+
+/** A file this catalog does not know, held against what its drive says of it. */
+async function againstRecord(
+  { fileTasks, control }: JobTools,
+  drive: Drive,
+  path: string,
+  { byPath }: DriveRecords,
+  onBytes: (bytes: number) => void,
+): Promise<'verified' | 'damaged'> {
+  const record = byPath.get(path);
+  const { file } = await fileTasks.digest(await drive.open(path), onBytes, control.signal);
+  return !record || file === record.measure.sha256 || file === record.also ? 'verified' : 'damaged';
+}
+
+async function entriesOf({ control, db }: JobTools, drive: Drive, report: CheckReport) {
+  const entries = [];
+  const hidden: string[] = [];
+  const onUnlisted = (path: string, error: Error) => {
+    hidden.push(path);
+    report.problems.push(itemProblemOf(path, error));
+  };
+  const archives: string[] = [];
+  for await (const entry of listAll(drive, {
+    signal: control.signal,
+    onUnlisted,
+    onArchive: (folder) => archives.push(folder),
+  }))
+    if (isPhotoName(entry.path)) entries.push(entry);
+  hidden.push(...(await innerDrives(db, drive, archives)).keys());
+  return { entries: entries.filter(({ path }) => !isInFolder(path, hidden)), hidden };
+}

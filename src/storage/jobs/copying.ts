@@ -1,0 +1,237 @@
+// Copies on another drive: into the same folders, or where the person wants them; each read back and held against its
+// measure, with its sidecar and what lies beside it. What is verified there already is left out, so a copy resumes; what
+// is in doubt or damaged is not copied on.
+
+import { baseOf, foldName, folderIn, joinedPath, nameIn, nthPath, pathBeside } from '@/core/names/file-names';
+import { asideOf } from '@/core/names/set-aside';
+import { MANIFEST_FILE } from '../archive/fixity-file';
+import { makeChange, pathToBe } from '../catalog/changes';
+import { placeCopy } from '../catalog/copies';
+import type { CatalogDatabase } from '../catalog/database';
+import { type LeavingFrame, framesLeaving, planLeaving, planOver } from '../catalog/going-over';
+import { writeFixityOf } from '../catalog/manifest';
+import type { FileRecord, GoingOver, JobReport } from '../catalog/records';
+import { BesideFiles } from '../drives/beside-files';
+import { type Drive, DriveError } from '../drives/drive';
+import { type JobTools, forEachItem, startProgress, itemProblemOf } from './job-tools';
+
+export type CopyReport = JobReport & { kind: 'copy' };
+
+export interface CopyRequest {
+  source: { id: string; drive: Drive; writable: boolean };
+  target: { id: string; drive: Drive };
+  /** `null`: every photo of the source drive. */
+  photoIds: string[] | null;
+  /** `null`: into the same folders. */
+  over?: { going: GoingOver; day: string } | null;
+}
+
+/** After this many files the manifests are written, so that an interruption costs little. */
+const FILES_BETWEEN_MANIFESTS = 200;
+
+interface PlannedCopies {
+  waiting: { file: FileRecord; path: string }[];
+  there: number;
+  inDoubt: number;
+}
+
+export async function copyPhotos(tools: JobTools, request: CopyRequest): Promise<CopyReport> {
+  const { db, fileTasks, control, now } = tools;
+  const { source, target, over = null } = request;
+  const report: CopyReport = {
+    kind: 'copy',
+    copied: 0,
+    alreadyThere: 0,
+    bytes: 0,
+    inDoubt: 0,
+    damaged: [],
+    problems: [],
+  };
+  control.reporting(report);
+  await source.drive.confirm();
+  await target.drive.confirm();
+  const { waiting, there, inDoubt } = await (over ? planOf(tools, request, over.going) : planAsThere(tools, request));
+  Object.assign(report, { alreadyThere: there, inDoubt });
+  const [sourceMarked, targetMarked] = (await db.drives.bulkGet([source.id, target.id])).map(
+    (drive) => drive?.marked ?? false,
+  );
+  // every byte counts twice: once written, once read back
+  const progress = startProgress(
+    'copying',
+    waiting.length,
+    2 * waiting.reduce((sum, { file }) => sum + file.sizeBytes, 0),
+  );
+  control.progress({ ...progress });
+  const onBytes = (bytes: number) => {
+    progress.doneBytes += bytes;
+    control.progress({ ...progress });
+  };
+  const writeManifests = async () => {
+    await writeFixityOf(db, target.id, target.drive);
+    if (source.writable) await writeFixityOf(db, source.id, source.drive);
+  };
+  const beside = new BesideCopies(tools, source.drive, target.drive);
+  const arrived = new Set<string>();
+  const work = async ({ file: { id }, path }: PlannedCopies['waiting'][number]) => {
+    // as it is now: it may have been written into, moved or found damaged since
+    const file = await db.files.get(id);
+    if (file?.state !== 'present') return;
+    const copy = await placeCopy(
+      { db, now, copy: (order) => fileTasks.copy(order, onBytes, control.signal) },
+      {
+        file,
+        source: { drive: source.drive, marked: sourceMarked ?? false },
+        target: { id: target.id, drive: target.drive, marked: targetMarked ?? false },
+        path,
+      },
+    );
+    await beside.copy(file.path, copy.path);
+    progress.doneItems += 1;
+    control.progress({ ...progress });
+    if (copy.outcome === 'copied') {
+      arrived.add(`${target.id}/${copy.path}`);
+      report.copied += 1;
+      report.bytes += file.sizeBytes;
+      if (report.copied % FILES_BETWEEN_MANIFESTS === 0) await writeManifests();
+    } else report.alreadyThere += 1;
+  };
+  try {
+    const onProblem = ({ file }: PlannedCopies['waiting'][number], error: unknown) => {
+      if (error instanceof DriveError && error.problem === 'source-damaged') report.damaged.push(file.path);
+      report.problems.push(itemProblemOf(file.path, error));
+    };
+    await forEachItem(waiting, control, work, onProblem, source.drive.atOnce && target.drive.atOnce);
+    if (over?.going.leaves) report.left = await leave(tools, request, over, { arrived, beside, report });
+  } finally {
+    const onDrive = await db.drives.get(target.id);
+    if (onDrive) await db.drives.update(target.id, { bytes: onDrive.bytes + report.bytes });
+    await writeManifests().catch((error: unknown) => report.problems.push(itemProblemOf(MANIFEST_FILE, error)));
+  }
+  return report;
+}
+
+/** Spoken notes and data of videos go along, once each. */
+class BesideCopies {
+  private readonly files: BesideFiles;
+  private readonly done = new Map<string, Promise<unknown>>();
+
+  constructor(
+    private readonly tools: JobTools,
+    private readonly source: Drive,
+    private readonly target: Drive,
+  ) {
+    this.files = new BesideFiles(source);
+  }
+
+  async copy(from: string, to: string): Promise<void> {
+    const { fileTasks, control } = this.tools;
+    const one = async (other: string) =>
+      fileTasks.copy(
+        {
+          drive: this.target,
+          path: pathBeside(other, from, to),
+          file: await this.source.open(other),
+          name: other,
+          expected: null,
+        },
+        () => undefined,
+        control.signal,
+      );
+    for (const other of await this.files.of(from)) {
+      const known = this.done.get(other) ?? one(other);
+      this.done.set(other, known);
+      await known;
+    }
+  }
+}
+
+const planOf = async ({ db }: JobTools, { source, target, photoIds }: CopyRequest, going: GoingOver) => {
+  const order = { sourceId: source.id, targetId: target.id, photoIds: photoIds ?? [], over: going };
+  const { places, there, stays } = await planOver(db, order);
+  return { waiting: places, there, inDoubt: stays };
+};
+
+/** What is there now leaves here: one act, which undo takes back. Answers with the number of photos. */
+async function leave(
+  { db, now, control }: JobTools,
+  { source, target, photoIds }: CopyRequest,
+  { going, day }: { going: GoingOver; day: string },
+  { arrived, beside, report }: { arrived: ReadonlySet<string>; beside: BesideCopies; report: CopyReport },
+): Promise<number> {
+  const order = { sourceId: source.id, targetId: target.id, photoIds: photoIds ?? [], over: going };
+  const leaving: LeavingFrame[] = [];
+  for (const frame of await framesLeaving(db, order)) {
+    control.signal.throwIfAborted();
+    try {
+      // of a copy that was made earlier, too
+      for (const { file, copy } of frame.files) await beside.copy(file.path, copy.path);
+      leaving.push(frame);
+    } catch (error) {
+      control.signal.throwIfAborted();
+      report.problems.push(itemProblemOf(frame.files[0]?.file.path ?? '', error));
+    }
+  }
+  await source.drive.confirm();
+  await target.drive.confirm();
+  const moves = await planLeaving(db, leaving, arrived, day);
+  if (moves.length > 0) await makeChange(db, { kind: 'names', moves, edits: [] }, now());
+  return new Set(leaving.flatMap(({ files }) => files.map(({ file }) => file.photoId))).size;
+}
+
+async function planAsThere({ db }: JobTools, { source, target, photoIds }: CopyRequest): Promise<PlannedCopies> {
+  const chosen = await chosenFiles(db, source.id, photoIds);
+  const files = chosen.filter(({ state }) => state === 'present');
+  const onTarget = await db.files.where('driveId').equals(target.id).toArray();
+  const there = new Set(
+    onTarget
+      .filter(({ state, verifiedAt }) => state === 'present' && verifiedAt !== null)
+      .map(({ photoId }) => photoId),
+  );
+  const missing = files.filter((file) => !there.has(file.photoId));
+  const paths = planPaths(missing, onTarget);
+  return {
+    waiting: missing.map((file) => ({ file, path: paths.get(file.path) ?? file.path })),
+    there: files.length - missing.length,
+    inDoubt: chosen.filter(({ state }) => state === 'doubt').length,
+  };
+}
+/** The files a copy is asked of; what was left out of the catalog or set aside only where it was chosen itself. */
+async function chosenFiles(db: CatalogDatabase, driveId: string, photoIds: string[] | null): Promise<FileRecord[]> {
+  const chosen = photoIds && new Set(photoIds);
+  const leftOut = new Set((await db.leftOut.toArray()).filter(({ deleted }) => !deleted).map(({ id }) => id));
+  const files = (await db.files.where('driveId').equals(driveId).toArray()).filter(
+    (file) => file.photoId && (file.state === 'present' || file.state === 'doubt'),
+  );
+  return files.filter((file) =>
+    chosen ? chosen.has(file.photoId ?? '') : !leftOut.has(file.photoId ?? '') && asideOf(pathToBe(file)) === null,
+  );
+}
+
+/**
+ * Where each file is to lie on the target, by its path on the source: as there, unless that name is another's already,
+ * on the target or in this batch, as the least discerning file system compares names. Linear, however many names differ
+ * by their case alone.
+ */
+export function planPaths(
+  files: readonly Pick<FileRecord, 'path' | 'photoId'>[],
+  onTarget: readonly Pick<FileRecord, 'path' | 'photoId'>[],
+): Map<string, string> {
+  const owner = new Map(onTarget.map(({ path, photoId }) => [foldName(path), { path, photoId }]));
+  const next = new Map<string, number>();
+  const planned = new Map<string, string>();
+  for (const { path, photoId } of files) {
+    const base = foldName(joinedPath(folderIn(path), baseOf(nameIn(path))));
+    // what is there of the same photo, under the same spelling, is for the copy to compare
+    const isFree = (to: string) => {
+      const taken = owner.get(foldName(to));
+      return !taken || (taken.photoId === photoId && taken.path === to);
+    };
+    let number = next.get(base) ?? 1;
+    while (!isFree(nthPath(path, number))) number += 1;
+    if (number > 1) next.set(base, number + 1);
+    const to = nthPath(path, number);
+    owner.set(foldName(to), { path: to, photoId: null });
+    planned.set(path, to);
+  }
+  return planned;
+}
