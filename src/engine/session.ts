@@ -36,14 +36,16 @@ import {
   type JobRecord,
   type JobReport,
   type JournalRecord,
+  type LeftBehindRecord,
   type SourceRecord,
   isResting,
 } from '@/storage/catalog/records';
 import type { OverOrder } from '@/storage/catalog/going-over';
+import { rejoinSidecar } from '@/storage/catalog/left-behind';
 import { keepAside, trackSetting } from '@/storage/catalog/saved';
 import { settleAccession } from '@/storage/catalog/accessions';
 import type { Verdict } from '@/storage/catalog/photos';
-import { type ConflictDecision, type SeenValue, planDecision, sayApart } from '@/storage/catalog/sidecars';
+import { type ConflictDecision, type SeenValue, type Taken, planDecision, sayApart } from '@/storage/catalog/sidecars';
 import type { Connection } from '@/storage/connections/connections';
 import { type JobControl, type JobTools, problemCode } from '@/storage/jobs/job-tools';
 import { settleDelivery } from '@/storage/jobs/delivering';
@@ -538,6 +540,14 @@ class Session {
     const [{ drive }, source] = [await this.drives.connected(file.driveId), await this.drives.connected(from.driveId)];
     await mendFile(this.reading(), file.id, { drive, from: { drive: source.drive, fileId: from.id }, day: today() });
     this.outbox.wake();
+  }
+
+  /** Puts a sidecar beside the photo it was left behind by. @throws DriveError where that does not work */
+  async rejoin(record: LeftBehindRecord, file: FileRecord): Promise<Taken> {
+    const { drive } = await this.drives.connected(record.driveId);
+    const taken = await rejoinSidecar(this.db, drive, record, file.id, Date.now(), today());
+    this.outbox.wake();
+    return taken;
   }
 
   /** Reads a file that does not look as it should once more, in full: damage is filed wherever it is met. */

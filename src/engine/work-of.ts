@@ -123,5 +123,14 @@ async function workOfTakeIn(job: JobRecord, tools: JobTools, drives: DrivesAtHan
             () => null,
           ),
         };
-  return takeIn(tools, { accession, source: source.drive, main: { id: job.driveId, drive: main.drive }, second });
+  const { asItIs } = accession.sheet;
+  const kept = asItIs ? await drives.connected(asItIs).catch(() => null) : null;
+  if (asItIs && !kept?.writable) throw new DriveError('target-gone', '');
+  return takeIn(tools, {
+    accession,
+    source: source.drive,
+    main: { id: job.driveId, drive: main.drive },
+    second,
+    asItIs: kept?.drive ?? null,
+  });
 }

@@ -24,6 +24,7 @@ const PERSON = [
   'move-folder',
   'move-over',
   'move-over-and-outbox',
+  'rejoin',
   'set-aside',
   'bring-back',
   'erase',
@@ -278,6 +279,8 @@ async function personAct(world: World, model: Model, act: Act): Promise<Acted> {
       return world.moveOver(a, b).then(() => done());
     case 'move-over-and-outbox':
       return Promise.all([world.moveOver(a, b), world.outbox()]).then(() => done());
+    case 'rejoin':
+      return world.rejoin(a).then(() => done());
     case 'set-aside':
       return world.setAside(a).then(() => done());
     case 'bring-back':

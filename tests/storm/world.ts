@@ -26,6 +26,7 @@ import { emptyOutbox } from '@/storage/catalog/outbox';
 import type { AccessionFileRecord, AccessionRecord, DriveRecord, FileRecord } from '@/storage/catalog/records';
 import { folderIn } from '@/core/names/file-names';
 import { folderRefusal, planMoveFolder, planMoveInto } from '@/storage/catalog/folder-moves';
+import { listLeftBehind, rejoinSidecar } from '@/storage/catalog/left-behind';
 import { planRename } from '@/storage/catalog/renaming';
 import { planBringBack, planSetAside, queueErasing } from '@/storage/catalog/set-aside';
 import { markDrive, readDriveFile } from '@/storage/archive/archive-files';
@@ -373,6 +374,7 @@ export class World {
       ...NEW_SHEET,
       driveId: first.record.id,
       second: { ...NEW_SHEET.second, driveId: two?.record.id ?? null },
+      asItIs: main % 3 === 2 ? first.record.id : null,
     };
     const number = await nextNumber(this.db, 2026);
     const accession: AccessionRecord = {
@@ -417,6 +419,7 @@ export class World {
       source: card,
       main: { id: first.record.id, drive: first.drive },
       second: two ? { id: two.record.id, drive: two.drive } : null,
+      asItIs: sheet.asItIs ? first.drive : null,
     });
   }
 
@@ -490,6 +493,16 @@ export class World {
         day: '2026-11-29',
       },
     });
+  }
+
+  /** A sidecar that was left behind is put beside a photo it may belong to. */
+  async rejoin(number: number): Promise<void> {
+    const rows = (await listLeftBehind(this.db, this.driveOf, 100)).filter(
+      ({ record, of }) => of.length > 0 && this.driveOf(record.driveId),
+    );
+    const row = rows[number % Math.max(1, rows.length)];
+    const [drive, file] = [this.driveOf(row?.record.driveId ?? ''), row?.of[number % row.of.length]];
+    if (row && drive && file) await rejoinSidecar(this.db, drive, row.record, file.id, this.now(), '2026-11-29');
   }
 
   async setAside(number: number): Promise<void> {

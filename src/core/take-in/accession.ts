@@ -70,6 +70,12 @@ export const accessionOf = (number: string): string => number.split('.').slice(0
  */
 export const keptAsItCame = (number: string, from: string): string => `_wembo/accessions/${number}/${from}`;
 
+/** Where cards are kept as they were, each in a folder of its accession’s number. */
+export const CARD_COPIES = '_wembo/cards';
+export const cardCopyFolder = (number: string): string => `${CARD_COPIES}/${number}`;
+/** Checksums of all files of such a copy, as `sha256sum -c` reads them in the folder of the copies. */
+export const cardCopyList = (number: string): string => `${CARD_COPIES}/${number}.sha256`;
+
 export interface AccessionCounts {
   onSource: number;
   known: number;
@@ -133,6 +139,11 @@ export function accessionPage(
       : [
           `Clock       ${accession.sheet.clockSeconds} seconds added for folders and names; the dates taken stay as written`,
         ]),
+    ...(accession.sheet.asItIs
+      ? [
+          `As it is    every file of the card, on ${driveName(accession.sheet.asItIs)} in ${cardCopyFolder(accession.number)}`,
+        ]
+      : []),
     ...(accession.note === '' ? [] : [`Note        ${accession.note.replaceAll('\n', '\n            ')}`]),
     '',
     countsLine(countAccession(accession, files), driveName),

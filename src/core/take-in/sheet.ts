@@ -28,6 +28,8 @@ export interface Sheet {
     layout: 'same' | 'card';
     folder: Pattern;
   };
+  /** The drive on which the card is kept as it is, too, with files that are no photos; older routines do not say. */
+  asItIs?: string | null | undefined;
   /** Small ones come with the photos; large ones behind that, or when nobody is at work. */
   previews: 'small' | 'large' | 'by-night';
   /** Verified copies on different drives that every file must have before the card may be emptied. */

@@ -72,6 +72,7 @@ const sheetNow: z.ZodType<Sheet> = z.object({
   marker: text,
   clockSeconds: z.number(),
   second: z.object({ driveId: id.nullable(), layout: z.enum(['same', 'card']), folder: pattern }),
+  asItIs: id.nullable().optional(),
   previews: z.enum(['small', 'large', 'by-night']),
   copiesToEmpty: z.number().int().min(1).max(9),
   awayCounts: z.boolean().optional(),

@@ -14,6 +14,7 @@ import type {
   FileRecord,
   HistoryFileRecord,
   JobRecord,
+  LeftBehindRecord,
   JournalRecord,
   LargePreviewRecord,
   PictureMeasuresRecord,
@@ -71,6 +72,7 @@ export class CatalogDatabase extends Dexie {
   measures!: Table<PictureMeasuresRecord, string>;
   /** Photos that changed since the index was kept. */
   archiveProblems!: Table<ArchiveProblemRecord, string>;
+  leftBehind!: Table<LeftBehindRecord, string>;
   past!: Table<PastRecord, string>;
   historyFiles!: Table<HistoryFileRecord, string>;
   settings!: Table<SavedItems['settings'], string>;

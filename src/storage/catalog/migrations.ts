@@ -305,6 +305,7 @@ export const MIGRATIONS: readonly Migration[] = [
   },
   { version: 15, stores: { undrawn: 'photoId, version' } },
   { version: 16, stores: { deliveryProfiles: 'id', deliveryRuns: 'id', deliveryItems: 'id, runId' } },
+  { version: 17, stores: { leftBehind: 'id, driveId' } },
 ];
 
 type Row = Record<string, unknown>;

@@ -284,6 +284,16 @@ export interface ArchiveProblemRecord {
   foundAt: number;
 }
 
+/** A sidecar beside which no photo of its name lies, as a scan found it. */
+export interface LeftBehindRecord {
+  /** `driveId/path`. */
+  id: string;
+  driveId: string;
+  path: string;
+  sizeBytes: number;
+  modifiedMs: number;
+}
+
 /** A line of history that another catalog wrote. */
 export interface PastRecord {
   /** `catalog/seq/part`. */
@@ -451,6 +461,8 @@ export type JobReport =
       sidecarsTaken: number;
       conflicts: number;
       leftovers: string[];
+      /** Sidecars without their photo; absent in older reports. */
+      leftBehind?: number;
       /** Files that were sent from here, which are no photos of their own; absent in older reports. */
       sentHere?: number;
       problems: ItemProblem[];
@@ -476,6 +488,8 @@ export type JobReport =
       bytes: number;
       line: string;
       waiting: number;
+      /** Of the card as it is, where that was asked for. */
+      asItIs?: { files: number; bytes: number };
       problems: ItemProblem[];
     }
   | {

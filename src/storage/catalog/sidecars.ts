@@ -156,6 +156,39 @@ export async function adoptSidecar(
   });
 }
 
+/** The same of one that stood elsewhere, while the photo has another: that one stays the photo's sidecar. */
+export async function meetLeftBehind(
+  db: CatalogDatabase,
+  fileId: string,
+  bytes: Uint8Array,
+  at: number,
+): Promise<Taken> {
+  const sidecar = parseSidecar(bytes);
+  if (sidecar.state !== 'read')
+    return { state: 'unreadable', problems: sidecar.state === 'unreadable' ? sidecar.problems : [] };
+  return db.transaction('rw', changeTables(db), async (): Promise<Taken> => {
+    const file = await db.files.get(fileId);
+    const photo = file?.photoId ? await db.photos.get(file.photoId) : undefined;
+    if (!file || !photo) return { state: 'taken', tookOver: 0, conflicts: 0 };
+    const embedded = embeddedIn(file, photo);
+    const met = await meetWords(
+      db,
+      fileId,
+      photo,
+      {
+        base: { fields: embedded, isMet: false },
+        found: foundWords(embedded, sidecar.value),
+        from: 'sidecar',
+        sidecarSha256: file.sidecar?.sha256 ?? '',
+        record: {},
+      },
+      at,
+    );
+    await db.outbox.put(sidecarItem(file, at));
+    return { state: 'taken', ...met };
+  });
+}
+
 const wordsOf = ({ fields, versions = {} }: PhotoRecord): Words => ({ fields, versions });
 
 const lastMet = (file: FileRecord, photo: PhotoRecord): Base =>

@@ -17,6 +17,7 @@ import type { FileRecord, JobReport } from '../catalog/records';
 import { adoptAccession } from '../catalog/accessions';
 import { SAVED_KINDS, manifestItem } from '../catalog/changes';
 import { fileInDoubt, moveFile, retirePaths } from '../catalog/photos';
+import { noteLeftBehind, sidecarsAlone } from '../catalog/left-behind';
 import { adoptHistory } from '../catalog/history';
 import { sentHere } from '../catalog/sendable';
 import { adoptSettings, driveSetting, adoptSaved, trackSetting } from '../catalog/saved';
@@ -93,6 +94,9 @@ export async function scanDrive(tools: JobTools, driveId: string, drive: Drive):
   await drive.confirm();
   await scan.settle();
   await digestNew(tools, driveId, drive, marked, report);
+  const alone = sidecarsAlone(entries, new Set(items.flatMap(({ sidecar }) => sidecar?.path ?? [])));
+  await noteLeftBehind(db, driveId, alone);
+  report.leftBehind = alone.length;
   await scan.missClaimed((path) => isInFolder(path, hidden));
   await meetInner(tools, records, inner);
   await db.drives.update(driveId, {

@@ -15,6 +15,7 @@ import { emptyOutbox } from '../catalog/outbox';
 import { driveRecord } from '../../../tests/fixtures/records';
 import type { AccessionFileRecord, AccessionRecord, DriveRecord, FileRecord } from '../catalog/records';
 import { planRename } from '../catalog/renaming';
+import { DriveError, isLeftover } from '../drives/drive';
 import { MemoryDrive } from '../drives/memory-drive';
 import { cardStatus, emptySource } from './emptying';
 import { directFileTasks } from '../file-tasks/file-tasks';
@@ -144,6 +145,7 @@ const run = (accession: AccessionRecord, signal?: AbortSignal, onProgress?: () =
     source: card,
     main: { id: 'studio', drive: studio },
     second: accession.sheet.second.driveId ? { id: 'vault', drive: away.has('vault') ? null : vault } : null,
+    asItIs: accession.sheet.asItIs ? vault : null,
   });
 const photoAt = async (id: string) => {
   const file = await db.files.get(id);
@@ -251,6 +253,55 @@ describe('taking in', () => {
     await run(accession);
     expect(opened.sort()).toEqual([...new Set(opened)]);
     expect(opened).toHaveLength(8);
+  });
+
+  describe('with the card as it is', () => {
+    const KEPT: Sheet = { ...SHEET, second: NEW_SHEET.second, names: NUMBERED, asItIs: 'vault' };
+    const kept = () =>
+      new Map(
+        [...vault.files].flatMap(([path, { bytes }]) => {
+          const [, rest] = /^_wembo\/cards\/2026\.001\/(.*)$/.exec(path) ?? [];
+          return rest === undefined ? [] : [[rest, sha256(bytes)]];
+        }),
+      );
+    const onCard = () => new Map([...card.files].map(([path, { bytes }]) => [path, sha256(bytes)]));
+
+    it('keeps every file of it, also what is no photo or was left out, each read once, with a list of checksums', async () => {
+      const accession = await prepare(KEPT, (path) => !path.endsWith('N_3.JPG'));
+      const opened: string[] = [];
+      card.onOpen = (path) => opened.push(path);
+      const report = await run(accession);
+      expect(report).toMatchObject({ problems: [], asItIs: { files: card.files.size } });
+      expect(kept()).toEqual(onCard());
+      expect(opened.sort()).toEqual([...card.files.keys()].sort());
+      const listed = (vault.text('_wembo/cards/2026.001.sha256') ?? '').trim().split('\n');
+      expect(listed).toEqual([...onCard()].map(([path, digest]) => `${digest}  2026.001/${path}`).sort());
+      await outbox();
+      expect(studio.text('_wembo/accessions/2026.001.txt')).toContain('on Vault in _wembo/cards/2026.001');
+    });
+
+    it('goes on with it where it was stopped, also when all photos are there', async () => {
+      const accession = await prepare(KEPT);
+      const { open } = card;
+      card.open = (path) =>
+        path.startsWith('MISC') ? Promise.reject(new DriveError('no-permission', path)) : open.call(card, path);
+      expect((await run(accession)).problems).toMatchObject([{ path: 'MISC/index.dat' }]);
+      card.open = open;
+      vault.files.delete('_wembo/cards/2026.001/DCIM/104/N_2.WAV');
+      expect((await run(accession)).problems).toEqual([]);
+      expect(kept()).toEqual(onCard());
+    });
+
+    it('stops where the drive is full, and nothing half lies there', async () => {
+      const accession = await prepare(KEPT);
+      vault.capacityBytes = 200_000;
+      await expect(run(accession)).rejects.toMatchObject({ problem: 'full' });
+      for (const [path, digest] of kept()) expect(onCard().get(path)).toBe(digest);
+      expect([...vault.files.keys()].filter(isLeftover)).toEqual([]);
+      vault.capacityBytes = Infinity;
+      await run(accession);
+      expect(kept()).toEqual(onCard());
+    });
   });
 
   it('a run of frames gets words of its own on top', async () => {

@@ -40,6 +40,7 @@ import { MANIFEST_FILE } from '../archive/fixity-file';
 import { bytesOf } from '../drives/safe-write';
 import { sha256Hex } from '../drives/sha256';
 import type { TakenIn } from '../file-tasks/file-tasks';
+import { CardCopy } from './card-copy';
 import { type JobTools, forEachItem, startProgress, stopsAll, itemProblemOf } from './job-tools';
 
 export type TakeInReport = JobReport & { kind: 'take-in' };
@@ -50,6 +51,8 @@ export interface TakeInRequest {
   main: { id: string; drive: Drive };
   /** `null` where none is wanted; `drive` is `null` while it is away. */
   second: { id: string; drive: Drive | null } | null;
+  /** Where the card is kept as it is; `null` where that is not wanted. */
+  asItIs: Drive | null;
 }
 
 /**
@@ -75,12 +78,15 @@ export async function takeIn(tools: JobTools, request: TakeInRequest): Promise<T
     problems: [],
   };
   tools.control.reporting(report);
-  const work = new TakeIn(tools, request, report);
+  const { asItIs, source, accession } = request;
+  const card = asItIs && new CardCopy(tools, source, asItIs, accession.number, report);
+  const work = new TakeIn(tools, request, report, card);
   try {
     await work.placeAll();
     await work.describe();
   } finally {
     await work.file();
+    await card?.clearParts().catch(() => undefined);
   }
   return report;
 }
@@ -94,6 +100,7 @@ class TakeIn {
     private readonly tools: JobTools,
     private readonly request: TakeInRequest,
     private readonly report: TakeInReport,
+    private readonly card: CardCopy | null,
   ) {}
 
   private get wanted(): { id: string; drive: Drive | null; pathOf: (file: AccessionFileRecord) => string }[] {
@@ -124,7 +131,7 @@ class TakeIn {
     // read once, written and read back on each drive
     this.progress.totalBytes = files.reduce(
       (sum, { sizeBytes }) => sum + sizeBytes * (1 + this.wanted.filter(({ drive }) => drive).length),
-      0,
+      2 * ((await this.card?.begin()) ?? 0),
     );
     control.progress({ ...this.progress });
     await forEachItem(
@@ -134,7 +141,13 @@ class TakeIn {
       (frame, error) => this.report.problems.push(itemProblemOf(frame[0]?.from ?? '', error)),
       FRAMES_IN_FLIGHT,
     );
+    await this.card?.finish(this.onBytes);
   }
+
+  private onBytes = (bytes: number): void => {
+    this.progress.doneBytes += bytes;
+    this.tools.control.progress({ ...this.progress });
+  };
 
   private async placeFrame(frame: Frame): Promise<void> {
     const sidecars = new Map<string, TakenSidecar>();
@@ -177,14 +190,12 @@ class TakeIn {
         })),
       )),
       ...asItCame,
+      ...(this.card ? [this.card.target(file.from)] : []),
     ];
     const taken = await this.tools.fileTasks
       .takeIn(
         { file: opened, name: file.from, targets: order, isPhoto: file.role === 'photo' },
-        (bytes) => {
-          this.progress.doneBytes += bytes;
-          this.tools.control.progress({ ...this.progress });
-        },
+        this.onBytes,
         this.tools.control.signal,
       )
       .catch((error: unknown) => this.sourceProblem(file, error));
@@ -195,6 +206,7 @@ class TakeIn {
     }));
     if (file.role === 'sidecar' && taken.bytes) sidecars.set(file.from, { file, bytes: taken.bytes });
     if (taken.digests) await this.record(file, frame, taken, placed, sidecars);
+    this.card?.note(file.from, file.sizeBytes, taken.digests?.file, taken.placed.at(-1));
     for (const { one, isMain } of placed) if (one.state === 'failed') this.stopOn(one.problem, file, isMain);
   }
 

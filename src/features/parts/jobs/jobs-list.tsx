@@ -192,7 +192,7 @@ function sentence(report: JobReport): string {
   if (report.kind === 'deliver')
     return `${report.name}: ${count(report.arrived)} of ${count(report.asked)} arrived, ${bytes(report.bytes)}; each was read back and decoded.${report.there > 0 ? ` ${count(report.there)} lay there already.` : ''}`;
   if (report.kind === 'take-in')
-    return `Accession ${report.number}: ${report.line}.${report.waiting > 0 ? ` ${plural(report.waiting, 'second copy waits', 'second copies wait')} in the outbox.` : ''}`;
+    return `Accession ${report.number}: ${report.line}.${report.waiting > 0 ? ` ${plural(report.waiting, 'second copy waits', 'second copies wait')} in the outbox.` : ''}${report.asItIs ? ` The card as it is: ${plural(report.asItIs.files, 'file')}, ${bytes(report.asItIs.bytes)}, each read back.` : ''}`;
   if (report.kind === 'previews')
     return `${plural(report.drawn, 'large preview')} drawn, ${count(report.there)} there already${report.away > 0 ? `, ${photos(report.away)} on drives that are away` : ''}.`;
   if (report.kind === 'empty')
@@ -211,6 +211,8 @@ function sentence(report: JobReport): string {
     `${count(report.missing.length)} missing`,
   ];
   if (report.damaged?.length) parts.push(`${count(report.damaged.length)} damaged`);
+  if (report.leftBehind)
+    parts.push(`${plural(report.leftBehind, 'sidecar')} without a photo beside, listed in Safekeep`);
   if (report.sentHere) parts.push(`${plural(report.sentHere, 'file')} sent from here`);
   if (report.sidecarsTaken > 0) parts.push(`${plural(report.sidecarsTaken, 'sidecar')} taken over from other programs`);
   if (report.conflicts > 0) parts.push(`${plural(report.conflicts, 'conflict')} to decide`);

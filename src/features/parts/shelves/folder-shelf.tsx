@@ -6,6 +6,7 @@ import { Checkbox, Tree } from 'antd';
 import { type Key } from 'react';
 import { create } from 'zustand';
 import { z } from 'zod';
+import { nameIn } from '@/core/names/file-names';
 import { folderValue, foldersAbove } from '@/core/query/folder-value';
 import { quoted, termOf, withTerm } from '@/core/query/write-scope';
 import type { FolderCount } from '@/core/search/folder-tree';
@@ -89,16 +90,19 @@ function FoldersOpen() {
     <>
       {pinned.length > 0 && (
         <div role="group" aria-label="Pinned folders" className={styles.pinned}>
-          {pinned.map(({ value, above }) => (
+          {pinned.map(({ value, above, name, drive }) => (
             <button
               key={value}
               type="button"
+              title={value}
               className={styles.pinnedFolder}
               aria-pressed={chosen === value}
               onClick={() => choose(value)}
               {...dropOn(value)}
             >
-              <span className={styles.folderName}>{value}</span>
+              <span className={styles.folderName}>
+                {name} {name !== drive && <span className={styles.pinnedDrive}>{drive}</span>}
+              </span>
               <span className={styles.shelfCount}>{counted(answer[above]?.find((one) => one.value === value))}</span>
             </button>
           ))}
@@ -152,7 +156,7 @@ function useAwayDrives(): ReadonlySet<string> {
 }
 
 /** As the tree calls them, each with the folder above it. */
-function usePinned(): { value: string; above: string }[] {
+function usePinned(): { value: string; above: string; name: string; drive: string }[] {
   const { folders } = usePinnedFolders();
   const drives = useLive(() => session.db.drives.toArray()) ?? [];
   return folders.flatMap(({ driveId, path }) => {
@@ -160,6 +164,8 @@ function usePinned(): { value: string; above: string }[] {
     if (drive === undefined) return [];
     const above = foldersAbove(path)[1];
     return {
+      name: path === '' ? drive : nameIn(path),
+      drive,
       value: folderValue({ drive, path }),
       above: above === undefined ? '' : folderValue({ drive, path: above }),
     };

@@ -17,6 +17,7 @@ import { CopyForm } from './copy-form';
 import styles from './safekeep.module.css';
 import { SetAsideCard } from './set-aside-card';
 import { CopiesChart } from './copies-chart';
+import { LeftBehindPanel } from './left-behind';
 import { UnsettledPanel } from './unsettled';
 import { useSession } from '@/features/parts/session/use-session';
 
@@ -37,6 +38,7 @@ export function SafekeepPlace() {
           <CopiesChart />
         </section>
         <UnsettledPanel drives={drives} />
+        <LeftBehindPanel drives={drives} />
         <section className={styles.panel}>
           <header>
             <h2>Check a drive</h2>

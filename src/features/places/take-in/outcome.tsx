@@ -105,6 +105,8 @@ function useInTheWay(source: SourceRecord | null, plan: TakeInPlan | null): stri
   if (connections[source.id]?.state !== 'connected') reasons.push(`${source.name} is away.`);
   if (sheet.second.driveId !== null && sheet.second.driveId === sheet.driveId)
     reasons.push('The second copy must go to another drive.');
+  if (sheet.asItIs && connections[sheet.asItIs]?.state !== 'connected')
+    reasons.push('The drive on which the card is to be kept as it is is away.');
   return reasons;
 }
 
@@ -209,7 +211,9 @@ function Sentence({ plan, source }: { plan: TakeInPlan; source: SourceRecord }) 
       {beside > 0 && ` and ${plural(beside, 'file')} beside them`}, {bytes(plan.bytes)}, go from {source.name} to{' '}
       {drive(sheet.driveId)} into {plural(into.length, 'folder')}
       {fresh > 0 && ` (${count(fresh)} new)`}
-      {second}. Each copy is read back and compared by SHA-256.
+      {second}
+      {sheet.asItIs && `, and every file of the card as it is to ${drive(sheet.asItIs)}`}. Each copy is read back and
+      compared by SHA-256.
       {words.length > 0 && ` On arrival they get ${words.join(', ')}.`} {source.name} is not changed.
     </p>
   );

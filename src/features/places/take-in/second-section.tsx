@@ -14,6 +14,7 @@ export function SecondSection() {
   const { sheet } = useTakeIn();
   const { second } = sheet;
   const options = useDriveOptions(sheet.driveId);
+  const every = useDriveOptions(null);
   const away = useSession(
     (state) => second.driveId !== null && state.connections[second.driveId]?.state !== 'connected',
   );
@@ -58,6 +59,22 @@ export function SecondSection() {
             )}
           </>
         )}
+        <label htmlFor="take-in-as-it-is">The card as it is</label>
+        <div className={styles.line}>
+          <Select
+            id="take-in-as-it-is"
+            value={sheet.asItIs ?? NONE}
+            options={[{ value: NONE, label: 'is not kept' }, ...every]}
+            onChange={(id: string) => setSheet({ asItIs: id === NONE ? null : id })}
+            style={{ minWidth: 220 }}
+          />
+          {sheet.asItIs && (
+            <span className="quiet">
+              every file in its own folders, also what is no photo, in <code>_wembo/cards</code>; it is not cataloged,
+              and counts as no copy
+            </span>
+          )}
+        </div>
         <label htmlFor="take-in-copies">Empty it after</label>
         <div className={styles.line}>
           <InputNumber
