@@ -112,6 +112,25 @@ describe('sidecars we wrote', () => {
   });
 });
 
+describe('a rating that another program wrote into EXIF', () => {
+  const ratingOf = (file: string) => exiftool('-s3', '-n', '-IFD0:Rating', at(file)).trim();
+
+  it('is read where XMP has none, follows what is said here, and is not begun where it was not', async () => {
+    const base = await sharp(at('base.png')).jpeg().toBuffer();
+    writeFileSync(at('rated.jpg'), base);
+    exiftool('-q', '-overwrite_original', '-IFD0:Rating=3', at('rated.jpg'));
+    expect((await readPhoto(memorySource(readFileSync(at('rated.jpg'))), 'rated.jpg')).fields.rating).toBe(3);
+    writeFileSync(at('again.jpg'), await embed('rated.jpg', { rating: 5 }));
+    expect(ratingOf('again.jpg')).toBe('5');
+    writeFileSync(at('rejected.jpg'), await embed('rated.jpg', { rating: -1 }));
+    expect(ratingOf('rejected.jpg')).toBe('');
+    writeFileSync(at('plain.jpg'), base);
+    writeFileSync(at('begun.jpg'), await embed('plain.jpg', { rating: 4 }));
+    expect(ratingOf('begun.jpg')).toBe('');
+    expect(exiftool('-s3', '-n', '-XMP-xmp:Rating', at('begun.jpg')).trim()).toBe('4');
+  });
+});
+
 /** Every sample into the two formats that hold all three families, the hardest of them into the others. */
 const HARDEST = ['emoji', 'quotes', 'lines', 'very long'];
 const wordsFor = (ending: string) =>

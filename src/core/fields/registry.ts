@@ -30,7 +30,7 @@ export type FieldGroup = 'judgement' | 'content' | 'people' | 'place' | 'rights'
 export interface ExifTag {
   directory: 'main' | 'exif' | 'gps';
   tag: number;
-  notation?: 'artists' | 'date' | 'comment' | 'position' | 'direction' | 'gps-time';
+  notation?: 'artists' | 'date' | 'comment' | 'position' | 'direction' | 'gps-time' | 'rating';
   subSec?: number;
   offset?: number;
 }
@@ -71,7 +71,7 @@ const code = (shape: Property, list: readonly Choice[]): Property => ({ ...shape
 const long = (shape: Property): Property => ({ ...shape, long: true });
 const ext = (name: string, form?: Form, value?: ValueKind) => property('Iptc4xmpExt', name, form, value);
 const plus = (name: string, form?: Form, value?: ValueKind) => property('plus', name, form, value);
-const main = (tag: number, notation?: 'artists'): ExifTag => ({ directory: 'main', tag, ...(notation && { notation }) });
+const main = (tag: number, notation?: 'artists' | 'rating'): ExifTag => ({ directory: 'main', tag, ...(notation && { notation }) });
 
 const gps = (tag: number, notation: ExifTag['notation']): ExifTag => ({ directory: 'gps', tag, notation });
 
@@ -83,7 +83,7 @@ function group(name: FieldGroup, ...rows: [FieldKey, string, string, string, Pro
 
 export const FIELDS: readonly FieldRow[] = [
   ...group('judgement',
-    ['rating', 'Rating', 'rating', 'One to five; 0 is unrated, −1 rejected.', property('xmp', 'Rating', 'single', 'number'), { standardName: 'Image Rating' }],
+    ['rating', 'Rating', 'rating', 'One to five; 0 is unrated, −1 rejected.', property('xmp', 'Rating', 'single', 'number'), { exif: main(MAIN.rating, 'rating'), standardName: 'Image Rating' }],
     ['label', 'Marker', 'marker', 'A mark of your own making, by its name. Example: to print', property('xmp', 'Label'), { standardName: 'Label' }]),
   ...group('content',
     ['title', 'Title', 'title', 'A short name or reference for the photo. Example: Klaksvík slip 032', property('dc', 'title', 'alt'), { iim: IIM.objectName }],

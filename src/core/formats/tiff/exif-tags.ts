@@ -9,6 +9,8 @@ export const MAIN = {
   compression: 0x0103,
   photometric: 0x0106,
   imageDescription: 0x010e,
+  /** One to five, as operating systems write it beside XMP (no part of the standard; common practice). */
+  rating: 0x4746,
   make: 0x010f,
   model: 0x0110,
   stripOffsets: 0x0111,

@@ -11,9 +11,11 @@ export interface MakerNote {
   lens: string | null;
   serial: string | null;
   shutterCount: number | null;
+  /** Where EXIF has none. */
+  iso: number | null;
 }
 
-const NOTHING: MakerNote = { lens: null, serial: null, shutterCount: null };
+const NOTHING: MakerNote = { lens: null, serial: null, shutterCount: null, iso: null };
 
 interface Family {
   make: RegExp;
@@ -26,6 +28,7 @@ interface Family {
   lensRange?: number;
   serial?: number;
   shutterCount?: number;
+  iso?: { tag: number; of: (value: ByteView) => number | null };
 }
 
 const FAMILIES: readonly Family[] = [
@@ -37,8 +40,17 @@ const FAMILIES: readonly Family[] = [
     lensRange: 0x0084,
     serial: 0x001d,
     shutterCount: 0x00a7,
+    // two numbers, of which the second is the speed
+    iso: { tag: 0x0002, of: (value) => value.u16(2) },
   },
-  { make: /^canon/i, opens: '', directoryAt: 0, lens: 0x0095, serial: 0x000c },
+  {
+    make: /^canon/i,
+    opens: '',
+    directoryAt: 0,
+    lens: 0x0095,
+    serial: 0x000c,
+    iso: { tag: 0x0001, of: (settings) => canonIso(settings.u16(2 * 16)) },
+  },
   { make: /^panasonic/i, opens: 'Panasonic\0\0\0', directoryAt: 12, lens: 0x0051 },
 ];
 
@@ -56,6 +68,7 @@ export function makerNoteOf(tiffs: readonly Tiff[], make: string | null): MakerN
     lens: words(values.get(family.lens ?? -1)) ?? lensRange(values.get(family.lensRange ?? -1)),
     serial: serialOf(values.get(family.serial ?? -1)),
     shutterCount: count !== null && count > 0 && count < 10_000_000 ? count : null,
+    iso: isoIn(values, family),
   };
 }
 
@@ -65,6 +78,19 @@ function ownNote(tag: Tag, at: number) {
   const view = new ByteView(tag.view.bytes.subarray(at), order === 'II');
   const directoryAt = view.u32(4);
   return directoryAt === null ? null : { view, directoryAt, base: 0 };
+}
+
+/** Steps of the camera’s wheel, 16 for ISO 50, or the number itself with a bit before it; 15 is automatic, and says nothing. */
+function canonIso(setting: number | null): number | null {
+  if (setting === null) return null;
+  if (setting & 0x4000 && setting < 0x8000) return setting & 0x3fff;
+  return setting >= 16 && setting <= 20 ? 50 * 2 ** (setting - 16) : null;
+}
+
+function isoIn(values: ReadonlyMap<number, NoteValue>, { iso }: Family): number | null {
+  const value = iso && values.get(iso.tag);
+  const found = value?.type === 3 ? iso?.of(value.view) : null;
+  return found && found > 0 ? found : null;
 }
 
 interface NoteValue {

@@ -56,7 +56,7 @@ export function technicalOf(tiffs: readonly Tiff[]): Technical {
     exposure: {
       seconds: number(EXIF.exposureTime) ?? secondsOfApex(number(EXIF.shutterSpeed)),
       fNumber: positive(number(EXIF.fNumber)) ?? fNumberOfApex(number(EXIF.aperture)),
-      iso: isoOf(main, exif),
+      iso: isoOf(main, exif) ?? note.iso,
       focalMm: positive(number(EXIF.focalLength)),
       focal35Mm: positive(number(EXIF.focalLength35mm)),
       biasEv: number(EXIF.exposureBias),

@@ -15,8 +15,10 @@ import { type DirectoryEdits, type TagValue, noEdits } from './exif-edit';
 export function exifEdits(tiff: Tiff, fields: FieldValues): DirectoryEdits {
   const edits = noEdits();
   for (const row of FIELDS) {
-    if (!row.exif || sameValue(fromStrings(row, exifStrings([tiff], row)), fields[row.key])) continue;
-    for (const [tag, value] of tagValues(row, row.exif, fields, tiff.littleEndian))
+    if (!row.exif) continue;
+    const said = exifStrings([tiff], row);
+    if (sameValue(fromStrings(row, said), fields[row.key])) continue;
+    for (const [tag, value] of tagValues(row, row.exif, fields, said, tiff.littleEndian))
       edits[row.exif.directory].set(tag, value);
   }
   return edits;
@@ -26,6 +28,7 @@ function tagValues(
   row: FieldRow,
   exif: ExifTag,
   fields: FieldValues,
+  said: readonly string[],
   littleEndian: boolean,
 ): [number, TagValue | null][] {
   const strings = toStrings(fields[row.key]);
@@ -34,6 +37,7 @@ function tagValues(
   if (exif.notation === 'position') return positionValues(text, littleEndian);
   if (exif.notation === 'direction') return directionValues(text, littleEndian);
   if (exif.notation === 'gps-time') return timeValues(text, littleEndian);
+  if (exif.notation === 'rating') return ratingValue(exif, text, said.length > 0, littleEndian);
   if (text === undefined) return [[exif.tag, null]];
   if (exif.notation === 'artists') return [[exif.tag, exifText(strings.join('; '))]];
   if (exif.notation === 'comment') return [[exif.tag, comment(text, littleEndian)]];
@@ -47,6 +51,21 @@ function tagValues(
 export function exifText(text: string): TagValue {
   const bytes = joinBytes([encodeUtf8(text), new Uint8Array(1)]);
   return { type: 2, count: bytes.length, bytes };
+}
+
+/**
+ * The standard has no such tag: where another program wrote it, it follows; where none did, it is not begun. What is no
+ * rung from one to five has no form there.
+ */
+function ratingValue(
+  { tag }: ExifTag,
+  text: string | undefined,
+  isSaid: boolean,
+  littleEndian: boolean,
+): [number, TagValue | null][] {
+  if (!isSaid) return [];
+  const rating = /^[1-5]$/.test(text ?? '') ? Number(text) : null;
+  return [[tag, rating === null ? null : { type: 3, count: 1, bytes: u16Bytes(rating, littleEndian) }]];
 }
 
 /** A date without a day or a time has no form in EXIF; then EXIF says nothing rather than something else. */

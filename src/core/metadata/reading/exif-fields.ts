@@ -7,7 +7,7 @@ import { MAIN } from '../../formats/tiff/exif-tags';
 import { textOf } from '../../formats/tiff/exif-text';
 import { directionOfTags, positionOfTags, timeOfTags } from '../../formats/tiff/gps';
 import type { Tag, Tags, Tiff } from '../../formats/tiff/tiff';
-import { tagsOf } from '../../formats/tiff/tiff';
+import { numberOf, tagsOf } from '../../formats/tiff/tiff';
 
 /** What cameras and scanners put into ImageDescription when nobody said anything (common practice). */
 const FILLERS =
@@ -26,6 +26,7 @@ export function exifStrings(tiffs: readonly Tiff[], row: FieldRow): string[] {
   if (exif.notation === 'position') return present(positionOfTags(tags));
   if (exif.notation === 'direction') return present(directionOfTags(tags));
   if (exif.notation === 'gps-time') return present(timeOfTags(tags));
+  if (exif.notation === 'rating') return ratingOf(tag);
   if (exif.notation === 'comment') return present(commentOf(tag));
   if (exif.notation === 'date') return present(dateOf(tags, tag, exif.subSec, exif.offset));
   if (exif.notation === 'artists')
@@ -35,6 +36,12 @@ export function exifStrings(tiffs: readonly Tiff[], row: FieldRow): string[] {
       .filter((part) => part !== '');
   if (exif.tag === MAIN.copyright) return present(copyrightOf(tag));
   return present(textOf(tag)).filter((text) => exif.tag !== MAIN.imageDescription || !FILLERS.test(text.trim()));
+}
+
+/** One to five; cameras write 0 where nobody rated anything, which says nothing. */
+function ratingOf(tag: Tag): string[] {
+  const rating = numberOf(tag);
+  return rating !== null && Number.isInteger(rating) && rating >= 1 && rating <= 5 ? [String(rating)] : [];
 }
 
 const present = (text: string | null): string[] => (text === null ? [] : [text]);

@@ -99,7 +99,7 @@ function useRejoining() {
     }
     if (sums.joined > 0)
       message.success(
-        `${counted(sums.joined, 'sidecar')} joined to ${sums.joined === 1 ? 'its photo' : 'their photos'}.${sums.conflicts > 0 ? ` ${counted(sums.conflicts, 'photo')} said something else: decide in Overview.` : ''}`,
+        `${counted(sums.joined, 'sidecar')} joined to ${sums.joined === 1 ? 'its photo' : 'their photos'}.${sums.conflicts > 0 ? ` ${counted(sums.conflicts, 'photo')} said something else: decide on the record card.` : ''}`,
       );
     setBusy(false);
   };
