@@ -2,7 +2,7 @@
 // what becomes of files when the server is killed, when another program puts files there, and when two browsers write.
 
 import { type ChildProcess, execFileSync } from 'node:child_process';
-import { existsSync } from 'node:fs';
+import { existsSync, readFileSync, readdirSync } from 'node:fs';
 import { createServer, type IncomingHttpHeaders, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import path from 'node:path';
@@ -368,6 +368,8 @@ it('a card that is served is taken in to a drive that is served, verified, on th
   const card = newFolder('Card');
   for (let at = 1; at <= 5; at++)
     put(card, `DCIM/100FAROE/F00${at}.jpg`, await photoBytes({ seed: 50 + at, captured: `2021:03:0${at} 10:00:00` }));
+  put(card, 'MISC/INDEX.DAT', 'no photo');
+  put(card, 'DCIM/100FAROE/F001.WAV', 'spoken');
   const studio = newFolder('Studio');
   await openApplication(page, origin, key);
   await connectServed(studio, 'Studio');
@@ -387,10 +389,18 @@ it('a card that is served is taken in to a drive that is served, verified, on th
   await shoot.getByRole('button', { name: 'Make the folder' }).click();
   await until('it is there, empty', () => existsSync(path.join(studio, '2021/2021-02-28 Gjógv')));
   await page.getByRole('button', { name: '2021/2021-02-28 Gjógv', exact: true }).waitFor();
+  await choose(page, 'The card as it is', 'Studio');
+  await page.getByText('every file of the card as it is to Studio').waitFor();
   await page.getByRole('button', { name: /^Take in 5/ }).click();
   await until(
     'all are there',
     () => photosIn(studio).filter((file) => file.startsWith('2021/2021-02-28 Gjógv/')).length === 5,
   );
   await until('and in the catalog, by their measures', () => sha256sum(studio).ok);
+  // the card as it is, by diff, and by its own list
+  const cards = path.join(studio, '_wembo/cards');
+  const list = await until('its list', () => readdirSync(cards).find((name) => name.endsWith('.sha256')));
+  execFileSync('diff', ['-r', card, path.join(cards, list.replace('.sha256', ''))]);
+  execFileSync('sha256sum', ['--strict', '-c', list], { cwd: cards });
+  expect(readFileSync(path.join(cards, list), 'utf8').trim().split('\n')).toHaveLength(7);
 });

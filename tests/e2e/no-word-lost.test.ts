@@ -2,10 +2,12 @@
 // one drive behind, a clock set back, files of ours that were cut, an older tab, and the history of a photo. Judged by
 // the files themselves, and by ExifTool.
 
-import { existsSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
+import { execFileSync } from 'node:child_process';
+import { existsSync, mkdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import type { Page } from 'playwright-core';
 import { afterEach, beforeEach, expect, inject, it } from 'vitest';
+import { complaints } from './axe';
 import { type Browser, dropFolder, openBrowser, removeProfile } from './browser';
 import { digestsOf, exiftool, filesIn, newFolder, read, sha256sum, until } from './folders';
 import {
@@ -301,4 +303,40 @@ it('the history of a photo says what was changed and by whom, leads back to it, 
   const events = again.page.getByRole('list', { name: 'History' }).getByRole('listitem');
   await until('all that happened', async () => (await events.count()) === 6);
   expect(await events.first().innerText()).toContain('taken back: changed, in another catalog');
+});
+
+it('a sidecar that was left behind by its photo is found, and joined to it: what both say is in the sidecar, and neither is lost', async () => {
+  const { page } = first();
+  const folder = await drivePhotos(first(), 2);
+  await openPlace(page, 'Find');
+  await page.locator('[data-photo]').first().click();
+  await fill(page, 'City', 'Gjógv');
+  const before = await until('the sidecar', () => filesIn(folder).find((file) => file.endsWith('.xmp')));
+  const photo = filesIn(folder).find((file) => file.startsWith(before.slice(0, -4)) && file.endsWith('.jpg')) ?? '';
+  await allWritten(page);
+  // another program moves the photo without it, and says something in what it left
+  mkdirSync(path.join(folder, 'elsewhere'));
+  const moved = `elsewhere/${path.basename(photo)}`;
+  renameSync(path.join(folder, photo), path.join(folder, moved));
+  execFileSync('exiftool', [
+    '-q',
+    '-overwrite_original',
+    '-XMP-photoshop:Headline=The slip',
+    path.join(folder, before),
+  ]);
+  await scanForChanges(page);
+  const after = moved.replace(/jpg$/, 'xmp');
+  await until('its words follow it', () => filesIn(folder).includes(after));
+  await openPlace(page, 'Safekeep');
+  const panel = page.getByRole('region', { name: 'Sidecars left behind' });
+  await panel.getByText(moved).waitFor();
+  expect(await complaints(page)).toEqual([]);
+  await panel.getByRole('button', { name: `Put beside its photo: ${before}` }).click();
+  await panel.waitFor({ state: 'detached' });
+  await until('both are there', () => exiftool(folder, after)['XMP-photoshop:Headline'] === 'The slip');
+  expect(exiftool(folder, after)['XMP-photoshop:City']).toBe('Gjógv');
+  expect(filesIn(folder)).not.toContain(before);
+  expect(filesIn(folder).filter((file) => file.startsWith('_wembo/set-aside/') && file.endsWith(before))).toHaveLength(
+    1,
+  );
 });
