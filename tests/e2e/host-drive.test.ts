@@ -399,7 +399,7 @@ it('a card that is served is taken in to a drive that is served, verified, on th
   await until('and in the catalog, by their measures', () => sha256sum(studio).ok);
   // the card as it is, by diff, and by its own list
   const cards = path.join(studio, '_wembo/cards');
-  const list = await until('its list', () => readdirSync(cards).find((name) => name.endsWith('.sha256')));
+  const list = (await until('its list', () => readdirSync(cards).find((name) => name.endsWith('.sha256')))) ?? '';
   execFileSync('diff', ['-r', card, path.join(cards, list.replace('.sha256', ''))]);
   execFileSync('sha256sum', ['--strict', '-c', list], { cwd: cards });
   expect(readFileSync(path.join(cards, list), 'utf8').trim().split('\n')).toHaveLength(7);

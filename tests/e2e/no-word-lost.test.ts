@@ -311,7 +311,7 @@ it('a sidecar that was left behind by its photo is found, and joined to it: what
   await openPlace(page, 'Find');
   await page.locator('[data-photo]').first().click();
   await fill(page, 'City', 'Gjógv');
-  const before = await until('the sidecar', () => filesIn(folder).find((file) => file.endsWith('.xmp')));
+  const before = (await until('the sidecar', () => filesIn(folder).find((file) => file.endsWith('.xmp')))) ?? '';
   const photo = filesIn(folder).find((file) => file.startsWith(before.slice(0, -4)) && file.endsWith('.jpg')) ?? '';
   await allWritten(page);
   // another program moves the photo without it, and says something in what it left

@@ -38,6 +38,7 @@ import { type ReadResult, isDrawnAtOnce } from '../file-tasks/file-tasks';
 import { type Identified, isRival, photoOfRecord, whichPhoto } from './identifying';
 import { forEachItem, itemProblemOf, startProgress } from './job-tools';
 import { type Opened, type ScanContext, type ScanItem, asRecorded, measureOf, newFile, newPhoto } from './scan-items';
+import { isStill, lookAtStill } from './scan-still';
 import { adoptFound, meetSidecar, queueIfBehind, sidecarOf } from './scan-sidecars';
 
 /** A file is read at most so often while the catalog goes on beside it. */
@@ -90,19 +91,18 @@ export class DriveScan {
       items.length,
       items.reduce((sum, { entry }) => sum + entry.sizeBytes, 0),
     );
-    const work = async (item: ScanItem) => {
-      try {
-        await this.readItem(item);
-      } finally {
-        progress.doneItems += 1;
-        progress.doneBytes += item.entry.sizeBytes;
-        control.progress({ ...progress });
-      }
+    const onDone = (done: readonly ScanItem[]) => {
+      progress.doneItems += done.length;
+      progress.doneBytes += done.reduce((sum, { entry }) => sum + entry.sizeBytes, 0);
+      control.progress({ ...progress });
     };
+    const still = items.filter((item) => isStill(this.context, item));
+    await lookAtStill(this.context, still, onDone);
+    const seen = new Set<ScanItem>(still);
     await forEachItem(
-      items,
+      items.filter((item) => !seen.has(item)),
       control,
-      work,
+      (item) => this.readItem(item).finally(() => onDone([item])),
       (item, error) => report.problems.push(itemProblemOf(item.entry.path, error)),
       this.context.drive.atOnce,
     );
