@@ -376,7 +376,7 @@ it('a card that is served is taken in to a drive that is served, verified, on th
   await openPlace(page, 'Take in');
   await page.getByRole('button', { name: 'Choose a card or folder…' }).click();
   await pickServed(page, card);
-  await page.getByText(/5 photos, .* go from Card/).waitFor();
+  await page.getByText(/5 photos and 1 file beside them, .* go from Card/).waitFor();
   await choose(page, 'Drive', 'Studio', 0);
   // its folder is prepared before it is taken in, for a day of the person's choice
   await page.getByRole('button', { name: 'Prepare a shoot…' }).click();

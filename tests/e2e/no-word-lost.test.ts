@@ -311,8 +311,8 @@ it('a sidecar that was left behind by its photo is found, and joined to it: what
   await openPlace(page, 'Find');
   await page.locator('[data-photo]').first().click();
   await fill(page, 'City', 'Gjógv');
-  const before = (await until('the sidecar', () => filesIn(folder).find((file) => file.endsWith('.xmp')))) ?? '';
-  const photo = filesIn(folder).find((file) => file.startsWith(before.slice(0, -4)) && file.endsWith('.jpg')) ?? '';
+  const before = (await until('the sidecar', () => filesIn(folder).find((file) => /^p\d\.xmp$/.test(file)))) ?? '';
+  const photo = before.replace('xmp', 'jpg');
   await allWritten(page);
   // another program moves the photo without it, and says something in what it left
   mkdirSync(path.join(folder, 'elsewhere'));
@@ -331,7 +331,7 @@ it('a sidecar that was left behind by its photo is found, and joined to it: what
   const panel = page.getByRole('region', { name: 'Sidecars left behind' });
   await panel.getByText(moved).waitFor();
   expect(await complaints(page)).toEqual([]);
-  await panel.getByRole('button', { name: `Put beside its photo: ${before}` }).click();
+  await panel.getByRole('button', { name: `Put it beside its photo: ${before}` }).click();
   await panel.waitFor({ state: 'detached' });
   await until('both are there', () => exiftool(folder, after)['XMP-photoshop:Headline'] === 'The slip');
   expect(exiftool(folder, after)['XMP-photoshop:City']).toBe('Gjógv');

@@ -63,18 +63,18 @@ export async function planMoveFolder(
   to: string,
 ): Promise<FolderPlan> {
   const files = await db.files.where('id').startsWith(`${driveId}/`).toArray();
-  const below = files.filter((file) => isIn(folderIn(pathToBe(file)), from) && !isAside(file));
+  const below = files.filter((file) => isAtOrBelow(folderIn(pathToBe(file)), from) && !isAside(file));
   const ids = [...new Set(below.flatMap(({ photoId }) => photoId ?? []))];
-  return plan(db, ids, driveId, (folder) => (isIn(folder, from) ? folderAt(folder, from, to) : null));
+  return plan(db, ids, driveId, (folder) => (isAtOrBelow(folder, from) ? folderAt(folder, from, to) : null));
 }
 
-export const isIn = (folder: string, above: string): boolean => above === '' || isInFolder(folder, [above]);
+export const isAtOrBelow = (folder: string, above: string): boolean => above === '' || isInFolder(folder, [above]);
 
 /** The folder that takes the place of one at or below `from`, when that becomes `to`. */
 export const folderAt = (folder: string, from: string, to: string): string =>
   `${to}/${folder.slice(from.length).replace(/^\//, '')}`.replace(/^\/|\/$/g, '');
 
-const isAside = (file: FileRecord): boolean => isIn(folderIn(pathToBe(file)), SET_ASIDE_FOLDER);
+const isAside = (file: FileRecord): boolean => isAtOrBelow(folderIn(pathToBe(file)), SET_ASIDE_FOLDER);
 
 async function plan(
   db: CatalogDatabase,

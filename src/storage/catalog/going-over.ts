@@ -12,7 +12,7 @@ import { asideOf, pathAside } from '@/core/names/set-aside';
 import { pathUnder } from '@/core/take-in/frames';
 import { pathToBe } from './changes';
 import type { CatalogDatabase } from './database';
-import { FreeNames, folderAt, isIn } from './folder-moves';
+import { FreeNames, folderAt, isAtOrBelow } from './folder-moves';
 import type { FileRecord, GoingOver } from './records';
 import { type FrameFiles, framesOfPhotos } from './renaming';
 import { planAside } from './set-aside';
@@ -162,7 +162,8 @@ interface Going {
 
 function goingOf(frame: FrameFiles, { sourceId, targetId, over }: OverOrder): Going | null {
   const files = frame.files.filter((file) => asideOf(pathToBe(file)) === null);
-  const of = ({ from }: OverOrder['over'], file: FileRecord) => from === null || isIn(folderIn(pathToBe(file)), from);
+  const of = ({ from }: OverOrder['over'], file: FileRecord) =>
+    from === null || isAtOrBelow(folderIn(pathToBe(file)), from);
   const here = files.filter((file) => file.driveId === sourceId && of(over, file));
   const [first] = here;
   if (!first) return null;

@@ -143,7 +143,7 @@ function Row({ row: { record, of }, drive, isHere, busy, onRejoin }: RowProps) {
           size="small"
           disabled={!isHere || !file || busy}
           onClick={() => file && onRejoin(file)}
-          aria-label={`Put beside its photo: ${record.path}`}
+          aria-label={`Put it beside its photo: ${record.path}`}
         >
           Put it beside its photo
         </Button>
