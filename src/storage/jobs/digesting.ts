@@ -19,7 +19,7 @@ export interface ReadingTools {
  * Not read in full since it was found or last changed; on a drive without a mark, where nothing counts as verified,
  * never.
  */
-const isUnread = ({ verifiedAt, sha256 }: FileRecord, marked: boolean): boolean =>
+export const isUnread = ({ verifiedAt, sha256 }: FileRecord, marked: boolean): boolean =>
   marked ? verifiedAt === null : sha256 === null;
 
 /** How often a file that is written at the same time is read again. */

@@ -35,6 +35,7 @@ import type { FileRecord } from '../catalog/records';
 import { embeddedIn, meetImage } from '../catalog/sidecars';
 import { type DriveEntry, DriveError, type OpenedFile } from '../drives/drive';
 import { type ReadResult, isDrawnAtOnce } from '../file-tasks/file-tasks';
+import { isUnread } from './digesting';
 import { type Identified, isRival, photoOfRecord, whichPhoto } from './identifying';
 import { forEachItem, itemProblemOf, startProgress } from './job-tools';
 import { type Opened, type ScanContext, type ScanItem, asRecorded, measureOf, newFile, newPhoto } from './scan-items';
@@ -83,7 +84,8 @@ export class DriveScan {
     return this.context.tools.now();
   }
 
-  async read(items: ScanItem[]): Promise<void> {
+  /** Answers whether every file was as it was, and had been read in full. */
+  async read(items: ScanItem[]): Promise<boolean> {
     const { control } = this.context.tools;
     const { report } = this.context;
     const progress = startProgress(
@@ -106,6 +108,7 @@ export class DriveScan {
       (item, error) => report.problems.push(itemProblemOf(item.entry.path, error)),
       this.context.drive.atOnce,
     );
+    return still.length === items.length && !still.some(({ known }) => isUnread(known, this.context.marked));
   }
 
   /** What the drive's records say of a path that this catalog has no measure of. */

@@ -134,6 +134,20 @@ describe('a scan', () => {
     expect(await scan()).toMatchObject({ added: 0, changed: 0, problems: [] });
   });
 
+  it.each([
+    ['few', 4],
+    ['most', 1],
+  ])('of a drive that has %s of the photos finds words that are not beside them yet', async (_, elsewhere) => {
+    for (let at = 1; at <= elsewhere; at++) cellar.put(`c${at}.jpg`, jpeg(at));
+    studio.put('a.jpg', jpeg(9));
+    await scan('cellar');
+    await scan();
+    await set('a.jpg', 'Gjógv');
+    await db.outbox.clear();
+    await scan();
+    expect(await waiting()).toEqual(['sidecar']);
+  });
+
   it('tells moved, missing, added, and what is not what it was apart', async () => {
     for (const [index, name] of ['a', 'b', 'c'].entries()) studio.put(`${name}.jpg`, jpeg(index + 1));
     await scan();

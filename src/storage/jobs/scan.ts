@@ -90,10 +90,10 @@ export async function scanDrive(tools: JobTools, driveId: string, drive: Drive):
     there: new Set(items.map((item) => item.entry.path)),
     known,
   });
-  await scan.read(items);
+  const isAsItWas = await scan.read(items);
   await drive.confirm();
   await scan.settle();
-  await digestNew(tools, driveId, drive, marked, report);
+  if (!isAsItWas) await digestNew(tools, driveId, drive, marked, report);
   const alone = sidecarsAlone(entries, new Set(items.flatMap(({ sidecar }) => sidecar?.path ?? [])));
   await noteLeftBehind(db, driveId, alone);
   report.leftBehind = alone.length;

@@ -207,6 +207,7 @@ function FolderForm({ drive, drives, path, onDone }: FormProps) {
   });
   const begins =
     over && over.plan.photoIds.length > 0 ? { order: { ...over.order, photoIds: over.plan.photoIds }, leaves } : null;
+  const areHere = (...ids: string[]) => ids.every((id) => connections[id]?.state === 'connected');
   const canBegin = isHere ? (plan?.moves.length ?? 0) > 0 : begins !== null;
   return (
     <Form
@@ -220,7 +221,7 @@ function FolderForm({ drive, drives, path, onDone }: FormProps) {
         value={targetId}
         onChange={setTargetId}
         options={drives
-          .filter(({ id, access }) => id === drive.id || (access === 'write' && connections[id]?.state === 'connected'))
+          .filter(({ id, access }) => id === drive.id || (access === 'write' && areHere(id, drive.id)))
           .map(({ id, name }) => ({ value: id, label: name }))}
       />
       <PathInput drive={target} typed={typed} onType={setTyped} />
