@@ -238,7 +238,9 @@ describe.each(Object.entries(WAYS))('folders %s', (way, { open, offer }) => {
         .first()
         .click();
       await browser.page
-        .getByText('8 photos found, 1 added, 0 changed, 1 moved, 1 missing, 1 damaged.')
+        .getByText(
+          '8 photos found, 1 added, 0 changed, 1 moved, 1 missing, 1 damaged, 1 sidecar without a photo beside, listed in Safekeep.',
+        )
         .first()
         .waitFor();
       await openPlace(browser.page, 'Find');
