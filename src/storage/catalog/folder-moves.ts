@@ -55,6 +55,13 @@ export const planMoveInto = (
   folder: string,
 ): Promise<FolderPlan> => plan(db, photoIds, driveId, () => folder);
 
+/** The photos that lie in a folder of a drive or below it, or will. */
+export async function photosBelow(db: CatalogDatabase, driveId: string, folder: string): Promise<string[]> {
+  const files = await db.files.where('id').startsWith(`${driveId}/`).toArray();
+  const below = files.filter((file) => isAtOrBelow(folderIn(pathToBe(file)), folder) && !isAside(file));
+  return [...new Set(below.flatMap(({ photoId }) => photoId ?? []))];
+}
+
 /** A folder with all photos in it and below gets another path. */
 export async function planMoveFolder(
   db: CatalogDatabase,
@@ -62,9 +69,7 @@ export async function planMoveFolder(
   from: string,
   to: string,
 ): Promise<FolderPlan> {
-  const files = await db.files.where('id').startsWith(`${driveId}/`).toArray();
-  const below = files.filter((file) => isAtOrBelow(folderIn(pathToBe(file)), from) && !isAside(file));
-  const ids = [...new Set(below.flatMap(({ photoId }) => photoId ?? []))];
+  const ids = await photosBelow(db, driveId, from);
   return plan(db, ids, driveId, (folder) => (isAtOrBelow(folder, from) ? folderAt(folder, from, to) : null));
 }
 
@@ -74,7 +79,8 @@ export const isAtOrBelow = (folder: string, above: string): boolean => above ===
 export const folderAt = (folder: string, from: string, to: string): string =>
   `${to}/${folder.slice(from.length).replace(/^\//, '')}`.replace(/^\/|\/$/g, '');
 
-const isAside = (file: FileRecord): boolean => isAtOrBelow(folderIn(pathToBe(file)), SET_ASIDE_FOLDER);
+/** What lies aside, or will, is in no folder of the person's. */
+export const isAside = (file: FileRecord): boolean => isAtOrBelow(folderIn(pathToBe(file)), SET_ASIDE_FOLDER);
 
 async function plan(
   db: CatalogDatabase,

@@ -8,11 +8,11 @@
 import type { FileMove } from '@/core/catalog/change';
 import { copyStatusOf } from '@/core/fixity/copies';
 import { baseOf, folderIn, nameIn } from '@/core/names/file-names';
-import { asideOf, pathAside } from '@/core/names/set-aside';
+import { pathAside } from '@/core/names/set-aside';
 import { pathUnder } from '@/core/take-in/frames';
 import { pathToBe } from './changes';
 import type { CatalogDatabase } from './database';
-import { FreeNames, folderAt, isAtOrBelow } from './folder-moves';
+import { FreeNames, folderAt, isAside, isAtOrBelow } from './folder-moves';
 import type { FileRecord, GoingOver } from './records';
 import { type FrameFiles, framesOfPhotos } from './renaming';
 import { planAside } from './set-aside';
@@ -39,17 +39,6 @@ export interface OverPlan {
   stays: number;
 }
 
-/** The photos in a folder of a drive and below it. */
-export async function photosBelow(db: CatalogDatabase, driveId: string, folder: string): Promise<string[]> {
-  const prefix = folder === '' ? `${driveId}/` : `${driveId}/${folder}/`;
-  const files = await db.files.where('id').startsWith(prefix).toArray();
-  return [
-    ...new Set(
-      files.flatMap((file) => (file.photoId !== null && asideOf(pathToBe(file)) === null ? file.photoId : [])),
-    ),
-  ];
-}
-
 /** How many of these photos each drive has. */
 export async function drivesOf(db: CatalogDatabase, photoIds: readonly string[]): Promise<Map<string, number>> {
   const files = await db.files
@@ -57,9 +46,7 @@ export async function drivesOf(db: CatalogDatabase, photoIds: readonly string[])
     .anyOf([...photoIds])
     .toArray();
   const had = new Set(
-    files.flatMap((file) =>
-      file.state === 'missing' || asideOf(pathToBe(file)) !== null ? [] : `${file.driveId} ${file.photoId}`,
-    ),
+    files.flatMap((file) => (file.state === 'missing' || isAside(file) ? [] : `${file.driveId} ${file.photoId}`)),
   );
   const counts = new Map<string, number>();
   for (const one of had) {
@@ -161,7 +148,7 @@ interface Going {
 }
 
 function goingOf(frame: FrameFiles, { sourceId, targetId, over }: OverOrder): Going | null {
-  const files = frame.files.filter((file) => asideOf(pathToBe(file)) === null);
+  const files = frame.files.filter((file) => !isAside(file));
   const of = ({ from }: OverOrder['over'], file: FileRecord) =>
     from === null || isAtOrBelow(folderIn(pathToBe(file)), from);
   const here = files.filter((file) => file.driveId === sourceId && of(over, file));

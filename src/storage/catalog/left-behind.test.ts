@@ -2,6 +2,7 @@
 
 import 'fake-indexeddb/auto';
 import { beforeEach, describe, expect, it } from 'vitest';
+import { quietControl } from '../../../tests/fixtures/quiet-control';
 import { planSidecar } from '@/core/metadata/xmp/sidecar';
 import type { FieldValues } from '@/core/fields/registry';
 import { driveRecord } from '../../../tests/fixtures/records';
@@ -24,12 +25,7 @@ const scan = () =>
       db,
       fileTasks: directFileTasks(),
       now,
-      control: {
-        signal: new AbortController().signal,
-        atRest: async () => undefined,
-        progress: () => undefined,
-        reporting: () => undefined,
-      },
+      control: quietControl(),
     },
     'studio',
     drive,

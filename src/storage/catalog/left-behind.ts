@@ -5,19 +5,19 @@
 //   it has one                              → what it says meets the catalog; both versions stay where both changed it,
 //                                             and the sidecar is set aside
 //
-// Whose it is, is a guess until the person says so: by its name, and where several photos bear that, by the number, the
-// date or the original name they have in common.
+// Whose it is, is a guess until the person says so: by its name, and where several photos bear that, by the number or
+// the date they have in common.
 
 import { endingOf, isSidecarName, rawsFirst } from '@/core/formats/containers/formats';
 import { parseSidecar } from '@/core/metadata/xmp/sidecar';
 import type { FieldValues } from '@/core/fields/registry';
 import { sameValue, wordsIn } from '@/core/fields/values';
 import { baseOf, foldName, folderIn, nameIn } from '@/core/names/file-names';
-import { asideOf, pathAside } from '@/core/names/set-aside';
+import { pathAside } from '@/core/names/set-aside';
 import { type Drive, type DriveEntry, DriveError } from '../drives/drive';
 import { bytesOf, freePath, openIfThere, readIfThere } from '../drives/safe-write';
-import { pathToBe } from './changes';
 import type { CatalogDatabase } from './database';
+import { isAside } from './folder-moves';
 import type { FileRecord, LeftBehindRecord } from './records';
 import { type Taken, adoptSidecar, meetLeftBehind } from './sidecars';
 
@@ -71,7 +71,7 @@ export async function listLeftBehind(
   const byName = new Map<string, FileRecord[]>();
   for (const driveId of new Set(records.map((record) => record.driveId)))
     for (const file of await db.files.where('driveId').equals(driveId).toArray()) {
-      if (file.photoId === null || file.state === 'missing' || asideOf(pathToBe(file)) !== null) continue;
+      if (file.photoId === null || file.state === 'missing' || isAside(file)) continue;
       const name = nameIn(file.path);
       for (const key of new Set([foldName(name), foldName(baseOf(name))])) {
         const known = byName.get(`${driveId}/${key}`);

@@ -2,6 +2,7 @@
 
 import 'fake-indexeddb/auto';
 import { beforeEach, describe, expect, it } from 'vitest';
+import { quietControl } from '../../../tests/fixtures/quiet-control';
 import { Places, PlaceDrive, Process, newDisk } from '../../../tests/storm/disks';
 import { pictureBytes } from '../../../tests/storm/pictures';
 import { driveRecord } from '../../../tests/fixtures/records';
@@ -47,12 +48,7 @@ class Browser {
       db: this.db,
       fileTasks,
       now,
-      control: {
-        signal: new AbortController().signal,
-        atRest: async () => undefined,
-        progress: () => undefined,
-        reporting: () => undefined,
-      },
+      control: quietControl(),
     };
     return scanDrive(tools, id, this.there(id) as Drive);
   }

@@ -2,6 +2,7 @@
 
 import 'fake-indexeddb/auto';
 import { beforeEach, describe, expect, it } from 'vitest';
+import { quietControl } from '../../../tests/fixtures/quiet-control';
 import { driveRecord, fileRecord, photoRecord } from '../../../tests/fixtures/records';
 import { MemoryDrive } from '../drives/memory-drive';
 import { checkDrive } from '../jobs/checking';
@@ -129,12 +130,7 @@ describe('set aside', () => {
       db: catalog,
       fileTasks: directFileTasks(),
       now: () => (clock += 1),
-      control: {
-        signal: new AbortController().signal,
-        atRest: async () => undefined,
-        progress: () => undefined,
-        reporting: () => undefined,
-      },
+      control: quietControl(),
     });
     const scan = (catalog: CatalogDatabase) => scanDrive(tools(catalog), 'studio', studio);
     expect((await scan(db)).missing).toEqual([]);

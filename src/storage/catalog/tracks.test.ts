@@ -2,6 +2,7 @@
 
 import 'fake-indexeddb/auto';
 import { expect, it } from 'vitest';
+import { quietControl } from '../../../tests/fixtures/quiet-control';
 import { MemoryDrive } from '../drives/memory-drive';
 import { bytesOf } from '../drives/safe-write';
 import { directFileTasks } from '../file-tasks/file-tasks';
@@ -37,12 +38,7 @@ async function room() {
     db,
     fileTasks: directFileTasks(),
     now: () => 1,
-    control: {
-      signal: new AbortController().signal,
-      atRest: async () => undefined,
-      progress: () => undefined,
-      reporting: () => undefined,
-    },
+    control: quietControl(),
   };
   const outbox = () =>
     emptyOutbox({

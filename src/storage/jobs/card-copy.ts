@@ -4,8 +4,8 @@
 
 import { CARD_COPIES, cardCopyFolder, cardCopyList } from '@/core/take-in/accession';
 import { manifestLine } from '@/core/fixity/manifest';
-import { folderIn } from '@/core/names/file-names';
-import { type Drive, type DriveEntry, DriveError, wholeOf } from '../drives/drive';
+import { clearParts } from '../drives/clear-parts';
+import { type Drive, type DriveEntry, DriveError } from '../drives/drive';
 import type { PlacedCopy, Target } from '../file-tasks/verified-copy';
 import { readIfThere, replaceFile } from '../drives/safe-write';
 import type { JobReport } from '../catalog/records';
@@ -70,15 +70,7 @@ export class CardCopy {
 
   /** Takes away what an interruption left. */
   async clearParts(): Promise<void> {
-    const ours = new Set(this.entries.map(({ path }) => this.target(path).path));
-    const left: string[] = [];
-    for (const below of new Set([...ours].map(folderIn)))
-      for await (const _file of this.drive.list({
-        below,
-        shallow: true,
-        onLeftover: (path) => ours.has(wholeOf(path)) && left.push(path),
-      }))
-        continue;
-    for (const path of left) await this.drive.remove(path).catch(() => undefined);
+    const paths = this.entries.map(({ path }) => this.target(path).path);
+    await clearParts(this.drive, paths).catch(() => undefined);
   }
 }

@@ -2,6 +2,7 @@
 
 import 'fake-indexeddb/auto';
 import { beforeEach, describe, expect, it } from 'vitest';
+import { quietControl } from '../../../tests/fixtures/quiet-control';
 import { planSet } from '@/core/fields/edits';
 import { planEmbed } from '@/core/metadata/embed/embed';
 import { sourceOfParts } from '@/core/metadata/embed/parts';
@@ -52,12 +53,7 @@ const tools = (): JobTools => ({
   db,
   fileTasks,
   now,
-  control: {
-    signal: new AbortController().signal,
-    atRest: async () => undefined,
-    progress: () => undefined,
-    reporting: () => undefined,
-  },
+  control: quietControl(),
 });
 const scan = (id: 'studio' | 'cellar' = 'studio') => scanDrive(tools(), id, id === 'studio' ? studio : cellar);
 const outbox = () =>

@@ -1,6 +1,7 @@
 import { blobOf } from '../drives/safe-write';
 import 'fake-indexeddb/auto';
 import { beforeEach, describe, expect, it } from 'vitest';
+import { quietControl } from '../../../tests/fixtures/quiet-control';
 import { fileRecord, photoRecord } from '../../../tests/fixtures/records';
 import { CatalogDatabase } from '../catalog/database';
 import { MemoryDrive } from '../drives/memory-drive';
@@ -24,12 +25,7 @@ const draw = (photoIds: string[], untilNight = async () => {}, size: LargePrevie
       db,
       fileTasks,
       now: () => 0,
-      control: {
-        signal: new AbortController().signal,
-        atRest: async () => undefined,
-        progress: () => undefined,
-        reporting: () => undefined,
-      },
+      control: quietControl(),
     },
     { photoIds, size, driveOf: (id) => (id === 'studio' ? studio : null), untilNight },
   );

@@ -2,6 +2,7 @@
 
 import 'fake-indexeddb/auto';
 import { beforeEach, describe, expect, it } from 'vitest';
+import { quietControl } from '../../../tests/fixtures/quiet-control';
 import { Places, PlaceDrive, Process, newDisk } from '../../../tests/storm/disks';
 import { bent, pictureBytes } from '../../../tests/storm/pictures';
 import { driveRecord } from '../../../tests/fixtures/records';
@@ -37,12 +38,7 @@ const tools = (): JobTools => ({
   db,
   fileTasks,
   now,
-  control: {
-    signal: new AbortController().signal,
-    atRest: async () => undefined,
-    progress: () => undefined,
-    reporting: () => undefined,
-  },
+  control: quietControl(),
 });
 const driveOf = (id: string): Drive | null => drives[id] ?? null;
 const scan = (id: string) => scanDrive(tools(), id, drives[id] as MemoryDrive);

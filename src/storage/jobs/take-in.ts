@@ -12,7 +12,7 @@
 // camera gave are there from the beginning.
 
 import { planEntries, type KitEntry } from '@/core/describe/kit';
-import { foldName, folderIn, nameIn, nthPath, pathBeside } from '@/core/names/file-names';
+import { foldName, nameIn, nthPath, pathBeside } from '@/core/names/file-names';
 import { photoFor } from '@/core/fixity/found-file';
 import { countAccession, countsLine, keptAsItCame } from '@/core/take-in/accession';
 import { rawsFirst } from '@/core/formats/containers/formats';
@@ -34,9 +34,10 @@ import type {
   OutboxRecord,
   PhotoRecord,
 } from '../catalog/records';
-import { type Drive, DriveError, wholeOf, type OpenedFile } from '../drives/drive';
+import { type Drive, DriveError, type OpenedFile } from '../drives/drive';
 import type { PlacedCopy, Target } from '../file-tasks/verified-copy';
 import { MANIFEST_FILE } from '../archive/fixity-file';
+import { clearParts } from '../drives/clear-parts';
 import { bytesOf } from '../drives/safe-write';
 import { sha256Hex } from '../drives/sha256';
 import type { TakenIn } from '../file-tasks/file-tasks';
@@ -86,7 +87,7 @@ export async function takeIn(tools: JobTools, request: TakeInRequest): Promise<T
     await work.describe();
   } finally {
     await work.file();
-    await card?.clearParts().catch(() => undefined);
+    await card?.clearParts();
   }
   return report;
 }
@@ -495,18 +496,6 @@ class TakeIn {
           );
     }
   }
-}
-
-/** Takes away what an interruption left of these files: under their part names, or the browser's own. */
-async function clearParts(drive: Drive, paths: readonly string[]): Promise<void> {
-  const ours = new Set(paths);
-  const left: string[] = [];
-  for (const folder of new Set(paths.map(folderIn))) {
-    const onLeftover = (path: string) => ours.has(wholeOf(path)) && left.push(path);
-    for await (const _file of drive.list({ ...(folder !== '' && { below: folder }), shallow: true, onLeftover }))
-      continue;
-  }
-  for (const path of left) await drive.remove(path).catch(() => undefined);
 }
 
 const copyItem = (file: AccessionFileRecord, from: string, to: string, at: number): OutboxRecord => {
