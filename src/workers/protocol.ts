@@ -12,6 +12,7 @@ import type { AlikeGroups } from '@/core/search/alike-groups';
 import type { KeptCollection } from '@/core/search/collections';
 import type { Completion } from '@/core/search/complete';
 import type { Explained } from '@/core/search/explain';
+import type { DriveYears } from '@/core/search/drive-years';
 import type { FolderCount } from '@/core/search/folder-tree';
 import type { FacetCounts, FacetName } from '@/core/search/facets';
 import type { StringParts } from '@/core/search/strings';
@@ -106,6 +107,8 @@ export interface Requests {
   count: { order: { scopes: string[] }; answer: number[] };
   /** The drives, and the folders in each of these, with the photos of all. */
   folders: { order: { open: string[] }; answer: Record<string, FolderCount[]> };
+  /** How the photos of each year stand on each drive. */
+  driveYears: { order: { verifiedWithinDays: number }; answer: DriveYears };
   facets: { order: { scope: string; names: readonly FacetName[]; limit: number }; answer: FacetCounts };
   explain: { order: { scope: string }; answer: Explained };
   complete: { order: { text: string; cursor: number; limit: number }; answer: Completion[] };

@@ -27,6 +27,7 @@ serve<
   | 'search'
   | 'count'
   | 'folders'
+  | 'driveYears'
   | 'facets'
   | 'explain'
   | 'complete'
@@ -67,6 +68,7 @@ serve<
   search: async (order) => now().search(order),
   count: async ({ scopes }) => scopes.map((scope) => now().count(scope)),
   folders: async ({ open }) => now().folders.open(open),
+  driveYears: async ({ verifiedWithinDays }) => now().driveYears(verifiedWithinDays),
   facets: async ({ scope, names, limit }) => now().facets(scope, names, limit),
   explain: async ({ scope }) => explainScope(scope, now()),
   complete: async ({ text, cursor, limit }) => now().complete(text, cursor, limit),

@@ -11,7 +11,12 @@ export type FileState = 'present' | 'missing' | 'damaged' | 'doubt' | 'unreadabl
 
 /** States of a file that ask for something to be done. */
 export const FILE_PROBLEMS = ['damaged', 'missing', 'doubt'] as const;
-export type FileProblem = (typeof FILE_PROBLEMS)[number];
+/**
+ * What a file of a photo may be: a problem; `unread` in full, or not since it was last changed; or there `twice`, byte
+ * for byte, on one drive.
+ */
+export const FILE_MARKS = [...FILE_PROBLEMS, 'unread', 'twice'] as const;
+export type FileMark = (typeof FILE_MARKS)[number];
 
 export interface FileOnDrive {
   driveId: string;
@@ -52,7 +57,7 @@ export function copyStatusOf(file: FileOnDrive, photo: Digests): CopyStatus {
 }
 
 /** One entry a drive, its best file; verified ones first. */
-export function copiesOf(files: FileOnDrive[], photo: Digests): CopyOnDrive[] {
+export function copiesOf(files: readonly FileOnDrive[], photo: Digests): CopyOnDrive[] {
   const best = new Map<string, CopyOnDrive>();
   for (const file of files) {
     const copy = {

@@ -2,7 +2,7 @@
 // map all make this tree and show it; the index answers it. A term keeps the words it was written with, so that every
 // tree has its text.
 
-import type { FileProblem } from '../fixity/copies';
+import type { FileMark } from '../fixity/copies';
 import type { LatLon } from '../geo/position';
 import type { Box } from '../geo/sphere';
 import type { SetKind } from '../sift/sets';
@@ -18,6 +18,10 @@ export type TextField = string;
 
 export const LEFT_TO_DO = ['blanks', 'codes', 'words'] as const;
 export type LeftToDo = (typeof LEFT_TO_DO)[number];
+
+/** Why a photo is not safe: too few verified copies, too few elsewhere, or enough that are to be read again. */
+export const UNSAFE = ['copies', 'elsewhere', 'check'] as const;
+export type Unsafe = (typeof UNSAFE)[number];
 
 export const NUMBERS = ['rating', 'copies', 'iso', 'f', 'focal', 'shutter', 'megapixels', 'aspect'] as const;
 /** Shutter in seconds, focal length in millimetres, aspect as width over height. */
@@ -67,8 +71,9 @@ export type Test =
   | { kind: 'left'; of: LeftToDo }
   /** In a collection, by its name or its path. */
   | { kind: 'in'; collection: string }
-  /** A file of it is damaged, missing, or in doubt; `any` of these. */
-  | { kind: 'state'; of: FileProblem | 'any' }
+  /** A file of it is so; `any`: damaged, missing, or in doubt. */
+  | { kind: 'state'; of: FileMark | 'any' }
+  | { kind: 'unsafe'; of: Unsafe }
   | { kind: 'safe'; is: boolean }
   | { kind: 'edited'; is: boolean }
   | { kind: 'shape'; of: PictureShape }

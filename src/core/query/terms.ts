@@ -2,7 +2,7 @@
 // the completion, the rule editor and the page of the grammar are derived from these rows. The fields of the registry
 // are terms by their search names.
 
-import { FILE_PROBLEMS } from '../fixity/copies';
+import { FILE_MARKS } from '../fixity/copies';
 import { FIELDS, type FieldRow, fieldNamed } from '../fields/registry';
 import { SEARCHED_FIELDS } from '../fields/searched';
 import { type LatLon, onEarth } from '../geo/position';
@@ -20,6 +20,8 @@ import {
   SHAPES,
   type Span,
   type Test,
+  UNSAFE,
+  type Unsafe,
 } from './query';
 import { parseFolder } from './folder-value';
 import { parseCaptured } from '../time/captured';
@@ -259,7 +261,7 @@ const ofField = (kind: 'has' | 'missing', value: string): Test | null => {
   return of === null ? null : { kind, of };
 };
 
-const FILE_STATES = [...FILE_PROBLEMS, 'any'] as const;
+const FILE_STATES = [...FILE_MARKS, 'any'] as const;
 
 const OWN: readonly TermRow[] = [
   number('rating', 'Rating', 'rating>=3', '0 is unrated, −1 rejected.'),
@@ -317,6 +319,7 @@ const OWN: readonly TermRow[] = [
     },
   },
   text('drive', 'Drive', 'A drive that has a file of it.'),
+  text('only', 'Only on', 'A drive it is not safe without: it is verified on no other.'),
   plainly('accession', 'Accession', 'text', 'accession:2026.001', 'A year, an accession or one number.', (value) =>
     /^\d{4}(?:\.\d+){0,2}$/.test(value) ? { kind: 'accession', number: value } : null,
   ),
@@ -333,13 +336,20 @@ const OWN: readonly TermRow[] = [
     'state',
     'State of its files',
     FILE_STATES,
-    'A file of it is damaged, missing, or in doubt; any of these.',
+    'A file of it is damaged, missing, or in doubt; any of these; unread in full; or twice on one drive.',
     (of) => ({ kind: 'state', of }),
   ),
   choice('safe', 'Safe', YES_NO, 'Whether the photo meets the rule of safekeeping.', (value) => ({
     kind: 'safe',
     is: value === 'yes',
   })),
+  choice(
+    'unsafe',
+    'Not safe for want of',
+    UNSAFE,
+    'It has too few verified copies, none elsewhere, or is to be checked again.',
+    (of: Unsafe) => ({ kind: 'unsafe', of }),
+  ),
   choice('edited', 'Edited', YES_NO, 'Whether you have changed anything written about it.', (value) => ({
     kind: 'edited',
     is: value === 'yes',

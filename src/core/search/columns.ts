@@ -12,7 +12,8 @@ import { numbered } from '../text/natural';
 import type { Shot } from '../sift/sets';
 import { numberAmong } from '../take-in/accession';
 import { type Bits, bitsFor, clearBit, hasBit, setBit } from './bit-set';
-import { FILE_PROBLEMS } from '../fixity/copies';
+import { FILE_MARKS } from '../fixity/copies';
+import { statusText } from './drive-years';
 import { FLAG, type SearchRecord } from './search-record';
 import type { Sections } from './sections';
 import { type TypedColumn, Strings, grown } from './strings';
@@ -25,7 +26,7 @@ const NUMBER_COLUMNS = {
   addedAt: Float64Array,
   rating: Int8Array,
   copies: Uint8Array,
-  flags: Uint16Array,
+  flags: Uint32Array,
   aspect: Float32Array,
   /** NaN for photos without. */
   lat: Float64Array,
@@ -51,16 +52,21 @@ const NUMBER_COLUMNS = {
 type NumberName = keyof typeof NUMBER_COLUMNS;
 type Numbers = { [N in NumberName]: InstanceType<(typeof NUMBER_COLUMNS)[N]> };
 
-/** Texts that are no fields. `drives`, `names`, `folders`, `driveFolders` and `stems` are lists. */
 /** Texts of which a photo has one. */
 export type SingleText = 'camera' | 'lens' | 'format' | 'profile';
 
+/**
+ * Texts that are no fields. `drives`, `onlyOn`, `names`, `folders`, `driveFolders` and `stems` are lists; `onDrives` says
+ * how it stands on each drive (drive-years.ts).
+ */
 const TEXTS = [
   'camera',
   'lens',
   'format',
   'profile',
   'drives',
+  'onlyOn',
+  'onDrives',
   'names',
   'folders',
   'driveFolders',
@@ -128,7 +134,7 @@ export class Columns {
     return this.isLive(slot) ? slot : -1;
   }
 
-  strings(name: 'drives' | 'names' | 'folders' | 'stems', slot: number): string[] {
+  strings(name: 'drives' | 'onlyOn' | 'names' | 'folders' | 'stems', slot: number): string[] {
     return listIn(this.texts[name].text(slot));
   }
 
@@ -212,6 +218,8 @@ export class Columns {
     this.texts.format.set(slot, record.format);
     this.texts.profile.set(slot, record.profile);
     this.texts.drives.set(slot, textOfList(record.drives));
+    this.texts.onlyOn.set(slot, textOfList(record.onlyOn));
+    this.texts.onDrives.set(slot, statusText(record.onDrives));
     this.texts.folders.set(slot, textOfList(record.folders));
     this.texts.driveFolders.set(slot, textOfList(record.driveFolders));
     this.texts.accession.set(slot, numberAmong(wordsIn(fields.identifier)) ?? '');
@@ -330,6 +338,8 @@ function flagsOf(record: SearchRecord): number {
     flag(record.edited, FLAG.edited) |
     flag(record.video, FLAG.video) |
     flag(record.measures !== null, FLAG.measured) |
-    FILE_PROBLEMS.reduce((sum, problem) => sum | flag(record.problems.includes(problem), FLAG[problem]), 0)
+    flag(record.lacks.includes('copies'), FLAG.fewCopies) |
+    flag(record.lacks.includes('elsewhere'), FLAG.noneElsewhere) |
+    FILE_MARKS.reduce((sum, mark) => sum | flag(record.marks.includes(mark), FLAG[mark]), 0)
   );
 }

@@ -2,6 +2,8 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { PLAIN_CONTEXT, type PlainContext, fits } from '../../../tests/fixtures/plain-filter';
 import { searchRecord as record } from '../../../tests/fixtures/records';
+import { FILE_MARKS } from '../fixity/copies';
+import { LACKS } from '../fixity/safe';
 import { parseScope } from '../query/parse-scope';
 import { queryOf } from '../query/query';
 import { type VocabularyWord, vocabularyOf } from '../vocabulary/vocabulary';
@@ -75,7 +77,8 @@ const photo = fc.record({
   copies: fc.integer({ min: 0, max: 3 }),
   aspect: fc.constantFrom(1.5, 0.667, 1, 1.005, 1.778, 2.5),
   megapixels: fc.constantFrom(0, 12.2, 24),
-  problems: fc.subarray(['damaged', 'missing', 'doubt'] as const).map((some) => [...some]),
+  marks: fc.subarray([...FILE_MARKS]).map((some) => [...some]),
+  lacks: fc.subarray([...LACKS]).map((some) => [...some]),
   safeUntil: fc.constantFrom(0, NOW - 1, NOW + 1),
   edited: fc.boolean(),
   video: fc.boolean(),
@@ -85,6 +88,7 @@ const photo = fc.record({
   format: fc.constantFrom('jpeg', 'dng'),
   sent: fc.subarray(['Museum', 'Print Fair']),
   drives: fc.subarray(['Studio', 'Attic 2004']),
+  onlyOn: fc.subarray(['Studio', 'Attic drive']),
   driveFolders: fc.subarray([
     'Studio:/',
     'Studio:/2019',
@@ -186,6 +190,13 @@ const term = fc.constantFrom(
   'state:damaged',
   'state:doubt',
   'state:any',
+  'state:unread',
+  'state:twice',
+  'unsafe:copies',
+  'unsafe:elsewhere',
+  'unsafe:check',
+  'only:studio',
+  'only="Attic drive"',
   'iso:<400',
   'iso>100',
   'f:2.8',

@@ -87,7 +87,7 @@ function narrowAll(queries: readonly Query[], of: Bits, context: SearchContext):
 /** Conditions whose photos are cached until a photo changes. */
 const CACHED_TERMS = 64;
 /** These depend on more than the photos: on the day, on the collections. */
-const NOT_CACHED = new Set<Test['kind']>(['when', 'safe', 'in', 'set', 'set-of']);
+const NOT_CACHED = new Set<Test['kind']>(['when', 'safe', 'unsafe', 'in', 'set', 'set-of']);
 
 /**
  * What a condition found when it was asked before: while a scope is typed, and as facets are clicked, most stay the
@@ -163,6 +163,11 @@ const FINDERS: Finders = {
   },
   in: ({ collection }, context) => context.collection(collection) ?? bitsFor(context.columns.size),
   state: ({ of }, { columns }) => flagged(columns, of === 'any' ? FLAG.damaged | FLAG.missing | FLAG.doubt : FLAG[of]),
+  unsafe: ({ of }, { columns, nowMs }) => {
+    if (of !== 'check') return flagged(columns, of === 'copies' ? FLAG.fewCopies : FLAG.noneElsewhere);
+    const until = columns.column('safeUntil');
+    return (slot) => (until[slot] ?? 0) > 0 && (until[slot] ?? 0) <= nowMs;
+  },
   safe: ({ is }, { columns, nowMs }) => {
     const until = columns.column('safeUntil');
     return (slot) => (until[slot] ?? 0) > nowMs === is;

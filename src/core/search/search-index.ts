@@ -18,6 +18,7 @@ import type { SearchContext } from './search-context';
 import { listedWord } from './text-bits';
 import { type FacetCounts, type FacetName, FACETS, countFacet } from './facets';
 import { isOnlyOf } from '../query/facet-terms';
+import { type DriveYears, driveYears } from './drive-years';
 import { FolderTree } from './folder-tree';
 import { Columns, LISTS, type SingleText } from './columns';
 import { wordsOf } from '../text/fold';
@@ -40,7 +41,7 @@ const WORDS_CACHED = 20_000;
  * Raised with every change of what the columns or postings hold. With another table of fields an index is of another
  * version too.
  */
-const CONTENT_VERSION = 6;
+const CONTENT_VERSION = 7;
 const INDEX_VERSION = [
   ...FIELDS.map(({ key, searchName, value, form }) => `${key} ${searchName} ${value} ${form}`).join(),
 ].reduce((sum, sign) => (Math.imul(sum, 31) + sign.charCodeAt(0)) >>> 0, CONTENT_VERSION);
@@ -121,6 +122,11 @@ export class SearchIndex implements SearchContext {
   settle(): void {
     this.words.settle();
     this.listed.settle();
+  }
+
+  /** How the photos of each year stand on each drive, by a rule. */
+  driveYears(verifiedWithinDays: number): DriveYears {
+    return driveYears(this.columns, this.nowMs, verifiedWithinDays);
   }
 
   knowWords(words: readonly KnownWord[]): void {
@@ -307,6 +313,7 @@ export class SearchIndex implements SearchContext {
     for (const name of texts.names) note('name', name);
     for (const folder of texts.folders) note('folder', folder);
     for (const drive of texts.drives) note('drive', drive);
+    for (const drive of texts.onlyOn) note('only', drive);
     note('camera', texts.camera);
     note('lens', texts.lens);
     note('format', texts.format);
@@ -327,6 +334,7 @@ export class SearchIndex implements SearchContext {
         names: columns.strings('names', slot),
         folders: columns.strings('folders', slot),
         drives: columns.strings('drives', slot),
+        onlyOn: columns.strings('onlyOn', slot),
         camera: single('camera'),
         lens: single('lens'),
         format: single('format'),
@@ -416,4 +424,4 @@ export class SearchIndex implements SearchContext {
   }
 }
 
-type Texts = Pick<SearchRecord, 'names' | 'folders' | 'drives' | SingleText>;
+type Texts = Pick<SearchRecord, 'names' | 'folders' | 'drives' | 'onlyOn' | SingleText>;

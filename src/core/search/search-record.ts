@@ -1,7 +1,8 @@
 // What the search index is told of a photo, and what it answers.
 
 import type { FieldValues } from '../fields/registry';
-import type { FileProblem } from '../fixity/copies';
+import type { CopyStatus, FileMark } from '../fixity/copies';
+import type { Lack } from '../fixity/safe';
 import type { PictureMeasures } from '../picture/measures';
 import type { SetKind, Shot } from '../sift/sets';
 
@@ -28,12 +29,18 @@ export interface SearchRecord {
   aspect: number;
   /** 0 where the size is not known. */
   megapixels: number;
-  /** Verified copies. */
+  /** Verified copies, on drives that are in use. */
   copies: number;
-  /** What is wrong with files of it, each once. */
-  problems: FileProblem[];
-  /** Milliseconds since 1970, UTC, until which it stays safe if nothing is done; 0 where it is not. */
+  /** What is to be said of files of it, each once. */
+  marks: FileMark[];
+  /** What it has too few of. */
+  lacks: Lack[];
+  /** Milliseconds since 1970, UTC, until which it stays safe if nothing is done; 0 where it lacks something. */
   safeUntil: number;
+  /** How it stands on each drive, by the drive's id. */
+  onDrives: { driveId: string; status: CopyStatus; verifiedAt: number | null }[];
+  /** Names of drives it is not safe without: it is verified nowhere else. */
+  onlyOn: string[];
   /** Whether anything written about it is not what its file said. */
   edited: boolean;
   /** Where it was sent to, each once. */
@@ -90,6 +97,10 @@ export const FLAG = {
   damaged: 512,
   missing: 1024,
   doubt: 2048,
+  unread: 4096,
+  twice: 8192,
+  fewCopies: 16_384,
+  noneElsewhere: 32_768,
 } as const;
 
 /**

@@ -11,7 +11,7 @@ import type { TextColumn } from './value-columns';
 
 /** Names of drives and folders, and formats, are asked for by their own terms; a plain word does not look there. */
 export const isIn = (asked: string) => (place: string) =>
-  asked === 'any' ? place !== 'folder' && place !== 'drive' && place !== 'format' : place === asked;
+  asked === 'any' ? place !== 'folder' && place !== 'drive' && place !== 'only' && place !== 'format' : place === asked;
 
 export const listedWord = (list: ListName, word: string): string => `${list}\t${plain(word)}`;
 
@@ -91,7 +91,7 @@ function sourcesOf(place: string, columns: Columns): Source[] {
         texts: (number) => (number === 0 ? [] : searchedTexts(row, valueOf(column.textOf(number)))),
       });
   }
-  const list = (name: 'names' | 'folders' | 'drives') => {
+  const list = (name: 'names' | 'folders' | 'drives' | 'onlyOn') => {
     const column = columns.textColumn(name);
     sources.push({
       number: (slot) => column.number(slot),
@@ -110,6 +110,7 @@ function sourcesOf(place: string, columns: Columns): Source[] {
   if (place === 'any' || place === 'name') list('names');
   if (place === 'folder') list('folders');
   if (place === 'drive') list('drives');
+  if (place === 'only') list('onlyOn');
   for (const name of ['camera', 'lens', 'format', 'profile'] as const)
     if (place === name || (place === 'any' && name !== 'format' && name !== 'profile')) single(name);
   return sources;

@@ -1,9 +1,10 @@
 import 'fake-indexeddb/auto';
 import { beforeEach, expect, it } from 'vitest';
 import { driveRecord, fileRecord, photoRecord } from '../../../tests/fixtures/records';
-import { SAFE_RULE, safeUntil } from '@/core/fixity/safe';
+import { keepSetting } from './changes';
+import { FACTS_PREFIX, RULE_SETTING } from '@/core/fixity/keeping';
 import { CatalogDatabase } from './database';
-import { allSearchRecords, searchRecords } from './search-feed';
+import { allSearchRecords, lastNoted, notedSince, searchRecords } from './search-feed';
 
 const DAY_MS = 86_400_000;
 let db: CatalogDatabase;
@@ -45,7 +46,9 @@ it('a photo is told with its lens, size, copies, what was written about it, wher
     lens: '35 mm',
     megapixels: 24,
     copies: 2,
-    safeUntil: (5 + SAFE_RULE.verifiedWithinDays) * DAY_MS,
+    lacks: ['copies', 'elsewhere'],
+    safeUntil: 0,
+    onlyOn: [],
     edited: true,
     video: false,
     sent: ['Museum'],
@@ -54,7 +57,9 @@ it('a photo is told with its lens, size, copies, what was written about it, wher
   expect(records[1]).toMatchObject({
     id: 'b',
     copies: 0,
+    marks: ['unread'],
     safeUntil: 0,
+    onlyOn: ['Studio'],
     edited: false,
     video: true,
     sent: [],
@@ -65,20 +70,33 @@ it('a photo is told with its lens, size, copies, what was written about it, wher
   expect(all).toEqual(records);
 });
 
-it('a photo is safe as long as its second newest proof is not too old', () => {
-  const copy = (driveId: string, verifiedAt: number | null, status: 'verified' | 'damaged' = 'verified') => ({
-    driveId,
-    path: 'x',
-    status,
-    verifiedAt,
-  });
-  const year = SAFE_RULE.verifiedWithinDays * DAY_MS;
-  expect([
-    safeUntil([]),
-    safeUntil([copy('d', 5)]),
-    safeUntil([copy('d', 5), copy('e', 9)]),
-    safeUntil([copy('d', 5), copy('e', 9), copy('f', 7)]),
-    safeUntil([copy('d', 5), copy('e', 9, 'damaged')]),
-    safeUntil([copy('d', 5), copy('e', null)]),
-  ]).toEqual([0, 0, 5 + year, 7 + year, 0, 0]);
+it('what is said of drives, and the rule, decide what counts; whoever changes them has the photos fed anew', async () => {
+  await db.photos.put(photoRecord('a', { sha256: 's' }));
+  const file = (driveId: string, path: string, verifiedAt: number | null) =>
+    fileRecord(driveId, path, 'a', { sha256: 's', verifiedAt });
+  await db.files.bulkPut([file('d', 'a.jpg', 5 * DAY_MS), file('e', 'a.jpg', 9 * DAY_MS), file('e', 'b.jpg', null)]);
+  const fed = async () => {
+    const { records } = await searchRecords(db, ['a']);
+    const { copies, marks, lacks, safeUntil, onlyOn } = records[0] ?? {};
+    return { copies, marks, lacks, safeUntil, onlyOn };
+  };
+  const noted = async () => notedSince(db, before, (before = await lastNoted(db)));
+  let before = await lastNoted(db);
+  await keepSetting(db, RULE_SETTING, { copies: 2, elsewhere: 1, verifiedWithinDays: 30 }, 1);
+  expect(await noted()).toEqual(['a']);
+  expect(await fed()).toEqual({ copies: 2, marks: ['twice'], lacks: ['elsewhere'], safeUntil: 0, onlyOn: [] });
+  await keepSetting(db, `${FACTS_PREFIX}e`, { standing: 'in-use', elsewhere: true }, 2);
+  expect(await noted()).toEqual(['a']);
+  expect(await fed()).toMatchObject({ lacks: [], safeUntil: 35 * DAY_MS });
+  for (const standing of ['retired', 'lost']) {
+    await keepSetting(db, `${FACTS_PREFIX}e`, { standing, elsewhere: true }, 3);
+    expect(await fed()).toMatchObject({ copies: 1, lacks: ['copies', 'elsewhere'], onlyOn: ['Studio'] });
+  }
+  // what nobody can read is as if nothing was said
+  await keepSetting(db, `${FACTS_PREFIX}e`, { standing: 'melted' }, 4);
+  await keepSetting(db, RULE_SETTING, { copies: 0 }, 4);
+  expect(await fed()).toMatchObject({ copies: 2, lacks: ['copies', 'elsewhere'] });
+  await keepSetting(db, 'pinned', ['boat'], 5);
+  before = await lastNoted(db);
+  expect(await noted()).toEqual([]);
 });

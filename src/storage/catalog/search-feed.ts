@@ -1,8 +1,8 @@
 // What the search index knows of a photo, put together from the catalog's records.
 
 import { sentByPhoto } from '@/core/send-out/delivery';
-import { FILE_PROBLEMS, copiesOf, verifiedCount } from '@/core/fixity/copies';
-import { safeUntil } from '@/core/fixity/safe';
+import { type CopyOnDrive, FILE_PROBLEMS, type FileMark, copiesOf } from '@/core/fixity/copies';
+import { type Keeping, onlyOn, photoSafety, twiceOn } from '@/core/fixity/keeping';
 import type { PictureMeasures } from '@/core/picture/measures';
 import { baseOf, foldName, folderIn } from '@/core/names/file-names';
 import { asideOf } from '@/core/names/set-aside';
@@ -15,8 +15,10 @@ import type { Table } from 'dexie';
 import { splitPath } from '../drives/drive';
 import { pathToBe } from './changes';
 import type { CatalogDatabase } from './database';
+import { readKeeping } from './keeping';
 import { profileWord } from '@/core/metadata/reading/profile';
 import type { FileRecord, PictureMeasuresRecord, OverlapRecord, PhotoRecord } from './records';
+import { EVERY_DRIVE } from './unindexed';
 
 /** The name a camera goes by: its model, with the make before it where the model does not say it already. */
 export function cameraName({ make, model }: PhotoRecord['camera']): string {
@@ -27,6 +29,7 @@ export function cameraName({ make, model }: PhotoRecord['camera']): string {
 /** What lies beside the photos, in the catalog, that search is told of. */
 interface Surroundings {
   driveNames: Map<string, string>;
+  keeping: Keeping;
   leftOut: Set<string>;
   large: Set<string>;
   overlaps: Map<string, OverlapRecord[]>;
@@ -42,18 +45,16 @@ function searchRecord(photo: PhotoRecord, allFiles: FileRecord[], around: Surrou
   const captured = capturedIn(photo.fields);
   const files = allFiles.filter((file) => asideOf(pathToBe(file)) === null);
   const copies = copiesOf(files, photo);
+  const safety = photoSafety(files, photo, around.keeping);
+  const nameOf = (driveId: string) => around.driveNames.get(driveId) ?? '';
   return {
     id: photo.id,
     names: [...new Set(files.map((file) => splitPath(pathToBe(file)).name))],
     folders: [...new Set(files.map((file) => splitPath(pathToBe(file)).folders.join('/')))],
     driveFolders: [
-      ...new Set(
-        files.map((file) =>
-          folderValue({ drive: around.driveNames.get(file.driveId) ?? '', path: folderIn(pathToBe(file)) }),
-        ),
-      ),
+      ...new Set(files.map((file) => folderValue({ drive: nameOf(file.driveId), path: folderIn(pathToBe(file)) }))),
     ],
-    drives: [...new Set(files.map(({ driveId }) => around.driveNames.get(driveId) ?? ''))],
+    drives: [...new Set(files.map(({ driveId }) => nameOf(driveId)))],
     camera: cameraName(photo.camera),
     lens: photo.lens ?? '',
     format: photo.format,
@@ -64,9 +65,12 @@ function searchRecord(photo: PhotoRecord, allFiles: FileRecord[], around: Surrou
     addedAt: photo.addedAt,
     aspect: photo.width && photo.height ? photo.width / photo.height : 1.5,
     megapixels: photo.width && photo.height ? (photo.width * photo.height) / 1e6 : 0,
-    copies: verifiedCount(copies),
-    problems: FILE_PROBLEMS.filter((problem) => files.some(({ state }) => state === problem)),
-    safeUntil: safeUntil(copies),
+    copies: safety.copies,
+    marks: marksOf(files, copies),
+    lacks: safety.lacks,
+    safeUntil: safety.until,
+    onDrives: copies,
+    onlyOn: onlyOn(files, photo, around.keeping).map(nameOf),
     edited: !sameFields(photo.fields, photo.embedded),
     sent: around.sent.get(photo.id) ?? [],
     measures: around.measures.get(photo.id) ?? null,
@@ -89,6 +93,13 @@ function searchRecord(photo: PhotoRecord, allFiles: FileRecord[], around: Surrou
     ),
     fields: photo.fields,
   };
+}
+
+function marksOf(files: readonly FileRecord[], copies: readonly CopyOnDrive[]): FileMark[] {
+  const marks: FileMark[] = FILE_PROBLEMS.filter((problem) => files.some(({ state }) => state === problem));
+  if (copies.some(({ status }) => status === 'not-yet-read')) marks.push('unread');
+  if (twiceOn(files).length > 0) marks.push('twice');
+  return marks;
 }
 
 async function driveNames(db: CatalogDatabase): Promise<Map<string, string>> {
@@ -117,6 +128,7 @@ export async function searchRecords(
   const files = byPhoto(await db.files.where('photoId').anyOf(photoIds).toArray());
   const around: Surroundings = {
     driveNames: await driveNames(db),
+    keeping: await readKeeping(db),
     leftOut: new Set((await db.leftOut.bulkGet(photoIds)).flatMap((one) => (one && isOut(one) ? [one.id] : []))),
     large: new Set(await db.largePreviews.where('photoId').anyOf(photoIds).primaryKeys()),
     overlaps: byFirst(await db.overlaps.where('a').anyOf(photoIds).toArray()),
@@ -149,6 +161,7 @@ const OPENING_CHUNK = 4000;
 export async function* allSearchRecords(db: CatalogDatabase): AsyncGenerator<SearchRecord[]> {
   const around: Surroundings = {
     driveNames: await driveNames(db),
+    keeping: await readKeeping(db),
     leftOut: new Set((await db.leftOut.toArray()).filter(isOut).map(({ id }) => id)),
     large: new Set(await db.largePreviews.toCollection().primaryKeys()),
     overlaps: byFirst(await db.overlaps.toArray()),
@@ -197,6 +210,7 @@ export function nameCatalog(db: CatalogDatabase, name: string): Promise<string> 
 export async function notedSince(db: CatalogDatabase, upTo: number, to: number): Promise<string[]> {
   const records = await db.unindexed.where('seq').between(upTo, to, false, true).toArray();
   const drives = [...new Set(records.flatMap(({ driveIds }) => driveIds))];
+  if (drives.includes(EVERY_DRIVE)) return db.photos.toCollection().primaryKeys();
   const ids = new Set(records.flatMap(({ photoIds }) => photoIds));
   for (const file of drives.length > 0 ? await db.files.where('driveId').anyOf(drives).toArray() : [])
     if (file.photoId) ids.add(file.photoId);

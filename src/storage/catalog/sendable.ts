@@ -1,7 +1,6 @@
 // Photos as a delivery sees them, and which names are taken where they go.
 
-import { copiesOf } from '@/core/fixity/copies';
-import { safeUntil } from '@/core/fixity/safe';
+import { type Keeping, photoSafety } from '@/core/fixity/keeping';
 import { capturedIn } from '@/core/fields/values';
 import { baseOf, foldName, folderIn, joinedPath, nameIn } from '@/core/names/file-names';
 import { sentByPhoto } from '@/core/send-out/delivery';
@@ -11,6 +10,7 @@ import { vocabularyOf } from '@/core/vocabulary/vocabulary';
 import { type Drive, DriveError } from '../drives/drive';
 import type { CatalogDatabase } from './database';
 import { photoBatches } from './describing';
+import { readKeeping } from './keeping';
 import type { FileRecord, PhotoRecord } from './records';
 import { namingOf } from './renaming';
 import { byPhoto } from './search-feed';
@@ -64,6 +64,7 @@ export async function sendablePhotos(
   now: number,
 ): Promise<SendablePhoto[]> {
   const sent = sentByPhoto(await db.deliveries.toArray());
+  const keeping = await readKeeping(db);
   const sendable: SendablePhoto[] = [];
   for await (const { photos } of photoBatches(db, photoIds)) {
     const files = byPhoto(
@@ -74,7 +75,7 @@ export async function sendablePhotos(
     );
     for (const photo of photos) {
       const own = files.get(photo.id) ?? [];
-      sendable.push({ ...asSendable(photo, own, accessTo, now), sentTo: sent.get(photo.id) ?? [] });
+      sendable.push({ ...asSendable(photo, own, accessTo, { keeping, now }), sentTo: sent.get(photo.id) ?? [] });
     }
   }
   return sendable;
@@ -84,7 +85,7 @@ function asSendable(
   photo: PhotoRecord,
   files: readonly FileRecord[],
   accessTo: (driveId: string) => DriveAccess,
-  now: number,
+  { keeping, now }: { keeping: Keeping; now: number },
 ): Omit<SendablePhoto, 'sentTo'> {
   const there = files.filter(({ driveId, state }) => accessTo(driveId) !== 'away' && state !== 'missing');
   // where it came first: what goes beside it is not to land on a second copy's drive
@@ -108,7 +109,7 @@ function asSendable(
     profile: photo.profile,
     fields: photo.fields,
     embedded: file?.embedded ?? photo.embedded,
-    isSafe: safeUntil(copiesOf([...files], photo)) > now,
+    isSafe: photoSafety(files, photo, keeping).until > now,
     naming: namingOf(path, capturedIn(photo.fields), photo),
   };
 }

@@ -4,9 +4,13 @@
 
 import type Dexie from 'dexie';
 import type { DBCore, DBCoreMutateRequest, DBCoreTable } from 'dexie';
+import { FACTS_PREFIX, RULE_SETTING } from '@/core/fixity/keeping';
 import type { UnindexedRecord } from './records';
 
 const LOG = 'unindexed';
+
+/** Stands for all drives: what holds for every photo is another. */
+export const EVERY_DRIVE = '*';
 
 interface Touched {
   photoIds?: readonly unknown[];
@@ -34,7 +38,15 @@ const TOUCHES: Record<string, (write: Write) => Touched> = {
   overlaps: (write) => ({ photoIds: met(write).map(part('a')) }),
   deliveries: (write) => ({ photoIds: met(write).flatMap((value) => (value as { photoIds: string[] }).photoIds) }),
   drives: ({ old, values }) => ({ driveIds: renamed(old, values) }),
+  settings: ({ values }) => ({ driveIds: values.map(part('id')).flatMap(drivesOfSetting) }),
 };
+
+/** What is said of a drive counts for the photos on it; the rule of safekeeping for all. */
+function drivesOfSetting(id: unknown): string[] {
+  if (typeof id !== 'string') return [];
+  if (id === RULE_SETTING) return [EVERY_DRIVE];
+  return id.startsWith(FACTS_PREFIX) ? [id.slice(FACTS_PREFIX.length)] : [];
+}
 
 /** Drives that have another name than before: of most writes (room left, last scan) no photo needs to hear. */
 function renamed(old: readonly unknown[], values: readonly unknown[]): unknown[] {

@@ -5,7 +5,8 @@
 // brings a removed file back, so every doubt keeps it.
 
 import { copyStatusOf } from '@/core/fixity/copies';
-import { SAFE_RULE } from '@/core/fixity/safe';
+import { isInUse } from '@/core/fixity/keeping';
+import { DAY_MS } from '@/core/fixity/safe';
 import { type EmptyRule, type Emptying, type Justifying, type ReadOnCard, planEmptying } from '@/core/take-in/emptying';
 import { filesOf, framesOf } from '@/core/take-in/frames';
 import { isPhotoName } from '@/core/formats/containers/formats';
@@ -13,6 +14,7 @@ import { folderIn, nameIn, pathBeside } from '@/core/names/file-names';
 import { keptAsItCame } from '@/core/take-in/accession';
 import { readDriveFile } from '../archive/archive-files';
 import type { CatalogDatabase } from '../catalog/database';
+import { readKeeping, readRule } from '../catalog/keeping';
 import { fileErased } from '../catalog/photos';
 import type { AccessionFileRecord, Agreed, JobReport } from '../catalog/records';
 import { type Drive, type DriveEntry, DriveError } from '../drives/drive';
@@ -149,9 +151,11 @@ async function verifiedCopies({ db, driveOf }: EmptyingTools, photoId: string, s
   const files = await db.files.where('photoId').equals(photoId).toArray();
   if (!photo || (photo.sha256 !== sha256 && !files.some((file) => file.sha256 === sha256))) return [];
   const known = new Map((await db.drives.toArray()).map((drive) => [drive.id, drive]));
+  const keeping = await readKeeping(db);
   const best = new Map<string, Copy>();
   for (const file of files) {
     if (copyStatusOf(file, photo) !== 'verified' || !known.get(file.driveId)?.marked) continue;
+    if (!isInUse(keeping, file.driveId)) continue;
     const copy: Copy = {
       driveId: file.driveId,
       path: file.path,
@@ -221,8 +225,6 @@ export async function emptySource(
   return report;
 }
 
-const DAY_MS = 86_400_000;
-
 /** Looks at the copies that justify a removal, where they lie. */
 class CopyCheck {
   private readonly places = new Map<string, Promise<boolean>>();
@@ -270,7 +272,8 @@ class CopyCheck {
     const there = await openIfThere(drive, file.path);
     const isAsVerified = there?.size === file.sizeBytes && there.lastModified === file.modifiedMs;
     const age = now() - file.verifiedAt;
-    if (isAsVerified && age >= 0 && age < SAFE_RULE.verifiedWithinDays * DAY_MS) return true;
+    const { verifiedWithinDays } = await readRule(db);
+    if (isAsVerified && age >= 0 && age < verifiedWithinDays * DAY_MS) return true;
     const verdict = there && (await verifyFile({ ...this.tools, signal: control.signal }, drive, fileId, true));
     if (verdict === 'damaged') this.report.damaged.push(file.path);
     return verdict === 'verified';

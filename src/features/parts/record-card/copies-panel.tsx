@@ -1,14 +1,16 @@
 'use client';
 
 import Link from 'next/link';
-import { copiesOf, verifiedCount, type CopyStatus } from '@/core/fixity/copies';
+import { copiesOf, type CopyStatus } from '@/core/fixity/copies';
+import type { DriveStanding } from '@/core/fixity/drive-facts';
+import { factsOf, photoSafety } from '@/core/fixity/keeping';
 import { driveProblemSentence } from '@/messages/problems';
 import { useLive } from '@/storage/catalog/live';
 import type { FileRecord, PhotoRecord } from '@/storage/catalog/records';
 import { dateTime } from '@/ui/format';
 import { session } from '@/engine/session';
 import styles from './record-card.module.css';
-import { useSession } from '@/features/parts/session/use-session';
+import { useKeeping, useSession } from '@/features/parts/session/use-session';
 
 const WORDS: Record<CopyStatus, string> = {
   verified: 'verified',
@@ -17,6 +19,9 @@ const WORDS: Record<CopyStatus, string> = {
   damaged: 'damaged: not what was first measured',
   missing: 'missing',
 };
+
+/** A copy there counts for nothing. */
+const STANDS: Record<DriveStanding, string> = { 'in-use': '', retired: ', retired', lost: ', lost' };
 
 /** What asks the person for something. */
 const TO_SETTLE: ReadonlySet<CopyStatus> = new Set(['damaged', 'in-doubt', 'missing']);
@@ -32,12 +37,13 @@ export function CopiesPanel({ photo, files }: { photo: PhotoRecord; files: FileR
     ) ?? [];
   const connections = useSession((state) => state.connections);
   const copies = copiesOf(files, photo);
-  const verified = verifiedCount(copies);
+  const keeping = useKeeping();
+  const { copies: verified, lacks } = photoSafety(files, photo, keeping);
   return (
     <section className={styles.group} aria-label="Copies">
       <h3>
         Copies{' '}
-        <span className={styles.badge} data-level={verified >= 2 ? 'safe' : 'caution'}>
+        <span className={styles.badge} data-level={lacks.length === 0 ? 'safe' : 'caution'}>
           {verified === 1 ? '1 verified copy' : `${verified} verified copies`}
         </span>
       </h3>
@@ -48,6 +54,7 @@ export function CopiesPanel({ photo, files }: { photo: PhotoRecord; files: FileR
             <li key={driveId} data-status={status}>
               <strong>{drives.find(({ id }) => id === driveId)?.name ?? 'unknown drive'}</strong>
               {connections[driveId]?.state !== 'connected' && <em> away</em>}
+              {STANDS[factsOf(keeping, driveId).standing]}
               <span className="quiet">
                 {' '}
                 {WORDS[status]}

@@ -1,0 +1,141 @@
+// How the photos of each year stand on each drive: the picture of safekeeping. What one photo has on its drives is kept
+// as a text that many photos share, so that a hundred thousand of them are counted by reading a few texts.
+
+import type { CopyStatus } from '../fixity/copies';
+import { DAY_MS } from '../fixity/safe';
+import type { Columns } from './columns';
+import { FLAG, type SearchRecord } from './search-record';
+import { hasBit } from './bit-set';
+
+const LETTERS: Record<CopyStatus, string> = {
+  verified: 'v',
+  'not-yet-read': 'u',
+  'in-doubt': 'q',
+  damaged: 'd',
+  missing: 'm',
+};
+const STATUS = new Map(Object.entries(LETTERS).map(([status, letter]) => [letter, status as CopyStatus]));
+
+/** `v20600 driveId` a line: status, day of the last reading (days since 1970, UTC), drive. */
+export const statusText = (onDrives: SearchRecord['onDrives']): string =>
+  onDrives
+    .map(
+      ({ driveId, status, verifiedAt }) =>
+        `${LETTERS[status]}${verifiedAt === null ? '' : Math.floor(verifiedAt / DAY_MS)} ${driveId}`,
+    )
+    .sort()
+    .join('\n');
+
+interface OnDrive {
+  driveId: string;
+  status: CopyStatus;
+  /** Milliseconds since 1970, UTC: the beginning of that day. */
+  verifiedAt: number | null;
+}
+
+const parseStatus = (text: string): OnDrive[] =>
+  (text === '' ? [] : text.split('\n')).map((line) => {
+    const [said = '', driveId = ''] = line.split(' ');
+    const day = said.slice(1);
+    return {
+      driveId,
+      status: STATUS.get(said.slice(0, 1)) ?? 'not-yet-read',
+      verifiedAt: day === '' ? null : Number(day) * DAY_MS,
+    };
+  });
+
+/** The photos of a year. */
+export interface YearSafety {
+  photos: number;
+  /** Safe by the rule, now. */
+  safe: number;
+  /** Enough copies, to be read again. */
+  overdue: number;
+  fewCopies: number;
+  noneElsewhere: number;
+  /** Damaged, missing or in doubt on some drive. */
+  problems: number;
+}
+
+/** The photos of a year on one drive. */
+export interface YearOnDrive {
+  photos: number;
+  /** Read in full within the rule. */
+  fresh: number;
+  /** Read in full, too long ago. */
+  overdue: number;
+  unread: number;
+  /** Damaged, missing or in doubt. */
+  problems: number;
+  /** The day of the reading that is longest ago; milliseconds since 1970, UTC. */
+  oldest: number | null;
+}
+
+export interface DriveYears {
+  /** By year; 0 for photos without a date. */
+  all: Map<number, YearSafety>;
+  /** By drive and year. */
+  drives: Map<string, Map<number, YearOnDrive>>;
+}
+
+const newYear = (): YearSafety => ({ photos: 0, safe: 0, overdue: 0, fewCopies: 0, noneElsewhere: 0, problems: 0 });
+const newCell = (): YearOnDrive => ({ photos: 0, fresh: 0, overdue: 0, unread: 0, problems: 0, oldest: null });
+
+/** One pass over all photos. Days are compared as days: a copy counts as fresh until its day is `within` days ago. */
+export function driveYears(columns: Columns, nowMs: number, verifiedWithinDays: number): DriveYears {
+  const found: DriveYears = { all: new Map(), drives: new Map() };
+  const [day, flags, until] = [columns.column('day'), columns.column('flags'), columns.column('safeUntil')];
+  const onDrives = columns.textColumn('onDrives');
+  // photos of one year with one text stand alike: counted first, looked at once
+  const alike = new Map<number, number>();
+  const step = onDrives.numberCount;
+  for (let slot = 0; slot < columns.size; slot++) {
+    if (!hasBit(columns.live, slot)) continue;
+    const year = Math.trunc((day[slot] ?? 0) / 10_000);
+    addTo(getOr(found.all, year, newYear), flags[slot] ?? 0, until[slot] ?? 0, nowMs);
+    const key = year * step + onDrives.number(slot);
+    alike.set(key, (alike.get(key) ?? 0) + 1);
+  }
+  const freshSince = nowMs - verifiedWithinDays * DAY_MS;
+  for (const [key, photos] of alike) {
+    const year = Math.floor(key / step);
+    for (const one of parseStatus(onDrives.textOf(key % step)))
+      addCell(
+        getOr(
+          getOr(found.drives, one.driveId, () => new Map()),
+          year,
+          newCell,
+        ),
+        one,
+        photos,
+        freshSince,
+      );
+  }
+  return found;
+}
+
+function addTo(year: YearSafety, flags: number, until: number, nowMs: number): void {
+  year.photos += 1;
+  if (until > nowMs) year.safe += 1;
+  else if (until > 0) year.overdue += 1;
+  if (flags & FLAG.fewCopies) year.fewCopies += 1;
+  if (flags & FLAG.noneElsewhere) year.noneElsewhere += 1;
+  if (flags & (FLAG.damaged | FLAG.missing | FLAG.doubt)) year.problems += 1;
+}
+
+function addCell(cell: YearOnDrive, { status, verifiedAt }: OnDrive, photos: number, freshSince: number): void {
+  cell.photos += photos;
+  if (status === 'verified' && verifiedAt !== null) {
+    cell[verifiedAt > freshSince ? 'fresh' : 'overdue'] += photos;
+    cell.oldest = Math.min(cell.oldest ?? Infinity, verifiedAt);
+  } else if (status === 'not-yet-read') cell.unread += photos;
+  else cell.problems += photos;
+}
+
+function getOr<K, V>(map: Map<K, V>, key: K, make: () => V): V {
+  const known = map.get(key);
+  if (known !== undefined) return known;
+  const made = make();
+  map.set(key, made);
+  return made;
+}
