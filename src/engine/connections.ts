@@ -26,6 +26,8 @@ import type { ListedDrive } from '@/storage/drives/listed-drive';
 import type { HostClient } from '@/storage/host/host-client';
 import type { FolderWatch } from './folder-watch';
 
+const SEEN_EVERY_MS = 3_600_000;
+
 export interface ConnectionPorts {
   db: CatalogDatabase;
   watch: Pick<FolderWatch, 'watch' | 'onFocus'>;
@@ -93,10 +95,17 @@ export class Connections {
       : await connectionOf(record, this.ports.host(), ask);
     this.ports.note(record.id, connection);
     if (connection.state === 'connected' && 'scannedAt' in record) {
+      await this.noteSeen(record);
       if (record.handle) void this.ports.watch.watch(record.id, record.handle);
       else if (record.served) this.ports.watchServed(record.id, record.served.folder);
     }
     return connection;
+  }
+
+  /** Not at every look: a write is heard by all tabs. */
+  private async noteSeen({ id, seenAt = 0 }: DriveRecord): Promise<void> {
+    const at = Date.now();
+    if (Math.abs(at - seenAt) >= SEEN_EVERY_MS) await this.ports.db.drives.update(id, { seenAt: at });
   }
 
   /** A drive or source that is there, for a job. @throws DriveError where it is away */
@@ -250,6 +259,12 @@ export class Connections {
     await this.connect(record);
     await this.ports.startScan(record.id);
     this.ports.onAdded();
+  }
+
+  /** It is no drive of the catalog any more. */
+  forgotten(driveId: string): void {
+    this.listed.delete(driveId);
+    this.ports.note(driveId, { state: 'away' });
   }
 
   /** From now on, or no longer, fields are written into the image files of a drive as well. */

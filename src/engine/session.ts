@@ -63,6 +63,8 @@ import { hostOfPage } from './host-access';
 import { HostWatch } from './host-watch';
 import { followChoices } from './archive-choice';
 import { Connections } from './connections';
+import { DailyChecks } from './daily-checks';
+import { DriveActs } from './drive-acts';
 import { SearchFeeding } from './search-feeding';
 import { type DemoState, loadDemo, lookForDemo } from './demo';
 import { FolderWatch } from './folder-watch';
@@ -202,11 +204,28 @@ class Session {
     note: (id, connection) => {
       set((state) => ({ connections: { ...state.connections, [id]: connection } }));
       this.previewDrawing.again();
+      if (connection.state === 'connected') void this.dailyChecks.look();
     },
     onArrival: (sourceId) => set({ arrived: { sourceId, at: Date.now() } }),
     wake: () => this.outbox.wake(),
     startScan: (driveId) => this.startScan(driveId),
     onAdded: () => void this.lookAtStorage(true),
+  });
+  readonly dailyChecks = new DailyChecks({
+    db: this.db,
+    isHere: (driveId) => this.drives.driveNow(driveId) !== null,
+    check: (driveId, share) => this.checkPortion(driveId, share),
+    today,
+    alone: (work) =>
+      navigator.locks.request(`${this.db.name}-daily`, { ifAvailable: true }, (lock) => (lock ? work() : undefined)),
+  });
+  readonly driveActs = new DriveActs({
+    db: this.db,
+    change: (change) => this.change(change),
+    locks: {
+      request: (...order: Parameters<LockManager['request']>) => navigator.locks.request(...order),
+    } as LockManager,
+    onForgotten: (driveId) => this.drives.forgotten(driveId),
   });
   /** The person's day, when what is told from today was last asked for. */
   private day = new Date().toDateString();
@@ -331,8 +350,22 @@ class Session {
     if (job?.state === 'done' && job.report?.kind === 'scan' && job.report.added === 0) await this.dismissJob(jobId);
   }
 
-  startCopy = (driveId: string, targetDriveId: string, photoIds: string[] | null) =>
-    this.startJob({ kind: 'copy', driveId, photoIds, targetDriveId });
+  /** A part of a drive is checked without anybody asking: it is only mentioned when something is wrong. */
+  private async checkPortion(driveId: string, share: number): Promise<boolean> {
+    const jobId = (await this.startJob({ kind: 'check', driveId, share, noticed: true })) ?? '';
+    await this.runner?.ended(jobId);
+    const job = await this.db.jobs.get(jobId);
+    if (job?.state !== 'done' || job.report?.kind !== 'check') return false;
+    const { damaged, missing, problems } = job.report;
+    if (damaged.length + missing.length + problems.length === 0) await this.dismissJob(jobId);
+    return true;
+  }
+
+  startCopy = (driveId: string, targetDriveId: string, photoIds: string[] | null, whole = false) =>
+    this.startJob({ kind: 'copy', driveId, photoIds, targetDriveId, whole });
+  /** All of a drive goes to another one, which takes its place when it is verified there. */
+  startReplacing = (driveId: string, targetDriveId: string) =>
+    this.startJob({ kind: 'copy', driveId, targetDriveId, photoIds: null, whole: true, replaces: true });
   startGoingOver = ({ sourceId, targetId, photoIds }: OverOrder, over: GoingOver) =>
     this.startJob({ kind: 'copy', driveId: sourceId, targetDriveId: targetId, photoIds: [...photoIds], over });
   startCheck = (driveId: string) => this.startJob({ kind: 'check', driveId });

@@ -46,7 +46,10 @@ export async function workOf(job: JobRecord, tools: JobTools, drives: DrivesAtHa
     case 'scan':
       return scan(job, tools, drive, writable);
     case 'check':
-      return checkDrive(tools, job.driveId, drive, writable);
+      return checkDrive(tools, job.driveId, drive, writable, {
+        since: job.startedAt,
+        share: job.share ?? null,
+      });
     case 'empty':
       return emptySource(
         tools,
@@ -62,6 +65,8 @@ export async function workOf(job: JobRecord, tools: JobTools, drives: DrivesAtHa
         target: { id: targetId, drive: target.drive },
         photoIds: job.photoIds,
         over: job.over ? { going: job.over, day: today() } : null,
+        whole: job.whole ?? false,
+        replacesOn: job.replaces ? today() : null,
       });
     }
   }

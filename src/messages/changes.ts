@@ -1,6 +1,7 @@
 import type { Change, FileMove, SavedChange, Origin, SavedKind, SavedItems } from '@/core/catalog/change';
 import type { WordChange } from '@/core/vocabulary/plan';
 import type { CollectionKind } from '@/core/catalog/collection';
+import { FACTS_PREFIX, RULE_SETTING } from '@/core/fixity/keeping';
 import { folderIn } from '@/core/names/file-names';
 import { asideOf } from '@/core/names/set-aside';
 import { fieldOf } from '@/core/fields/registry';
@@ -83,9 +84,17 @@ const COLLECTION_KINDS: Record<CollectionKind, string> = {
 };
 
 function keptWords({ savedKind, before, after }: SavedChange): string {
+  const ofSetting = savedKind === 'settings' ? settingWords(after.id) : null;
+  if (ofSetting) return ofSetting;
   const what = savedKind === 'collections' ? COLLECTION_KINDS[after.kind] : KEPT[savedKind];
   if (after.deleted) return `Removal of the ${what} “${nameOf(after)}”`;
   return `${before === null ? `New ${what}` : what.charAt(0).toUpperCase() + what.slice(1)} “${nameOf(after)}”`;
+}
+
+/** Settings that have a name of their own. */
+function settingWords(id: string): string | null {
+  if (id === RULE_SETTING) return 'The rule of safekeeping';
+  return id.startsWith(FACTS_PREFIX) ? 'What is said of a drive' : null;
 }
 
 const nameOf = (one: SavedItems[SavedKind]): string => ('name' in one ? one.name : 'word' in one ? one.word : one.id);

@@ -75,6 +75,12 @@ export function today(): string {
   return `${now.getFullYear()}-${String(now.getMonth() + 1).padStart(2, '0')}-${String(now.getDate()).padStart(2, '0')}`;
 }
 
+/** `8 Mar 2026`, by this computer's calendar. */
+export function dayWords(milliseconds: number): string {
+  const date = new Date(milliseconds);
+  return `${date.getDate()} ${MONTHS[date.getMonth()]?.slice(0, 3)} ${date.getFullYear()}`;
+}
+
 export function dateTime(milliseconds: number): string {
   const date = new Date(milliseconds);
   const two = (value: number) => String(value).padStart(2, '0');

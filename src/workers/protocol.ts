@@ -2,6 +2,7 @@
 
 import type { FileDigests } from '@/core/metadata/picture-digest/image-digest';
 import type { Measure } from '@/core/fixity/found-file';
+import type { Keeping } from '@/core/fixity/keeping';
 import type { FieldValues } from '@/core/fields/registry';
 import type { LatLon } from '@/core/geo/position';
 import type { Box } from '@/core/geo/sphere';
@@ -12,7 +13,7 @@ import type { AlikeGroups } from '@/core/search/alike-groups';
 import type { KeptCollection } from '@/core/search/collections';
 import type { Completion } from '@/core/search/complete';
 import type { Explained } from '@/core/search/explain';
-import type { DriveYears } from '@/core/search/drive-years';
+import type { DriveLoss, DriveYears } from '@/core/search/drive-years';
 import type { FolderCount } from '@/core/search/folder-tree';
 import type { FacetCounts, FacetName } from '@/core/search/facets';
 import type { StringParts } from '@/core/search/strings';
@@ -109,6 +110,7 @@ export interface Requests {
   folders: { order: { open: string[] }; answer: Record<string, FolderCount[]> };
   /** How the photos of each year stand on each drive. */
   driveYears: { order: { verifiedWithinDays: number }; answer: DriveYears };
+  driveLoss: { order: { driveId: string; keeping: Keeping }; answer: DriveLoss };
   facets: { order: { scope: string; names: readonly FacetName[]; limit: number }; answer: FacetCounts };
   explain: { order: { scope: string }; answer: Explained };
   complete: { order: { text: string; cursor: number; limit: number }; answer: Completion[] };

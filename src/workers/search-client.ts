@@ -2,7 +2,8 @@ import type { AlikeGroups } from '@/core/search/alike-groups';
 import type { KeptCollection } from '@/core/search/collections';
 import type { Completion } from '@/core/search/complete';
 import type { Explained } from '@/core/search/explain';
-import type { DriveYears } from '@/core/search/drive-years';
+import type { DriveLoss, DriveYears } from '@/core/search/drive-years';
+import type { Keeping } from '@/core/fixity/keeping';
 import type { FolderCount } from '@/core/search/folder-tree';
 import type { FacetCounts, FacetName } from '@/core/search/facets';
 import { Strings } from '@/core/search/strings';
@@ -46,6 +47,7 @@ export interface SearchClient {
   count(scopes: string[]): Promise<number[]>;
   folders(open: string[]): Promise<Record<string, FolderCount[]>>;
   driveYears(verifiedWithinDays: number): Promise<DriveYears>;
+  driveLoss(driveId: string, keeping: Keeping): Promise<DriveLoss>;
   facets(scope: string, names: readonly FacetName[], limit: number): Promise<FacetCounts>;
   explain(scope: string): Promise<Explained>;
   complete(text: string, cursor: number, limit: number): Promise<Completion[]>;
@@ -110,6 +112,7 @@ export function workerSearch(onLost: () => void): SearchClient {
     count: (scopes) => caller.call('count', { scopes }),
     folders: (open) => caller.call('folders', { open }),
     driveYears: (verifiedWithinDays) => caller.call('driveYears', { verifiedWithinDays }),
+    driveLoss: (driveId, keeping) => caller.call('driveLoss', { driveId, keeping }),
     facets: (scope, names, limit) => caller.call('facets', { scope, names, limit }),
     explain: (scope) => caller.call('explain', { scope }),
     complete: (text, cursor, limit) => caller.call('complete', { text, cursor, limit }),

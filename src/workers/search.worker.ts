@@ -28,6 +28,7 @@ serve<
   | 'count'
   | 'folders'
   | 'driveYears'
+  | 'driveLoss'
   | 'facets'
   | 'explain'
   | 'complete'
@@ -69,6 +70,7 @@ serve<
   count: async ({ scopes }) => scopes.map((scope) => now().count(scope)),
   folders: async ({ open }) => now().folders.open(open),
   driveYears: async ({ verifiedWithinDays }) => now().driveYears(verifiedWithinDays),
+  driveLoss: async ({ driveId, keeping }) => now().driveLoss(driveId, keeping),
   facets: async ({ scope, names, limit }) => now().facets(scope, names, limit),
   explain: async ({ scope }) => explainScope(scope, now()),
   complete: async ({ text, cursor, limit }) => now().complete(text, cursor, limit),

@@ -24,6 +24,7 @@ const onDrive = (driveId: string) =>
     }));
 const photo = fc.record({
   day: fc.constantFrom(0, 20040812, 20040901, 20260101, 18991231),
+  copies: fc.integer({ min: 0, max: 4 }),
   safeUntil: fc.constantFrom(0, NOW - 1, NOW + 1),
   lacks: fc.subarray(['copies', 'elsewhere'] as const).map((some) => [...some]),
   marks: fc.subarray(['damaged', 'twice'] as const).map((some) => [...some]),
@@ -53,6 +54,8 @@ it('counts each photo once in its year, and once on each drive that has it', () 
           fewCopies: count(({ lacks }) => lacks.includes('copies')),
           noneElsewhere: count(({ lacks }) => lacks.includes('elsewhere')),
           problems: count(({ marks }) => marks.includes('damaged')),
+          fewest: Math.min(...own.map(({ copies }) => copies)),
+          most: Math.max(...own.map(({ copies }) => copies)),
         });
         for (const driveId of ['a1', 'b-2']) {
           const there = own.flatMap(({ onDrives }) => onDrives.filter((one) => one.driveId === driveId));

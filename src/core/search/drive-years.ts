@@ -1,8 +1,9 @@
 // How the photos of each year stand on each drive: the picture of safekeeping. What one photo has on its drives is kept
 // as a text that many photos share, so that a hundred thousand of them are counted by reading a few texts.
 
-import type { CopyStatus } from '../fixity/copies';
-import { DAY_MS } from '../fixity/safe';
+import type { CopyOnDrive, CopyStatus } from '../fixity/copies';
+import { type Keeping, factsOf, isInUse } from '../fixity/keeping';
+import { DAY_MS, safetyOf } from '../fixity/safe';
 import type { Columns } from './columns';
 import { FLAG, type SearchRecord } from './search-record';
 import { hasBit } from './bit-set';
@@ -55,6 +56,9 @@ export interface YearSafety {
   noneElsewhere: number;
   /** Damaged, missing or in doubt on some drive. */
   problems: number;
+  /** Verified copies: of the photo that has the fewest, and of the one that has the most. */
+  fewest: number;
+  most: number;
 }
 
 /** The photos of a year on one drive. */
@@ -78,13 +82,23 @@ export interface DriveYears {
   drives: Map<string, Map<number, YearOnDrive>>;
 }
 
-const newYear = (): YearSafety => ({ photos: 0, safe: 0, overdue: 0, fewCopies: 0, noneElsewhere: 0, problems: 0 });
+const newYear = (): YearSafety => ({
+  photos: 0,
+  safe: 0,
+  overdue: 0,
+  fewCopies: 0,
+  noneElsewhere: 0,
+  problems: 0,
+  fewest: Infinity,
+  most: 0,
+});
 const newCell = (): YearOnDrive => ({ photos: 0, fresh: 0, overdue: 0, unread: 0, problems: 0, oldest: null });
 
 /** One pass over all photos. Days are compared as days: a copy counts as fresh until its day is `within` days ago. */
 export function driveYears(columns: Columns, nowMs: number, verifiedWithinDays: number): DriveYears {
   const found: DriveYears = { all: new Map(), drives: new Map() };
   const [day, flags, until] = [columns.column('day'), columns.column('flags'), columns.column('safeUntil')];
+  const copies = columns.column('copies');
   const onDrives = columns.textColumn('onDrives');
   // photos of one year with one text stand alike: counted first, looked at once
   const alike = new Map<number, number>();
@@ -92,7 +106,10 @@ export function driveYears(columns: Columns, nowMs: number, verifiedWithinDays: 
   for (let slot = 0; slot < columns.size; slot++) {
     if (!hasBit(columns.live, slot)) continue;
     const year = Math.trunc((day[slot] ?? 0) / 10_000);
-    addTo(getOr(found.all, year, newYear), flags[slot] ?? 0, until[slot] ?? 0, nowMs);
+    const all = getOr(found.all, year, newYear);
+    addTo(all, flags[slot] ?? 0, until[slot] ?? 0, nowMs);
+    all.fewest = Math.min(all.fewest, copies[slot] ?? 0);
+    all.most = Math.max(all.most, copies[slot] ?? 0);
     const key = year * step + onDrives.number(slot);
     alike.set(key, (alike.get(key) ?? 0) + 1);
   }
@@ -138,4 +155,39 @@ function getOr<K, V>(map: Map<K, V>, key: K, make: () => V): V {
   const made = make();
   map.set(key, made);
   return made;
+}
+
+/** What would be lost with a drive. */
+export interface DriveLoss {
+  /** Photos that have a file on it. */
+  photos: number;
+  /** Of these, verified on no other drive that is in use. */
+  unverified: number;
+  /** Of these, on no other drive in use at all. */
+  nowhere: number;
+  /** Safe now, and not without it. */
+  unsafe: number;
+}
+
+/** As if the drive were gone. Days are compared as days. */
+export function driveLoss(columns: Columns, driveId: string, keeping: Keeping, nowMs: number): DriveLoss {
+  const loss: DriveLoss = { photos: 0, unverified: 0, nowhere: 0, unsafe: 0 };
+  const column = columns.textColumn('onDrives');
+  const alike = new Uint32Array(column.numberCount);
+  for (let slot = 0; slot < columns.size; slot++)
+    if (hasBit(columns.live, slot)) alike[column.number(slot)] = (alike[column.number(slot)] ?? 0) + 1;
+  const isSafe = (copies: readonly CopyOnDrive[]) =>
+    safetyOf(copies, keeping.rule, (id) => factsOf(keeping, id).elsewhere).until > nowMs;
+  alike.forEach((photos, number) => {
+    if (photos === 0) return;
+    const all = parseStatus(column.textOf(number));
+    if (!all.some((one) => one.driveId === driveId && one.status !== 'missing')) return;
+    const counted = all.filter((one) => isInUse(keeping, one.driveId)).map((one) => ({ ...one, path: '' }));
+    const others = counted.filter((one) => one.driveId !== driveId);
+    loss.photos += photos;
+    if (!others.some(({ status }) => status === 'verified')) loss.unverified += photos;
+    if (!others.some(({ status }) => status !== 'missing')) loss.nowhere += photos;
+    if (isSafe(counted) && !isSafe(others)) loss.unsafe += photos;
+  });
+  return loss;
 }

@@ -6,6 +6,7 @@
 import { FIELDS, type FieldRow } from '../fields/registry';
 import { SEARCHED_FIELDS, searchedTexts } from '../fields/searched';
 import type { FieldValue } from '../fields/shape';
+import type { Keeping } from '../fixity/keeping';
 import { type Scope, collectionsIn, queryOf } from '../query/query';
 import { parseScope } from '../query/parse-scope';
 import type { SetKind } from '../sift/sets';
@@ -18,7 +19,7 @@ import type { SearchContext } from './search-context';
 import { listedWord } from './text-bits';
 import { type FacetCounts, type FacetName, FACETS, countFacet } from './facets';
 import { isOnlyOf } from '../query/facet-terms';
-import { type DriveYears, driveYears } from './drive-years';
+import { type DriveLoss, type DriveYears, driveLoss, driveYears } from './drive-years';
 import { FolderTree } from './folder-tree';
 import { Columns, LISTS, type SingleText } from './columns';
 import { wordsOf } from '../text/fold';
@@ -127,6 +128,11 @@ export class SearchIndex implements SearchContext {
   /** How the photos of each year stand on each drive, by a rule. */
   driveYears(verifiedWithinDays: number): DriveYears {
     return driveYears(this.columns, this.nowMs, verifiedWithinDays);
+  }
+
+  /** What would be lost with a drive. */
+  driveLoss(driveId: string, keeping: Keeping): DriveLoss {
+    return driveLoss(this.columns, driveId, keeping, this.nowMs);
   }
 
   knowWords(words: readonly KnownWord[]): void {

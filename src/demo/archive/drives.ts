@@ -14,7 +14,10 @@ import { digestBoth } from '@/core/metadata/picture-digest/image-digest';
 import { manifestLine } from '@/core/fixity/manifest';
 import { isPhotoName } from '@/core/formats/containers/formats';
 import type { LadderView, Marker } from '@/core/sift/judging';
+import type { Setting } from '@/core/catalog/change';
 import type { Kit } from '@/core/describe/kit';
+import { type DriveFacts, NO_FACTS } from '@/core/fixity/drive-facts';
+import { FACTS_PREFIX, RULE_SETTING } from '@/core/fixity/keeping';
 import type { Pattern } from '@/core/names/pattern';
 import { type Accession, type AccessionFile, accessionPage, photoNumber } from '@/core/take-in/accession';
 import { NEW_SHEET, type Sheet } from '@/core/take-in/sheet';
@@ -397,6 +400,7 @@ function kept(files: readonly LaidFile[]): LaidFile[] {
     on('shorthand.json', list('wembo-shorthand', 'shorthand', demoShorthand(at))),
     on('kits.json', list('wembo-kits', 'kits', kits)),
     on('delivery-profiles.json', list('wembo-delivery-profiles', 'deliveryProfiles', profiles)),
+    on('settings.json', list('wembo-settings', 'settings', safekeeping(at))),
     on(
       'name-patterns.json',
       list('wembo-name-patterns', 'patterns', [
@@ -417,6 +421,24 @@ function kept(files: readonly LaidFile[]): LaidFile[] {
       `accessions/${FIRST_ACCESSION}.txt`,
       accessionPage(accession, taken, () => 'Studio', when),
     ),
+  ];
+}
+
+/** What the museum says of its drives, and what it calls safe: a verified copy in Klaksvík or at the bank. */
+function safekeeping(at: number): Setting[] {
+  const facts = (key: LaidDrive, more: Partial<DriveFacts>): Setting => ({
+    id: `${FACTS_PREFIX}${DRIVES.find((drive) => drive.key === key)?.id ?? ''}`,
+    value: { ...NO_FACTS, ...more },
+    updatedAt: at,
+    deleted: false,
+  });
+  return [
+    { id: RULE_SETTING, value: { copies: 2, elsewhere: 1, verifiedWithinDays: 365 }, updatedAt: at, deleted: false },
+    facts('studio', { medium: 'solid-state', place: 'survey office', boughtOn: '2021-02' }),
+    facts('harbour', { medium: 'hard-disk', place: 'survey office', boughtOn: '2019-11' }),
+    facts('attic', { medium: 'hard-disk', place: 'attic', boughtOn: '2012', note: 'Clicks when it is cold.' }),
+    facts('copy', { medium: 'hard-disk', place: 'store, Klaksvík', elsewhere: true, boughtOn: '2020-03' }),
+    facts('offsite', { medium: 'hard-disk', place: 'bank box', elsewhere: true, boughtOn: '2023-11' }),
   ];
 }
 

@@ -31,7 +31,7 @@ import { type GuardSettings, type RefusedRequest, guardSettings, refusedBySite, 
 import { HostLocks } from './locks';
 import { ServedFolders, foldersNamed, listPlace } from './served-folders';
 import { HostThreads } from './threads';
-import { browse, homeFolder, makeFolderAt, volumes } from './volumes';
+import { browse, homeFolder, makeFolderAt, volumeOf, volumes } from './volumes';
 import { FolderWatcher } from './watching';
 
 /** An address for what fetches without a header holds so long. */
@@ -107,6 +107,7 @@ export class HostServer {
       this.folders.remove(folder);
       return null;
     },
+    volume: async ({ folder }) => volumeOf(this.folders.rootOf(folder)),
     lock: async ({ folder, owner }) => {
       this.folders.rootOf(folder);
       return { lease: await this.locks.take(folder, owner) };

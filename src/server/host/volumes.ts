@@ -121,6 +121,15 @@ export function volumes(): Volume[] {
     .sort((a, b) => (a.path < b.path ? -1 : 1));
 }
 
+/** The volume on which a folder lies: its room as the folder has it, its name where the system tells one. */
+export function volumeOf(folder: string): Volume {
+  const isIn = ({ path: place }: Mount) => folder === place || folder.startsWith(place === '/' ? '/' : `${place}/`);
+  const [mount = { device: '', fileSystem: '' }] = mounts()
+    .filter(isIn)
+    .sort((a, b) => b.path.length - a.path.length);
+  return volumeAt({ ...mount, path: folder }, namesOfDevices('by-label'), namesOfDevices('by-uuid'));
+}
+
 export const homeFolder = (): string => os.homedir();
 
 /** The folders in a folder; of files only how many photos. Links are shown, and followed when they are opened. */

@@ -34,6 +34,10 @@ export interface DriveRecord {
   takenOut: boolean;
   addedAt: number;
   scannedAt: number | null;
+  /** When it was last seen connected; absent before that was noted. */
+  seenAt?: number;
+  /** ISO date of the day on which its daily portion was last checked. */
+  portionOn?: string;
   /** Bytes of all photos at the last scan. */
   bytes: number;
   /** Whether fields are also written into the image files, where their format takes them. */
@@ -412,6 +416,12 @@ export interface JobRecord {
   targetDriveId: string | null;
   /** Copy only, where the photos do not go into the same folders there. */
   over?: GoingOver;
+  /** Copy of a whole drive only: its files that are no photos go along. */
+  whole?: boolean;
+  /** Then only: the drive it is copied to takes its place. */
+  replaces?: boolean;
+  /** Check only: of the bytes on the drive the share that is read; absent for all. */
+  share?: number;
   /** Deliveries only: further drives they go to. */
   alsoDriveIds?: string[];
   /** Take in and emptying only. */
@@ -473,6 +483,10 @@ export type JobReport =
       alreadyThere: number;
       /** Photos that left the drive they came from; absent where none were to. */
       left?: number;
+      /** Files that are no photos; absent where only photos were to go. */
+      others?: { copied: number; there: number };
+      /** Whether the drive took the other's place; absent where it was not to. */
+      replaced?: boolean;
       bytes: number;
       inDoubt: number;
       damaged: string[];

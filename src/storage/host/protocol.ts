@@ -61,6 +61,8 @@ export const HOST_ORDERS = {
   makeFolderAt: z.object({ path, name: text(255) }),
   serve: z.object({ path }),
   forget: z.object({ folder }),
+  /** The volume on which a served folder lies. */
+  volume: z.object({ folder }),
   lock: z.object({ folder, owner: text(64) }),
   unlock: z.object({ folder, lease: text(64) }),
   list: z.object({ folder, below: path, shallow: z.boolean() }),
@@ -155,6 +157,7 @@ export interface HostAnswers {
   makeFolderAt: { path: string };
   serve: ServedFolder;
   forget: null;
+  volume: Volume;
   /** `null`: somebody else has it still. */
   lock: { lease: string | null };
   unlock: null;

@@ -1,12 +1,14 @@
-// Checks: every byte read, every digest held against the file's measure, the drive's records brought up to date.
+// Checks: every byte read, every digest held against the file's measure, the drive's records brought up to date. What was
+// read longest ago is read first; a check that is resumed goes on where it was, and one of a portion reads a part of the
+// drive that is due.
 
 import { isPhotoName } from '@/core/formats/containers/formats';
 import { type DriveRecords, MANIFEST_FILE, readRecords } from '../archive/fixity-file';
 import { writeFixityOf } from '../catalog/manifest';
 import { fileMissing } from '../catalog/photos';
 import { sentHere } from '../catalog/sendable';
-import type { JobReport } from '../catalog/records';
-import { type Drive, isInFolder } from '../drives/drive';
+import type { FileRecord, JobReport } from '../catalog/records';
+import { type Drive, type DriveEntry, isInFolder } from '../drives/drive';
 import { listAll } from '../drives/list-all';
 import { verifyFile } from './digesting';
 import { innerDrives } from './inner-drives';
@@ -14,12 +16,22 @@ import { type JobTools, forEachItem, startProgress, itemProblemOf } from './job-
 
 export type CheckReport = JobReport & { kind: 'check' };
 
-/** Reads everything on a drive again, and names what is damaged, missing or new. */
+export interface CheckOrder {
+  /** What was verified since then was verified by this very check, before it was interrupted. */
+  since: number | null;
+  /** Of the bytes on the drive the share that is read; `null` for all. */
+  share: number | null;
+}
+
+const ALL: CheckOrder = { since: null, share: null };
+
+/** Reads what is on a drive again, and names what is damaged, missing or new. */
 export async function checkDrive(
   tools: JobTools,
   driveId: string,
   drive: Drive,
   writable: boolean,
+  order: CheckOrder = ALL,
 ): Promise<CheckReport> {
   const { db, control, now } = tools;
   const report: CheckReport = { kind: 'check', sound: 0, damaged: [], missing: [], added: [], problems: [] };
@@ -45,10 +57,12 @@ export async function checkDrive(
   ]);
   for (const path of expected)
     if (!present.has(path) && !isInFolder(path, hidden) && !isMoving(path)) report.missing.push(path);
+  const { due, read } = entriesDue(entries, known, order, now());
+  report.sound = read;
   const progress = startProgress(
     'digesting',
-    entries.length,
-    entries.reduce((sum, { sizeBytes }) => sum + sizeBytes, 0),
+    due.length,
+    due.reduce((sum, { sizeBytes }) => sum + sizeBytes, 0),
   );
   control.progress({ ...progress });
   const onBytes = (bytes: number) => {
@@ -68,7 +82,7 @@ export async function checkDrive(
     if (verdict === 'verified') report.sound += 1;
   };
   await forEachItem(
-    entries,
+    due,
     control,
     work,
     (entry, error) => report.problems.push(itemProblemOf(entry.path, error)),
@@ -86,6 +100,27 @@ export async function checkDrive(
       report.problems.push(itemProblemOf(MANIFEST_FILE, error)),
     );
   return report;
+}
+
+/**
+ * What is to be read, the longest ago first: what was never read, or is no file of the catalog, before all. `read`: how
+ * many this check has read already.
+ */
+function entriesDue(
+  entries: readonly DriveEntry[],
+  known: ReadonlyMap<string, FileRecord>,
+  { since, share }: CheckOrder,
+  at: number,
+): { due: DriveEntry[]; read: number } {
+  const readAt = ({ path }: DriveEntry) => known.get(path)?.verifiedAt ?? -Infinity;
+  const due = entries
+    .filter((entry) => since === null || readAt(entry) < since || readAt(entry) > at)
+    .sort((a, b) => readAt(a) - readAt(b) || (a.path < b.path ? -1 : 1));
+  const read = entries.length - due.length;
+  if (share === null) return { due, read };
+  let left = share * entries.reduce((sum, { sizeBytes }) => sum + sizeBytes, 0);
+  const portion = due.findIndex(({ sizeBytes }) => (left -= sizeBytes) <= 0);
+  return { due: portion < 0 ? due : due.slice(0, portion + 1), read: 0 };
 }
 
 /** A file this catalog does not know, held against what its drive says of it. */

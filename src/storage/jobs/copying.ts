@@ -8,11 +8,14 @@ import { MANIFEST_FILE } from '../archive/fixity-file';
 import { makeChange, pathToBe } from '../catalog/changes';
 import { placeCopy } from '../catalog/copies';
 import type { CatalogDatabase } from '../catalog/database';
+import { planReplacement } from '../catalog/drive-life';
 import { type LeavingFrame, framesLeaving, planLeaving, planOver } from '../catalog/going-over';
 import { writeFixityOf } from '../catalog/manifest';
 import type { FileRecord, GoingOver, JobReport } from '../catalog/records';
 import { BesideFiles } from '../drives/beside-files';
-import { type Drive, DriveError } from '../drives/drive';
+import { type Drive, type DriveEntry, DriveError, isInFolder } from '../drives/drive';
+import { listAll } from '../drives/list-all';
+import { innerDrives } from './inner-drives';
 import { type JobTools, forEachItem, startProgress, itemProblemOf } from './job-tools';
 
 export type CopyReport = JobReport & { kind: 'copy' };
@@ -24,6 +27,10 @@ export interface CopyRequest {
   photoIds: string[] | null;
   /** `null`: into the same folders. */
   over?: { going: GoingOver; day: string } | null;
+  /** Files that are no photos go along; only with all photos of the drive. */
+  whole?: boolean;
+  /** Then: the target takes the place of the source, on that day (ISO date), if all of it is verified there. */
+  replacesOn?: string | null;
 }
 
 /** After this many files the manifests are written, so that an interruption costs little. */
@@ -101,7 +108,9 @@ export async function copyPhotos(tools: JobTools, request: CopyRequest): Promise
       report.problems.push(itemProblemOf(file.path, error));
     };
     await forEachItem(waiting, control, work, onProblem, source.drive.atOnce && target.drive.atOnce);
+    if (request.whole) report.others = await copyOthers(tools, request, beside, report);
     if (over?.going.leaves) report.left = await leave(tools, request, over, { arrived, beside, report });
+    if (request.replacesOn) report.replaced = await replace(tools, request, request.replacesOn, report);
   } finally {
     const onDrive = await db.drives.get(target.id);
     if (onDrive) await db.drives.update(target.id, { bytes: onDrive.bytes + report.bytes });
@@ -121,6 +130,11 @@ class BesideCopies {
     private readonly target: Drive,
   ) {
     this.files = new BesideFiles(source);
+  }
+
+  /** Whether it went along with a photo. */
+  has(path: string): boolean {
+    return this.done.has(path);
   }
 
   async copy(from: string, to: string): Promise<void> {
@@ -143,6 +157,65 @@ class BesideCopies {
       await known;
     }
   }
+}
+
+/**
+ * What is no photo, in its own folders, each read back. What the catalog has as a photo, and what went along beside one,
+ * is left out.
+ */
+async function copyOthers(
+  { db, fileTasks, control }: JobTools,
+  { source, target }: CopyRequest,
+  beside: BesideCopies,
+  report: CopyReport,
+): Promise<NonNullable<CopyReport['others']>> {
+  const others = { copied: 0, there: 0 };
+  const known = new Set<string>();
+  await db.files
+    .where('driveId')
+    .equals(source.id)
+    .each(({ path, photoId, sidecar }) => {
+      if (photoId !== null) known.add(path);
+      if (sidecar) known.add(sidecar.path);
+    });
+  const entries: DriveEntry[] = [];
+  const archives: string[] = [];
+  for await (const entry of listAll(source.drive, {
+    signal: control.signal,
+    onUnlisted: (path, error) => report.problems.push(itemProblemOf(path, error)),
+    onArchive: (folder) => archives.push(folder),
+  }))
+    if (!known.has(entry.path) && !beside.has(entry.path)) entries.push(entry);
+  const inner = [...(await innerDrives(db, source.drive, archives)).keys()];
+  const going = entries.filter(({ path }) => !isInFolder(path, inner));
+  const progress = startProgress('copying', going.length, 2 * going.reduce((sum, { sizeBytes }) => sum + sizeBytes, 0));
+  const work = async ({ path }: DriveEntry) => {
+    const onBytes = (bytes: number) => {
+      progress.doneBytes += bytes;
+      control.progress({ ...progress });
+    };
+    const order = { drive: target.drive, path, file: await source.drive.open(path), name: path, expected: null };
+    const { outcome } = await fileTasks.copy(order, onBytes, control.signal);
+    others[outcome === 'copied' ? 'copied' : 'there'] += 1;
+    progress.doneItems += 1;
+    control.progress({ ...progress });
+  };
+  await forEachItem(going, control, work, ({ path }, error) => report.problems.push(itemProblemOf(path, error)));
+  return others;
+}
+
+/** Not where anything could not be copied: then the old drive is still needed. */
+async function replace(
+  { db, now }: JobTools,
+  { source, target }: CopyRequest,
+  day: string,
+  report: CopyReport,
+): Promise<boolean> {
+  if (report.problems.length > 0) return false;
+  await target.drive.confirm();
+  const change = await planReplacement(db, source.id, target.id, day, now());
+  if (change) await makeChange(db, change, now());
+  return change !== null;
 }
 
 const planOf = async ({ db }: JobTools, { source, target, photoIds }: CopyRequest, going: GoingOver) => {

@@ -27,6 +27,9 @@ export type NewJob = Pick<JobRecord, 'kind' | 'driveId'> &
       | 'photoIds'
       | 'targetDriveId'
       | 'over'
+      | 'whole'
+      | 'replaces'
+      | 'share'
       | 'accessionId'
       | 'deliveryId'
       | 'alsoDriveIds'
@@ -140,7 +143,7 @@ export class JobRunner {
       const drive = drives[at];
       return drive === undefined
         ? this.carryOut(record, running)
-        : this.locks.request(`wembo-drive-${drive}`, () => hold(at + 1));
+        : this.locks.request(driveLock(drive), () => hold(at + 1));
     };
     return hold(0);
   }
@@ -210,4 +213,6 @@ export class JobRunner {
   }
 }
 
+/** Held by the job that works on a drive. */
+export const driveLock = (driveId: string) => `wembo-drive-${driveId}`;
 const jobLock = (jobId: string) => `wembo-job-${jobId}`;

@@ -1,25 +1,21 @@
 'use client';
 
 import { App, Button } from 'antd';
-import Link from 'next/link';
-import { quoted } from '@/core/query/write-scope';
-import { useLive, useSum } from '@/storage/catalog/live';
+import { useLive } from '@/storage/catalog/live';
 import type { ConflictRecord } from '@/storage/catalog/records';
 import { decisionsFor } from '@/storage/catalog/sidecars';
-import { count, dateTime, photos } from '@/ui/format';
+import { count } from '@/ui/format';
 import { ConflictCard } from '@/features/parts/record-card/conflict-panel';
-import { findAddress } from '@/features/parts/search/use-scope';
-import { driveStatus } from '@/storage/catalog/drive-status';
 import { JobsList, useJobs } from '@/features/parts/jobs/jobs-list';
 import { session } from '@/engine/session';
 import { problemSentence } from '@/messages/problems';
+import { CheckPanel } from './check-panel';
 import { CopyForm } from './copy-form';
 import styles from './safekeep.module.css';
 import { SetAsideCard } from './set-aside-card';
-import { CopiesChart } from './copies-chart';
+import { SafetyPanel } from './safety-panel';
 import { LeftBehindPanel } from './left-behind';
 import { UnsettledPanel } from './unsettled';
-import { useSession } from '@/features/parts/session/use-session';
 
 export function SafekeepPlace() {
   const drives = useLive(() => session.db.drives.toArray()) ?? [];
@@ -30,29 +26,11 @@ export function SafekeepPlace() {
   return (
     <main className={styles.place}>
       <h1 className="visually-hidden">Safekeep</h1>
+      <SafetyPanel drives={drives} />
       <div className={styles.column}>
-        <section className={styles.panel}>
-          <header>
-            <h2>How many verified copies</h2>
-          </header>
-          <CopiesChart />
-        </section>
         <UnsettledPanel drives={drives} />
         <LeftBehindPanel drives={drives} />
-        <section className={styles.panel}>
-          <header>
-            <h2>Check a drive</h2>
-          </header>
-          <p className="quiet">
-            Reads every byte again and names what is damaged, missing or new. Anyone can do the same without Wembo:{' '}
-            <code>sha256sum -c _wembo/manifest-sha256.txt</code>
-          </p>
-          <ul>
-            {drives.map((drive) => (
-              <CheckRow key={drive.id} driveId={drive.id} name={drive.name} />
-            ))}
-          </ul>
-        </section>
+        <CheckPanel drives={drives} />
         {unreadable.length > 0 && (
           <section className={styles.panel}>
             <header>
@@ -70,7 +48,7 @@ export function SafekeepPlace() {
         )}
       </div>
       <div className={styles.column}>
-        <section className={styles.panel}>
+        <section className={styles.panel} id="second-copy">
           <header>
             <h2>Second copy</h2>
           </header>
@@ -116,36 +94,5 @@ function DecideAll({ conflicts }: { conflicts: readonly ConflictRecord[] }) {
         Take the sidecar’s or the file’s, for all {count(conflicts.length)}
       </Button>
     </p>
-  );
-}
-
-function CheckRow({ driveId, name }: { driveId: string; name: string }) {
-  const state = useSession((all) => all.connections[driveId]?.state ?? 'away');
-  const status = useSum(session.db, 'files', () => driveStatus(session.db, driveId), [driveId]);
-  return (
-    <li className={styles.check}>
-      <strong>{name}</strong>
-      <span className="quiet">
-        {status &&
-          (status.unverified > 0
-            ? `${photos(status.unverified)} not read in full yet`
-            : status.oldestReading !== null
-              ? `last full check ${dateTime(status.oldestReading)}`
-              : 'nothing on it')}
-      </span>
-      {status !== undefined && status.damaged + status.missing + status.inDoubt > 0 && (
-        <Link className={styles.bad} href={findAddress(`state:any drive:${quoted(name)}`)}>
-          {count(status.damaged + status.missing + status.inDoubt)} damaged, missing or in doubt
-        </Link>
-      )}
-      <Button
-        size="small"
-        disabled={state !== 'connected'}
-        onClick={() => void session.startCheck(driveId)}
-        aria-label={state === 'connected' ? `Check ${name}` : `${name} is away`}
-      >
-        {state === 'connected' ? 'Check' : 'away'}
-      </Button>
-    </li>
   );
 }

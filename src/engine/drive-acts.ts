@@ -1,0 +1,51 @@
+// What a person says and does of drives in Safekeep: each is a change that undo takes back, but for the last act.
+
+import type { Change } from '@/core/catalog/change';
+import type { DriveFacts, DriveStanding } from '@/core/fixity/drive-facts';
+import type { SafeRule } from '@/core/fixity/safe';
+import type { CatalogDatabase } from '@/storage/catalog/database';
+import { type Holding, forgetDrive, planReplacement, planStanding } from '@/storage/catalog/drive-life';
+import { planFacts, planRule } from '@/storage/catalog/keeping';
+import { driveLock } from '@/storage/jobs/runner';
+import { today } from '@/ui/format';
+
+export interface DriveActPorts {
+  db: CatalogDatabase;
+  change: (change: Change) => Promise<boolean>;
+  locks: Pick<LockManager, 'request'>;
+  /** The drive is no drive of the catalog any more. */
+  onForgotten: (driveId: string) => void;
+}
+
+export class DriveActs {
+  constructor(private readonly ports: DriveActPorts) {}
+
+  async setRule(rule: SafeRule): Promise<boolean> {
+    return this.ports.change(await planRule(this.ports.db, rule, Date.now()));
+  }
+
+  async say(driveId: string, patch: Partial<DriveFacts>): Promise<boolean> {
+    return this.ports.change(await planFacts(this.ports.db, driveId, patch, Date.now()));
+  }
+
+  async stand(driveId: string, standing: DriveStanding): Promise<boolean> {
+    return this.ports.change(await planStanding(this.ports.db, driveId, standing, today(), Date.now()));
+  }
+
+  /** All of it is verified on the other drive already. Answers whether that was so. */
+  async replace(driveId: string, newId: string): Promise<boolean> {
+    const change = await planReplacement(this.ports.db, driveId, newId, today(), Date.now());
+    return change !== null && this.ports.change(change);
+  }
+
+  /** Not while a job works on it, which would bring its files back; `busy` then. `null` when it is forgotten. */
+  forget(driveId: string): Promise<Holding | 'busy'> {
+    const { db, locks, onForgotten } = this.ports;
+    return locks.request(driveLock(driveId), { ifAvailable: true }, async (lock) => {
+      if (!lock) return 'busy';
+      const holding = await forgetDrive(db, driveId);
+      if (!holding) onForgotten(driveId);
+      return holding;
+    });
+  }
+}

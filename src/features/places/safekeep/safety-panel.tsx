@@ -1,0 +1,158 @@
+'use client';
+
+// Whether what one has is safe, by the person's own rule; if not, why, how many, and where to go from there.
+
+import { Button, InputNumber, Popover } from 'antd';
+import Link from 'next/link';
+import { useState } from 'react';
+import type { Keeping } from '@/core/fixity/keeping';
+import type { SafeRule } from '@/core/fixity/safe';
+import { quoted } from '@/core/query/write-scope';
+import { ruleSentence } from '@/messages/safekeep';
+import type { DriveRecord } from '@/storage/catalog/records';
+import { session } from '@/engine/session';
+import { count, photos } from '@/ui/format';
+import { useCounts } from '@/features/parts/search/use-counts';
+import { findAddress } from '@/features/parts/search/use-scope';
+import { useKeeping, useSession } from '@/features/parts/session/use-session';
+import { DriveDrawer } from './drive-drawer';
+import { YearsPicture, useDriveYears } from './years-picture';
+import styles from './safekeep.module.css';
+
+interface Reason {
+  scope: string;
+  words: string;
+  level: 'attention' | 'caution';
+  /** Where it is put right. */
+  act: { to: string; words: string } | null;
+}
+
+const COPY = { to: '#second-copy', words: 'Copy' };
+const CHECK = { to: '#check', words: 'Check' };
+const SETTLE = { to: '#to-settle', words: 'Settle' };
+
+/** Live lists: each a search, with the place on this page where it is put right. */
+function reasonsOf({ elsewhere }: SafeRule, connected: readonly string[]): Reason[] {
+  return [
+    { scope: 'copies:0', words: 'no verified copy', level: 'attention', act: CHECK },
+    { scope: 'copies:1', words: 'one verified copy only', level: 'attention', act: COPY },
+    { scope: 'unsafe:copies', words: 'too few copies by your rule', level: 'attention', act: COPY },
+    ...(elsewhere > 0
+      ? [{ scope: 'unsafe:elsewhere', words: 'too few elsewhere', level: 'attention' as const, act: COPY }]
+      : []),
+    { scope: 'unsafe:check', words: 'check overdue', level: 'caution', act: CHECK },
+    { scope: 'state:unread', words: 'never read in full on some drive', level: 'caution', act: CHECK },
+    { scope: 'state:damaged', words: 'damaged on some drive', level: 'attention', act: SETTLE },
+    { scope: 'state:doubt', words: 'in doubt', level: 'attention', act: SETTLE },
+    { scope: 'state:missing', words: 'missing on some drive', level: 'attention', act: SETTLE },
+    { scope: 'state:twice', words: 'twice on one drive', level: 'caution', act: { to: '#doubles', words: 'See' } },
+    {
+      scope: connected.map((name) => `-drive=${quoted(name)}`).join(' '),
+      words: 'on no connected drive',
+      level: 'caution',
+      act: null,
+    },
+  ];
+}
+
+export function SafetyPanel({ drives }: { drives: readonly DriveRecord[] }) {
+  const keeping = useKeeping();
+  const years = useDriveYears(keeping);
+  const [shown, setShown] = useState<string | null>(null);
+  const drive = drives.find(({ id }) => id === shown);
+  const connections = useSession((state) => state.connections);
+  const connected = drives.filter(({ id }) => connections[id]?.state === 'connected').map(({ name }) => name);
+  const reasons = reasonsOf(keeping.rule, connected);
+  const [all = 0, safe = 0, ...counts] = useCounts(['', 'safe:yes', ...reasons.map(({ scope }) => scope)]);
+  return (
+    <section className={styles.panel} aria-label="Safe">
+      <header className={styles.safeHead}>
+        <h2 data-level={safe === all ? 'safe' : 'attention'}>
+          {all === 0
+            ? 'No photos yet'
+            : safe === all
+              ? `All ${photos(all)} are safe`
+              : `${count(safe)} of ${photos(all)} are safe`}
+        </h2>
+        <p className="quiet">{ruleSentence(keeping.rule)}</p>
+        <RuleButton keeping={keeping} />
+      </header>
+      <ul className={styles.reasons}>
+        {reasons.map(
+          ({ scope, words, level, act }, at) =>
+            (counts[at] ?? 0) > 0 && (
+              <li key={words} data-level={level}>
+                <Link href={findAddress(scope)}>
+                  <b>{count(counts[at] ?? 0)}</b> {words}
+                </Link>
+                {act && (
+                  <a href={act.to} aria-label={`${act.words}: ${words}`}>
+                    {act.words}
+                  </a>
+                )}
+              </li>
+            ),
+        )}
+      </ul>
+      {years && <YearsPicture drives={drives} keeping={keeping} years={years} onDrive={setShown} />}
+      {drive && (
+        <DriveDrawer key={drive.id} drive={drive} drives={drives} keeping={keeping} onClose={() => setShown(null)} />
+      )}
+    </section>
+  );
+}
+
+function RuleButton({ keeping: { rule } }: { keeping: Keeping }) {
+  const [open, setOpen] = useState(false);
+  return (
+    <Popover
+      trigger="click"
+      open={open}
+      onOpenChange={setOpen}
+      destroyOnHidden
+      content={<RuleForm rule={rule} onDone={() => setOpen(false)} />}
+    >
+      <Button size="small">Your rule…</Button>
+    </Popover>
+  );
+}
+
+function RuleForm({ rule, onDone }: { rule: SafeRule; onDone: () => void }) {
+  const [next, setNext] = useState(rule);
+  const number = (key: keyof SafeRule, label: string, min: number, max: number) => (
+    <label>
+      <span>{label}</span>
+      <InputNumber
+        size="small"
+        min={min}
+        max={max}
+        precision={0}
+        value={next[key]}
+        onChange={(value) => typeof value === 'number' && setNext({ ...next, [key]: value })}
+      />
+    </label>
+  );
+  const save = async () => {
+    await session.driveActs.setRule({ ...next, elsewhere: Math.min(next.elsewhere, next.copies) });
+    onDone();
+  };
+  return (
+    <form
+      className={styles.ruleForm}
+      aria-label="Your rule"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void save();
+      }}
+    >
+      {number('copies', 'Verified copies, on different drives', 1, 9)}
+      {number('elsewhere', 'of these elsewhere', 0, 9)}
+      {number('verifiedWithinDays', 'read in full within, in days', 1, 36_500)}
+      <p className="quiet">{ruleSentence({ ...next, elsewhere: Math.min(next.elsewhere, next.copies) })}</p>
+      <p className="quiet">Common practice: two copies here, one elsewhere.</p>
+      <Button type="primary" size="small" htmlType="submit">
+        Keep the rule
+      </Button>
+    </form>
+  );
+}
