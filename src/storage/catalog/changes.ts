@@ -272,8 +272,8 @@ async function applyTogether(
   };
 }
 
-/** Saves items of one kind, each one change later than what stands there. */
-async function putKept<S extends SavedKind>(
+/** Saves items of one kind, each one change later than what stands there. For within a transaction. */
+export async function putKept<S extends SavedKind>(
   db: CatalogDatabase,
   savedKind: S,
   items: readonly SavedItems[S][],

@@ -12,6 +12,7 @@ import { type CatalogDatabase } from './database';
 import { manifestAfterWriting, manifestItem, moveItem, sidecarItem, takeOver } from './changes';
 import type { WrittenFile } from '../file-tasks/embed-into';
 import type { AccessionFileRecord, FileRecord, PhotoRecord } from './records';
+import { followSamePhoto, tablesHolding } from './same-photo';
 import { embeddedIn, isUpToDate } from './sidecars';
 
 /** All that speaks of photos and files. */
@@ -442,22 +443,26 @@ export async function fileInDoubt(db: CatalogDatabase, fileId: string, otherSha2
 
 /**
  * Makes one photo of all that are the same by proof as the one this file is of: all bytes equal, or the pictures, where
- * the newcomer has no words of its own that the elder lacks. The one that came first stays. Answers with the ids of
- * all, or `null` where there is but one.
+ * the newcomer has no words of its own that the elder lacks. The one that came first stays, unless all that is there of
+ * it is damaged. Answers with the ids of all, or `null` where there is but one.
  */
 export async function joinByProof(db: CatalogDatabase, fileId: string, at: number): Promise<string[] | null> {
-  return act(db, async () => {
+  return db.transaction('rw', [...photoTables(db), ...tablesHolding(db)], async () => {
     const file = await db.files.get(fileId);
     const photo = file?.photoId ? await db.photos.get(file.photoId) : undefined;
     if (!file?.sha256 || !photo || file.state !== 'present') return null;
-    const byBytes = (await db.files.where('sha256').equals(file.sha256).toArray()).flatMap(({ photoId, state }) =>
-      photoId !== null && state === 'present' ? [photoId] : [],
+    // a damaged file is of the photo whose bytes it should have
+    const kin = (await db.files.where('sha256').equals(file.sha256).toArray()).filter(
+      ({ photoId, state }) => photoId !== null && (state === 'present' || state === 'damaged'),
     );
+    const byBytes = kin.map(({ photoId }) => photoId ?? '');
+    const whole = new Set(kin.flatMap(({ photoId, state }) => (state === 'present' ? [photoId] : [])));
+    const isDamaged = ({ id }: PhotoRecord) => byBytes.includes(id) && !whole.has(id);
     const byPicture =
       file.imageSha256 === null ? [] : await db.photos.where('imageSha256').equals(file.imageSha256).primaryKeys();
     const all = (await db.photos.bulkGet([...new Set([photo.id, ...byBytes, ...byPicture])]))
       .flatMap((one) => one ?? [])
-      .sort((a, b) => a.addedAt - b.addedAt || (a.id < b.id ? -1 : 1));
+      .sort((a, b) => Number(isDamaged(a)) - Number(isDamaged(b)) || a.addedAt - b.addedAt || (a.id < b.id ? -1 : 1));
     const joined: string[] = [];
     for (const [index, newcomer] of all.entries()) {
       const elder = all
@@ -490,6 +495,7 @@ async function joinInto(db: CatalogDatabase, elder: PhotoRecord, newcomer: Photo
     if (one.sidecar || !isUpToDate(moved, elder)) await db.outbox.put(sidecarItem(moved, at));
   }
   for (const driveId of new Set(files.map((one) => one.driveId))) await restManifest(db, driveId, at);
+  await followSamePhoto(db, newcomer.id, elder.id, at);
   await dropPhoto(db, newcomer.id);
 }
 

@@ -348,6 +348,14 @@ export class DriveScan {
     await addFile(this.db, file, photo, null, this.now());
     // the words beside it are right all the same
     if (item.sidecar) await meetSidecar(this.context, item, file);
+    // the copy that is what this one should be may have been met at the same moment
+    const [whole] = await this.db.files
+      .where('sha256')
+      .equals(measure.sha256)
+      .filter(({ state }) => state === 'present')
+      .limit(1)
+      .toArray();
+    if (whole) await joinByProof(this.db, whole.id, this.now());
   }
 
   // --- what is new here ---

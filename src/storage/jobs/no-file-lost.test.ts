@@ -1,6 +1,7 @@
 // Ways to lose a file or to believe a damaged one that were found in code that was green, each as it was found.
 
 import 'fake-indexeddb/auto';
+import { createHash } from 'node:crypto';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { quietControl } from '../../../tests/fixtures/quiet-control';
 import { Places, PlaceDrive, Process, newDisk } from '../../../tests/storm/disks';
@@ -66,6 +67,8 @@ const copiesOfPhoto = async (path: string) => {
   const photo = await db.photos.get((await fileAt(path))?.photoId ?? '');
   return photo ? verifiedCount(copiesOf(await db.files.where('photoId').equals(photo.id).toArray(), photo)) : 0;
 };
+
+const sha256 = (bytes: Uint8Array) => createHash('sha256').update(bytes).digest('hex');
 
 async function newCatalog(): Promise<void> {
   db = new CatalogDatabase(`no-file-lost-${number++}`);
@@ -658,3 +661,61 @@ it('a drive that is full, gone or another one stops a copy with its reason, and 
   await expect(copy('studio', 'cellar')).rejects.toThrow(DriveError);
   expect([...cellar.files.keys()].filter((path) => path.endsWith('.jpg'))).toEqual([]);
 });
+
+describe('a damaged file that is met before the copy that is right', () => {
+  const orders: [string, () => Promise<unknown>][] = [
+    [
+      'before it',
+      async () => {
+        await scan('studio');
+        await scan('cellar');
+      },
+    ],
+    [
+      'after it',
+      async () => {
+        await scan('cellar');
+        await scan('studio');
+      },
+    ],
+    ['at the same moment', () => Promise.all([scan('studio'), scan('cellar')])],
+  ];
+
+  it.each(orders)('is of the same photo, which stays in its collection: %s', async (_, meet) => {
+    const good = pictureBytes(3, false);
+    const manifest = new TextEncoder().encode(`${sha256(good)}  x.jpg\n`);
+    drives = { studio: new MemoryDrive(), cellar: new MemoryDrive() };
+    for (const drive of Object.values(drives)) drive.put('_wembo/manifest-sha256.txt', manifest);
+    drives.studio?.put('x.jpg', bent(good));
+    await newCatalog();
+    if (_ === 'before it') {
+      await scan('studio');
+      const alone = (await db.photos.toCollection().primaryKeys())[0] ?? '';
+      await db.collections.put({ ...HARBOURS, photoIds: ['other', alone] });
+    }
+    drives.cellar?.put('x.jpg', good);
+    await meet();
+    const photos = await db.photos.toArray();
+    expect(photos.map((photo) => [photo.sha256, photo.width])).toEqual([[sha256(good), expect.any(Number)]]);
+    const files = await db.files.toArray();
+    expect(files.map(({ driveId, state, photoId }) => [driveId, state, photoId])).toEqual([
+      ['cellar', 'present', photos[0]?.id],
+      ['studio', 'damaged', photos[0]?.id],
+    ]);
+    expect(await copiesOfPhoto('cellar/x.jpg')).toBe(1);
+    if (_ === 'before it') expect((await db.collections.get('harbours'))?.photoIds).toEqual(['other', photos[0]?.id]);
+  });
+});
+
+const HARBOURS = {
+  id: 'harbours',
+  name: 'Harbours',
+  kind: 'hand' as const,
+  parentId: null,
+  scope: '',
+  photoIds: [],
+  pinned: false,
+  order: 0,
+  updatedAt: 1,
+  deleted: false,
+};

@@ -42,7 +42,7 @@ export function YearsPicture({ drives, keeping, years, onDrive }: Props) {
           <tr>
             <td />
             {columns.map((column) => (
-              <th key={column.from} scope="col">
+              <th key={column.from} scope="col" data-gap={column.isGap}>
                 {columnLabel(column)}
               </th>
             ))}
