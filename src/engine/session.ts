@@ -67,6 +67,7 @@ import { DailyChecks } from './daily-checks';
 import { DriveActs } from './drive-acts';
 import { SearchFeeding } from './search-feeding';
 import { type DemoState, loadDemo, lookForDemo } from './demo';
+import { type Evidence, gatherEvidence } from './evidence';
 import { FolderWatch } from './folder-watch';
 import { inTurn } from './in-turn';
 import { IndexKeeping } from './index-keeping';
@@ -368,6 +369,7 @@ class Session {
     this.startJob({ kind: 'copy', driveId, targetDriveId, photoIds: null, whole: true, replaces: true });
   startGoingOver = ({ sourceId, targetId, photoIds }: OverOrder, over: GoingOver) =>
     this.startJob({ kind: 'copy', driveId: sourceId, targetDriveId: targetId, photoIds: [...photoIds], over });
+  startDrill = (driveId: string, targetDriveId: string) => this.startJob({ kind: 'drill', driveId, targetDriveId });
   startCheck = (driveId: string) => this.startJob({ kind: 'check', driveId });
   startEmptying = (sourceId: string, agreed: Agreed) =>
     this.startJob({ kind: 'empty', driveId: sourceId, sourceId, agreed });
@@ -566,6 +568,12 @@ class Session {
   async settle(file: FileRecord, as: Settled): Promise<void> {
     await settleFile(this.reading(), this.drives.driveNow(file.driveId), file.id, as);
     this.outbox.wake();
+  }
+
+  /** How a damaged file and a copy of it differ. @throws DriveError where one cannot be read */
+  evidence(file: FileRecord, copy: FileRecord, signal: AbortSignal): Promise<Evidence> {
+    const open = async ({ driveId, path }: FileRecord) => (await this.drives.connected(driveId)).drive.open(path);
+    return gatherEvidence(this.fileTasks, open, file, copy, signal);
   }
 
   /** Brings a damaged or missing file back from a verified copy. @throws DriveError where that does not work */

@@ -8,6 +8,7 @@ import { sendOut, settleDelivery } from '@/storage/jobs/delivering';
 import { emptySource } from '@/storage/jobs/emptying';
 import { checkDrive } from '@/storage/jobs/checking';
 import { copyPhotos } from '@/storage/jobs/copying';
+import { runDrill } from '@/storage/jobs/drilling';
 import { type JobTools, startProgress } from '@/storage/jobs/job-tools';
 import { drawLargePreviews, isNight } from '@/storage/jobs/large-previews';
 import { clearLeftovers, scanDrive } from '@/storage/jobs/scan';
@@ -57,6 +58,11 @@ export async function workOf(job: JobRecord, tools: JobTools, drives: DrivesAtHa
         job.agreed ?? { files: 0, copies: 2, awayCounts: false },
         await drives.apartFrom(job.driveId),
       );
+    case 'drill': {
+      const target = await drives.connected(job.targetDriveId ?? '');
+      if (!target.writable) throw new DriveError('target-gone', '');
+      return runDrill(tools, { source: { id: job.driveId, drive }, target: target.drive, name: job.id });
+    }
     case 'copy': {
       const targetId = job.targetDriveId ?? '';
       const target = await drives.connected(targetId);

@@ -1,4 +1,4 @@
-import type { Change, FileMove, SavedChange, Origin, SavedKind, SavedItems } from '@/core/catalog/change';
+import type { Change, FileMove, Finding, SavedChange, Origin, SavedKind, SavedItems } from '@/core/catalog/change';
 import type { WordChange } from '@/core/vocabulary/plan';
 import type { CollectionKind } from '@/core/catalog/collection';
 import { FACTS_PREFIX, RULE_SETTING } from '@/core/fixity/keeping';
@@ -32,6 +32,8 @@ const DECIDED = { up: 'Lifted', leave: 'Left as it was', reject: 'Rejected' };
 /** A change in a few words, for undo and redo. */
 export function changeWords(change: Change): string {
   switch (change.kind) {
+    case 'found':
+      return FINDING_WORDS[change.of[0]?.what ?? 'damaged'];
     case 'drive-name':
       return `Name of the drive “${change.after}”`;
     case 'kept':
@@ -148,6 +150,15 @@ const ACTS: Record<Change['kind'], string> = {
   together: 'changed',
   gather: 'into or out of a collection',
   'drive-name': 'the drive got another name',
+  found: 'a file of it was looked at',
+};
+
+export const FINDING_WORDS: Record<Finding, string> = {
+  damaged: 'found damaged',
+  doubt: 'found in doubt: two records give it different measures',
+  'brought-back': 'brought back from a verified copy',
+  right: 'settled: it is right as it is',
+  gone: 'settled: it is gone for good',
 };
 const FROM = { person: '', sidecar: 'read from a sidecar: ', file: 'read from the image file: ' };
 

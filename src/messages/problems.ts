@@ -118,6 +118,8 @@ const DRIVE_SENTENCES: Record<string, string> = {
     'What was written does not read back as it should. The new file was taken away; the drive may be failing.',
   'source-damaged':
     'It is not what was first measured: it is damaged. It was not copied or written into; it is listed in Safekeep.',
+  'not-in-manifest':
+    'The manifest on its drive does not name it: nobody could tell from the drive alone whether it is right. Check the drive, which brings the manifest up to date.',
   'source-gone':
     'The card or folder is not there any more. What was copied and verified stays; put it in again and resume.',
   'copies-gone':

@@ -1,4 +1,5 @@
 import type { DriveFacts, DriveStanding, Medium } from '@/core/fixity/drive-facts';
+import type { Differences } from '@/core/fixity/differences';
 import type { SafeRule } from '@/core/fixity/safe';
 import type { DriveLoss, YearOnDrive, YearSafety } from '@/core/search/drive-years';
 import type { Holding } from '@/storage/catalog/drive-life';
@@ -63,6 +64,17 @@ export function holdingSentence(holding: Exclude<Holding, null>): string {
   if (holding.kind === 'copies')
     return `${counted(holding.waiting, 'second copy', 'second copies')} for another drive ${holding.waiting === 1 ? 'waits' : 'wait'} to be made from it. Connect both first.`;
   return `${counted(holding.photoIds.length, 'photo')} of it ${holding.photoIds.length === 1 ? 'has' : 'have'} no verified copy on another drive in use. It stays in the catalog until ${holding.photoIds.length === 1 ? 'it has' : 'they have'}.`;
+}
+
+export function differencesSentence({ sizes: [damaged, good], bytes, runCount, runs }: Differences): string {
+  if (bytes === 0)
+    return 'Read now, both are the same, byte for byte: what was wrong is not wrong any more. Check it again.';
+  const length =
+    damaged === good
+      ? ''
+      : ` It is ${counted(Math.abs(good - damaged), 'byte')} ${damaged < good ? 'shorter' : 'longer'} than the copy.`;
+  const [first] = runs;
+  return `${counted(bytes, 'byte')} ${bytes === 1 ? 'differs' : 'differ'}, in ${counted(runCount, 'place')}, from byte ${first?.start ?? 0} on.${length}`;
 }
 
 /** What a cell of the picture says, for whoever does not see it. */

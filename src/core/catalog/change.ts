@@ -64,6 +64,20 @@ export interface FileMove {
 }
 
 /**
+ * What was found of a file when it was read, or what was done about it: its bytes are not its measure, two measures
+ * disagree, it was brought back from a copy, the person settled that it is right as it is, or that it is gone.
+ */
+export const FINDINGS = ['damaged', 'doubt', 'brought-back', 'right', 'gone'] as const;
+export type Finding = (typeof FINDINGS)[number];
+
+export interface FoundOf {
+  photoId: string;
+  driveId: string;
+  path: string;
+  what: Finding;
+}
+
+/**
  * Where a change of fields comes from: the person here, a sidecar or an image file that another program or another
  * catalog wrote.
  */
@@ -109,7 +123,9 @@ export type Change =
   | { kind: 'together'; changes: Change[] }
   /** Photos come into a collection by hand, leave it, or get another place in it. */
   | { kind: 'gather'; collectionId: string; name: string; gathering: Gathering }
-  | { kind: 'drive-name'; driveId: string; before: string; after: string };
+  | { kind: 'drive-name'; driveId: string; before: string; after: string }
+  /** Changes nothing that could be taken back: for the history alone. */
+  | { kind: 'found'; of: FoundOf[] };
 
 /** The change that takes `change` back. What was kept anew is taken back by its tombstone. */
 export function inverse(change: Change, at: number): Change {
@@ -134,6 +150,8 @@ export function inverse(change: Change, at: number): Change {
       return { kind: 'together', changes: change.changes.map((one) => inverse(one, at)).reverse() };
     case 'drive-name':
       return { ...change, before: change.after, after: change.before };
+    case 'found':
+      return change;
     case 'words':
       return {
         kind: 'words',
@@ -174,6 +192,8 @@ export function photosOfChange(change: Change): string[] {
       return photosOf([...change.gathering.take, ...change.gathering.put]);
     case 'together':
       return [...new Set(change.changes.flatMap(photosOfChange))];
+    case 'found':
+      return photosOf(change.of);
     case 'kept':
     case 'words':
     case 'drive-name':

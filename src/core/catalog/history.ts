@@ -3,7 +3,7 @@
 
 import type { FieldKey, FieldValues } from '../fields/registry';
 import type { FieldValue } from '../fields/shape';
-import type { Change, Origin } from './change';
+import type { Change, Finding, FoundOf, Origin } from './change';
 import type { FieldEdit } from '../fields/edits';
 
 export interface HistoryEdit {
@@ -20,6 +20,13 @@ export interface HistoryMove {
   after: string;
 }
 
+export interface HistoryFinding {
+  photo: string;
+  drive: string;
+  path: string;
+  what: Finding;
+}
+
 /** One act, or a part of one that touched many photos. */
 export interface HistoryLine {
   /** The number of the act in its catalog, from 1. */
@@ -34,6 +41,7 @@ export interface HistoryLine {
   of?: { seq: number; how: 'undo' | 'redo' } | undefined;
   edits?: HistoryEdit[] | undefined;
   moves?: HistoryMove[] | undefined;
+  found?: HistoryFinding[] | undefined;
   /** Photos it is about beside those of edits and moves. */
   photos?: string[] | undefined;
   /** What was changed, by its name: of a collection, a kit, a drive. */
@@ -71,6 +79,7 @@ export function historyLines({ seq, at, change, of }: Act): HistoryLine[] {
       ...(of && { of }),
       ...(edits.length > 0 && { edits }),
       ...(moves.length > 0 && { moves }),
+      ...(change.kind === 'found' && { found: change.of.map(plainFinding) }),
       ...(photos.length > 0 && { photos }),
       ...(all.about !== '' && { about: all.about }),
     };
@@ -78,8 +87,8 @@ export function historyLines({ seq, at, change, of }: Act): HistoryLine[] {
 }
 
 /** The photos a line is about. */
-export const photosOfLine = ({ edits = [], moves = [], photos = [] }: HistoryLine): string[] => [
-  ...new Set([...edits.map(({ photo }) => photo), ...moves.map(({ photo }) => photo), ...photos]),
+export const photosOfLine = ({ edits = [], moves = [], found = [], photos = [] }: HistoryLine): string[] => [
+  ...new Set([...[...edits, ...moves, ...found].map(({ photo }) => photo), ...photos]),
 ];
 
 interface Gathered {
@@ -139,6 +148,8 @@ function gathered(change: Change): Gathered {
       };
     case 'drive-name':
       return { ...none, about: change.after };
+    case 'found':
+      return none;
     case 'together': {
       const all = change.changes.map(gathered);
       return {
@@ -150,6 +161,13 @@ function gathered(change: Change): Gathered {
     }
   }
 }
+
+const plainFinding = ({ photoId, driveId, path, what }: FoundOf): HistoryFinding => ({
+  photo: photoId,
+  drive: driveId,
+  path,
+  what,
+});
 
 const plainEdit = ({ photoId, key, before, after }: FieldEdit): HistoryEdit => ({
   photo: photoId,

@@ -3,6 +3,7 @@
 import {
   type Change,
   type FileMove,
+  type Finding,
   type SavedChange,
   type Origin,
   type SettingValue,
@@ -123,6 +124,21 @@ export async function takeOver(
   await queueSidecars(db, photosOfChange(change), at);
 }
 
+/**
+ * What was found of a file, or done about it, stands in the history of its photo. For within a transaction over
+ * `changeTables`, or over files, journal, drives and outbox.
+ */
+export async function noteFinding(
+  db: CatalogDatabase,
+  file: Pick<FileRecord, 'photoId' | 'driveId' | 'path'>,
+  what: Finding,
+  at: number,
+): Promise<void> {
+  const { photoId, driveId, path } = file;
+  if (photoId === null) return;
+  await enter(db, { at, change: { kind: 'found', of: [{ photoId, driveId, path, what }] }, state: 'noted' });
+}
+
 /** A choice of the person's that belongs to the archive: it goes to the drives, and is no act that undo comes to. */
 export async function keepSetting(db: CatalogDatabase, id: string, value: SettingValue, at: number): Promise<void> {
   await db.transaction('rw', db.settings, db.drives, db.outbox, async () => {
@@ -241,6 +257,8 @@ async function applyChange(db: CatalogDatabase, change: Change, at: number, timi
       return { ...nothingElse, photoIds: await applyGathering(db, change, at) };
     case 'together':
       return applyTogether(db, change, at, timing);
+    case 'found':
+      return nothingElse;
     case 'drive-name':
       await db.drives.update(change.driveId, { name: change.after });
       await db.outbox.put(archiveItem(change.driveId, at));

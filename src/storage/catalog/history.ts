@@ -3,6 +3,7 @@
 
 import {
   type HistoryEdit,
+  type HistoryFinding,
   type HistoryLine,
   type HistoryMove,
   historyLines,
@@ -102,6 +103,7 @@ export interface PhotoEvent {
   elsewhere: boolean;
   edits: HistoryEdit[];
   moves: HistoryMove[];
+  found: HistoryFinding[];
   about: string;
 }
 
@@ -126,6 +128,7 @@ export async function historyOf(db: CatalogDatabase, photoId: string): Promise<P
       elsewhere: catalog !== db.catalogId,
       edits: (line.edits ?? []).filter(({ photo }) => photo === photoId),
       moves: (line.moves ?? []).filter(({ photo }) => photo === photoId),
+      found: (line.found ?? []).filter(({ photo }) => photo === photoId),
       about: line.about ?? '',
     }))
     .sort((a, b) => b.at - a.at || (a.id < b.id ? 1 : -1));

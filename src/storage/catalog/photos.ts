@@ -9,7 +9,7 @@ import { type Kin, photoFor } from '@/core/fixity/found-file';
 import { differingKeys } from '@/core/fields/values';
 import type { PhotoReading } from '@/core/metadata/reading/reading';
 import { type CatalogDatabase } from './database';
-import { manifestAfterWriting, manifestItem, moveItem, sidecarItem, takeOver } from './changes';
+import { manifestAfterWriting, manifestItem, moveItem, noteFinding, sidecarItem, takeOver } from './changes';
 import type { WrittenFile } from '../file-tasks/embed-into';
 import type { AccessionFileRecord, FileRecord, PhotoRecord } from './records';
 import { followSamePhoto, tablesHolding } from './same-photo';
@@ -98,6 +98,7 @@ export async function addFile(
     await db.files.put({ ...file, addedAt: file.addedAt ?? at });
     await db.retired.delete(file.id);
     if (file.sha256 !== null) await restManifest(db, file.driveId, at);
+    if (file.state === 'damaged') await noteFinding(db, file, 'damaged', at);
     if (file.photoId === null) return 'added';
     const known = await db.photos.get(file.photoId);
     if (photo) await db.photos.put({ ...photo, addedAt: Math.min(photo.addedAt, file.addedAt ?? at) });
@@ -252,8 +253,10 @@ export async function fileRead(
       return 'described';
     }
     if (!sound) {
-      if (file.state !== 'damaged' || file.foundSha256 !== digests.file)
+      if (file.state !== 'damaged' || file.foundSha256 !== digests.file) {
         await db.outbox.put(manifestItem(file.driveId, at));
+        await noteFinding(db, file, 'damaged', at);
+      }
       await db.files.update(file.id, { ...seen, state: 'damaged', foundSha256: digests.file, verifiedAt: null });
       return 'damaged';
     }
@@ -327,8 +330,16 @@ export async function fileDamaged(
     if (!file) return;
     await db.files.update(fileId, { ...seen, state: 'damaged', foundSha256, verifiedAt: null });
     await db.outbox.put(manifestItem(file.driveId, at));
+    if (file.state !== 'damaged') await noteFinding(db, file, 'damaged', at);
   });
 }
+
+/** A file that was damaged or missing is there again, as it should be, from a copy. */
+export const fileBroughtBack = (db: CatalogDatabase, fileId: string, at: number): Promise<void> =>
+  act(db, async () => {
+    const file = await db.files.get(fileId);
+    if (file) await noteFinding(db, file, 'brought-back', at);
+  });
 
 /** A file that is recorded is not on its drive. What waits for it goes on waiting. */
 export async function fileMissing(db: CatalogDatabase, fileId: string, at: number): Promise<void> {
@@ -360,6 +371,7 @@ export async function settleMissing(db: CatalogDatabase, fileId: string, at: num
   return act(db, async () => {
     const file = await db.files.get(fileId);
     if (file?.state !== 'missing') return null;
+    await noteFinding(db, file, 'gone', at);
     await dropFile(db, file, at);
     if (file.photoId !== null && (await db.files.where('photoId').equals(file.photoId).count()) === 0)
       await dropPhoto(db, file.photoId);
@@ -427,6 +439,7 @@ export async function settleAsItIs(
     await db.measures.delete(photoId);
     await db.undrawn.delete(photoId);
     await db.outbox.put(manifestItem(file.driveId, at));
+    await noteFinding(db, { ...file, photoId }, 'right', at);
     return [photo.id, photoId];
   });
 }
@@ -438,6 +451,7 @@ export async function fileInDoubt(db: CatalogDatabase, fileId: string, otherSha2
     if (!file || file.state === 'damaged' || (file.state === 'doubt' && file.foundSha256 === otherSha256)) return;
     await db.files.update(fileId, { state: 'doubt', foundSha256: otherSha256, verifiedAt: null });
     await db.outbox.put(manifestItem(file.driveId, at));
+    await noteFinding(db, file, 'doubt', at);
   });
 }
 

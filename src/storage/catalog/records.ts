@@ -393,7 +393,7 @@ export interface GoingOver {
   leaves: boolean;
 }
 
-export type JobKind = 'scan' | 'copy' | 'check' | 'take-in' | 'empty' | 'previews' | 'deliver';
+export type JobKind = 'scan' | 'copy' | 'check' | 'drill' | 'take-in' | 'empty' | 'previews' | 'deliver';
 export type JobState = 'running' | 'paused' | 'interrupted' | 'done' | 'cancelled' | 'failed';
 
 export interface JobProgress {
@@ -490,6 +490,16 @@ export type JobReport =
       bytes: number;
       inDoubt: number;
       damaged: string[];
+      problems: ItemProblem[];
+    }
+  | {
+      kind: 'drill';
+      /** Restored, their bytes right by the drive's own manifest. */
+      photos: number;
+      bytes: number;
+      damaged: string[];
+      /** Of which what lies on the drive does not say what the catalog says. */
+      words: string[];
       problems: ItemProblem[];
     }
   | { kind: 'check'; sound: number; damaged: string[]; missing: string[]; added: string[]; problems: ItemProblem[] }

@@ -111,6 +111,7 @@ export type DriveProblem =
   | 'exists'
   | 'read-back-differs'
   | 'source-damaged'
+  | 'not-in-manifest'
   | 'source-gone'
   | 'copies-gone'
   | 'target-gone'

@@ -15,6 +15,7 @@ import { MemoryDrive } from '../drives/memory-drive';
 import { directFileTasks } from '../file-tasks/file-tasks';
 import { checkDrive, type CheckOrder } from './checking';
 import { copyPhotos } from './copying';
+import { DRILL_FOLDER, readLastDrill, runDrill } from './drilling';
 import type { JobTools } from './job-tools';
 import { scanDrive } from './scan';
 
@@ -122,7 +123,6 @@ describe('a drive as a whole', () => {
       whole: true,
       replacesOn,
     });
-  const text = (words: string) => new TextEncoder().encode(words);
 
   beforeEach(() => {
     studio.put('2019/1.xmp', text('not XMP at all'));
@@ -174,3 +174,42 @@ describe('a drive as a whole', () => {
     expect(factsOf(await readKeeping(db), 'studio').standing).toBe('in-use');
   });
 });
+
+describe('a drill', () => {
+  const drill = (target = cellar) => runDrill(tools(), { source: { id: 'studio', drive: studio }, target, name: 'j1' });
+  const copied = async () => {
+    await checkDrive(tools(), 'studio', studio, true); // writes the manifest
+    return drill();
+  };
+
+  it('restores photos by what lies on their drive alone, keeps when it was, and leaves nothing behind', async () => {
+    expect(await copied()).toMatchObject({ photos: 6, damaged: [], words: [], problems: [] });
+    expect(await readLastDrill(db)).toMatchObject({ driveId: 'studio', photos: 6, wrong: 0 });
+    expect([...cellar.files.keys()].filter((path) => path.startsWith(DRILL_FOLDER))).toEqual([]);
+  });
+
+  it('finds damage that no check has found, a manifest that lacks a file, and words that never came to the drive', async () => {
+    await checkDrive(tools(), 'studio', studio, true);
+    const file = studio.files.get('2019/2.jpg');
+    if (file) file.bytes = bent(file.bytes);
+    studio.put('2019/7.jpg', pictureBytes(7, false));
+    await scan('studio', studio);
+    const photoId = (await db.files.get('studio/2019/3.jpg'))?.photoId ?? '';
+    await db.photos.update(photoId, { fields: { caption: 'The ferry' } });
+    expect(await drill()).toMatchObject({
+      photos: 5,
+      damaged: ['2019/2.jpg'],
+      words: ['2019/3.jpg'],
+      problems: [{ path: '2019/7.jpg', problem: { reason: 'not-in-manifest' } }],
+    });
+    expect(await readLastDrill(db)).toMatchObject({ photos: 7, wrong: 3 });
+  });
+
+  it('takes away nothing that lay there before', async () => {
+    cellar.put(`${DRILL_FOLDER}/j1/2019/1.jpg`, text('mine'));
+    await copied();
+    expect(new TextDecoder().decode(cellar.files.get(`${DRILL_FOLDER}/j1/2019/1.jpg`)?.bytes)).toBe('mine');
+  });
+});
+
+const text = (words: string) => new TextEncoder().encode(words);

@@ -6,7 +6,7 @@ import { placeCopy } from '../catalog/copies';
 import { moveWanted } from '../catalog/moves';
 import { queueMove } from '../catalog/changes';
 import type { FileRecord } from '../catalog/records';
-import { fileDamaged, settleAsItIs, settleMissing } from '../catalog/photos';
+import { fileBroughtBack, fileDamaged, settleAsItIs, settleMissing } from '../catalog/photos';
 import { type Drive, DriveError } from '../drives/drive';
 import { freePath } from '../drives/safe-write';
 import type { JobTools } from './job-tools';
@@ -84,7 +84,7 @@ export async function mendFile(
   if (file.state !== 'missing') await setAsideDamaged(db, drive, file, day, now());
   const marked = await db.drives.bulkGet([source.driveId, file.driveId]);
   const copy = (order: Parameters<typeof fileTasks.copy>[0]) => fileTasks.copy(order, () => undefined, control.signal);
-  await placeCopy(
+  const placed = await placeCopy(
     { db, now, copy },
     {
       file: source,
@@ -93,6 +93,7 @@ export async function mendFile(
       path: file.path,
     },
   );
+  await fileBroughtBack(db, `${file.driveId}/${placed.path}`, now());
 }
 
 /**

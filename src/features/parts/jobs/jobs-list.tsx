@@ -65,7 +65,9 @@ function titleOf(job: JobRecord, nameOf: (id: string | null) => string): string 
     case 'deliver':
       return `Send out${job.targetDriveId ? `: → ${nameOf(job.targetDriveId)}` : ''}`;
     case 'check':
-      return `Check: ${nameOf(job.driveId)}`;
+      return `${job.share === undefined ? 'Check' : 'Daily check'}: ${nameOf(job.driveId)}`;
+    case 'drill':
+      return `Drill: from ${nameOf(job.driveId)}`;
   }
 }
 
@@ -178,6 +180,10 @@ function Report({ report, endedAt }: { report: JobReport; endedAt: number | null
           names={report.renamed.map(({ from, to }) => `${from} → ${to}`)}
         />
       )}
+      {report.kind === 'drill' && <Names title="Damaged" names={report.damaged} alarm />}
+      {report.kind === 'drill' && (
+        <Names title="What you wrote about them is not on that drive" names={report.words} alarm />
+      )}
       {report.kind === 'deliver' && <Names title="Not sent: damaged" names={report.damaged} alarm />}
       {report.kind === 'deliver' && <Names title="Not sent: on no connected drive" names={report.away} alarm />}
       {report.kind === 'empty' && <Names title="Stay on the card" names={report.kept} />}
@@ -186,9 +192,30 @@ function Report({ report, endedAt }: { report: JobReport; endedAt: number | null
   );
 }
 
+/** What became of the files that are no photos, and of the drive. */
+function othersWords({ others, replaced }: JobReport & { kind: 'copy' }): string {
+  const words = others ? ` ${plural(others.copied, 'other file')} copied, ${count(others.there)} there already.` : '';
+  if (replaced === undefined) return words;
+  return `${words} ${replaced ? 'The drive took the place of the old one, which is retired; Undo takes that back.' : 'The old drive was not replaced: not all of it is verified on the other one.'}`;
+}
+
+function drillSentence({
+  photos: restored,
+  bytes: size,
+  damaged,
+  words,
+  problems,
+}: JobReport & { kind: 'drill' }): string {
+  const wrong = damaged.length + problems.length;
+  if (wrong === 0 && words.length === 0)
+    return `${photos(restored)} (${bytes(size)}) restored from it: every byte is what its manifest says, and all that you wrote is there. What was written for the drill is removed again.`;
+  return `${photos(restored)} restored from it; ${count(wrong)} could not be, and of ${count(words.length)} what you wrote is not there.`;
+}
+
 function sentence(report: JobReport): string {
   if (report.kind === 'copy')
-    return `${photos(report.copied)} copied and verified, ${count(report.alreadyThere)} there already.${report.left === undefined ? '' : ` ${photos(report.left)} left the drive ${report.left === 1 ? 'it' : 'they'} came from, and ${report.left === 1 ? 'is' : 'are'} set aside there; Undo takes it back.`}${report.inDoubt > 0 ? ` ${photos(report.inDoubt)} in doubt ${report.inDoubt === 1 ? 'was' : 'were'} not copied: settle ${report.inDoubt === 1 ? 'it' : 'them'} in Safekeep.` : ''}`;
+    return `${photos(report.copied)} copied and verified, ${count(report.alreadyThere)} there already.${othersWords(report)}${report.left === undefined ? '' : ` ${photos(report.left)} left the drive ${report.left === 1 ? 'it' : 'they'} came from, and ${report.left === 1 ? 'is' : 'are'} set aside there; Undo takes it back.`}${report.inDoubt > 0 ? ` ${photos(report.inDoubt)} in doubt ${report.inDoubt === 1 ? 'was' : 'were'} not copied: settle ${report.inDoubt === 1 ? 'it' : 'them'} in Safekeep.` : ''}`;
+  if (report.kind === 'drill') return drillSentence(report);
   if (report.kind === 'deliver')
     return `${report.name}: ${count(report.arrived)} of ${count(report.asked)} arrived, ${bytes(report.bytes)}; each was read back and decoded.${report.there > 0 ? ` ${count(report.there)} lay there already.` : ''}`;
   if (report.kind === 'take-in')

@@ -8,7 +8,7 @@ import { planFields } from '@/core/fields/edits';
 import { type HistoryEdit, wordsAfter } from '@/core/catalog/history';
 import { type FieldKey, type FieldValues, fieldOf } from '@/core/fields/registry';
 import { sameValue, toTyped } from '@/core/fields/values';
-import { eventWords } from '@/messages/changes';
+import { FINDING_WORDS, eventWords } from '@/messages/changes';
 import { type PhotoEvent, historyOf } from '@/storage/catalog/history';
 import { useLive } from '@/storage/catalog/live';
 import type { PhotoRecord } from '@/storage/catalog/records';
@@ -90,6 +90,7 @@ function Event({
   isLatest: boolean;
   onBack: (words: FieldValues, keys: readonly FieldKey[]) => void;
 }) {
+  const drives = useLive(() => session.db.drives.toArray()) ?? [];
   const others = (Object.keys(after) as FieldKey[]).filter((key) => !sameValue(photo.fields[key], after[key]));
   return (
     <li>
@@ -114,6 +115,12 @@ function Event({
           </tbody>
         </table>
       )}
+      {event.found.map(({ drive, path, what }) => (
+        <p key={path}>
+          {FINDING_WORDS[what]} <strong>{drives.find(({ id }) => id === drive)?.name ?? 'a drive that is gone'}</strong>{' '}
+          <span className="mono">{path}</span>
+        </p>
+      ))}
       {event.moves.map(({ before, after: to }, index) => (
         <p key={index} className="mono">
           {before} → {to}

@@ -10,6 +10,8 @@ import { JobsList, useJobs } from '@/features/parts/jobs/jobs-list';
 import { session } from '@/engine/session';
 import { problemSentence } from '@/messages/problems';
 import { CheckPanel } from './check-panel';
+import { DoublesPanel } from './doubles-panel';
+import { DrillPanel } from './drill-panel';
 import { CopyForm } from './copy-form';
 import styles from './safekeep.module.css';
 import { SetAsideCard } from './set-aside-card';
@@ -30,7 +32,9 @@ export function SafekeepPlace() {
       <div className={styles.column}>
         <UnsettledPanel drives={drives} />
         <LeftBehindPanel drives={drives} />
+        <DoublesPanel drives={drives} />
         <CheckPanel drives={drives} />
+        <DrillPanel drives={drives} />
         {unreadable.length > 0 && (
           <section className={styles.panel}>
             <header>

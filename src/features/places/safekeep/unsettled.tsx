@@ -16,6 +16,7 @@ import type { Settled } from '@/storage/jobs/settling';
 import { count, dateTime } from '@/ui/format';
 import { findAddress } from '@/features/parts/search/use-scope';
 import { session } from '@/engine/session';
+import { EvidenceDialog } from './evidence-dialog';
 import styles from './safekeep.module.css';
 import { useSession } from '@/features/parts/session/use-session';
 
@@ -130,6 +131,12 @@ function Row({ row: { file, copies }, nameOf }: { row: Unsettled; nameOf: (drive
     setBusy(false);
   };
   const settle = (as: Settled, done: string) => act(() => session.settle(file, as), done);
+  const bringBack = () =>
+    from &&
+    void act(
+      () => session.mend(file, from),
+      file.state === 'damaged' ? 'brought back; the damaged file is set aside.' : 'brought back.',
+    );
   return (
     <li className={styles.unsettled}>
       <div>
@@ -143,20 +150,7 @@ function Row({ row: { file, copies }, nameOf }: { row: Unsettled; nameOf: (drive
       </div>
       <div className={styles.acts}>
         {file.state !== 'doubt' && from && (
-          <Button
-            size="small"
-            loading={busy}
-            disabled={!isHere}
-            onClick={() =>
-              void act(
-                () => session.mend(file, from),
-                file.state === 'damaged' ? 'brought back; the damaged file is set aside.' : 'brought back.',
-              )
-            }
-            aria-label={`Bring back from ${nameOf(from.driveId)}: ${file.path}`}
-          >
-            Bring back from {nameOf(from.driveId)}
-          </Button>
+          <BringBack file={file} from={from} nameOf={nameOf} busy={busy} isHere={isHere} onBringBack={bringBack} />
         )}
         {file.state !== 'missing' && (
           <Popconfirm
@@ -200,5 +194,52 @@ function Row({ row: { file, copies }, nameOf }: { row: Unsettled; nameOf: (drive
         )}
       </div>
     </li>
+  );
+}
+
+interface BringBackProps {
+  file: FileRecord;
+  /** A verified copy on a drive that is there. */
+  from: FileRecord;
+  nameOf: (driveId: string) => string;
+  busy: boolean;
+  isHere: boolean;
+  onBringBack: () => void;
+}
+
+/** The copy takes the place of what is damaged or missing; of what is damaged the evidence can be looked at first. */
+function BringBack({ file, from, nameOf, busy, isHere, onBringBack }: BringBackProps) {
+  const [looking, setLooking] = useState(false);
+  return (
+    <>
+      <Button
+        size="small"
+        loading={busy}
+        disabled={!isHere}
+        onClick={onBringBack}
+        aria-label={`Bring back from ${nameOf(from.driveId)}: ${file.path}`}
+      >
+        Bring back from {nameOf(from.driveId)}
+      </Button>
+      {file.state === 'damaged' && (
+        <Button
+          size="small"
+          disabled={!isHere || busy}
+          onClick={() => setLooking(true)}
+          aria-label={`Look closer… ${file.path}`}
+        >
+          Look closer…
+        </Button>
+      )}
+      {looking && (
+        <EvidenceDialog
+          file={file}
+          copy={from}
+          nameOf={nameOf}
+          onBringBack={onBringBack}
+          onClose={() => setLooking(false)}
+        />
+      )}
+    </>
   );
 }
