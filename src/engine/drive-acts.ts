@@ -1,10 +1,10 @@
 // What a person says and does of drives in Safekeep: each is a change that undo takes back, but for the last act.
 
 import type { Change } from '@/core/catalog/change';
-import type { DriveFacts, DriveStanding } from '@/core/fixity/drive-facts';
+import type { DriveFacts, DriveHolding, DriveStanding } from '@/core/fixity/drive-facts';
 import type { SafeRule } from '@/core/fixity/safe';
 import type { CatalogDatabase } from '@/storage/catalog/database';
-import { type Holding, forgetDrive, planReplacement, planStanding } from '@/storage/catalog/drive-life';
+import { forgetDrive, planReplacement, planStanding } from '@/storage/catalog/drive-life';
 import { planFacts, planRule } from '@/storage/catalog/keeping';
 import { driveLock } from '@/storage/jobs/runner';
 import { today } from '@/ui/format';
@@ -39,7 +39,7 @@ export class DriveActs {
   }
 
   /** Not while a job works on it, which would bring its files back; `busy` then. `null` when it is forgotten. */
-  forget(driveId: string): Promise<Holding | 'busy'> {
+  forget(driveId: string): Promise<DriveHolding | 'busy'> {
     const { db, locks, onForgotten } = this.ports;
     return locks.request(driveLock(driveId), { ifAvailable: true }, async (lock) => {
       if (!lock) return 'busy';

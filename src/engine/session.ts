@@ -63,6 +63,7 @@ import { hostOfPage } from './host-access';
 import { HostWatch } from './host-watch';
 import { followChoices } from './archive-choice';
 import { Connections } from './connections';
+import { CopyRoutines } from './copy-routines';
 import { DailyChecks } from './daily-checks';
 import { DriveActs } from './drive-acts';
 import { SearchFeeding } from './search-feeding';
@@ -79,6 +80,7 @@ import { removeLargePreviews } from '@/storage/jobs/large-previews';
 import type { LargePreviewSize } from '@/storage/file-tasks/file-tasks';
 import { PictureMeasuring, type MeasuringProgress } from './picture-measuring';
 import { type StorageRoom, storageRoom } from './storage-room';
+import { plainly } from '@/core/search/search-record';
 import { catalogName, removeLeftDemo } from './which-catalog';
 import { workOf } from './work-of';
 
@@ -205,12 +207,22 @@ class Session {
     note: (id, connection) => {
       set((state) => ({ connections: { ...state.connections, [id]: connection } }));
       this.previewDrawing.again();
-      if (connection.state === 'connected') void this.dailyChecks.look();
+      if (connection.state !== 'connected') return;
+      void this.dailyChecks.look();
+      this.copyRoutines.later();
     },
     onArrival: (sourceId) => set({ arrived: { sourceId, at: Date.now() } }),
     wake: () => this.outbox.wake(),
     startScan: (driveId) => this.startScan(driveId),
     onAdded: () => void this.lookAtStorage(true),
+  });
+  readonly copyRoutines = new CopyRoutines({
+    db: this.db,
+    isHere: (driveId) => this.drives.driveNow(driveId) !== null,
+    find: async (scope) => (await this.search.search(plainly(scope))).order.all(),
+    copy: (driveId, targetId, photoIds, whole) => this.startCopy(driveId, targetId, photoIds, whole),
+    alone: (work) =>
+      navigator.locks.request(`${this.db.name}-routines`, { ifAvailable: true }, (lock) => (lock ? work() : undefined)),
   });
   readonly dailyChecks = new DailyChecks({
     db: this.db,

@@ -1,7 +1,7 @@
-import type { Change, FileMove, Finding, SavedChange, Origin, SavedKind, SavedItems } from '@/core/catalog/change';
+import type { Change, FileMove, FileFinding, SavedChange, Origin, SavedKind, SavedItems } from '@/core/catalog/change';
 import type { WordChange } from '@/core/vocabulary/plan';
 import type { CollectionKind } from '@/core/catalog/collection';
-import { FACTS_PREFIX, RULE_SETTING } from '@/core/fixity/keeping';
+import { COPY_ROUTINE_PREFIX, FACTS_PREFIX, RULE_SETTING } from '@/core/fixity/keeping';
 import { folderIn } from '@/core/names/file-names';
 import { asideOf } from '@/core/names/set-aside';
 import { fieldOf } from '@/core/fields/registry';
@@ -96,6 +96,7 @@ function keptWords({ savedKind, before, after }: SavedChange): string {
 /** Settings that have a name of their own. */
 function settingWords(id: string): string | null {
   if (id === RULE_SETTING) return 'The rule of safekeeping';
+  if (id.startsWith(COPY_ROUTINE_PREFIX)) return 'A copy that is kept up to date';
   return id.startsWith(FACTS_PREFIX) ? 'What is said of a drive' : null;
 }
 
@@ -153,7 +154,7 @@ const ACTS: Record<Change['kind'], string> = {
   found: 'a file of it was looked at',
 };
 
-export const FINDING_WORDS: Record<Finding, string> = {
+export const FINDING_WORDS: Record<FileFinding, string> = {
   damaged: 'found damaged',
   doubt: 'found in doubt: two records give it different measures',
   'brought-back': 'brought back from a verified copy',

@@ -1,8 +1,8 @@
-import type { DriveFacts, DriveStanding, Medium } from '@/core/fixity/drive-facts';
+import type { DriveFacts, DriveHolding, DriveStanding, Medium } from '@/core/fixity/drive-facts';
 import type { Differences } from '@/core/fixity/differences';
 import type { SafeRule } from '@/core/fixity/safe';
 import type { DriveLoss, YearOnDrive, YearSafety } from '@/core/search/drive-years';
-import type { Holding } from '@/storage/catalog/drive-life';
+import type { CopyPlan } from '@/core/fixity/copy-plan';
 import { counted } from './plural';
 
 export const MEDIUM_WORDS: Record<Medium, string> = {
@@ -60,7 +60,7 @@ export const standingSentence = ({
     ? ''
     : `${standing === 'retired' ? 'Retired' : 'Lost'}${standingSince === '' ? '' : ` since ${standingSince}`}: nothing on it counts as a copy.`;
 
-export function holdingSentence(holding: Exclude<Holding, null>): string {
+export function holdingSentence(holding: Exclude<DriveHolding, null>): string {
   if (holding.kind === 'copies')
     return `${counted(holding.waiting, 'second copy', 'second copies')} for another drive ${holding.waiting === 1 ? 'waits' : 'wait'} to be made from it. Connect both first.`;
   return `${counted(holding.photoIds.length, 'photo')} of it ${holding.photoIds.length === 1 ? 'has' : 'have'} no verified copy on another drive in use. It stays in the catalog until ${holding.photoIds.length === 1 ? 'it has' : 'they have'}.`;
@@ -75,6 +75,41 @@ export function differencesSentence({ sizes: [damaged, good], bytes, runCount, r
       : ` It is ${counted(Math.abs(good - damaged), 'byte')} ${damaged < good ? 'shorter' : 'longer'} than the copy.`;
   const [first] = runs;
   return `${counted(bytes, 'byte')} ${bytes === 1 ? 'differs' : 'differ'}, in ${counted(runCount, 'place')}, from byte ${first?.start ?? 0} on.${length}`;
+}
+
+interface PlanWords {
+  bytes: (value: number) => string;
+  /** Room on the target; `null` where nobody tells it. */
+  free: number | null;
+}
+
+/** What a copy would do. */
+export function copyPlanSentences(plan: CopyPlan, { bytes, free }: PlanWords): string[] {
+  const lines: string[] = [];
+  if (plan.photos > 0)
+    lines.push(
+      `${counted(plan.photos, 'photo')}, ${bytes(plan.bytes)}, will be copied with ${plan.photos === 1 ? 'its sidecar' : 'their sidecars'}, read back and compared by SHA-256. Nothing on either drive is replaced.`,
+    );
+  else if (plan.there > 0) lines.push(`All ${counted(plan.there, 'photo')} have a verified copy there already.`);
+  else lines.push('None of these photos is on the drive to copy from.');
+  const parts: string[] = [];
+  if (plan.photos > 0 && plan.there > 0) parts.push(`${plan.there} there already`);
+  if (plan.elsewhereThere > 0)
+    parts.push(`${plan.elsewhereThere} there under another name or folder, which costs no copying`);
+  if (plan.unreadThere > 0)
+    parts.push(`${plan.unreadThere} there but never read: read first, and copied only if other`);
+  if (plan.renamed > 0) parts.push(`${plan.renamed} under a number, since another photo has the name there`);
+  if (plan.doubtful > 0) parts.push(`${plan.doubtful} damaged or in doubt: not copied`);
+  if (plan.away > 0 && plan.photos + plan.there > 0)
+    parts.push(`${plan.away} on drives that are not chosen or not connected`);
+  if (parts.length > 0) lines.push(`${parts.join('; ')}.`);
+  if (free !== null)
+    lines.push(
+      plan.bytes > free
+        ? `There is room for ${bytes(free)} only: it will stop when the drive is full, and can be resumed.`
+        : `Room left there: ${bytes(free)}.`,
+    );
+  return lines;
 }
 
 /** What a cell of the picture says, for whoever does not see it. */

@@ -182,11 +182,10 @@ describe.each(Object.entries(WAYS))('folders %s', (way, { open, offer }) => {
       expect(sha256sum(studio)).toMatchObject({ ok: true });
       expect(sha256sum(cellar)).toMatchObject({ ok: true });
       expect(sha256sum(cellar).output.match(/: OK/g)).toHaveLength(6);
-      await browser.page
-        .getByRole('listitem')
-        .filter({ hasText: 'two or more verified copies' })
-        .getByRole('link', { name: '6' })
-        .waitFor();
+      // two copies, none of them elsewhere
+      await browser.page.getByRole('heading', { name: '0 of 6 photos are safe' }).waitFor();
+      await browser.page.getByRole('link', { name: '6 too few copies by your rule' }).waitFor();
+      expect(await browser.page.getByText('one verified copy only').count()).toBe(0);
     });
 
     step('an edit reaches the sidecars on both drives', async () => {

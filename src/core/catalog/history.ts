@@ -3,7 +3,7 @@
 
 import type { FieldKey, FieldValues } from '../fields/registry';
 import type { FieldValue } from '../fields/shape';
-import type { Change, Finding, FoundOf, Origin } from './change';
+import type { Change, FileFinding, FoundOf, Origin } from './change';
 import type { FieldEdit } from '../fields/edits';
 
 export interface HistoryEdit {
@@ -24,7 +24,7 @@ export interface HistoryFinding {
   photo: string;
   drive: string;
   path: string;
-  what: Finding;
+  what: FileFinding;
 }
 
 /** One act, or a part of one that touched many photos. */

@@ -8,6 +8,8 @@ import { DEFAULT_RULE, type SafeRule, type Safety, safetyOf } from './safe';
 /** The setting of the rule, and those of drives: each behind the prefix, by its id. */
 export const RULE_SETTING = 'safekeep';
 export const FACTS_PREFIX = 'drive-facts:';
+/** Those of copies that are kept up to date. */
+export const COPY_ROUTINE_PREFIX = 'copy-routine:';
 
 export interface Keeping {
   rule: SafeRule;
@@ -17,8 +19,9 @@ export interface Keeping {
 
 export const NO_KEEPING: Keeping = { rule: DEFAULT_RULE, facts: new Map() };
 
-export const factsOf = ({ facts }: Keeping, driveId: string): DriveFacts => facts.get(driveId) ?? NO_FACTS;
-export const isInUse = (keeping: Keeping, driveId: string): boolean => factsOf(keeping, driveId).standing === 'in-use';
+export const driveFactsOf = ({ facts }: Keeping, driveId: string): DriveFacts => facts.get(driveId) ?? NO_FACTS;
+export const isInUse = (keeping: Keeping, driveId: string): boolean =>
+  driveFactsOf(keeping, driveId).standing === 'in-use';
 
 /** The copies of a photo that are relied on: one a drive that is in use. */
 export const countedCopies = (files: readonly FileOnDrive[], photo: Digests, keeping: Keeping): CopyOnDrive[] =>
@@ -36,7 +39,7 @@ export function photoSafety(files: readonly FileOnDrive[], photo: Digests, keepi
   const copies = countedCopies(files, photo, keeping);
   return {
     copies: verifiedCount(copies),
-    ...safetyOf(copies, keeping.rule, (driveId) => factsOf(keeping, driveId).elsewhere),
+    ...safetyOf(copies, keeping.rule, (driveId) => driveFactsOf(keeping, driveId).elsewhere),
   };
 }
 

@@ -13,7 +13,7 @@ import type { Shot } from '../sift/sets';
 import { numberAmong } from '../take-in/accession';
 import { type Bits, bitsFor, clearBit, hasBit, setBit } from './bit-set';
 import { FILE_MARKS } from '../fixity/copies';
-import { statusText } from './drive-years';
+import { statusText } from './status-text';
 import { FLAG, type SearchRecord } from './search-record';
 import type { Sections } from './sections';
 import { type TypedColumn, Strings, grown } from './strings';
@@ -57,7 +57,7 @@ export type SingleText = 'camera' | 'lens' | 'format' | 'profile';
 
 /**
  * Texts that are no fields. `drives`, `onlyOn`, `names`, `folders`, `driveFolders` and `stems` are lists; `onDrives` says
- * how it stands on each drive (drive-years.ts).
+ * how it stands on each drive (status-text.ts).
  */
 const TEXTS = [
   'camera',

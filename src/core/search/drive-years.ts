@@ -1,49 +1,13 @@
 // How the photos of each year stand on each drive: the picture of safekeeping. What one photo has on its drives is kept
 // as a text that many photos share, so that a hundred thousand of them are counted by reading a few texts.
 
-import type { CopyOnDrive, CopyStatus } from '../fixity/copies';
-import { type Keeping, factsOf, isInUse } from '../fixity/keeping';
+import type { CopyOnDrive } from '../fixity/copies';
+import { type Keeping, driveFactsOf, isInUse } from '../fixity/keeping';
 import { DAY_MS, safetyOf } from '../fixity/safe';
 import type { Columns } from './columns';
-import { FLAG, type SearchRecord } from './search-record';
+import { FLAG } from './search-record';
 import { hasBit } from './bit-set';
-
-const LETTERS: Record<CopyStatus, string> = {
-  verified: 'v',
-  'not-yet-read': 'u',
-  'in-doubt': 'q',
-  damaged: 'd',
-  missing: 'm',
-};
-const STATUS = new Map(Object.entries(LETTERS).map(([status, letter]) => [letter, status as CopyStatus]));
-
-/** `v20600 driveId` a line: status, day of the last reading (days since 1970, UTC), drive. */
-export const statusText = (onDrives: SearchRecord['onDrives']): string =>
-  onDrives
-    .map(
-      ({ driveId, status, verifiedAt }) =>
-        `${LETTERS[status]}${verifiedAt === null ? '' : Math.floor(verifiedAt / DAY_MS)} ${driveId}`,
-    )
-    .sort()
-    .join('\n');
-
-interface OnDrive {
-  driveId: string;
-  status: CopyStatus;
-  /** Milliseconds since 1970, UTC: the beginning of that day. */
-  verifiedAt: number | null;
-}
-
-const parseStatus = (text: string): OnDrive[] =>
-  (text === '' ? [] : text.split('\n')).map((line) => {
-    const [said = '', driveId = ''] = line.split(' ');
-    const day = said.slice(1);
-    return {
-      driveId,
-      status: STATUS.get(said.slice(0, 1)) ?? 'not-yet-read',
-      verifiedAt: day === '' ? null : Number(day) * DAY_MS,
-    };
-  });
+import { type OnDrive, parseStatus } from './status-text';
 
 /** The photos of a year. */
 export interface YearSafety {
@@ -177,7 +141,7 @@ export function driveLoss(columns: Columns, driveId: string, keeping: Keeping, n
   for (let slot = 0; slot < columns.size; slot++)
     if (hasBit(columns.live, slot)) alike[column.number(slot)] = (alike[column.number(slot)] ?? 0) + 1;
   const isSafe = (copies: readonly CopyOnDrive[]) =>
-    safetyOf(copies, keeping.rule, (id) => factsOf(keeping, id).elsewhere).until > nowMs;
+    safetyOf(copies, keeping.rule, (id) => driveFactsOf(keeping, id).elsewhere).until > nowMs;
   alike.forEach((photos, number) => {
     if (photos === 0) return;
     const all = parseStatus(column.textOf(number));

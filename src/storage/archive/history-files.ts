@@ -3,7 +3,7 @@
 // is brought up to date as a whole, so that it is never half written.
 
 import { z } from 'zod';
-import { FINDINGS } from '@/core/catalog/change';
+import { FILE_FINDINGS } from '@/core/catalog/change';
 import type { HistoryLine } from '@/core/catalog/history';
 import { isFieldKey } from '@/core/fields/registry';
 import { ARCHIVE_FOLDER, type Drive, type DriveEntry } from '../drives/drive';
@@ -49,7 +49,7 @@ const historyLine = z.object({
     )
     .optional(),
   moves: z.array(z.object({ photo: id, drive: id, before: path, after: path })).optional(),
-  found: z.array(z.object({ photo: id, drive: id, path, what: z.enum(FINDINGS) })).optional(),
+  found: z.array(z.object({ photo: id, drive: id, path, what: z.enum(FILE_FINDINGS) })).optional(),
   photos: z.array(id).optional(),
   about: z.string().max(20_000).optional(),
 });

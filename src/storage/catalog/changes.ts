@@ -3,7 +3,7 @@
 import {
   type Change,
   type FileMove,
-  type Finding,
+  type FileFinding,
   type SavedChange,
   type Origin,
   type SettingValue,
@@ -131,7 +131,7 @@ export async function takeOver(
 export async function noteFinding(
   db: CatalogDatabase,
   file: Pick<FileRecord, 'photoId' | 'driveId' | 'path'>,
-  what: Finding,
+  what: FileFinding,
   at: number,
 ): Promise<void> {
   const { photoId, driveId, path } = file;

@@ -3,7 +3,7 @@
 import 'fake-indexeddb/auto';
 import { beforeEach, expect, it } from 'vitest';
 import { driveRecord, fileRecord, photoRecord } from '../../../tests/fixtures/records';
-import { factsOf } from '@/core/fixity/keeping';
+import { driveFactsOf } from '@/core/fixity/keeping';
 import { makeChange, taskItem, undoLast } from './changes';
 import { CatalogDatabase } from './database';
 import { forgetDrive, notYetOn, planReplacement, planStanding, whatItHolds } from './drive-life';
@@ -31,10 +31,10 @@ it('a drive is retired, or declared lost: nothing on it counts any more, until t
   expect(await copies()).toEqual({ a: 2, b: 1, c: 1 });
   for (const standing of ['retired', 'lost'] as const) {
     await makeChange(db, await planStanding(db, 'old', standing, DAY, 5), 5);
-    expect(factsOf(await readKeeping(db), 'old')).toMatchObject({ standing, standingSince: DAY });
+    expect(driveFactsOf(await readKeeping(db), 'old')).toMatchObject({ standing, standingSince: DAY });
     expect(await copies()).toEqual({ a: 1, b: 0, c: 1 });
     await undoLast(db, 6);
-    expect(factsOf(await readKeeping(db), 'old').standing).toBe('in-use');
+    expect(driveFactsOf(await readKeeping(db), 'old').standing).toBe('in-use');
     expect(await copies()).toEqual({ a: 2, b: 1, c: 1 });
   }
 });
@@ -42,7 +42,7 @@ it('a drive is retired, or declared lost: nothing on it counts any more, until t
 it('what is said of a drive by and by does not overwrite what was said before, and the rule is an act like others', async () => {
   await makeChange(db, await planFacts(db, 'far', { place: 'bank box', elsewhere: true }, 5), 5);
   await makeChange(db, await planFacts(db, 'far', { note: 'the key is with Sissal' }, 6), 6);
-  expect(factsOf(await readKeeping(db), 'far')).toMatchObject({
+  expect(driveFactsOf(await readKeeping(db), 'far')).toMatchObject({
     place: 'bank box',
     elsewhere: true,
     standing: 'in-use',
@@ -52,7 +52,7 @@ it('what is said of a drive by and by does not overwrite what was said before, a
   await undoLast(db, 8);
   await undoLast(db, 9);
   expect(await readKeeping(db)).toMatchObject({ rule: { copies: 3, verifiedWithinDays: 365 } });
-  expect(factsOf(await readKeeping(db), 'far').note).toBe('');
+  expect(driveFactsOf(await readKeeping(db), 'far').note).toBe('');
 });
 
 it('a drive takes the place of another only when all that lies there is verified on it', async () => {
@@ -64,15 +64,20 @@ it('a drive takes the place of another only when all that lies there is verified
   const change = await planReplacement(db, 'old', 'new', DAY, 5);
   if (change) await makeChange(db, change, 5);
   const keeping = await readKeeping(db);
-  expect(factsOf(keeping, 'old')).toMatchObject({ standing: 'retired', replacedBy: 'new', note: 'noisy' });
-  expect(factsOf(keeping, 'new')).toMatchObject({ standing: 'in-use', place: 'cellar', elsewhere: true, note: '' });
+  expect(driveFactsOf(keeping, 'old')).toMatchObject({ standing: 'retired', replacedBy: 'new', note: 'noisy' });
+  expect(driveFactsOf(keeping, 'new')).toMatchObject({
+    standing: 'in-use',
+    place: 'cellar',
+    elsewhere: true,
+    note: '',
+  });
   expect((await db.drives.bulkGet(['old', 'new'])).map((one) => one?.name)).toEqual([
     'Drive old, until 2026-11-30',
     'Drive old',
   ]);
   await undoLast(db, 6);
   expect((await db.drives.bulkGet(['old', 'new'])).map((one) => one?.name)).toEqual(['Drive old', 'Drive new']);
-  expect(factsOf(await readKeeping(db), 'old').standing).toBe('in-use');
+  expect(driveFactsOf(await readKeeping(db), 'old').standing).toBe('in-use');
 });
 
 it('missing and set-aside files do not keep a drive from being replaced', async () => {

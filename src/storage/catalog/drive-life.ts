@@ -4,8 +4,8 @@
 
 import type { Change } from '@/core/catalog/change';
 import type { CopyOnDrive } from '@/core/fixity/copies';
-import type { DriveStanding } from '@/core/fixity/drive-facts';
-import { countedCopies, factsOf } from '@/core/fixity/keeping';
+import type { DriveHolding, DriveStanding } from '@/core/fixity/drive-facts';
+import { countedCopies, driveFactsOf } from '@/core/fixity/keeping';
 import { asideOf } from '@/core/names/set-aside';
 import { pathToBe } from './changes';
 import type { CatalogDatabase } from './database';
@@ -84,7 +84,7 @@ export async function planReplacement(
   const [old, next] = await db.drives.bulkGet([driveId, newId]);
   if (!old || !next || (await notYetOn(db, driveId, newId)).length > 0) return null;
   const keeping = await readKeeping(db);
-  const { place, elsewhere } = factsOf(keeping, driveId);
+  const { place, elsewhere } = driveFactsOf(keeping, driveId);
   const rename = (id: string, before: string, after: string): Change => ({
     kind: 'drive-name',
     driveId: id,
@@ -102,10 +102,7 @@ export async function planReplacement(
   };
 }
 
-/** Why a drive cannot be forgotten: photos of it, missing ones too, that are verified nowhere else; copies of others that wait for it. */
-export type Holding = { kind: 'photos'; photoIds: string[] } | { kind: 'copies'; waiting: number } | null;
-
-export async function whatItHolds(db: CatalogDatabase, driveId: string): Promise<Holding> {
+export async function whatItHolds(db: CatalogDatabase, driveId: string): Promise<DriveHolding> {
   const photoIds: string[] = [];
   for await (const { photo, elsewhere } of withCopies(db, driveId, await filesOn(db, driveId)))
     if (elsewhere.length === 0) photoIds.push(photo.id);
@@ -120,7 +117,7 @@ export async function whatItHolds(db: CatalogDatabase, driveId: string): Promise
  * The drive is no drive of this catalog any more; what lies on it stays as it is. Answers with why not, where it holds
  * something: that is looked at again within the act.
  */
-export async function forgetDrive(db: CatalogDatabase, driveId: string): Promise<Holding> {
+export async function forgetDrive(db: CatalogDatabase, driveId: string): Promise<DriveHolding> {
   const tables = [
     db.drives,
     db.files,

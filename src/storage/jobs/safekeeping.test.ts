@@ -6,7 +6,7 @@ import { beforeEach, describe, expect, it } from 'vitest';
 import { quietControl } from '../../../tests/fixtures/quiet-control';
 import { driveRecord } from '../../../tests/fixtures/records';
 import { bent, pictureBytes } from '../../../tests/storm/pictures';
-import { factsOf } from '@/core/fixity/keeping';
+import { driveFactsOf } from '@/core/fixity/keeping';
 import { undoLast } from '../catalog/changes';
 import { CatalogDatabase } from '../catalog/database';
 import { readKeeping } from '../catalog/keeping';
@@ -148,10 +148,10 @@ describe('a drive as a whole', () => {
 
   it('is replaced when all of it is verified on the other, and undo takes that back', async () => {
     expect(await whole('2026-11-30')).toMatchObject({ replaced: true });
-    expect(factsOf(await readKeeping(db), 'studio')).toMatchObject({ standing: 'retired', replacedBy: 'cellar' });
+    expect(driveFactsOf(await readKeeping(db), 'studio')).toMatchObject({ standing: 'retired', replacedBy: 'cellar' });
     expect((await db.drives.get('cellar'))?.name).toBe('studio');
     await undoLast(db, now());
-    expect(factsOf(await readKeeping(db), 'studio').standing).toBe('in-use');
+    expect(driveFactsOf(await readKeeping(db), 'studio').standing).toBe('in-use');
     expect((await db.drives.get('cellar'))?.name).toBe('cellar');
   });
 
@@ -159,7 +159,7 @@ describe('a drive as a whole', () => {
     const file = studio.files.get('2019/3.jpg');
     if (file) file.bytes = bent(file.bytes);
     expect(await whole('2026-11-30')).toMatchObject({ replaced: false, damaged: ['2019/3.jpg'], copied: 5 });
-    expect(factsOf(await readKeeping(db), 'studio').standing).toBe('in-use');
+    expect(driveFactsOf(await readKeeping(db), 'studio').standing).toBe('in-use');
   });
 
   it('is not replaced by a drive that bears no mark, nor when another lies in its place', async () => {
@@ -171,7 +171,7 @@ describe('a drive as a whole', () => {
       if ((asked += 1) > 2) throw new DriveError('other-drive', '');
     };
     expect(await whole('2026-11-30')).toMatchObject({ replaced: false });
-    expect(factsOf(await readKeeping(db), 'studio').standing).toBe('in-use');
+    expect(driveFactsOf(await readKeeping(db), 'studio').standing).toBe('in-use');
   });
 });
 

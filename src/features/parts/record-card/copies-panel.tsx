@@ -3,7 +3,7 @@
 import Link from 'next/link';
 import { copiesOf, type CopyStatus } from '@/core/fixity/copies';
 import type { DriveStanding } from '@/core/fixity/drive-facts';
-import { factsOf, photoSafety } from '@/core/fixity/keeping';
+import { driveFactsOf, photoSafety } from '@/core/fixity/keeping';
 import { driveProblemSentence } from '@/messages/problems';
 import { useLive } from '@/storage/catalog/live';
 import type { FileRecord, PhotoRecord } from '@/storage/catalog/records';
@@ -54,7 +54,7 @@ export function CopiesPanel({ photo, files }: { photo: PhotoRecord; files: FileR
             <li key={driveId} data-status={status}>
               <strong>{drives.find(({ id }) => id === driveId)?.name ?? 'unknown drive'}</strong>
               {connections[driveId]?.state !== 'connected' && <em> away</em>}
-              {STANDS[factsOf(keeping, driveId).standing]}
+              {STANDS[driveFactsOf(keeping, driveId).standing]}
               <span className="quiet">
                 {' '}
                 {WORDS[status]}

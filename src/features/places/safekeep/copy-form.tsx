@@ -1,41 +1,63 @@
 'use client';
 
-import { Button, Radio, Select } from 'antd';
+// Which photos, from which drive, to which: what that would do is said before it is done. A copy can be kept up to date.
+
+import { Button, Checkbox, Radio, Select } from 'antd';
 import { useSearchParams } from 'next/navigation';
-import { useEffect, useMemo, useState } from 'react';
+import { useMemo, useState } from 'react';
+import { isInUse } from '@/core/fixity/keeping';
+import { copyPlanSentences } from '@/messages/safekeep';
+import type { CopyPlan } from '@/core/fixity/copy-plan';
+import { planCopies } from '@/storage/catalog/copy-plan';
+import { type CopyRoutine, planCopyRoutine } from '@/storage/catalog/copy-routines';
 import type { DriveRecord } from '@/storage/catalog/records';
-import { bytes, count, photos } from '@/ui/format';
+import { bytes, count } from '@/ui/format';
 import { useResult } from '@/features/parts/search/use-result';
+import { useScope } from '@/features/parts/search/use-scope';
 import { useSelection } from '@/features/parts/selection/selection';
 import { useJobs } from '@/features/parts/jobs/jobs-list';
 import { session } from '@/engine/session';
+import { useAsked } from '@/features/parts/session/use-asked';
+import { useKeeping, useSession } from '@/features/parts/session/use-session';
+import { CopyRoutineList } from './copy-routine-list';
+import { useVolume } from './use-volume';
 import styles from './safekeep.module.css';
-import { useSession } from '@/features/parts/session/use-session';
 
 type What = 'drive' | 'selection' | 'scope';
+/** Photos that are chosen by themselves come from whichever drive has them. */
+const EVERY = 'every';
 
-/** Which photos, from which drive, to which: and one sentence that says what will happen. */
 export function CopyForm({ drives }: { drives: DriveRecord[] }) {
-  const connections = useSession((state) => state.connections);
+  const { scope } = useScope();
   const selected = useSelection((state) => state.ids);
   const order = useResult((state) => state.result?.order);
   const inScope = useMemo(() => order?.all() ?? [], [order]);
-  const params = useSearchParams();
-  const [what, setWhat] = useState<What>(
-    params.get('what') === 'selection' && selected.size > 0 ? 'selection' : 'drive',
-  );
-  const [from, setFrom] = useState<string | null>(null);
+  const [what, setWhat] = useState<What>(useAskedFor(selected.size));
+  const [from, setFrom] = useState<string | null>(what === 'drive' ? null : EVERY);
   const [to, setTo] = useState<string | null>(null);
-  const connected = drives.filter(({ id }) => connections[id]?.state === 'connected');
-  const writable = connected.filter(({ access }) => access === 'write');
+  const [whole, setWhole] = useState(false);
+  const { readable, writable } = useDrivesHere(drives);
   const photoIds = what === 'drive' ? null : what === 'selection' ? [...selected] : inScope;
-  const ended = useJobs().filter(({ endedAt }) => endedAt !== null).length;
-  const plan = usePlan(from, to, what === 'drive' ? null : what === 'selection' ? selected : inScope, ended);
-  const options = (list: DriveRecord[], other: string | null) =>
+  const sourceIds = from === EVERY ? readable.map(({ id }) => id).filter((id) => id !== to) : from ? [from] : [];
+  const plan = useCopyPlan(what, photoIds, sourceIds, to);
+  const target = drives.find(({ id }) => id === to);
+  const free = useVolume(target ?? null, target !== undefined)?.freeBytes ?? null;
+  const choose = (next: What) => {
+    setWhat(next);
+    setFrom(next === 'drive' ? null : EVERY);
+  };
+  const isWholeDrive = what === 'drive';
+  const begin = async () => {
+    if (!to || !plan) return;
+    if (isWholeDrive && from) await session.startCopy(from, to, null, whole);
+    else for (const one of plan.from) await session.startCopy(one.driveId, to, one.photoIds);
+  };
+  const options = (list: readonly DriveRecord[], other: string | null) =>
     list.filter(({ id }) => id !== other).map(({ id, name }) => ({ value: id, label: name }));
+  const every = isWholeDrive ? [] : [{ value: EVERY, label: 'every connected drive' }];
   return (
     <div className={styles.form}>
-      <Radio.Group value={what} onChange={(event) => setWhat(event.target.value as What)} aria-label="Which photos">
+      <Radio.Group value={what} onChange={(event) => choose(event.target.value as What)} aria-label="Which photos">
         <Radio value="drive">the whole drive</Radio>
         <Radio value="selection" disabled={selected.size === 0}>
           the selection ({count(selected.size)})
@@ -44,7 +66,13 @@ export function CopyForm({ drives }: { drives: DriveRecord[] }) {
       </Radio.Group>
       <div className={styles.fromTo}>
         <label htmlFor="copy-from">from</label>
-        <Select id="copy-from" value={from} onChange={setFrom} options={options(connected, to)} placeholder="drive" />
+        <Select
+          id="copy-from"
+          value={from}
+          onChange={setFrom}
+          options={[...every, ...options(readable, to)]}
+          placeholder="drive"
+        />
         <label htmlFor="copy-to">to</label>
         <Select
           id="copy-to"
@@ -55,68 +83,80 @@ export function CopyForm({ drives }: { drives: DriveRecord[] }) {
         />
         <Button
           type="primary"
-          disabled={!plan || plan.photos === 0 || !from || !to}
-          onClick={() => from && to && void session.startCopy(from, to, photoIds)}
+          disabled={!plan || !to || (plan.photos === 0 && !(isWholeDrive && whole))}
+          onClick={() => void begin()}
         >
           Copy and verify
         </Button>
       </div>
-      <p className={styles.plan} aria-live="polite">
-        {connected.length < 2 && 'A second copy needs two connected drives. '}
-        {plan && plan.photos === 0 && plan.there === 0 && 'None of these photos is on the drive to copy from.'}
-        {plan && plan.photos === 0 && plan.there > 0 && `All ${photos(plan.there)} have a verified copy there already.`}
-        {plan &&
-          plan.photos > 0 &&
-          `${photos(plan.photos)}, ${bytes(plan.bytes)}, will be copied with their sidecars into the same folders, read back and compared by SHA-256${plan.there > 0 ? `; ${count(plan.there)} are there already` : ''}. Nothing on either drive is replaced.`}
-      </p>
+      {isWholeDrive && (
+        <Checkbox checked={whole} onChange={({ target: box }) => setWhole(box.checked)}>
+          all other files too: what is no photo, in its own folders
+        </Checkbox>
+      )}
+      <div className={styles.plan} aria-live="polite">
+        {readable.length < 2 && <p>A second copy needs two connected drives.</p>}
+        {plan && copyPlanSentences(plan, { bytes, free }).map((line) => <p key={line}>{line}</p>)}
+      </div>
+      {plan && to && what !== 'selection' && (
+        <KeepChoice
+          routine={{
+            fromId: isWholeDrive ? from : null,
+            scope: isWholeDrive ? '' : scope,
+            toId: to,
+            whole: isWholeDrive && whole,
+          }}
+        />
+      )}
+      <CopyRoutineList drives={drives} />
     </div>
   );
 }
 
-type Plan = Awaited<ReturnType<typeof planCopy>>;
-
-/** Counts anew when the choice changes or a job ends, not with every file of a running copy. */
-function usePlan(
-  from: string | null,
-  to: string | null,
-  photoIds: Iterable<string> | null,
-  jobsEnded: number,
-): Plan | null {
-  const [plan, setPlan] = useState<Plan | null>(null);
-  useEffect(() => {
-    let current = true;
-    if (!from || !to) setPlan(null);
-    else
-      planCopy(from, to, photoIds && new Set(photoIds)).then(
-        (found) => current && setPlan(found),
-        () => {},
-      );
-    return () => {
-      current = false;
-    };
-  }, [from, to, photoIds, jobsEnded]);
-  return plan;
+/** The same copy again whenever something new is there. */
+function KeepChoice({ routine }: { routine: Omit<CopyRoutine, 'begins'> }) {
+  const keep = (begins: boolean) =>
+    void session.change(planCopyRoutine({ ...routine, begins }, crypto.randomUUID(), Date.now()));
+  return (
+    <p className={styles.keep}>
+      Keep it up to date:
+      <Button size="small" onClick={() => keep(false)}>
+        offer it when the drive comes
+      </Button>
+      <Button size="small" onClick={() => keep(true)}>
+        begin it by itself
+      </Button>
+    </p>
+  );
 }
 
-async function planCopy(from: string, to: string, chosen: Set<string> | null) {
-  const verified = new Set<string | null>();
-  await session.db.files
-    .where('driveId')
-    .equals(to)
-    .each(({ photoId, state, verifiedAt }) => {
-      if (state === 'present' && verifiedAt !== null) verified.add(photoId);
-    });
-  const plan = { photos: 0, bytes: 0, there: 0 };
-  await session.db.files
-    .where('driveId')
-    .equals(from)
-    .each(({ photoId, state, sizeBytes }) => {
-      if (photoId === null || state !== 'present' || (chosen && !chosen.has(photoId))) return;
-      if (verified.has(photoId)) plan.there += 1;
-      else {
-        plan.photos += 1;
-        plan.bytes += sizeBytes;
-      }
-    });
-  return plan;
+/** What the address asks to be copied. */
+function useAskedFor(selected: number): What {
+  const asked = useSearchParams().get('what');
+  if (asked === 'selection' && selected > 0) return 'selection';
+  return asked === 'search' ? 'scope' : 'drive';
+}
+
+/** Drives that are there; to write on, those that are in use. */
+function useDrivesHere(drives: readonly DriveRecord[]) {
+  const connections = useSession((state) => state.connections);
+  const keeping = useKeeping();
+  const readable = drives.filter(({ id }) => connections[id]?.state === 'connected');
+  return { readable, writable: readable.filter(({ id, access }) => access === 'write' && isInUse(keeping, id)) };
+}
+
+/** Counts anew when the choice changes or a job ends, not with every file of a running copy. */
+function useCopyPlan(
+  what: What,
+  photoIds: readonly string[] | null,
+  sourceIds: readonly string[],
+  to: string | null,
+): CopyPlan | null {
+  const ended = useJobs().filter(({ endedAt }) => endedAt !== null).length;
+  const question =
+    to === null || sourceIds.length === 0
+      ? null
+      : JSON.stringify([what, sourceIds, to, ended, photoIds?.length, photoIds?.[0], photoIds?.at(-1)]);
+  const asked = useAsked(question, () => planCopies(session.db, { photoIds, sourceIds, targetId: to ?? '' }), 100);
+  return asked?.of === question ? (asked?.answer ?? null) : null;
 }

@@ -4,6 +4,7 @@
 
 import { App, Button, Radio } from 'antd';
 import { useState } from 'react';
+import { plainly } from '@/core/search/search-record';
 import { type Doubles, listDoubles, planDoubles } from '@/storage/catalog/doubles';
 import type { DriveRecord } from '@/storage/catalog/records';
 import { session } from '@/engine/session';
@@ -15,7 +16,7 @@ import styles from './safekeep.module.css';
 const SHOWN = 50;
 
 async function readDoubles(): Promise<Doubles[]> {
-  const { order } = await session.search.search({ scope: 'state:twice', closed: false, opened: [], stay: null });
+  const { order } = await session.search.search(plainly('state:twice'));
   return listDoubles(session.db, order.all());
 }
 

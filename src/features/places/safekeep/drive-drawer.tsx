@@ -6,14 +6,13 @@ import { App, Button, Checkbox, Drawer, Input, Popconfirm, Select } from 'antd';
 import Link from 'next/link';
 import { type ReactNode, useState } from 'react';
 import { DRIVE_NOTE_LENGTH, type DriveFacts, FACT_LENGTH, MEDIA, type Medium } from '@/core/fixity/drive-facts';
-import { factsOf, type Keeping } from '@/core/fixity/keeping';
+import { driveFactsOf, type Keeping } from '@/core/fixity/keeping';
 import { quoted } from '@/core/query/write-scope';
 import type { DriveLoss } from '@/core/search/drive-years';
 import { MEDIUM_WORDS, holdingSentence, lossSentences, standingSentence } from '@/messages/safekeep';
 import { useLive, useSum } from '@/storage/catalog/live';
 import { driveStatus } from '@/storage/catalog/drive-status';
 import type { DriveRecord } from '@/storage/catalog/records';
-import type { Volume } from '@/storage/host/protocol';
 import { session } from '@/engine/session';
 import { bytes, count, dayWords, photos, plural } from '@/ui/format';
 import { useEscape } from '@/ui/keys';
@@ -21,6 +20,7 @@ import { findAddress } from '@/features/parts/search/use-scope';
 import { useAsked } from '@/features/parts/session/use-asked';
 import { useSession } from '@/features/parts/session/use-session';
 import { ReplaceForm } from './replace-form';
+import { useVolume } from './use-volume';
 import styles from './safekeep.module.css';
 
 interface Props {
@@ -32,7 +32,7 @@ interface Props {
 
 export function DriveDrawer({ drive, drives, keeping, onClose }: Props) {
   useEscape(true, onClose);
-  const facts = factsOf(keeping, drive.id);
+  const facts = driveFactsOf(keeping, drive.id);
   const loss = useAsked(`loss ${drive.id} ${JSON.stringify([keeping.rule, [...keeping.facts]])}`, () =>
     session.search.driveLoss(drive.id, keeping),
   )?.answer;
@@ -197,12 +197,6 @@ function Met({ drive }: { drive: DriveRecord }) {
       )}
     </dl>
   );
-}
-
-/** Told where the drive is served by this machine; a browser does not say it of a folder. */
-function useVolume({ served }: DriveRecord, isHere: boolean): Volume | null {
-  const folder = isHere ? served?.folder : undefined;
-  return useLive(() => (folder ? session.host?.ask('volume', { folder }).catch(() => null) : null), [folder]) ?? null;
 }
 
 interface LifeProps {

@@ -1,6 +1,7 @@
 'use client';
 
 import { App, Button } from 'antd';
+import { useSearchParams } from 'next/navigation';
 import { useLive } from '@/storage/catalog/live';
 import type { ConflictRecord } from '@/storage/catalog/records';
 import { decisionsFor } from '@/storage/catalog/sidecars';
@@ -24,6 +25,7 @@ export function SafekeepPlace() {
   const jobs = useJobs().filter(({ kind }) => kind !== 'scan');
   const conflicts = useLive(() => session.db.conflicts.toArray()) ?? [];
   const unreadable = useLive(() => session.db.files.where('state').equals('unreadable').toArray()) ?? [];
+  const asked = useSearchParams().get('what') ?? '';
   const names = new Map(drives.map(({ id, name }) => [id, name]));
   return (
     <main className={styles.place}>
@@ -56,7 +58,7 @@ export function SafekeepPlace() {
           <header>
             <h2>Second copy</h2>
           </header>
-          <CopyForm drives={drives} />
+          <CopyForm key={asked} drives={drives} />
         </section>
         {conflicts.length > 0 && (
           <section className={styles.panel}>

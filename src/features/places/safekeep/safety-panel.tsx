@@ -27,18 +27,28 @@ interface Reason {
   act: { to: string; words: string } | null;
 }
 
-const COPY = { to: '#second-copy', words: 'Copy' };
 const CHECK = { to: '#check', words: 'Check' };
 const SETTLE = { to: '#to-settle', words: 'Settle' };
 
 /** Live lists: each a search, with the place on this page where it is put right. */
 function reasonsOf({ elsewhere }: SafeRule, connected: readonly string[]): Reason[] {
+  const copy = (scope: string) => ({
+    to: `/safekeep?q=${encodeURIComponent(scope)}&what=search#second-copy`,
+    words: 'Copy',
+  });
   return [
     { scope: 'copies:0', words: 'no verified copy', level: 'attention', act: CHECK },
-    { scope: 'copies:1', words: 'one verified copy only', level: 'attention', act: COPY },
-    { scope: 'unsafe:copies', words: 'too few copies by your rule', level: 'attention', act: COPY },
+    { scope: 'copies:1', words: 'one verified copy only', level: 'attention', act: copy('copies:1') },
+    { scope: 'unsafe:copies', words: 'too few copies by your rule', level: 'attention', act: copy('unsafe:copies') },
     ...(elsewhere > 0
-      ? [{ scope: 'unsafe:elsewhere', words: 'too few elsewhere', level: 'attention' as const, act: COPY }]
+      ? [
+          {
+            scope: 'unsafe:elsewhere',
+            words: 'too few elsewhere',
+            level: 'attention' as const,
+            act: copy('unsafe:elsewhere'),
+          },
+        ]
       : []),
     { scope: 'unsafe:check', words: 'check overdue', level: 'caution', act: CHECK },
     { scope: 'state:unread', words: 'never read in full on some drive', level: 'caution', act: CHECK },
@@ -86,9 +96,9 @@ export function SafetyPanel({ drives }: { drives: readonly DriveRecord[] }) {
                   <b>{count(counts[at] ?? 0)}</b> {words}
                 </Link>
                 {act && (
-                  <a href={act.to} aria-label={`${act.words}: ${words}`}>
+                  <Link href={act.to} aria-label={`${act.words}: ${words}`}>
                     {act.words}
-                  </a>
+                  </Link>
                 )}
               </li>
             ),
@@ -107,6 +117,7 @@ function RuleButton({ keeping: { rule } }: { keeping: Keeping }) {
   return (
     <Popover
       trigger="click"
+      placement="bottomRight"
       open={open}
       onOpenChange={setOpen}
       destroyOnHidden

@@ -3,7 +3,7 @@
 // Drives against years: which share of each year's photos is as it should be, and where. Every cell is a search.
 
 import Link from 'next/link';
-import { factsOf, isInUse, type Keeping } from '@/core/fixity/keeping';
+import { driveFactsOf, isInUse, type Keeping } from '@/core/fixity/keeping';
 import { joinedConditions, quoted } from '@/core/query/write-scope';
 import type { DriveYears, YearOnDrive, YearSafety } from '@/core/search/drive-years';
 import { STANDING_WORDS, yearOnDriveSentence, yearSentence } from '@/messages/safekeep';
@@ -68,7 +68,7 @@ export function YearsPicture({ drives, keeping, years, onDrive }: Props) {
           </tr>
           {rows.map((drive) => {
             const own = years.drives.get(drive.id);
-            const facts = factsOf(keeping, drive.id);
+            const facts = driveFactsOf(keeping, drive.id);
             const isHere = connections[drive.id]?.state === 'connected';
             return (
               <tr key={drive.id} data-standing={facts.standing}>

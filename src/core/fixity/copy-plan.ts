@@ -1,0 +1,20 @@
+// What a copy would do, before it runs.
+
+export interface CopyPlan {
+  /** What each drive gives. */
+  from: { driveId: string; photoIds: string[]; bytes: number }[];
+  photos: number;
+  bytes: number;
+  /** Verified on the target already. */
+  there: number;
+  /** Of these: under another name or in another folder than on the source. */
+  elsewhereThere: number;
+  /** Of those to be copied: a file is there that was never read; it is read, and copied only if it is another. */
+  unreadThere: number;
+  /** Of those to be copied: another photo has the name there, so that they get a number. */
+  renamed: number;
+  /** Damaged or in doubt on every source: not copied. */
+  doubtful: number;
+  /** On none of the sources. */
+  away: number;
+}

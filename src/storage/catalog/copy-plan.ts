@@ -1,0 +1,71 @@
+// What a copy would do, before it runs: which photos go from which drive, what is there already, and what stands in the
+// way. By content: what is verified on the target, under whatever name and in whatever folder, is not copied again.
+
+import type { CopyPlan } from '@/core/fixity/copy-plan';
+import { foldName } from '@/core/names/file-names';
+import { asideOf } from '@/core/names/set-aside';
+import { pathToBe } from './changes';
+import type { CatalogDatabase } from './database';
+import type { FileRecord } from './records';
+import { byPhoto } from './search-feed';
+
+export interface CopyAsked {
+  /** `null`: all photos of the sources. */
+  photoIds: readonly string[] | null;
+  /** Drives that can be read now; of a photo that several have, the first is the source. */
+  sourceIds: readonly string[];
+  targetId: string;
+}
+
+export async function planCopies(db: CatalogDatabase, { photoIds, sourceIds, targetId }: CopyAsked): Promise<CopyPlan> {
+  const [sources, target] = [
+    await Promise.all(sourceIds.map((id) => filesOf(db, id, photoIds !== null))),
+    byPhoto(await filesOf(db, targetId, true)),
+  ];
+  const names = new Map([...target.values()].flat().map(({ path, photoId }) => [foldName(path), photoId]));
+  const leftOut = new Set((await db.leftOut.toArray()).filter(({ deleted }) => !deleted).map(({ id }) => id));
+  const bySource = sources.map(byPhoto);
+  const asked =
+    photoIds ?? [...new Set(bySource.flatMap((files) => [...files.keys()]))].filter((id) => !leftOut.has(id));
+  const plan: CopyPlan = {
+    from: sourceIds.map((driveId) => ({ driveId, photoIds: [], bytes: 0 })),
+    photos: 0,
+    bytes: 0,
+    there: 0,
+    elsewhereThere: 0,
+    unreadThere: 0,
+    renamed: 0,
+    doubtful: 0,
+    away: 0,
+  };
+  for (const photoId of asked) {
+    const there = target.get(photoId) ?? [];
+    const have = bySource.map((files) => files.get(photoId) ?? []);
+    const at = have.findIndex((files) => files.some(({ state }) => state === 'present'));
+    const source = have[at]?.find(({ state }) => state === 'present');
+    if (there.some(({ state, verifiedAt }) => state === 'present' && verifiedAt !== null)) {
+      plan.there += 1;
+      if (source && !there.some(({ path }) => path === source.path)) plan.elsewhereThere += 1;
+    } else if (source) {
+      const from = plan.from[at];
+      from?.photoIds.push(photoId);
+      if (from) from.bytes += source.sizeBytes;
+      plan.photos += 1;
+      plan.bytes += source.sizeBytes;
+      if (there.some(({ state }) => state === 'present')) plan.unreadThere += 1;
+      const owner = names.get(foldName(source.path));
+      if (owner !== undefined && owner !== photoId) plan.renamed += 1;
+    } else if (have.some((files) => files.length > 0)) plan.doubtful += 1;
+    else plan.away += 1;
+  }
+  return { ...plan, from: plan.from.filter((one) => one.photoIds.length > 0) };
+}
+
+/** Those that are there; what is set aside only where its photo was asked for itself. */
+const filesOf = async (db: CatalogDatabase, driveId: string, withAside: boolean): Promise<FileRecord[]> =>
+  (await db.files.where('driveId').equals(driveId).toArray()).filter(
+    (file) =>
+      file.photoId !== null &&
+      (file.state === 'present' || file.state === 'damaged' || file.state === 'doubt') &&
+      (withAside || asideOf(pathToBe(file)) === null),
+  );

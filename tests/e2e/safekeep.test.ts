@@ -1,0 +1,191 @@
+// What a person does who asks "am I safe, and if not, what do I click", on real folders: a rule, copies, damage by script,
+// a check, a repair with its evidence, a drill, doubles, a drive replaced and forgotten. Judged by `diff -r`,
+// `sha256sum -c` and the files themselves.
+
+import { spawnSync } from 'node:child_process';
+import { copyFileSync, readFileSync, writeFileSync } from 'node:fs';
+import path from 'node:path';
+import { expect, inject } from 'vitest';
+import { complaints } from './axe';
+import { type Browser, openBrowser, removeProfile } from './browser';
+import { filesIn, newFolder, put, read, sha256sum, until } from './folders';
+import {
+  allWritten,
+  choose,
+  connectFolder,
+  drivePhotos,
+  jobEnded,
+  openApplication,
+  openPlace,
+  selectPhoto,
+  typeScope,
+} from './person';
+import { story } from './story';
+
+const origin = inject('origin');
+const TODAY = /_wembo\/set-aside\/\d{4}-\d{2}-\d{2}\//;
+
+/** One bit turned in the middle, at the same length and time. */
+function rot(folder: string, name: string): void {
+  const file = path.join(folder, name);
+  const bytes = readFileSync(file);
+  const at = Math.floor(bytes.length / 2);
+  bytes[at] = (bytes[at] ?? 0) ^ 1;
+  writeFileSync(file, bytes);
+}
+
+/** What `diff` says of two folders, our own records aside. */
+const diff = (a: string, b: string): string =>
+  spawnSync('diff', ['-r', '-x', '_wembo', a, b], { encoding: 'utf8' }).stdout;
+
+story('a person keeps photos safe', (step) => {
+  let browser: Browser;
+  let studio: string;
+  const cellar = newFolder('Cellar');
+  const bank = newFolder('Bank');
+
+  step('sees at once that nothing is safe, and why', async () => {
+    browser = await openBrowser({ origin });
+    const { page } = browser;
+    await openApplication(page, origin);
+    studio = await drivePhotos(browser, 5);
+    put(studio, 'letters/ð to the museum.txt', 'Dear museum,');
+    await connectFolder(browser, cellar, 'Cellar');
+    await openPlace(page, 'Safekeep');
+    await page.getByRole('heading', { name: '0 of 5 photos are safe' }).waitFor();
+    await page.getByRole('link', { name: '5 one verified copy only' }).waitFor();
+    await page.getByText('3 verified copies on different drives, 1 of them elsewhere').waitFor();
+    expect(await complaints(page)).toEqual([]);
+  });
+
+  step('says what the rule is, where a drive is kept, and copies what lacks a copy', async () => {
+    const { page } = browser;
+    await page.getByRole('button', { name: 'Your rule…' }).click();
+    await page.getByRole('spinbutton', { name: 'Verified copies, on different drives' }).fill('2');
+    await page.getByRole('button', { name: 'Keep the rule' }).click();
+    await page.getByText('Safe is what has 2 verified copies').first().waitFor();
+    await page.getByRole('button', { name: 'Cellar', exact: true }).click();
+    await page.getByText('elsewhere: not in the house where you work').click();
+    await page.getByLabel('kept in').fill('at my sister’s');
+    await page.getByLabel('kept in').press('Enter');
+    await page.getByText('Nothing: no photo lies on it.').waitFor();
+    expect(await complaints(page)).toEqual([]);
+    await page.keyboard.press('Escape');
+    await page
+      .getByRole('row', { name: /Cellar/ })
+      .getByText('at my sister’s · elsewhere')
+      .waitFor();
+    await page.getByRole('link', { name: 'Copy: too few copies by your rule' }).click();
+    await page.getByText('the search (5)').waitFor();
+    await choose(page, 'to', 'Cellar');
+    await page.getByText('5 photos, ').waitFor();
+    await page.getByRole('button', { name: 'Copy and verify' }).click();
+    await jobEnded(page, 'Second copy: Studio → Cellar');
+    await page.getByRole('heading', { name: 'All 5 photos are safe' }).waitFor();
+    expect(sha256sum(cellar)).toMatchObject({ ok: true });
+    const settings = () => read(cellar, '_wembo/settings.json').toString('utf8');
+    await until('what was said is on the drive', () => settings().includes('at my sister’s'));
+  });
+
+  step('finds the damage, looks at the evidence, and brings the good copy back', async () => {
+    const { page } = browser;
+    const good = read(cellar, 'p2.jpg');
+    rot(cellar, 'p2.jpg');
+    await page.getByRole('button', { name: 'Check Cellar' }).click();
+    await jobEnded(page, 'Check: Cellar');
+    await page.getByRole('heading', { name: '4 of 5 photos are safe' }).waitFor();
+    await page.getByRole('link', { name: /^Cellar, .*1 damaged, missing or in doubt/ }).waitFor();
+    await page.getByRole('button', { name: 'Look closer… p2.jpg' }).click();
+    await page.getByText('1 byte differs, in 1 place').waitFor();
+    await page.getByRole('img', { name: 'Damaged, on Cellar' }).waitFor();
+    expect(await complaints(page)).toEqual([]);
+    const bent = read(cellar, 'p2.jpg');
+    await page.getByRole('dialog').getByRole('button', { name: 'Bring back from Studio' }).click();
+    await page.getByText('p2.jpg: brought back').waitFor();
+    await page.getByRole('heading', { name: 'All 5 photos are safe' }).waitFor();
+    expect(read(cellar, 'p2.jpg').equals(good)).toBe(true);
+    const aside = filesIn(cellar).filter((name) => TODAY.test(name) && name.endsWith('.jpg'));
+    expect(aside.map((name) => read(cellar, name).equals(bent))).toEqual([true]);
+    await openPlace(page, 'Find');
+    await typeScope(page, 'name:p2.jpg');
+    await selectPhoto(page, 'Photo 2');
+    await page.getByRole('button', { name: 'History' }).click();
+    await page.getByText('brought back from a verified copy').waitFor();
+    await page.getByText('found damaged').waitFor();
+    await page.keyboard.press('Escape');
+    await typeScope(page, '');
+  });
+
+  step('runs a drill', async () => {
+    const { page } = browser;
+    await openPlace(page, 'Safekeep');
+    await allWritten(page);
+    await choose(page, 'Restore from', 'Cellar');
+    await page.getByRole('button', { name: 'Run a drill' }).click();
+    await jobEnded(page, 'Drill: from Cellar');
+    await page.getByText(/^Last drill .*, from Cellar: all 5 photos came back right\.$/).waitFor();
+    expect([...filesIn(studio), ...filesIn(cellar)].filter((name) => name.includes('drill'))).toEqual([]);
+  });
+
+  step('puts doubles on one drive aside, and back', async () => {
+    const { page } = browser;
+    copyFileSync(path.join(studio, 'p1.jpg'), path.join(studio, 'p1 again.jpg'));
+    await openPlace(page, 'Overview');
+    await page
+      .getByRole('listitem')
+      .filter({ hasText: 'Studio' })
+      .getByRole('button', { name: 'Scan for changes' })
+      .first()
+      .click();
+    await openPlace(page, 'Safekeep');
+    const doubles = page.getByRole('region', { name: 'Twice on one drive' });
+    await doubles.getByText('p1 again.jpg').waitFor();
+    expect(await complaints(page)).toEqual([]);
+    await doubles.getByRole('button', { name: 'Set aside 1 file' }).click();
+    await until('it lies aside', () =>
+      filesIn(studio).some((name) => TODAY.test(name) && name.endsWith('p1 again.jpg')),
+    );
+    await doubles.waitFor({ state: 'detached' });
+    expect(filesIn(studio)).toContain('p1.jpg');
+    await page.getByRole('button', { name: 'Undo' }).click();
+    await until('it is back', () => filesIn(studio).includes('p1 again.jpg'));
+    await allWritten(page);
+  });
+
+  step('replaces a drive by a new one, which gets all that lay on it, and forgets the old one', async () => {
+    const { page } = browser;
+    await connectFolder(browser, bank, 'Bank');
+    await openPlace(page, 'Safekeep');
+    await page.getByRole('button', { name: 'Studio', exact: true }).click();
+    await page.getByRole('button', { name: 'Replace…' }).click();
+    await choose(page, 'The drive that takes its place', 'Bank');
+    await page.getByText('and all files that are no photos are copied to “Bank”').waitFor();
+    await page.getByRole('button', { name: 'Copy, verify, replace' }).click();
+    await page.getByText('The drive took the place of the old one').first().waitFor();
+    expect(diff(studio, bank)).toBe('');
+    expect(sha256sum(bank)).toMatchObject({ ok: true });
+    const old = page.getByRole('button', { name: /^Studio, until \d{4}-\d{2}-\d{2}$/ });
+    await old.click();
+    await page.getByText(/^Retired since .*“Studio” took its place\.$/).waitFor();
+    await page.getByRole('button', { name: 'Forget…' }).click();
+    await page.getByRole('button', { name: 'Forget it', exact: true }).click();
+    await old.waitFor({ state: 'detached' });
+    await page.getByRole('heading', { name: 'All 5 photos are safe' }).waitFor();
+    expect(read(studio, 'letters/ð to the museum.txt').toString('utf8')).toBe('Dear museum,');
+  });
+
+  step('declares a drive lost, is told what that costs, and takes it back', async () => {
+    const { page } = browser;
+    await page.getByRole('button', { name: 'Cellar', exact: true }).click();
+    await page.getByText('Nothing is lost: all 5 photos have a verified copy on another drive.').first().waitFor();
+    await page.getByRole('button', { name: 'It is lost…' }).click();
+    await page.getByRole('button', { name: 'It is lost', exact: true }).click();
+    await page.getByText(/^Lost since .*nothing on it counts as a copy\.$/).waitFor();
+    await page.keyboard.press('Escape');
+    await page.getByRole('heading', { name: '0 of 5 photos are safe' }).waitFor();
+    await page.getByRole('button', { name: 'Undo' }).click();
+    await page.getByRole('heading', { name: 'All 5 photos are safe' }).waitFor();
+    await browser.close();
+    removeProfile(browser.profile);
+  });
+});
