@@ -25,6 +25,12 @@ const PERSON = [
   'move-over',
   'move-over-and-outbox',
   'rejoin',
+  'check-part',
+  'replace',
+  'drill',
+  'stand',
+  'forget',
+  'doubles',
   'set-aside',
   'bring-back',
   'erase',
@@ -281,6 +287,18 @@ async function personAct(world: World, model: Model, act: Act): Promise<Acted> {
       return Promise.all([world.moveOver(a, b), world.outbox()]).then(() => done());
     case 'rejoin':
       return world.rejoin(a).then(() => done());
+    case 'check-part':
+      return world.checkPart(a).then(() => done());
+    case 'replace':
+      return world.replace(a, b).then(() => done());
+    case 'drill':
+      return world.drill(a, b).then(() => done());
+    case 'stand':
+      return world.stand(a).then(() => done());
+    case 'forget':
+      return world.forget(a).then(() => done());
+    case 'doubles':
+      return world.settleDoubles(a).then(() => done());
     case 'set-aside':
       return world.setAside(a).then(() => done());
     case 'bring-back':

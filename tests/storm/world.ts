@@ -26,6 +26,10 @@ import { emptyOutbox } from '@/storage/catalog/outbox';
 import type { AccessionFileRecord, AccessionRecord, DriveRecord, FileRecord } from '@/storage/catalog/records';
 import { folderIn } from '@/core/names/file-names';
 import { folderRefusal, planMoveFolder, planMoveInto } from '@/storage/catalog/folder-moves';
+import { DRIVE_STANDINGS } from '@/core/fixity/drive-facts';
+import { listDoubles, planDoubles } from '@/storage/catalog/doubles';
+import { forgetDrive, planStanding } from '@/storage/catalog/drive-life';
+import { runDrill } from '@/storage/jobs/drilling';
 import { listLeftBehind, rejoinSidecar } from '@/storage/catalog/left-behind';
 import { planRename } from '@/storage/catalog/renaming';
 import { planBringBack, planSetAside, queueErasing } from '@/storage/catalog/set-aside';
@@ -342,6 +346,61 @@ export class World {
     const picked = await this.pick(number);
     if (picked) await checkDrive(this.tools(), picked.record.id, picked.drive, true);
     return picked?.record.id ?? null;
+  }
+
+  /** A part of a drive is read, what was read longest ago first. */
+  async checkPart(number: number): Promise<void> {
+    const picked = await this.pick(number);
+    const order = { since: this.now(), share: number % 2 === 0 ? 1 / 3 : 1 / 90 };
+    if (picked) await checkDrive(this.tools(), picked.record.id, picked.drive, true, order);
+  }
+
+  /** A drive is copied as a whole, and the other takes its place where all of it is verified there. */
+  async replace(from: number, to: number): Promise<void> {
+    const [source, target] = [await this.pick(from), await this.pick(to)];
+    if (!source || !target || source.record.id === target.record.id) return;
+    await copyPhotos(this.tools(), {
+      source: { id: source.record.id, drive: source.drive, writable: true },
+      target: { id: target.record.id, drive: target.drive },
+      photoIds: null,
+      whole: true,
+      replacesOn: '2026-11-30',
+    });
+  }
+
+  async drill(from: number, to: number): Promise<void> {
+    const [source, target] = [await this.pick(from), await this.pick(to)];
+    if (!source || !target) return;
+    const name = `drill-${this.now()}`;
+    await runDrill(this.tools(), { source: { id: source.record.id, drive: source.drive }, target: target.drive, name });
+  }
+
+  /** A drive is retired, declared lost, or in use again. */
+  async stand(number: number): Promise<void> {
+    const drives = await this.db.drives.toArray();
+    const drive = drives[number % Math.max(1, drives.length)];
+    const standing = DRIVE_STANDINGS[number % DRIVE_STANDINGS.length] ?? 'in-use';
+    if (drive) await this.change(await planStanding(this.db, drive.id, standing, '2026-11-30', this.now()));
+  }
+
+  /** Only one that holds nothing that is not elsewhere; then it may be connected again as any other. */
+  async forget(number: number): Promise<void> {
+    const drives = await this.db.drives.toArray();
+    const drive = drives[number % Math.max(1, drives.length)];
+    if (!drive || (await forgetDrive(this.db, drive.id))) return;
+    this.connected.delete(drive.id);
+    this.catalog.placeOf.delete(drive.id);
+  }
+
+  /** Of what lies twice on a drive one stays. */
+  async settleDoubles(number: number): Promise<void> {
+    const groups = await listDoubles(this.db, await this.db.photos.toCollection().primaryKeys());
+    const chosen = groups.map((group) => ({
+      files: group.files,
+      staysId: group.files[number % group.files.length]?.id ?? '',
+    }));
+    const change = await planDoubles(this.db, chosen, '2026-11-30');
+    if (change.moves.length > 0) await this.change(change);
   }
 
   async outbox(): Promise<void> {

@@ -7,12 +7,14 @@
 
 import type { FileMove } from '@/core/catalog/change';
 import { copyStatusOf } from '@/core/fixity/copies';
+import { isInUse } from '@/core/fixity/keeping';
 import { baseOf, folderIn, nameIn } from '@/core/names/file-names';
 import { pathAside } from '@/core/names/set-aside';
 import { pathUnder } from '@/core/take-in/frames';
 import { pathToBe } from './changes';
 import type { CatalogDatabase } from './database';
 import { FreeNames, folderAt, isAside, isAtOrBelow } from './folder-moves';
+import { readKeeping } from './keeping';
 import type { FileRecord, GoingOver } from './records';
 import { type FrameFiles, framesOfPhotos } from './renaming';
 import { planAside } from './set-aside';
@@ -96,9 +98,10 @@ export interface LeavingFrame {
   there: FileRecord[];
 }
 
-/** What may leave: none where the other drive bears no mark, for nothing on it counts as verified. */
+/** What may leave: none where the other drive bears no mark, or is retired or lost, for nothing on it counts. */
 export async function framesLeaving(db: CatalogDatabase, order: OverOrder): Promise<LeavingFrame[]> {
-  if (!(await db.drives.get(order.targetId))?.marked) return [];
+  const target = await db.drives.get(order.targetId);
+  if (!target?.marked || !isInUse(await readKeeping(db), target.id)) return [];
   return (await framesOfPhotos(db, [...order.photoIds])).flatMap((frame) => {
     const going = goingOf(frame, order);
     const files = (going?.files ?? []).flatMap((file) => {

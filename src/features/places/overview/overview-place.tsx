@@ -3,7 +3,9 @@
 import { Button, Progress } from 'antd';
 import Link from 'next/link';
 import { useLive } from '@/storage/catalog/live';
-import { bytes, count, photos } from '@/ui/format';
+import { readLastDrill } from '@/storage/jobs/drilling';
+import { bytes, count, dayWords, photos } from '@/ui/format';
+import { useCounts } from '@/features/parts/search/use-counts';
 import { findAddress } from '@/features/parts/search/use-scope';
 import { ConnectButton } from '@/features/parts/connecting/connect-drive';
 import { JobsList, useJobs } from '@/features/parts/jobs/jobs-list';
@@ -38,6 +40,7 @@ export function OverviewPlace() {
             <DriveRow key={drive.id} drive={drive} />
           ))}
         </ul>
+        <SafetyLine />
         <ArchiveProblems drives={drives} />
         <CardRows />
         <Storage />
@@ -140,6 +143,25 @@ function DemoFailure() {
     </p>
   );
 }
+
+/** How much is safe, and when the way back was last walked. */
+function SafetyLine() {
+  const [all = 0, safe = 0] = useCounts(SAFETY_SCOPES);
+  const drill = useLive(() => readLastDrill(session.db));
+  if (all === 0) return null;
+  return (
+    <p className={styles.safety}>
+      <Link href="/safekeep">
+        {safe === all ? `All ${photos(all)} are safe` : `${count(safe)} of ${photos(all)} are safe`}
+      </Link>
+      {drill &&
+        `; last drill ${dayWords(drill.at)}${drill.wrong > 0 ? `, ${count(drill.wrong)} did not come back right` : ''}`}
+      {drill === null && '; no drill was run yet'}
+    </p>
+  );
+}
+
+const SAFETY_SCOPES = ['', 'safe:yes'];
 
 function Storage() {
   const storage = useSession((state) => state.storage);

@@ -7,7 +7,9 @@ import { Button, Drawer, Popconfirm } from 'antd';
 import { useState } from 'react';
 import { nameIn } from '@/core/names/file-names';
 import { copyStatusOf } from '@/core/fixity/copies';
+import { driveFactsOf, isInUse } from '@/core/fixity/keeping';
 import { asideOf } from '@/core/names/set-aside';
+import { readKeeping } from '@/storage/catalog/keeping';
 import { type AsidePhoto, listSetAside, planBringBack, queueErasing } from '@/storage/catalog/set-aside';
 import { useLive, useSum } from '@/storage/catalog/live';
 import { bytes, count, photos, plural } from '@/ui/format';
@@ -117,11 +119,15 @@ async function remainsOf(photosAside: readonly AsidePhoto[]): Promise<{ nothing:
     ({ path, wantedPath, state }) =>
       state !== 'missing' && asideOf(path) === null && asideOf(wantedPath ?? path) === null,
   );
-  const stays = new Set(files.map(({ photoId }) => photoId));
+  const keeping = await readKeeping(session.db);
+  const stays = new Set(
+    files.flatMap(({ photoId, driveId }) => (driveFactsOf(keeping, driveId).standing === 'lost' ? [] : [photoId])),
+  );
   const verified = new Set(
     files.flatMap((file) => {
       const photo = photosById.get(file.photoId ?? '');
-      return photo && copyStatusOf(file, photo) === 'verified' ? photo.id : [];
+      const counts = photo && isInUse(keeping, file.driveId) && copyStatusOf(file, photo) === 'verified';
+      return counts ? photo.id : [];
     }),
   );
   return {
