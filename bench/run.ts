@@ -12,6 +12,7 @@
 //   sift      the wall, stepping and judging with 100,000 photos in the catalog and 24-megapixel frames (bench/sift.ts)
 //   find      the index of 100,000 (or as many as a number says) photos: building, opening, four queries
 // (bench/find.ts)
+//   safekeep  drives against years, and what is lost with a drive, over 100,000 photos (bench/safekeep.ts), against SQLite
 //   locate    photos matched to tracks, 100,000 positions on a map, names for places (bench/locate.ts)
 //   describe  words, kits and merges with 100,000 photos (bench/describe.ts)
 //   pictures  previews of every format, 24 megapixels each (bench/pictures.ts), against sharp in Node
@@ -44,6 +45,7 @@ import { benchFind, benchFindInBrowser } from './find';
 import { benchHost } from './host';
 import { benchLocate } from './locate';
 import { benchPictures } from './pictures';
+import { benchSafekeep } from './safekeep';
 import { benchSendOut } from './send-out';
 import { benchSift } from './sift';
 import { benchTakeIn } from './take-in';
@@ -275,6 +277,7 @@ const parts: Record<string, () => unknown> = {
   sift: () => benchSift(work),
   describe: () => benchDescribe(work),
   locate: () => benchLocate(work),
+  safekeep: benchSafekeep,
   find: () => findBoth(Number(process.argv[3] ?? 100_000)),
   pictures: () => benchPictures(work),
   'send-out': () => benchSendOut(work),
