@@ -54,6 +54,26 @@ it('once a day a portion of every drive that is there and in use', async () => {
   expect(checked.slice(3)).toEqual(['cellar', 'studio']);
 });
 
+it('one that failed does not keep the next from being tried', async () => {
+  await keepSetting(db, DAILY_SETTING, true, 1);
+  let fails = true;
+  const checks = new DailyChecks({
+    db,
+    isHere: (id) => here.has(id),
+    check: async (id) => {
+      if (fails) throw new Error('the database is full');
+      checked.push(id);
+      return true;
+    },
+    today: () => day,
+    alone: (work) => work(),
+  });
+  await expect(checks.look()).rejects.toThrow();
+  fails = false;
+  await checks.look();
+  expect(checked).toEqual(['cellar', 'studio']);
+});
+
 it('one that was stopped is begun again', async () => {
   await keepSetting(db, DAILY_SETTING, true, 1);
   ends = false;

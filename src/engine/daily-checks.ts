@@ -35,7 +35,9 @@ export class DailyChecks {
   look(): Promise<unknown> {
     if (this.timer) clearTimeout(this.timer);
     this.timer = setTimeout(() => void this.look(), LOOK_EVERY_MS);
-    return (this.looking = this.looking.then(() => this.ports.alone(() => this.checkDue())));
+    const once = () => this.ports.alone(() => this.checkDue());
+    // one that failed is tried again with the next
+    return (this.looking = this.looking.then(once, once));
   }
 
   private async checkDue(): Promise<void> {

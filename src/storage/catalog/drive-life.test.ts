@@ -8,6 +8,7 @@ import { makeChange, taskItem, undoLast } from './changes';
 import { CatalogDatabase } from './database';
 import { forgetDrive, notYetOn, planReplacement, planStanding, whatItHolds } from './drive-life';
 import { planFacts, planRule, readKeeping } from './keeping';
+import { addFile } from './photos';
 import { searchRecords } from './search-feed';
 
 const DAY = '2026-11-30';
@@ -87,6 +88,14 @@ it('missing and set-aside files do not keep a drive from being replaced', async 
     { ...file('old', 'c'), id: 'old/_wembo/set-aside/2026-01-01/c.jpg', path: '_wembo/set-aside/2026-01-01/c.jpg' },
   ]);
   expect(await notYetOn(db, 'old', 'new')).toEqual([]);
+});
+
+it('what was still on its way to a drive that was forgotten is no copy on it', async () => {
+  await db.files.put(file('far', 'b'));
+  expect(await forgetDrive(db, 'old')).toBeNull();
+  await addFile(db, file('old', 'c'), null, null, 5);
+  expect(await db.files.where('driveId').equals('old').count()).toBe(0);
+  expect((await copies()).c).toBe(1);
 });
 
 it.each<[string, () => Promise<unknown>, object | null]>([

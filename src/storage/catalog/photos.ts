@@ -95,6 +95,8 @@ export async function addFile(
 ): Promise<'added' | 'taken'> {
   return act(db, async () => {
     if (photo && (await db.photos.get(photo.id))) return 'taken';
+    // the drive was forgotten while the file was being copied or read
+    if (!(await db.drives.get(file.driveId))) return 'added';
     await db.files.put({ ...file, addedAt: file.addedAt ?? at });
     await db.retired.delete(file.id);
     if (file.sha256 !== null) await restManifest(db, file.driveId, at);

@@ -5,6 +5,7 @@ import { beforeEach, describe, expect, it } from 'vitest';
 import { planSet } from '@/core/fields/edits';
 import { writeExif, ascii, short, withBlocks, writeIim } from '@/demo/archive/tiff-writer';
 import { makeChange, redoNext, undoLast } from '../catalog/changes';
+import { driveRecord } from '../../../tests/fixtures/records';
 import { CatalogDatabase } from '../catalog/database';
 import { emptyOutbox } from '../catalog/outbox';
 import type { DriveRecord, JobProgress } from '../catalog/records';
@@ -351,6 +352,7 @@ describe('a second copy', () => {
     if (bent && good) bent.bytes = good;
     await checkDrive(tools(), 'cellar', cellar, true);
     db = new CatalogDatabase(`test-${number++}`);
+    await db.drives.put(driveRecord('cellar'));
     await scan('cellar');
     expect((await photoAt('in/a.jpg', 'cellar')).file?.sha256).toBe(before.file?.sha256);
     expect((await photoAt('in/a.jpg', 'cellar')).photo?.fields).toMatchObject({ headline: 'One', city: 'Gjógv' });
