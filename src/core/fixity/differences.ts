@@ -18,7 +18,12 @@ const PIECE_BYTES = 1 << 20;
 export const JOINED_BYTES = 512;
 const RUNS_TOLD = 200;
 
-export async function findDifferences(a: ByteSource, b: ByteSource, signal?: AbortSignal): Promise<Differences> {
+/** @param signal throws where the comparison is no longer wanted */
+export async function findDifferences(
+  a: ByteSource,
+  b: ByteSource,
+  signal?: { throwIfAborted(): void },
+): Promise<Differences> {
   const found: Differences = { sizes: [a.size, b.size], bytes: 0, runs: [], runCount: 0 };
   let run: { start: number; end: number } | null = null;
   const differ = (start: number, end: number) => {
