@@ -121,7 +121,7 @@ it('a rebuild with the bent copy first forgets no damage; it is brought back fro
   await until('the damaged and the missing', async () => (await shownCount(page)) === 2);
   await openPlace(page, 'Safekeep');
   await page.getByRole('heading', { name: 'To settle: 2' }).waitFor();
-  await page.getByRole('link', { name: '2 damaged, missing or in doubt' }).waitFor();
+  await page.getByRole('link', { name: '2 damaged, missing or in doubt', exact: true }).waitFor();
   for (const name of ['p2.jpg', 'p3.jpg']) {
     await page.getByRole('button', { name: `Bring back from Studio: ${name}` }).click();
     await page.getByText(`${name}: brought back`).waitFor();
