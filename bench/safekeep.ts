@@ -4,9 +4,9 @@
 import initSqlJs from 'sql.js';
 import { NO_FACTS } from '../src/core/fixity/drive-facts';
 import type { Keeping } from '../src/core/fixity/keeping';
-import { DAY_MS } from '../src/core/fixity/safe';
 import { SearchIndex } from '../src/core/search/search-index';
 import type { SearchRecord } from '../src/core/search/search-record';
+import { DAY_MS } from '../src/core/time/captured';
 import { randomFrom } from '../src/demo/paint/noise';
 import { searchRecord } from '../tests/fixtures/records';
 

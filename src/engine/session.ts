@@ -6,6 +6,8 @@ import type { Change, SavedChange, SettingValue, SavedKind, SavedItems } from '@
 import type { Versioned } from '@/core/fields/version';
 import type { FieldKey } from '@/core/fields/registry';
 import type { FieldValue } from '@/core/fields/shape';
+import { plainly } from '@/core/search/search-record';
+import { DAY_MS } from '@/core/time/captured';
 import { leftSentence, savedProblemSentence } from '@/messages/changes';
 import { driveProblemSentence } from '@/messages/problems';
 import type { OpenedFile } from '@/storage/drives/drive';
@@ -80,7 +82,6 @@ import { removeLargePreviews } from '@/storage/jobs/large-previews';
 import type { LargePreviewSize } from '@/storage/file-tasks/file-tasks';
 import { PictureMeasuring, type MeasuringProgress } from './picture-measuring';
 import { type StorageRoom, storageRoom } from './storage-room';
-import { plainly } from '@/core/search/search-record';
 import { catalogName, removeLeftDemo } from './which-catalog';
 import { workOf } from './work-of';
 
@@ -127,9 +128,13 @@ export const sessionState = createStore<SessionState>(() => ({
 
 const set = sessionState.setState;
 
-const DAY_MS = 86_400_000;
 /** Whoever looks at a picture wants the next one first. */
 const LOOKED_AT_AFTER_MS = 3000;
+
+/** The page's locks, asked for when they are needed: where the session is made there may be no page. */
+const LOCKS = {
+  request: (...order: Parameters<LockManager['request']>) => navigator.locks.request(...order),
+} as LockManager;
 
 class Session {
   readonly db = new CatalogDatabase(catalogName());
@@ -152,24 +157,20 @@ class Session {
     db: this.db,
     pictures: () => this.pictures,
     onProgress: (measuring) => set({ measuring }),
-    alone: (work) =>
-      navigator.locks.request(`${this.db.name}-seeing`, { ifAvailable: true }, (lock) => (lock ? work() : undefined)),
+    alone: (work) => this.inOneTab('seeing', work),
   });
   readonly previewDrawing = new PreviewDrawing({
     db: this.db,
     fileTasks: () => this.fileTasks,
     original: (photoId) => this.original(photoId),
-    alone: (work) =>
-      navigator.locks.request(`${this.db.name}-drawing`, { ifAvailable: true }, (lock) => (lock ? work() : undefined)),
+    alone: (work) => this.inOneTab('drawing', work),
     onProgress: (drawing) => set({ drawing }),
     onDrawn: () => this.drawn(),
   });
   private readonly keeping = new IndexKeeping({
     db: this.db,
     search: () => this.search,
-    locks: {
-      request: (...order: Parameters<LockManager['request']>) => navigator.locks.request(...order),
-    } as LockManager,
+    locks: LOCKS,
     newId: () => crypto.randomUUID(),
     onProgress: (indexed) => set({ indexed }),
     onFed: (indexed) => this.indexed(indexed),
@@ -221,27 +222,28 @@ class Session {
     isHere: (driveId) => this.drives.driveNow(driveId) !== null,
     find: async (scope) => (await this.search.search(plainly(scope))).order.all(),
     copy: (driveId, targetId, photoIds, whole) => this.startCopy(driveId, targetId, photoIds, whole),
-    alone: (work) =>
-      navigator.locks.request(`${this.db.name}-routines`, { ifAvailable: true }, (lock) => (lock ? work() : undefined)),
+    alone: (work) => this.inOneTab('routines', work),
   });
   readonly dailyChecks = new DailyChecks({
     db: this.db,
     isHere: (driveId) => this.drives.driveNow(driveId) !== null,
     check: (driveId, share) => this.checkPortion(driveId, share),
     today,
-    alone: (work) =>
-      navigator.locks.request(`${this.db.name}-daily`, { ifAvailable: true }, (lock) => (lock ? work() : undefined)),
+    alone: (work) => this.inOneTab('daily', work),
   });
   readonly driveActs = new DriveActs({
     db: this.db,
     change: (change) => this.change(change),
-    locks: {
-      request: (...order: Parameters<LockManager['request']>) => navigator.locks.request(...order),
-    } as LockManager,
+    locks: LOCKS,
     onForgotten: (driveId) => this.drives.forgotten(driveId),
   });
   /** The person's day, when what is told from today was last asked for. */
   private day = new Date().toDateString();
+
+  /** Does it unless another tab is at it. */
+  private async inOneTab(name: string, work: () => Promise<void>): Promise<void> {
+    await LOCKS.request(`${this.db.name}-${name}`, { ifAvailable: true }, (lock) => (lock ? work() : undefined));
+  }
 
   get fileTasks(): WorkerFileTasks {
     return (this.taskWorkers ??= withHost(workerFileTasks()));

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { NO_COPIES } from '@/core/fixity/copy-plan';
 import {
   copyPlanSentences,
   differencesSentence,
@@ -65,25 +66,14 @@ describe('safekeeping in words', () => {
 
   it('what a copy would do', () => {
     const words = { bytes: (value: number) => `${value} B`, free: null };
-    const none = {
-      from: [],
-      photos: 0,
-      bytes: 0,
-      there: 0,
-      elsewhereThere: 0,
-      unreadThere: 0,
-      renamed: 0,
-      doubtful: 0,
-      away: 0,
-    };
-    expect(copyPlanSentences(none, words)).toEqual(['None of these photos is on the drive to copy from.']);
-    expect(copyPlanSentences({ ...none, there: 4 }, words)).toEqual([
+    expect(copyPlanSentences(NO_COPIES, words)).toEqual(['None of these photos is on the drive to copy from.']);
+    expect(copyPlanSentences({ ...NO_COPIES, there: 4 }, words)).toEqual([
       'All 4 photos have a verified copy there already.',
     ]);
     expect(
       copyPlanSentences(
         {
-          ...none,
+          ...NO_COPIES,
           photos: 2,
           bytes: 20,
           there: 3,

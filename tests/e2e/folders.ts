@@ -86,6 +86,15 @@ export function put(folder: string, file: string, bytes: Buffer | string): void 
 }
 
 export const read = (folder: string, file: string): Buffer => readFileSync(path.join(folder, file));
+/** One bit turned in the middle, at the same length and time. */
+export function rot(folder: string, name: string): void {
+  const file = path.join(folder, name);
+  const bytes = readFileSync(file);
+  const at = Math.floor(bytes.length / 2);
+  bytes[at] = (bytes[at] ?? 0) ^ 1;
+  writeFileSync(file, bytes);
+}
+
 export const sha256 = (bytes: Buffer): string => createHash('sha256').update(bytes).digest('hex');
 
 /** Every file below a folder, by its path from there, sorted. */

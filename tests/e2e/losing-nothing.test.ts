@@ -1,11 +1,11 @@
 // What a person must be able to trust on real folders: another disk in the same place, a rebuild with damage in it, and
 // a card that lies beside or in a drive of the catalog. Judged by the files themselves, and by `sha256sum -c`.
 
-import { mkdirSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs';
+import { mkdirSync, renameSync, rmSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { afterEach, beforeEach, expect, inject, it } from 'vitest';
 import { type Browser, dropFolder, openBrowser, removeProfile } from './browser';
-import { digestsOf, filesIn, newFolder, photoBytes, put, read, sha256sum, until } from './folders';
+import { digestsOf, filesIn, newFolder, photoBytes, put, read, rot, sha256sum, until } from './folders';
 import {
   allWritten,
   connectFolder,
@@ -39,15 +39,6 @@ async function anew(): Promise<void> {
   removeProfile(browser.profile);
   browser = await openBrowser({ origin });
   await openApplication(browser.page, origin);
-}
-
-/** One bit turned in the middle, at the same length and time. */
-function rot(folder: string, name: string): void {
-  const file = path.join(folder, name);
-  const bytes = readFileSync(file);
-  const at = Math.floor(bytes.length / 2);
-  bytes[at] = (bytes[at] ?? 0) ^ 1;
-  writeFileSync(file, bytes);
 }
 
 it('another disk under the same path is told by its mark: nothing of it is read or written, nothing counts as missing, what is entered waits', async () => {

@@ -3,12 +3,12 @@
 // `sha256sum -c` and the files themselves.
 
 import { spawnSync } from 'node:child_process';
-import { copyFileSync, readFileSync, writeFileSync } from 'node:fs';
+import { copyFileSync } from 'node:fs';
 import path from 'node:path';
 import { expect, inject } from 'vitest';
 import { complaints } from './axe';
 import { type Browser, openBrowser, removeProfile } from './browser';
-import { filesIn, newFolder, put, read, sha256sum, until } from './folders';
+import { filesIn, newFolder, put, read, rot, sha256sum, until } from './folders';
 import {
   allWritten,
   choose,
@@ -24,15 +24,6 @@ import { story } from './story';
 
 const origin = inject('origin');
 const TODAY = /_wembo\/set-aside\/\d{4}-\d{2}-\d{2}\//;
-
-/** One bit turned in the middle, at the same length and time. */
-function rot(folder: string, name: string): void {
-  const file = path.join(folder, name);
-  const bytes = readFileSync(file);
-  const at = Math.floor(bytes.length / 2);
-  bytes[at] = (bytes[at] ?? 0) ^ 1;
-  writeFileSync(file, bytes);
-}
 
 /** What `diff` says of two folders, our own records aside. */
 const diff = (a: string, b: string): string =>

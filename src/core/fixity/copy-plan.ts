@@ -18,3 +18,15 @@ export interface CopyPlan {
   /** On none of the sources. */
   away: number;
 }
+
+export const NO_COPIES: CopyPlan = {
+  from: [],
+  photos: 0,
+  bytes: 0,
+  there: 0,
+  elsewhereThere: 0,
+  unreadThere: 0,
+  renamed: 0,
+  doubtful: 0,
+  away: 0,
+};

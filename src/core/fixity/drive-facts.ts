@@ -40,5 +40,8 @@ export const NO_FACTS: DriveFacts = {
 export const FACT_LENGTH = 200;
 export const DRIVE_NOTE_LENGTH = 5000;
 
-/** Why a drive cannot be forgotten: photos of it, missing ones too, that are verified nowhere else; copies of others that wait for it. */
+/**
+ * Why a drive cannot be forgotten: photos of it, missing ones too, that are verified nowhere else; copies of others that
+ * wait for it.
+ */
 export type DriveHolding = { kind: 'photos'; photoIds: string[] } | { kind: 'copies'; waiting: number } | null;

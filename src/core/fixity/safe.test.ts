@@ -2,7 +2,8 @@
 
 import { describe, expect, it } from 'vitest';
 import type { CopyOnDrive, CopyStatus } from './copies';
-import { DAY_MS, DEFAULT_RULE, type SafeRule, safetyOf } from './safe';
+import { DAY_MS } from '../time/captured';
+import { DEFAULT_RULE, type SafeRule, safetyOf } from './safe';
 
 const NOW = 1_800_000_000_000;
 const copy = (driveId: string, daysAgo: number, status: CopyStatus = 'verified'): CopyOnDrive => ({

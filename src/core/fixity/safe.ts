@@ -1,9 +1,8 @@
 // Whether a photo is safe by the person's rule, and what it lacks. Copies on different drives count; two files on one
 // drive are one copy. Who gives copies here leaves out those of drives that are retired or lost.
 
+import { DAY_MS } from '../time/captured';
 import type { CopyOnDrive } from './copies';
-
-export const DAY_MS = 86_400_000;
 
 export interface SafeRule {
   /** Verified copies, each on a drive of its own. */

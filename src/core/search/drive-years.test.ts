@@ -3,7 +3,7 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
 import { searchRecord } from '../../../tests/fixtures/records';
-import { DAY_MS } from '../fixity/safe';
+import { DAY_MS } from '../time/captured';
 import type { CopyStatus } from '../fixity/copies';
 import { SearchIndex } from './search-index';
 import type { SearchRecord } from './search-record';

@@ -3,7 +3,8 @@
 
 import type { CopyOnDrive } from '../fixity/copies';
 import { type Keeping, driveFactsOf, isInUse } from '../fixity/keeping';
-import { DAY_MS, safetyOf } from '../fixity/safe';
+import { safetyOf } from '../fixity/safe';
+import { DAY_MS } from '../time/captured';
 import type { Columns } from './columns';
 import { FLAG } from './search-record';
 import { hasBit } from './bit-set';

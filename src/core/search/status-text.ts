@@ -1,7 +1,7 @@
 // How a photo stands on its drives, as a text that many photos share.
 
 import type { CopyStatus } from '../fixity/copies';
-import { DAY_MS } from '../fixity/safe';
+import { DAY_MS, daysOfMs } from '../time/captured';
 import type { SearchRecord } from './search-record';
 
 const LETTERS: Record<CopyStatus, string> = {
@@ -18,7 +18,7 @@ export const statusText = (onDrives: SearchRecord['onDrives']): string =>
   onDrives
     .map(
       ({ driveId, status, verifiedAt }) =>
-        `${LETTERS[status]}${verifiedAt === null ? '' : Math.floor(verifiedAt / DAY_MS)} ${driveId}`,
+        `${LETTERS[status]}${verifiedAt === null ? '' : daysOfMs(verifiedAt)} ${driveId}`,
     )
     .sort()
     .join('\n');

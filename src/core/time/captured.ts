@@ -64,8 +64,9 @@ export function dayNumber(captured: Captured | null): number {
   return Number(year) * 10_000 + Number(month) * 100 + Number(day);
 }
 
+export const DAY_MS = 86_400_000;
 /** Whole days since 1970-01-01, UTC. */
-export const daysOfMs = (milliseconds: number): number => Math.floor(milliseconds / 86_400_000);
+export const daysOfMs = (milliseconds: number): number => Math.floor(milliseconds / DAY_MS);
 
 /** The day number (20190704) of so many days since 1970-01-01. */
 export const dayNumberOf = (days: number): number => dayNumber(parseCaptured(isoOfSeconds(days * 86_400)));

@@ -1,7 +1,7 @@
 // What a copy would do, before it runs: which photos go from which drive, what is there already, and what stands in the
 // way. By content: what is verified on the target, under whatever name and in whatever folder, is not copied again.
 
-import type { CopyPlan } from '@/core/fixity/copy-plan';
+import { type CopyPlan, NO_COPIES } from '@/core/fixity/copy-plan';
 import { foldName } from '@/core/names/file-names';
 import { asideOf } from '@/core/names/set-aside';
 import { pathToBe } from './changes';
@@ -28,15 +28,8 @@ export async function planCopies(db: CatalogDatabase, { photoIds, sourceIds, tar
   const asked =
     photoIds ?? [...new Set(bySource.flatMap((files) => [...files.keys()]))].filter((id) => !leftOut.has(id));
   const plan: CopyPlan = {
+    ...NO_COPIES,
     from: sourceIds.map((driveId) => ({ driveId, photoIds: [], bytes: 0 })),
-    photos: 0,
-    bytes: 0,
-    there: 0,
-    elsewhereThere: 0,
-    unreadThere: 0,
-    renamed: 0,
-    doubtful: 0,
-    away: 0,
   };
   for (const photoId of asked) {
     const there = target.get(photoId) ?? [];

@@ -3,19 +3,12 @@
 
 import { z } from 'zod';
 import type { SavedChange, SettingValue } from '@/core/catalog/change';
-import {
-  DRIVE_NOTE_LENGTH,
-  DRIVE_STANDINGS,
-  type DriveFacts,
-  FACT_LENGTH,
-  MEDIA,
-  NO_FACTS,
-} from '@/core/fixity/drive-facts';
-import { FACTS_PREFIX, type Keeping, RULE_SETTING } from '@/core/fixity/keeping';
+import { DRIVE_NOTE_LENGTH, DRIVE_STANDINGS, type DriveFacts, FACT_LENGTH, MEDIA } from '@/core/fixity/drive-facts';
+import { FACTS_PREFIX, type Keeping, RULE_SETTING, driveFactsOf } from '@/core/fixity/keeping';
 import { DEFAULT_RULE, type SafeRule } from '@/core/fixity/safe';
 import type { CatalogDatabase } from './database';
 
-export const safeRule: z.ZodType<SafeRule> = z.object({
+const safeRule: z.ZodType<SafeRule> = z.object({
   copies: z.number().int().min(1).max(9),
   elsewhere: z.number().int().min(0).max(9),
   verifiedWithinDays: z.number().int().min(1).max(36_500),
@@ -56,7 +49,7 @@ export async function planFacts(
   patch: Partial<DriveFacts>,
   at: number,
 ): Promise<SavedChange> {
-  const facts = (await readKeeping(db)).facts.get(driveId) ?? NO_FACTS;
+  const facts = driveFactsOf(await readKeeping(db), driveId);
   return settingChange(db, `${FACTS_PREFIX}${driveId}`, { ...facts, ...patch }, at);
 }
 

@@ -1,12 +1,12 @@
 import 'fake-indexeddb/auto';
 import { beforeEach, expect, it } from 'vitest';
 import { driveRecord, fileRecord, photoRecord } from '../../../tests/fixtures/records';
+import { DAY_MS } from '@/core/time/captured';
 import { keepSetting } from './changes';
 import { FACTS_PREFIX, RULE_SETTING } from '@/core/fixity/keeping';
 import { CatalogDatabase } from './database';
 import { allSearchRecords, lastNoted, notedSince, searchRecords } from './search-feed';
 
-const DAY_MS = 86_400_000;
 let db: CatalogDatabase;
 let catalogs = 0;
 

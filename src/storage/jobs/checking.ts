@@ -9,10 +9,9 @@ import { fileMissing } from '../catalog/photos';
 import { sentHere } from '../catalog/sendable';
 import type { FileRecord, JobReport } from '../catalog/records';
 import { type Drive, type DriveEntry, isInFolder } from '../drives/drive';
-import { listAll } from '../drives/list-all';
 import { verifyFile } from './digesting';
-import { innerDrives } from './inner-drives';
 import { type JobTools, forEachItem, startProgress, itemProblemOf } from './job-tools';
+import { ownEntries } from './own-entries';
 
 export type CheckReport = JobReport & { kind: 'check' };
 
@@ -43,7 +42,7 @@ export async function checkDrive(
     report.problems.push(itemProblemOf(MANIFEST_FILE, error));
     return { byPath: new Map(), photoBySha256: new Map() };
   });
-  const { entries, hidden } = await entriesOf(tools, drive, report);
+  const { entries, hidden } = await ownEntries(tools, drive, report, isPhotoName);
   await drive.confirm();
   const present = new Set(entries.map(({ path }) => path));
   const { places: sent } = await sentHere(db);
@@ -134,22 +133,4 @@ async function againstRecord(
   const record = byPath.get(path);
   const { file } = await fileTasks.digest(await drive.open(path), onBytes, control.signal);
   return !record || file === record.measure.sha256 || file === record.also ? 'verified' : 'damaged';
-}
-
-async function entriesOf({ control, db }: JobTools, drive: Drive, report: CheckReport) {
-  const entries = [];
-  const hidden: string[] = [];
-  const onUnlisted = (path: string, error: Error) => {
-    hidden.push(path);
-    report.problems.push(itemProblemOf(path, error));
-  };
-  const archives: string[] = [];
-  for await (const entry of listAll(drive, {
-    signal: control.signal,
-    onUnlisted,
-    onArchive: (folder) => archives.push(folder),
-  }))
-    if (isPhotoName(entry.path)) entries.push(entry);
-  hidden.push(...(await innerDrives(db, drive, archives)).keys());
-  return { entries: entries.filter(({ path }) => !isInFolder(path, hidden)), hidden };
 }

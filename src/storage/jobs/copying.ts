@@ -13,10 +13,9 @@ import { type LeavingFrame, framesLeaving, planLeaving, planOver } from '../cata
 import { writeFixityOf } from '../catalog/manifest';
 import type { FileRecord, GoingOver, JobReport } from '../catalog/records';
 import { BesideFiles } from '../drives/beside-files';
-import { type Drive, type DriveEntry, DriveError, isInFolder } from '../drives/drive';
-import { listAll } from '../drives/list-all';
-import { innerDrives } from './inner-drives';
+import { type Drive, type DriveEntry, DriveError } from '../drives/drive';
 import { type JobTools, forEachItem, startProgress, itemProblemOf } from './job-tools';
+import { ownEntries } from './own-entries';
 
 export type CopyReport = JobReport & { kind: 'copy' };
 
@@ -164,11 +163,12 @@ class BesideCopies {
  * is left out.
  */
 async function copyOthers(
-  { db, fileTasks, control }: JobTools,
+  tools: JobTools,
   { source, target }: CopyRequest,
   beside: BesideCopies,
   report: CopyReport,
 ): Promise<NonNullable<CopyReport['others']>> {
+  const { db, fileTasks, control } = tools;
   const others = { copied: 0, there: 0 };
   const known = new Set<string>();
   await db.files
@@ -178,16 +178,8 @@ async function copyOthers(
       if (photoId !== null) known.add(path);
       if (sidecar) known.add(sidecar.path);
     });
-  const entries: DriveEntry[] = [];
-  const archives: string[] = [];
-  for await (const entry of listAll(source.drive, {
-    signal: control.signal,
-    onUnlisted: (path, error) => report.problems.push(itemProblemOf(path, error)),
-    onArchive: (folder) => archives.push(folder),
-  }))
-    if (!known.has(entry.path) && !beside.has(entry.path)) entries.push(entry);
-  const inner = [...(await innerDrives(db, source.drive, archives)).keys()];
-  const going = entries.filter(({ path }) => !isInFolder(path, inner));
+  const isOther = (path: string) => !known.has(path) && !beside.has(path);
+  const { entries: going } = await ownEntries(tools, source.drive, report, isOther);
   const progress = startProgress('copying', going.length, 2 * going.reduce((sum, { sizeBytes }) => sum + sizeBytes, 0));
   const work = async ({ path }: DriveEntry) => {
     const onBytes = (bytes: number) => {

@@ -6,12 +6,13 @@
 
 import { copyStatusOf } from '@/core/fixity/copies';
 import { isInUse } from '@/core/fixity/keeping';
-import { DAY_MS } from '@/core/fixity/safe';
 import { type EmptyRule, type Emptying, type Justifying, type ReadOnCard, planEmptying } from '@/core/take-in/emptying';
 import { filesOf, framesOf } from '@/core/take-in/frames';
 import { isPhotoName } from '@/core/formats/containers/formats';
 import { folderIn, nameIn, pathBeside } from '@/core/names/file-names';
 import { keptAsItCame } from '@/core/take-in/accession';
+import type { SafeRule } from '@/core/fixity/safe';
+import { DAY_MS } from '@/core/time/captured';
 import { readDriveFile } from '../archive/archive-files';
 import type { CatalogDatabase } from '../catalog/database';
 import { readKeeping, readRule } from '../catalog/keeping';
@@ -228,6 +229,7 @@ export async function emptySource(
 /** Looks at the copies that justify a removal, where they lie. */
 class CopyCheck {
   private readonly places = new Map<string, Promise<boolean>>();
+  private rule: Promise<SafeRule> | null = null;
   /** Files of the catalog that turned out to be the file on the card, by its path. */
   private readonly own = new Map<string, string[]>();
 
@@ -272,7 +274,7 @@ class CopyCheck {
     const there = await openIfThere(drive, file.path);
     const isAsVerified = there?.size === file.sizeBytes && there.lastModified === file.modifiedMs;
     const age = now() - file.verifiedAt;
-    const { verifiedWithinDays } = await readRule(db);
+    const { verifiedWithinDays } = await (this.rule ??= readRule(db));
     if (isAsVerified && age >= 0 && age < verifiedWithinDays * DAY_MS) return true;
     const verdict = there && (await verifyFile({ ...this.tools, signal: control.signal }, drive, fileId, true));
     if (verdict === 'damaged') this.report.damaged.push(file.path);

@@ -4,6 +4,7 @@
 
 import { Button, Drawer, Empty } from 'antd';
 import { useState } from 'react';
+import { driveName } from '@/messages/drive-name';
 import { planFields } from '@/core/fields/edits';
 import { type HistoryEdit, wordsAfter } from '@/core/catalog/history';
 import { type FieldKey, type FieldValues, fieldOf } from '@/core/fields/registry';
@@ -117,8 +118,7 @@ function Event({
       )}
       {event.found.map(({ drive, path, what }) => (
         <p key={path}>
-          {FINDING_WORDS[what]} <strong>{drives.find(({ id }) => id === drive)?.name ?? 'a drive that is gone'}</strong>{' '}
-          <span className="mono">{path}</span>
+          {FINDING_WORDS[what]} <strong>{driveName(drives, drive)}</strong> <span className="mono">{path}</span>
         </p>
       ))}
       {event.moves.map(({ before, after: to }, index) => (

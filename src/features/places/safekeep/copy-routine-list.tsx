@@ -3,6 +3,7 @@
 // Copies that are kept up to date, with what is not there yet.
 
 import { Button } from 'antd';
+import { driveName } from '@/messages/drive-name';
 import { type KeptCopyRoutine, planNoCopyRoutine, readCopyRoutines } from '@/storage/catalog/copy-routines';
 import { useLive } from '@/storage/catalog/live';
 import type { DriveRecord } from '@/storage/catalog/records';
@@ -34,7 +35,7 @@ function RoutineRow({ routine, drives }: { routine: KeptCopyRoutine; drives: rea
     () => session.copyRoutines.plan(routine),
     300,
   )?.answer;
-  const name = (id: string) => drives.find((drive) => drive.id === id)?.name ?? 'a drive that is gone';
+  const name = (id: string) => driveName(drives, id);
   const from = routine.fromId === null ? routine.scope || 'all photos' : name(routine.fromId);
   const words = `${from} → ${name(routine.toId)}`;
   return (

@@ -4,6 +4,7 @@
 
 import { App, Button, Radio } from 'antd';
 import { useState } from 'react';
+import { driveName } from '@/messages/drive-name';
 import { plainly } from '@/core/search/search-record';
 import { type Doubles, listDoubles, planDoubles } from '@/storage/catalog/doubles';
 import type { DriveRecord } from '@/storage/catalog/records';
@@ -27,7 +28,7 @@ export function DoublesPanel({ drives }: { drives: readonly DriveRecord[] }) {
   if (groups.length === 0) return null;
   const keyOf = ({ driveId, sha256 }: Doubles) => `${driveId} ${sha256}`;
   const staysOf = (group: Doubles) => chosen.get(keyOf(group)) ?? group.files[0]?.id ?? '';
-  const name = (id: string) => drives.find((drive) => drive.id === id)?.name ?? 'a drive that is gone';
+  const name = (id: string) => driveName(drives, id);
   const setAside = async (some: readonly Doubles[]) => {
     const change = await planDoubles(
       session.db,

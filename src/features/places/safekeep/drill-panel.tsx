@@ -4,6 +4,7 @@
 
 import { Button, Select } from 'antd';
 import { useState } from 'react';
+import { driveName } from '@/messages/drive-name';
 import { DRILL_PHOTOS, readLastDrill } from '@/storage/jobs/drilling';
 import { useLive } from '@/storage/catalog/live';
 import type { DriveRecord } from '@/storage/catalog/records';
@@ -19,7 +20,7 @@ export function DrillPanel({ drives }: { drives: readonly DriveRecord[] }) {
   const here = drives.filter(({ id }) => connections[id]?.state === 'connected');
   // restored to another drive where there is one
   const target = [...here.filter(({ id }) => id !== from), ...here].find(({ access }) => access === 'write');
-  const name = (id: string) => drives.find((drive) => drive.id === id)?.name ?? 'a drive that is gone';
+  const name = (id: string) => driveName(drives, id);
   return (
     <section className={styles.panel} aria-label="Drill">
       <header>

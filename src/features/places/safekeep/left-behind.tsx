@@ -4,6 +4,7 @@
 
 import { App, Button, Select } from 'antd';
 import { useState } from 'react';
+import { driveName } from '@/messages/drive-name';
 import { driveProblemSentence } from '@/messages/problems';
 import { counted } from '@/messages/plural';
 import { type LeftBehind, listLeftBehind } from '@/storage/catalog/left-behind';
@@ -30,7 +31,7 @@ export function LeftBehindPanel({ drives }: { drives: DriveRecord[] }) {
   const clear = rows.filter(({ record, of }) => of.length === 1 && here.includes(record.driveId));
   const owned = rows.filter(({ of }) => of.length > 0);
   const alone = rows.filter(({ of }) => of.length === 0);
-  const nameOf = (id: string) => drives.find((drive) => drive.id === id)?.name ?? 'a drive that is gone';
+  const nameOf = (id: string) => driveName(drives, id);
   return (
     <section className={styles.panel} aria-label="Sidecars left behind">
       <header>

@@ -129,7 +129,8 @@ function RuleButton({ keeping: { rule } }: { keeping: Keeping }) {
 }
 
 function RuleForm({ rule, onDone }: { rule: SafeRule; onDone: () => void }) {
-  const [next, setNext] = useState(rule);
+  const [typed, setTyped] = useState(rule);
+  const next = { ...typed, elsewhere: Math.min(typed.elsewhere, typed.copies) };
   const number = (key: keyof SafeRule, label: string, min: number, max: number) => (
     <label>
       <span>{label}</span>
@@ -138,13 +139,13 @@ function RuleForm({ rule, onDone }: { rule: SafeRule; onDone: () => void }) {
         min={min}
         max={max}
         precision={0}
-        value={next[key]}
-        onChange={(value) => typeof value === 'number' && setNext({ ...next, [key]: value })}
+        value={typed[key]}
+        onChange={(value) => typeof value === 'number' && setTyped({ ...typed, [key]: value })}
       />
     </label>
   );
   const save = async () => {
-    await session.driveActs.setRule({ ...next, elsewhere: Math.min(next.elsewhere, next.copies) });
+    await session.driveActs.setRule(next);
     onDone();
   };
   return (
@@ -159,7 +160,7 @@ function RuleForm({ rule, onDone }: { rule: SafeRule; onDone: () => void }) {
       {number('copies', 'Verified copies, on different drives', 1, 9)}
       {number('elsewhere', 'of these elsewhere', 0, 9)}
       {number('verifiedWithinDays', 'read in full within, in days', 1, 36_500)}
-      <p className="quiet">{ruleSentence({ ...next, elsewhere: Math.min(next.elsewhere, next.copies) })}</p>
+      <p className="quiet">{ruleSentence(next)}</p>
       <p className="quiet">Common practice: two copies here, one elsewhere.</p>
       <Button type="primary" size="small" htmlType="submit">
         Keep the rule

@@ -6,6 +6,7 @@
 import { App, Button, Popconfirm } from 'antd';
 import Link from 'next/link';
 import { useState } from 'react';
+import { driveName } from '@/messages/drive-name';
 import { copyStatusOf } from '@/core/fixity/copies';
 import { asideOf } from '@/core/names/set-aside';
 import { driveProblemSentence } from '@/messages/problems';
@@ -99,7 +100,6 @@ function Kind({
   drives: DriveRecord[];
 }) {
   const rows = useLive(() => readUnsettled(state), [state, total]) ?? [];
-  const names = new Map(drives.map(({ id, name }) => [id, name]));
   return (
     <details className={styles.aside} open={state !== 'missing' || total <= SHOWN}>
       <summary>
@@ -108,7 +108,7 @@ function Kind({
       <p className="quiet">{words}</p>
       <ul>
         {rows.map((row) => (
-          <Row key={row.file.id} row={row} nameOf={(id) => names.get(id) ?? 'a drive that is gone'} />
+          <Row key={row.file.id} row={row} nameOf={(id) => driveName(drives, id)} />
         ))}
       </ul>
       {total > rows.length && <p className="quiet">and {count(total - rows.length)} more</p>}

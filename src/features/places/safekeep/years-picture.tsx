@@ -145,13 +145,14 @@ function CopiesCell({ column, years }: { column: YearColumn; years: readonly Yea
   if (years.length === 0) return <td />;
   const fewest = Math.min(...years.map((year) => year.fewest));
   const most = Math.max(...years.map((year) => year.most));
+  const words = fewest === most ? String(fewest) : `${fewest}–${most}`;
   return (
     <td className={styles.copiesCell}>
       <Link
         href={findAddress(joinedConditions(columnScope(column), `copies:${fewest}`))}
-        aria-label={`${fewest === most ? fewest : `${fewest}–${most}`} verified copies, ${columnLabel(column)}`}
+        aria-label={`${words} verified copies, ${columnLabel(column)}`}
       >
-        {fewest === most ? fewest : `${fewest}–${most}`}
+        {words}
       </Link>
     </td>
   );

@@ -4,6 +4,7 @@
 
 import { App, Button } from 'antd';
 import { useState } from 'react';
+import { driveName } from '@/messages/drive-name';
 import type { Obstacle } from '@/core/take-in/emptying';
 import { type CardStatus, cardStatus } from '@/storage/jobs/emptying';
 import type { SourceRecord } from '@/storage/catalog/records';
@@ -164,7 +165,7 @@ function Justified({
   proofs: CardStatus['proofs'];
 }) {
   const drives = useLive(() => session.db.drives.toArray()) ?? [];
-  const nameOf = (driveId: string) => drives.find(({ id }) => id === driveId)?.name ?? 'a drive that is gone';
+  const nameOf = (driveId: string) => driveName(drives, driveId);
   const away = new Set(
     removable.flatMap(
       ({ path }) =>
