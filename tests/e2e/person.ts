@@ -66,9 +66,24 @@ export async function drivePhotos(browser: Browser, count: number): Promise<stri
   return folder;
 }
 
-/** Waits for the newest job of this title to be finished. */
+/**
+ * Waits for the newest job of this title to be finished: as long as it moves, however slowly. One that stands still for
+ * as long as anything is waited for is told with what it says.
+ */
 export async function jobEnded(page: Page, title: string): Promise<void> {
-  await page.getByRole('listitem').filter({ hasText: title }).filter({ hasText: 'finished' }).first().waitFor();
+  const row = page.getByRole('listitem').filter({ hasText: title }).first();
+  const finished = page.getByRole('listitem').filter({ hasText: title }).filter({ hasText: 'finished' }).first();
+  const saying = async () => ((await row.count()) === 0 ? 'no such job' : await row.innerText());
+  for (let said = ''; ;) {
+    const ended = await finished.waitFor().then(
+      () => true,
+      () => false,
+    );
+    if (ended) return;
+    const says = await saying();
+    if (says === said || page.isClosed()) throw new Error(`“${title}” did not finish: ${says}`);
+    said = says;
+  }
 }
 
 /**
