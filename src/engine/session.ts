@@ -385,6 +385,8 @@ class Session {
     this.startJob({ kind: 'copy', driveId: sourceId, targetDriveId: targetId, photoIds: [...photoIds], over });
   startDrill = (driveId: string, targetDriveId: string) => this.startJob({ kind: 'drill', driveId, targetDriveId });
   startCheck = (driveId: string) => this.startJob({ kind: 'check', driveId });
+  startFreeing = (driveId: string, photoIds: string[] | null, agreed: Pick<Agreed, 'files' | 'awayCounts'>) =>
+    this.startJob({ kind: 'free', driveId, photoIds, agreed: { copies: 0, ...agreed } });
   startEmptying = (sourceId: string, agreed: Agreed) =>
     this.startJob({ kind: 'empty', driveId: sourceId, sourceId, agreed });
 

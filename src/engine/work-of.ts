@@ -8,6 +8,7 @@ import { sendOut, settleDelivery } from '@/storage/jobs/delivering';
 import { emptySource } from '@/storage/jobs/emptying';
 import { checkDrive } from '@/storage/jobs/checking';
 import { copyPhotos } from '@/storage/jobs/copying';
+import { freeRoom } from '@/storage/jobs/freeing';
 import { runDrill } from '@/storage/jobs/drilling';
 import { type JobTools, startProgress } from '@/storage/jobs/job-tools';
 import { drawLargePreviews, isNight } from '@/storage/jobs/large-previews';
@@ -58,6 +59,15 @@ export async function workOf(job: JobRecord, tools: JobTools, drives: DrivesAtHa
         job.agreed ?? { files: 0, copies: 2, awayCounts: false },
         await drives.apartFrom(job.driveId),
       );
+    case 'free':
+      if (!writable) throw new DriveError('no-permission', '');
+      return freeRoom(tools, {
+        driveId: job.driveId,
+        drive,
+        photoIds: job.photoIds,
+        agreed: job.agreed ?? { files: 0, awayCounts: false },
+        driveOf: drives.now,
+      });
     case 'drill': {
       const target = await drives.connected(job.targetDriveId ?? '');
       if (!target.writable) throw new DriveError('target-gone', '');

@@ -160,6 +160,7 @@ export const FINDING_WORDS: Record<FileFinding, string> = {
   'brought-back': 'brought back from a verified copy',
   right: 'settled: it is right as it is',
   gone: 'settled: it is gone for good',
+  freed: 'removed to free room; its photo is safe without it',
 };
 const FROM = { person: '', sidecar: 'read from a sidecar: ', file: 'read from the image file: ' };
 

@@ -123,7 +123,9 @@ const DRIVE_SENTENCES: Record<string, string> = {
   'source-gone':
     'The card or folder is not there any more. What was copied and verified stays; put it in again and resume.',
   'copies-gone':
-    'A copy that was verified is not where it should be any more, or not what it was, or lies on the card itself. The file stays on the card.',
+    'A copy that was verified is not where it should be any more, or not what it was, or lies in the same folder. The file stays.',
+  'beside-differs':
+    'It belongs to a photo, and does not lie beside its copies byte for byte. It stays, and its photo with it.',
   'target-gone':
     'The drive is not there any more. What was copied and verified on it stays; connect it again and resume.',
   'other-drive':
@@ -133,7 +135,7 @@ const DRIVE_SENTENCES: Record<string, string> = {
   'host-closed':
     'The server was started anew and does not know this page. Open Wembo by the link that it printed at its start, and resume.',
   'source-is-drive': 'is a drive of the catalog, and no card: what lies on it is not emptied. Nothing was removed.',
-  'not-agreed': 'The card does not hold what was agreed to any more. Nothing was removed; look at it again.',
+  'not-agreed': 'More may go by now than was agreed to. Nothing was removed; look at it again.',
   'sidecar-unreadable': 'The sidecar cannot be understood, so it is not written over. Mend it or move it away.',
 };
 

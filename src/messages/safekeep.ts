@@ -1,5 +1,6 @@
 import type { DriveFacts, DriveHolding, DriveStanding, Medium } from '@/core/fixity/drive-facts';
 import type { Differences } from '@/core/fixity/differences';
+import type { StayReason } from '@/core/fixity/leaving';
 import type { SafeRule } from '@/core/fixity/safe';
 import type { DriveLoss, YearOnDrive, YearSafety } from '@/core/search/drive-years';
 import type { CopyPlan } from '@/core/fixity/copy-plan';
@@ -76,6 +77,16 @@ export function differencesSentence({ sizes: [damaged, good], bytes, runCount, r
   const [first] = runs;
   return `${counted(bytes, 'byte')} ${bytes === 1 ? 'differs' : 'differ'}, in ${counted(runCount, 'place')}, from byte ${first?.start ?? 0} on.${length}`;
 }
+
+const STAY_WORDS: Record<StayReason, string> = {
+  copies: 'Too few verified copies on other drives',
+  elsewhere: 'Too few copies elsewhere',
+  check: 'Their copies were read too long ago',
+  away: 'Their copies are on drives that are away',
+  waits: 'Words, moves or copies still wait, or two versions are to be decided',
+  settle: 'Damaged, in doubt or not readable',
+};
+export const stayWords = (why: StayReason): string => STAY_WORDS[why];
 
 interface PlanWords {
   bytes: (value: number) => string;

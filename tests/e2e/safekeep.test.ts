@@ -34,6 +34,7 @@ story('a person keeps photos safe', (step) => {
   let studio: string;
   const cellar = newFolder('Cellar');
   const bank = newFolder('Bank');
+  const vault = newFolder('Vault');
 
   step('sees at once that nothing is safe, and why', async () => {
     browser = await openBrowser({ origin });
@@ -116,6 +117,46 @@ story('a person keeps photos safe', (step) => {
     await jobEnded(page, 'Drill: from Cellar');
     await page.getByText(/^Last drill .*, from Cellar: all 5 photos came back right\.$/).waitFor();
     expect([...filesIn(studio), ...filesIn(cellar)].filter((name) => name.includes('drill'))).toEqual([]);
+  });
+
+  step('frees room on a drive: what would not be safe without it stays, and why is said', async () => {
+    const { page } = browser;
+    const room = page.getByRole('region', { name: 'Free room' });
+    const ask = async () => {
+      await choose(page, 'Free room on', 'Studio');
+      await room.getByRole('button', { name: 'What may go?' }).click();
+    };
+    await ask();
+    await room.getByText('Nothing may go. 5 files stay:').waitFor();
+    await room.getByText('Too few verified copies on other drives: 5').waitFor();
+    expect(await complaints(page)).toEqual([]);
+    // p1 has its copies elsewhere too
+    await connectFolder(browser, vault, 'Vault');
+    await openPlace(page, 'Find');
+    await typeScope(page, 'name:p1.jpg');
+    await selectPhoto(page, 'Photo 1');
+    await openPlace(page, 'Safekeep');
+    await page.getByText('the selection (1)').click();
+    await choose(page, 'to', 'Vault');
+    await page.getByRole('button', { name: 'Copy and verify' }).click();
+    await jobEnded(page, 'Second copy: Studio → Vault');
+    await allWritten(page);
+    await ask();
+    await room.getByText(/^1 file may go from Studio, .* 4 files stay:/).waitFor();
+    await room.getByRole('button', { name: 'Remove 1 file from Studio' }).click();
+    await jobEnded(page, 'Free room: Studio');
+    await page.getByRole('heading', { name: 'All 5 photos are safe' }).waitFor();
+    expect(filesIn(studio).filter((name) => /^p\d/.test(name))).toEqual(['p2.jpg', 'p3.jpg', 'p4.jpg', 'p5.jpg']);
+    expect(sha256sum(vault)).toMatchObject({ ok: true });
+    // and back, for what comes
+    await choose(page, 'from', 'Vault');
+    await choose(page, 'to', 'Studio');
+    await page.getByRole('button', { name: 'Copy and verify' }).click();
+    await jobEnded(page, 'Second copy: Vault → Studio');
+    expect(filesIn(studio)).toContain('p1.jpg');
+    await openPlace(page, 'Find');
+    await typeScope(page, '');
+    await openPlace(page, 'Safekeep');
   });
 
   step('puts doubles on one drive aside, and back', async () => {

@@ -31,6 +31,7 @@ const PERSON = [
   'stand',
   'forget',
   'doubles',
+  'free',
   'set-aside',
   'bring-back',
   'erase',
@@ -274,6 +275,14 @@ async function personAct(world: World, model: Model, act: Act): Promise<Acted> {
         if (!isFault(error)) throw error;
       });
       return { kind, scanned: null, emptied };
+    }
+    case 'free': {
+      const copies = 1 + (b % 2);
+      const at = await world.placeOf(a);
+      await world.free(a, copies, b % 4 === 3).catch((error: unknown) => {
+        if (!isFault(error)) throw error;
+      });
+      return at ? { kind, scanned: null, emptied: { copies, disk: at.disk, below: at.below } } : done();
     }
     case 'rename':
       return world.rename(a).then(() => done());

@@ -220,7 +220,7 @@ export class Model {
     const { before } = this;
     this.noteMoves(before, after);
     // what was emptied from a folder of a drive was taken from there by us
-    if (acted.kind === 'empty')
+    if (acted.kind === 'empty' || acted.kind === 'free')
       for (const [disk, { photos }] of before.disks)
         for (const path of photos.keys())
           if (!after.disks.get(disk)?.photos.has(path)) this.left.add(`${disk.name}/${path}`);

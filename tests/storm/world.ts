@@ -31,6 +31,8 @@ import { listDoubles, planDoubles } from '@/storage/catalog/doubles';
 import { forgetDrive, planStanding } from '@/storage/catalog/drive-life';
 import { runDrill } from '@/storage/jobs/drilling';
 import { listLeftBehind, rejoinSidecar } from '@/storage/catalog/left-behind';
+import { planRoom } from '@/storage/catalog/free-room';
+import { planRule } from '@/storage/catalog/keeping';
 import { planRename } from '@/storage/catalog/renaming';
 import { planBringBack, planSetAside, queueErasing } from '@/storage/catalog/set-aside';
 import { markDrive, readDriveFile } from '@/storage/archive/archive-files';
@@ -38,6 +40,7 @@ import { joinDrive, setAsideOn } from '@/storage/catalog/joining';
 import { meetMark } from '@/storage/connections/connections';
 import type { Drive } from '@/storage/drives/drive';
 import { cardStatus, emptySource } from '@/storage/jobs/emptying';
+import { freeRoom } from '@/storage/jobs/freeing';
 import { checkDrive } from '@/storage/jobs/checking';
 import { copyPhotos } from '@/storage/jobs/copying';
 import type { MakePicture } from '@/storage/file-tasks/deliver';
@@ -492,6 +495,24 @@ export class World {
       rule,
     );
     await emptySource(this.tools(), source, { ...rule, files: plan.removable.length }, this.driveOf);
+  }
+
+  /** Room is freed on a drive, by a rule that asks for so many copies, none of them elsewhere. */
+  async free(number: number, copies: number, awayCounts: boolean): Promise<void> {
+    const picked = await this.pick(number);
+    if (!picked) return;
+    await this.change(await planRule(this.db, { copies, elsewhere: 0, verifiedWithinDays: 365 }, this.now()));
+    const { id: driveId } = picked.record;
+    const isHere = (id: string) => this.driveOf(id) !== null;
+    const plan = await planRoom(this.db, { driveId, photoIds: null, awayCounts, isHere, now: this.now() });
+    const agreed = { files: plan.leaving.length, awayCounts };
+    await freeRoom(this.tools(), { driveId, drive: picked.drive, photoIds: null, agreed, driveOf: this.driveOf });
+  }
+
+  /** Where the drive lies that an act with this number picks. */
+  async placeOf(number: number) {
+    const picked = await this.pick(number);
+    return picked && this.places.at(this.catalog.placeOf.get(picked.record.id) ?? '');
   }
 
   /** Some photos of the catalog, by any number: one in three. */

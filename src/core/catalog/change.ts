@@ -67,7 +67,7 @@ export interface FileMove {
  * What was found of a file when it was read, or what was done about it: its bytes are not its measure, two measures
  * disagree, it was brought back from a copy, the person settled that it is right as it is, or that it is gone.
  */
-export const FILE_FINDINGS = ['damaged', 'doubt', 'brought-back', 'right', 'gone'] as const;
+export const FILE_FINDINGS = ['damaged', 'doubt', 'brought-back', 'right', 'gone', 'freed'] as const;
 export type FileFinding = (typeof FILE_FINDINGS)[number];
 
 export interface FoundOf {

@@ -368,6 +368,14 @@ export async function fileErased(db: CatalogDatabase, file: FileRecord, at: numb
   });
 }
 
+/** Removed to free room on its drive: the photo stays, by its other files. */
+export async function fileFreed(db: CatalogDatabase, file: FileRecord, at: number): Promise<void> {
+  await act(db, async () => {
+    await noteFinding(db, file, 'freed', at);
+    await dropFile(db, file, at);
+  });
+}
+
 /** The person settled that a missing file is gone for good. Its photo goes too where it has no other file. */
 export async function settleMissing(db: CatalogDatabase, fileId: string, at: number): Promise<string | null> {
   return act(db, async () => {

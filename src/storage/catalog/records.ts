@@ -377,7 +377,7 @@ export interface DeliveryItemRecord {
   sent: SentFile | null;
 }
 
-/** What a person agreed to who has a card emptied. */
+/** What a person agreed to who has a card emptied, or room freed on a drive, where the rule says how many copies. */
 export interface Agreed {
   files: number;
   copies: number;
@@ -393,7 +393,7 @@ export interface GoingOver {
   leaves: boolean;
 }
 
-export type JobKind = 'scan' | 'copy' | 'check' | 'drill' | 'take-in' | 'empty' | 'previews' | 'deliver';
+export type JobKind = 'scan' | 'copy' | 'check' | 'drill' | 'take-in' | 'empty' | 'free' | 'previews' | 'deliver';
 export type JobState = 'running' | 'paused' | 'interrupted' | 'done' | 'cancelled' | 'failed';
 
 export interface JobProgress {
@@ -410,7 +410,7 @@ export interface JobRecord {
   /** The drive it works on, or reads from; of large previews none. */
   driveId: string;
   /**
-   * Copy and large previews: the photos chosen, or `null` for all of the source drive; and the drive a copy goes to.
+   * Copy, freeing room and large previews: the photos chosen, or `null` for all of the drive; and the drive a copy goes to.
    */
   photoIds: string[] | null;
   targetDriveId: string | null;
@@ -430,8 +430,8 @@ export interface JobRecord {
   deliveryId?: string;
   sourceId: string | null;
   /**
-   * Emptying only: what the person agreed to. Nothing is removed when the card turns out to hold another number of
-   * files that may go.
+   * Emptying and freeing room only: what the person agreed to. Nothing is removed when more files turn out to be such
+   * that may go.
    */
   agreed: Agreed | null;
   /**
@@ -530,4 +530,5 @@ export type JobReport =
       problems: ItemProblem[];
     }
   | { kind: 'previews'; drawn: number; there: number; away: number; problems: ItemProblem[] }
-  | { kind: 'empty'; removed: number; bytes: number; kept: string[]; damaged: string[]; problems: ItemProblem[] };
+  | { kind: 'empty'; removed: number; bytes: number; kept: string[]; damaged: string[]; problems: ItemProblem[] }
+  | { kind: 'free'; removed: number; bytes: number; damaged: string[]; problems: ItemProblem[] };

@@ -181,13 +181,17 @@ export async function eraseSetAside(
 async function besideOf(db: CatalogDatabase, drive: Drive, { id, driveId, path }: FileRecord): Promise<string[]> {
   const base = foldName(baseOf(nameIn(path)));
   const isOf = (other: string) => folderIn(other) === folderIn(path) && foldName(baseOf(nameIn(other))) === base;
-  const near = await db.files
-    .where('id')
-    .startsWith(`${driveId}/${folderIn(path)}`)
-    .toArray();
+  const near = await filesNamedAs(db, driveId, path);
   if (near.some((other) => other.id !== id && isOf(other.path))) return [];
   const found: string[] = [];
   for await (const entry of drive.list({ below: folderIn(path), shallow: true }))
     if (isBesideName(entry.path) && isOf(entry.path)) found.push(entry.path);
   return found;
+}
+
+/** Files of a drive in one folder whose names begin as the base name of this one, however they are spelled. */
+export function filesNamedAs(db: CatalogDatabase, driveId: string, path: string): Promise<FileRecord[]> {
+  const begins = `${driveId}/${folderIn(path)}${baseOf(nameIn(path))}`;
+  const forms = [...new Set([begins.normalize('NFC'), begins.normalize('NFD')])];
+  return db.files.where('id').startsWithAnyOfIgnoreCase(forms).toArray();
 }

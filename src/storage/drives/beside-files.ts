@@ -4,11 +4,14 @@ import { isBesideName, isSidecarName } from '@/core/formats/containers/formats';
 import { baseOf, foldName, folderIn, nameIn } from '@/core/names/file-names';
 import type { Drive } from './drive';
 
-/** Spoken notes and data of videos, which the catalog does not list: asked for once a folder. */
+/** Spoken notes and data of videos, which the catalog does not list, sidecars if asked: asked for once a folder. */
 export class BesideFiles {
   private readonly folders = new Map<string, Promise<string[]>>();
 
-  constructor(private readonly drive: Drive) {}
+  constructor(
+    private readonly drive: Drive,
+    private readonly withSidecars = false,
+  ) {}
 
   async of(path: string): Promise<string[]> {
     const folder = folderIn(path);
@@ -21,7 +24,7 @@ export class BesideFiles {
   private async list(folder: string): Promise<string[]> {
     const found: string[] = [];
     for await (const { path } of this.drive.list({ ...(folder !== '' && { below: folder }), shallow: true }))
-      if (isBesideName(path) && !isSidecarName(path)) found.push(path);
+      if (isSidecarName(path) ? this.withSidecars : isBesideName(path)) found.push(path);
     return found;
   }
 }

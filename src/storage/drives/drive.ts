@@ -114,6 +114,7 @@ export type DriveProblem =
   | 'not-in-manifest'
   | 'source-gone'
   | 'copies-gone'
+  | 'beside-differs'
   | 'target-gone'
   | 'other-drive'
   | 'host-gone'

@@ -66,6 +66,8 @@ function titleOf(job: JobRecord, nameOf: (id: string | null) => string): string 
       return `Send out${job.targetDriveId ? `: → ${nameOf(job.targetDriveId)}` : ''}`;
     case 'check':
       return `${job.share === undefined ? 'Check' : 'Daily check'}: ${nameOf(job.driveId)}`;
+    case 'free':
+      return `Free room: ${nameOf(job.driveId)}`;
     case 'drill':
       return `Drill: from ${nameOf(job.driveId)}`;
   }
@@ -167,7 +169,7 @@ function Report({ report, endedAt }: { report: JobReport; endedAt: number | null
       {report.kind === 'scan' && (
         <Names title="Folders that are drives of their own, and were left to them" names={report.nested ?? []} />
       )}
-      {(report.kind === 'copy' || report.kind === 'empty') && (
+      {(report.kind === 'copy' || report.kind === 'empty' || report.kind === 'free') && (
         <Names title="Found damaged" names={report.damaged ?? []} alarm />
       )}
       {report.kind === 'scan' && <Names title="Moved" names={report.moved.map(({ from, to }) => `${from} → ${to}`)} />}
@@ -222,7 +224,7 @@ function sentence(report: JobReport): string {
     return `Accession ${report.number}: ${report.line}.${report.waiting > 0 ? ` ${plural(report.waiting, 'second copy waits', 'second copies wait')} in the outbox.` : ''}${report.asItIs ? ` The card as it is: ${plural(report.asItIs.files, 'file')}, ${bytes(report.asItIs.bytes)}, each read back.` : ''}`;
   if (report.kind === 'previews')
     return `${plural(report.drawn, 'large preview')} drawn, ${count(report.there)} there already${report.away > 0 ? `, ${photos(report.away)} on drives that are away` : ''}.`;
-  if (report.kind === 'empty')
+  if (report.kind === 'empty' || report.kind === 'free')
     return `${plural(report.removed, 'file')} removed, ${bytes(report.bytes)}; every one was read once more, and its copies were looked at where they lie.`;
   if (report.kind === 'check') {
     const bad = report.damaged.length + report.missing.length;

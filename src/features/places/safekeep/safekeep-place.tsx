@@ -13,6 +13,7 @@ import { problemSentence } from '@/messages/problems';
 import { CheckPanel } from './check-panel';
 import { DoublesPanel } from './doubles-panel';
 import { DrillPanel } from './drill-panel';
+import { FreeRoomPanel } from './free-room-panel';
 import { CopyForm } from './copy-form';
 import styles from './safekeep.module.css';
 import { SetAsideCard } from './set-aside-card';
@@ -71,6 +72,7 @@ export function SafekeepPlace() {
             ))}
           </section>
         )}
+        <FreeRoomPanel drives={drives} />
         <SetAsideCard />
         <section className={styles.panel}>
           <header>

@@ -1,0 +1,178 @@
+'use client';
+
+// Room on a drive: what may go because it stays safe without it, what stays and why, and the one act that removes it,
+// which names the number of files.
+
+import { App, Button, Checkbox, Select } from 'antd';
+import { useState } from 'react';
+import { STAY_REASONS, type StayReason } from '@/core/fixity/leaving';
+import { driveName } from '@/messages/drive-name';
+import { stayWords } from '@/messages/safekeep';
+import { type RoomPlan, planRoom } from '@/storage/catalog/free-room';
+import type { DriveRecord } from '@/storage/catalog/records';
+import { session } from '@/engine/session';
+import { bytes, count, plural } from '@/ui/format';
+import { JobsList, useJobs } from '@/features/parts/jobs/jobs-list';
+import { useSelection } from '@/features/parts/selection/selection';
+import { useKeeping, useSession } from '@/features/parts/session/use-session';
+import styles from './safekeep.module.css';
+
+/** Paths listed of each reason; of more it says how many. */
+const LISTED = 200;
+
+export function FreeRoomPanel({ drives }: { drives: readonly DriveRecord[] }) {
+  const { message } = App.useApp();
+  const connections = useSession((state) => state.connections);
+  const { rule } = useKeeping();
+  const selected = useSelection((state) => state.ids);
+  const [driveId, setDriveId] = useState<string | null>(null);
+  const [ofSelection, setOfSelection] = useState(false);
+  const [awayCounts, setAwayCounts] = useState(false);
+  const [plan, setPlan] = useState<RoomPlan | 'looking' | null>(null);
+  const isHere = (id: string) => connections[id]?.state === 'connected';
+  const here = drives.filter(({ id, access }) => isHere(id) && access === 'write');
+  const photoIds = ofSelection && selected.size > 0 ? [...selected] : null;
+  const last = useJobs()
+    .filter(({ kind }) => kind === 'free')
+    .slice(0, 1);
+  const choose = (change: () => void) => {
+    change();
+    setPlan(null);
+  };
+  const look = async () => {
+    if (!driveId) return;
+    setPlan('looking');
+    try {
+      setPlan(await planRoom(session.db, { driveId, photoIds, awayCounts, isHere, now: Date.now() }));
+    } catch (error) {
+      setPlan(null);
+      message.error(`It could not be looked at: ${error instanceof Error ? error.message : String(error)}`);
+    }
+  };
+  const free = async (files: number) => {
+    if (!driveId) return;
+    await session.startFreeing(driveId, photoIds, { files, awayCounts });
+    setPlan(null);
+  };
+  return (
+    <section className={styles.panel} aria-label="Free room" id="free-room">
+      <header>
+        <h2>Free room</h2>
+      </header>
+      <p className="quiet">
+        What stays safe by your rule without a drive may go from it:{' '}
+        {plural(rule.copies, 'verified copy', 'verified copies')} on other drives
+        {rule.elsewhere > 0 ? `, ${count(rule.elsewhere)} elsewhere` : ''}. Nothing is removed by asking.
+      </p>
+      <div className={styles.acts}>
+        <Select
+          aria-label="Free room on"
+          size="small"
+          placeholder="on which drive"
+          style={{ minWidth: 200 }}
+          value={driveId}
+          onChange={(id) => choose(() => setDriveId(id))}
+          options={here.map(({ id, name: label }) => ({ value: id, label }))}
+        />
+        <Button size="small" disabled={!driveId || plan === 'looking'} onClick={() => void look()}>
+          What may go?
+        </Button>
+      </div>
+      <div className={styles.acts}>
+        <Checkbox
+          checked={ofSelection && selected.size > 0}
+          disabled={selected.size === 0}
+          onChange={({ target }) => choose(() => setOfSelection(target.checked))}
+        >
+          only of the selection ({count(selected.size)})
+        </Checkbox>
+        <Checkbox checked={awayCounts} onChange={({ target }) => choose(() => setAwayCounts(target.checked))}>
+          copies on drives that are away count
+        </Checkbox>
+      </div>
+      <div aria-live="polite">
+        {plan === 'looking' && <p className="quiet">Asking the catalog…</p>}
+        {plan !== null && plan !== 'looking' && driveId && (
+          <WhatGoes
+            plan={plan}
+            name={driveName(drives, driveId)}
+            away={awayCounts ? drives.filter(({ id }) => !isHere(id)).map(({ name }) => name) : []}
+            onFree={(files) => void free(files)}
+            onLeave={() => setPlan(null)}
+          />
+        )}
+      </div>
+      {last.length > 0 && <JobsList jobs={last} none="" />}
+    </section>
+  );
+}
+
+function WhatGoes({
+  plan: { leaving, bytes: size, staying },
+  name,
+  away,
+  onFree,
+  onLeave,
+}: {
+  plan: RoomPlan;
+  name: string;
+  /** Drives that cannot be looked at, and count. */
+  away: readonly string[];
+  onFree: (files: number) => void;
+  onLeave: () => void;
+}) {
+  const stay = STAY_REASONS.reduce((sum, why) => sum + staying[why].length, 0);
+  return (
+    <>
+      <p>
+        {leaving.length === 0
+          ? 'Nothing may go.'
+          : `${plural(leaving.length, 'file')} may go from ${name}, ${bytes(size)}.`}
+        {stay > 0 && ` ${plural(stay, 'file stays', 'files stay')}:`}
+      </p>
+      {leaving.length > 0 && away.length > 0 && (
+        <p className={styles.caution}>
+          {away.join(', ')} {away.length === 1 ? 'is' : 'are'} away and cannot be looked at; copies there count, since
+          you said so.
+        </p>
+      )}
+      {leaving.length > 0 && <Paths title={`May go from ${name}`} paths={leaving.map(({ path }) => path)} />}
+      {STAY_REASONS.map((why: StayReason) => (
+        <Paths key={why} title={stayWords(why)} paths={staying[why]} />
+      ))}
+      {leaving.length > 0 && (
+        <p className="quiet">
+          Each is read once more before it goes, its copies are looked at where they lie, and what lies beside it goes
+          only where it lies beside a copy too. This cannot be undone.
+        </p>
+      )}
+      <div className={styles.acts}>
+        {leaving.length > 0 && (
+          <Button danger size="small" onClick={() => onFree(leaving.length)}>
+            Remove {plural(leaving.length, 'file')} from {name}
+          </Button>
+        )}
+        <Button size="small" onClick={onLeave}>
+          Leave it as it is
+        </Button>
+      </div>
+    </>
+  );
+}
+
+function Paths({ title, paths }: { title: string; paths: readonly string[] }) {
+  if (paths.length === 0) return null;
+  return (
+    <details className={styles.paths}>
+      <summary>
+        {title}: {count(paths.length)}
+      </summary>
+      <ul className="mono">
+        {paths.slice(0, LISTED).map((path) => (
+          <li key={path}>{path}</li>
+        ))}
+      </ul>
+      {paths.length > LISTED && <p className="quiet">and {count(paths.length - LISTED)} more</p>}
+    </details>
+  );
+}
