@@ -29,6 +29,7 @@ import {
   type AccessionFileRecord,
   type AccessionRecord,
   type Agreed,
+  type BagAsked,
   type ArchiveProblemRecord,
   type DeliveryItemRecord,
   type DeliveryRunRecord,
@@ -387,6 +388,8 @@ class Session {
   startCheck = (driveId: string) => this.startJob({ kind: 'check', driveId });
   startFreeing = (driveId: string, photoIds: string[] | null, agreed: Pick<Agreed, 'files' | 'awayCounts'>) =>
     this.startJob({ kind: 'free', driveId, photoIds, agreed: { copies: 0, ...agreed } });
+  startBag = (driveId: string, photoIds: string[], bag: BagAsked) =>
+    this.startJob({ kind: 'bag', driveId, photoIds, bag });
   startEmptying = (sourceId: string, agreed: Agreed) =>
     this.startJob({ kind: 'empty', driveId: sourceId, sourceId, agreed });
 

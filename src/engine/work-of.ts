@@ -6,6 +6,7 @@ import type { Connection } from '@/storage/connections/connections';
 import { type Drive, DriveError } from '@/storage/drives/drive';
 import { sendOut, settleDelivery } from '@/storage/jobs/delivering';
 import { emptySource } from '@/storage/jobs/emptying';
+import { makeBag } from '@/storage/jobs/bagging';
 import { checkDrive } from '@/storage/jobs/checking';
 import { copyPhotos } from '@/storage/jobs/copying';
 import { freeRoom } from '@/storage/jobs/freeing';
@@ -44,6 +45,16 @@ export async function workOf(job: JobRecord, tools: JobTools, drives: DrivesAtHa
     return report;
   }
   const { drive, writable } = await drives.connected(job.driveId);
+  if (job.kind === 'bag') {
+    if (!job.bag || !writable) throw new DriveError('target-gone', '');
+    return makeBag(tools, {
+      asked: job.bag,
+      photoIds: job.photoIds ?? [],
+      target: drive,
+      driveOf: drives.now,
+      day: today(),
+    });
+  }
   switch (job.kind) {
     case 'scan':
       return scan(job, tools, drive, writable);

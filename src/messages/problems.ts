@@ -113,7 +113,7 @@ const DRIVE_SENTENCES: Record<string, string> = {
     'Another program changed the file while it was to be written. Nothing was overwritten; it is tried again.',
   described:
     'Another program wrote metadata into it since it was last looked at; the picture is unchanged. Scan the drive for changes, and the catalog hears what was written.',
-  exists: 'Too many files of this name are there already.',
+  exists: 'Something of this name is there already. Nothing was written over.',
   'read-back-differs':
     'What was written does not read back as it should. The new file was taken away; the drive may be failing.',
   'source-damaged':
@@ -126,6 +126,7 @@ const DRIVE_SENTENCES: Record<string, string> = {
     'A copy that was verified is not where it should be any more, or not what it was, or lies in the same folder. The file stays.',
   'beside-differs':
     'It belongs to a photo, and does not lie beside its copies byte for byte. It stays, and its photo with it.',
+  'words-wait': 'What you wrote about it is not in its sidecar yet. It is taken when that is written; resume then.',
   'target-gone':
     'The drive is not there any more. What was copied and verified on it stays; connect it again and resume.',
   'other-drive':

@@ -23,6 +23,8 @@ export function workerFileTasks(): WorkerFileTasks {
     preview: (file, reading, size, signal) =>
       freest().call('preview', { file: handedFile(file), reading: previewableOf(reading), size }, { signal }),
     digest: (file, onBytes, signal) => freest().call('digest', { file: handedFile(file) }, { onBytes, signal }),
+    checksums: (file, algorithms, onBytes, signal) =>
+      freest().call('checksums', { file: handedFile(file), algorithms }, { onBytes, signal }),
     writePack: (root, pack) => freest().call('layPack', { root, pack }),
     properties: (file, name) => freest().call('properties', { file: handedFile(file), name }),
     readTrack: (file, signal) => freest().call('readTrack', { file: handedFile(file) }, { signal }),

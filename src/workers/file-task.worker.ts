@@ -11,6 +11,7 @@ serve<
   | 'read'
   | 'preview'
   | 'digest'
+  | 'checksums'
   | 'properties'
   | 'readTrack'
   | 'embed'
@@ -27,6 +28,8 @@ serve<
   read: ({ file, name }) => fileTasks.read(openedWhole(file), name),
   preview: ({ file, reading, size }) => fileTasks.preview(openedWhole(file), reading, size),
   digest: ({ file }, { onBytes, signal }) => fileTasks.digest(openedWhole(file), onBytes, signal),
+  checksums: ({ file, algorithms }, { onBytes, signal }) =>
+    fileTasks.checksums(openedWhole(file), algorithms, onBytes, signal),
   properties: ({ file, name }) => fileTasks.properties(openedWhole(file), name),
   readTrack: ({ file }) => fileTasks.readTrack(openedWhole(file)),
   embed: ({ drive, path, fields, expected }) => fileTasks.embed({ drive: openedDrive(drive), path, fields, expected }),

@@ -1,5 +1,6 @@
 // What crosses between the page and its workers. Codes and values cross intact; every request ends in one answer.
 
+import type { BagAlgorithm } from '@/core/bagit/tag-files';
 import type { FileDigests } from '@/core/metadata/picture-digest/image-digest';
 import type { Measure } from '@/core/fixity/found-file';
 import type { Keeping } from '@/core/fixity/keeping';
@@ -29,6 +30,7 @@ import type { SheetPhoto, SheetSettings } from '@/core/send-out/sheet';
 import type { SetKind } from '@/core/sift/sets';
 import type { SentFailure } from '@/storage/drives/failure';
 import type { DeliverOrder, Delivered, MadeBlob } from '@/storage/file-tasks/deliver';
+import type { Checksums } from '@/storage/file-tasks/checksums';
 import type { ZipOrder } from '@/storage/file-tasks/zip';
 import type { EmbedResult } from '@/storage/file-tasks/embed-into';
 import type { DemoPack } from '@/storage/connections/practice';
@@ -66,6 +68,7 @@ export interface Requests {
   read: { order: { file: HandedFile; name: string }; answer: ReadResult };
   preview: { order: { file: HandedFile; reading: Previewable; size: PreviewSize }; answer: MadePreview };
   digest: { order: { file: HandedFile }; answer: FileDigests };
+  checksums: { order: { file: HandedFile; algorithms: readonly BagAlgorithm[] }; answer: Checksums };
   properties: { order: { file: HandedFile; name: string }; answer: Property[] };
   readTrack: { order: { file: HandedFile }; answer: ReadTrack };
   embed: {

@@ -384,6 +384,17 @@ export interface Agreed {
   awayCounts: boolean;
 }
 
+/** What a person asks of a bag. */
+export interface BagAsked {
+  name: string;
+  /** Of the drive it is made on; it holds nothing else. */
+  folder: string;
+  algorithm: 'sha256' | 'sha512';
+  organization: string;
+  contact: string;
+  description: string;
+}
+
 /** Photos go to a folder of another drive. */
 export interface GoingOver {
   /** The folder whose tree is kept; `null` where all of them go into one folder. */
@@ -393,7 +404,8 @@ export interface GoingOver {
   leaves: boolean;
 }
 
-export type JobKind = 'scan' | 'copy' | 'check' | 'drill' | 'take-in' | 'empty' | 'free' | 'previews' | 'deliver';
+export type JobKind =
+  'scan' | 'copy' | 'check' | 'drill' | 'take-in' | 'empty' | 'free' | 'bag' | 'previews' | 'deliver';
 export type JobState = 'running' | 'paused' | 'interrupted' | 'done' | 'cancelled' | 'failed';
 
 export interface JobProgress {
@@ -440,6 +452,8 @@ export interface JobRecord {
   byNight: boolean;
   /** Large previews only: how large; absent for those that fill a screen. */
   previewSize?: 'large' | 'full';
+  /** Bags only. */
+  bag?: BagAsked;
   /** Started because files were noticed in a known folder. */
   noticed: boolean;
   state: JobState;
@@ -468,6 +482,8 @@ export type JobReport =
       missing: string[];
       damaged: string[];
       nested: string[];
+      /** Bags that were made here, which are left alone. */
+      bags?: string[];
       sidecarsTaken: number;
       conflicts: number;
       leftovers: string[];
@@ -531,4 +547,17 @@ export type JobReport =
     }
   | { kind: 'previews'; drawn: number; there: number; away: number; problems: ItemProblem[] }
   | { kind: 'empty'; removed: number; bytes: number; kept: string[]; damaged: string[]; problems: ItemProblem[] }
-  | { kind: 'free'; removed: number; bytes: number; damaged: string[]; problems: ItemProblem[] };
+  | { kind: 'free'; removed: number; bytes: number; damaged: string[]; problems: ItemProblem[] }
+  | {
+      kind: 'bag';
+      folder: string;
+      photos: number;
+      /** With sidecars and what lies beside. */
+      files: number;
+      bytes: number;
+      /** Whether it is a bag: all that was asked for is in it. */
+      finished: boolean;
+      away: string[];
+      damaged: string[];
+      problems: ItemProblem[];
+    };

@@ -115,6 +115,7 @@ export type DriveProblem =
   | 'source-gone'
   | 'copies-gone'
   | 'beside-differs'
+  | 'words-wait'
   | 'target-gone'
   | 'other-drive'
   | 'host-gone'

@@ -1,6 +1,7 @@
 // The heavy work on one file. In the application it is done by workers (`workers/file-task-client.ts`); in tests and on
 // the command line directly. Both give the same answers.
 
+import type { BagAlgorithm } from '@/core/bagit/tag-files';
 import type { ByteSource } from '@/core/bytes/source';
 import { type FileDigests, type NewDigest, digestBoth } from '@/core/metadata/picture-digest/image-digest';
 import type { Format } from '@/core/formats/containers/formats';
@@ -19,6 +20,7 @@ import { type Drive, DriveError, type OpenedFile, type LazyBytes } from '../driv
 import { type EmbedResult, embedInto } from './embed-into';
 import { blobSource, bytesOf } from '../drives/safe-write';
 import { type DecodeMade, type DeliverOrder, type Delivered, type MakePicture, deliver } from './deliver';
+import { type Checksums, checksumsOf } from './checksums';
 import { type CopyResult, type PlacedCopy, type Target, copyVerified } from './verified-copy';
 import { newSha256, sha256, sha256Hex } from '../drives/sha256';
 import { type ZipOrder, packZip } from './zip';
@@ -86,6 +88,13 @@ export interface FileTasks {
   preview(file: OpenedFile, reading: Previewable, size: PreviewSize, signal?: AbortSignal): Promise<MadePreview>;
   /** SHA-256 of all bytes, and of the picture alone. */
   digest(file: OpenedFile, onBytes: (bytes: number) => void, signal?: AbortSignal): Promise<FileDigests>;
+  /** Of all bytes, by each of the algorithms. */
+  checksums(
+    file: OpenedFile,
+    algorithms: readonly BagAlgorithm[],
+    onBytes: (bytes: number) => void,
+    signal?: AbortSignal,
+  ): Promise<Checksums>;
   /** Everything the file says, raw. */
   properties(file: OpenedFile, name: string): Promise<Property[]>;
   readTrack(file: OpenedFile, signal?: AbortSignal): Promise<ReadTrack>;
@@ -217,6 +226,11 @@ export function directFileTasks(
     },
     digest: (file, onBytes, signal) =>
       digestBoth(blobSource(file), file.name, newDigest, (bytes) => {
+        signal?.throwIfAborted();
+        onBytes(bytes);
+      }),
+    checksums: (file, algorithms, onBytes, signal) =>
+      checksumsOf(blobSource(file), algorithms, (bytes) => {
         signal?.throwIfAborted();
         onBytes(bytes);
       }),

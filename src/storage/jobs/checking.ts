@@ -42,7 +42,8 @@ export async function checkDrive(
     report.problems.push(itemProblemOf(MANIFEST_FILE, error));
     return { byPath: new Map(), photoBySha256: new Map() };
   });
-  const { entries, hidden } = await ownEntries(tools, drive, report, isPhotoName);
+  const { entries: all, hidden, bags } = await ownEntries(tools, drive, report, isPhotoName);
+  const entries = all.filter(({ path }) => !isInFolder(path, bags));
   await drive.confirm();
   const present = new Set(entries.map(({ path }) => path));
   const { places: sent } = await sentHere(db);
@@ -55,7 +56,8 @@ export async function checkDrive(
     ...[...known.values()].filter(({ photoId }) => photoId).map(({ path }) => path),
   ]);
   for (const path of expected)
-    if (!present.has(path) && !isInFolder(path, hidden) && !isMoving(path)) report.missing.push(path);
+    if (!present.has(path) && !isInFolder(path, hidden) && !isInFolder(path, bags) && !isMoving(path))
+      report.missing.push(path);
   const { due, read } = entriesDue(entries, known, order, now());
   report.sound = read;
   const progress = startProgress(

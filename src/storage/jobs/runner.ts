@@ -35,6 +35,7 @@ export type NewJob = Pick<JobRecord, 'kind' | 'driveId'> &
       | 'alsoDriveIds'
       | 'sourceId'
       | 'agreed'
+      | 'bag'
       | 'byNight'
       | 'previewSize'
       | 'noticed'

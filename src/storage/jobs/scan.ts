@@ -4,6 +4,7 @@
 //
 //   the drive's own records are read first: a present byte is believed only against the measure that was recorded
 //   what lies in another drive of the catalog, nested in this one, is that drive's and is left alone
+//   a bag that was made here is left alone
 //   path recorded and not there, on a drive that still bears its mark → missing (its photo stays, and says so)
 
 import { chooseSidecars } from '@/core/names/sidecar-names';
@@ -25,6 +26,7 @@ import { scanTracks } from './scan-tracks';
 import { ARCHIVE_FOLDER, type Drive, type DriveEntry, isInFolder, splitPath } from '../drives/drive';
 import { listAll } from '../drives/list-all';
 import { bytesOf } from '../drives/safe-write';
+import { bagsMadeHere, isBagInfo } from './bags-made-here';
 import { digestNew } from './digesting';
 import { DriveScan } from './drive-scan';
 import { type ScanItem, type Sidecars, asRecorded } from './scan-items';
@@ -45,6 +47,7 @@ export async function scanDrive(tools: JobTools, driveId: string, drive: Drive):
     missing: [],
     damaged: [],
     nested: [],
+    bags: [],
     sidecarsTaken: 0,
     conflicts: 0,
     leftovers: [],
@@ -217,9 +220,12 @@ async function entriesOf(
   for await (const _ of drive.list({ below: ARCHIVE_FOLDER, onLeftover: options.onLeftover })) void _;
   control.progress({ ...progress });
   for (const [folder, driveId] of await innerDrives(db, drive, archives)) inner.set(folder, driveId);
+  report.bags = await bagsMadeHere(drive, entries.map(({ path }) => path).filter(isBagInfo));
+  hidden.push(...report.bags);
   report.nested.push(...inner.keys());
   hidden.push(...report.nested);
-  return report.nested.length === 0 ? entries : entries.filter(({ path }) => !isInFolder(path, report.nested));
+  const leftAlone = [...report.nested, ...report.bags];
+  return leftAlone.length === 0 ? entries : entries.filter(({ path }) => !isInFolder(path, leftAlone));
 }
 
 /**

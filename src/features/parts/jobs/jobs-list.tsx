@@ -68,6 +68,8 @@ function titleOf(job: JobRecord, nameOf: (id: string | null) => string): string 
       return `${job.share === undefined ? 'Check' : 'Daily check'}: ${nameOf(job.driveId)}`;
     case 'free':
       return `Free room: ${nameOf(job.driveId)}`;
+    case 'bag':
+      return `Bag: ${nameOf(job.driveId)}, ${job.bag?.folder ?? ''}`;
     case 'drill':
       return `Drill: from ${nameOf(job.driveId)}`;
   }
@@ -169,6 +171,9 @@ function Report({ report, endedAt }: { report: JobReport; endedAt: number | null
       {report.kind === 'scan' && (
         <Names title="Folders that are drives of their own, and were left to them" names={report.nested ?? []} />
       )}
+      {report.kind === 'scan' && (
+        <Names title="Bags that were made here, and were left alone" names={report.bags ?? []} />
+      )}
       {(report.kind === 'copy' || report.kind === 'empty' || report.kind === 'free') && (
         <Names title="Found damaged" names={report.damaged ?? []} alarm />
       )}
@@ -182,6 +187,8 @@ function Report({ report, endedAt }: { report: JobReport; endedAt: number | null
           names={report.renamed.map(({ from, to }) => `${from} → ${to}`)}
         />
       )}
+      {report.kind === 'bag' && <Names title="Damaged, so not in the bag" names={report.damaged} alarm />}
+      {report.kind === 'bag' && <Names title="On no connected drive" names={report.away} alarm />}
       {report.kind === 'drill' && <Names title="Damaged" names={report.damaged} alarm />}
       {report.kind === 'drill' && (
         <Names title="What you wrote about them is not on that drive" names={report.words} alarm />
@@ -214,10 +221,16 @@ function drillSentence({
   return `${photos(restored)} restored from it; ${count(wrong)} could not be, and of ${count(words.length)} what you wrote is not there.`;
 }
 
+const bagSentence = ({ photos: placed, files, bytes: size, finished }: JobReport & { kind: 'bag' }): string =>
+  finished
+    ? `${photos(placed)} in ${plural(files, 'file')}, ${bytes(size)}, each read back. It is a bag: complete, and valid by what was read.`
+    : `${photos(placed)} placed. It is no bag yet: what is told below is missing. Resume when it is put right; what is there is not copied again.`;
+
 function sentence(report: JobReport): string {
   if (report.kind === 'copy')
     return `${photos(report.copied)} copied and verified, ${count(report.alreadyThere)} there already.${othersWords(report)}${report.left === undefined ? '' : ` ${photos(report.left)} left the drive ${report.left === 1 ? 'it' : 'they'} came from, and ${report.left === 1 ? 'is' : 'are'} set aside there; Undo takes it back.`}${report.inDoubt > 0 ? ` ${photos(report.inDoubt)} in doubt ${report.inDoubt === 1 ? 'was' : 'were'} not copied: settle ${report.inDoubt === 1 ? 'it' : 'them'} in Safekeep.` : ''}`;
   if (report.kind === 'drill') return drillSentence(report);
+  if (report.kind === 'bag') return bagSentence(report);
   if (report.kind === 'deliver')
     return `${report.name}: ${count(report.arrived)} of ${count(report.asked)} arrived, ${bytes(report.bytes)}; each was read back and decoded.${report.there > 0 ? ` ${count(report.there)} lay there already.` : ''}`;
   if (report.kind === 'take-in')
