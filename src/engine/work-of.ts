@@ -45,16 +45,6 @@ export async function workOf(job: JobRecord, tools: JobTools, drives: DrivesAtHa
     return report;
   }
   const { drive, writable } = await drives.connected(job.driveId);
-  if (job.kind === 'bag') {
-    if (!job.bag || !writable) throw new DriveError('target-gone', '');
-    return makeBag(tools, {
-      asked: job.bag,
-      photoIds: job.photoIds ?? [],
-      target: drive,
-      driveOf: drives.now,
-      day: today(),
-    });
-  }
   switch (job.kind) {
     case 'scan':
       return scan(job, tools, drive, writable);
@@ -71,14 +61,9 @@ export async function workOf(job: JobRecord, tools: JobTools, drives: DrivesAtHa
         await drives.apartFrom(job.driveId),
       );
     case 'free':
-      if (!writable) throw new DriveError('no-permission', '');
-      return freeRoom(tools, {
-        driveId: job.driveId,
-        drive,
-        photoIds: job.photoIds,
-        agreed: job.agreed ?? { files: 0, awayCounts: false },
-        driveOf: drives.now,
-      });
+      return workOfFreeing(job, tools, drive, writable, drives);
+    case 'bag':
+      return workOfBag(job, tools, drive, writable, drives);
     case 'drill': {
       const target = await drives.connected(job.targetDriveId ?? '');
       if (!target.writable) throw new DriveError('target-gone', '');
@@ -97,6 +82,28 @@ export async function workOf(job: JobRecord, tools: JobTools, drives: DrivesAtHa
       });
     }
   }
+}
+
+async function workOfFreeing(
+  { driveId, photoIds, agreed }: JobRecord,
+  tools: JobTools,
+  drive: Drive,
+  writable: boolean,
+  { now: driveOf }: DrivesAtHand,
+): Promise<JobReport> {
+  if (!writable) throw new DriveError('no-permission', '');
+  return freeRoom(tools, { driveId, drive, photoIds, agreed: agreed ?? { files: 0, awayCounts: false }, driveOf });
+}
+
+async function workOfBag(
+  { bag, photoIds }: JobRecord,
+  tools: JobTools,
+  target: Drive,
+  writable: boolean,
+  { now: driveOf }: DrivesAtHand,
+): Promise<JobReport> {
+  if (!bag || !writable) throw new DriveError('target-gone', '');
+  return makeBag(tools, { asked: bag, photoIds: photoIds ?? [], target, driveOf, day: today() });
 }
 
 /** How often it is asked whether the night has come. */

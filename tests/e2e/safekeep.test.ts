@@ -3,7 +3,7 @@
 // `sha256sum -c` and the files themselves.
 
 import { spawnSync } from 'node:child_process';
-import { copyFileSync } from 'node:fs';
+import { copyFileSync, rmSync } from 'node:fs';
 import path from 'node:path';
 import { expect, inject } from 'vitest';
 import { complaints } from './axe';
@@ -68,7 +68,7 @@ story('a person keeps photos safe', (step) => {
       .getByText('at my sister’s · elsewhere')
       .waitFor();
     await page.getByRole('link', { name: 'Copy: too few copies by your rule' }).click();
-    await page.getByText('the search (5)').waitFor();
+    await page.locator('#second-copy').getByText('the search (5)').waitFor();
     await choose(page, 'to', 'Cellar');
     await page.getByText('5 photos, ').waitFor();
     await page.getByRole('button', { name: 'Copy and verify' }).click();
@@ -136,7 +136,8 @@ story('a person keeps photos safe', (step) => {
     await typeScope(page, 'name:p1.jpg');
     await selectPhoto(page, 'Photo 1');
     await openPlace(page, 'Safekeep');
-    await page.getByText('the selection (1)').click();
+    await page.locator('#second-copy').getByText('the selection (1)').click();
+    await choose(page, 'from', 'Studio');
     await choose(page, 'to', 'Vault');
     await page.getByRole('button', { name: 'Copy and verify' }).click();
     await jobEnded(page, 'Second copy: Studio → Vault');
@@ -149,15 +150,50 @@ story('a person keeps photos safe', (step) => {
     expect(filesIn(studio).filter((name) => /^p\d/.test(name))).toEqual(['p2.jpg', 'p3.jpg', 'p4.jpg', 'p5.jpg']);
     expect(sha256sum(vault)).toMatchObject({ ok: true });
     // and back, for what comes
-    await choose(page, 'from', 'Vault');
+    await choose(page, 'from', 'Cellar');
     await choose(page, 'to', 'Studio');
     await page.getByRole('button', { name: 'Copy and verify' }).click();
-    await jobEnded(page, 'Second copy: Vault → Studio');
+    await jobEnded(page, 'Second copy: Cellar → Studio');
     expect(filesIn(studio)).toContain('p1.jpg');
     await openPlace(page, 'Find');
     await typeScope(page, '');
     await openPlace(page, 'Safekeep');
   });
+
+  step(
+    'makes a bag of photos, and checks it: complete, valid, and neither once a bit is turned and a file gone',
+    async () => {
+      const { page } = browser;
+      const bags = page.getByRole('region', { name: 'Bags' });
+      await bags.getByText('the search (5)').click();
+      await bags.getByLabel('Name').fill('Boats of Sørvágur');
+      await bags.getByLabel('Description').fill('Five photos,\nfor the museum');
+      await bags.getByLabel('Organization').fill('Museum of Boats');
+      await choose(page, 'On', 'Vault');
+      expect(await complaints(page)).toEqual([]);
+      await bags.getByRole('button', { name: 'Make the bag' }).click();
+      await jobEnded(page, 'Bag: Vault, bags/Boats of Sørvágur');
+      await bags.getByText(/^5 photos in 5 files, .* It is a bag/).waitFor();
+      const folder = path.join(vault, 'bags/Boats of Sørvágur');
+      for (const manifest of ['manifest-sha256.txt', 'tagmanifest-sha256.txt'])
+        expect(spawnSync('sha256sum', ['-c', '--quiet', '--strict', manifest], { cwd: folder }).status).toBe(0);
+      expect(read(folder, 'bag-info.txt').toString()).toContain(
+        'External-Description: Five photos,\n  for the museum\n',
+      );
+      await choose(page, 'Bag on', 'Vault');
+      await bags.getByLabel('Folder of the bag').fill('bags/Boats of Sørvágur');
+      await bags.getByRole('button', { name: 'Check it' }).click();
+      await bags.getByText('Complete and valid: 10 files read').waitFor();
+      rot(folder, 'data/p3.jpg');
+      await bags.getByRole('button', { name: 'Check it' }).click();
+      await bags.getByText('Complete, but not valid: 1 file is not what a checksum says.').waitFor();
+      rmSync(path.join(folder, 'data/p4.jpg'));
+      await bags.getByRole('button', { name: 'Check it' }).click();
+      await bags.getByText('Not complete, so not valid.').waitFor();
+      await bags.getByText('It is listed, and not there.').waitFor();
+      expect(await complaints(page)).toEqual([]);
+    },
+  );
 
   step('puts doubles on one drive aside, and back', async () => {
     const { page } = browser;

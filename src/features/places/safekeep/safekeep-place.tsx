@@ -10,6 +10,7 @@ import { ConflictCard } from '@/features/parts/record-card/conflict-panel';
 import { JobsList, useJobs } from '@/features/parts/jobs/jobs-list';
 import { session } from '@/engine/session';
 import { problemSentence } from '@/messages/problems';
+import { BagPanel } from './bag-panel';
 import { CheckPanel } from './check-panel';
 import { DoublesPanel } from './doubles-panel';
 import { DrillPanel } from './drill-panel';
@@ -73,6 +74,7 @@ export function SafekeepPlace() {
           </section>
         )}
         <FreeRoomPanel drives={drives} />
+        <BagPanel drives={drives} />
         <SetAsideCard />
         <section className={styles.panel}>
           <header>
