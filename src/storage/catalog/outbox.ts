@@ -6,6 +6,7 @@ import pMap from 'p-map';
 import { accessionPage } from '@/core/take-in/accession';
 import { writeAccession, writeDriveFile } from '../archive/archive-files';
 import { type Drive, DriveError } from '../drives/drive';
+import { writeStrangerPage } from '../archive/stranger-page';
 import { SAVED_KINDS, accessionItem } from './changes';
 import { writeHistory } from './history';
 import { syncSaved } from './saved';
@@ -160,6 +161,7 @@ async function doTask(tools: OutboxTools, record: DriveRecord, drive: Drive, tas
 async function writeArchive(db: CatalogDatabase, record: DriveRecord, drive: Drive, at: number): Promise<Done> {
   const current = (await db.drives.get(record.id)) ?? record;
   await writeDriveFile(drive, { id: current.id, name: current.name, createdAt: current.addedAt });
+  await writeStrangerPage(drive);
   let problem: string | null = null;
   for (const savedKind of SAVED_KINDS) {
     await syncSaved(db, { id: record.id, drive, at }, savedKind).catch((error: unknown) => {

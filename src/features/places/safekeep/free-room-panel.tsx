@@ -146,16 +146,16 @@ function WhatGoes({
           only where it lies beside a copy too. This cannot be undone.
         </p>
       )}
-      <div className={styles.acts}>
-        {leaving.length > 0 && (
+      {leaving.length > 0 && (
+        <div className={styles.acts}>
           <Button danger size="small" onClick={() => onFree(leaving.length)}>
             Remove {plural(leaving.length, 'file')} from {name}
           </Button>
-        )}
-        <Button size="small" onClick={onLeave}>
-          Leave it as it is
-        </Button>
-      </div>
+          <Button size="small" onClick={onLeave}>
+            Leave it as it is
+          </Button>
+        </div>
+      )}
     </>
   );
 }
