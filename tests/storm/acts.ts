@@ -32,6 +32,7 @@ const PERSON = [
   'forget',
   'doubles',
   'free',
+  'bag',
   'set-aside',
   'bring-back',
   'erase',
@@ -284,6 +285,8 @@ async function personAct(world: World, model: Model, act: Act): Promise<Acted> {
       });
       return at ? { kind, scanned: null, emptied: { copies, disk: at.disk, below: at.below } } : done();
     }
+    case 'bag':
+      return world.bag(a, b).then(() => done());
     case 'rename':
       return world.rename(a).then(() => done());
     case 'move-into':

@@ -23,7 +23,13 @@ import {
 import { CatalogDatabase } from '@/storage/catalog/database';
 import { queueEmbedding } from '@/storage/catalog/embedding';
 import { emptyOutbox } from '@/storage/catalog/outbox';
-import type { AccessionFileRecord, AccessionRecord, DriveRecord, FileRecord } from '@/storage/catalog/records';
+import type {
+  AccessionFileRecord,
+  AccessionRecord,
+  BagAsked,
+  DriveRecord,
+  FileRecord,
+} from '@/storage/catalog/records';
 import { folderIn } from '@/core/names/file-names';
 import { folderRefusal, planMoveFolder, planMoveInto } from '@/storage/catalog/folder-moves';
 import { DRIVE_STANDINGS } from '@/core/fixity/drive-facts';
@@ -41,6 +47,7 @@ import { meetMark } from '@/storage/connections/connections';
 import type { Drive } from '@/storage/drives/drive';
 import { cardStatus, emptySource } from '@/storage/jobs/emptying';
 import { freeRoom } from '@/storage/jobs/freeing';
+import { makeBag } from '@/storage/jobs/bagging';
 import { checkDrive } from '@/storage/jobs/checking';
 import { copyPhotos } from '@/storage/jobs/copying';
 import type { MakePicture } from '@/storage/file-tasks/deliver';
@@ -507,6 +514,23 @@ export class World {
     const plan = await planRoom(this.db, { driveId, photoIds: null, awayCounts, isHere, now: this.now() });
     const agreed = { files: plan.leaving.length, awayCounts };
     await freeRoom(this.tools(), { driveId, drive: picked.drive, photoIds: null, agreed, driveOf: this.driveOf });
+  }
+
+  /** A bag is made on a drive, or one that broke off is taken up again. */
+  async bag(number: number, which: number): Promise<void> {
+    const picked = await this.pick(number);
+    const photoIds = await this.somePhotos(which);
+    if (!picked || photoIds.length === 0) return;
+    const asked: BagAsked = {
+      name: 'bag',
+      folder: `bags/${which % 3}`,
+      algorithm: which % 2 === 0 ? 'sha256' : 'sha512',
+      organization: '',
+      contact: '',
+      description: '',
+    };
+    const { driveOf } = this;
+    await makeBag(this.tools(), { asked, photoIds, target: picked.drive, driveOf, day: '2026-11-30' });
   }
 
   /** Where the drive lies that an act with this number picks. */

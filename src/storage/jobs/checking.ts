@@ -58,7 +58,9 @@ export async function checkDrive(
   for (const path of expected)
     if (!present.has(path) && !isInFolder(path, hidden) && !isInFolder(path, bags) && !isMoving(path))
       report.missing.push(path);
-  const { due, read } = entriesDue(entries, known, order, now());
+  // what is new here has nothing it could be held against: it is named, and no more
+  const measured = entries.filter(({ path }) => known.has(path) || records.byPath.has(path));
+  const { due, read } = entriesDue(measured, known, order, now());
   report.sound = read;
   const progress = startProgress(
     'digesting',
@@ -134,5 +136,5 @@ async function againstRecord(
 ): Promise<'verified' | 'damaged'> {
   const record = byPath.get(path);
   const { file } = await fileTasks.digest(await drive.open(path), onBytes, control.signal);
-  return !record || file === record.measure.sha256 || file === record.also ? 'verified' : 'damaged';
+  return file === record?.measure.sha256 || file === record?.also ? 'verified' : 'damaged';
 }

@@ -3,6 +3,7 @@
 // Where it goes and what it is called.
 
 import { Checkbox, Input, Radio, Select } from 'antd';
+import { isInUse } from '@/core/fixity/keeping';
 import type { BlankName, Pattern } from '@/core/names/pattern';
 import { DATE_AND_NUMBER } from '@/core/take-in/sheet';
 import { useLive } from '@/storage/catalog/live';
@@ -12,7 +13,7 @@ import { session } from '@/engine/session';
 import { PreparedShoots, PrepareShoot } from './prepare-shoot';
 import { setSheet, useTakeIn } from './take-in-state';
 import styles from './take-in.module.css';
-import { useSession } from '@/features/parts/session/use-session';
+import { useKeeping, useSession } from '@/features/parts/session/use-session';
 
 const BLANKS: { of: BlankName; label: string; example: string }[] = [
   { of: 'subject', label: 'Subject', example: 'Gjógv' },
@@ -25,8 +26,9 @@ const OLD_NAMES: Pattern = [{ kind: 'old-name' }];
 export function useDriveOptions(except: string | null = null): { value: string; label: string; disabled: boolean }[] {
   const drives = useLive(() => session.db.drives.toArray()) ?? [];
   const connections = useSession((state) => state.connections);
+  const keeping = useKeeping();
   return drives
-    .filter(({ id, access }) => id !== except && access === 'write')
+    .filter(({ id, access }) => id !== except && access === 'write' && isInUse(keeping, id))
     .map(({ id, name }) => ({
       value: id,
       label: `${name}${connections[id]?.state === 'connected' ? '' : ' · away'}`,
