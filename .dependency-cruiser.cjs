@@ -19,6 +19,7 @@ const CORE = [
   'metadata/embed',
   'fixity',
   'names',
+  'bagit',
   'vocabulary',
   'take-in',
   'describe',

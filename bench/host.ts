@@ -32,6 +32,9 @@ import { replaceFile, bytesOf } from './src/storage/drives/safe-write';
 import { newSha256 } from './src/storage/drives/sha256';
 import { CatalogDatabase } from './src/storage/catalog/database';
 import { scanDrive } from './src/storage/jobs/scan';
+import { checkDrive } from './src/storage/jobs/checking';
+import { planCopies } from './src/storage/catalog/copy-plan';
+import { planRoom } from './src/storage/catalog/free-room';
 import { driveRecord, fileRecord, photoRecord } from './tests/fixtures/records';
 
 const tasks = withHost(directFileTasks({}, { newDigest: newSha256 }));
@@ -57,6 +60,22 @@ globalThis.bench = {
     return { seconds: 0, done: entries.length }; },
   scan: async (folder) => { const drive = await bench.served(folder); const control = { signal: new AbortController().signal, atRest: async () => {}, progress: () => {}, reporting: () => {} };
     return timed(async () => { const report = await scanDrive({ db: bench.db, fileTasks: tasks, now: Date.now, control }, 'bench', drive); return report.changed + report.added + report.missing.length + report.problems.length; }); },
+  check: async (folder) => { const drive = await bench.served(folder); const db = new CatalogDatabase('bench-check-' + performance.now()); const entries = await bench.entries(drive);
+    await db.drives.put(driveRecord('bench'));
+    await wide(entries, drive.atOnce, async (entry) => { const { file, image } = await tasks.digest(await bench.open(drive, entry), () => {});
+      await db.photos.put(photoRecord(file, { sha256: file, imageSha256: image }));
+      await db.files.put(fileRecord('bench', entry.path, file, { sizeBytes: entry.sizeBytes, modifiedMs: entry.modifiedMs, sha256: file, imageSha256: image, verifiedAt: 1, measuredFrom: 'reading' })); });
+    const control = { signal: new AbortController().signal, atRest: async () => {}, progress: () => {}, reporting: () => {} };
+    return timed(async () => (await checkDrive({ db, fileTasks: tasks, now: Date.now, control }, 'bench', drive, false)).sound); },
+  plan: async (which, count) => { const db = (bench.plans ??= new CatalogDatabase('bench-plan')); const sha = (at) => at.toString(16).padStart(64, '0');
+    if ((await db.files.count()) === 0) { for (const id of ['studio', 'cellar']) await db.drives.put(driveRecord(id));
+      for (let at = 0; at < count; at += 5000) { const part = Array.from({ length: 5000 }, (_, index) => at + index);
+        await db.photos.bulkPut(part.map((one) => photoRecord(sha(one), { sha256: sha(one) })));
+        const file = (drive, path) => (one) => fileRecord(drive, path(one), sha(one), { sha256: sha(one), verifiedAt: 1, measuredFrom: 'reading' });
+        await db.files.bulkPut(part.map(file('studio', (one) => '2019/' + (one % 900) + '/' + one + '.jpg')));
+        await db.files.bulkPut(part.filter((one) => one % 2 === 0).map(file('cellar', (one) => 'other/' + (one % 700) + '/' + one + '.jpg'))); } }
+    if (which === 'copies') return timed(async () => { const { photos, there } = await planCopies(db, { photoIds: null, sourceIds: ['studio'], targetId: 'cellar' }); return photos + there; });
+    return timed(async () => { const { leaving, staying } = await planRoom(db, { driveId: 'studio', photoIds: null, awayCounts: true, isHere: () => true, now: 2 }); return leaving.length + Object.values(staying).flat().length; }); },
   heads: async (way, folder) => { const drive = await bench.drive(way, folder); const entries = await bench.entries(drive); const width = drive.atOnce ?? 32;
     return timed(async () => { let bytes = 0; await wide(entries, width, async (entry) => { const file = await bench.open(drive, entry); bytes += (await bytesOf(file.slice(0, 65536))).length; }); return bytes; }); },
   read: async (way, folder) => { const drive = await bench.drive(way, folder); const entries = await bench.entries(drive); const width = drive.atOnce ?? 32;
@@ -75,6 +94,8 @@ interface Timed {
   done: number;
 }
 interface InPage {
+  check(folder: string): Promise<Timed>;
+  plan(which: 'copies' | 'room', count: number): Promise<Timed>;
   list(way: Way, folder: string): Promise<Timed>;
   heads(way: Way, folder: string): Promise<Timed>;
   read(way: Way, folder: string): Promise<Timed>;
@@ -256,6 +277,40 @@ async function benchReading(work: string): Promise<void> {
   });
 }
 
+/** What a copy would do and what may go, of two drives of which one has half of the other's photos in other folders. */
+async function benchPlans(work: string, files: number): Promise<void> {
+  const lists = ['studio', 'cellar'].map((name, at) => {
+    const list = path.join(work, `${name}.txt`);
+    const all = Array.from({ length: files }, (_, one) => one).filter((one) => at === 0 || one % 2 === 0);
+    const lines = all.map((one) => `${one.toString(16).padStart(64, '0')}  2019/${one % 900}/${one}.jpg`);
+    writeFileSync(list, `${lines.reverse().join('\n')}\n`);
+    return list;
+  });
+  await withPage(async ({ page }) => {
+    await call(page, 'plan', 'copies', files);
+    const planned = async (which: 'copies' | 'room') =>
+      rounds(async () => {
+        const { seconds, done } = await call(page, 'plan', which, files);
+        if (done !== files) throw new Error(`${done} of ${files} were planned`);
+        return seconds;
+      });
+    const [copies, room] = [await planned('copies'), await planned('room')];
+    const joined = await rounds(() =>
+      shell(
+        'sort "$0" > "$0.sorted" && sort "$1" > "$1.sorted" && join -a 1 "$0.sorted" "$1.sorted" > "$0.joined"',
+        ...lists,
+      ),
+    );
+    for (const [words, seconds] of [
+      ['what a copy would do', copies],
+      ['what may go to free room', room],
+    ] as const)
+      console.log(
+        `host   ${words}, ${files} photos against ${files / 2}: ${seconds.toFixed(2)} s, ${times(seconds, joined)} as long as sort and join of two lists of checksums`,
+      );
+  });
+}
+
 async function benchCopies(work: string): Promise<void> {
   const folder = path.join(work, 'copied');
   await makeFiles(folder, COPIED, 1, (at) => {
@@ -286,6 +341,14 @@ async function benchCopies(work: string): Promise<void> {
         path.join(work, 'sums'),
       ),
     );
+    const check = await rounds(async () => {
+      const { seconds, done } = await call(page, 'check', folder);
+      if (done !== COPIED) throw new Error(`${done} of ${COPIED} were found right`);
+      return seconds;
+    });
+    console.log(
+      `host   check of ${megabytes} MB: ${(megabytes / check).toFixed(0)} MB/s, ${times(sums, check)} sha256sum`,
+    );
     console.log(
       `host   digests: ${(megabytes / digest).toFixed(0)} MB/s, ${times(sums, digest)} sha256sum (${(megabytes / sums).toFixed(0)} MB/s)`,
     );
@@ -295,7 +358,7 @@ async function benchCopies(work: string): Promise<void> {
   });
 }
 
-const PARTS = { copies: benchCopies, reading: benchReading, listing: benchListing };
+const PARTS = { plans: benchPlans, copies: benchCopies, reading: benchReading, listing: benchListing };
 
 /** @param only one of its parts @param files that are listed, cataloged and scanned */
 export async function benchHost(work: string, only?: string, files = 100_000): Promise<void> {

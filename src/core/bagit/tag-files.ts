@@ -45,7 +45,7 @@ export function decoded(bytes: Uint8Array, encoding: string): string | null {
 /** Lines end with LF, CR or both. */
 const linesOf = (text: string): string[] => text.split(/\r\n|\n|\r/);
 
-export interface ManifestLine {
+export interface BagLine {
   checksum: string;
   path: string;
   /** From 1 on. */
@@ -53,7 +53,7 @@ export interface ManifestLine {
 }
 
 export interface ReadManifest {
-  lines: ManifestLine[];
+  lines: BagLine[];
   /** Numbers of lines that are not a checksum and a path. */
   broken: number[];
 }

@@ -6,6 +6,7 @@ import { asideOf } from '@/core/names/set-aside';
 import { pathToBe } from './changes';
 import type { CatalogDatabase } from './database';
 import { readKeeping } from './keeping';
+import { byPhoto } from './search-feed';
 import type { FileRecord, PhotoRecord } from './records';
 
 export interface RoomAsked {
@@ -37,13 +38,8 @@ export async function planRoom(db: CatalogDatabase, asked: RoomAsked): Promise<R
     bytes: 0,
     staying: Object.fromEntries(STAY_REASONS.map((why) => [why, [] as string[]])) as RoomPlan['staying'],
   };
-  const ids = asked.photoIds ?? (await photosOn(db, asked.driveId));
-  for (let at = 0; at < ids.length; at += AT_ONCE) {
-    const part = ids.slice(at, at + AT_ONCE);
-    const files = new Map<string | null, FileRecord[]>();
-    for (const file of await db.files.where('photoId').anyOf(part).toArray())
-      files.set(file.photoId, [...(files.get(file.photoId) ?? []), file]);
-    for (const photo of await db.photos.bulkGet(part)) {
+  for await (const { photos, files } of photosOn(db, asked)) {
+    for (const photo of photos) {
       const all = photo ? (files.get(photo.id) ?? []) : [];
       for (const file of all) {
         if (!photo || !isOnDrive(file, asked)) continue;
@@ -89,9 +85,24 @@ function whyFileStays(
   return whyStays(file, counted, photo, keeping, asked) ?? (all.some(({ id }) => busy.has(id)) ? 'waits' : null);
 }
 
-async function photosOn(db: CatalogDatabase, driveId: string): Promise<string[]> {
-  const files = await db.files.where('driveId').equals(driveId).toArray();
-  return [...new Set(files.flatMap(({ photoId }) => photoId ?? []))];
+/** The photos that are asked about, with all their files; some at a time. */
+async function* photosOn(db: CatalogDatabase, { driveId, photoIds }: RoomAsked) {
+  if (photoIds) {
+    for (let at = 0; at < photoIds.length; at += AT_ONCE) {
+      const part = photoIds.slice(at, at + AT_ONCE);
+      const files = byPhoto(await db.files.where('photoId').anyOf(part).toArray());
+      yield { photos: await db.photos.bulkGet(part), files };
+    }
+    return;
+  }
+  // of a whole drive it is quicker to read all drives through than to ask for each photo
+  const files = byPhoto(await db.files.where('driveId').equals(driveId).toArray());
+  const drives = (await db.drives.toArray()).filter(({ id }) => id !== driveId);
+  for (const { id } of drives)
+    for (const file of await db.files.where('driveId').equals(id).toArray()) files.get(file.photoId ?? '')?.push(file);
+  const ids = [...files.keys()];
+  for (let at = 0; at < ids.length; at += AT_ONCE)
+    yield { photos: await db.photos.bulkGet(ids.slice(at, at + AT_ONCE)), files };
 }
 
 /** Files whose words or moves wait, which others are copied from, or of which two versions are to be decided. */

@@ -245,6 +245,10 @@ function sentence(report: JobReport): string {
       ? `All ${plural(report.sound, 'file')} read and found right.`
       : `${plural(report.sound, 'file')} right, ${count(report.damaged.length)} not what the checksum says, ${count(report.missing.length)} missing.`;
   }
+  return scanSentence(report);
+}
+
+function scanSentence(report: JobReport & { kind: 'scan' }): string {
   const parts = [
     `${photos(report.photos)} found`,
     `${count(report.added)} added`,
