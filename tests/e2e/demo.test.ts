@@ -38,6 +38,7 @@ import {
   openPlace,
   selectPhoto,
   shownCount,
+  tick,
   tickDemoRun,
   typeScope,
 } from './person';
@@ -176,14 +177,14 @@ async function placeDay(
   }
   const found = page.getByRole('complementary', { name: 'What was found' });
   await page.getByRole('spinbutton', { name: 'Accepted gap in minutes' }).fill(String(gapMinutes));
-  await page.getByRole('checkbox', { name: 'also those that have a position' }).check();
+  await tick(page.getByRole('checkbox', { name: 'also those that have a position' }), true);
   await found.getByText(`${notFound} not found`, { exact: true }).waitFor();
   await found.getByRole('button', { name: /^Place \d+ photos$/ }).click();
   await page
     .getByText(/^\d+ photos placed$/)
     .first()
     .waitFor();
-  await page.getByRole('checkbox', { name: 'also those that have a position' }).uncheck();
+  await tick(page.getByRole('checkbox', { name: 'also those that have a position' }), false);
   await found.getByText('0 found', { exact: true }).waitFor();
   await desk('Place names');
   const look = page.getByRole('button', { name: 'Look them up' });

@@ -17,6 +17,7 @@ import {
   openPlace,
   selectPhoto,
   shownCount,
+  tick,
   typeScope,
 } from './person';
 import { story } from './story';
@@ -342,7 +343,7 @@ story('a shoot is described', (step) => {
       await page.getByRole('dialog').getByText('1 photo follows, with its sidecars').waitFor();
       await agree(page, 'Do it');
       await inTheFiles(() => sidecar(0)['XMP-dc:Subject']).toEqual(['oared craft', 'slip', 'Dam, Sólja']);
-      await page.getByRole('checkbox', { name: 'also give the words above it' }).check();
+      await tick(page.getByRole('checkbox', { name: 'also give the words above it' }), true);
       const vocabulary = JSON.parse(read(folder, '_wembo/vocabulary.json').toString('utf8')) as {
         vocabulary: { word: string; deleted: boolean }[];
       };
@@ -386,7 +387,7 @@ story('a shoot is described', (step) => {
     await page.getByRole('button', { name: 'Tick all' }).click();
     await page.getByRole('button', { name: /^Turn round: keep “lighthuose”/ }).waitFor();
     await page.getByRole('tab', { name: 'Used once' }).click();
-    await page.getByRole('checkbox', { name: 'Dam, Sólja' }).check();
+    await tick(page.getByRole('checkbox', { name: 'Dam, Sólja' }), true);
     await page.getByRole('button', { name: 'Take 1 word away' }).click();
     await inTheFiles(() => sidecar(0)['XMP-dc:Subject']).not.toContain('Dam, Sólja');
     await page.getByRole('tab', { name: 'Spelling' }).click();
@@ -427,7 +428,7 @@ story('a shoot is described', (step) => {
     await card.getByRole('button', { name: /Choose groups/ }).click();
     await page.getByLabel('Name of the kind of work').fill('News');
     await page.keyboard.press('Enter');
-    await page.getByRole('checkbox', { name: 'Codes and older systems' }).uncheck();
+    await tick(page.getByRole('checkbox', { name: 'Codes and older systems' }), false);
     await card.getByLabel('Urgency', { exact: true }).waitFor({ state: 'hidden' });
     await page.getByRole('button', { name: 'News', exact: true }).click();
     await page.keyboard.press('Escape');

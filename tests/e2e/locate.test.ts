@@ -10,7 +10,7 @@ import { afterAll, beforeAll, expect, inject } from 'vitest';
 import { isoOfSeconds, secondsOfIso } from '@/core/time/civil';
 import { type Browser, dropFolder, openBrowser, removeProfile } from './browser';
 import { exiftool, filesIn, newFolder, photoBytes, put, read, until } from './folders';
-import { connectFolder, openApplication, openPlace, selectPhoto, typeScope } from './person';
+import { connectFolder, openApplication, openPlace, selectPhoto, tick, typeScope } from './person';
 import { story } from './story';
 
 const origin = inject('origin');
@@ -163,7 +163,7 @@ story('a shoot is put on the map', (step) => {
     'a track beside the photos: the row of the photos is pulled along by pointer and by keys, and the matches follow',
     async () => {
       const { page } = browser;
-      await page.getByRole('checkbox', { name: 'also those that have a position' }).check();
+      await tick(page.getByRole('checkbox', { name: 'also those that have a position' }), true);
       const row = page.getByRole('slider', { name: /^Photos of Norda K4/ });
       const before = Number(await row.getAttribute('aria-valuenow'));
       await row.press('ArrowRight');
@@ -179,7 +179,7 @@ story('a shoot is put on the map', (step) => {
       await difference().fill('-1:03:20');
       await difference().press('Enter');
       await found('7 found').waitFor();
-      await page.getByRole('checkbox', { name: 'also those that have a position' }).uncheck();
+      await tick(page.getByRole('checkbox', { name: 'also those that have a position' }), false);
     },
   );
 
@@ -383,7 +383,7 @@ story('a shoot is put on the map', (step) => {
       await form.getByLabel('Radius in metres').fill('500000'); // wherever on the map that click was
       await form.getByLabel('Radius in metres').blur();
       await form.getByLabel('Location', { exact: true }).fill('Gjógv, the gorge');
-      await form.getByRole('checkbox', { name: /^Private/ }).check();
+      await tick(form.getByRole('checkbox', { name: /^Private/ }), true);
       await form.getByRole('button', { name: 'Keep' }).click();
       await page.getByText(/^private, 500000 m around/).waitFor();
       await until(
@@ -428,7 +428,7 @@ story('a shoot is put on the map', (step) => {
     await openDesk('Spots of your own');
     await page.getByRole('button', { name: 'Change', exact: true }).click();
     const form = page.getByRole('form', { name: 'Spot' });
-    await form.getByRole('checkbox', { name: /^Private/ }).uncheck();
+    await tick(form.getByRole('checkbox', { name: /^Private/ }), false);
     await form.getByRole('button', { name: 'Keep' }).click();
     await page.getByText(/^500000 m around/).waitFor();
     await openDesk('Map');

@@ -8,7 +8,7 @@ import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
 import { type Browser, dropFolder, openBrowser, removeProfile } from './browser';
 import { digestsOf, exiftool, newFolder, photoBytes, put, read, sha256sum, until } from './folders';
-import { connectFolder, fill, jobEnded, openApplication, openPlace, selectPhoto, typeScope } from './person';
+import { connectFolder, fill, jobEnded, openApplication, openPlace, selectPhoto, tick, typeScope } from './person';
 import { story } from './story';
 
 const origin = inject('origin');
@@ -75,8 +75,8 @@ describe('the record card', () => {
     await card()
       .getByRole('button', { name: /Choose groups/ })
       .click();
-    await page.getByRole('checkbox', { name: 'Licences and releases' }).check();
-    await page.getByRole('checkbox', { name: 'Date and origin' }).check();
+    await tick(page.getByRole('checkbox', { name: 'Licences and releases' }), true);
+    await tick(page.getByRole('checkbox', { name: 'Date and origin' }), true);
     await page.keyboard.press('Escape');
     await card().getByRole('button', { name: 'Add to Creator’s contact' }).click();
     await card().getByLabel('E-mail').fill('mia@survey.example');

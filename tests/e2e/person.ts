@@ -1,6 +1,6 @@
 // What a person does at the screen, by role and visible name.
 
-import type { Page } from 'playwright-core';
+import type { Locator, Page } from 'playwright-core';
 import { type Browser, dropFolder } from './browser';
 import { newFolder, photoBytes, put, until, untilStill } from './folders';
 
@@ -112,6 +112,12 @@ export async function atRest(page: Page): Promise<void> {
 export async function allWritten(page: Page): Promise<void> {
   const waiting = async () => ((await page.getByText('to write').count()) === 0 ? 'none' : Math.random());
   await untilStill('all is written', waiting, STILL);
+}
+
+/** Ticks a box, or clears it. What it stands for is kept first and shown then: that may take a moment. */
+export async function tick(box: Locator, on: boolean): Promise<void> {
+  if ((await box.isChecked()) !== on) await box.click();
+  await until(on ? 'it is ticked' : 'it is cleared', async () => (await box.isChecked()) === on);
 }
 
 /** Types a scope and closes what the line offers. */

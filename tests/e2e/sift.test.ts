@@ -7,7 +7,7 @@ import sharp from 'sharp';
 import { afterAll, beforeAll, expect, inject } from 'vitest';
 import { type Browser, openBrowser, removeProfile } from './browser';
 import { exiftool, filesIn, newFolder, noise, photoBytes, put, read, sha256, until } from './folders';
-import { allWritten, connectFolder, openApplication, openPlace, shownCount, typeScope } from './person';
+import { allWritten, connectFolder, openApplication, openPlace, shownCount, tick, typeScope } from './person';
 import { story } from './story';
 
 const origin = inject('origin');
@@ -165,10 +165,10 @@ story('a shoot is sifted', (step) => {
             .count()) === 3,
       );
       await page.getByRole('button', { name: /^View options/ }).click();
-      await page.getByRole('checkbox', { name: 'One tile for each set' }).check();
+      await tick(page.getByRole('checkbox', { name: 'One tile for each set' }), true);
       await until('one tile each', async () => (await shownCount(page)) === 15);
       expect(await page.getByRole('main').innerText()).toMatch(/15 shown · 7 in closed sets · 22 in all/);
-      await page.getByRole('checkbox', { name: 'One tile for each set' }).uncheck();
+      await tick(page.getByRole('checkbox', { name: 'One tile for each set' }), false);
       await until('all again', async () => (await shownCount(page)) === 22);
       await page.keyboard.press('Escape');
     },

@@ -20,7 +20,17 @@ import {
   until,
   untilStill,
 } from './folders';
-import { atRest, allWritten, choose, connectFolder, openApplication, openPlace, shownCount, typeScope } from './person';
+import {
+  allWritten,
+  atRest,
+  choose,
+  connectFolder,
+  openApplication,
+  openPlace,
+  shownCount,
+  tick,
+  typeScope,
+} from './person';
 
 const origin = inject('origin');
 let browser: Browser;
@@ -228,7 +238,7 @@ describe('a card', () => {
     await page.getByRole('textbox', { name: 'Name of the routine' }).fill('Harbour days');
     await page.keyboard.press('Enter');
     const frames = page.getByRole('group', { name: 'Frames' });
-    await frames.getByRole('checkbox', { name: /Monday 31 August 2026/ }).uncheck();
+    await tick(frames.getByRole('checkbox', { name: /Monday 31 August 2026/ }), false);
     await start();
     await outcome().getByText('6 on the card · 3 left out · 3 on Studio · all checksums equal').waitFor();
     await page.getByRole('button', { name: 'All that are new' }).click();

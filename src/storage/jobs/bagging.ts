@@ -47,6 +47,8 @@ interface Payload {
   file: FileRecord;
   /** Within the bag. */
   path: string;
+  /** Its sidecar and what bears its base name: by the path on its drive, and within the bag. */
+  beside: { from: string; path: string }[];
 }
 
 /** @throws DriveError `exists` where something else lies there already */
@@ -99,9 +101,6 @@ class BagInMaking {
   /** Checksums of the payload by its paths in the bag. */
   private readonly checksums = new Map<string, string>();
   private readonly sizes = new Map<string, number>();
-  private readonly beside = new Map<string, BesideFiles>();
-  /** Paths in the bag, folded, that are given. */
-  private readonly given = new Set<string>();
 
   constructor(
     private readonly tools: JobTools,
@@ -113,7 +112,7 @@ class BagInMaking {
     return joinedPath(this.order.asked.folder, path);
   }
 
-  /** Of each photo the sound file that was read last, on a drive that is here. */
+  /** Of each photo a sound file on a drive that is here: one whose sidecar says all, then the one that was read last. */
   async plan(): Promise<Payload[]> {
     const { db } = this.tools;
     const chosen: { photo: PhotoRecord; file: FileRecord }[] = [];
@@ -124,16 +123,42 @@ class BagInMaking {
         (file) => asideOf(pathToBe(file)) === null && file.state !== 'missing',
       );
       const here = files.filter(({ driveId }) => this.order.driveOf(driveId) !== null);
+      const saysAll = (file: FileRecord) => Number(isUpToDate(file, photo));
       const [file] = here
         .filter(({ state }) => state === 'present')
-        .sort((a, b) => (b.verifiedAt ?? 0) - (a.verifiedAt ?? 0) || (a.id < b.id ? -1 : 1));
+        .sort((a, b) => saysAll(b) - saysAll(a) || (b.verifiedAt ?? 0) - (a.verifiedAt ?? 0) || (a.id < b.id ? -1 : 1));
       if (file) chosen.push({ photo, file });
       else if (here[0]) this.report.damaged.push(here[0].path);
       else this.report.away.push(files[0]?.path ?? id);
     }
+    return this.withBeside(chosen);
+  }
+
+  /** One after the other, so that an attempt taken up again gives the same names. */
+  private async withBeside(chosen: readonly { photo: PhotoRecord; file: FileRecord }[]): Promise<Payload[]> {
     const paths = payloadPaths(chosen.map(({ file }) => file));
-    for (const path of paths.values()) this.given.add(foldName(path));
-    return chosen.map(({ photo, file }) => ({ photo, file, path: paths.get(file.id) ?? file.path }));
+    const given = new Set([...paths.values()].map(foldName));
+    const beside = new Map<string, BesideFiles>();
+    const going = new Set<string>();
+    const payload: Payload[] = [];
+    for (const { photo, file } of chosen) {
+      const path = paths.get(file.id) ?? file.path;
+      const source = this.order.driveOf(file.driveId);
+      const files = source && (beside.get(file.driveId) ?? new BesideFiles(source));
+      if (files) beside.set(file.driveId, files);
+      const one: Payload = { photo, file, path, beside: [] };
+      for (const from of [...((await files?.of(file.path)) ?? []), ...(file.sidecar ? [file.sidecar.path] : [])]) {
+        // a spoken note of a raw and its JPEG goes once
+        if (going.has(`${file.driveId}/${from}`)) continue;
+        going.add(`${file.driveId}/${from}`);
+        const wanted = pathBeside(from, file.path, path);
+        const free = given.has(foldName(wanted)) ? `${path}.${nameIn(from)}` : wanted;
+        given.add(foldName(free));
+        one.beside.push({ from, path: free });
+      }
+      payload.push(one);
+    }
+    return payload;
   }
 
   /**
@@ -148,7 +173,7 @@ class BagInMaking {
     await this.writeTag(this.inBag(INFO_FILE), writeBagInfo(this.info(false)));
   }
 
-  async place({ photo, file, path }: Payload, onBytes: (bytes: number) => void): Promise<void> {
+  async place({ photo, file, path, beside }: Payload, onBytes: (bytes: number) => void): Promise<void> {
     const { db } = this.tools;
     const source = this.order.driveOf(file.driveId);
     if (!source) throw new DriveError('source-gone', file.path);
@@ -162,23 +187,11 @@ class BagInMaking {
       await fileDamaged(db, file.id, seenIn(opened), null, this.tools.now());
       throw error;
     });
-    const beside = this.beside.get(file.driveId) ?? new BesideFiles(source);
-    this.beside.set(file.driveId, beside);
-    const others = await beside.of(file.path);
-    if (now.sidecar) others.push(now.sidecar.path);
-    for (const other of others) {
-      const there = await openIfThere(source, other);
-      if (there)
-        await this.copy(this.free(pathBeside(other, file.path, path), path, other), there, other, null, onBytes);
+    for (const { from, path: to } of beside) {
+      const there = await openIfThere(source, from);
+      if (there) await this.copy(to, there, from, null, onBytes);
     }
     this.report.photos += 1;
-  }
-
-  /** What lies beside two photos of one base name is in the bag once for each, under the whole name where it must be. */
-  private free(wanted: string, photoPath: string, other: string): string {
-    const path = this.given.has(foldName(wanted)) ? `${photoPath}.${nameIn(other)}` : wanted;
-    this.given.add(foldName(path));
-    return path;
   }
 
   private async copy(

@@ -95,6 +95,7 @@ class OneLeaving {
     for (const [other, there] of beside)
       if (!(await this.liesBeside(file, other, there, standing))) throw new DriveError('beside-differs', other);
     return drive.alone(async () => {
+      await drive.confirm();
       await this.confirmStill(file);
       for (const [one, was] of [[path, opened] as const, ...beside])
         if (!isAs(await drive.open(one), was)) throw new DriveError('changed-meanwhile', one);

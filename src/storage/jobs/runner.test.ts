@@ -184,4 +184,27 @@ describe('several jobs', () => {
     expect((await db.jobs.get(running))?.state).toBe('running');
     expect((await db.jobs.get('lost'))?.state).toBe('interrupted');
   });
+
+  it('that remove for good never do so at the same time, whatever drives they work on: each may rely on the other’s copy', async () => {
+    let [removing, most, checks] = [0, 0, 0];
+    const runner = runnerWith(async (job, control) => {
+      const removes = job.kind !== 'check';
+      if (removes) most = Math.max(most, (removing += 1));
+      await steps(4, control, () => removing > 0 && !removes && (checks += 1));
+      if (removes) removing -= 1;
+      return report();
+    });
+    const agreed = { files: 9, copies: 1, awayCounts: false };
+    const jobs = [
+      await runner.start({ kind: 'free', driveId: 'one', agreed }),
+      await runner.start({ kind: 'free', driveId: 'two', agreed }),
+      await runner.start({ kind: 'empty', driveId: 'card', sourceId: 'card', agreed }),
+      await runner.start({ ...CHECK, driveId: 'three' }),
+    ];
+    await Promise.all(jobs.map((id) => runner.ended(id)));
+    expect((await db.jobs.toArray()).map(({ state }) => state)).toEqual(['done', 'done', 'done', 'done']);
+    expect(most).toBe(1);
+    // what removes nothing does not wait for them
+    expect(checks).toBeGreaterThan(0);
+  });
 });

@@ -123,11 +123,21 @@ export class JobRunner {
     const running: Running = { abort: new AbortController(), paused: null, settled: Promise.resolve() };
     this.running.set(record.id, running);
     running.settled = this.locks
-      .request(jobLock(record.id), () => this.holdDrives(record, running))
+      .request(jobLock(record.id), () => this.holdRemoving(record, running))
       .then(
         () => void this.running.delete(record.id),
         () => void this.running.delete(record.id),
       );
+  }
+
+  /**
+   * Two jobs that remove for good never do so at the same time: each may rely on the copy that the other is about to
+   * remove.
+   */
+  private holdRemoving(record: JobRecord, running: Running): Promise<void> {
+    return REMOVING.has(record.kind)
+      ? this.locks.request(REMOVING_LOCK, () => this.holdDrives(record, running))
+      : this.holdDrives(record, running);
   }
 
   /** Two jobs on one drive take turns, in this tab and in others. */
@@ -213,6 +223,10 @@ export class JobRunner {
     };
   }
 }
+
+/** What nothing brings back goes by these. */
+const REMOVING: ReadonlySet<JobRecord['kind']> = new Set(['empty', 'free']);
+const REMOVING_LOCK = 'wembo-removing';
 
 /** Held by the job that works on a drive. */
 export const driveLock = (driveId: string) => `wembo-drive-${driveId}`;
