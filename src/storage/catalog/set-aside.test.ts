@@ -162,6 +162,23 @@ describe('erasing', () => {
     expect(await shown()).toEqual(['b']);
   });
 
+  it('leaves the note that bears the name of another photo, too, until that is erased', async () => {
+    await db.photos.put(photoRecord('c'));
+    studio.put('2026/Gjógv/a.tif', 'cc');
+    const modifiedMs = studio.files.get('2026/Gjógv/a.tif')?.modifiedMs ?? 0;
+    await db.files.put(fileRecord('studio', '2026/Gjógv/a.tif', 'c', { sizeBytes: 2, modifiedMs }));
+    await make(await planSetAside(db, ['a', 'c'], DAY));
+    await round();
+    const aside = (name: string) => `_wembo/set-aside/${DAY}/2026/Gjógv/${name}`;
+    expect(photosOn(studio)).toContain(aside('a.wav'));
+    await queueErasing(db, ['a'], 1);
+    await round();
+    expect(photosOn(studio)).toEqual(['2026/Gjógv/b.jpg', aside('a.tif'), aside('a.wav')].sort());
+    await queueErasing(db, ['c'], 1);
+    await round();
+    expect(photosOn(studio)).toEqual(['2026/Gjógv/b.jpg']);
+  });
+
   it('a photo that was brought back meanwhile stays', async () => {
     await make(await planSetAside(db, ['a'], DAY));
     away.add('studio').add('vault');

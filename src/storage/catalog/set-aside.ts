@@ -4,7 +4,7 @@
 
 import type { Change, FileMove } from '@/core/catalog/change';
 import { isBesideName } from '@/core/formats/containers/formats';
-import { baseOf, foldName, folderIn, nameIn } from '@/core/names/file-names';
+import { baseOf, foldName, folderIn, joinedPath, nameIn } from '@/core/names/file-names';
 import { type Aside, SET_ASIDE_FOLDER, asideOf, pathAside } from '@/core/names/set-aside';
 import { type Drive, DriveError } from '../drives/drive';
 import { openIfThere } from '../drives/safe-write';
@@ -191,7 +191,7 @@ async function besideOf(db: CatalogDatabase, drive: Drive, { id, driveId, path }
 
 /** Files of a drive in one folder whose names begin as the base name of this one, however they are spelled. */
 export function filesNamedAs(db: CatalogDatabase, driveId: string, path: string): Promise<FileRecord[]> {
-  const begins = `${driveId}/${folderIn(path)}${baseOf(nameIn(path))}`;
+  const begins = `${driveId}/${joinedPath(folderIn(path), baseOf(nameIn(path)))}`;
   const forms = [...new Set([begins.normalize('NFC'), begins.normalize('NFD')])];
   return db.files.where('id').startsWithAnyOfIgnoreCase(forms).toArray();
 }

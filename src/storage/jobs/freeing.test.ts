@@ -126,6 +126,14 @@ describe('room on a drive', () => {
     expect(own(drives.studio)).toEqual(['2019/1.jpg', '2019/1.wav', '2019/2.jpg', '2019/2.xmp']);
   });
 
+  it('leaves what another photo of its base name needs, in a folder too, until that goes', async () => {
+    drives.studio.put('2019/1.jpeg', pictureBytes(31, false));
+    await scanDrive(tools(), 'studio', drives.studio);
+    expect(await free()).toMatchObject({ removed: 4, problems: [] });
+    // the one that is nowhere else stays, with the note that bears its name
+    expect(own(drives.studio)).toEqual(['2019/1.jpeg', '2019/1.wav']);
+  });
+
   it('keeps what is safe only by a drive that is away, unless that counts', async () => {
     away = ['bank'];
     expect((await plan()).staying.away).toHaveLength(4);
