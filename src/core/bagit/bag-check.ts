@@ -87,6 +87,8 @@ export function checkBag(entries: readonly BagEntry[], tagBytes: ReadonlyMap<str
 
 class BagReading {
   private readonly faults: BagFault[] = [];
+  /** Of what several manifests may say alike: what was told. */
+  private readonly told = new Set<string>();
   private readonly there: Map<string, string>;
   private encoding = 'UTF-8';
   private version = '1.0';
@@ -166,7 +168,7 @@ class BagReading {
       if (!name.startsWith(prefix) || !name.endsWith('.txt')) continue;
       const algorithm = name.slice(prefix.length, -4);
       if (isBagAlgorithm(algorithm)) found.push({ name, algorithm });
-      else if (!this.faults.some(({ path }) => path === name)) this.fault('algorithm', name);
+      else this.faultOnce('algorithm', name);
     }
     return found.sort((a, b) => BAG_ALGORITHMS.indexOf(a.algorithm) - BAG_ALGORITHMS.indexOf(b.algorithm));
   }
@@ -209,7 +211,9 @@ class BagReading {
   }
 
   private faultOnce(code: BagFaultCode, path: string): void {
-    if (!this.faults.some((fault) => fault.code === code && fault.path === path)) this.fault(code, path);
+    if (this.told.has(`${code} ${path}`)) return;
+    this.told.add(`${code} ${path}`);
+    this.fault(code, path);
   }
 
   /** Since 1.0 each manifest lists the whole payload; before, one of them was enough for each file. */

@@ -65,7 +65,8 @@ export interface FileMove {
 
 /**
  * What was found of a file when it was read, or what was done about it: its bytes are not its measure, two measures
- * disagree, it was brought back from a copy, the person settled that it is right as it is, or that it is gone.
+ * disagree, it was brought back from a copy, the person settled that it is right as it is, or that
+ * it is gone, or it was removed to free room on its drive.
  */
 export const FILE_FINDINGS = ['damaged', 'doubt', 'brought-back', 'right', 'gone', 'freed'] as const;
 export type FileFinding = (typeof FILE_FINDINGS)[number];

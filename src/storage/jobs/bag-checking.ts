@@ -2,6 +2,7 @@
 // and held against its checksums. Bags of anybody's making; nothing in one is changed.
 
 import { type BagCheck, type BagFault, checkBag, isBagTagFile } from '@/core/bagit/bag-check';
+import { joinedPath } from '@/core/names/file-names';
 import type { Drive, DriveEntry } from '../drives/drive';
 import { bytesOf } from '../drives/safe-write';
 import type { FileTasks } from '../file-tasks/file-tasks';
@@ -56,7 +57,7 @@ export async function checkBagOn(drive: Drive, folder: string, tools: BagCheckTo
   for (const { path, checksums } of check.listed) {
     signal.throwIfAborted();
     try {
-      const file = await drive.open(folder === '' ? path : `${folder}/${path}`);
+      const file = await drive.open(joinedPath(folder, path));
       const onBytes = (bytes: number) => {
         done.bytes += bytes;
         onProgress({ ...done });

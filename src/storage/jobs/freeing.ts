@@ -41,7 +41,6 @@ export async function freeRoom(tools: JobTools, order: FreeOrder): Promise<FreeR
   const progress = startProgress('removing', leaving.length, bytes);
   const one = new OneLeaving(tools, order, (path) => report.damaged.push(path));
   const work = async (file: FileRecord) => {
-    // one that was read in full before it broke off is not read for nothing: it is planned anew
     const size = await one.leave(file, (read) => {
       progress.doneBytes += read;
       control.progress({ ...progress });

@@ -6,6 +6,7 @@ import { expect, it } from 'vitest';
 import { quietControl } from '../../../tests/fixtures/quiet-control';
 import { driveRecord } from '../../../tests/fixtures/records';
 import { pictureBytes } from '../../../tests/storm/pictures';
+import { randomFrom } from '@/demo/paint/noise';
 import { CatalogDatabase } from '../catalog/database';
 import { writeFixityOf } from '../catalog/manifest';
 import { MemoryDrive } from '../drives/memory-drive';
@@ -15,17 +16,6 @@ import type { JobTools } from './job-tools';
 import { scanDrive } from './scan';
 
 const [PHOTOS, ROUNDS, A_ROUND] = [120, 10, 100];
-
-/** Mulberry32: the same damages in every run. */
-function random(seed: number): (below: number) => number {
-  let state = seed;
-  return (below) => {
-    state = (state + 0x6d2b79f5) | 0;
-    let mixed = Math.imul(state ^ (state >>> 15), 1 | state);
-    mixed = (mixed + Math.imul(mixed ^ (mixed >>> 7), 61 | mixed)) ^ mixed;
-    return ((mixed ^ (mixed >>> 14)) >>> 0) % below;
-  };
-}
 
 interface Planted {
   damaged: string[];
@@ -83,7 +73,8 @@ it('a thousand damages are all found, and none is invented', { timeout: 600_000 
   const check = () => checkDrive(tools, 'studio', drive, true);
   await scan();
   await check();
-  const next = random(7);
+  const random = randomFrom(7);
+  const next = (below: number) => Math.floor(random() * below);
   const tally = { damaged: 0, missing: 0, renamed: 0 };
   for (let round = 1; round <= ROUNDS; round++) {
     const whole = new Map(drive.files);

@@ -7,6 +7,7 @@ import { driveProblemSentence, problemSentence } from '@/messages/problems';
 import { useLive } from '@/storage/catalog/live';
 import type { ItemProblem, JobRecord, JobReport } from '@/storage/catalog/records';
 import { bytes, count, dateTime, photos, plural } from '@/ui/format';
+import { FoldedNames, NAMES_SHOWN } from './folded-names';
 import styles from './jobs-list.module.css';
 import { session } from '@/engine/session';
 
@@ -164,38 +165,40 @@ function Report({ report, endedAt }: { report: JobReport; endedAt: number | null
       <p>
         {sentence(report)} {endedAt !== null && <span className={styles.when}>{dateTime(endedAt)}</span>}
       </p>
-      {report.kind === 'scan' && <Names title="Missing" names={report.missing} />}
+      {report.kind === 'scan' && <FoldedNames title="Missing" names={report.missing} />}
       {report.kind === 'scan' && (
-        <Names title="Damaged: not what was first measured" names={report.damaged ?? []} alarm />
+        <FoldedNames title="Damaged: not what was first measured" names={report.damaged ?? []} alarm />
       )}
       {report.kind === 'scan' && (
-        <Names title="Folders that are drives of their own, and were left to them" names={report.nested ?? []} />
+        <FoldedNames title="Folders that are drives of their own, and were left to them" names={report.nested ?? []} />
       )}
       {report.kind === 'scan' && (
-        <Names title="Bags that were made here, and were left alone" names={report.bags ?? []} />
+        <FoldedNames title="Bags that were made here, and were left alone" names={report.bags ?? []} />
       )}
       {(report.kind === 'copy' || report.kind === 'empty' || report.kind === 'free') && (
-        <Names title="Found damaged" names={report.damaged ?? []} alarm />
+        <FoldedNames title="Found damaged" names={report.damaged ?? []} alarm />
       )}
-      {report.kind === 'scan' && <Names title="Moved" names={report.moved.map(({ from, to }) => `${from} → ${to}`)} />}
-      {report.kind === 'check' && <Names title="Not what its checksum says" names={report.damaged} alarm />}
-      {report.kind === 'check' && <Names title="Missing" names={report.missing} alarm />}
-      {report.kind === 'check' && <Names title="New, not cataloged yet" names={report.added} />}
+      {report.kind === 'scan' && (
+        <FoldedNames title="Moved" names={report.moved.map(({ from, to }) => `${from} → ${to}`)} />
+      )}
+      {report.kind === 'check' && <FoldedNames title="Not what its checksum says" names={report.damaged} alarm />}
+      {report.kind === 'check' && <FoldedNames title="Missing" names={report.missing} alarm />}
+      {report.kind === 'check' && <FoldedNames title="New, not cataloged yet" names={report.added} />}
       {report.kind === 'take-in' && (
-        <Names
+        <FoldedNames
           title="Got a number, because the name was taken meanwhile"
           names={report.renamed.map(({ from, to }) => `${from} → ${to}`)}
         />
       )}
-      {report.kind === 'bag' && <Names title="Damaged, so not in the bag" names={report.damaged} alarm />}
-      {report.kind === 'bag' && <Names title="On no connected drive" names={report.away} alarm />}
-      {report.kind === 'drill' && <Names title="Damaged" names={report.damaged} alarm />}
+      {report.kind === 'bag' && <FoldedNames title="Damaged, so not in the bag" names={report.damaged} alarm />}
+      {report.kind === 'bag' && <FoldedNames title="On no connected drive" names={report.away} alarm />}
+      {report.kind === 'drill' && <FoldedNames title="Damaged" names={report.damaged} alarm />}
       {report.kind === 'drill' && (
-        <Names title="What you wrote about them is not on that drive" names={report.words} alarm />
+        <FoldedNames title="What you wrote about them is not on that drive" names={report.words} alarm />
       )}
-      {report.kind === 'deliver' && <Names title="Not sent: damaged" names={report.damaged} alarm />}
-      {report.kind === 'deliver' && <Names title="Not sent: on no connected drive" names={report.away} alarm />}
-      {report.kind === 'empty' && <Names title="Stay on the card" names={report.kept} />}
+      {report.kind === 'deliver' && <FoldedNames title="Not sent: damaged" names={report.damaged} alarm />}
+      {report.kind === 'deliver' && <FoldedNames title="Not sent: on no connected drive" names={report.away} alarm />}
+      {report.kind === 'empty' && <FoldedNames title="Stay on the card" names={report.kept} />}
       <Problems problems={report.problems} />
     </div>
   );
@@ -265,33 +268,13 @@ function scanSentence(report: JobReport & { kind: 'scan' }): string {
   return `${parts.join(', ')}.`;
 }
 
-/** Rows shown before the rest is folded into a count. */
-const SHOWN = 200;
-
-function Names({ title, names, alarm = false }: { title: string; names: string[]; alarm?: boolean }) {
-  if (names.length === 0) return null;
-  return (
-    <details className={styles.details} open={alarm}>
-      <summary data-alarm={alarm}>
-        {title}: {count(names.length)}
-      </summary>
-      <ul className="mono">
-        {names.slice(0, SHOWN).map((name) => (
-          <li key={name}>{name}</li>
-        ))}
-      </ul>
-      {names.length > SHOWN && <p className="quiet">and {count(names.length - SHOWN)} more</p>}
-    </details>
-  );
-}
-
 function Problems({ problems }: { problems: ItemProblem[] }) {
   if (problems.length === 0) return null;
   return (
     <details className={styles.details} open>
       <summary data-alarm>Could not be read or written: {count(problems.length)}</summary>
       <ul>
-        {problems.slice(0, SHOWN).map(({ path, problem }) => (
+        {problems.slice(0, NAMES_SHOWN).map(({ path, problem }) => (
           <li key={path + problem.code}>
             <span className="mono">{path}</span> {problemSentence(problem)}
           </li>

@@ -2,7 +2,7 @@
 
 // A bag of anybody's making, on a connected drive or in a folder the person chooses: complete, valid, or what is wrong.
 
-import { Button, Input, Progress, Select } from 'antd';
+import { Button, Input, Progress } from 'antd';
 import { useRef, useState } from 'react';
 import { bagFaultSentence, bagVerdictSentence } from '@/messages/bagit';
 import { driveOf } from '@/storage/connections/connections';
@@ -13,6 +13,7 @@ import { session } from '@/engine/session';
 import { bytes, count, plural } from '@/ui/format';
 import { pickFolder } from '@/features/parts/connecting/connect-drive';
 import { useSession } from '@/features/parts/session/use-session';
+import { DriveSelect } from './drive-select';
 import styles from './safekeep.module.css';
 
 /** Faults shown before the rest is folded into a count. */
@@ -60,14 +61,13 @@ export function CheckBag({ drives }: { drives: readonly DriveRecord[] }) {
     <div className={styles.form}>
       <h3>Check a bag</h3>
       <div className={styles.acts}>
-        <Select
-          aria-label="Bag on"
-          size="small"
+        <DriveSelect
+          minWidth={130}
+          label="Bag on"
           placeholder="drive"
-          style={{ minWidth: 130 }}
+          drives={here}
           value={driveId}
           onChange={setDriveId}
-          options={here.map(({ id, name: label }) => ({ value: id, label }))}
         />
         <Input
           aria-label="Folder of the bag"

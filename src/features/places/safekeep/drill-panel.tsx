@@ -2,7 +2,7 @@
 
 // The drill: a way back that was never walked is none. Restores some photos from a copy for real, and says when that was.
 
-import { Button, Select } from 'antd';
+import { Button } from 'antd';
 import { useState } from 'react';
 import { driveName } from '@/messages/drive-name';
 import { DRILL_PHOTOS, readLastDrill } from '@/storage/jobs/drilling';
@@ -11,6 +11,7 @@ import type { DriveRecord } from '@/storage/catalog/records';
 import { session } from '@/engine/session';
 import { count, dayWords, photos } from '@/ui/format';
 import { useSession } from '@/features/parts/session/use-session';
+import { DriveSelect } from './drive-select';
 import styles from './safekeep.module.css';
 
 export function DrillPanel({ drives }: { drives: readonly DriveRecord[] }) {
@@ -36,15 +37,7 @@ export function DrillPanel({ drives }: { drives: readonly DriveRecord[] }) {
           : 'No drill was run yet.'}
       </p>
       <div className={styles.acts}>
-        <Select
-          aria-label="Restore from"
-          size="small"
-          placeholder="from which copy"
-          style={{ minWidth: 200 }}
-          value={from}
-          onChange={setFrom}
-          options={here.map(({ id, name: label }) => ({ value: id, label }))}
-        />
+        <DriveSelect label="Restore from" placeholder="from which copy" drives={here} value={from} onChange={setFrom} />
         <Button
           size="small"
           disabled={!from || !target}

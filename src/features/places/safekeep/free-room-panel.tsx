@@ -3,22 +3,21 @@
 // Room on a drive: what may go because it stays safe without it, what stays and why, and the one act that removes it,
 // which names the number of files.
 
-import { App, Button, Checkbox, Select } from 'antd';
+import { App, Button, Checkbox } from 'antd';
 import { useState } from 'react';
-import { STAY_REASONS, type StayReason } from '@/core/fixity/leaving';
+import { STAY_REASONS } from '@/core/fixity/leaving';
 import { driveName } from '@/messages/drive-name';
 import { stayWords } from '@/messages/safekeep';
 import { type RoomPlan, planRoom } from '@/storage/catalog/free-room';
 import type { DriveRecord } from '@/storage/catalog/records';
 import { session } from '@/engine/session';
 import { bytes, count, plural } from '@/ui/format';
+import { FoldedNames } from '@/features/parts/jobs/folded-names';
 import { JobsList, useJobs } from '@/features/parts/jobs/jobs-list';
 import { useSelection } from '@/features/parts/selection/selection';
 import { useKeeping, useSession } from '@/features/parts/session/use-session';
+import { DriveSelect } from './drive-select';
 import styles from './safekeep.module.css';
-
-/** Paths listed of each reason; of more it says how many. */
-const LISTED = 200;
 
 export function FreeRoomPanel({ drives }: { drives: readonly DriveRecord[] }) {
   const { message } = App.useApp();
@@ -65,14 +64,12 @@ export function FreeRoomPanel({ drives }: { drives: readonly DriveRecord[] }) {
         {rule.elsewhere > 0 ? `, ${count(rule.elsewhere)} elsewhere` : ''}. Nothing is removed by asking.
       </p>
       <div className={styles.acts}>
-        <Select
-          aria-label="Free room on"
-          size="small"
+        <DriveSelect
+          label="Free room on"
           placeholder="on which drive"
-          style={{ minWidth: 200 }}
+          drives={here}
           value={driveId}
           onChange={(id) => choose(() => setDriveId(id))}
-          options={here.map(({ id, name: label }) => ({ value: id, label }))}
         />
         <Button size="small" disabled={!driveId || plan === 'looking'} onClick={() => void look()}>
           What may go?
@@ -136,9 +133,9 @@ function WhatGoes({
           you said so.
         </p>
       )}
-      {leaving.length > 0 && <Paths title={`May go from ${name}`} paths={leaving.map(({ path }) => path)} />}
-      {STAY_REASONS.map((why: StayReason) => (
-        <Paths key={why} title={stayWords(why)} paths={staying[why]} />
+      {leaving.length > 0 && <FoldedNames title={`May go from ${name}`} names={leaving.map(({ path }) => path)} />}
+      {STAY_REASONS.map((why) => (
+        <FoldedNames key={why} title={stayWords(why)} names={staying[why]} />
       ))}
       {leaving.length > 0 && (
         <p className="quiet">
@@ -157,22 +154,5 @@ function WhatGoes({
         </div>
       )}
     </>
-  );
-}
-
-function Paths({ title, paths }: { title: string; paths: readonly string[] }) {
-  if (paths.length === 0) return null;
-  return (
-    <details className={styles.paths}>
-      <summary>
-        {title}: {count(paths.length)}
-      </summary>
-      <ul className="mono">
-        {paths.slice(0, LISTED).map((path) => (
-          <li key={path}>{path}</li>
-        ))}
-      </ul>
-      {paths.length > LISTED && <p className="quiet">and {count(paths.length - LISTED)} more</p>}
-    </details>
   );
 }
