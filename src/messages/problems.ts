@@ -135,6 +135,14 @@ const DRIVE_SENTENCES: Record<string, string> = {
     'The server of this application does not answer. What was written stays; start it again, open Wembo by the link it prints, and resume.',
   'host-closed':
     'The server was started anew and does not know this page. Open Wembo by the link that it printed at its start, and resume.',
+  'store-silent':
+    'The store does not answer. What was sent and read back stays; resume when it does, and what is there already is not sent again.',
+  'store-refuses':
+    'The store refuses the key it was given, or what was asked with it. Nothing was changed there; look at its access in Safekeep.',
+  'no-bucket': 'The store has no bucket of this name.',
+  sealed: 'It is sealed by another key, or is not what age makes. Nothing of it was believed or written over.',
+  'share-sent':
+    'Today’s share for this store has been sent. What is there stays; resume tomorrow, or set a larger share in Safekeep.',
   'source-is-drive': 'is a drive of the catalog, and no card: what lies on it is not emptied. Nothing was removed.',
   'not-agreed': 'More may go by now than was agreed to. Nothing was removed; look at it again.',
   'sidecar-unreadable': 'The sidecar cannot be understood, so it is not written over. Mend it or move it away.',

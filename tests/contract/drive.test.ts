@@ -13,9 +13,11 @@ import { MemoryDrive } from '@/storage/drives/memory-drive';
 import { bytesOf, readIfThere, replaceFile } from '@/storage/drives/safe-write';
 import { copyVerified } from '@/storage/file-tasks/verified-copy';
 import { newSha256 } from '@/storage/drives/sha256';
-import { DiskDrive, type Lock } from '@/server/host/disk-drive';
+import { DiskDrive } from '@/server/host/disk-drive';
+import { HostDrive } from '@/storage/host/host-drive';
 import { hostDrive, testHost } from './host';
 import { nodeFolder } from './node-handles';
+import { inTurn, storeDrive, testStore } from './store';
 
 const bytes = (text: string) => new TextEncoder().encode(text);
 const text = async (drive: Drive, file: string) => new TextDecoder().decode(await bytesOf(await drive.open(file)));
@@ -56,17 +58,10 @@ async function copyInto(
 
 const MARK = JSON.stringify({ format: 'wembo-drive', version: 1, id: 'drive-0001', name: 'x', createdAt: 1 });
 
-/** One after the other, in this process. */
-function inTurn(): Lock {
-  let last: Promise<unknown> = Promise.resolve();
-  return (act) => {
-    const mine = last.then(act);
-    last = mine.catch(() => undefined);
-    return mine;
-  };
-}
+/** Made by age-keygen for this test. */
+const IDENTITY = 'AGE-SECRET-KEY-1YPQFYVK20QUJ0PHE44PG6ADCMJP94M7KX7VL9E6D00XKZ8F34LRQVRK3Z5';
 
-const ADAPTERS: [name: string, make: () => Drive][] = [
+const ADAPTERS: [name: string, make: () => Drive | Promise<Drive>][] = [
   ['in memory', () => new MemoryDrive()],
   [
     'over handles, on the disk',
@@ -74,6 +69,17 @@ const ADAPTERS: [name: string, make: () => Drive][] = [
   ],
   ['of the host, on the disk', () => new DiskDrive(mkdtempSync(path.join(tmpdir(), 'wembo-disk-')), inTurn())],
   ['that the host serves', () => hostDrive()],
+  ['in a store elsewhere', async () => storeDrive(await testStore())],
+  ['in a store elsewhere, sealed', async () => storeDrive(await testStore({ prefix: '', identity: IDENTITY }))],
+  [
+    'in a store elsewhere that the host serves, sealed',
+    async () => {
+      const host = testHost();
+      const { identity: _, ...store } = (await testStore()).place;
+      const { served } = await host.client.ask('serveStore', { store, sealing: { how: 'new', passphrase: null } });
+      return new HostDrive(host.client, served.id, 'drive');
+    },
+  ],
   [
     'that the host serves, known by its mark',
     () => {
@@ -96,7 +102,7 @@ const ADAPTERS: [name: string, make: () => Drive][] = [
 
 describe.each(ADAPTERS)('a drive %s', (_, make) => {
   it('lists files of all folders with blanks, ð, emoji and leading dots in their names, and leaves out its archive and debris', async () => {
-    const drive = make();
+    const drive = await make();
     for (const file of [
       'a b/ð 🐑.jpg',
       '.dot.jpg',
@@ -128,7 +134,7 @@ describe.each(ADAPTERS)('a drive %s', (_, make) => {
   });
 
   it('tells a part file of ours that was left behind, and does not list it', async () => {
-    const drive = make();
+    const drive = await make();
     const part = await drive.createPart(
       'in/x.jpg',
       (async function* () {
@@ -142,7 +148,7 @@ describe.each(ADAPTERS)('a drive %s', (_, make) => {
   });
 
   it('says that a file is not there, and gives its length and time when it is', async () => {
-    const drive = make();
+    const drive = await make();
     await expect(drive.open('no/such.jpg').catch(problem)).resolves.toBe('not-found');
     await put(drive, 'x', 'four');
     for await (const entry of drive.list())
@@ -150,7 +156,7 @@ describe.each(ADAPTERS)('a drive %s', (_, make) => {
   });
 
   it('replaces a file in one step, and only one that is still what was read', async () => {
-    const drive = make();
+    const drive = await make();
     await replaceFile(drive, 'in/x.xmp', bytes('one'), null);
     await replaceFile(drive, 'in/x.xmp', bytes('two'), bytes('one'));
     expect(await replaceFile(drive, 'in/x.xmp', bytes('three'), bytes('one')).catch(problem)).toBe('changed-meanwhile');
@@ -160,7 +166,7 @@ describe.each(ADAPTERS)('a drive %s', (_, make) => {
   });
 
   it('copies with proof; the same content is there already; other content of that name is never replaced', async () => {
-    const drive = make();
+    const drive = await make();
     const first = await copyInto(drive, 'a/x.jpg', new Blob(['one']));
     expect(first).toMatchObject({
       path: 'a/x.jpg',
@@ -173,7 +179,7 @@ describe.each(ADAPTERS)('a drive %s', (_, make) => {
   });
 
   it('does not copy a source that is not what its checksum says', async () => {
-    const drive = make();
+    const drive = await make();
     expect(await copyInto(drive, 'x.jpg', new Blob(['one']), { expected: 'f'.repeat(64) })).toMatchObject({
       state: 'failed',
       problem: 'source-damaged',
@@ -182,7 +188,7 @@ describe.each(ADAPTERS)('a drive %s', (_, make) => {
   });
 
   it('moves a file to any folder in one step, and never over another file', async () => {
-    const drive = make();
+    const drive = await make();
     await put(drive, 'in/x.jpg', 'one');
     await put(drive, 'y.jpg', 'two');
     await drive.move('in/x.jpg', 'deep/er/ð.jpg');
@@ -193,7 +199,7 @@ describe.each(ADAPTERS)('a drive %s', (_, make) => {
   });
 
   it('lists below a folder, all of it or its own files only; of a folder that is not there nothing', async () => {
-    const drive = make();
+    const drive = await make();
     for (const file of ['a/x', 'a/b/y', 'ab/z', 'r', '_wembo/accessions/1.json']) await put(drive, file, 'x');
     const below = async (folder: string, shallow = false) => {
       const found: string[] = [];
@@ -210,7 +216,7 @@ describe.each(ADAPTERS)('a drive %s', (_, make) => {
   });
 
   it('a part takes a name that nothing has, or that of the old file where that is said; two parts of one name are two', async () => {
-    const drive = make();
+    const drive = await make();
     const part = async (content: string) =>
       drive.createPart(
         'in/x.jpg',
@@ -228,7 +234,7 @@ describe.each(ADAPTERS)('a drive %s', (_, make) => {
   });
 
   it('does one thing at a time of what changes names', async () => {
-    const drive = make();
+    const drive = await make();
     const said: string[] = [];
     const act = (name: string) =>
       drive.alone(async () => {
@@ -250,7 +256,7 @@ describe.each(ADAPTERS)('a drive %s', (_, make) => {
   });
 
   it('tells of a drive that lies in a folder of it', async () => {
-    const drive = make();
+    const drive = await make();
     for (const file of ['_wembo/kits.json', 'a/b/_wembo/drive.json', 'a/b/x.jpg']) await put(drive, file, 'x');
     const archives: string[] = [];
     for await (const _ of drive.list({ onArchive: (folder) => archives.push(folder) })) continue;
@@ -258,7 +264,7 @@ describe.each(ADAPTERS)('a drive %s', (_, make) => {
   });
 
   it('a cancelled copy leaves nothing', async () => {
-    const drive = make();
+    const drive = await make();
     const stop = new AbortController();
     const big = new Blob([new Uint8Array(9 * 1024 * 1024)]);
     await expect(copyInto(drive, 'x.jpg', big, { signal: stop.signal, onBytes: () => stop.abort() })).rejects.toThrow();

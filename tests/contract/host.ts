@@ -6,12 +6,17 @@ import path from 'node:path';
 import { HostServer } from '@/server/host/host-server';
 import { HostLocks } from '@/server/host/locks';
 import { ServedFolders } from '@/server/host/served-folders';
+import { KeptStores } from '@/server/store/kept-stores';
+import { StoreDesk } from '@/server/store/store-desk';
 import { HostClient } from '@/storage/host/host-client';
 import { HostDrive } from '@/storage/host/host-drive';
 import { HOST_ADDRESS } from '@/storage/host/protocol';
 
 export const HOST = '127.0.0.1:9362';
 export const TOKEN = 'a-token-of-this-test';
+
+/** Of scrypt, so that no test waits for seconds. */
+const QUICK_WORK_FACTOR = 10;
 
 export const newFolder = (): string => mkdtempSync(path.join(tmpdir(), 'wembo-host-'));
 
@@ -25,7 +30,8 @@ export interface TestHost {
 
 export function testHost(locks = new HostLocks()): TestHost {
   const folders = new ServedFolders(path.join(newFolder(), 'served-folders.json'));
-  const server = new HostServer({ host: HOST, token: TOKEN }, folders, locks, null);
+  const stores = new StoreDesk(new KeptStores(path.join(newFolder(), 'stores.json')), QUICK_WORK_FACTOR);
+  const server = new HostServer({ host: HOST, token: TOKEN }, folders, locks, null, stores);
   const sent: Request[] = [];
   const access = { origin: `http://${HOST}`, token: TOKEN, owner: 'browser' };
   const client = new HostClient(access, (request) => {

@@ -4,7 +4,7 @@
 import { createHash } from 'node:crypto';
 import type { FieldValues } from '@/core/fields/registry';
 import { MarkedDrive } from '@/storage/archive/marked-drive';
-import { type Drive, DriveError } from '@/storage/drives/drive';
+import type { Drive, OpenedFile } from '@/storage/drives/drive';
 import { failureOf } from '@/storage/drives/failure';
 import { bytesOf, replaceFiles } from '@/storage/drives/safe-write';
 import { directFileTasks } from '@/storage/file-tasks/file-tasks';
@@ -17,7 +17,10 @@ import {
   type HostPart,
 } from '@/storage/host/protocol';
 import type { z } from 'zod';
-import { DiskDrive, type DiskFile, type Lock } from './disk-drive';
+import type { Lock, ServedDrive } from '../served-drive';
+import type { StorePlace } from '../store/place';
+import { StoreDrive } from '../store/store-drive';
+import { DiskDrive } from './disk-drive';
 
 /** Questions about what lies in folders that are served; all others the server answers at its desk. */
 export const DISK_KINDS = [
@@ -39,9 +42,12 @@ export const DISK_KINDS = [
 export type DiskKind = (typeof DISK_KINDS)[number];
 export type ReadOrder<K extends HostKind> = z.output<(typeof HOST_ORDERS)[K]>;
 
+/** Where what is served lies: a folder of this machine, or a store. */
+export type Root = string | StorePlace;
+
 export interface AnswerTools<K extends DiskKind> {
   /** Where a folder that is served lies. @throws DriveError `no-permission` for any other */
-  rootOf: (folder: string) => string;
+  rootOf: (folder: string) => Root;
   lockOf: (folder: string) => Lock;
   onBytes: (bytes: number) => void;
   onPart: (part: HostPart<K>) => void;
@@ -66,23 +72,21 @@ const fileTasks = directFileTasks(
 
 type Reached = Pick<AnswerTools<DiskKind>, 'rootOf' | 'lockOf'>;
 
-export const diskDrive = (folder: string, { rootOf, lockOf }: Reached): DiskDrive =>
-  new DiskDrive(rootOf(folder), lockOf(folder));
+export function servedDrive(folder: string, { rootOf, lockOf }: Reached): ServedDrive {
+  const root = rootOf(folder);
+  return typeof root === 'string' ? new DiskDrive(root, lockOf(folder)) : new StoreDrive(root, lockOf(folder));
+}
 
 const driveOf = ({ folder, mark }: { folder: string; mark: string | null }, tools: Reached): Drive => {
-  const drive = diskDrive(folder, tools);
+  const drive = servedDrive(folder, tools);
   return mark === null ? drive : new MarkedDrive(drive, mark);
 };
 
 /** The file that was opened, as long as it is that still. */
-export async function sameFile(
+export const sameFile = (
   { folder, path, size, modifiedMs }: ReadOrder<'read'>['file'],
   tools: Reached,
-): Promise<DiskFile> {
-  const file = await diskDrive(folder, tools).open(path);
-  if (file.size !== size || file.lastModified !== modifiedMs) throw new DriveError('changed-meanwhile', path);
-  return file;
-}
+): Promise<OpenedFile> => servedDrive(folder, tools).same({ path, sizeBytes: size, modifiedMs });
 
 /** Whoever holds the lease has the lock already. */
 const named = (drive: Drive, lease: string | null, act: () => Promise<void>): Promise<void> =>
@@ -90,7 +94,7 @@ const named = (drive: Drive, lease: string | null, act: () => Promise<void>): Pr
 
 const ANSWERERS: Answerers = {
   list: async ({ folder, below, shallow }, tools) => {
-    for (const listed of diskDrive(folder, tools).listFolders(below, shallow)) {
+    for await (const listed of servedDrive(folder, tools).listFolders(below, shallow)) {
       tools.signal.throwIfAborted();
       tools.onPart(listed);
       await othersTurn();
@@ -98,7 +102,7 @@ const ANSWERERS: Answerers = {
     return null;
   },
   open: async ({ folder, path }, tools) => {
-    const file = await diskDrive(folder, tools).open(path);
+    const file = await servedDrive(folder, tools).open(path);
     const comesAlong = file.size > 0 && file.size <= COMES_ALONG_BYTES;
     return {
       size: file.size,
@@ -107,21 +111,21 @@ const ANSWERERS: Answerers = {
     };
   },
   finish: async ({ folder, part, path, over, lease }, tools) => {
-    const drive = diskDrive(folder, tools);
+    const drive = servedDrive(folder, tools);
     await named(drive, lease, async () => drive.finish(part, path, over));
     return null;
   },
   remove: async ({ folder, path }, tools) => {
-    await diskDrive(folder, tools).remove(path);
+    await servedDrive(folder, tools).remove(path);
     return null;
   },
   move: async ({ folder, from, to, lease }, tools) => {
-    const drive = diskDrive(folder, tools);
+    const drive = servedDrive(folder, tools);
     await named(drive, lease, () => drive.move(from, to));
     return null;
   },
   makeFolder: async ({ folder, path }, tools) => {
-    await diskDrive(folder, tools).makeFolder(path);
+    await servedDrive(folder, tools).makeFolder(path);
     return null;
   },
   replace: async ({ files, ...place }, tools) => {

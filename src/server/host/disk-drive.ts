@@ -7,7 +7,6 @@ import path from 'node:path';
 import { folderIn, joinedPath, nameIn } from '@/core/names/file-names';
 import {
   ARCHIVE_FOLDER,
-  type Drive,
   type DriveEntry,
   DriveError,
   type LazyBytes,
@@ -24,6 +23,7 @@ import {
 import { failureOf } from '@/storage/drives/failure';
 import { entriesOf } from '@/storage/host/host-drive';
 import type { ListedFolder } from '@/storage/host/protocol';
+import type { Lock, ServedDrive } from '../served-drive';
 import { ConfinedFolder, diskErrorOf, errorCode } from './confined';
 
 const { O_CREAT, O_EXCL, O_NOFOLLOW = 0, O_RDWR, O_WRONLY } = fs.constants;
@@ -32,9 +32,6 @@ const BLOCK_BYTES = 4096;
 const READ_BYTES = 4 * 1024 * 1024;
 
 const floorMs = (ns: bigint): number => Number(ns / 1_000_000n);
-
-/** One in work on a drive at a time of what changes names. */
-export type Lock = <T>(act: () => Promise<T>) => Promise<T>;
 
 interface Facts {
   size: number;
@@ -135,7 +132,7 @@ function readDirect(fd: number, start: number, into: Buffer): void {
   }
 }
 
-export class DiskDrive implements Drive {
+export class DiskDrive implements ServedDrive {
   private readonly folder: ConfinedFolder;
   /** While this drive is alone. */
   private toSync: Set<string> | null = null;
@@ -240,6 +237,12 @@ export class DiskDrive implements Drive {
     return this.opened(asked, isLeftover(nameIn(asked)));
   }
 
+  async same({ path: asked, sizeBytes, modifiedMs }: DriveEntry): Promise<DiskFile> {
+    const file = await this.open(asked);
+    if (file.size !== sizeBytes || file.lastModified !== modifiedMs) throw new DriveError('changed-meanwhile', asked);
+    return file;
+  }
+
   private opened(asked: string, direct: boolean): DiskFile {
     const { fd } = this.folder.openFile(asked);
     try {
@@ -302,10 +305,11 @@ export class DiskDrive implements Drive {
   }
 
   /** Everything of it is on the disk after this. */
-  endPart(part: string, size: number, like?: LazyBytes | { lastModified: number }): void {
+  endPart(part: string, size: number, like?: LazyBytes | { lastModified: number }): string {
     const fd = this.openPart(part, O_RDWR);
     try {
       settle(fd, size, part, like);
+      return part;
     } finally {
       fs.closeSync(fd);
     }

@@ -7,7 +7,7 @@ import { setMaxListeners } from 'node:events';
 import { Worker } from 'node:worker_threads';
 import { z } from 'zod';
 import { joinBytes } from '@/core/bytes/join';
-import { DriveError } from '@/storage/drives/drive';
+import { DriveError, type LazyBytes } from '@/storage/drives/drive';
 import { type SentFailure, failureOf } from '@/storage/drives/failure';
 import {
   ASK_BYTES_LIMIT,
@@ -25,11 +25,12 @@ import {
   bytesBody,
   partHead,
 } from '@/storage/host/protocol';
-import { type AnswerTools, type DiskKind, type ReadOrder, answer, diskDrive, isDiskKind, sameFile } from './answer';
-import type { DiskFile } from './disk-drive';
+import { KeptStores } from '../store/kept-stores';
+import { StoreDesk } from '../store/store-desk';
+import { type AnswerTools, type DiskKind, type ReadOrder, type Root, answer, isDiskKind, sameFile, servedDrive } from './answer';
 import { type GuardSettings, type RefusedRequest, guardSettings, refusedBySite, refusedByToken } from './guard';
 import { HostLocks } from './locks';
-import { ServedFolders, foldersNamed, listPlace } from './served-folders';
+import { ServedFolders, foldersNamed, listPlace, standIn, storesPlace } from './served-folders';
 import { HostThreads } from './threads';
 import { browse, homeFolder, makeFolderAt, volumeOf, volumes } from './volumes';
 import { FolderWatcher } from './watching';
@@ -65,6 +66,7 @@ export class HostServer {
     private readonly folders: ServedFolders,
     private readonly locks: HostLocks,
     threads: HostThreads | null,
+    private readonly stores: StoreDesk,
   ) {
     this.work = threads
       ? (kind, order, tools) => threads.work(kind, order, { ...tools, roots: this.rootsOf(order) })
@@ -73,7 +75,7 @@ export class HostServer {
 
   private get reached() {
     return {
-      rootOf: (folder: string) => this.folders.rootOf(folder),
+      rootOf: (folder: string) => this.rootOf(folder),
       lockOf:
         (folder: string) =>
         <T>(act: () => Promise<T>) =>
@@ -81,8 +83,12 @@ export class HostServer {
     };
   }
 
+  private rootOf(folder: string): Root {
+    return this.stores.stores.placeOf(folder) ?? this.folders.rootOf(folder);
+  }
+
   /** Of all folders an order names; refused before any work where one of them is not served. */
-  private rootsOf(order: unknown): [string, string][] {
+  private rootsOf(order: unknown): [string, Root][] {
     const named = new Set<string>();
     const look = (value: unknown): void => {
       if (typeof value !== 'object' || value === null) return;
@@ -91,11 +97,11 @@ export class HostServer {
         else if (key !== 'fields') look(inner);
     };
     look(order);
-    return [...named].map((folder) => [folder, this.folders.rootOf(folder)]);
+    return [...named].map((folder) => [folder, this.rootOf(folder)]);
   }
 
   private readonly desk: Desk = {
-    folders: async () => this.folders.all(),
+    folders: async () => [...this.folders.all(), ...this.stores.served()],
     browse: async ({ path }) => ({
       at: path === null ? null : browse(path),
       volumes: path === null ? volumes() : [],
@@ -105,11 +111,21 @@ export class HostServer {
     serve: async ({ path }) => this.folders.add(path),
     forget: async ({ folder }) => {
       this.folders.remove(folder);
+      this.stores.stores.remove(folder);
       return null;
     },
-    volume: async ({ folder }) => volumeOf(this.folders.rootOf(folder)),
+    lookAtStore: ({ store }) => this.stores.lookAt(store),
+    serveStore: (order) => this.stores.serve(order),
+    storeFacts: async ({ folder }) => this.stores.facts(folder),
+    storeKey: async ({ folder }) => ({ identity: this.stores.keyOf(folder) }),
+    setShare: async ({ folder, dailyBytes }) => {
+      this.stores.stores.setShare(folder, dailyBytes);
+      return null;
+    },
+    standIn: async () => standIn(),
+    volume: async ({ folder }) => volumeOf(this.folders.rootOf(folder)), // a store does not tell its room
     lock: async ({ folder, owner }) => {
-      this.folders.rootOf(folder);
+      this.rootOf(folder);
       return { lease: await this.locks.take(folder, owner) };
     },
     unlock: async ({ folder, lease }) => {
@@ -209,7 +225,19 @@ export class HostServer {
     const onPart = (part: unknown) => say({ id, part });
     if (!isDiskKind(kind)) return this.desk[kind](read, { onPart, signal } as never);
     this.useLease(read);
-    return this.work(kind, read, { onBytes: (bytes) => say({ id, bytes }), onPart, signal });
+    if (kind === 'copy') this.stores.stores.holdShare((read as ReadOrder<'copy'>).target.folder);
+    return this.work(kind, read, { onBytes: (bytes) => say({ id, bytes }), onPart, signal }).then((done) => {
+      this.noteSent(kind, read);
+      return done;
+    });
+  }
+
+  /** What went to a store that takes only so much in a day. */
+  private noteSent(kind: DiskKind, order: unknown): void {
+    if (kind !== 'copy' && kind !== 'takeIn') return;
+    const { file, ...rest } = order as ReadOrder<'copy'> | ReadOrder<'takeIn'>;
+    for (const { folder } of 'targets' in rest ? rest.targets : [rest.target])
+      this.stores.stores.noteSent(folder, file.size);
   }
 
   private useLease(order: { folder?: string; lease?: string | null }): void {
@@ -228,7 +256,7 @@ export class HostServer {
 
   private async *rangesOf(ranges: readonly AskedRange[]): AsyncGenerator<Uint8Array<ArrayBuffer>> {
     for (const { start, end, ...file } of ranges) {
-      let part: DiskFile;
+      let part: LazyBytes;
       try {
         part = (await sameFile(file, this.reached)).slice(start, end);
       } catch (error) {
@@ -258,11 +286,13 @@ export class HostServer {
     const { folder, path, part, at, isLast, modifiedMs } = head.data;
     try {
       const bytes = await boundedBody(request, PIECE_BYTES);
-      const drive = diskDrive(folder, this.reached);
-      const made = drive.writePiece(path, part, at, bytes);
-      if (isLast === '1')
-        drive.endPart(made, at + bytes.length, modifiedMs === null ? undefined : { lastModified: modifiedMs });
-      return Response.json({ part: made });
+      const drive = servedDrive(folder, this.reached);
+      const { stores } = this.stores;
+      if (part === '') stores.holdShare(folder);
+      const made = await drive.writePiece(path, part, at, bytes);
+      stores.noteSent(folder, bytes.length);
+      const like = modifiedMs === null ? undefined : { lastModified: modifiedMs };
+      return Response.json({ part: isLast === '1' ? await drive.endPart(made, at + bytes.length, like) : made });
     } catch (error) {
       return Response.json({ failure: toldFailure(error) });
     }
@@ -350,7 +380,7 @@ function rangeHead(isRead: 0 | 1, length: number): Uint8Array<ArrayBuffer> {
   return new Uint8Array(head.buffer);
 }
 
-async function* piecesOf(file: DiskFile): AsyncGenerator<Uint8Array<ArrayBuffer>> {
+async function* piecesOf(file: LazyBytes): AsyncGenerator<Uint8Array<ArrayBuffer>> {
   for (let at = 0; at < file.size; at += SENT_BYTES)
     yield new Uint8Array(await file.slice(at, Math.min(file.size, at + SENT_BYTES)).arrayBuffer());
 }
@@ -395,6 +425,7 @@ export function hostServer(): HostServer {
       new ServedFolders(listPlace(), foldersNamed()),
       locks,
       new HostThreads(start, (folder, act) => locks.alone(folder, act)),
+      new StoreDesk(new KeptStores(storesPlace())),
     );
   })();
   return shared.wemboHost;

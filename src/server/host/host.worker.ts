@@ -2,7 +2,7 @@ import { parentPort } from 'node:worker_threads';
 import { DriveError } from '@/storage/drives/drive';
 import { failureOf } from '@/storage/drives/failure';
 import { type ReadOrder, answer } from './answer';
-import type { Lock } from './disk-drive';
+import type { Lock } from '../served-drive';
 import type { FromThread, ToThread } from './threads';
 
 const port = parentPort;

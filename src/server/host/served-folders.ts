@@ -1,5 +1,5 @@
 // Which folders of this machine the server may serve: chosen by the person, at the start or in the interface. This list
-// is all that the server keeps.
+// is all that the server keeps, beside the stores that were set up (store/kept-stores.ts).
 
 import { createHash } from 'node:crypto';
 import fs from 'node:fs';
@@ -7,7 +7,7 @@ import os from 'node:os';
 import path from 'node:path';
 import { z } from 'zod';
 import { DriveError } from '@/storage/drives/drive';
-import type { ServedFolder } from '@/storage/host/protocol';
+import { type ServedFolder, type StoreAddress, storeAddress } from '@/storage/host/protocol';
 import { diskErrorOf } from './confined';
 import { folderName } from './disk-drive';
 import { marksAbove } from './marks';
@@ -22,16 +22,22 @@ const listFile = z.object({
 });
 
 /** By the XDG Base Directory Specification 0.8; `WEMBO_STATE` names another folder. */
+const stateFolder = (env: NodeJS.ProcessEnv): string =>
+  env.WEMBO_STATE ?? path.join(env.XDG_CONFIG_HOME ?? path.join(os.homedir(), '.config'), 'wembo');
+
 export const listPlace = (env: NodeJS.ProcessEnv = process.env): string =>
-  path.join(
-    env.WEMBO_STATE ?? path.join(env.XDG_CONFIG_HOME ?? path.join(os.homedir(), '.config'), 'wembo'),
-    'served-folders.json',
-  );
+  path.join(stateFolder(env), 'served-folders.json');
+export const storesPlace = (env: NodeJS.ProcessEnv = process.env): string => path.join(stateFolder(env), 'stores.json');
 
 /** As the start (tools/setup/run.mjs) hands them over. */
 export function foldersNamed(env: NodeJS.ProcessEnv = process.env): string[] {
   const named = z.array(z.string()).safeParse(JSON.parse(env.WEMBO_DRIVES ?? '[]'));
   return named.success ? named.data : [];
+}
+
+/** The store that the demo starts beside itself, as its start hands it over. */
+export function standIn(env: NodeJS.ProcessEnv = process.env): StoreAddress | null {
+  return env.WEMBO_STORE ? storeAddress.parse(JSON.parse(env.WEMBO_STORE)) : null;
 }
 
 /** The same folder has the same id at every start. */
@@ -90,6 +96,7 @@ export class ServedFolders {
     const there = fs.lstatSync(root, { throwIfNoEntry: false });
     return {
       id,
+      kind: 'folder',
       path: root,
       name: folderName(root),
       isThere: there?.isDirectory() ?? false,

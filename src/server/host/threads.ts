@@ -3,14 +3,14 @@
 
 import { Worker } from 'node:worker_threads';
 import { type SentFailure, errorOf } from '@/storage/drives/failure';
-import type { AnswerTools, DiskKind, ReadOrder } from './answer';
+import type { AnswerTools, DiskKind, ReadOrder, Root } from './answer';
 import type { HostAnswers, HostPart } from '@/storage/host/protocol';
 
 /** Four copy at twice the speed of one on two cores, since a disk answers several at a time (measured). */
 const THREADS = 4;
 
 export type ToThread =
-  | { kind: 'work'; id: number; work: DiskKind; order: unknown; roots: [folder: string, root: string][] }
+  | { kind: 'work'; id: number; work: DiskKind; order: unknown; roots: [folder: string, root: Root][] }
   | { kind: 'cancel'; id: number }
   | { kind: 'locked'; lock: number };
 
@@ -23,7 +23,7 @@ export type FromThread =
   | { kind: 'unlock'; lock: number };
 
 export interface ThreadTools<K extends DiskKind> extends Pick<AnswerTools<K>, 'onBytes' | 'onPart' | 'signal'> {
-  roots: [folder: string, root: string][];
+  roots: [folder: string, root: Root][];
 }
 
 interface Working {

@@ -2,10 +2,10 @@
 // the mark is read, and whoever has read something in full asks once more before he believes that it was on this drive.
 
 import { readDriveFile } from './archive-files';
-import { type Drive, DriveError, type LazyBytes, type PartFile } from '../drives/drive';
+import { type Drive, DriveError, type DriveProblem, type LazyBytes, type PartFile } from '../drives/drive';
 
 /** Who cannot be asked says nothing of the drive. */
-const isOfHost = ({ problem }: DriveError): boolean => problem === 'host-gone' || problem === 'host-closed';
+const SILENT: readonly DriveProblem[] = ['host-gone', 'host-closed', 'store-silent', 'store-refuses', 'no-bucket'];
 
 export class MarkedDrive implements Drive {
   constructor(
@@ -15,7 +15,7 @@ export class MarkedDrive implements Drive {
 
   async confirm(): Promise<void> {
     const mark = await readDriveFile(this.inner).catch((error: unknown) => {
-      if (error instanceof DriveError && isOfHost(error)) throw error;
+      if (error instanceof DriveError && SILENT.includes(error.problem)) throw error;
       throw new DriveError('other-drive', '', { cause: error });
     });
     if (mark?.id !== this.id) throw new DriveError('other-drive', '');

@@ -120,6 +120,11 @@ export type DriveProblem =
   | 'other-drive'
   | 'host-gone'
   | 'host-closed'
+  | 'store-silent'
+  | 'store-refuses'
+  | 'no-bucket'
+  | 'sealed'
+  | 'share-sent'
   | 'source-is-drive'
   | 'failed';
 

@@ -53,6 +53,24 @@ const file = z.object({ folder, path, size: z.number(), modifiedMs: z.number() }
 const place = z.object({ folder, mark, path });
 const lease = text(64).nullable();
 
+/** An S3-compatible bucket, or a folder in one, and the pair of keys that opens it. */
+export const storeAddress = z.object({
+  endpoint: z
+    .url({ protocol: /^https?$/ })
+    .max(500)
+    .transform((address) => address.replace(/\/+$/, '')),
+  region: z.string().regex(/^[\w-]{1,64}$/),
+  bucket: z.string().regex(/^[A-Za-z0-9][\w.-]{1,253}$/),
+  /** A folder in it, without a slash before or after; empty for all of it. */
+  prefix: z.string().regex(/^$|^[^/\0-\x1f]+(\/[^/\0-\x1f]+)*$/).max(500),
+  accessKeyId: text(256).min(1),
+  secretAccessKey: text(256).min(1),
+});
+export type StoreAddress = z.input<typeof storeAddress>;
+
+/** Shorter ones are guessed. */
+export const PASSPHRASE_LENGTH = 12;
+
 export const HOST_ORDERS = {
   /** Folders that are served, each with what is known of where it lies. */
   folders: z.object({}),
@@ -90,15 +108,34 @@ export const HOST_ORDERS = {
   /** For what of the browser fetches by an address alone: it holds for a while, for this file. */
   ticket: z.object({ file }),
   watch: z.object({ folders: z.array(folder).max(100) }),
+  /** What lies in a store that is not reached yet. */
+  lookAtStore: z.object({ store: storeAddress }),
+  serveStore: z.object({
+    store: storeAddress,
+    /** `new`: everything is sealed with age by a new key; `open`: by the key that is there, from its sheet or by passphrase. */
+    sealing: z.discriminatedUnion('how', [
+      z.object({ how: z.literal('none') }),
+      z.object({ how: z.literal('new'), passphrase: text(1000).min(PASSPHRASE_LENGTH).nullable() }),
+      z.object({ how: z.literal('open'), secret: text(1000).min(1) }),
+    ]),
+  }),
+  /** What a store was set up with, without what opens it. */
+  storeFacts: z.object({ folder }),
+  /** The key that a store is sealed by, for its sheet. */
+  storeKey: z.object({ folder }),
+  setShare: z.object({ folder, dailyBytes: z.number().int().positive().nullable() }),
+  /** The store that the demo starts beside itself. */
+  standIn: z.object({}),
 } as const;
 
 export type HostKind = keyof typeof HOST_ORDERS;
 export type HostOrder<K extends HostKind> = z.input<(typeof HOST_ORDERS)[K]>;
 
-/** A folder that the host serves. */
+/** A folder, or a store, that the host serves. */
 export interface ServedFolder {
   id: string;
-  /** Absolute, with every link in it followed. */
+  kind: 'folder' | 'store';
+  /** Absolute, with every link in it followed; of a store its address. */
   path: string;
   name: string;
   /** Whether it is there now. */
@@ -136,6 +173,22 @@ export interface BrowsedFolder {
   /** Whether what the host's user may do there includes writing. */
   isWritable: boolean;
   photos: number;
+}
+
+/** What lies in a store. */
+export interface FoundStore {
+  holds: 'nothing' | 'drive' | 'other';
+  /** Sealed with age; by a key that a passphrase opens, or by one that must be there. */
+  sealed: 'by-passphrase' | 'by-key' | null;
+}
+
+export interface StoreFacts {
+  endpoint: string;
+  bucket: string;
+  prefix: string;
+  isSealed: boolean;
+  dailyBytes: number | null;
+  sentToday: number;
 }
 
 /** One folder of a listing. */
@@ -179,6 +232,13 @@ export interface HostAnswers {
   embed: EmbedResult;
   ticket: { address: string };
   watch: null;
+  lookAtStore: FoundStore;
+  /** The key that was made for it. */
+  serveStore: { served: ServedFolder; identity: string | null };
+  storeFacts: StoreFacts;
+  storeKey: { identity: string | null };
+  setShare: null;
+  standIn: StoreAddress | null;
 }
 
 export interface HostParts {

@@ -54,8 +54,19 @@ export async function forEachItem<T>(
 }
 
 /** A full or vanished drive, or a browser with no room for the catalog, will not take the next file either. */
-export const stopsAll = (error: unknown) =>
-  ['full', 'browser-full', 'source-gone', 'target-gone', 'host-gone', 'host-closed'].includes(problemCode(error));
+const STOPPING: readonly string[] = [
+  'full',
+  'browser-full',
+  'source-gone',
+  'target-gone',
+  'host-gone',
+  'host-closed',
+  'store-silent',
+  'store-refuses',
+  'no-bucket',
+  'share-sent',
+];
+export const stopsAll = (error: unknown): boolean => STOPPING.includes(problemCode(error));
 
 /** What went wrong, in a word that `messages/` has a sentence for. */
 export function problemCode(error: unknown): string {

@@ -1,0 +1,116 @@
+// Setting up a store: what lies in it is looked at first, and nothing of it is written over. Where everything is to be
+// sealed, a key is made; sealed by a passphrase it lies in the store itself, so that passphrase and bucket are enough
+// to get everything back.
+
+import { generateX25519Identity } from 'age-encryption';
+import { DRIVE_FILE } from '@/storage/archive/archive-files';
+import { DriveError } from '@/storage/drives/drive';
+import { bytesOf } from '@/storage/drives/safe-write';
+import { nameIn } from '@/core/names/file-names';
+import type { FoundStore, HostAnswers, ServedFolder, StoreFacts } from '@/storage/host/protocol';
+import type { HOST_ORDERS } from '@/storage/host/protocol';
+import { strangersPage } from './strangers-page';
+import type { z } from 'zod';
+import type { KeptStores } from './kept-stores';
+import { type StorePlace, storeAddressOf } from './place';
+import { openKey, sealKey } from './sealing';
+import { Store } from './store';
+import { KEY_OBJECT, SEALED_ENDING, StoreDrive } from './store-drive';
+
+/** What of a sealed store is read without a key. */
+const STRANGERS_PAGE = 'READ-ME.txt';
+/** A key sealed by a passphrase is some hundred bytes. */
+const KEY_BYTES = 64 * 1024;
+
+type Order = z.output<(typeof HOST_ORDERS)['serveStore']>;
+type Address = Omit<StorePlace, 'identity'>;
+
+export class StoreDesk {
+  /** @param workFactor of scrypt, as a power of two; that of the age tool where none is named */
+  constructor(
+    readonly stores: KeptStores,
+    private readonly workFactor?: number,
+  ) {}
+
+  private at(address: Address) {
+    const all = address.prefix === '' ? '' : `${address.prefix}/`;
+    return { store: new Store({ ...address, identity: null }), key: (name: string) => all + name };
+  }
+
+  async lookAt(address: Address): Promise<FoundStore> {
+    const { store, key } = this.at(address);
+    const isThere = async (name: string) => (await store.headIfThere(key(name))) !== null;
+    if (await isThere(DRIVE_FILE)) return { holds: 'drive', sealed: null };
+    if (await isThere(KEY_OBJECT)) return { holds: 'drive', sealed: 'by-passphrase' };
+    if (await isThere(DRIVE_FILE + SEALED_ENDING)) return { holds: 'drive', sealed: 'by-key' };
+    for await (const object of store.list(key('')))
+      if (object.key !== key(STRANGERS_PAGE)) return { holds: 'other', sealed: null };
+    return { holds: 'nothing', sealed: null };
+  }
+
+  async serve({ store: address, sealing }: Order): Promise<HostAnswers['serveStore']> {
+    const found = await this.lookAt(address);
+    let identity: string | null = null;
+    if (sealing.how === 'none' && found.sealed) throw new DriveError('sealed', '');
+    if (sealing.how === 'new') identity = await this.makeKey(address, found, sealing.passphrase);
+    if (sealing.how === 'open') identity = await this.openBy(address, sealing.secret.trim());
+    const id = this.stores.add({ ...address, identity });
+    return { served: servedStore(id, address), identity: sealing.how === 'new' ? identity : null };
+  }
+
+  private async makeKey(address: Address, { holds }: FoundStore, passphrase: string | null): Promise<string> {
+    if (holds !== 'nothing') throw new DriveError('exists', '');
+    const { store, key } = this.at(address);
+    const identity = await generateX25519Identity();
+    if (passphrase !== null) await store.put(key(KEY_OBJECT), await sealKey(identity, passphrase, this.workFactor));
+    const page = new TextEncoder().encode(strangersPage(passphrase !== null));
+    await store.put(key(STRANGERS_PAGE), page);
+    return identity;
+  }
+
+  /** By the key from its sheet, or the passphrase. Rejects with `sealed` where it is another. */
+  private async openBy(address: Address, secret: string): Promise<string> {
+    const identity = secret.toUpperCase().startsWith('AGE-SECRET-KEY-')
+      ? secret.toUpperCase()
+      : await openKey(await this.sealedKey(address), secret);
+    const drive = new StoreDrive({ ...address, identity }, (act) => act());
+    try {
+      await bytesOf(await drive.open(DRIVE_FILE));
+    } catch (error) {
+      if (!(error instanceof DriveError) || error.problem !== 'not-found') throw error; // not marked yet
+    }
+    return identity;
+  }
+
+  private async sealedKey(address: Address): Promise<Uint8Array> {
+    const { store, key } = this.at(address);
+    const object = await store.headIfThere(key(KEY_OBJECT));
+    if (!object || object.sizeBytes > KEY_BYTES) throw new DriveError('sealed', '');
+    return store.read(object, 0, object.sizeBytes);
+  }
+
+  served(): ServedFolder[] {
+    return this.stores.all().map(([id, store]) => servedStore(id, store));
+  }
+
+  facts(id: string): StoreFacts {
+    const { endpoint, bucket, prefix, identity, dailyBytes } = this.kept(id);
+    return { endpoint, bucket, prefix, isSealed: identity !== null, dailyBytes, sentToday: this.stores.sentToday(id) };
+  }
+
+  keyOf(id: string): string | null {
+    return this.kept(id).identity;
+  }
+
+  private kept(id: string) {
+    const store = this.stores.placeOf(id);
+    if (!store) throw new DriveError('no-permission', '');
+    return store;
+  }
+}
+
+/** Whether it answers is found out when its mark is read. */
+function servedStore(id: string, address: Address): ServedFolder {
+  const path = storeAddressOf(address);
+  return { id, kind: 'store', path, name: nameIn(path), isThere: true, isWritable: true, isAtStart: false, above: [] };
+}
