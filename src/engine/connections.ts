@@ -18,6 +18,7 @@ import {
   connectionOf,
   markAgain,
   folderPlace,
+  isStoreAddress,
   recognise,
   sharesPlace,
 } from '@/storage/connections/connections';
@@ -45,6 +46,8 @@ export interface ConnectionPorts {
   startScan: (driveId: string) => Promise<unknown>;
   /** A drive more: the browser is asked to keep what it stores. */
   onAdded: () => void;
+  /** A store that is a drive for the first time: what it is, and that it lies elsewhere, is said of it. */
+  onNewStore: (driveId: string) => Promise<unknown>;
 }
 
 export class Connections {
@@ -74,10 +77,11 @@ export class Connections {
     return this.ports.known()[id] ?? { state: 'away' };
   }
 
-  /** Looks whether each is there; at the start. */
+  /** Looks whether each is there; at the start. One that is slow to answer, as a store may be, holds up no other. */
   async openAll(): Promise<void> {
     const { db } = this.ports;
-    for (const record of [...(await db.drives.toArray()), ...(await db.sources.toArray())]) await this.connect(record);
+    const records = [...(await db.drives.toArray()), ...(await db.sources.toArray())];
+    await Promise.all(records.map((record) => this.connect(record)));
   }
 
   /** Looks whether it is there, and tells the other tabs where that is not what it was. */
@@ -162,7 +166,7 @@ export class Connections {
     const { db, watch, wake } = this.ports;
     for (const { id } of await db.sources.toArray()) await this.checkSource(id);
     const drives = (await db.drives.toArray()).filter(({ handle, served }) => handle !== null || served);
-    for (const record of drives) await this.connect(record);
+    await Promise.all(drives.map((record) => this.connect(record)));
     await watch.onFocus(drives.filter(({ id }) => this.of(id).state === 'connected').map(({ id }) => id));
     wake();
   }
@@ -197,6 +201,7 @@ export class Connections {
     access: DriveRecord['access'],
   ): Promise<void> {
     const id = 'id' in mark ? mark.id : crypto.randomUUID();
+    const isStore = 'served' in folder && isStoreAddress(folder.served.path);
     const record = await addFolderDrive(this.ports.db, {
       id,
       name: mark.name,
@@ -206,6 +211,7 @@ export class Connections {
       over: 'over' in mark ? mark.over : null,
     });
     if ('listed' in folder) this.listed.set(id, folder.listed);
+    if (isStore && !('id' in mark)) await this.ports.onNewStore(id);
     await this.connect(record);
     await this.ports.startScan(id);
     this.ports.onAdded();

@@ -217,6 +217,7 @@ class Session {
     wake: () => this.outbox.wake(),
     startScan: (driveId) => this.startScan(driveId),
     onAdded: () => void this.lookAtStorage(true),
+    onNewStore: (driveId) => this.driveActs.say(driveId, { medium: 'store', elsewhere: true }),
   });
   readonly copyRoutines = new CopyRoutines({
     db: this.db,

@@ -13,6 +13,7 @@ export const MEDIUM_WORDS: Record<Medium, string> = {
   disc: 'optical disc',
   tape: 'tape',
   network: 'network storage',
+  store: 'store of a provider, or of one’s own',
 };
 
 const spanWords = (days: number): string => {

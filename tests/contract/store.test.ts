@@ -257,7 +257,7 @@ describe('what is kept of stores on this machine', () => {
   it('is read by its owner alone, survives a start, and is not lost where it cannot be read', async () => {
     const place = path.join(newFolder(), 'stores.json');
     const at = { ...(await testStore()).place };
-    const id = new KeptStores(place).add(at);
+    const id = new KeptStores(place).add(at, false);
     expect(statSync(place).mode & 0o777).toBe(0o600);
     expect(new KeptStores(place).placeOf(id)).toMatchObject(at);
     writeFileSync(place, readFileSync(place, 'utf8').slice(0, -20));
@@ -268,7 +268,7 @@ describe('what is kept of stores on this machine', () => {
   it('a share of a day holds back what is sent after it, until the next day', async () => {
     let day = 3;
     const stores = new KeptStores(path.join(newFolder(), 'stores.json'), () => new Date(2026, 4, day));
-    const id = stores.add((await testStore()).place);
+    const id = stores.add((await testStore()).place, false);
     const isHeld = () => {
       try {
         stores.holdShare(id);

@@ -99,10 +99,33 @@ function startOptions(args) {
   return { drives, port: values.port };
 }
 
+/**
+ * The demo's stand-in for a store elsewhere, beside it on the next port. What is put into it stays from one start to the
+ * next, and so do its keys.
+ */
+function startStore(port) {
+  const folder = path.join(ROOT, '.store');
+  const keys = path.join(folder, 'keys.json');
+  mkdirSync(folder, { recursive: true, mode: 0o700 });
+  if (!existsSync(keys)) {
+    const secretAccessKey = randomBytes(24).toString('base64url');
+    const made = { bucket: 'harbours', accessKeyId: 'HARBOURSURVEY', secretAccessKey };
+    writeFileSync(keys, JSON.stringify(made), { mode: 0o600 });
+  }
+  const address = { endpoint: `http://${HOST}:${port}`, region: 'faroe-1', prefix: 'survey' };
+  const words = JSON.stringify({ ...address, ...JSON.parse(readFileSync(keys, 'utf8')) });
+  const started = spawn(bin('tsx'), ['src/demo/store/serve.ts', folder, String(port)], {
+    stdio: ['ignore', 'ignore', 'inherit'],
+    env: { ...process.env, WEMBO_STORE: words },
+  });
+  return { process: started, words };
+}
+
 /** The key is new at each start, and stands behind `#` in the link: no log and no other site sees it. */
 function serve(demo, args = []) {
   const { drives, port } = startOptions(args);
   const key = randomBytes(24).toString('base64url');
+  const store = demo ? startStore(Number(port) + 1) : null;
   const server = spawn(bin('next'), ['start', '--hostname', HOST, '--port', port], {
     stdio: ['ignore', 'pipe', 'inherit'],
     env: {
@@ -111,6 +134,7 @@ function serve(demo, args = []) {
       WEMBO_HOST: `${HOST}:${port}`,
       WEMBO_TOKEN: key,
       WEMBO_DRIVES: JSON.stringify(drives),
+      ...(store && { WEMBO_STORE: store.words }),
       NEXT_TELEMETRY_DISABLED: '1',
     },
   });
@@ -120,7 +144,10 @@ function serve(demo, args = []) {
         `\nWembo is at http://${HOST}:${port}/#key=${key}\nThis link lets that page alone reach folders of this machine, until Ctrl+C ends the program.\n`,
       );
   });
-  server.on('exit', (code) => process.exit(code ?? 0));
+  server.on('exit', (code) => {
+    store?.process.kill();
+    process.exit(code ?? 0);
+  });
   for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => server.kill(signal));
 }
 
@@ -131,6 +158,8 @@ const PROGRAMS = [
   { program: 'exiv2', package: 'exiv2' },
   { program: 'xmllint', package: 'libxml2-utils' },
   { program: 'sha256sum', package: 'coreutils' },
+  { program: 'age', package: 'age' },
+  { program: 'script', package: 'bsdutils' },
   { program: 'gpsbabel', package: 'gpsbabel' },
   { program: 'pdftotext', package: 'poppler-utils' },
   { program: 'unzip', package: 'unzip' },

@@ -4,7 +4,7 @@
 export const DRIVE_STANDINGS = ['in-use', 'retired', 'lost'] as const;
 export type DriveStanding = (typeof DRIVE_STANDINGS)[number];
 
-export const MEDIA = ['hard-disk', 'solid-state', 'stick', 'disc', 'tape', 'network'] as const;
+export const MEDIA = ['hard-disk', 'solid-state', 'stick', 'disc', 'tape', 'network', 'store'] as const;
 export type Medium = (typeof MEDIA)[number];
 
 export interface DriveFacts {

@@ -158,7 +158,8 @@ export class StoreStandIn {
       this.asked.push(`${asked.method} ${asked.key}?${asked.query.toString()}`);
       reply = this.replyTo(asked);
       if (trouble === 'forgets' && reply.status === 200) this.remove(asked.key);
-      if (trouble === 'other-bytes' && Buffer.isBuffer(reply.body)) reply.body = Buffer.from(reply.body.map((b) => b ^ 1));
+      if (trouble === 'other-bytes' && Buffer.isBuffer(reply.body))
+        reply.body = Buffer.from(reply.body.map((b) => b ^ 1));
       if (trouble === 'cut-short' && Buffer.isBuffer(reply.body)) {
         response.writeHead(reply.status, { ...reply.headers, 'content-length': reply.body.length });
         response.write(reply.body.subarray(0, reply.body.length >> 1));
@@ -265,7 +266,9 @@ export class StoreStandIn {
   private source({ headers }: Asked): Buffer | null {
     const asked = headers['x-amz-copy-source'];
     if (typeof asked !== 'string') return null;
-    const key = decodeURIComponent(asked).replace(/^\//, '').slice(this.keys.bucket.length + 1);
+    const key = decodeURIComponent(asked)
+      .replace(/^\//, '')
+      .slice(this.keys.bucket.length + 1);
     const match = headers['x-amz-copy-source-if-match'];
     if (typeof match === 'string' && match.replaceAll('"', '') !== this.found(key).etag)
       throw new Refusal(412, 'PreconditionFailed');
@@ -293,7 +296,10 @@ export class StoreStandIn {
   private begin(key: string): Reply {
     const id = randomUUID();
     this.uploads.set(id, { key, begunMs: Date.now(), parts: new Map() });
-    return xmlReply('InitiateMultipartUploadResult', tag('Bucket', this.keys.bucket) + tag('Key', key) + tag('UploadId', id));
+    return xmlReply(
+      'InitiateMultipartUploadResult',
+      tag('Bucket', this.keys.bucket) + tag('Key', key) + tag('UploadId', id),
+    );
   }
 
   private putPart(asked: Asked, id: string): Reply {
@@ -304,7 +310,8 @@ export class StoreStandIn {
     const etag = hex('md5', bytes);
     fs.writeFileSync(this.partFile(id, number), bytes);
     upload.parts.set(number, { etag, bytes: bytes.length });
-    if (source) return xmlReply('CopyPartResult', tag('LastModified', new Date().toISOString()) + tag('ETag', `"${etag}"`));
+    if (source)
+      return xmlReply('CopyPartResult', tag('LastModified', new Date().toISOString()) + tag('ETag', `"${etag}"`));
     return { status: 200, headers: { etag: `"${etag}"` } };
   }
 
@@ -329,7 +336,8 @@ export class StoreStandIn {
   }
 
   private drop(id: string): void {
-    for (const number of this.uploads.get(id)?.parts.keys() ?? []) fs.rmSync(this.partFile(id, number), { force: true });
+    for (const number of this.uploads.get(id)?.parts.keys() ?? [])
+      fs.rmSync(this.partFile(id, number), { force: true });
     this.uploads.delete(id);
   }
 
@@ -347,7 +355,10 @@ export class StoreStandIn {
         ([number, { etag, bytes }]) =>
           `<Part>${tag('PartNumber', number)}${tag('ETag', `"${etag}"`)}${tag('Size', bytes)}</Part>`,
       );
-    return xmlReply('ListPartsResult', `${tag('Key', key)}${tag('UploadId', id)}${tag('IsTruncated', false)}${told.join('')}`);
+    return xmlReply(
+      'ListPartsResult',
+      `${tag('Key', key)}${tag('UploadId', id)}${tag('IsTruncated', false)}${told.join('')}`,
+    );
   }
 
   private listUploads(query: URLSearchParams): Reply {
@@ -401,15 +412,24 @@ function refuseUnsigned(
   const when = Date.parse(at.replace(/^(\d{4})(\d\d)(\d\d)T(\d\d)(\d\d)(\d\d)Z$/, '$1-$2-$3T$4:$5:$6Z'));
   if (!(Math.abs(Date.now() - when) < SKEW_MS)) throw new Refusal(403, 'RequestTimeTooSkewed');
   const hashed = String(headers['x-amz-content-sha256'] ?? '');
-  if (hashed !== 'UNSIGNED-PAYLOAD' && hashed !== hex('sha256', body)) throw new Refusal(400, 'XAmzContentSHA256Mismatch');
+  if (hashed !== 'UNSIGNED-PAYLOAD' && hashed !== hex('sha256', body))
+    throw new Refusal(400, 'XAmzContentSHA256Mismatch');
   const canonical = [
     method,
-    pathname.split('/').map((name) => encoded(decodeURIComponent(name))).join('/'),
+    pathname
+      .split('/')
+      .map((name) => encoded(decodeURIComponent(name)))
+      .join('/'),
     [...query]
       .map(([name, value]) => `${encoded(name)}=${encoded(value)}`)
       .sort()
       .join('&'),
-    ...signedNames.split(';').map((name) => `${name}:${String(headers[name] ?? '').trim().replace(/ +/g, ' ')}`),
+    ...signedNames.split(';').map(
+      (name) =>
+        `${name}:${String(headers[name] ?? '')
+          .trim()
+          .replace(/ +/g, ' ')}`,
+    ),
     '',
     signedNames,
     hashed,

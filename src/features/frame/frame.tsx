@@ -25,6 +25,7 @@ import { useKeepCollections } from '@/features/parts/collections/use-collections
 import { useKeepResult } from '@/features/parts/search/use-result';
 import { findAddress, useScope } from '@/features/parts/search/use-scope';
 import { ConnectQuestion, takeInAddress } from '@/features/parts/connecting/connect-drive';
+import { ConnectStore } from '@/features/parts/connecting/connect-store';
 import { FolderBrowser } from '@/features/parts/connecting/folder-browser';
 import { JobsList, useJobs } from '@/features/parts/jobs/jobs-list';
 import { session } from '@/engine/session';
@@ -110,6 +111,7 @@ function Room({ children, dark, onDark }: { children: ReactNode; dark: boolean; 
       <DropTarget />
       <ConnectQuestion />
       <FolderBrowser />
+      <ConnectStore />
       <SetQuestionCard />
       <KitsDrawer />
       <GatherCard />

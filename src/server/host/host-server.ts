@@ -27,7 +27,16 @@ import {
 } from '@/storage/host/protocol';
 import { KeptStores } from '../store/kept-stores';
 import { StoreDesk } from '../store/store-desk';
-import { type AnswerTools, type DiskKind, type ReadOrder, type Root, answer, isDiskKind, sameFile, servedDrive } from './answer';
+import {
+  type AnswerTools,
+  type DiskKind,
+  type ReadOrder,
+  type Root,
+  answer,
+  isDiskKind,
+  sameFile,
+  servedDrive,
+} from './answer';
 import { type GuardSettings, type RefusedRequest, guardSettings, refusedBySite, refusedByToken } from './guard';
 import { HostLocks } from './locks';
 import { ServedFolders, foldersNamed, listPlace, standIn, storesPlace } from './served-folders';

@@ -11,6 +11,8 @@ const FORMAT = 'wembo-stores';
 const STORES_LIMIT = 100;
 
 const keptStore = storePlace.extend({
+  /** Whether a passphrase gets its key back from the store itself. */
+  hasPassphrase: z.boolean(),
   /** Bytes sent in a day, at most; `null` for all there are. */
   dailyBytes: z.number().int().positive().nullable(),
   /** ISO date of this machine's day, and what was sent on it. */
@@ -52,9 +54,7 @@ export class KeptStores {
       return []; // none yet
     }
     try {
-      return storesFile
-        .parse(JSON.parse(text))
-        .stores.flatMap((store) => keptStore.safeParse(store).data ?? []);
+      return storesFile.parse(JSON.parse(text)).stores.flatMap((store) => keptStore.safeParse(store).data ?? []);
     } catch {
       // keys are in it that nobody can make again: it is kept aside
       fs.renameSync(this.place, `${this.place}.unreadable-${Date.now()}`);
@@ -78,11 +78,11 @@ export class KeptStores {
   }
 
   /** From now on this store is reached, or by another key. */
-  add(place: StorePlace): string {
+  add(place: StorePlace, hasPassphrase: boolean): string {
     const id = storeId(place);
     const before = this.known.get(id);
     if (!before && this.known.size >= STORES_LIMIT) throw new DriveError('full', '');
-    this.known.set(id, { dailyBytes: null, sentOn: '', sentBytes: 0, ...before, ...place });
+    this.known.set(id, { dailyBytes: null, sentOn: '', sentBytes: 0, ...before, ...place, hasPassphrase });
     this.write();
     return id;
   }

@@ -16,8 +16,14 @@ export type StorePlace = z.infer<typeof storePlace>;
 
 /** The same bucket and folder have the same id at every start, whoever opens them. */
 export const storeId = ({ endpoint, bucket, prefix }: Pick<StorePlace, 'endpoint' | 'bucket' | 'prefix'>): string =>
-  createHash('sha256').update(JSON.stringify([endpoint, bucket, prefix])).digest('hex').slice(0, 16);
+  createHash('sha256')
+    .update(JSON.stringify([endpoint, bucket, prefix]))
+    .digest('hex')
+    .slice(0, 16);
 
 /** One that lies in another has an address below it. */
-export const storeAddressOf = ({ endpoint, bucket, prefix }: Pick<StorePlace, 'endpoint' | 'bucket' | 'prefix'>): string =>
-  [endpoint, bucket, prefix].filter(Boolean).join('/');
+export const storeAddressOf = ({
+  endpoint,
+  bucket,
+  prefix,
+}: Pick<StorePlace, 'endpoint' | 'bucket' | 'prefix'>): string => [endpoint, bucket, prefix].filter(Boolean).join('/');

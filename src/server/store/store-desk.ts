@@ -54,7 +54,8 @@ export class StoreDesk {
     if (sealing.how === 'none' && found.sealed) throw new DriveError('sealed', '');
     if (sealing.how === 'new') identity = await this.makeKey(address, found, sealing.passphrase);
     if (sealing.how === 'open') identity = await this.openBy(address, sealing.secret.trim());
-    const id = this.stores.add({ ...address, identity });
+    const hasPassphrase = sealing.how === 'new' ? sealing.passphrase !== null : found.sealed === 'by-passphrase';
+    const id = this.stores.add({ ...address, identity }, hasPassphrase);
     return { served: servedStore(id, address), identity: sealing.how === 'new' ? identity : null };
   }
 
@@ -94,8 +95,9 @@ export class StoreDesk {
   }
 
   facts(id: string): StoreFacts {
-    const { endpoint, bucket, prefix, identity, dailyBytes } = this.kept(id);
-    return { endpoint, bucket, prefix, isSealed: identity !== null, dailyBytes, sentToday: this.stores.sentToday(id) };
+    const { endpoint, bucket, prefix, identity, hasPassphrase, dailyBytes } = this.kept(id);
+    const sentToday = this.stores.sentToday(id);
+    return { endpoint, bucket, prefix, isSealed: identity !== null, hasPassphrase, dailyBytes, sentToday };
   }
 
   keyOf(id: string): string | null {

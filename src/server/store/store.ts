@@ -118,9 +118,11 @@ export class Store {
 
   /** Rejects with `not-found`. */
   async head(key: string): Promise<StoredObject> {
-    const { ContentLength: sizeBytes = 0, LastModified, ETag } = await this.asked(key, () =>
-      this.client.send(new HeadObjectCommand({ Bucket: this.bucket, Key: key })),
-    );
+    const {
+      ContentLength: sizeBytes = 0,
+      LastModified,
+      ETag,
+    } = await this.asked(key, () => this.client.send(new HeadObjectCommand({ Bucket: this.bucket, Key: key })));
     return { key, sizeBytes, modifiedMs: timeOf(LastModified, bare(ETag)), etag: bare(ETag) };
   }
 

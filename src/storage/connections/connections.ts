@@ -36,6 +36,9 @@ export type Folder =
   | { listed: ListedDrive }
   | { served: Pick<ServedFolder, 'id' | 'path' | 'name' | 'above'>; host: HostClient };
 
+/** A store elsewhere, and no folder of this machine. */
+export const isStoreAddress = (path: string): boolean => /^https?:\/\//.test(path);
+
 export const driveOf = (folder: Folder, id: string): Drive => {
   if ('handle' in folder) return new HandleDrive(folder.handle, id);
   return 'served' in folder ? new HostDrive(folder.host, folder.served.id, id) : folder.listed;

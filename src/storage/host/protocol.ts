@@ -62,7 +62,10 @@ export const storeAddress = z.object({
   region: z.string().regex(/^[\w-]{1,64}$/),
   bucket: z.string().regex(/^[A-Za-z0-9][\w.-]{1,253}$/),
   /** A folder in it, without a slash before or after; empty for all of it. */
-  prefix: z.string().regex(/^$|^[^/\0-\x1f]+(\/[^/\0-\x1f]+)*$/).max(500),
+  prefix: z
+    .string()
+    .regex(/^$|^[^/\0-\x1f]+(\/[^/\0-\x1f]+)*$/)
+    .max(500),
   accessKeyId: text(256).min(1),
   secretAccessKey: text(256).min(1),
 });
@@ -187,6 +190,8 @@ export interface StoreFacts {
   bucket: string;
   prefix: string;
   isSealed: boolean;
+  /** Whether a passphrase gets its key back from the store itself. */
+  hasPassphrase: boolean;
   dailyBytes: number | null;
   sentToday: number;
 }

@@ -15,6 +15,7 @@ import { DRIVE_NAME_LENGTH } from '@/storage/archive/archive-files';
 import { session } from '@/engine/session';
 import { whichCatalog } from '@/engine/which-catalog';
 import { useSession } from '@/features/parts/session/use-session';
+import { askForStore } from './asked-store';
 import { browseFolders } from './folder-browser';
 
 /** Take in, with a source chosen. */
@@ -89,8 +90,12 @@ function returnedWords(
 /** Lets the person choose a folder: on this machine where the host knows this page, else by the browser. */
 export async function pickFolder(mode: 'read' | 'readwrite' = 'readwrite'): Promise<Folder | null> {
   const { host } = session;
-  const chosen = host ? await browseFolders(host) : 'by-browser';
+  const chosen = host ? await browseFolders(host, mode === 'readwrite') : 'by-browser';
   if (chosen === 'by-browser') return pickByBrowser(mode);
+  if (chosen === 'store') {
+    askForStore();
+    return null;
+  }
   return chosen && host && { served: chosen.served, host };
 }
 

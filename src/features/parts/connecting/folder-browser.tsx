@@ -12,18 +12,20 @@ import type { BrowsedFolder, HostAnswers, ServedFolder, Volume } from '@/storage
 import { bytes, photos, plural } from '@/ui/format';
 import styles from './connecting.module.css';
 
-/** A folder that was chosen; the browser's own picker; or none. */
-export type ChosenFolder = { served: ServedFolder } | 'by-browser' | null;
+/** A folder that was chosen; the browser's own picker; a store in its place; or none. */
+export type ChosenFolder = { served: ServedFolder } | 'by-browser' | 'store' | null;
 
 interface Asking {
   host: HostClient;
+  /** Whether it is asked for a drive, which may be a store, too. */
+  isDrive: boolean;
   answer: (chosen: ChosenFolder) => void;
 }
 
 const useAsking = create<{ asking: Asking | null }>(() => ({ asking: null }));
 
-export const browseFolders = (host: HostClient): Promise<ChosenFolder> =>
-  new Promise((answer) => useAsking.setState({ asking: { host, answer } }));
+export const browseFolders = (host: HostClient, isDrive: boolean): Promise<ChosenFolder> =>
+  new Promise((answer) => useAsking.setState({ asking: { host, isDrive, answer } }));
 
 /** Mounted once, in the frame. */
 export function FolderBrowser() {
@@ -41,7 +43,7 @@ export function FolderBrowser() {
       title="A folder of this machine"
       destroyOnHidden
     >
-      {asking && <Browse host={asking.host} onDone={close} />}
+      {asking && <Browse host={asking.host} isDrive={asking.isDrive} onDone={close} />}
     </Modal>
   );
 }
@@ -57,7 +59,7 @@ type Start = HostAnswers['browse'] & { served: ServedFolder[] };
 
 async function beginning(host: HostClient): Promise<Start> {
   const [first, served] = await Promise.all([host.ask('browse', { path: null }), host.ask('folders', {})]);
-  return { ...first, served };
+  return { ...first, served: served.filter(({ kind }) => kind === 'folder') };
 }
 
 /** The tree as far as it was opened, and the folder that is looked at. */
@@ -142,7 +144,11 @@ function useBrowsing(host: HostClient) {
   };
 }
 
-function Browse({ host, onDone }: { host: HostClient; onDone: (chosen: ChosenFolder) => void }) {
+interface BrowseProps extends Pick<Asking, 'host' | 'isDrive'> {
+  onDone: (chosen: ChosenFolder) => void;
+}
+
+function Browse({ host, isDrive, onDone }: BrowseProps) {
   const browsing = useBrowsing(host);
   const { start, roots, open, setOpen, at, typed, setTyped, problem, setProblem, choose, load, go } = browsing;
   const done = async () => {
@@ -191,9 +197,15 @@ function Browse({ host, onDone }: { host: HostClient; onDone: (chosen: ChosenFol
         onForget={browsing.forget}
       />
       <div className={styles.foot}>
-        <Button type="text" className={styles.push} onClick={() => onDone('by-browser')}>
+        <Button type="text" onClick={() => onDone('by-browser')}>
           By the browser’s own picker…
         </Button>
+        {isDrive && (
+          <Button type="text" onClick={() => onDone('store')}>
+            A store elsewhere…
+          </Button>
+        )}
+        <span className={styles.push} />
         <Button onClick={() => onDone(null)}>Cancel</Button>
         <Button type="primary" disabled={!at} onClick={() => void done()}>
           Choose this folder

@@ -6,7 +6,7 @@ import { quoted } from '@/core/query/write-scope';
 import { driveProblemSentence } from '@/messages/problems';
 import { useLive, useSum } from '@/storage/catalog/live';
 import { type DriveRecord, type OutboxRecord, isOfFiles } from '@/storage/catalog/records';
-import type { Connection } from '@/storage/connections/connections';
+import { type Connection, isStoreAddress } from '@/storage/connections/connections';
 import { driveStatus } from '@/storage/catalog/drive-status';
 import { bytes, count, dateTime, photos, plural } from '@/ui/format';
 import { findAddress } from '@/features/parts/search/use-scope';
@@ -32,7 +32,8 @@ export function DriveRow({ drive }: { drive: DriveRecord }) {
       <DriveSums drive={drive} />
       {drive.served && (
         <p className="quiet">
-          On this machine, in <span className="mono">{drive.served.path}</span>
+          {isStoreAddress(drive.served.path) ? 'A store:' : 'On this machine, in'}{' '}
+          <span className="mono">{drive.served.path}</span>
           {state === 'needs-link' && '. To reach it, open Wembo by the link that the server printed at its start'}
         </p>
       )}

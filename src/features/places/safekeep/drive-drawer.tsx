@@ -20,6 +20,7 @@ import { findAddress } from '@/features/parts/search/use-scope';
 import { useAsked } from '@/features/parts/session/use-asked';
 import { useSession } from '@/features/parts/session/use-session';
 import { ReplaceForm } from './replace-form';
+import { StoreSection } from './store-section';
 import { useVolume } from './use-volume';
 import styles from './safekeep.module.css';
 
@@ -51,6 +52,7 @@ export function DriveDrawer({ drive, drives, keeping, onClose }: Props) {
           {loss ? <Loss drive={drive} loss={loss} /> : <p className="quiet">Counting…</p>}
         </section>
         <FactsForm driveId={drive.id} facts={facts} />
+        <StoreSection drive={drive} />
         <Met drive={drive} />
         <Life drive={drive} drives={drives} facts={facts} loss={loss ?? null} onClose={onClose} />
       </div>

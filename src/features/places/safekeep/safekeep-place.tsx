@@ -8,6 +8,7 @@ import { decisionsFor } from '@/storage/catalog/sidecars';
 import { count } from '@/ui/format';
 import { ConflictCard } from '@/features/parts/record-card/conflict-panel';
 import { JobsList, useJobs } from '@/features/parts/jobs/jobs-list';
+import { askForStore } from '@/features/parts/connecting/asked-store';
 import { session } from '@/engine/session';
 import { problemSentence } from '@/messages/problems';
 import { BagPanel } from './bag-panel';
@@ -57,8 +58,11 @@ export function SafekeepPlace() {
       </div>
       <div className={styles.column}>
         <section className={styles.panel} id="second-copy">
-          <header>
+          <header className={styles.headed}>
             <h2>Second copy</h2>
+            <Button size="small" onClick={askForStore}>
+              Connect a store elsewhere…
+            </Button>
           </header>
           <CopyForm key={asked} drives={drives} />
         </section>
