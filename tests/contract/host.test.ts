@@ -4,7 +4,7 @@ import { mkdirSync, readdirSync, symlinkSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { DriveError } from '@/storage/drives/drive';
-import { bytesOf, replaceFile } from '@/storage/drives/safe-write';
+import { bytesOf, once, replaceFile } from '@/storage/drives/safe-write';
 import { HostClient } from '@/storage/host/host-client';
 import { HostDrive, type HostFile } from '@/storage/host/host-drive';
 import { HOST_ADDRESS, TOKEN_HEADER } from '@/storage/host/protocol';
@@ -237,5 +237,23 @@ describe('folders that are served', () => {
     );
     mkdirSync(path.join(folder, 'a/b'), { recursive: true });
     expect(host.folders.add(path.join(folder, 'a/b')).above).toEqual([{ id: 'drive-0001', path: 'a/b' }]);
+  });
+});
+
+describe('who gives names on a drive', () => {
+  it('is not held up by what waits until he is done, however much that is', async () => {
+    const drive = new HostDrive(host.client, served, 'drive');
+    const text = (words: string) => new TextEncoder().encode(words);
+    const waiting: Promise<void>[] = [];
+    await drive.alone(async () => {
+      for (let at = 0; at < 8; at++) {
+        waiting.push(replaceFile(drive, `${at}.xmp`, text('words'), null));
+        await new Promise((resolve) => setTimeout(resolve, 20)); // in a request of its own
+      }
+      const part = await drive.createPart('y.jpg', once(text('two')));
+      await part.finish('y.jpg', 'free'); // its lease runs out otherwise, and it is refused
+    });
+    await Promise.all(waiting);
+    expect(readdirSync(folder).sort()).toEqual([...Array.from({ length: 8 }, (_, at) => `${at}.xmp`), 'x.jpg', 'y.jpg']);
   });
 });

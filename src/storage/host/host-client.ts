@@ -1,7 +1,9 @@
 // Asking the host. What is asked at the same time goes in one request, since a request costs more than most answers
 // (measured: 8 ms of both sides); the answers come line by line as they are done. A browser has six connections to one
-// address, for all its tabs together: questions that take long have three of them, short ones two, bytes two, and what
-// changes is listened to on one. What is more than six waits, and all but that one come to an end.
+// address, for all its tabs together: questions that take long have three of them, short ones two, bytes two, what waits
+// until nobody else gives names on a drive one, and what changes is listened to on one. What is more than six waits, and
+// all but that one come to an end. Whoever gives names asks short questions meanwhile: those must never wait for a
+// connection that is held by what waits for him.
 
 import { DriveError } from '../drives/drive';
 import { type SentFailure, errorOf } from '../drives/failure';
@@ -22,7 +24,7 @@ import {
   laneOf,
 } from './protocol';
 
-const CONNECTIONS = { long: 3, short: 2, watch: 1, bytes: 2 };
+const CONNECTIONS = { long: 3, short: 2, waits: 1, watch: 1, bytes: 2 };
 /** Bytes asked for in one request, unless a single range is longer. */
 const BATCH_BYTES = 4 * 1024 * 1024;
 
@@ -58,15 +60,16 @@ interface AskedBytes {
 }
 
 export class HostClient {
-  private readonly waiting: Record<Lane, Asked[]> = { long: [], short: [], watch: [] };
+  private readonly waiting: Record<Lane, Asked[]> = { long: [], short: [], waits: [], watch: [] };
   private waitingBytes: AskedBytes[] = [];
-  private readonly open = { long: 0, short: 0, watch: 0, bytes: 0 };
+  private readonly open = { long: 0, short: 0, waits: 0, watch: 0, bytes: 0 };
   private readonly prefix = crypto.randomUUID().slice(0, 8);
   private asked = 0;
   private readonly isSoon = new Set<() => void>();
   private readonly senders = {
     long: () => this.send('long'),
     short: () => this.send('short'),
+    waits: () => this.send('waits'),
     watch: () => this.send('watch'),
     bytes: () => this.sendBytes(),
   };

@@ -297,7 +297,14 @@ export const partHead = z.object({
 export type PartHead = z.infer<typeof partHead>;
 
 /** Questions that go in requests of their own kind: those that take long do not hold up the others. */
-export type Lane = 'short' | 'long' | 'watch';
+export type Lane = 'short' | 'long' | 'waits' | 'watch';
 
 const LONG: ReadonlySet<HostKind> = new Set<HostKind>(['list', 'digest', 'copy', 'takeIn', 'embed', 'readTrack']);
-export const laneOf = (kind: HostKind): Lane => (kind === 'watch' ? 'watch' : LONG.has(kind) ? 'long' : 'short');
+/** Answered when nobody else gives names on the drive: those who do must not wait behind them. */
+const WAITS: ReadonlySet<HostKind> = new Set<HostKind>(['lock', 'replace']);
+
+export function laneOf(kind: HostKind): Lane {
+  if (kind === 'watch') return 'watch';
+  if (WAITS.has(kind)) return 'waits';
+  return LONG.has(kind) ? 'long' : 'short';
+}
