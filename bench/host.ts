@@ -4,7 +4,7 @@
 // application itself with a new drive, until its first pictures.
 
 import { execFileSync } from 'node:child_process';
-import { mkdirSync, rmSync, writeFileSync } from 'node:fs';
+import { mkdirSync, readdirSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { build } from 'esbuild';
 import type { Page } from 'playwright-core';
@@ -35,6 +35,8 @@ import { scanDrive } from './src/storage/jobs/scan';
 import { checkDrive } from './src/storage/jobs/checking';
 import { planCopies } from './src/storage/catalog/copy-plan';
 import { planRoom } from './src/storage/catalog/free-room';
+import { newRestoredName, restoreBackup } from './src/storage/catalog/backup';
+import { backUp } from './src/storage/jobs/backing-up';
 import { driveRecord, fileRecord, photoRecord } from './tests/fixtures/records';
 
 const tasks = withHost(directFileTasks({}, { newDigest: newSha256 }));
@@ -76,6 +78,16 @@ globalThis.bench = {
         await db.files.bulkPut(part.filter((one) => one % 2 === 0).map(file('cellar', (one) => 'other/' + (one % 700) + '/' + one + '.jpg'))); } }
     if (which === 'copies') return timed(async () => { const { photos, there } = await planCopies(db, { photoIds: null, sourceIds: ['studio'], targetId: 'cellar' }); return photos + there; });
     return timed(async () => { const { leaving, staying } = await planRoom(db, { driveId: 'studio', photoIds: null, awayCounts: true, isHere: () => true, now: 2 }); return leaving.length + Object.values(staying).flat().length; }); },
+  words: async (count) => { const db = (bench.kept ??= new CatalogDatabase('bench-backup')); const sha = (at) => at.toString(16).padStart(64, '0');
+    await db.drives.put(driveRecord('bench'));
+    for (let at = 0; at < count; at += 5000) { const part = Array.from({ length: 5000 }, (_, index) => at + index);
+      await db.photos.bulkPut(part.map((one) => photoRecord(sha(one), { sha256: sha(one), fields: { headline: 'Boats at the quay ' + one, caption: 'The harbour of Gjógv at noon, ' + one + ' boats drawn up; wind from the north, the ferry late. '.repeat(2), keywords: ['boats', 'harbour', 'number ' + (one % 5000)], city: 'Gjógv', country: 'Faroe Islands', creator: ['N. K. Poulsen'], rights: 'Harbours Survey' } })));
+      await db.files.bulkPut(part.map((one) => fileRecord('bench', '2019/' + (one % 900) + '/' + one + '.jpg', sha(one), { sha256: sha(one), verifiedAt: 1, measuredFrom: 'reading' }))); }
+    return { seconds: 0, done: count }; },
+  backUp: async (folder) => { const drive = await bench.served(folder); const control = { signal: new AbortController().signal, atRest: async () => {}, progress: () => {}, reporting: () => {} };
+    return timed(async () => (await backUp({ db: bench.kept, fileTasks: tasks, now: Date.now, control }, { driveId: 'bench', drive })).rows); },
+  restore: async (folder, path) => { const file = await (await (await bench.served(folder)).open(path)).blob();
+    return timed(async () => (await restoreBackup(file, newRestoredName(Date.now()))).rows); },
   heads: async (way, folder) => { const drive = await bench.drive(way, folder); const entries = await bench.entries(drive); const width = drive.atOnce ?? 32;
     return timed(async () => { let bytes = 0; await wide(entries, width, async (entry) => { const file = await bench.open(drive, entry); bytes += (await bytesOf(file.slice(0, 65536))).length; }); return bytes; }); },
   read: async (way, folder) => { const drive = await bench.drive(way, folder); const entries = await bench.entries(drive); const width = drive.atOnce ?? 32;
@@ -97,6 +109,9 @@ interface InPage {
   check(folder: string): Promise<Timed>;
   plan(which: 'copies' | 'room', count: number): Promise<Timed>;
   list(way: Way, folder: string): Promise<Timed>;
+  words(count: number): Promise<Timed>;
+  backUp(folder: string): Promise<Timed>;
+  restore(folder: string, path: string): Promise<Timed>;
   heads(way: Way, folder: string): Promise<Timed>;
   read(way: Way, folder: string): Promise<Timed>;
   digest(way: Way, folder: string): Promise<Timed>;
@@ -138,6 +153,8 @@ const numbered = (jpeg: Buffer, at: number): Buffer => Buffer.concat([jpeg, Buff
 async function inPage(page: Page): Promise<void> {
   const bundle = await build({
     stdin: { contents: IN_PAGE, resolveDir: process.cwd(), loader: 'ts' },
+    // what is evaluated from outside may do what the page's policy forbids a moment later
+    banner: { js: 'globalThis.__zod_globalConfig = { jitless: true };' },
     bundle: true,
     write: false,
     format: 'iife',
@@ -311,6 +328,32 @@ async function benchPlans(work: string, files: number): Promise<void> {
   });
 }
 
+async function benchBackups(work: string, files: number): Promise<void> {
+  const folder = path.join(work, 'backed-up');
+  mkdirSync(folder);
+  const backups = () => readdirSync(path.join(folder, '_wembo/backups')).sort();
+  await withPage(async ({ page }) => {
+    await call(page, 'words', files);
+    const made = await rounds(async () => (await call(page, 'backUp', folder)).seconds);
+    const [first = ''] = backups();
+    const place = path.join(folder, '_wembo/backups', first);
+    const restored = await rounds(async () => {
+      const { seconds, done } = await call(page, 'restore', folder, `_wembo/backups/${first}`);
+      if (done < 2 * files) throw new Error(`${done} rows were restored`);
+      return seconds;
+    });
+    const packed = await rounds(() => shell('gunzip -c "$0" | gzip > "$1"', place, path.join(work, 'again.gz')));
+    const unpacked = await rounds(() => shell('gunzip -c "$0" | sha256sum', place));
+    const size = (statSync(place).size / 1e6).toFixed(1);
+    console.log(
+      `host   backup of ${files} photos, ${size} MB, read back: ${made.toFixed(1)} s, ${times(made, packed)} as long as gunzip and gzip`,
+    );
+    console.log(
+      `host   restored: ${restored.toFixed(1)} s, ${times(restored, unpacked)} as long as gunzip and sha256sum`,
+    );
+  });
+}
+
 async function benchCopies(work: string): Promise<void> {
   const folder = path.join(work, 'copied');
   await makeFiles(folder, COPIED, 1, (at) => {
@@ -358,7 +401,13 @@ async function benchCopies(work: string): Promise<void> {
   });
 }
 
-const PARTS = { plans: benchPlans, copies: benchCopies, reading: benchReading, listing: benchListing };
+const PARTS = {
+  plans: benchPlans,
+  backups: benchBackups,
+  copies: benchCopies,
+  reading: benchReading,
+  listing: benchListing,
+};
 
 /** @param only one of its parts @param files that are listed, cataloged and scanned */
 export async function benchHost(work: string, only?: string, files = 100_000): Promise<void> {

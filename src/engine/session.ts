@@ -386,6 +386,7 @@ class Session {
   startGoingOver = ({ sourceId, targetId, photoIds }: OverOrder, over: GoingOver) =>
     this.startJob({ kind: 'copy', driveId: sourceId, targetDriveId: targetId, photoIds: [...photoIds], over });
   startDrill = (driveId: string, targetDriveId: string) => this.startJob({ kind: 'drill', driveId, targetDriveId });
+  startBackup = (driveId: string) => this.startJob({ kind: 'backup', driveId });
   startCheck = (driveId: string) => this.startJob({ kind: 'check', driveId });
   startFreeing = (driveId: string, photoIds: string[] | null, agreed: Pick<Agreed, 'files' | 'awayCounts'>) =>
     this.startJob({ kind: 'free', driveId, photoIds, agreed: { copies: 0, ...agreed } });

@@ -1,6 +1,7 @@
 // Which catalog this browser has open: the person's own, or that of the demo. Each has its own database, so that they
 // never mix; the demo's is removed as a whole, with its practice drives.
 
+import { isRestoredName } from '@/storage/catalog/backup';
 import { CatalogDatabase } from '@/storage/catalog/database';
 import { removeIndex } from '@/workers/kept-index';
 import { removePracticeDrives } from '@/storage/connections/practice';
@@ -9,6 +10,8 @@ export type Which = 'own' | 'demo';
 
 const DATABASE: Record<Which, string> = { own: 'wembo', demo: 'wembo-demo' };
 const OPEN = 'wembo-catalog';
+/** The one that was made of a backup and is used in place of the first. */
+const RESTORED = 'wembo-restored';
 /** Set while a demo that was left has not been removed yet. */
 const LEFT = 'wembo-demo-left';
 
@@ -16,7 +19,27 @@ const kept = (key: string): string | null => (typeof localStorage === 'undefined
 
 export const whichCatalog = (): Which => (kept(OPEN) === 'demo' ? 'demo' : 'own');
 
-export const catalogName = (): string => DATABASE[whichCatalog()];
+const restoredName = (): string | null => {
+  const name = kept(RESTORED);
+  return name !== null && isRestoredName(name) ? name : null;
+};
+
+export const catalogName = (): string => (whichCatalog() === 'demo' ? DATABASE.demo : (restoredName() ?? DATABASE.own));
+
+/** From now on this restored catalog is one's own; the first one where none is named. The page begins anew with it. */
+export function openRestored(name: string | null): void {
+  localStorage.removeItem(OPEN);
+  if (name === null) localStorage.removeItem(RESTORED);
+  else localStorage.setItem(RESTORED, name);
+  location.assign('/');
+}
+
+/** Never the one that is open. */
+export async function deleteRestored(name: string): Promise<void> {
+  if (!isRestoredName(name) || name === catalogName()) throw new Error(`${name} is not to be deleted`);
+  await new CatalogDatabase(name).delete();
+  await removeIndex(name);
+}
 
 /** Opens the other catalog: the page begins anew with it. */
 export function openDemo(): void {

@@ -10,6 +10,7 @@ import { makeBag } from '@/storage/jobs/bagging';
 import { checkDrive } from '@/storage/jobs/checking';
 import { copyPhotos } from '@/storage/jobs/copying';
 import { freeRoom } from '@/storage/jobs/freeing';
+import { backUp } from '@/storage/jobs/backing-up';
 import { runDrill } from '@/storage/jobs/drilling';
 import { type JobTools, startProgress } from '@/storage/jobs/job-tools';
 import { drawLargePreviews, isNight } from '@/storage/jobs/large-previews';
@@ -62,6 +63,9 @@ export async function workOf(job: JobRecord, tools: JobTools, drives: DrivesAtHa
       );
     case 'free':
       return workOfFreeing(job, tools, drive, writable, drives);
+    case 'backup':
+      if (!writable) throw new DriveError('target-gone', '');
+      return backUp(tools, { driveId: job.driveId, drive });
     case 'bag':
       return workOfBag(job, tools, drive, writable, drives);
     case 'drill': {

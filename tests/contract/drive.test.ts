@@ -70,13 +70,20 @@ const ADAPTERS: [name: string, make: () => Drive | Promise<Drive>][] = [
   ['of the host, on the disk', () => new DiskDrive(mkdtempSync(path.join(tmpdir(), 'wembo-disk-')), inTurn())],
   ['that the host serves', () => hostDrive()],
   ['in a store elsewhere', async () => storeDrive(await testStore())],
+  [
+    'in a store elsewhere, sealed with its names',
+    async () => storeDrive(await testStore({ identity: IDENTITY, sealsNames: true })),
+  ],
   ['in a store elsewhere, sealed', async () => storeDrive(await testStore({ prefix: '', identity: IDENTITY }))],
   [
-    'in a store elsewhere that the host serves, sealed',
+    'in a store elsewhere that the host serves, sealed with its names',
     async () => {
       const host = testHost();
-      const { identity: _, ...store } = (await testStore()).place;
-      const { served } = await host.client.ask('serveStore', { store, sealing: { how: 'new', passphrase: null } });
+      const { identity: _, sealsNames: _names, ...store } = (await testStore()).place;
+      const { served } = await host.client.ask('serveStore', {
+        store,
+        sealing: { how: 'new', passphrase: null, sealsNames: true },
+      });
       return new HostDrive(host.client, served.id, 'drive');
     },
   ],

@@ -254,6 +254,10 @@ describe('who gives names on a drive', () => {
       await part.finish('y.jpg', 'free'); // its lease runs out otherwise, and it is refused
     });
     await Promise.all(waiting);
-    expect(readdirSync(folder).sort()).toEqual([...Array.from({ length: 8 }, (_, at) => `${at}.xmp`), 'x.jpg', 'y.jpg']);
+    expect(readdirSync(folder).sort()).toEqual([
+      ...Array.from({ length: 8 }, (_, at) => `${at}.xmp`),
+      'x.jpg',
+      'y.jpg',
+    ]);
   });
 });

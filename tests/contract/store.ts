@@ -20,7 +20,10 @@ export async function testStore(more: Partial<StorePlace> = {}): Promise<TestSto
   const standIn = new StoreStandIn(newFolder(), STORE_KEYS);
   started.push(standIn);
   const endpoint = await standIn.start();
-  return { standIn, place: { endpoint, region: 'faroe-1', prefix: 'photos', identity: null, ...STORE_KEYS, ...more } };
+  return {
+    standIn,
+    place: { endpoint, region: 'faroe-1', prefix: 'photos', identity: null, sealsNames: false, ...STORE_KEYS, ...more },
+  };
 }
 
 /** One after the other, in this process. */

@@ -14,6 +14,7 @@ import {
   choose,
   connectFolder,
   drivePhotos,
+  fill,
   jobEnded,
   openApplication,
   openPlace,
@@ -253,6 +254,44 @@ story('a person keeps photos safe', (step) => {
     await page.getByRole('heading', { name: '0 of 5 photos are safe' }).waitFor();
     await page.getByRole('button', { name: 'Undo' }).click();
     await page.getByRole('heading', { name: 'All 5 photos are safe' }).waitFor();
+  });
+
+  step('backs the catalog up, restores it beside the one that is open, looks into it, and goes back', async () => {
+    const { page } = browser;
+    const backup = page.getByRole('region', { name: 'Backup of the catalog' });
+    await backup.getByText('No backup was made yet.').waitFor();
+    await choose(page, 'Back up on', 'Bank');
+    await backup.getByRole('button', { name: 'Back up', exact: true }).click();
+    await jobEnded(page, 'Backup of the catalog: Bank');
+    await backup.getByText(/^Last backup .*, on Bank; all you did is in it\.$/).waitFor();
+    const [file = ''] = filesIn(bank).filter((name) => name.startsWith('_wembo/backups/'));
+    const unpacked = spawnSync('gunzip', ['-c', path.join(bank, file)], { encoding: 'utf8' }).stdout;
+    expect(unpacked.split('\n').filter((line) => line.includes('"Photo 3"')).length).toBeGreaterThan(0);
+    await backup.getByRole('button', { name: 'Look for backups' }).click();
+    await backup.getByRole('button', { name: 'Restore beside this one' }).waitFor();
+    expect(await complaints(page)).toEqual([]);
+    // what is said after it is not in it
+    await openPlace(page, 'Find');
+    await selectPhoto(page, 'Photo 3');
+    await fill(page, 'Headline', 'Said later');
+    await openPlace(page, 'Safekeep');
+    await backup.getByText('1 act is not in it yet.').waitFor();
+    await backup.getByRole('button', { name: 'Look for backups' }).click();
+    await backup.getByRole('button', { name: 'Restore beside this one' }).click();
+    await page.getByText(/records restored, beside the catalog that is open/).waitFor();
+    await backup.getByRole('button', { name: 'Open it' }).click();
+    await openPlace(page, 'Find');
+    await typeScope(page, 'headline:"Photo 3"');
+    await selectPhoto(page, 'Photo 3');
+    await openPlace(page, 'Safekeep');
+    await backup.getByText('This is a restored catalog.').waitFor();
+    await backup.getByRole('button', { name: 'Back to the one before' }).click();
+    await openPlace(page, 'Find');
+    await selectPhoto(page, 'Said later');
+    await openPlace(page, 'Safekeep');
+    await backup.getByRole('button', { name: 'Delete…' }).click();
+    await page.getByRole('button', { name: 'Delete it' }).click();
+    await backup.getByRole('button', { name: 'Open it' }).waitFor({ state: 'detached' });
     await browser.close();
     removeProfile(browser.profile);
   });

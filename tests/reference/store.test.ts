@@ -140,30 +140,44 @@ describe('the age tool', () => {
 });
 
 describe('a stranger with the bucket and the sheet', () => {
-  it('gets everything back by the lines of the page, and the manifest agrees', async () => {
+  it.each([false, true])('gets everything back by the lines of the page; names sealed: %s', async (sealsNames) => {
     const store = await testStore({ prefix: '' });
-    const { identity: _, ...address } = store.place;
+    const { identity: _, sealsNames: _names, ...address } = store.place;
     const host = testHost();
     const { served, identity } = await host.client.ask('serveStore', {
       store: address,
-      sealing: { how: 'new', passphrase: null },
+      sealing: { how: 'new', passphrase: null, sealsNames },
     });
     const drive = new HostDrive(host.client, served.id, 'drive');
     const files = new Map(['2004/Nólsoy/x.jpg', '2004/Nólsoy/x.xmp', 'y z.jpg'].map((name) => [name, noise(90_000)]));
     for (const [name, bytes] of files) await put(drive, name, bytes);
+    await put(drive, 'moved.jpg', noise(10));
+    await drive.move('moved.jpg', '2005/moved.jpg');
+    await put(drive, 'gone.jpg', noise(10));
+    await drive.remove('gone.jpg');
+    files.set('2005/moved.jpg', noise(10));
     const manifest = [...files].map(([name, bytes]) => `${sha256(bytes)}  ${name}\n`).join('');
     await put(drive, '_wembo/manifest-sha256.txt', new TextEncoder().encode(manifest));
 
-    const folder = await fetched(otherClient(store));
+    const client = otherClient(store);
+    const keys = [...(await listed(client)).keys()].join('\n');
+    expect(keys.includes('2004')).toBe(!sealsNames);
+    expect(keys.includes('gone')).toBe(false);
+    const folder = await fetched(client);
     const page = readFileSync(path.join(folder, 'READ-ME.txt'), 'utf8');
-    const lines = /find \. .*?done/s.exec(page)?.[0] ?? '';
-    expect(lines).toContain('age -d -i key.txt');
+    const shown = /find \. [^]*?done.*/.exec(page)?.[0] ?? '';
+    expect(shown).toContain('age -d -i key.txt');
     writeFileSync(path.join(folder, 'key.txt'), `${identity}\n`);
-    const shell = spawnSync('sh', ['-ec', `${lines}\nsha256sum -c --strict _wembo/manifest-sha256.txt`], {
-      cwd: folder,
-      encoding: 'utf8',
-    });
+    const shell = spawnSync(
+      'sh',
+      ['-ec', `${shown}\nsha256sum -c --strict _wembo/manifest-sha256.txt\nfind . -type f`],
+      {
+        cwd: folder,
+        encoding: 'utf8',
+      },
+    );
     expect([shell.stderr, shell.status]).toEqual(['', 0]);
-    expect(shell.stdout.trim().split('\n')).toHaveLength(3);
+    expect(shell.stdout.match(/: OK/g)).toHaveLength(4);
+    expect(shell.stdout).not.toContain('gone');
   });
 });

@@ -135,6 +135,8 @@ function serve(demo, args = []) {
       WEMBO_TOKEN: key,
       WEMBO_DRIVES: JSON.stringify(drives),
       ...(store && { WEMBO_STORE: store.words }),
+      // our packages are pinned: what later versions of one will need is nothing a person can act on
+      AWS_SDK_JS_NODE_VERSION_SUPPORT_WARNING_DISABLED: 'true',
       NEXT_TELEMETRY_DISABLED: '1',
     },
   });

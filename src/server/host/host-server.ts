@@ -7,7 +7,7 @@ import { setMaxListeners } from 'node:events';
 import { Worker } from 'node:worker_threads';
 import { z } from 'zod';
 import { joinBytes } from '@/core/bytes/join';
-import { DriveError, type LazyBytes } from '@/storage/drives/drive';
+import { ARCHIVE_FOLDER, DriveError, type LazyBytes, isInFolder } from '@/storage/drives/drive';
 import { type SentFailure, failureOf } from '@/storage/drives/failure';
 import {
   ASK_BYTES_LIMIT,
@@ -297,7 +297,7 @@ export class HostServer {
       const bytes = await boundedBody(request, PIECE_BYTES);
       const drive = servedDrive(folder, this.reached);
       const { stores } = this.stores;
-      if (part === '') stores.holdShare(folder);
+      if (part === '' && !isInFolder(path, [ARCHIVE_FOLDER])) stores.holdShare(folder);
       const made = await drive.writePiece(path, part, at, bytes);
       stores.noteSent(folder, bytes.length);
       const like = modifiedMs === null ? undefined : { lastModified: modifiedMs };

@@ -11,6 +11,8 @@ export const storePlace = storeAddress.extend({
     .string()
     .regex(/^AGE-SECRET-KEY-1[0-9A-Z]{58}$/)
     .nullable(),
+  /** Whether names of files and folders are sealed, too. */
+  sealsNames: z.boolean(),
 });
 export type StorePlace = z.infer<typeof storePlace>;
 

@@ -39,11 +39,20 @@ export class Sealing {
 
   constructor(private readonly identity: string) {}
 
+  async sealText(text: string): Promise<Uint8Array> {
+    const encrypter = new Encrypter();
+    encrypter.addRecipient(await this.recipientOf());
+    return encrypter.encrypt(text);
+  }
+
+  private recipientOf(): Promise<string> {
+    return (this.recipient ??= identityToRecipient(this.identity));
+  }
+
   /** What of the pieces leaves. */
   async *seal(pieces: AsyncIterable<Uint8Array<ArrayBuffer>>): AsyncGenerator<Uint8Array<ArrayBuffer>> {
     const encrypter = new Encrypter();
-    this.recipient ??= identityToRecipient(this.identity);
-    encrypter.addRecipient(await this.recipient);
+    encrypter.addRecipient(await this.recipientOf());
     const iterator = pieces[Symbol.asyncIterator]();
     const sealed = await encrypter.encrypt(
       new ReadableStream<Uint8Array>({
@@ -65,7 +74,17 @@ export class Sealing {
    * it was damaged.
    * @param name of these very bytes: another file under the same path has another
    */
-  async open(
+  async open(...asked: Parameters<Sealing['openOnce']>): Promise<Uint8Array<ArrayBuffer>> {
+    try {
+      return await this.openOnce(...asked);
+    } catch (error) {
+      // what was remembered of an earlier file may have told it wrong
+      if (!this.keys.delete(asked[0])) throw error;
+      return this.openOnce(...asked);
+    }
+  }
+
+  private async openOnce(
     name: string,
     sealedBytes: number,
     read: SealedBytes,

@@ -25,12 +25,13 @@ import { entriesOf } from '@/storage/host/host-drive';
 import type { ListedFolder } from '@/storage/host/protocol';
 import type { Lock, ServedDrive } from '../served-drive';
 import type { StorePlace } from './place';
+import { NameSealing } from './name-sealing';
 import { Sealing, openSize, sealedSize } from './sealing';
 import { Store, type StoredObject } from './store';
 import { StoreUpload, StoreUploads } from './upload';
 
 /** Behind the name of a sealed object. */
-export const SEALED_ENDING = '.age';
+const SEALED_ENDING = '.age';
 /** S3: a key has at most 1,024 bytes. */
 const KEY_BYTES = 1024;
 
@@ -61,6 +62,9 @@ class StoreFile implements OpenedFile {
   }
 }
 
+/** Behind the key of the object that says a sealed name to strangers. */
+const NAME_ENDING = '.name.age';
+
 const sealings = new Map<string, Sealing>();
 
 /** One for all drives with this key: it remembers what it opened. */
@@ -77,6 +81,7 @@ const uploads = new StoreUploads();
 export class StoreDrive implements ServedDrive {
   private readonly store: Store;
   private readonly sealing: Sealing | null;
+  private readonly names: NameSealing | null;
   /** What all keys begin with. */
   private readonly all: string;
 
@@ -86,6 +91,7 @@ export class StoreDrive implements ServedDrive {
   ) {
     this.store = new Store(place);
     this.sealing = sealingOf(place.identity);
+    this.names = place.identity !== null && place.sealsNames ? new NameSealing(place.identity) : null;
     this.all = place.prefix === '' ? '' : `${place.prefix}/`;
   }
 
@@ -98,17 +104,25 @@ export class StoreDrive implements ServedDrive {
   }
 
   private keyOf(path: string): string {
-    const key = `${this.all}${path}${this.sealing ? SEALED_ENDING : ''}`;
+    const key = `${this.all}${this.spelled(path)}${this.sealing ? SEALED_ENDING : ''}`;
     if (!isPath(path) || Buffer.byteLength(key) > KEY_BYTES) throw new DriveError('bad-name', path);
     return key;
   }
 
-  /** `null`: nothing of the drive, but what stands beside it for strangers. A folder has its `/`. */
-  private pathOf(key: string): string | null {
-    const path = key.slice(this.all.length);
-    if (!this.sealing || path.endsWith('/')) return path;
-    return path.endsWith(SEALED_ENDING) && path !== KEY_OBJECT ? path.slice(0, -SEALED_ENDING.length) : null;
+  private spelled(path: string): string {
+    return this.names && path !== '' ? this.names.sealPath(path) : path;
   }
+
+  /** `null`: nothing of the drive, but what stands beside it for strangers. A folder has its `/`. */
+  private readonly pathOf = (key: string): string | null => {
+    const path = key.slice(this.all.length);
+    if (!this.sealing) return path;
+    const ending = path.endsWith('/') ? '/' : SEALED_ENDING;
+    if (!path.endsWith(ending) || path === KEY_OBJECT) return null;
+    const bare = path.slice(0, -ending.length);
+    const opened = this.names ? this.names.openPath(bare) : bare;
+    return opened === null ? null : opened + (ending === '/' ? '/' : '');
+  };
 
   async *list(options: ListOptions = {}): AsyncGenerator<DriveEntry> {
     for await (const folder of this.listFolders(options.below ?? '', options.shallow ?? false)) {
@@ -122,7 +136,8 @@ export class StoreDrive implements ServedDrive {
     const base = below === '' ? '' : `${below}/`;
     let listed = emptyFolder(below);
     let told = 0;
-    for await (const object of this.store.list(`${this.all}${base}`, shallow)) {
+    const prefix = below === '' ? '' : `${this.spelled(below)}/`;
+    for await (const object of this.store.list(`${this.all}${prefix}`, shallow)) {
       const path = this.pathOf(object.key);
       if (path === null || path === base) continue;
       const folder = folderIn(path);
@@ -187,7 +202,7 @@ export class StoreDrive implements ServedDrive {
 
   /** Answers with where the part lies. What breaks off stays in the store for a while, to be gone on with. */
   private async send(part: string, pieces: AsyncIterable<Uint8Array<ArrayBuffer>>): Promise<string> {
-    const upload = new StoreUpload(this.store, this.keyOf(part), this.all);
+    const upload = new StoreUpload(this.store, this.keyOf(part), this.all, this.pathOf);
     for await (const piece of this.sealing ? this.sealing.seal(pieces) : pieces) await upload.push(piece);
     await upload.end();
     return this.pathOf(upload.key) ?? part;
@@ -206,28 +221,42 @@ export class StoreDrive implements ServedDrive {
 
   async finish(part: string, path: string, over: 'free' | 'old'): Promise<void> {
     if (folderIn(part) !== folderIn(path) || !isLeftover(nameIn(part))) throw new DriveError('bad-name', path);
-    await this.giveName(part, path, over);
+    const { key } = await this.giveName(part, path, over);
+    await this.store.remove(key).catch(() => undefined); // the file has its name; a part that stays is a leftover
   }
 
   async move(from: string, to: string): Promise<void> {
     await this.giveName(from, to, 'free');
+    await this.remove(from);
   }
 
-  private async giveName(from: string, to: string, over: 'free' | 'old'): Promise<void> {
+  /** What has the name so far has it still. Answers with that. */
+  private async giveName(from: string, to: string, over: 'free' | 'old'): Promise<StoredObject> {
     const source = await this.store.head(this.keyOf(from));
     if (over === 'free' && (await this.store.headIfThere(this.keyOf(to)))) throw new DriveError('exists', to);
+    await this.sayName(to);
     await this.store.copy(source, this.keyOf(to));
-    await this.store.remove(source.key);
+    return source;
+  }
+
+  /** For strangers, where names are sealed. */
+  private async sayName(path: string): Promise<void> {
+    if (this.names && this.sealing) await this.store.put(this.nameKey(path), await this.sealing.sealText(path));
+  }
+
+  private nameKey(path: string): string {
+    return `${this.keyOf(path).slice(0, -SEALED_ENDING.length)}${NAME_ENDING}`;
   }
 
   async remove(path: string): Promise<void> {
     await this.store.remove(this.keyOf(path));
+    if (this.names) await this.store.remove(this.nameKey(path));
   }
 
   /** As an object with no bytes whose key ends with `/`. */
   async makeFolder(path: string): Promise<void> {
     if (!isPath(path)) throw new DriveError('bad-name', path);
-    const key = `${this.all}${path}/`;
+    const key = `${this.all}${this.spelled(path)}/`;
     if (!(await this.store.headIfThere(key))) await this.store.put(key, new Uint8Array());
   }
 }
@@ -246,8 +275,8 @@ const emptyFolder = (path: string): ListedFolder => ({
 });
 
 const isPath = (path: string): boolean =>
-  // eslint-disable-next-line no-control-regex -- keys with them cannot be listed as XML
-  !/[\0-\x1f\x7f]/.test(path) && path.split('/').every((name) => name !== '' && name !== '.' && name !== '..');
+  // keys with control characters cannot be listed as XML
+  !/\p{Cc}/u.test(path) && path.split('/').every((name) => name !== '' && name !== '.' && name !== '..');
 
 /** The hidden folder a folder is, or lies in, below the one that was asked for. */
 function hiddenAt(folder: string, below: string): string | null {

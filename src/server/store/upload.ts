@@ -20,11 +20,13 @@ export class StoreUpload {
   /**
    * @param key of the part; another where one that was begun before goes on
    * @param all what all keys of this drive begin with
+   * @param pathOf the path a key stands for
    */
   constructor(
     private readonly store: Store,
     public key: string,
     private readonly all: string,
+    private readonly pathOf: (key: string) => string | null,
   ) {}
 
   async push(piece: Uint8Array): Promise<void> {
@@ -65,12 +67,13 @@ export class StoreUpload {
 
   /** What an earlier one left goes on; what is left of very early ones is taken away. */
   private async begin() {
-    const wanted = wholeOf(this.key);
-    const ours = (await this.store.pending(this.all)).filter(({ key }) => isLeftover(nameIn(key)));
+    const wholeAt = (key: string): string => wholeOf(this.pathOf(key) ?? '');
+    const wanted = wholeAt(this.key);
+    const ours = (await this.store.pending(this.all)).filter(({ key }) => isLeftover(nameIn(this.pathOf(key) ?? '')));
     const old = ours.filter(({ begunMs }) => Date.now() - begunMs > PENDING_MS);
     for (const { key, id } of old) await this.store.abort(key, id).catch(() => undefined);
     const [last] = ours
-      .filter((one) => !old.includes(one) && wholeOf(one.key) === wanted)
+      .filter((one) => !old.includes(one) && wholeAt(one.key) === wanted)
       .sort((a, b) => b.begunMs - a.begunMs);
     if (!last) return { id: await this.store.begin(this.key), there: new Map<number, SentPart>() };
     this.key = last.key;

@@ -6,7 +6,7 @@ import { readIfThere, replaceFile } from '../drives/safe-write';
 export const STRANGER_PAGE = `${ARCHIVE_FOLDER}/READ-ME.txt`;
 
 /** Raised with the text: a page of an earlier one is written anew. What a person wrote into one of this number stays. */
-const EDITION = 1;
+const EDITION = 2;
 const HEADING = 'What this folder is — edition';
 
 const TEXT = `${HEADING} ${EDITION}
@@ -16,7 +16,8 @@ photo needs it: the photos lie in their own folders beside this one, as files th
 written about a photo stands in the file of its name that ends in .xmp, beside it: plain text, by the open standards
 XMP (ISO 16684-1) and IPTC Photo Metadata. Keep each .xmp with its photo.
 
-All files here are plain text in UTF-8, most of them JSON. You need no program but one that shows text.
+All files here are plain text in UTF-8, most of them JSON; those in backups/ are packed with gzip. You need no program
+but one that shows text.
 
 To see whether every photo is what it was, open a command line in the folder above this one:
 
@@ -55,6 +56,7 @@ What is what:
   clocks.json             how far the cameras' clocks were wrong
   spots.json              places by name
   settings.json           what was chosen for this archive, and what is said of its drives
+  backups/                all that a catalog knew at a time; gzip, one JSON object a line (gunzip -c FILE | less)
   drill/                  may be deleted
 
 A fingerprint is the first 32 hexadecimal digits of SHA-256 over the length of the file (8 bytes, most significant

@@ -405,7 +405,7 @@ export interface GoingOver {
 }
 
 export type JobKind =
-  'scan' | 'copy' | 'check' | 'drill' | 'take-in' | 'empty' | 'free' | 'bag' | 'previews' | 'deliver';
+  'scan' | 'copy' | 'check' | 'drill' | 'take-in' | 'empty' | 'free' | 'bag' | 'backup' | 'previews' | 'deliver';
 export type JobState = 'running' | 'paused' | 'interrupted' | 'done' | 'cancelled' | 'failed';
 
 export interface JobProgress {
@@ -547,6 +547,7 @@ export type JobReport =
     }
   | { kind: 'previews'; drawn: number; there: number; away: number; problems: ItemProblem[] }
   | { kind: 'empty'; removed: number; bytes: number; kept: string[]; damaged: string[]; problems: ItemProblem[] }
+  | { kind: 'backup'; rows: number; bytes: number; path: string; outlived: number; problems: ItemProblem[] }
   | { kind: 'free'; removed: number; bytes: number; damaged: string[]; problems: ItemProblem[] }
   | {
       kind: 'bag';

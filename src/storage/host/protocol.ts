@@ -64,7 +64,7 @@ export const storeAddress = z.object({
   /** A folder in it, without a slash before or after; empty for all of it. */
   prefix: z
     .string()
-    .regex(/^$|^[^/\0-\x1f]+(\/[^/\0-\x1f]+)*$/)
+    .regex(/^$|^[^/\p{Cc}]+(\/[^/\p{Cc}]+)*$/u)
     .max(500),
   accessKeyId: text(256).min(1),
   secretAccessKey: text(256).min(1),
@@ -118,7 +118,12 @@ export const HOST_ORDERS = {
     /** `new`: everything is sealed with age by a new key; `open`: by the key that is there, from its sheet or by passphrase. */
     sealing: z.discriminatedUnion('how', [
       z.object({ how: z.literal('none') }),
-      z.object({ how: z.literal('new'), passphrase: text(1000).min(PASSPHRASE_LENGTH).nullable() }),
+      z.object({
+        how: z.literal('new'),
+        passphrase: text(1000).min(PASSPHRASE_LENGTH).nullable(),
+        /** Names of files and folders, too. */
+        sealsNames: z.boolean(),
+      }),
       z.object({ how: z.literal('open'), secret: text(1000).min(1) }),
     ]),
   }),

@@ -201,6 +201,7 @@ type How = 'passphrase' | 'key' | 'none';
 
 function SealingForm({ found, isBusy, onBack, onServe }: SealingProps) {
   const [how, setHow] = useState<How>('passphrase');
+  const [sealsNames, setSealsNames] = useState(false);
   const [secret, setSecret] = useState('');
   const [again, setAgain] = useState('');
   const isNew = found.holds === 'nothing';
@@ -211,7 +212,7 @@ function SealingForm({ found, isBusy, onBack, onServe }: SealingProps) {
   const serve = () => {
     if (found.sealed) return onServe({ how: 'open', secret });
     if (!isNew || how === 'none') return onServe({ how: 'none' });
-    onServe({ how: 'new', passphrase: how === 'passphrase' ? secret : null });
+    onServe({ how: 'new', passphrase: how === 'passphrase' ? secret : null, sealsNames });
   };
   return (
     <form
@@ -268,11 +269,17 @@ function SealingForm({ found, isBusy, onBack, onServe }: SealingProps) {
         </>
       )}
       {isNew && how !== 'none' && (
-        <p>
-          Everything is sealed with age, an open format, before it leaves this machine; names of files and folders stay
-          readable. Whoever loses {how === 'passphrase' ? 'both passphrase and sheet' : 'the sheet'} and this computer
-          has lost what is in the store: nobody can open it then.
-        </p>
+        <>
+          <Checkbox checked={sealsNames} onChange={({ target }) => setSealsNames(target.checked)}>
+            names of files and folders too
+          </Checkbox>
+          <p>
+            Everything is sealed with age, an open format, before it leaves this machine
+            {sealsNames ? '' : '; names of files and folders stay readable'}. Whoever loses{' '}
+            {how === 'passphrase' ? 'both passphrase and sheet' : 'the sheet'} and this computer has lost what is in the
+            store: nobody can open it then.
+          </p>
+        </>
       )}
       <div className={styles.foot}>
         <Button className={styles.push} onClick={onBack}>

@@ -71,6 +71,8 @@ function titleOf(job: JobRecord, nameOf: (id: string | null) => string): string 
       return `Free room: ${nameOf(job.driveId)}`;
     case 'bag':
       return `Bag: ${nameOf(job.driveId)}, ${job.bag?.folder ?? ''}`;
+    case 'backup':
+      return `Backup of the catalog: ${nameOf(job.driveId)}`;
     case 'drill':
       return `Drill: from ${nameOf(job.driveId)}`;
   }
@@ -234,6 +236,8 @@ function sentence(report: JobReport): string {
     return `${photos(report.copied)} copied and verified, ${count(report.alreadyThere)} there already.${othersWords(report)}${report.left === undefined ? '' : ` ${photos(report.left)} left the drive ${report.left === 1 ? 'it' : 'they'} came from, and ${report.left === 1 ? 'is' : 'are'} set aside there; Undo takes it back.`}${report.inDoubt > 0 ? ` ${photos(report.inDoubt)} in doubt ${report.inDoubt === 1 ? 'was' : 'were'} not copied: settle ${report.inDoubt === 1 ? 'it' : 'them'} in Safekeep.` : ''}`;
   if (report.kind === 'drill') return drillSentence(report);
   if (report.kind === 'bag') return bagSentence(report);
+  if (report.kind === 'backup')
+    return `${plural(report.rows, 'record')} in ${bytes(report.bytes)}, read back: ${report.path}.${report.outlived > 0 ? ` ${plural(report.outlived, 'older backup')} had outlived ${report.outlived === 1 ? 'its' : 'their'} use.` : ''}`;
   if (report.kind === 'deliver')
     return `${report.name}: ${count(report.arrived)} of ${count(report.asked)} arrived, ${bytes(report.bytes)}; each was read back and decoded.${report.there > 0 ? ` ${count(report.there)} lay there already.` : ''}`;
   if (report.kind === 'take-in')

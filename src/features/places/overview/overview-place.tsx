@@ -3,6 +3,7 @@
 import { Button, Progress } from 'antd';
 import Link from 'next/link';
 import { useLive } from '@/storage/catalog/live';
+import { changesSinceBackup, readLastBackup } from '@/storage/jobs/backing-up';
 import { readLastDrill } from '@/storage/jobs/drilling';
 import { bytes, count, dayWords, photos } from '@/ui/format';
 import { useCounts } from '@/features/parts/search/use-counts';
@@ -148,6 +149,8 @@ function DemoFailure() {
 function SafetyLine() {
   const [all = 0, safe = 0] = useCounts(SAFETY_SCOPES);
   const drill = useLive(() => readLastDrill(session.db));
+  const backup = useLive(() => readLastBackup(session.db));
+  const since = useLive(() => changesSinceBackup(session.db)) ?? 0;
   if (all === 0) return null;
   return (
     <p className={styles.safety}>
@@ -157,10 +160,19 @@ function SafetyLine() {
       {drill &&
         `; last drill ${dayWords(drill.at)}${drill.wrong > 0 ? `, ${count(drill.wrong)} did not come back right` : ''}`}
       {drill === null && '; no drill was run yet'}
+      {backup && `; last backup of the catalog ${dayWords(backup.at)}`}
+      {backup === null && '; no backup of the catalog was made yet'}
+      {since >= MANY_ACTS && (
+        <>
+          , <Link href="/safekeep#backup">{count(since)} acts are not in one</Link>
+        </>
+      )}
     </p>
   );
 }
 
+/** After so many a new backup is offered. */
+const MANY_ACTS = 100;
 const SAFETY_SCOPES = ['', 'safe:yes'];
 
 function Storage() {

@@ -52,7 +52,7 @@ export function DriveDrawer({ drive, drives, keeping, onClose }: Props) {
           {loss ? <Loss drive={drive} loss={loss} /> : <p className="quiet">Counting…</p>}
         </section>
         <FactsForm driveId={drive.id} facts={facts} />
-        <StoreSection drive={drive} />
+        <StoreSection drive={drive} onForgotten={onClose} />
         <Met drive={drive} />
         <Life drive={drive} drives={drives} facts={facts} loss={loss ?? null} onClose={onClose} />
       </div>

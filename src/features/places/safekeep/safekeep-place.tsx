@@ -11,6 +11,7 @@ import { JobsList, useJobs } from '@/features/parts/jobs/jobs-list';
 import { askForStore } from '@/features/parts/connecting/asked-store';
 import { session } from '@/engine/session';
 import { problemSentence } from '@/messages/problems';
+import { BackupPanel } from './backup-panel';
 import { BagPanel } from './bag-panel';
 import { CheckPanel } from './check-panel';
 import { DoublesPanel } from './doubles-panel';
@@ -40,6 +41,7 @@ export function SafekeepPlace() {
         <DoublesPanel drives={drives} />
         <CheckPanel drives={drives} />
         <DrillPanel drives={drives} />
+        <BackupPanel drives={drives} />
         {unreadable.length > 0 && (
           <section className={styles.panel}>
             <header>

@@ -2,7 +2,7 @@
 
 // Of a drive that is a store elsewhere: where it is, how it is kept there, how much is sent in a day, and its key sheet.
 
-import { Button, InputNumber, Modal } from 'antd';
+import { Button, InputNumber, Modal, Popconfirm } from 'antd';
 import { useCallback, useEffect, useState } from 'react';
 import type { DriveRecord } from '@/storage/catalog/records';
 import { isStoreAddress } from '@/storage/connections/connections';
@@ -14,11 +14,23 @@ import styles from './safekeep.module.css';
 
 const GIGABYTE = 1_000_000_000;
 
-export function StoreSection({ drive: { served } }: { drive: DriveRecord }) {
+interface Props {
+  drive: DriveRecord;
+  /** The server has forgotten it. */
+  onForgotten: () => void;
+}
+
+export function StoreSection({ drive, onForgotten }: Props) {
+  const { served } = drive;
   const folder = served && isStoreAddress(served.path) ? served.folder : null;
   const { facts, setShare } = useStoreFacts(folder);
   const [identity, setIdentity] = useState<string | null>(null);
   if (!folder || !facts) return null;
+  const forget = async (id: string) => {
+    await session.host?.ask('forget', { folder: id });
+    await session.drives.reconnect(drive.id);
+    onForgotten();
+  };
   const show = async () => setIdentity((await session.host?.ask('storeKey', { folder }))?.identity ?? null);
   return (
     <section aria-label="The store" className={styles.facts}>
@@ -50,6 +62,18 @@ export function StoreSection({ drive: { served } }: { drive: DriveRecord }) {
           suffix="GB"
         />
         {facts.dailyBytes !== null && <span className="quiet"> {bytes(facts.sentToday)} sent today</span>}
+      </span>
+      <span />
+      <span>
+        <Popconfirm
+          title="Reach it no longer?"
+          description={`The server forgets its address and keys${facts.isSealed ? ', the one it is sealed by too: have the sheet or the passphrase' : ''}. What is in the store is not touched; connect it again to reach it.`}
+          okText="Forget the keys"
+          cancelText="No"
+          onConfirm={() => void forget(folder)}
+        >
+          <Button size="small">Reach it no longer…</Button>
+        </Popconfirm>
       </span>
       <Modal
         open={identity !== null}
