@@ -10,8 +10,8 @@ export type Which = 'own' | 'demo';
 
 const DATABASE: Record<Which, string> = { own: 'wembo', demo: 'wembo-demo' };
 const OPEN = 'wembo-catalog';
-/** The one that was made of a backup and is used in place of the first. */
-const RESTORED = 'wembo-restored';
+/** The one that was made of a backup and is used in its place. */
+const RESTORED: Record<Which, string> = { own: 'wembo-restored', demo: 'wembo-demo-restored' };
 /** Set while a demo that was left has not been removed yet. */
 const LEFT = 'wembo-demo-left';
 
@@ -20,17 +20,17 @@ const kept = (key: string): string | null => (typeof localStorage === 'undefined
 export const whichCatalog = (): Which => (kept(OPEN) === 'demo' ? 'demo' : 'own');
 
 const restoredName = (): string | null => {
-  const name = kept(RESTORED);
+  const name = kept(RESTORED[whichCatalog()]);
   return name !== null && isRestoredName(name) ? name : null;
 };
 
-export const catalogName = (): string => (whichCatalog() === 'demo' ? DATABASE.demo : (restoredName() ?? DATABASE.own));
+export const catalogName = (): string => restoredName() ?? DATABASE[whichCatalog()];
 
-/** From now on this restored catalog is one's own; the first one where none is named. The page begins anew with it. */
+/** From now on this restored catalog is in the place of the first; the first one where none is named. */
 export function openRestored(name: string | null): void {
-  localStorage.removeItem(OPEN);
-  if (name === null) localStorage.removeItem(RESTORED);
-  else localStorage.setItem(RESTORED, name);
+  const key = RESTORED[whichCatalog()];
+  if (name === null) localStorage.removeItem(key);
+  else localStorage.setItem(key, name);
   location.assign('/');
 }
 
@@ -50,6 +50,7 @@ export function openDemo(): void {
 /** Back to one's own catalog. The demo is removed when the page has begun anew and nothing of it is open any more. */
 export function leaveDemo(): void {
   localStorage.removeItem(OPEN);
+  localStorage.removeItem(RESTORED.demo);
   localStorage.setItem(LEFT, 'yes');
   location.assign('/');
 }

@@ -158,10 +158,16 @@ export async function agree(page: Page, answer: string): Promise<void> {
   await page.getByRole('dialog').waitFor({ state: 'hidden' });
 }
 
-/** Chooses an option of a list by its label; of several lists of that label the one at `nth`. */
+/**
+ * Chooses an option of a list by its label; of several lists of that label the one at `nth`. A list that is put up anew
+ * while it is open closes; then it is opened again.
+ */
 export async function choose(page: Page, label: string, option: string, nth = 0): Promise<void> {
-  await page.getByRole('combobox', { name: label, exact: true }).nth(nth).click();
-  await page.locator('.ant-select-dropdown:visible').getByTitle(option, { exact: true }).click();
+  const item = page.locator('.ant-select-dropdown:visible').getByTitle(option, { exact: true });
+  await until(`${option} is offered`, async () => {
+    if (!(await item.isVisible())) await page.getByRole('combobox', { name: label, exact: true }).nth(nth).click();
+    return item.click({ timeout: 10_000 }).then(() => true);
+  });
   await until(`${option} is chosen`, () => page.locator('.ant-select').filter({ hasText: option }).first().isVisible());
 }
 

@@ -28,6 +28,7 @@ const PERSON = [
   'check-part',
   'replace',
   'drill',
+  'back-up',
   'stand',
   'forget',
   'doubles',
@@ -79,7 +80,7 @@ const WORLD = [
   'shelf-cut',
   'shelf-of-later-version',
 ] as const;
-const BROWSER = ['restart', 'rebuild', 'other-catalog'] as const;
+const BROWSER = ['restart', 'rebuild', 'restore', 'other-catalog'] as const;
 
 export interface Act {
   kind: (typeof PERSON)[number] | (typeof WORLD)[number] | (typeof BROWSER)[number];
@@ -188,6 +189,7 @@ async function one(world: World, model: Model, act: Act, tally: Tally): Promise<
   if ((BROWSER as readonly string[]).includes(act.kind)) {
     if (act.kind !== 'restart') model.seenAnew();
     if (act.kind === 'rebuild') await world.rebuild();
+    else if (act.kind === 'restore') await world.restore(act.a);
     else if (act.kind === 'other-catalog') await world.switchCatalog();
     else await world.restart();
     tally.restarts += 1;
@@ -305,6 +307,8 @@ async function personAct(world: World, model: Model, act: Act): Promise<Acted> {
       return world.replace(a, b).then(() => done());
     case 'drill':
       return world.drill(a, b).then(() => done());
+    case 'back-up':
+      return world.backUp(a).then(() => done());
     case 'stand':
       return world.stand(a).then(() => done());
     case 'forget':

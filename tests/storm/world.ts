@@ -20,6 +20,7 @@ import {
   pathToBe,
   undoLast,
 } from '@/storage/catalog/changes';
+import { backupOf, restoreBackup } from '@/storage/catalog/backup';
 import { CatalogDatabase } from '@/storage/catalog/database';
 import { queueEmbedding } from '@/storage/catalog/embedding';
 import { emptyOutbox } from '@/storage/catalog/outbox';
@@ -35,6 +36,7 @@ import { folderRefusal, planMoveFolder, planMoveInto } from '@/storage/catalog/f
 import { DRIVE_STANDINGS } from '@/core/fixity/drive-facts';
 import { listDoubles, planDoubles } from '@/storage/catalog/doubles';
 import { forgetDrive, planStanding } from '@/storage/catalog/drive-life';
+import { BACKUP_FOLDER, backUp } from '@/storage/jobs/backing-up';
 import { runDrill } from '@/storage/jobs/drilling';
 import { listLeftBehind, rejoinSidecar } from '@/storage/catalog/left-behind';
 import { planRoom } from '@/storage/catalog/free-room';
@@ -44,7 +46,7 @@ import { planBringBack, planSetAside, queueErasing } from '@/storage/catalog/set
 import { markDrive, readDriveFile } from '@/storage/archive/archive-files';
 import { joinDrive, setAsideOn } from '@/storage/catalog/joining';
 import { meetMark } from '@/storage/connections/connections';
-import type { Drive } from '@/storage/drives/drive';
+import { type Drive, isLeftover } from '@/storage/drives/drive';
 import { cardStatus, emptySource } from '@/storage/jobs/emptying';
 import { freeRoom } from '@/storage/jobs/freeing';
 import { makeBag } from '@/storage/jobs/bagging';
@@ -383,6 +385,11 @@ export class World {
     if (!source || !target) return;
     const name = `drill-${this.now()}`;
     await runDrill(this.tools(), { source: { id: source.record.id, drive: source.drive }, target: target.drive, name });
+  }
+
+  async backUp(number: number): Promise<void> {
+    const on = await this.pick(number);
+    if (on) await backUp(this.tools(), { driveId: on.record.id, drive: on.drive });
   }
 
   /** A drive is retired, declared lost, or in use again. */
@@ -758,6 +765,22 @@ export class World {
     this.stop();
     await new CatalogDatabase(this.catalog.name).delete();
     this.catalog.placeOf.clear();
+    await this.start();
+  }
+
+  /** The browser's data are gone, and a backup is taken up in their place, however old; one that was just made where no disk has any. */
+  async restore(number: number): Promise<void> {
+    const backups = this.disks.flatMap(({ drive }) =>
+      [...drive.files].filter(([path]) => path.startsWith(BACKUP_FOLDER) && !isLeftover(path)),
+    );
+    const [, file] = backups[number % Math.max(1, backups.length)] ?? [];
+    const pieces: Uint8Array<ArrayBuffer>[] = file ? [file.bytes] : [];
+    if (!file) for await (const piece of backupOf(this.db, this.now())) pieces.push(piece);
+    this.stop();
+    await new CatalogDatabase(this.catalog.name).delete();
+    this.catalog.placeOf.clear();
+    this.catalog.name += '+';
+    await restoreBackup(new Blob(pieces), this.catalog.name);
     await this.start();
   }
 

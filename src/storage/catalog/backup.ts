@@ -17,7 +17,7 @@ import { MIGRATIONS } from './migrations';
 const BACKUP_VERSION = 1;
 const DATABASE_VERSION = Math.max(...MIGRATIONS.map(({ version }) => version));
 /** Rows read and written in one go. */
-const ROWS = 1000;
+const ROWS = 2000;
 
 /** What is not in it. Who the catalog is, too: taken up again it is another one, so that what both say is told apart. */
 const LEFT_OUT: ReadonlySet<string> = new Set([
@@ -60,7 +60,7 @@ export interface BackupProgress {
 type Bytes = Uint8Array<ArrayBuffer>;
 type OnProgress = (progress: BackupProgress) => void;
 
-/** Its bytes, piece by piece; a thousand rows are held at a time. */
+/** Its bytes, piece by piece; so many rows are held at a time. */
 export async function* backupOf(
   db: CatalogDatabase,
   at: number,
@@ -144,8 +144,18 @@ function base64Of(bytes: Uint8Array): string {
   return btoa(parts.join(''));
 }
 
+/** Whether it is made of texts, numbers, lists and objects alone, as nearly all rows are: those are quick to write. */
+function isPlain(value: unknown): boolean {
+  if (typeof value !== 'object' || value === null) return true;
+  if (Array.isArray(value)) return value.every(isPlain);
+  if (Object.getPrototypeOf(value) !== Object.prototype || 'isSameEntry' in value) return false;
+  for (const key in value) if (!isPlain((value as Record<string, unknown>)[key])) return false;
+  return true;
+}
+
 /** A row as JSON; numbers of a typed array (least significant byte first) and files in base64; no handles. */
 async function rowText(row: unknown): Promise<string> {
+  if (isPlain(row)) return JSON.stringify(row);
   const files = new Map<Blob, string>();
   if (row instanceof Object)
     for (const value of Object.values(row) as unknown[])
@@ -170,6 +180,7 @@ const packed = z.union([
 const bytesOfBase64 = (text: string): Bytes => Uint8Array.from(atob(text), (letter) => letter.charCodeAt(0));
 
 function rowOf(text: string): unknown {
+  if (!text.includes('"$')) return JSON.parse(text) as unknown;
   return JSON.parse(text, (_, value: unknown) => {
     const isPacked = value instanceof Object && ('$numbers' in value || '$file' in value);
     if (!isPacked) return value;
@@ -198,19 +209,38 @@ export interface ReadBackup extends BackupHeader {
 type Row = Record<string, unknown>;
 type OnRows = (table: string, rows: Row[]) => Promise<void>;
 
-/** Reads a backup through and holds it against its last line. @param onRows of one table at a time */
-async function readThrough(file: LazyBytes, onRows: OnRows, signal?: AbortSignal): Promise<ReadBackup> {
+/**
+ * Reads a backup through and holds it against its last line.
+ * @param onRows so many of one table at a time; none where only the whole is looked at
+ */
+async function readThrough(file: LazyBytes, onRows: OnRows | null, signal?: AbortSignal): Promise<ReadBackup> {
   const reading = new BackupReading(await newSha256());
+  let held: { table: string; texts: string[] } = { table: '', texts: [] };
+  const give = async () => {
+    const { table, texts } = held;
+    held = { table: '', texts: [] };
+    if (onRows && texts.length > 0)
+      await onRows(
+        table,
+        texts.map((text) => parsed(text, rowOf) as Row),
+      );
+  };
   for await (const lines of unpackedLines(file)) {
     signal?.throwIfAborted();
-    for (const [table, rows] of reading.take(lines)) await onRows(table, rows);
+    for (const [table, texts] of reading.take(lines)) {
+      if (table !== held.table || held.texts.length >= ROWS) await give();
+      held.table = table;
+      if (onRows) held.texts.push(...texts);
+    }
   }
-  return reading.ended();
+  const read = reading.ended();
+  await give();
+  return read;
 }
 
 /** What is in it, if it is whole; nothing is made of it. @throws BackupError */
 export const readBackup = (file: LazyBytes, signal?: AbortSignal): Promise<ReadBackup> =>
-  readThrough(file, async () => undefined, signal);
+  readThrough(file, null, signal);
 
 /** What a backup says it is, by its first line. @throws BackupError */
 export async function backupHead(file: LazyBytes): Promise<BackupHeader> {
@@ -235,9 +265,9 @@ class BackupReading {
 
   constructor(private readonly digest: RunningDigest) {}
 
-  /** Rows of these lines, by table. */
-  take(lines: readonly string[]): [string, Row[]][] {
-    const batches: [string, Row[]][] = [];
+  /** Rows of these lines, by table, as they are written. */
+  take(lines: readonly string[]): [string, string[]][] {
+    const batches: [string, string[]][] = [];
     for (const line of lines) {
       if (this.isEnded) throw new BackupError('damaged');
       if (!this.head) this.head = headOf(line);
@@ -245,7 +275,7 @@ class BackupReading {
       else if (!this.isEnded) {
         if (!this.table) throw new BackupError('damaged');
         if (batches.at(-1)?.[0] !== this.table.name) batches.push([this.table.name, []]);
-        batches.at(-1)?.[1].push(parsed(line, rowOf) as Row);
+        batches.at(-1)?.[1].push(line);
         this.table.rows += 1;
         this.rows += 1;
       }
@@ -352,7 +382,8 @@ export async function restoreBackup(
 ): Promise<ReadBackup> {
   const backup = await readBackup(file, signal);
   if (await Dexie.exists(name)) throw new Error(`there is a catalog ${name} already`);
-  const filled = new Dexie(name);
+  // what breaks off is deleted: the browser need not wait for the disk after each batch
+  const filled = new Dexie(name, { chromeTransactionDurability: 'relaxed' });
   for (const { version, stores } of MIGRATIONS) if (version <= backup.database) filled.version(version).stores(stores);
   try {
     await filled.open();
