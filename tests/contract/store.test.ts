@@ -132,6 +132,8 @@ describe('a store that does not do what it should', () => {
     const file = await drive.open('x.jpg');
     store.standIn.put('photos/x.jpg', Buffer.from(noise(1001).subarray(1)));
     expect(await bytesOf(file.slice(0, 10)).catch(problem)).toBe('changed-meanwhile');
+    // told of the path, and not of a key
+    expect(await drive.open('y.jpg').catch((error: DriveError) => error.path)).toBe('y.jpg');
   });
 
   it('whose ETags are no MD5 has what it copied read in full', async () => {
@@ -162,13 +164,17 @@ describe('what else lies in a bucket', () => {
     for (let at = 0; at < 2100; at++) store.standIn.put(`photos/many/${at}.jpg`, Buffer.from('x'));
     for (const key of ['photos/a//b.jpg', 'photos/../c.jpg', 'photos/empty/', 'other/x.jpg', 'photos.jpg'])
       store.standIn.put(key, Buffer.from(''));
-    const [files, unlisted, folders] = [[] as string[], [] as string[], [] as string[]];
+    for (const name of ['drive', 'kits', 'settings'])
+      store.standIn.put(`photos/inner/_wembo/${name}.json`, Buffer.from('{}'));
+    const [files, unlisted, folders, archives] = [[] as string[], [] as string[], [] as string[], [] as string[]];
     for await (const { path: file } of drive.list({
       onUnlisted: (place) => unlisted.push(place),
       onFolder: (place) => folders.push(place),
+      onArchive: (place) => archives.push(place),
     }))
       files.push(file);
     expect([files.length, new Set(files).size]).toEqual([2100, 2100]);
+    expect(archives).toEqual(['inner']);
     expect(unlisted).toEqual(['a//b.jpg']); // `..` is hidden, as all that begins with a dot
     expect(folders).toContain('empty');
   });

@@ -236,17 +236,24 @@ export class HostServer {
     this.useLease(read);
     if (kind === 'copy') this.stores.stores.holdShare((read as ReadOrder<'copy'>).target.folder);
     return this.work(kind, read, { onBytes: (bytes) => say({ id, bytes }), onPart, signal }).then((done) => {
-      this.noteSent(kind, read);
+      this.noteSent(kind, read, done);
       return done;
     });
   }
 
   /** What went to a store that takes only so much in a day. */
-  private noteSent(kind: DiskKind, order: unknown): void {
-    if (kind !== 'copy' && kind !== 'takeIn') return;
-    const { file, ...rest } = order as ReadOrder<'copy'> | ReadOrder<'takeIn'>;
-    for (const { folder } of 'targets' in rest ? rest.targets : [rest.target])
-      this.stores.stores.noteSent(folder, file.size);
+  private noteSent(kind: DiskKind, order: unknown, done: unknown): void {
+    if (kind === 'copy') {
+      const { file, target } = order as ReadOrder<'copy'>;
+      if ((done as HostAnswers['copy']).outcome === 'copied') this.stores.stores.noteSent(target.folder, file.size);
+    } else if (kind === 'takeIn') {
+      const { file, targets } = order as ReadOrder<'takeIn'>;
+      (done as HostAnswers['takeIn']).placed.forEach((placed, index) => {
+        const folder = targets[index]?.folder;
+        if (folder && placed.state === 'placed' && placed.outcome === 'copied')
+          this.stores.stores.noteSent(folder, file.size);
+      });
+    }
   }
 
   private useLease(order: { folder?: string; lease?: string | null }): void {

@@ -136,6 +136,7 @@ export class StoreDrive implements ServedDrive {
     const base = below === '' ? '' : `${below}/`;
     let listed = emptyFolder(below);
     let told = 0;
+    const archives = new Set<string>();
     const prefix = below === '' ? '' : `${this.spelled(below)}/`;
     for await (const object of this.store.list(`${this.all}${prefix}`, shallow)) {
       const path = this.pathOf(object.key);
@@ -147,11 +148,11 @@ export class StoreDrive implements ServedDrive {
       }
       const hidden = hiddenAt(folder, below);
       if (hidden === null) this.lookAt(object, path, listed);
-      else if (nameIn(hidden) === ARCHIVE_FOLDER) {
+      else if (nameIn(hidden) === ARCHIVE_FOLDER && !archives.has(hidden)) {
+        archives.add(hidden);
         yield { ...emptyFolder(folderIn(hidden)), isArchive: true };
-        continue;
-      } else continue;
-      told += 1;
+      }
+      if (hidden === null) told += 1;
     }
     if (told > 0) yield listed;
   }
@@ -167,7 +168,7 @@ export class StoreDrive implements ServedDrive {
   }
 
   async open(path: string): Promise<OpenedFile> {
-    const { sizeBytes, modifiedMs } = await this.store.head(this.keyOf(path));
+    const { sizeBytes, modifiedMs } = await at(path, () => this.store.head(this.keyOf(path)));
     const size = this.sealing ? openSize(sizeBytes) : sizeBytes;
     if (size === null) throw new DriveError('sealed', path);
     return this.fileOf({ path, sizeBytes: size, modifiedMs }, sizeBytes);
@@ -187,11 +188,11 @@ export class StoreDrive implements ServedDrive {
       ? (start: number, end: number) =>
           sealing.open(`${key} ${storedBytes} ${modifiedMs}`, storedBytes, stored, start, end)
       : stored;
-    return new StoreFile(read, path, modifiedMs, 0, sizeBytes);
+    return new StoreFile((start, end) => at(path, () => read(start, end)), path, modifiedMs, 0, sizeBytes);
   }
 
   async createPart(path: string, pieces: AsyncIterable<Uint8Array<ArrayBuffer>>): Promise<PartFile> {
-    const part = await this.send(partOf(path, newPartId()), pieces);
+    const part = await at(path, () => this.send(partOf(path, newPartId()), pieces));
     return {
       path: part,
       open: () => this.open(part),
@@ -221,12 +222,12 @@ export class StoreDrive implements ServedDrive {
 
   async finish(part: string, path: string, over: 'free' | 'old'): Promise<void> {
     if (folderIn(part) !== folderIn(path) || !isLeftover(nameIn(part))) throw new DriveError('bad-name', path);
-    const { key } = await this.giveName(part, path, over);
+    const { key } = await at(path, () => this.giveName(part, path, over));
     await this.store.remove(key).catch(() => undefined); // the file has its name; a part that stays is a leftover
   }
 
   async move(from: string, to: string): Promise<void> {
-    await this.giveName(from, to, 'free');
+    await at(to, () => this.giveName(from, to, 'free'));
     await this.remove(from);
   }
 
@@ -249,8 +250,10 @@ export class StoreDrive implements ServedDrive {
   }
 
   async remove(path: string): Promise<void> {
-    await this.store.remove(this.keyOf(path));
-    if (this.names) await this.store.remove(this.nameKey(path));
+    await at(path, async () => {
+      await this.store.remove(this.keyOf(path));
+      if (this.names) await this.store.remove(this.nameKey(path));
+    });
   }
 
   /** As an object with no bytes whose key ends with `/`. */
@@ -263,6 +266,15 @@ export class StoreDrive implements ServedDrive {
 
 /** The key that opens all others, sealed by a passphrase; beside the drive, and no file of it. */
 export const KEY_OBJECT = 'wembo-key.age';
+/** What goes wrong is told of the path that was asked for, not of a key of the bucket. */
+async function at<T>(path: string, act: () => Promise<T>): Promise<T> {
+  try {
+    return await act();
+  } catch (error) {
+    throw error instanceof DriveError ? new DriveError(error.problem, path, { cause: error }) : error;
+  }
+}
+
 /** Files told of a folder in one go. */
 const TOLD_AT_ONCE = 1000;
 

@@ -14,8 +14,6 @@ export class StoreUpload {
   private heldBytes = 0;
   private readonly parts: SentPart[] = [];
   private begun: { id: string; there: ReadonlyMap<number, SentPart> } | null = null;
-  /** Parts that were in the store already. */
-  skipped = 0;
 
   /**
    * @param key of the part; another where one that was begun before goes on
@@ -59,10 +57,8 @@ export class StoreUpload {
     const bytes = this.taken();
     const number = this.parts.length + 1;
     const there = this.begun.there.get(number);
-    if (there?.sizeBytes === bytes.length && there.etag === md5Of(bytes)) {
-      this.skipped += 1;
-      this.parts.push(there);
-    } else this.parts.push(await this.store.putPart(this.key, this.begun.id, number, bytes));
+    const isThere = there?.sizeBytes === bytes.length && there.etag === md5Of(bytes);
+    this.parts.push(isThere ? there : await this.store.putPart(this.key, this.begun.id, number, bytes));
   }
 
   /** What an earlier one left goes on; what is left of very early ones is taken away. */
@@ -86,6 +82,7 @@ export class StoreUpload {
 class Channel implements AsyncIterable<Uint8Array<ArrayBuffer>> {
   private offered: { piece: Uint8Array<ArrayBuffer> | null; taken: () => void } | null = null;
   private wake: () => void = () => undefined;
+  private isAbandoned = false;
 
   /** @param piece `null`: there are no more */
   give(piece: Uint8Array<ArrayBuffer> | null): Promise<void> {
@@ -95,9 +92,16 @@ class Channel implements AsyncIterable<Uint8Array<ArrayBuffer>> {
     });
   }
 
+  /** Nobody gives any more. */
+  abandon(): void {
+    this.isAbandoned = true;
+    this.wake();
+  }
+
   async *[Symbol.asyncIterator](): AsyncGenerator<Uint8Array<ArrayBuffer>> {
     for (;;) {
       if (!this.offered) await new Promise<void>((resolve) => (this.wake = resolve));
+      if (this.isAbandoned) throw new DriveError('changed-meanwhile', '');
       const { piece = null, taken } = this.offered ?? {};
       this.offered = null;
       taken?.();
@@ -123,7 +127,11 @@ export class StoreUploads {
 
   /** @param send answers with where the part lies */
   begin(name: string, send: (pieces: AsyncIterable<Uint8Array<ArrayBuffer>>) => Promise<string>): void {
-    for (const [old, { usedAt }] of this.open) if (Date.now() - usedAt > IDLE_MS) this.open.delete(old);
+    for (const [old, { usedAt, channel }] of this.open)
+      if (Date.now() - usedAt > IDLE_MS) {
+        this.open.delete(old);
+        channel.abandon();
+      }
     const channel = new Channel();
     const done = send(channel);
     done.catch(() => undefined); // it is told to who sends the next piece

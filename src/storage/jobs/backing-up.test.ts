@@ -2,6 +2,7 @@ import 'fake-indexeddb/auto';
 import { beforeEach, expect, it } from 'vitest';
 import { quietControl } from '../../../tests/fixtures/quiet-control';
 import { driveRecord, photoRecord } from '../../../tests/fixtures/records';
+import { restoreBackup } from '../catalog/backup';
 import { makeChange } from '../catalog/changes';
 import { CatalogDatabase } from '../catalog/database';
 import { planRule } from '../catalog/keeping';
@@ -62,6 +63,21 @@ it('generations stay by their rule; what is no backup of this catalog is left al
   expect(await backupsOn(drive)).toHaveLength(5 + 1);
   expect(names()).toContain(`${BACKUP_FOLDER}/c99999999999-20200101T000000.jsonl.gz`);
   expect(names()).toContain(`${BACKUP_FOLDER}/my own note.txt`);
+});
+
+it('made with the clock set back it stays, and what another catalog’s backup had counts for nothing here', async () => {
+  for (let day = 0; day < 6; day++) await backUp(tools(), order());
+  clock -= 5 * 24 * 3_600_000;
+  const { path } = await backUp(tools(), order());
+  expect(names()).toContain(path);
+  await makeChange(db, await planRule(db, { copies: 1, elsewhere: 0, verifiedWithinDays: 30 }, 1), 1);
+  const blob = new Blob([drive.files.get(path)?.bytes.slice() ?? new Uint8Array()]);
+  await restoreBackup(blob, `${db.name}-again`);
+  const again = new CatalogDatabase(`${db.name}-again`);
+  expect(await changesSinceBackup(again)).toBe(0);
+  await makeChange(again, await planRule(again, { copies: 2, elsewhere: 0, verifiedWithinDays: 30 }, 1), 1);
+  expect([await changesSinceBackup(again), await changesSinceBackup(db)]).toEqual([1, 1]);
+  again.close();
 });
 
 it('cancelled, on a full drive, or not read back right there is no new one, and the old one stays', async () => {

@@ -20,6 +20,8 @@ const SETTING = 'backup';
 const lastBackup = z.object({
   at: z.number(),
   driveId: z.string().max(64),
+  /** The catalog it is of; another's changes have numbers of their own. */
+  catalog: z.string().max(64),
   /** The number of the last change that is in it. */
   changes: z.number(),
 });
@@ -34,10 +36,9 @@ const lastChange = async (db: CatalogDatabase): Promise<number> => (await db.jou
 
 /** Acts that no backup has. */
 export async function changesSinceBackup(db: CatalogDatabase): Promise<number> {
-  return db.journal
-    .where('seq')
-    .above((await readLastBackup(db))?.changes ?? 0)
-    .count();
+  const last = await readLastBackup(db);
+  const seen = last?.catalog === db.catalogId ? last.changes : 0;
+  return db.journal.where('seq').above(seen).count();
 }
 
 export interface FoundBackup extends Generation {
@@ -93,8 +94,10 @@ export async function backUp(
     await drive.alone(() => part.finish(path, 'free'));
   });
   report.path = path;
-  await keepSetting(db, SETTING, { at, driveId, changes }, now());
-  for (const { name } of outlived(await backupsOn(drive), db.catalogId))
+  await keepSetting(db, SETTING, { at, driveId, catalog: db.catalogId, changes }, now());
+  // whatever the clock says, the new one stays
+  const old = outlived(await backupsOn(drive), db.catalogId).filter(({ name }) => name !== nameIn(path));
+  for (const { name } of old)
     try {
       await drive.alone(() => drive.remove(`${BACKUP_FOLDER}/${name}`));
       report.outlived += 1;
