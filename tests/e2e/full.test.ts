@@ -50,7 +50,9 @@ describe.each(Object.entries(WAYS))('a full drive, %s', (_, way) => {
       expect(copied.length).toBeGreaterThan(0);
       expect(copied.length).toBeLessThan(12);
       for (const file of copied) expect(sha256(read(target, file)), file).toBe(sha256(read(folder, file)));
-      expect(filesIn(target).filter((name) => name.includes('part') || name.endsWith('.crswap'))).toEqual([]);
+      // records of the drive may just be tried
+      const parts = () => filesIn(target).filter((name) => name.includes('part') || name.endsWith('.crswap'));
+      await until('no part stays', () => parts().length === 0);
       execFileSync('mount', ['-o', 'remount,size=40m', target]);
       await browser.page.getByRole('button', { name: 'Resume', exact: true }).first().click();
       await jobEnded(browser.page, 'Second copy: Studio → Stick');

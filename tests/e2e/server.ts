@@ -12,7 +12,6 @@ import { STORE_KEYS } from './store-keys';
 
 const KEY = randomUUID();
 const PORT = Number(process.env.TEST_PORT ?? 3977);
-const STORE_PORT = PORT + 1;
 
 declare module 'vitest' {
   interface ProvidedContext {
@@ -29,7 +28,7 @@ const store = new StoreStandIn(mkdtempSync(path.join(tmpdir(), 'wembo-store-')),
 const state = mkdtempSync(path.join(tmpdir(), 'wembo-state-'));
 
 export async function setup(project: TestProject): Promise<void> {
-  const endpoint = await store.start(STORE_PORT);
+  const endpoint = await store.start();
   server = await startServer(PORT, {
     WEMBO_DEMO: '1',
     WEMBO_TOKEN: KEY,

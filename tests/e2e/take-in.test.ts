@@ -251,7 +251,7 @@ describe('a card', () => {
       ...[1, 2, 3].map((number) => `2026/2026-08-31 Funningur/20260831_Funningur_000${number}.JPG`),
     ]);
     const list = page.getByRole('list', { name: 'Accessions' });
-    expect(await list.getByRole('listitem').count()).toBe(2);
+    await until('both are listed', async () => (await list.getByRole('listitem').count()) === 2);
     await typeScope(page, 'accession:2026.002');
     await until('the second one', async () => (await shownCount(page)) === 3);
     await page.reload();
