@@ -4,11 +4,11 @@
 import { createHash } from 'node:crypto';
 import type { FieldValues } from '@/core/fields/registry';
 import { MarkedDrive } from '@/storage/archive/marked-drive';
+import { fromBase64, toBase64 } from '@/storage/drives/base64';
 import type { Drive, OpenedFile } from '@/storage/drives/drive';
 import { failureOf } from '@/storage/drives/failure';
 import { bytesOf, replaceFiles } from '@/storage/drives/safe-write';
 import { directFileTasks } from '@/storage/file-tasks/file-tasks';
-import { fromBase64, toBase64 } from '@/storage/host/host-drive';
 import {
   COMES_ALONG_BYTES,
   HOST_ORDERS,

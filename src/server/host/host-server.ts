@@ -9,6 +9,7 @@ import { z } from 'zod';
 import { joinBytes } from '@/core/bytes/join';
 import { ARCHIVE_FOLDER, DriveError, type LazyBytes, isInFolder } from '@/storage/drives/drive';
 import { type SentFailure, failureOf } from '@/storage/drives/failure';
+import { streamOf } from '@/storage/drives/stream-of';
 import {
   ASK_BYTES_LIMIT,
   type AskedRange,
@@ -26,7 +27,7 @@ import {
   partHead,
 } from '@/storage/host/protocol';
 import { KeptStores } from '../store/kept-stores';
-import { StoreDesk } from '../store/store-desk';
+import { StoreDesk, standIn } from '../store/store-desk';
 import {
   type AnswerTools,
   type DiskKind,
@@ -39,7 +40,7 @@ import {
 } from './answer';
 import { type GuardSettings, type RefusedRequest, guardSettings, refusedBySite, refusedByToken } from './guard';
 import { HostLocks } from './locks';
-import { ServedFolders, foldersNamed, listPlace, standIn, storesPlace } from './served-folders';
+import { ServedFolders, foldersNamed } from './served-folders';
 import { HostThreads } from './threads';
 import { browse, homeFolder, makeFolderAt, volumeOf, volumes } from './volumes';
 import { FolderWatcher } from './watching';
@@ -415,20 +416,6 @@ async function* together(pieces: AsyncGenerator<Uint8Array<ArrayBuffer>>): Async
   if (length > 0) yield joinBytes(held);
 }
 
-/** As fast as it is taken. */
-const streamOf = (pieces: AsyncGenerator<Uint8Array<ArrayBuffer>>): ReadableStream<Uint8Array<ArrayBuffer>> =>
-  new ReadableStream<Uint8Array<ArrayBuffer>>(
-    {
-      pull: async (controller) => {
-        const next = await pieces.next();
-        if (next.done) controller.close();
-        else controller.enqueue(next.value);
-      },
-      cancel: () => void pieces.return(undefined),
-    },
-    { highWaterMark: 2 },
-  );
-
 /** Kept where all of the server's modules find it, since each route may have its own copy of this one. */
 const shared = globalThis as { wemboHost?: HostServer };
 
@@ -438,10 +425,10 @@ export function hostServer(): HostServer {
     const start = () => new Worker(new URL('./host.worker.ts', import.meta.url));
     return new HostServer(
       guardSettings(),
-      new ServedFolders(listPlace(), foldersNamed()),
+      new ServedFolders(undefined, foldersNamed()),
       locks,
       new HostThreads(start, (folder, act) => locks.alone(folder, act)),
-      new StoreDesk(new KeptStores(storesPlace())),
+      new StoreDesk(new KeptStores()),
     );
   })();
   return shared.wemboHost;

@@ -3,11 +3,11 @@
 
 import { createHash } from 'node:crypto';
 import fs from 'node:fs';
-import os from 'node:os';
 import path from 'node:path';
 import { z } from 'zod';
 import { DriveError } from '@/storage/drives/drive';
-import { type ServedFolder, type StoreAddress, storeAddress } from '@/storage/host/protocol';
+import type { ServedFolder } from '@/storage/host/protocol';
+import { statePlace, writeStateFile } from '../state-files';
 import { diskErrorOf } from './confined';
 import { folderName } from './disk-drive';
 import { marksAbove } from './marks';
@@ -21,23 +21,10 @@ const listFile = z.object({
   folders: z.array(z.string().min(1).max(4096)).max(FOLDERS_LIMIT),
 });
 
-/** By the XDG Base Directory Specification 0.8; `WEMBO_STATE` names another folder. */
-const stateFolder = (env: NodeJS.ProcessEnv): string =>
-  env.WEMBO_STATE ?? path.join(env.XDG_CONFIG_HOME ?? path.join(os.homedir(), '.config'), 'wembo');
-
-export const listPlace = (env: NodeJS.ProcessEnv = process.env): string =>
-  path.join(stateFolder(env), 'served-folders.json');
-export const storesPlace = (env: NodeJS.ProcessEnv = process.env): string => path.join(stateFolder(env), 'stores.json');
-
 /** As the start (tools/setup/run.mjs) hands them over. */
 export function foldersNamed(env: NodeJS.ProcessEnv = process.env): string[] {
   const named = z.array(z.string()).safeParse(JSON.parse(env.WEMBO_DRIVES ?? '[]'));
   return named.success ? named.data : [];
-}
-
-/** The store that the demo starts beside itself, as its start hands it over. */
-export function standIn(env: NodeJS.ProcessEnv = process.env): StoreAddress | null {
-  return env.WEMBO_STORE ? storeAddress.parse(JSON.parse(env.WEMBO_STORE)) : null;
 }
 
 /** The same folder has the same id at every start. */
@@ -49,7 +36,7 @@ export class ServedFolders {
 
   /** @param named folders that were named at the start; one that is no folder is left out */
   constructor(
-    private readonly place: string = listPlace(),
+    private readonly place: string = statePlace('served-folders.json'),
     named: readonly string[] = [],
   ) {
     for (const folder of named)
@@ -74,11 +61,7 @@ export class ServedFolders {
   }
 
   private write(): void {
-    const folder = path.dirname(this.place);
-    fs.mkdirSync(folder, { recursive: true, mode: 0o700 });
-    const text = JSON.stringify({ format: FORMAT, version: 1, folders: [...this.known.values()].sort() }, null, 1);
-    fs.writeFileSync(`${this.place}.new`, `${text}\n`, { mode: 0o600 });
-    fs.renameSync(`${this.place}.new`, this.place);
+    writeStateFile(this.place, { format: FORMAT, version: 1, folders: [...this.known.values()].sort() });
   }
 
   /** @throws DriveError `no-permission` for a folder that is not served */

@@ -2,9 +2,9 @@
 // account reads. It lies beside the list of folders, and never on a drive.
 
 import fs from 'node:fs';
-import path from 'node:path';
 import { z } from 'zod';
 import { DriveError } from '@/storage/drives/drive';
+import { statePlace, writeStateFile } from '../state-files';
 import { type StorePlace, storeId, storePlace } from './place';
 
 const FORMAT = 'wembo-stores';
@@ -36,7 +36,7 @@ export class KeptStores {
   private stores: Map<string, KeptStore> | null = null;
 
   constructor(
-    private readonly place: string,
+    private readonly place: string = statePlace('stores.json'),
     private readonly now: () => Date = () => new Date(),
   ) {}
 
@@ -63,10 +63,7 @@ export class KeptStores {
   }
 
   private write(): void {
-    fs.mkdirSync(path.dirname(this.place), { recursive: true, mode: 0o700 });
-    const text = JSON.stringify({ format: FORMAT, version: 1, stores: [...this.known.values()] }, null, 1);
-    fs.writeFileSync(`${this.place}.new`, `${text}\n`, { mode: 0o600 });
-    fs.renameSync(`${this.place}.new`, this.place);
+    writeStateFile(this.place, { format: FORMAT, version: 1, stores: [...this.known.values()] });
   }
 
   all(): [id: string, store: KeptStore][] {

@@ -7,6 +7,8 @@ import { createDecipheriv, hkdfSync } from 'node:crypto';
 import { Decrypter, Encrypter, identityToRecipient } from 'age-encryption';
 import { joinBytes } from '@/core/bytes/join';
 import { DriveError } from '@/storage/drives/drive';
+import { streamOf } from '@/storage/drives/stream-of';
+import { NameSealing } from './name-sealing';
 
 /** `age-encryption.org/v1`, `-> X25519 share`, file key, `--- MAC`: 22 + 54 + 44 + 48 bytes. */
 const HEADER_BYTES = 168;
@@ -35,9 +37,13 @@ const KEYS_KEPT = 500;
 
 export class Sealing {
   private readonly keys = new Map<string, Buffer>();
+  /** Names, where they are sealed too. */
+  readonly names: NameSealing;
   private recipient: Promise<string> | null = null;
 
-  constructor(private readonly identity: string) {}
+  constructor(private readonly identity: string) {
+    this.names = new NameSealing(identity);
+  }
 
   async sealText(text: string): Promise<Uint8Array> {
     const encrypter = new Encrypter();
@@ -53,17 +59,7 @@ export class Sealing {
   async *seal(pieces: AsyncIterable<Uint8Array<ArrayBuffer>>): AsyncGenerator<Uint8Array<ArrayBuffer>> {
     const encrypter = new Encrypter();
     encrypter.addRecipient(await this.recipientOf());
-    const iterator = pieces[Symbol.asyncIterator]();
-    const sealed = await encrypter.encrypt(
-      new ReadableStream<Uint8Array>({
-        pull: async (controller) => {
-          const { done, value } = await iterator.next();
-          if (done) controller.close();
-          else if (value.length > 0) controller.enqueue(value);
-        },
-        cancel: () => void iterator.return?.(),
-      }),
-    );
+    const sealed = await encrypter.encrypt(streamOf(pieces));
     const reader = sealed.getReader();
     for (let next = await reader.read(); !next.done; next = await reader.read())
       yield next.value as Uint8Array<ArrayBuffer>;

@@ -7,8 +7,15 @@ import { DRIVE_FILE } from '@/storage/archive/archive-files';
 import { DriveError } from '@/storage/drives/drive';
 import { bytesOf } from '@/storage/drives/safe-write';
 import { nameIn } from '@/core/names/file-names';
-import type { FoundStore, HostAnswers, ServedFolder, StoreFacts } from '@/storage/host/protocol';
-import type { HOST_ORDERS } from '@/storage/host/protocol';
+import {
+  type FoundStore,
+  type HOST_ORDERS,
+  type HostAnswers,
+  type ServedFolder,
+  type StoreAddress,
+  type StoreFacts,
+  storeAddress,
+} from '@/storage/host/protocol';
 import { readStrangersPage, strangersPage } from './strangers-page';
 import type { z } from 'zod';
 import type { KeptStores } from './kept-stores';
@@ -138,6 +145,11 @@ export class StoreDesk {
     if (!store) throw new DriveError('no-permission', '');
     return store;
   }
+}
+
+/** The store that the demo starts beside itself, as its start hands it over. */
+export function standIn(env: NodeJS.ProcessEnv = process.env): StoreAddress | null {
+  return env.WEMBO_STORE ? storeAddress.parse(JSON.parse(env.WEMBO_STORE)) : null;
 }
 
 /** Whether it answers is found out when its mark is read. */

@@ -25,7 +25,7 @@ import { entriesOf } from '@/storage/host/host-drive';
 import type { ListedFolder } from '@/storage/host/protocol';
 import type { Lock, ServedDrive } from '../served-drive';
 import type { StorePlace } from './place';
-import { NameSealing } from './name-sealing';
+import type { NameSealing } from './name-sealing';
 import { Sealing, openSize, sealedSize } from './sealing';
 import { Store, type StoredObject } from './store';
 import { StoreUpload, StoreUploads } from './upload';
@@ -67,7 +67,7 @@ const NAME_ENDING = '.name.age';
 
 const sealings = new Map<string, Sealing>();
 
-/** One for all drives with this key: it remembers what it opened. */
+/** One for all drives with this key: it remembers what it opened, and what it made of the key. */
 function sealingOf(identity: string | null): Sealing | null {
   if (identity === null) return null;
   const known = sealings.get(identity) ?? new Sealing(identity);
@@ -91,7 +91,7 @@ export class StoreDrive implements ServedDrive {
   ) {
     this.store = new Store(place);
     this.sealing = sealingOf(place.identity);
-    this.names = place.identity !== null && place.sealsNames ? new NameSealing(place.identity) : null;
+    this.names = this.sealing && place.sealsNames ? this.sealing.names : null;
     this.all = place.prefix === '' ? '' : `${place.prefix}/`;
   }
 
@@ -266,6 +266,7 @@ export class StoreDrive implements ServedDrive {
 
 /** The key that opens all others, sealed by a passphrase; beside the drive, and no file of it. */
 export const KEY_OBJECT = 'wembo-key.age';
+
 /** What goes wrong is told of the path that was asked for, not of a key of the bucket. */
 async function at<T>(path: string, act: () => Promise<T>): Promise<T> {
   try {

@@ -5,7 +5,7 @@ import Dexie from 'dexie';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { driveRecord, fileRecord, photoRecord } from '../../../tests/fixtures/records';
 import { joinBytes } from '@/core/bytes/join';
-import { backupHead, backupOf, readBackup, restoreBackup } from './backup';
+import { backupOf, readBackup, restoreBackup } from './backup';
 import { keepSetting } from './changes';
 import { CatalogDatabase } from './database';
 import { MIGRATIONS } from './migrations';
@@ -166,7 +166,7 @@ describe('a backup that is not what it should be', () => {
     expect(await fault(blob)).toBe(told);
   });
 
-  it('says what it is before it is read', async () => {
-    expect(await backupHead(new Blob([await made()]))).toMatchObject({ catalog: db.catalogId });
+  it('says of which catalog it is', async () => {
+    expect(await readBackup(new Blob([await made()]))).toMatchObject({ catalog: db.catalogId });
   });
 });

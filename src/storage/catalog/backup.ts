@@ -8,9 +8,11 @@ import Dexie from 'dexie';
 import { z } from 'zod';
 import type { RunningDigest } from '@/core/bytes/digest';
 import { sameBytes } from '@/core/bytes/join';
+import { fromBase64, toBase64 } from '../drives/base64';
 import type { LazyBytes } from '../drives/drive';
 import { blobOf } from '../drives/safe-write';
 import { newSha256 } from '../drives/sha256';
+import { streamOf } from '../drives/stream-of';
 import { CatalogDatabase } from './database';
 import { MIGRATIONS } from './migrations';
 
@@ -66,15 +68,7 @@ export async function* backupOf(
   at: number,
   onProgress: OnProgress = () => undefined,
 ): AsyncGenerator<Bytes> {
-  const lines = linesOf(db, at, onProgress);
-  const unpacked = new ReadableStream<Bytes>({
-    pull: async (controller) => {
-      const { done, value } = await lines.next();
-      if (done) controller.close();
-      else controller.enqueue(value);
-    },
-    cancel: () => void lines.return(undefined),
-  });
+  const unpacked = streamOf(linesOf(db, at, onProgress));
   const reader = unpacked.pipeThrough(new CompressionStream('gzip')).getReader();
   try {
     for (let next = await reader.read(); !next.done; next = await reader.read()) yield next.value as Bytes;
@@ -134,16 +128,6 @@ async function* batchesOf(table: Dexie.Table): AsyncGenerator<unknown[]> {
 const TYPED = { Float64Array, Float32Array, Uint8Array, Uint16Array, Uint32Array, Int32Array, Int16Array, Int8Array };
 type TypedName = keyof typeof TYPED;
 
-/** Letters made in one go: more arguments than this some engines refuse. */
-const LETTERS = 0x8000;
-
-function base64Of(bytes: Uint8Array): string {
-  const parts: string[] = [];
-  for (let at = 0; at < bytes.length; at += LETTERS)
-    parts.push(String.fromCharCode(...bytes.subarray(at, at + LETTERS)));
-  return btoa(parts.join(''));
-}
-
 /** Whether it is made of texts, numbers, lists and objects alone, as nearly all rows are: those are quick to write. */
 function isPlain(value: unknown): boolean {
   if (typeof value !== 'object' || value === null) return true;
@@ -159,13 +143,13 @@ async function rowText(row: unknown): Promise<string> {
   const files = new Map<Blob, string>();
   if (row instanceof Object)
     for (const value of Object.values(row) as unknown[])
-      if (value instanceof Blob) files.set(value, base64Of(new Uint8Array(await value.arrayBuffer())));
+      if (value instanceof Blob) files.set(value, toBase64(new Uint8Array(await value.arrayBuffer())));
   return JSON.stringify(row, (_, value: unknown) => {
     if (typeof value !== 'object' || value === null) return value;
     if (ArrayBuffer.isView(value))
       return {
         $numbers: value.constructor.name,
-        base64: base64Of(new Uint8Array(value.buffer, value.byteOffset, value.byteLength)),
+        base64: toBase64(new Uint8Array(value.buffer, value.byteOffset, value.byteLength)),
       };
     if (value instanceof Blob) return { $file: value.type, base64: files.get(value) ?? '' };
     return 'isSameEntry' in value ? null : value;
@@ -177,15 +161,13 @@ const packed = z.union([
   z.object({ $file: z.string(), base64: z.string() }),
 ]);
 
-const bytesOfBase64 = (text: string): Bytes => Uint8Array.from(atob(text), (letter) => letter.charCodeAt(0));
-
 function rowOf(text: string): unknown {
   if (!text.includes('"$')) return JSON.parse(text) as unknown;
   return JSON.parse(text, (_, value: unknown) => {
     const isPacked = value instanceof Object && ('$numbers' in value || '$file' in value);
     if (!isPacked) return value;
     const read = packed.parse(value);
-    const bytes = bytesOfBase64(read.base64);
+    const bytes = fromBase64(read.base64);
     return '$file' in read ? new Blob([bytes], { type: read.$file }) : new TYPED[read.$numbers](bytes.buffer);
   });
 }
@@ -241,12 +223,6 @@ async function readThrough(file: LazyBytes, onRows: OnRows | null, signal?: Abor
 /** What is in it, if it is whole; nothing is made of it. @throws BackupError */
 export const readBackup = (file: LazyBytes, signal?: AbortSignal): Promise<ReadBackup> =>
   readThrough(file, null, signal);
-
-/** What a backup says it is, by its first line. @throws BackupError */
-export async function backupHead(file: LazyBytes): Promise<BackupHeader> {
-  for await (const lines of unpackedLines(file)) return headOf(lines[0] ?? '');
-  throw new BackupError('not-a-backup');
-}
 
 function headOf(line: string): BackupHeader {
   const head = header.safeParse(parsed(line, (text) => JSON.parse(text) as unknown, 'not-a-backup')).data;

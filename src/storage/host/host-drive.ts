@@ -3,6 +3,7 @@
 import { joinBytes } from '@/core/bytes/join';
 import { joinedPath, nameIn } from '@/core/names/file-names';
 import { alone } from '../drives/alone';
+import { fromBase64, toBase64 } from '../drives/base64';
 import {
   type Drive,
   type DriveEntry,
@@ -281,19 +282,6 @@ async function* inPieces(pieces: AsyncIterable<Uint8Array<ArrayBuffer>>): AsyncG
     }
   if (length > 0) yield joined();
 }
-
-export const toBase64 = (bytes: Uint8Array): string => {
-  let text = '';
-  for (let at = 0; at < bytes.length; at += 8192) text += String.fromCharCode(...bytes.subarray(at, at + 8192));
-  return btoa(text);
-};
-
-export const fromBase64 = (text: string): Uint8Array<ArrayBuffer> => {
-  const letters = atob(text);
-  const bytes = new Uint8Array(letters.length);
-  for (let at = 0; at < letters.length; at++) bytes[at] = letters.charCodeAt(at);
-  return bytes;
-};
 
 /** What was added, in its order, for one who takes it as it comes. */
 class Queue<T> implements AsyncIterable<T> {

@@ -5,7 +5,8 @@ import { MarkedDrive } from '../archive/marked-drive';
 import type { Drive } from '../drives/drive';
 import { type FileTasks, isDrawnAtOnce } from '../file-tasks/file-tasks';
 import type { Target } from '../file-tasks/verified-copy';
-import { HostDrive, HostFile, fromBase64 } from './host-drive';
+import { fromBase64 } from '../drives/base64';
+import { HostDrive, HostFile } from './host-drive';
 
 type Done = Pick<FileTasks, 'read' | 'digest' | 'properties' | 'readTrack' | 'embed' | 'takeIn' | 'copy' | 'preview'>;
 

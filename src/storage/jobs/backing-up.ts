@@ -49,13 +49,9 @@ export interface FoundBackup extends Generation {
 }
 
 /** Backups that lie on a drive, of this catalog and others, the latest first. */
-export async function backupsOn(drive: Drive, signal?: AbortSignal): Promise<FoundBackup[]> {
+export async function backupsOn(drive: Drive): Promise<FoundBackup[]> {
   const found: FoundBackup[] = [];
-  for await (const { path, sizeBytes } of drive.list({
-    below: BACKUP_FOLDER,
-    shallow: true,
-    ...(signal && { signal }),
-  })) {
+  for await (const { path, sizeBytes } of drive.list({ below: BACKUP_FOLDER, shallow: true })) {
     const generation = generationOf(nameIn(path));
     if (generation) found.push({ ...generation, path, sizeBytes, at: momentOf(generation.stamp) });
   }

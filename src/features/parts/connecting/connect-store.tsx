@@ -118,6 +118,32 @@ const EMPTY: StoreAddress = {
   secretAccessKey: '',
 };
 
+interface LineProps {
+  id: string;
+  label: string;
+  value: string;
+  placeholder?: string;
+  isSecret?: boolean;
+  onChange: (value: string) => void;
+}
+
+function Line({ id, label, value, placeholder = '', isSecret = false, onChange }: LineProps) {
+  return (
+    <div className={styles.line}>
+      <label htmlFor={id}>{label}</label>
+      <Input
+        id={id}
+        value={value}
+        placeholder={placeholder}
+        autoComplete="off"
+        spellCheck={false}
+        type={isSecret ? 'password' : 'text'}
+        onChange={({ target }) => onChange(target.value)}
+      />
+    </div>
+  );
+}
+
 interface AddressProps {
   host: HostClient;
   isBusy: boolean;
@@ -129,18 +155,14 @@ function AddressForm({ host, isBusy, onLook }: AddressProps) {
   const standIn = useStandIn(host);
   const read = storeAddress.safeParse({ ...typed, prefix: typed.prefix.replace(/^\/+|\/+$/g, '') });
   const line = (key: keyof StoreAddress, label: string, placeholder = '') => (
-    <div className={styles.line}>
-      <label htmlFor={`store-${key}`}>{label}</label>
-      <Input
-        id={`store-${key}`}
-        value={typed[key]}
-        placeholder={placeholder}
-        autoComplete="off"
-        spellCheck={false}
-        type={key === 'secretAccessKey' ? 'password' : 'text'}
-        onChange={({ target }) => setTyped({ ...typed, [key]: target.value.trim() })}
-      />
-    </div>
+    <Line
+      id={`store-${key}`}
+      label={label}
+      placeholder={placeholder}
+      isSecret={key === 'secretAccessKey'}
+      value={typed[key]}
+      onChange={(value) => setTyped({ ...typed, [key]: value.trim() })}
+    />
   );
   const isOpenLine =
     typed.endpoint.startsWith('http://') && !/^http:\/\/(127\.|localhost|\[::1\])/.test(typed.endpoint);
@@ -236,29 +258,17 @@ function SealingForm({ found, isBusy, onBack, onServe }: SealingProps) {
         </Radio.Group>
       )}
       {(found.sealed !== null || asksTwice) && (
-        <div className={styles.line}>
-          <label htmlFor="store-secret">{found.sealed === 'by-key' ? 'key' : 'passphrase'}</label>
-          <Input
-            id="store-secret"
-            type="password"
-            autoComplete="off"
-            value={secret}
-            onChange={({ target }) => setSecret(target.value)}
-          />
-        </div>
+        <Line
+          id="store-secret"
+          label={found.sealed === 'by-key' ? 'key' : 'passphrase'}
+          isSecret
+          value={secret}
+          onChange={setSecret}
+        />
       )}
       {asksTwice && (
         <>
-          <div className={styles.line}>
-            <label htmlFor="store-again">once more</label>
-            <Input
-              id="store-again"
-              type="password"
-              autoComplete="off"
-              value={again}
-              onChange={({ target }) => setAgain(target.value)}
-            />
-          </div>
+          <Line id="store-again" label="once more" isSecret value={again} onChange={setAgain} />
           <p className="quiet">
             {secret.length < PASSPHRASE_LENGTH
               ? `At least ${PASSPHRASE_LENGTH} letters; some words that nobody would say together are best.`
