@@ -28,8 +28,8 @@ describe('a copy that is kept up to date', () => {
       copy: async (...order) => void begun.push(order),
       alone: (work) => work(),
     });
-  const drive = { fromId: 'studio', scope: '', toId: 'copy', whole: true, begins: true };
-  const search = { fromId: null, scope: 'boat', toId: 'copy', whole: false, begins: false };
+  const drive = { fromId: 'studio', scope: '', toId: 'copy', whole: true, folders: null, begins: true };
+  const search = { fromId: null, scope: 'boat', toId: 'copy', whole: false, folders: null, begins: false };
 
   beforeEach(async () => {
     db = new CatalogDatabase(`copy-routines-${catalogs++}`);
@@ -55,9 +55,9 @@ describe('a copy that is kept up to date', () => {
     await routines().begin(drive);
     await routines().begin(search);
     expect(begun).toEqual([
-      ['studio', 'copy', null, true],
-      ['attic', 'copy', ['c'], false],
-      ['studio', 'copy', ['b'], false],
+      ['studio', 'copy', { photoIds: null, whole: true, folders: null }],
+      ['attic', 'copy', { photoIds: ['c'], whole: false, folders: null }],
+      ['studio', 'copy', { photoIds: ['b'], whole: false, folders: null }],
     ]);
   });
 

@@ -66,7 +66,7 @@ import { hostOfPage } from './host-access';
 import { HostWatch } from './host-watch';
 import { followChoices } from './archive-choice';
 import { Connections } from './connections';
-import { CopyRoutines } from './copy-routines';
+import { type CopyHow, CopyRoutines } from './copy-routines';
 import { DailyChecks } from './daily-checks';
 import { DriveActs } from './drive-acts';
 import { SearchFeeding } from './search-feeding';
@@ -223,7 +223,7 @@ class Session {
     db: this.db,
     isHere: (driveId) => this.drives.driveNow(driveId) !== null,
     find: async (scope) => (await this.search.search(plainly(scope))).order.all(),
-    copy: (driveId, targetId, photoIds, whole) => this.startCopy(driveId, targetId, photoIds, whole),
+    copy: (driveId, targetId, how) => this.startCopy(driveId, targetId, how),
     alone: (work) => this.inOneTab('routines', work),
   });
   readonly dailyChecks = new DailyChecks({
@@ -378,8 +378,8 @@ class Session {
     return true;
   }
 
-  startCopy = (driveId: string, targetDriveId: string, photoIds: string[] | null, whole = false) =>
-    this.startJob({ kind: 'copy', driveId, photoIds, targetDriveId, whole });
+  startCopy = (driveId: string, targetDriveId: string, { photoIds, ...how }: CopyHow) =>
+    this.startJob({ kind: 'copy', driveId, photoIds, targetDriveId, ...how });
   /** All of a drive goes to another one, which takes its place when it is verified there. */
   startReplacing = (driveId: string, targetDriveId: string) =>
     this.startJob({ kind: 'copy', driveId, targetDriveId, photoIds: null, whole: true, replaces: true });
@@ -435,6 +435,7 @@ class Session {
     return bytes;
   }
 
+  limitJob = (jobId: string, limit: number | null) => this.runner?.limit(jobId, limit);
   pauseJob = (jobId: string) => this.runner?.pause(jobId);
   resumeJob = (jobId: string) => this.runner?.resume(jobId);
   cancelJob = (jobId: string) => this.runner?.cancel(jobId);

@@ -80,6 +80,7 @@ export async function workOf(job: JobRecord, tools: JobTools, drives: DrivesAtHa
         source: { id: job.driveId, drive, writable },
         target: { id: targetId, drive: target.drive },
         photoIds: job.photoIds,
+        folders: job.folders ?? null,
         over: job.over ? { going: job.over, day: today() } : null,
         whole: job.whole ?? false,
         replacesOn: job.replaces ? today() : null,

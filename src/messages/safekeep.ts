@@ -104,6 +104,7 @@ export function copyPlanSentences(plan: CopyPlan, { bytes, free }: PlanWords): s
     );
   else if (plan.there > 0) lines.push(`All ${counted(plan.there, 'photo')} have a verified copy there already.`);
   else lines.push('None of these photos is on the drive to copy from.');
+  if (plan.example) lines.push(`${plan.example.from} will lie there as ${plan.example.to}.`);
   const parts: string[] = [];
   if (plan.photos > 0 && plan.there > 0) parts.push(`${plan.there} there already`);
   if (plan.elsewhereThere > 0)

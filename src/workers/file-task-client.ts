@@ -40,8 +40,16 @@ export function workerFileTasks(): WorkerFileTasks {
         { ...order, file: handedFile(file), drive: drive && handed(drive, order.path) },
         { onBytes, signal },
       ),
-    zip: async ({ drive, ...order }, onBytes, signal) =>
-      freest().call('zip', { ...order, drive: handed(drive, order.path) }, { onBytes, signal }),
+    zip: async ({ drive, path, entries }, onBytes, signal) =>
+      freest().call(
+        'zip',
+        {
+          drive: handed(drive, path),
+          path,
+          entries: entries.map(({ file, ...entry }) => ({ ...entry, file: handedFile(file) })),
+        },
+        { onBytes, signal },
+      ),
     copy: async ({ drive, path, file, name, expected }, onBytes, signal) =>
       freest().call(
         'copy',

@@ -23,8 +23,16 @@ serve<
 >(self, {
   deliver: ({ drive, file, ...order }, { onBytes, signal }) =>
     fileTasks.deliver({ ...order, file: openedWhole(file), drive: drive && openedDrive(drive) }, onBytes, signal),
-  zip: ({ drive, ...order }, { onBytes, signal }) =>
-    fileTasks.zip({ ...order, drive: openedDrive(drive) }, onBytes, signal),
+  zip: ({ drive, path, entries }, { onBytes, signal }) =>
+    fileTasks.zip(
+      {
+        drive: openedDrive(drive),
+        path,
+        entries: entries.map(({ file, ...entry }) => ({ ...entry, file: openedFile(file) })),
+      },
+      onBytes,
+      signal,
+    ),
   read: ({ file, name }) => fileTasks.read(openedWhole(file), name),
   preview: ({ file, reading, size }) => fileTasks.preview(openedWhole(file), reading, size),
   digest: ({ file }, { onBytes, signal }) => fileTasks.digest(openedWhole(file), onBytes, signal),

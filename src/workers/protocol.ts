@@ -31,7 +31,6 @@ import type { SetKind } from '@/core/sift/sets';
 import type { SentFailure } from '@/storage/drives/failure';
 import type { DeliverOrder, Delivered, MadeBlob } from '@/storage/file-tasks/deliver';
 import type { Checksums } from '@/storage/file-tasks/checksums';
-import type { ZipOrder } from '@/storage/file-tasks/zip';
 import type { EmbedResult } from '@/storage/file-tasks/embed-into';
 import type { DemoPack } from '@/storage/connections/practice';
 import type { CopyResult } from '@/storage/file-tasks/verified-copy';
@@ -87,7 +86,10 @@ export interface Requests {
     order: Omit<DeliverOrder, 'drive' | 'file'> & { drive: HandedDrive | null; file: HandedFile };
     answer: Delivered;
   };
-  zip: { order: Omit<ZipOrder, 'drive'> & { drive: HandedDrive }; answer: { path: string } };
+  zip: {
+    order: { drive: HandedDrive; path: string; entries: { name: string; file: HandedFile; modifiedMs: number }[] };
+    answer: { path: string };
+  };
   layPack: { order: { root: FileSystemDirectoryHandle; pack: DemoPack }; answer: { path: string; modified: number }[] };
   show: { order: { file: HandedFile; reading: Previewable; wanted: PictureWanted }; answer: OpenedPicture };
   decode: { order: DecodeOrder; answer: Decoded };

@@ -157,6 +157,25 @@ describe('a store that does not do what it should', () => {
   });
 });
 
+describe('a name that is given anew', () => {
+  it('interrupted between copy and removal is gone on with; what only has the name is left alone', async () => {
+    const store = await testStore();
+    const drive = storeDrive(store);
+    await put(drive, 'a.jpg', noise(1000));
+    const met = meets(store, 'no-answer', 'DELETE', 3, 'photos/a.jpg');
+    expect(await drive.move('a.jpg', 'b.jpg').catch(problem)).toBe('store-silent');
+    expect(met()).toBe(3);
+    expect(store.standIn.contents).toEqual(['photos/a.jpg', 'photos/b.jpg']);
+    await drive.move('a.jpg', 'b.jpg');
+    expect(store.standIn.contents).toEqual(['photos/b.jpg']);
+    await put(drive, 'c.jpg', noise(1001).subarray(1));
+    expect(await drive.move('c.jpg', 'b.jpg').catch(problem)).toBe('exists');
+    expect(await drive.move('b.jpg', 'b.jpg').catch(problem)).toBe('exists');
+    expect(await readIfThere(drive, 'b.jpg')).toEqual(noise(1000));
+    expect(await readIfThere(drive, 'c.jpg')).toEqual(noise(1001).subarray(1));
+  });
+});
+
 describe('what else lies in a bucket', () => {
   it('is listed page by page; keys that no drive can have are told, and marks of folders are folders', async () => {
     const store = await testStore();
@@ -269,6 +288,19 @@ describe('what is kept of stores on this machine', () => {
     writeFileSync(place, readFileSync(place, 'utf8').slice(0, -20));
     expect(new KeptStores(place).all()).toEqual([]);
     expect(readdirSync(path.dirname(place)).filter((name) => name.includes('unreadable'))).toHaveLength(1);
+  });
+
+  it('that cannot be read, of a later version say, stays beside what is added and removed: it may hold a key', async () => {
+    const place = path.join(newFolder(), 'stores.json');
+    const id = new KeptStores(place).add((await testStore()).place, false);
+    const file = JSON.parse(readFileSync(place, 'utf8')) as { stores: unknown[] };
+    const later = { kind: 'of a later version', key: 'AGE-SECRET-KEY-1' };
+    writeFileSync(place, JSON.stringify({ ...file, stores: [later, ...file.stores] }));
+    const again = new KeptStores(place);
+    again.setShare(id, 1000);
+    expect(again.all().map(([known]) => known)).toEqual([id]);
+    again.remove(id);
+    expect(JSON.parse(readFileSync(place, 'utf8'))).toMatchObject({ stores: [later] });
   });
 
   it('a share of a day holds back what is sent after it, until the next day', async () => {

@@ -185,6 +185,12 @@ story('a person keeps photos safe', (step) => {
       await bags.getByLabel('Folder of the bag').fill('bags/Boats of Sørvágur');
       await bags.getByRole('button', { name: 'Check it' }).click();
       await bags.getByText('Complete and valid: 10 files read').waitFor();
+      await bags.getByRole('button', { name: 'Pack into one file' }).click();
+      await bags.getByText(/Packed as .*Boats of Sørvágur\.zip.* and read back/).waitFor();
+      const elsewhere = newFolder('Unpacked');
+      spawnSync('unzip', ['-q', `${folder}.zip`, '-d', elsewhere]);
+      expect(diff(folder, path.join(elsewhere, 'Boats of Sørvágur'))).toBe('');
+      expect(filesIn(path.join(elsewhere, 'Boats of Sørvágur'))).toEqual(filesIn(folder));
       rot(folder, 'data/p3.jpg');
       await bags.getByRole('button', { name: 'Check it' }).click();
       await bags.getByText('Complete, but not valid: 1 file is not what a checksum says.').waitFor();

@@ -13,6 +13,8 @@ export interface CopyPlan {
   unreadThere: number;
   /** Of those to be copied: another photo has the name there, so that they get a number. */
   renamed: number;
+  /** Where one of them comes to lie, where the folders there are others; paths on the drives. */
+  example: { from: string; to: string } | null;
   /** Damaged or in doubt on every source: not copied. */
   doubtful: number;
   /** On none of the sources. */
@@ -27,6 +29,7 @@ export const NO_COPIES: CopyPlan = {
   elsewhereThere: 0,
   unreadThere: 0,
   renamed: 0,
+  example: null,
   doubtful: 0,
   away: 0,
 };

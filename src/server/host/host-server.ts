@@ -9,7 +9,7 @@ import { z } from 'zod';
 import { joinBytes } from '@/core/bytes/join';
 import { ARCHIVE_FOLDER, DriveError, type LazyBytes, isInFolder } from '@/storage/drives/drive';
 import { type SentFailure, failureOf } from '@/storage/drives/failure';
-import { streamOf } from '@/storage/drives/stream-of';
+import { piecesOf, streamOf } from '@/storage/drives/stream-of';
 import {
   ASK_BYTES_LIMIT,
   type AskedRange,
@@ -48,8 +48,6 @@ import { FolderWatcher } from './watching';
 /** An address for what fetches without a header holds so long. */
 const TICKET_MS = 4 * 60 * 60 * 1000;
 const TICKETS_LIMIT = 1000;
-/** Read from the disk at a time for the page. */
-const SENT_BYTES = 1024 * 1024;
 const TOGETHER_BYTES = 256 * 1024;
 
 type DeskKind = Exclude<HostKind, DiskKind>;
@@ -303,7 +301,7 @@ export class HostServer {
     const { folder, path, part, at, isLast, modifiedMs } = head.data;
     try {
       const bytes = await boundedBody(request, PIECE_BYTES);
-      const drive = servedDrive(folder, this.reached);
+      const drive = await servedDrive(folder, this.reached);
       const { stores } = this.stores;
       if (part === '' && !isInFolder(path, [ARCHIVE_FOLDER])) stores.holdShare(folder);
       const made = await drive.writePiece(path, part, at, bytes);
@@ -395,11 +393,6 @@ function rangeHead(isRead: 0 | 1, length: number): Uint8Array<ArrayBuffer> {
   head.setUint8(0, isRead);
   head.setBigUint64(1, BigInt(length), true);
   return new Uint8Array(head.buffer);
-}
-
-async function* piecesOf(file: LazyBytes): AsyncGenerator<Uint8Array<ArrayBuffer>> {
-  for (let at = 0; at < file.size; at += SENT_BYTES)
-    yield new Uint8Array(await file.slice(at, Math.min(file.size, at + SENT_BYTES)).arrayBuffer());
 }
 
 /** Short pieces as one: each piece of a stream costs as much as reading a head. */

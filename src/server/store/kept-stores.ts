@@ -34,6 +34,8 @@ const dayOf = (now: Date): string => {
 
 export class KeptStores {
   private stores: Map<string, KeptStore> | null = null;
+  /** Entries that cannot be read here. They may hold a key that nobody can make again: they are written back as they are. */
+  private unread: unknown[] = [];
 
   constructor(
     private readonly place: string = statePlace('stores.json'),
@@ -54,7 +56,13 @@ export class KeptStores {
       return []; // none yet
     }
     try {
-      return storesFile.parse(JSON.parse(text)).stores.flatMap((store) => keptStore.safeParse(store).data ?? []);
+      const kept: KeptStore[] = [];
+      for (const store of storesFile.parse(JSON.parse(text)).stores) {
+        const read = keptStore.safeParse(store);
+        if (read.success) kept.push(read.data);
+        else this.unread.push(store);
+      }
+      return kept;
     } catch {
       // keys are in it that nobody can make again: it is kept aside
       fs.renameSync(this.place, `${this.place}.unreadable-${Date.now()}`);
@@ -63,7 +71,7 @@ export class KeptStores {
   }
 
   private write(): void {
-    writeStateFile(this.place, { format: FORMAT, version: 1, stores: [...this.known.values()] });
+    writeStateFile(this.place, { format: FORMAT, version: 1, stores: [...this.known.values(), ...this.unread] });
   }
 
   all(): [id: string, store: KeptStore][] {
@@ -78,7 +86,7 @@ export class KeptStores {
   add(place: StorePlace, hasPassphrase: boolean): string {
     const id = storeId(place);
     const before = this.known.get(id);
-    if (!before && this.known.size >= STORES_LIMIT) throw new DriveError('full', '');
+    if (!before && this.known.size + this.unread.length >= STORES_LIMIT) throw new DriveError('full', '');
     this.known.set(id, { dailyBytes: null, sentOn: '', sentBytes: 0, ...before, ...place, hasPassphrase });
     this.write();
     return id;

@@ -226,9 +226,19 @@ export class StoreDrive implements ServedDrive {
     await this.store.remove(key).catch(() => undefined); // the file has its name; a part that stays is a leftover
   }
 
+  /** A store copies, and then the file loses its former name. One that was interrupted between the two goes on there. */
   async move(from: string, to: string): Promise<void> {
-    await at(to, () => this.giveName(from, to, 'free'));
+    const isThere = await at(to, () => this.hasMoved(from, to));
+    if (!isThere) await at(to, () => this.giveName(from, to, 'free'));
     await this.remove(from);
+  }
+
+  /** Whether the very bytes lie under both names. */
+  private async hasMoved(from: string, to: string): Promise<boolean> {
+    if (this.keyOf(from) === this.keyOf(to)) throw new DriveError('exists', to);
+    const made = await this.store.headIfThere(this.keyOf(to));
+    if (!made) return false;
+    return this.store.isSame(await this.store.head(this.keyOf(from)), made);
   }
 
   /** What has the name so far has it still. Answers with that. */

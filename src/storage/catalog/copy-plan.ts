@@ -2,9 +2,11 @@
 // way. By content: what is verified on the target, under whatever name and in whatever folder, is not copied again.
 
 import { type CopyPlan, NO_COPIES } from '@/core/fixity/copy-plan';
-import { foldName } from '@/core/names/file-names';
+import { foldName, nameIn } from '@/core/names/file-names';
+import type { Pattern } from '@/core/names/pattern';
 import { asideOf } from '@/core/names/set-aside';
 import { pathToBe } from './changes';
+import { copyPlaces } from './copy-places';
 import type { CatalogDatabase } from './database';
 import type { FileRecord } from './records';
 import { byPhoto } from './search-feed';
@@ -15,9 +17,14 @@ export interface CopyAsked {
   /** Drives that can be read now; of a photo that several have, the first is the source. */
   sourceIds: readonly string[];
   targetId: string;
+  /** Folders there by this pattern; `null`: as on the source. */
+  folders: Pattern | null;
 }
 
-export async function planCopies(db: CatalogDatabase, { photoIds, sourceIds, targetId }: CopyAsked): Promise<CopyPlan> {
+export async function planCopies(
+  db: CatalogDatabase,
+  { photoIds, sourceIds, targetId, folders }: CopyAsked,
+): Promise<CopyPlan> {
   const [sources, target] = [
     await Promise.all(sourceIds.map((id) => filesOf(db, id, photoIds !== null))),
     byPhoto(await filesOf(db, targetId, true)),
@@ -31,6 +38,7 @@ export async function planCopies(db: CatalogDatabase, { photoIds, sourceIds, tar
     ...NO_COPIES,
     from: sourceIds.map((driveId) => ({ driveId, photoIds: [], bytes: 0 })),
   };
+  const going: FileRecord[][] = sourceIds.map(() => []);
   for (const photoId of asked) {
     const there = target.get(photoId) ?? [];
     const have = bySource.map((files) => files.get(photoId) ?? []);
@@ -47,11 +55,32 @@ export async function planCopies(db: CatalogDatabase, { photoIds, sourceIds, tar
       plan.bytes += source.sizeBytes;
       if (there.some(({ state }) => state === 'present')) plan.unreadThere += 1;
       const owner = names.get(foldName(source.path));
-      if (owner !== undefined && owner !== photoId) plan.renamed += 1;
+      if (!folders && owner !== undefined && owner !== photoId) plan.renamed += 1;
+      going[at]?.push(source);
     } else if (have.some((files) => files.length > 0)) plan.doubtful += 1;
     else plan.away += 1;
   }
+  if (folders) await lookAtPlaces(db, { going, sources, target: [...target.values()].flat() }, folders, plan);
   return { ...plan, from: plan.from.filter((one) => one.photoIds.length > 0) };
+}
+
+/** What the pattern makes of them, drive by drive. */
+async function lookAtPlaces(
+  db: CatalogDatabase,
+  { going, sources, target }: { going: FileRecord[][]; sources: FileRecord[][]; target: FileRecord[] },
+  folders: Pattern,
+  plan: CopyPlan,
+): Promise<void> {
+  const onTarget: Pick<FileRecord, 'path' | 'photoId'>[] = [...target];
+  for (const [at, some] of going.entries()) {
+    const places = await copyPlaces(db, { going: some, chosen: sources[at] ?? [], onTarget, folders });
+    for (const { path, photoId } of some) {
+      const to = places.get(path) ?? path;
+      plan.example ??= { from: path, to };
+      if (nameIn(to) !== nameIn(path)) plan.renamed += 1;
+      onTarget.push({ path: to, photoId });
+    }
+  }
 }
 
 /** Those that are there; what is set aside only where its photo was asked for itself. */

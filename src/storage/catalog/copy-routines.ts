@@ -4,6 +4,7 @@
 import { z } from 'zod';
 import type { SavedChange } from '@/core/catalog/change';
 import { COPY_ROUTINE_PREFIX } from '@/core/fixity/keeping';
+import { pattern } from '../archive/schemas';
 import type { CatalogDatabase } from './database';
 
 const routine = z.object({
@@ -14,6 +15,8 @@ const routine = z.object({
   toId: z.string().max(64),
   /** Files that are no photos go along; only of a drive. */
   whole: z.boolean(),
+  /** Folders there by this pattern; `null`: as on the source. */
+  folders: pattern.nullable().default(null),
   /** Begun when the drives are there; otherwise offered. */
   begins: z.boolean(),
 });
@@ -33,12 +36,20 @@ export const planCopyRoutine = (content: CopyRoutine, name: string, at: number):
   kind: 'kept',
   savedKind: 'settings',
   before: null,
-  after: { id: `${COPY_ROUTINE_PREFIX}${name}`, value: content, updatedAt: at, deleted: false },
+  after: { id: `${COPY_ROUTINE_PREFIX}${name}`, value: settingOf(content), updatedAt: at, deleted: false },
 });
 
-export const planNoCopyRoutine = ({ id, ...value }: KeptCopyRoutine, at: number): SavedChange => ({
-  kind: 'kept',
-  savedKind: 'settings',
-  before: { id, value, updatedAt: at, deleted: false },
-  after: { id, value, updatedAt: at, deleted: true },
+export function planNoCopyRoutine({ id, ...content }: KeptCopyRoutine, at: number): SavedChange {
+  const kept = { id, value: settingOf(content), updatedAt: at };
+  return {
+    kind: 'kept',
+    savedKind: 'settings',
+    before: { ...kept, deleted: false },
+    after: { ...kept, deleted: true },
+  };
+}
+
+const settingOf = ({ folders, ...content }: CopyRoutine) => ({
+  ...content,
+  folders: folders && folders.map((part) => ({ ...part })),
 });

@@ -5,6 +5,7 @@ import type { HistoryLine } from '@/core/catalog/history';
 import type { Versions } from '@/core/fields/merge';
 import type { FileState } from '@/core/fixity/copies';
 import type { FieldValues } from '@/core/fields/registry';
+import type { Pattern } from '@/core/names/pattern';
 import type { PictureMeasures } from '@/core/picture/measures';
 import type { Problem, TrackProblem } from '@/core/problems/problem';
 import type { PhotoReading } from '@/core/metadata/reading/reading';
@@ -426,7 +427,9 @@ export interface JobRecord {
    */
   photoIds: string[] | null;
   targetDriveId: string | null;
-  /** Copy only, where the photos do not go into the same folders there. */
+  /** Copy only, where the photos do not go into the same folders there, but into folders by this pattern. */
+  folders?: Pattern | null;
+  /** Or over there, into one folder. */
   over?: GoingOver;
   /** Copy of a whole drive only: its files that are no photos go along. */
   whole?: boolean;
@@ -454,6 +457,8 @@ export interface JobRecord {
   previewSize?: 'large' | 'full';
   /** Bags only. */
   bag?: BagAsked;
+  /** Bytes a second it may read and write, on average; absent or `null` for all there are. */
+  limit?: number | null;
   /** Started because files were noticed in a known folder. */
   noticed: boolean;
   state: JobState;

@@ -1,3 +1,18 @@
+import type { LazyBytes } from './drive';
+
+/** Read at a time of a file that goes somewhere in pieces. */
+const PIECE_BYTES = 1024 * 1024;
+
+/** All bytes of a file, in pieces. Rejects where it ends before its length. */
+export async function* piecesOf(file: LazyBytes): AsyncGenerator<Uint8Array<ArrayBuffer>> {
+  for (let at = 0; at < file.size; at += PIECE_BYTES) {
+    const end = Math.min(file.size, at + PIECE_BYTES);
+    const piece = new Uint8Array(await file.slice(at, end).arrayBuffer());
+    if (piece.length !== end - at) throw new Error(`ends at ${at + piece.length} of ${file.size} bytes`);
+    yield piece;
+  }
+}
+
 /** Pieces ready before they are taken. */
 const AHEAD = 2;
 

@@ -3,13 +3,14 @@
 
 import { makeZip } from 'client-zip';
 import { type RunningDigest, digestWhole } from '@/core/bytes/digest';
-import { type Drive, DriveError } from '../drives/drive';
+import { type Drive, DriveError, type LazyBytes } from '../drives/drive';
 import { blobSource, freePath, withPart } from '../drives/safe-write';
+import { piecesOf } from '../drives/stream-of';
 
 export interface ZipOrder {
   drive: Drive;
   path: string;
-  entries: { name: string; blob: Blob; modifiedMs: number }[];
+  entries: { name: string; file: LazyBytes; modifiedMs: number }[];
 }
 
 export interface ZipTools {
@@ -21,7 +22,7 @@ export interface ZipTools {
 /** Answers with the path it got: a name that is taken gets a number. */
 export async function packZip({ drive, path, entries }: ZipOrder, tools: ZipTools): Promise<{ path: string }> {
   const written = await tools.newDigest();
-  const part = await drive.createPart(path, piecesOf(entries, written, tools));
+  const part = await drive.createPart(path, packedPieces(entries, written, tools));
   return withPart(part, async () => {
     const read = await digestWhole(blobSource(await part.open()), await tools.newDigest(), () =>
       tools.signal?.throwIfAborted(),
@@ -35,15 +36,15 @@ export async function packZip({ drive, path, entries }: ZipOrder, tools: ZipTool
   });
 }
 
-async function* piecesOf(
+async function* packedPieces(
   entries: ZipOrder['entries'],
   written: RunningDigest,
   { onBytes, signal }: ZipTools,
 ): AsyncGenerator<Uint8Array<ArrayBuffer>> {
-  const files = entries.map(({ name, blob, modifiedMs }) => ({
+  const files = entries.map(({ name, file, modifiedMs }) => ({
     name,
-    input: blob,
-    size: blob.size,
+    input: piecesOf(file),
+    size: file.size,
     lastModified: new Date(modifiedMs),
   }));
   const reader = makeZip(files).getReader();

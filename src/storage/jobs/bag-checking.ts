@@ -2,10 +2,11 @@
 // and held against its checksums. Bags of anybody's making; nothing in one is changed.
 
 import { type BagCheck, type BagFault, checkBag, isBagTagFile } from '@/core/bagit/bag-check';
-import { joinedPath } from '@/core/names/file-names';
+import { joinedPath, nameIn } from '@/core/names/file-names';
 import type { Drive, DriveEntry } from '../drives/drive';
 import { bytesOf } from '../drives/safe-write';
 import type { FileTasks } from '../file-tasks/file-tasks';
+import type { ZipOrder } from '../file-tasks/zip';
 
 export interface BagVerdict {
   check: BagCheck;
@@ -17,6 +18,8 @@ export interface BagVerdict {
   unread: string[];
   /** Files read. */
   read: number;
+  /** All that lies in it: tag files too. */
+  paths: string[];
 }
 
 export interface BagCheckTools {
@@ -72,5 +75,36 @@ export async function checkBagOn(drive: Drive, folder: string, tools: BagCheckTo
     onProgress({ ...done });
   }
   const isValid = check.faults.length === 0 && wrong.length === 0 && unread.length === 0;
-  return { check, isValid, wrong, unread, read: done.files - unread.length };
+  return {
+    check,
+    isValid,
+    wrong,
+    unread,
+    read: done.files - unread.length,
+    paths: entries.map(({ path }) => path),
+  };
+}
+
+/**
+ * A bag that was just found valid as one file beside its folder (RFC 8493, section 4): a ZIP with that folder in it,
+ * read back in full before it has its name.
+ */
+export async function packBag(
+  drive: Drive,
+  folder: string,
+  { paths }: Pick<BagVerdict, 'paths'>,
+  {
+    fileTasks,
+    signal,
+    onBytes,
+  }: { fileTasks: Pick<FileTasks, 'zip'>; signal: AbortSignal; onBytes: (bytes: number) => void },
+): Promise<{ path: string; bytes: number }> {
+  const entries: ZipOrder['entries'] = [];
+  for (const path of paths) {
+    signal.throwIfAborted();
+    const file = await drive.open(joinedPath(folder, path));
+    entries.push({ name: joinedPath(nameIn(folder), path), file, modifiedMs: file.lastModified });
+  }
+  const { path } = await fileTasks.zip({ drive, path: `${folder}.zip`, entries }, onBytes, signal);
+  return { path, bytes: (await drive.open(path)).size };
 }

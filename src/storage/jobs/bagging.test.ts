@@ -11,7 +11,7 @@ import type { BagAsked } from '../catalog/records';
 import { CatalogDatabase } from '../catalog/database';
 import { MemoryDrive } from '../drives/memory-drive';
 import { directFileTasks } from '../file-tasks/file-tasks';
-import { checkBagOn } from './bag-checking';
+import { checkBagOn, packBag } from './bag-checking';
 import { makeBag } from './bagging';
 import { checkDrive } from './checking';
 import type { JobTools } from './job-tools';
@@ -139,6 +139,20 @@ describe('a bag', () => {
     expect(await scanDrive(tools(), 'cellar', cellar)).toMatchObject({ photos: 0, bags: ['bags/Rust'], missing: [] });
     expect(await checkDrive(tools(), 'cellar', cellar, true)).toMatchObject({ added: [], missing: [] });
     expect(await db.files.where('driveId').equals('cellar').count()).toBe(0);
+  });
+
+  it('is packed into one file that holds what was checked; where something of it went since, into none', async () => {
+    await make();
+    const packing = { fileTasks: directFileTasks(), signal: new AbortController().signal, onBytes: () => undefined };
+    const checked = await check();
+    expect(await packBag(cellar, 'bags/Rust', checked, packing)).toMatchObject({ path: 'bags/Rust.zip' });
+    const zip = cellar.files.get('bags/Rust.zip')?.bytes ?? new Uint8Array();
+    const names = [...Buffer.from(zip).toString('latin1').matchAll(/PK\x01\x02.{24}(..)/gs)].length;
+    expect(names).toBe(checked.paths.length); // one entry of the directory a file (APPNOTE 6.3, 4.3.12)
+    cellar.files.delete('bags/Rust.zip');
+    cellar.files.delete('bags/Rust/data/2019/ð 3 100%.jpg');
+    await expect(packBag(cellar, 'bags/Rust', checked, packing)).rejects.toThrow('not-found');
+    expect([...cellar.files.keys()].filter((path) => path.includes('.zip'))).toEqual([]);
   });
 
   it.each([

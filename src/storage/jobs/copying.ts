@@ -2,11 +2,13 @@
 // measure, with its sidecar and what lies beside it. What is verified there already is left out, so a copy resumes; what
 // is in doubt or damaged is not copied on.
 
-import { baseOf, foldName, folderIn, joinedPath, nameIn, nthPath, pathBeside } from '@/core/names/file-names';
+import { pathBeside } from '@/core/names/file-names';
+import type { Pattern } from '@/core/names/pattern';
 import { asideOf } from '@/core/names/set-aside';
 import { MANIFEST_FILE } from '../archive/fixity-file';
 import { makeChange, pathToBe } from '../catalog/changes';
 import { placeCopy } from '../catalog/copies';
+import { copyPlaces } from '../catalog/copy-places';
 import type { CatalogDatabase } from '../catalog/database';
 import { planReplacement } from '../catalog/drive-life';
 import { type LeavingFrame, framesLeaving, planLeaving, planOver } from '../catalog/going-over';
@@ -24,7 +26,9 @@ export interface CopyRequest {
   target: { id: string; drive: Drive };
   /** `null`: every photo of the source drive. */
   photoIds: string[] | null;
-  /** `null`: into the same folders. */
+  /** Into folders by this pattern; `null`: into the same folders. */
+  folders?: Pattern | null;
+  /** Into one folder, or another tree, as a part of going over there. */
   over?: { going: GoingOver; day: string } | null;
   /** Files that are no photos go along; only with all photos of the drive. */
   whole?: boolean;
@@ -243,7 +247,10 @@ async function leave(
   return new Set(leaving.flatMap(({ files }) => files.map(({ file }) => file.photoId))).size;
 }
 
-async function planAsThere({ db }: JobTools, { source, target, photoIds }: CopyRequest): Promise<PlannedCopies> {
+async function planAsThere(
+  { db }: JobTools,
+  { source, target, photoIds, folders = null }: CopyRequest,
+): Promise<PlannedCopies> {
   const chosen = await chosenFiles(db, source.id, photoIds);
   const files = chosen.filter(({ state }) => state === 'present');
   const onTarget = await db.files.where('driveId').equals(target.id).toArray();
@@ -253,7 +260,7 @@ async function planAsThere({ db }: JobTools, { source, target, photoIds }: CopyR
       .map(({ photoId }) => photoId),
   );
   const missing = files.filter((file) => !there.has(file.photoId));
-  const paths = planPaths(missing, onTarget);
+  const paths = await copyPlaces(db, { going: missing, chosen, onTarget, folders });
   return {
     waiting: missing.map((file) => ({ file, path: paths.get(file.path) ?? file.path })),
     there: files.length - missing.length,
@@ -270,33 +277,4 @@ async function chosenFiles(db: CatalogDatabase, driveId: string, photoIds: strin
   return files.filter((file) =>
     chosen ? chosen.has(file.photoId ?? '') : !leftOut.has(file.photoId ?? '') && asideOf(pathToBe(file)) === null,
   );
-}
-
-/**
- * Where each file is to lie on the target, by its path on the source: as there, unless that name is another's already,
- * on the target or in this batch, as the least discerning file system compares names. Linear, however many names differ
- * by their case alone.
- */
-export function planPaths(
-  files: readonly Pick<FileRecord, 'path' | 'photoId'>[],
-  onTarget: readonly Pick<FileRecord, 'path' | 'photoId'>[],
-): Map<string, string> {
-  const owner = new Map(onTarget.map(({ path, photoId }) => [foldName(path), { path, photoId }]));
-  const next = new Map<string, number>();
-  const planned = new Map<string, string>();
-  for (const { path, photoId } of files) {
-    const base = foldName(joinedPath(folderIn(path), baseOf(nameIn(path))));
-    // what is there of the same photo, under the same spelling, is for the copy to compare
-    const isFree = (to: string) => {
-      const taken = owner.get(foldName(to));
-      return !taken || (taken.photoId === photoId && taken.path === to);
-    };
-    let number = next.get(base) ?? 1;
-    while (!isFree(nthPath(path, number))) number += 1;
-    if (number > 1) next.set(base, number + 1);
-    const to = nthPath(path, number);
-    owner.set(foldName(to), { path: to, photoId: null });
-    planned.set(path, to);
-  }
-  return planned;
 }

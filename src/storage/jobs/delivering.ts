@@ -293,8 +293,8 @@ class Sending {
     this.packed.sort((a, b) => a.item.order - b.item.order);
     const extras = await this.extrasOf(this.packed.map(({ item }) => ({ item, name: item.path })));
     const entries = [
-      ...this.packed.map(({ item, made }) => ({ name: item.path, blob: made.blob, modifiedMs: now() })),
-      ...extras.map(({ name, blob }) => ({ name, blob, modifiedMs: now() })),
+      ...this.packed.map(({ item, made }) => ({ name: item.path, file: made.blob, modifiedMs: now() })),
+      ...extras.map(({ name, blob }) => ({ name, file: blob, modifiedMs: now() })),
     ];
     control.progress(startProgress('finishing'));
     const target = this.targetOf(first.item);

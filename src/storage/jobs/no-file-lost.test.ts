@@ -22,7 +22,8 @@ import { MarkedDrive } from '../archive/marked-drive';
 import { MemoryDrive } from '../drives/memory-drive';
 import { cardStatus, emptySource } from './emptying';
 import { checkDrive } from './checking';
-import { copyPhotos, planPaths } from './copying';
+import { placesAsThere } from '../catalog/copy-places';
+import { copyPhotos } from './copying';
 import { directFileTasks } from '../file-tasks/file-tasks';
 import type { JobTools } from './job-tools';
 import { scanDrive } from './scan';
@@ -575,11 +576,11 @@ describe('names', () => {
       path: `in/${[...letters].map((letter, bit) => ((at >> bit) & 1 ? letter.toUpperCase() : letter)).join('')}.jpg`,
       photoId: String(at),
     }));
-    const planned = planPaths(files, []);
+    const planned = placesAsThere(files, []);
     expect(planned.size).toBe(10_000);
     expect(new Set([...planned.values()].map((path) => path.toLowerCase())).size).toBe(10_000);
     // resumed: what is there of the same photo is compared, not numbered again
-    expect(planPaths(files.slice(0, 1), [{ path: files[0]?.path ?? '', photoId: '0' }]).get(files[0]?.path ?? '')).toBe(
+    expect(placesAsThere(files.slice(0, 1), [{ path: files[0]?.path ?? '', photoId: '0' }]).get(files[0]?.path ?? '')).toBe(
       files[0]?.path,
     );
   });

@@ -5,6 +5,7 @@
 import type { CatalogDatabase } from '../catalog/database';
 import type { JobProgress, JobRecord, JobReport } from '../catalog/records';
 import { DriveError } from '../drives/drive';
+import { Speed } from './speed';
 import { type JobControl, problemCode, startProgress } from './job-tools';
 
 /** Progress is put into the database at most this often, so that reporting costs nothing against the work. */
@@ -17,6 +18,7 @@ export type JobWork = (job: JobRecord, control: JobControl) => Promise<JobReport
 interface Running {
   abort: AbortController;
   paused: { promise: Promise<void>; resume: () => void } | null;
+  speed: Speed;
   settled: Promise<void>;
 }
 
@@ -26,6 +28,7 @@ export type NewJob = Pick<JobRecord, 'kind' | 'driveId'> &
       JobRecord,
       | 'photoIds'
       | 'targetDriveId'
+      | 'folders'
       | 'over'
       | 'whole'
       | 'replaces'
@@ -108,6 +111,12 @@ export class JobRunner {
     await this.db.jobs.update(jobId, { state: 'paused' });
   }
 
+  /** From now on so many bytes a second, on average; kept when it is taken up again. */
+  async limit(jobId: string, limit: number | null): Promise<void> {
+    this.running.get(jobId)?.speed.limitTo(limit);
+    await this.db.jobs.update(jobId, { limit });
+  }
+
   cancel(jobId: string): void {
     const running = this.running.get(jobId);
     running?.abort.abort(new DOMException('cancelled', 'AbortError'));
@@ -120,7 +129,12 @@ export class JobRunner {
   }
 
   private run(record: JobRecord): void {
-    const running: Running = { abort: new AbortController(), paused: null, settled: Promise.resolve() };
+    const running: Running = {
+      abort: new AbortController(),
+      paused: null,
+      speed: new Speed(record.limit ?? null),
+      settled: Promise.resolve(),
+    };
     this.running.set(record.id, running);
     running.settled = this.locks
       .request(jobLock(record.id), () => this.holdRemoving(record, running))
@@ -167,8 +181,12 @@ export class JobRunner {
       atRest: async () => {
         await running.paused?.promise;
         running.abort.signal.throwIfAborted();
+        await running.speed.hold(running.abort.signal);
       },
-      progress: progress.take,
+      progress: (latest) => {
+        running.speed.hear(latest.doneBytes);
+        progress.take(latest);
+      },
       reporting: (handed) => (report = handed),
     };
     try {

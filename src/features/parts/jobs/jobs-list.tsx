@@ -2,7 +2,7 @@
 
 // Jobs with their progress and their end: what was done, what is wrong, what can be taken up again.
 
-import { Button, Progress } from 'antd';
+import { Button, Progress, Select } from 'antd';
 import { driveProblemSentence, problemSentence } from '@/messages/problems';
 import { useLive } from '@/storage/catalog/live';
 import type { ItemProblem, JobRecord, JobReport } from '@/storage/catalog/records';
@@ -30,6 +30,14 @@ const STATES = {
   cancelled: 'cancelled',
   failed: 'stopped',
 };
+
+/** Long work on whole drives may leave them to other work. */
+const SLOWED: ReadonlySet<JobRecord['kind']> = new Set(['copy', 'check', 'bag']);
+const MB = 1_000_000;
+const SPEEDS = [
+  { value: 0, label: 'full speed' },
+  ...[50, 10, 2].map((limit) => ({ value: limit * MB, label: `${limit} MB a second` })),
+];
 
 export function useJobs(): JobRecord[] {
   return useLive(async () => (await session.db.jobs.toArray()).sort((a, b) => b.startedAt - a.startedAt)) ?? [];
@@ -88,6 +96,16 @@ function Job({ job, title }: { job: JobRecord; title: string }) {
         <strong>{title}</strong>
         <span className={styles.state}>{STATES[job.state]}</span>
         <span className={styles.actions}>
+          {open && job.progress.totalBytes > 0 && SLOWED.has(job.kind) && (
+            <Select
+              size="small"
+              aria-label={`Speed: ${title}`}
+              value={job.limit ?? 0}
+              onChange={(limit) => void session.limitJob(job.id, limit === 0 ? null : limit)}
+              options={SPEEDS}
+              popupMatchSelectWidth={false}
+            />
+          )}
           {job.state === 'running' && (
             <Button size="small" onClick={() => void session.pauseJob(job.id)}>
               Pause

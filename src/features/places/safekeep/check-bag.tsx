@@ -8,7 +8,7 @@ import { bagFaultSentence, bagVerdictSentence } from '@/messages/bagit';
 import { driveOf } from '@/storage/connections/connections';
 import type { DriveRecord } from '@/storage/catalog/records';
 import type { Drive } from '@/storage/drives/drive';
-import { type BagVerdict, checkBagOn } from '@/storage/jobs/bag-checking';
+import { type BagVerdict, checkBagOn, packBag } from '@/storage/jobs/bag-checking';
 import { session } from '@/engine/session';
 import { bytes, count, plural } from '@/ui/format';
 import { pickFolder } from '@/features/parts/connecting/connect-drive';
@@ -22,8 +22,11 @@ const SHOWN = 100;
 type State =
   | { kind: 'idle' }
   | { kind: 'reading'; files: number; of: number; bytes: number; ofBytes: number }
+  | { kind: 'packing'; bytes: number; ofBytes: number }
   | { kind: 'failed'; why: string }
-  | { kind: 'read'; verdict: BagVerdict };
+  /** `writable` on a drive where it can be packed into one file */
+  | { kind: 'read'; verdict: BagVerdict; bytes: number; writable: { drive: Drive; folder: string } | null }
+  | { kind: 'packed'; path: string; bytes: number };
 
 export function CheckBag({ drives }: { drives: readonly DriveRecord[] }) {
   const connections = useSession((state) => state.connections);
@@ -32,31 +35,45 @@ export function CheckBag({ drives }: { drives: readonly DriveRecord[] }) {
   const [folder, setFolder] = useState('');
   const [state, setState] = useState<State>({ kind: 'idle' });
   const stop = useRef<AbortController | null>(null);
-  const check = async (drive: Drive, path: string) => {
+  const alone = async (act: (signal: AbortSignal) => Promise<State>, failed: string) => {
     stop.current?.abort();
-    const abort = new AbortController();
-    stop.current = abort;
-    setState({ kind: 'reading', files: 0, of: 0, bytes: 0, ofBytes: 0 });
+    const { signal } = (stop.current = new AbortController());
     try {
-      const verdict = await checkBagOn(drive, path, {
-        fileTasks: session.fileTasks,
-        signal: abort.signal,
-        onProgress: (done) => setState({ kind: 'reading', ...done }),
-      });
-      setState({ kind: 'read', verdict });
+      setState(await act(signal));
     } catch (error) {
-      if (abort.signal.aborted) setState({ kind: 'idle' });
-      else setState({ kind: 'failed', why: error instanceof Error ? error.message : String(error) });
+      if (signal.aborted) setState({ kind: 'idle' });
+      else setState({ kind: 'failed', why: `${failed}: ${error instanceof Error ? error.message : String(error)}` });
     }
   };
+  const check = (drive: Drive, path: string, isWritable: boolean) =>
+    alone(async (signal) => {
+      let last = { files: 0, of: 0, bytes: 0, ofBytes: 0 };
+      setState({ kind: 'reading', ...last });
+      const onProgress = (done: typeof last) => setState({ kind: 'reading', ...(last = done) });
+      const verdict = await checkBagOn(drive, path, { fileTasks: session.fileTasks, signal, onProgress });
+      return { kind: 'read', verdict, bytes: last.ofBytes, writable: isWritable ? { drive, folder: path } : null };
+    }, 'The folder could not be read');
+  const pack = ({ drive, folder: path }: { drive: Drive; folder: string }, verdict: BagVerdict, ofBytes: number) =>
+    alone(async (signal) => {
+      let done = 0;
+      setState({ kind: 'packing', bytes: 0, ofBytes });
+      const onBytes = (more: number) => setState({ kind: 'packing', bytes: (done += more), ofBytes });
+      return {
+        kind: 'packed',
+        ...(await packBag(drive, path, verdict, { fileTasks: session.fileTasks, signal, onBytes })),
+      };
+    }, 'It could not be packed, and nothing of it was left');
   const ofDrive = () => {
     const drive = driveId && session.drives.driveNow(driveId);
-    if (drive) void check(drive, folder.replace(/^\/+|\/+$/g, ''));
+    const path = folder.replace(/^\/+|\/+$/g, '');
+    const isWritable = path !== '' && drives.some(({ id, access }) => id === driveId && access === 'write');
+    if (drive) void check(drive, path, isWritable);
   };
   const ofFolder = async () => {
     const picked = await pickFolder('read');
-    if (picked) await check(driveOf(picked, 'a-bag'), '');
+    if (picked) await check(driveOf(picked, 'a-bag'), '', false);
   };
+  const isBusy = state.kind === 'reading' || state.kind === 'packing';
   return (
     <div className={styles.form}>
       <h3>Check a bag</h3>
@@ -77,15 +94,15 @@ export function CheckBag({ drives }: { drives: readonly DriveRecord[] }) {
           onChange={({ target }) => setFolder(target.value)}
           onPressEnter={ofDrive}
         />
-        <Button size="small" disabled={!driveId || state.kind === 'reading'} onClick={ofDrive}>
+        <Button size="small" disabled={!driveId || isBusy} onClick={ofDrive}>
           Check it
         </Button>
-        <Button size="small" disabled={state.kind === 'reading'} onClick={() => void ofFolder()}>
+        <Button size="small" disabled={isBusy} onClick={() => void ofFolder()}>
           Another folder…
         </Button>
       </div>
       <div aria-live="polite">
-        {state.kind === 'reading' && (
+        {isBusy && (
           <>
             <Progress
               percent={state.ofBytes > 0 ? Math.floor((100 * state.bytes) / state.ofBytes) : 0}
@@ -93,16 +110,33 @@ export function CheckBag({ drives }: { drives: readonly DriveRecord[] }) {
               aria-label="progress"
             />
             <p className="quiet">
-              {count(state.files)} of {plural(state.of, 'file')}, {bytes(state.bytes)} of {bytes(state.ofBytes)}
+              {state.kind === 'reading' && `${count(state.files)} of ${plural(state.of, 'file')}, `}
+              {bytes(state.bytes)} of {bytes(state.ofBytes)}
               <Button size="small" type="text" onClick={() => stop.current?.abort()}>
                 Cancel
               </Button>
             </p>
           </>
         )}
-        {state.kind === 'failed' && <p className={styles.bad}>The folder could not be read: {state.why}</p>}
+        {state.kind === 'failed' && <p className={styles.bad}>{state.why}</p>}
         {state.kind === 'read' && <Verdict verdict={state.verdict} />}
+        {state.kind === 'packed' && (
+          <p>
+            Packed as <span className="mono">{state.path}</span>, {bytes(state.bytes)}, and read back. The folder is as
+            it was.
+          </p>
+        )}
       </div>
+      {state.kind === 'read' && state.verdict.isValid && state.writable && (
+        <div className={styles.acts}>
+          <Button size="small" onClick={() => state.writable && void pack(state.writable, state.verdict, state.bytes)}>
+            Pack into one file
+          </Button>
+          <span className="quiet">
+            a ZIP beside it, <span className="mono">{state.writable.folder}.zip</span>
+          </span>
+        </div>
+      )}
     </div>
   );
 }

@@ -6,12 +6,14 @@ import { Button, Checkbox, Radio, Select } from 'antd';
 import { useSearchParams } from 'next/navigation';
 import { useMemo, useState } from 'react';
 import { isInUse } from '@/core/fixity/keeping';
+import type { Pattern } from '@/core/names/pattern';
 import { copyPlanSentences } from '@/messages/safekeep';
 import type { CopyPlan } from '@/core/fixity/copy-plan';
-import { planCopies } from '@/storage/catalog/copy-plan';
+import { type CopyAsked, planCopies } from '@/storage/catalog/copy-plan';
 import { type CopyRoutine, planCopyRoutine } from '@/storage/catalog/copy-routines';
 import type { DriveRecord } from '@/storage/catalog/records';
 import { bytes, count } from '@/ui/format';
+import { PatternEditor } from '@/features/parts/naming/pattern-editor';
 import { useResult } from '@/features/parts/search/use-result';
 import { useScope } from '@/features/parts/search/use-scope';
 import { useSelection } from '@/features/parts/selection/selection';
@@ -36,10 +38,11 @@ export function CopyForm({ drives }: { drives: DriveRecord[] }) {
   const [from, setFrom] = useState<string | null>(what === 'drive' ? null : EVERY);
   const [to, setTo] = useState<string | null>(null);
   const [whole, setWhole] = useState(false);
+  const [folders, setFolders] = useState<Pattern | null>(null);
   const { readable, writable } = useDrivesHere(drives);
   const photoIds = what === 'drive' ? null : what === 'selection' ? [...selected] : inScope;
   const sourceIds = from === EVERY ? readable.map(({ id }) => id).filter((id) => id !== to) : from ? [from] : [];
-  const plan = useCopyPlan(what, photoIds, sourceIds, to);
+  const plan = useCopyPlan(what, { photoIds, sourceIds, targetId: to ?? '', folders });
   const target = drives.find(({ id }) => id === to);
   const free = useVolume(target ?? null, target !== undefined)?.freeBytes ?? null;
   const choose = (next: What) => {
@@ -49,8 +52,10 @@ export function CopyForm({ drives }: { drives: DriveRecord[] }) {
   const isWholeDrive = what === 'drive';
   const begin = async () => {
     if (!to || !plan) return;
-    if (isWholeDrive && from) await session.startCopy(from, to, null, whole);
-    else for (const one of plan.from) await session.startCopy(one.driveId, to, one.photoIds);
+    if (isWholeDrive && from) await session.startCopy(from, to, { photoIds: null, whole, folders });
+    else
+      for (const { driveId, photoIds: some } of plan.from)
+        await session.startCopy(driveId, to, { photoIds: some, whole: false, folders });
   };
   const options = (list: readonly DriveRecord[], other: string | null) =>
     list.filter(({ id }) => id !== other).map(({ id, name }) => ({ value: id, label: name }));
@@ -94,6 +99,7 @@ export function CopyForm({ drives }: { drives: DriveRecord[] }) {
           all other files too: what is no photo, in its own folders
         </Checkbox>
       )}
+      <FolderChoice folders={folders} onChange={setFolders} />
       <div className={styles.plan} aria-live="polite">
         {readable.length < 2 && <p>A second copy needs two connected drives.</p>}
         {plan && copyPlanSentences(plan, { bytes, free }).map((line) => <p key={line}>{line}</p>)}
@@ -105,10 +111,38 @@ export function CopyForm({ drives }: { drives: DriveRecord[] }) {
             scope: isWholeDrive ? '' : scope,
             toId: to,
             whole: isWholeDrive && whole,
+            folders,
           }}
         />
       )}
       <CopyRoutineList drives={drives} />
+    </div>
+  );
+}
+
+const DATED: Pattern = [
+  { kind: 'date', form: 'YYYY' },
+  { kind: 'level' },
+  { kind: 'date', form: 'YYYY-MM-DD' },
+  { kind: 'text', text: ' ' },
+  { kind: 'camera' },
+];
+
+/** Which folders the copies go into. */
+function FolderChoice({ folders, onChange }: { folders: Pattern | null; onChange: (folders: Pattern | null) => void }) {
+  return (
+    <div className={styles.folderChoice}>
+      <Radio.Group
+        aria-label="Folders there"
+        value={folders !== null}
+        onChange={({ target }) => onChange(target.value ? DATED : null)}
+      >
+        <Radio value={false}>folders as they are</Radio>
+        <Radio value>folders by a pattern</Radio>
+      </Radio.Group>
+      {folders && (
+        <PatternEditor label="Folders there by a pattern" of="folders" pattern={folders} onChange={onChange} />
+      )}
     </div>
   );
 }
@@ -146,17 +180,13 @@ function useDrivesHere(drives: readonly DriveRecord[]) {
 }
 
 /** Counts anew when the choice changes or a job ends, not with every file of a running copy. */
-function useCopyPlan(
-  what: What,
-  photoIds: readonly string[] | null,
-  sourceIds: readonly string[],
-  to: string | null,
-): CopyPlan | null {
+function useCopyPlan(what: What, asked: CopyAsked): CopyPlan | null {
+  const { photoIds, sourceIds, targetId, folders } = asked;
   const ended = useJobs().filter(({ endedAt }) => endedAt !== null).length;
   const question =
-    to === null || sourceIds.length === 0
+    targetId === '' || sourceIds.length === 0
       ? null
-      : JSON.stringify([what, sourceIds, to, ended, photoIds?.length, photoIds?.[0], photoIds?.at(-1)]);
-  const asked = useAsked(question, () => planCopies(session.db, { photoIds, sourceIds, targetId: to ?? '' }), 100);
-  return asked?.of === question ? (asked?.answer ?? null) : null;
+      : JSON.stringify([what, sourceIds, targetId, ended, photoIds?.length, photoIds?.[0], photoIds?.at(-1), folders]);
+  const planned = useAsked(question, () => planCopies(session.db, asked), 100);
+  return planned?.of === question ? (planned?.answer ?? null) : null;
 }
