@@ -5,6 +5,7 @@ import type { DriveFacts, DriveHolding, DriveStanding } from '@/core/fixity/driv
 import type { SafeRule } from '@/core/fixity/safe';
 import type { CatalogDatabase } from '@/storage/catalog/database';
 import { forgetDrive, planReplacement, planStanding } from '@/storage/catalog/drive-life';
+import { joinDrive } from '@/storage/catalog/joining';
 import { planFacts, planRule } from '@/storage/catalog/keeping';
 import { driveLock } from '@/storage/jobs/runner';
 import { today } from '@/ui/format';
@@ -13,6 +14,8 @@ export interface DriveActPorts {
   db: CatalogDatabase;
   change: (change: Change) => Promise<boolean>;
   locks: Pick<LockManager, 'request'>;
+  isHere: (driveId: string) => boolean;
+  scan: (driveId: string) => void;
   /** The drive is no drive of the catalog any more. */
   onForgotten: (driveId: string) => void;
 }
@@ -36,6 +39,25 @@ export class DriveActs {
   async replace(driveId: string, newId: string): Promise<boolean> {
     const change = await planReplacement(this.ports.db, driveId, newId, today(), Date.now());
     return change !== null && this.ports.change(change);
+  }
+
+  /**
+   * Two records of one disk: this one goes, the other stays and is looked through again. Not while a job works on either,
+   * or this one is connected, and so another disk. Answers whether it was done.
+   */
+  join(driveId: string, staysId: string): Promise<boolean> {
+    const { db, locks, isHere, onForgotten, scan } = this.ports;
+    const alone = (id: string, act: () => Promise<boolean>) =>
+      locks.request(driveLock(id), { ifAvailable: true }, (lock) => (lock ? act() : false));
+    return alone(driveId, () =>
+      alone(staysId, async () => {
+        if (isHere(driveId)) return false;
+        await joinDrive(db, { innerId: driveId, outerId: staysId, path: '' }, Date.now());
+        onForgotten(driveId);
+        scan(staysId);
+        return true;
+      }),
+    );
   }
 
   /** Not while a job works on it, which would bring its files back; `busy` then. `null` when it is forgotten. */

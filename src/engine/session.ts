@@ -61,13 +61,13 @@ import { type PictureClient, workerPictures } from '@/workers/picture-client';
 import { type SearchClient, workerSearch } from '@/workers/search-client';
 import { type SheetClient, workerSheets } from '@/workers/sheet-client';
 import { type SpellingClient, workerSpelling } from '@/workers/spelling-client';
-import { today } from '@/ui/format';
+import { isoDay, today } from '@/ui/format';
 import { hostOfPage } from './host-access';
 import { HostWatch } from './host-watch';
 import { followChoices } from './archive-choice';
 import { Connections } from './connections';
 import { type CopyHow, CopyRoutines } from './copy-routines';
-import { DailyChecks } from './daily-checks';
+import { DailyWork } from './daily-work';
 import { DriveActs } from './drive-acts';
 import { SearchFeeding } from './search-feeding';
 import { type DemoState, loadDemo, lookForDemo } from './demo';
@@ -210,7 +210,7 @@ class Session {
       set((state) => ({ connections: { ...state.connections, [id]: connection } }));
       this.previewDrawing.again();
       if (connection.state !== 'connected') return;
-      void this.dailyChecks.look();
+      void this.daily.look();
       this.copyRoutines.later();
     },
     onArrival: (sourceId) => set({ arrived: { sourceId, at: Date.now() } }),
@@ -226,17 +226,20 @@ class Session {
     copy: (driveId, targetId, how) => this.startCopy(driveId, targetId, how),
     alone: (work) => this.inOneTab('routines', work),
   });
-  readonly dailyChecks = new DailyChecks({
+  readonly daily = new DailyWork({
     db: this.db,
     isHere: (driveId) => this.drives.driveNow(driveId) !== null,
-    check: (driveId, share) => this.checkPortion(driveId, share),
-    today,
+    run: (job) => this.runUnasked(job),
+    dismiss: (jobId) => this.dismissJob(jobId),
+    dayOf: isoDay,
     alone: (work) => this.inOneTab('daily', work),
   });
   readonly driveActs = new DriveActs({
     db: this.db,
     change: (change) => this.change(change),
     locks: LOCKS,
+    isHere: (driveId): boolean => this.drives.driveNow(driveId) !== null,
+    scan: (driveId) => void this.startScan(driveId),
     onForgotten: (driveId) => this.drives.forgotten(driveId),
   });
   /** The person's day, when what is told from today was last asked for. */
@@ -361,21 +364,15 @@ class Session {
 
   /** A scan nobody asked for: it is only mentioned when it found something. */
   private async scanForChanges(driveId: string): Promise<void> {
-    const jobId = (await this.startJob({ kind: 'scan', driveId, noticed: true })) ?? '';
-    await this.runner?.ended(jobId);
-    const job = await this.db.jobs.get(jobId);
-    if (job?.state === 'done' && job.report?.kind === 'scan' && job.report.added === 0) await this.dismissJob(jobId);
+    const job = await this.runUnasked({ kind: 'scan', driveId });
+    if (job?.state === 'done' && job.report?.kind === 'scan' && job.report.added === 0) await this.dismissJob(job.id);
   }
 
-  /** A part of a drive is checked without anybody asking: it is only mentioned when something is wrong. */
-  private async checkPortion(driveId: string, share: number): Promise<boolean> {
-    const jobId = (await this.startJob({ kind: 'check', driveId, share, noticed: true })) ?? '';
+  /** As it is recorded when it has ended. */
+  private async runUnasked(job: NewJob): Promise<JobRecord | undefined> {
+    const jobId = (await this.startJob({ ...job, noticed: true })) ?? '';
     await this.runner?.ended(jobId);
-    const job = await this.db.jobs.get(jobId);
-    if (job?.state !== 'done' || job.report?.kind !== 'check') return false;
-    const { damaged, missing, problems } = job.report;
-    if (damaged.length + missing.length + problems.length === 0) await this.dismissJob(jobId);
-    return true;
+    return this.db.jobs.get(jobId);
   }
 
   startCopy = (driveId: string, targetDriveId: string, { photoIds, ...how }: CopyHow) =>

@@ -70,9 +70,12 @@ export function capturedWords(captured: Captured | null): string {
 }
 
 /** Today by the person's calendar, as an ISO date. */
-export function today(): string {
-  const now = new Date();
-  return `${now.getFullYear()}-${String(now.getMonth() + 1).padStart(2, '0')}-${String(now.getDate()).padStart(2, '0')}`;
+export const today = (): string => isoDay();
+
+/** ISO date of a moment, by this computer's calendar. */
+export function isoDay(at: number = Date.now()): string {
+  const day = new Date(at);
+  return `${day.getFullYear()}-${String(day.getMonth() + 1).padStart(2, '0')}-${String(day.getDate()).padStart(2, '0')}`;
 }
 
 /** `8 Mar 2026`, by this computer's calendar. */

@@ -256,7 +256,8 @@ export class Model {
         if (
           [...now.photos].some(
             ([at, other]) =>
-              !state.photos.has(at) &&
+              // it came there: nothing, or something else, had the name before
+              !this.isPicture(state.photos.get(at), other) &&
               (other === sha256 || (picture !== undefined && this.world.contents.get(other)?.picture === picture)),
           )
         )

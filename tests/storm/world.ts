@@ -43,7 +43,7 @@ import { planRoom } from '@/storage/catalog/free-room';
 import { planRule } from '@/storage/catalog/keeping';
 import { planRename } from '@/storage/catalog/renaming';
 import { planBringBack, planSetAside, queueErasing } from '@/storage/catalog/set-aside';
-import { markDrive, readDriveFile } from '@/storage/archive/archive-files';
+import { DRIVE_FILE, markDrive, readDriveFile } from '@/storage/archive/archive-files';
 import { joinDrive, setAsideOn } from '@/storage/catalog/joining';
 import { meetMark } from '@/storage/connections/connections';
 import { type Drive, isLeftover } from '@/storage/drives/drive';
@@ -266,17 +266,49 @@ export class World {
     await this.checkConnections();
   }
 
-  /** A drive lost its mark; the person looked into the folder, and says that it is this drive all the same. */
-  async markAgain(number: number): Promise<void> {
-    const lost = (await this.db.drives.toArray()).filter(
+  /** A drive that lies where it was marked, by any number; `null` where none does. */
+  private async pickLying(
+    number: number,
+    isConnected: (id: string) => boolean,
+  ): Promise<{ record: DriveRecord; place: string } | null> {
+    const lying = (await this.db.drives.toArray()).filter(
       ({ id }) =>
-        !this.connected.has(id) &&
+        isConnected(id) &&
         this.places.at(this.catalog.placeOf.get(id) ?? '')?.disk === this.markedDisks.get(id) &&
         this.markedDisks.get(id),
     );
-    const record = lost[number % Math.max(1, lost.length)];
+    const record = lying[number % Math.max(1, lying.length)];
     const place = record && this.catalog.placeOf.get(record.id);
-    if (!record || !place || (await readDriveFile(this.drive(place)))) return;
+    return record && place ? { record, place } : null;
+  }
+
+  /**
+   * A drive loses its mark, is taken for a new one, and turns out to be that drive. @param seen whether the new one was
+   * looked through before
+   */
+  async oneDisk(number: number, seen: boolean): Promise<void> {
+    const found = await this.pickLying(number, (id) => this.connected.has(id));
+    if (!found) return;
+    const { record, place } = found;
+    await this.drive(place).remove(DRIVE_FILE);
+    const id = `drive-${this.now()}`;
+    await markDrive(this.drive(place), { id, name: `${record.name} again`, createdAt: this.clock }, null);
+    await this.db.drives.put({ ...record, id, name: `${record.name} again`, scannedAt: null });
+    this.catalog.placeOf.delete(record.id);
+    this.catalog.placeOf.set(id, place);
+    this.markedDisks.set(id, this.places.at(place)?.disk ?? null);
+    await this.checkConnections();
+    const drive = this.driveOf(id);
+    if (seen && drive) await scanDrive(this.tools(), id, drive);
+    await joinDrive(this.db, { innerId: record.id, outerId: id, path: '' }, this.now());
+    await this.checkConnections();
+  }
+
+  /** A drive lost its mark; the person looked into the folder, and says that it is this drive all the same. */
+  async markAgain(number: number): Promise<void> {
+    const found = await this.pickLying(number, (id) => !this.connected.has(id));
+    if (!found || (await readDriveFile(this.drive(found.place)))) return;
+    const { record, place } = found;
     await markDrive(this.drive(place), { id: record.id, name: record.name, createdAt: record.addedAt }, null);
     await this.checkConnections();
   }

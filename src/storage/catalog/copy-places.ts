@@ -61,7 +61,8 @@ async function placesByPattern(
   { going, chosen, onTarget }: PlacesAsked,
   folders: Pattern,
 ): Promise<Map<string, string>> {
-  const goes = new Set(going.map(({ path }) => folderAndBase(path)));
+  const paths = new Set(going.map(({ path }) => path));
+  const goes = new Set([...paths].map(folderAndBase));
   const frames = new Map<string, Lying[]>();
   for (const file of chosen) {
     const key = folderAndBase(file.path);
@@ -94,7 +95,8 @@ async function placesByPattern(
     const [folder, base] = beside
       ? [folderIn(beside), baseOf(nameIn(beside))]
       : [given?.folder ?? '', given?.base ?? ''];
-    for (const { path } of frame) planned.set(path, pathUnder(path, { base: baseOf(nameIn(path)) }, folder, base));
+    for (const { path } of frame)
+      if (paths.has(path)) planned.set(path, pathUnder(path, { base: baseOf(nameIn(path)) }, folder, base));
   });
   return planned;
 }

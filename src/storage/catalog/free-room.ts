@@ -30,7 +30,17 @@ export interface RoomPlan {
 /** Photos looked at in one go. */
 const AT_ONCE = 2000;
 
-export async function planRoom(db: CatalogDatabase, asked: RoomAsked): Promise<RoomPlan> {
+/** What is told while it is asked; a plan of many photos takes a while. */
+export interface RoomProgress {
+  signal?: AbortSignal;
+  onProgress?: (done: { photos: number; of: number }) => void;
+}
+
+export async function planRoom(
+  db: CatalogDatabase,
+  asked: RoomAsked,
+  { signal, onProgress }: RoomProgress = {},
+): Promise<RoomPlan> {
   const keeping = await readKeeping(db);
   const busy = await busyFiles(db);
   const plan: RoomPlan = {
@@ -38,7 +48,9 @@ export async function planRoom(db: CatalogDatabase, asked: RoomAsked): Promise<R
     bytes: 0,
     staying: Object.fromEntries(STAY_REASONS.map((why) => [why, [] as string[]])) as RoomPlan['staying'],
   };
-  for await (const { photos, files } of photosOn(db, asked)) {
+  for await (const { photos, files, done } of photosOn(db, asked)) {
+    signal?.throwIfAborted();
+    onProgress?.(done);
     for (const photo of photos) {
       const all = photo ? (files.get(photo.id) ?? []) : [];
       for (const file of all) {
@@ -91,7 +103,7 @@ async function* photosOn(db: CatalogDatabase, { driveId, photoIds }: RoomAsked) 
     for (let at = 0; at < photoIds.length; at += AT_ONCE) {
       const part = photoIds.slice(at, at + AT_ONCE);
       const files = byPhoto(await db.files.where('photoId').anyOf(part).toArray());
-      yield { photos: await db.photos.bulkGet(part), files };
+      yield { photos: await db.photos.bulkGet(part), files, done: { photos: at, of: photoIds.length } };
     }
     return;
   }
@@ -102,7 +114,7 @@ async function* photosOn(db: CatalogDatabase, { driveId, photoIds }: RoomAsked) 
     for (const file of await db.files.where('driveId').equals(id).toArray()) files.get(file.photoId ?? '')?.push(file);
   const ids = [...files.keys()];
   for (let at = 0; at < ids.length; at += AT_ONCE)
-    yield { photos: await db.photos.bulkGet(ids.slice(at, at + AT_ONCE)), files };
+    yield { photos: await db.photos.bulkGet(ids.slice(at, at + AT_ONCE)), files, done: { photos: at, of: ids.length } };
 }
 
 /** Files whose words or moves wait, which others are copied from, or of which two versions are to be decided. */

@@ -1,7 +1,9 @@
-// A folder is connected that holds a drive of the catalog: the drive becomes a part of the new one, with all that is
-// known of its files, so that no file lies on two drives at once.
+// Two drives of the catalog become one, so that no file lies on two drives at once: a drive in a folder that is connected
+// becomes a part of that folder's drive; and of two records of one disk (it came back without its mark, and was taken for
+// a new one) one stays. All that is known of the files goes along. What the drive that stays knows itself goes before.
 
 import type { Change, FileMove } from '@/core/catalog/change';
+import { joinedPath } from '@/core/names/file-names';
 import { asideOf } from '@/core/names/set-aside';
 import { archiveItem, historyItem, manifestItem, pathToBe } from './changes';
 import type { CatalogDatabase } from './database';
@@ -10,8 +12,21 @@ import type { FileRecord, OutboxRecord, SidecarRecord } from './records';
 export interface Joining {
   innerId: string;
   outerId: string;
-  /** Where the inner drive lies in the outer one. */
+  /** Where the inner drive lies in the outer one; empty where both are one disk. */
   path: string;
+}
+
+/** How many of a drive's files another one has under the same names and lengths: whether both are one disk. */
+export async function sameFilesOn(
+  db: CatalogDatabase,
+  driveId: string,
+  otherId: string,
+): Promise<{ files: number; same: number }> {
+  const files = await db.files.where('driveId').equals(driveId).toArray();
+  const there = await db.files.bulkGet(files.map(({ path }) => `${otherId}/${path}`));
+  const isSame = (file: FileRecord, at: number) =>
+    there[at]?.state !== 'missing' && there[at]?.sizeBytes === file.sizeBytes;
+  return { files: files.length, same: files.filter(isSame).length };
 }
 
 /** Whether a drive can be joined: not while files are set aside on it, whose folder lies in its own archive. */
@@ -29,16 +44,25 @@ export async function joinDrive(
   { innerId, outerId, path }: Joining,
   at: number,
 ): Promise<string[]> {
-  const within = (inner: string) => `${path}/${inner}`;
+  const within = (inner: string) => joinedPath(path, inner);
   const idWithin = (id: string) => `${outerId}/${within(id.slice(innerId.length + 1))}`;
   const tables = [db.drives, db.files, db.outbox, db.conflicts, db.accessionFiles, db.tracks, db.journal, db.retired];
   return db.transaction('rw', tables, async () => {
     const files = await db.files.where('driveId').equals(innerId).toArray();
+    const known = await db.files.where('driveId').equals(outerId).toArray();
+    const [paths, photos] = [
+      new Set(known.map(({ id }) => id)),
+      new Set(known.flatMap(({ state, photoId }) => (state === 'present' ? [photoId] : []))),
+    ];
+    // of one disk: what the record that stays does not know, it has still to see
+    const joining = files.filter((file) => !paths.has(idWithin(file.id)) && !(path === '' && photos.has(file.photoId)));
+    const isJoining = new Set(joining.map(({ id }) => id));
     const sidecarWithin = (sidecar: SidecarRecord | null) => sidecar && { ...sidecar, path: within(sidecar.path) };
     await db.files.bulkDelete(files.map(({ id }) => id));
     await db.files.bulkPut(
-      files.map((file): FileRecord => ({
+      joining.map((file): FileRecord => ({
         ...file,
+        verifiedAt: path === '' ? null : file.verifiedAt,
         id: idWithin(file.id),
         driveId: outerId,
         path: within(file.path),
@@ -50,15 +74,23 @@ export async function joinDrive(
     );
     const items = await db.outbox.where('driveId').equals(innerId).toArray();
     await db.outbox.bulkDelete(items.map(({ id }) => id));
-    await db.outbox.bulkPut(items.flatMap((item) => itemWithin(item, outerId, idWithin, within)));
+    await db.outbox.bulkPut(
+      items
+        .filter(({ task }) => !('fileId' in task) || isJoining.has(task.fileId))
+        .flatMap((item) => itemWithin(item, outerId, idWithin, within)),
+    );
     await db.outbox.bulkPut([archiveItem(outerId, at), manifestItem(outerId, at), historyItem(outerId, at)]);
-    const conflicts = await db.conflicts.bulkGet(files.map(({ id }) => id));
+    const conflicts = await db.conflicts.bulkGet(joining.map(({ id }) => id));
     await db.conflicts.bulkDelete(files.map(({ id }) => id));
     await db.conflicts.bulkPut(
       conflicts.flatMap((conflict) => (conflict ? [{ ...conflict, fileId: idWithin(conflict.fileId) }] : [])),
     );
     const placeWithin = <P extends { driveId: string; path: string }>(place: P): P =>
       place.driveId === innerId ? { ...place, driveId: outerId, path: within(place.path) } : place;
+    // copies for other drives that wait to be made from it
+    await db.outbox.toCollection().modify((item) => {
+      if (item.task.kind === 'copy') item.task.from = placeWithin(item.task.from);
+    });
     await db.accessionFiles.toCollection().modify((file) => void (file.placed = file.placed.map(placeWithin)));
     await db.tracks.toCollection().modify((track) => void (track.places = track.places.map(placeWithin)));
     await db.journal.toCollection().modify(
@@ -72,7 +104,13 @@ export async function joinDrive(
           (id) => (id.startsWith(`${innerId}/`) ? idWithin(id) : id),
         )),
     );
-    await db.retired.where('driveId').equals(innerId).delete();
+    const retired = await db.retired.where('driveId').equals(innerId).primaryKeys();
+    await db.retired.bulkDelete(retired);
+    // of one disk: its manifest has these lines still
+    if (path === '')
+      await db.retired.bulkPut(
+        retired.map(idWithin).flatMap((id) => (paths.has(id) ? [] : [{ id, driveId: outerId }])),
+      );
     await db.drives.delete(innerId);
     return files.flatMap(({ photoId }) => photoId ?? []);
   });

@@ -13,7 +13,7 @@ import { NEW_SHEET } from '@/core/take-in/sheet';
 import { makeChange, undoLast } from '../catalog/changes';
 import { CatalogDatabase } from '../catalog/database';
 import { queueEmbedding } from '../catalog/embedding';
-import { joinDrive } from '../catalog/joining';
+import { joinDrive, sameFilesOn } from '../catalog/joining';
 import { writeFixityOf } from '../catalog/manifest';
 import { emptyOutbox } from '../catalog/outbox';
 import { planRename } from '../catalog/renaming';
@@ -580,9 +580,9 @@ describe('names', () => {
     expect(planned.size).toBe(10_000);
     expect(new Set([...planned.values()].map((path) => path.toLowerCase())).size).toBe(10_000);
     // resumed: what is there of the same photo is compared, not numbered again
-    expect(placesAsThere(files.slice(0, 1), [{ path: files[0]?.path ?? '', photoId: '0' }]).get(files[0]?.path ?? '')).toBe(
-      files[0]?.path,
-    );
+    expect(
+      placesAsThere(files.slice(0, 1), [{ path: files[0]?.path ?? '', photoId: '0' }]).get(files[0]?.path ?? ''),
+    ).toBe(files[0]?.path);
   });
 
   it('set aside twice on one day, a name gets a number', async () => {
@@ -644,6 +644,63 @@ describe('a drive in a folder of another', () => {
     await undoLast(db, now());
     await outbox((id) => (id === 'studio' ? at('p') : null));
     expect([...disk.drive.files.keys()]).toContain('2019/a.jpg');
+  });
+});
+
+describe('two records of one disk', () => {
+  it('become one: what was counted twice counts once, words and copies that wait go along, what is gone is missing', async () => {
+    const disk = drives.studio as MemoryDrive;
+    for (const at of [1, 2, 3]) disk.put(`2019/${at}.jpg`, pictureBytes(at, false));
+    await scan('studio');
+    await check('studio');
+    const photoId = (await fileAt('studio/2019/1.jpg'))?.photoId ?? '';
+    expect(await copiesOfPhoto('studio/2019/1.jpg')).toBe(1);
+    await db.outbox.put({
+      id: 'copy:cellar/2019/1.jpg',
+      driveId: 'cellar',
+      task: {
+        kind: 'copy',
+        photoId,
+        from: { driveId: 'studio', path: '2019/1.jpg' },
+        path: '2019/1.jpg',
+        sha256: (await fileAt('studio/2019/1.jpg'))?.sha256 ?? '',
+        accessionFileId: '',
+      },
+      queuedAt: 1,
+      problem: null,
+    });
+    // it comes back without its mark, is taken for a new drive, and has lost one file since
+    disk.files.delete('2019/3.jpg');
+    drives.again = disk;
+    await db.drives.put(driveRecord('again'));
+    await scan('again');
+    await check('again');
+    expect(await copiesOfPhoto('studio/2019/1.jpg')).toBe(2);
+    expect(await sameFilesOn(db, 'studio', 'again')).toEqual({ files: 3, same: 2 });
+    const touched = await joinDrive(db, { innerId: 'studio', outerId: 'again', path: '' }, now());
+    expect(touched).toContain(photoId);
+    expect(await copiesOfPhoto('again/2019/1.jpg')).toBe(1);
+    expect(await db.files.where('driveId').equals('studio').count()).toBe(0);
+    // not seen by the record that stays: no verified copy, and missing when it is looked for
+    expect(await fileAt('again/2019/3.jpg')).toMatchObject({ verifiedAt: null });
+    expect(await scan('again')).toMatchObject({ missing: ['2019/3.jpg'] });
+    expect((await db.outbox.get('copy:cellar/2019/1.jpg'))?.task).toMatchObject({ from: { driveId: 'again' } });
+    await outbox((id) => drives[id] ?? null);
+    expect([...(drives.cellar as MemoryDrive).files.keys()]).toContain('2019/1.jpg');
+  });
+
+  it('a file that was moved on the disk meanwhile is not called missing', async () => {
+    const disk = drives.studio as MemoryDrive;
+    disk.put('a.jpg', pictureBytes(1, false));
+    await scan('studio');
+    disk.files.delete('a.jpg');
+    disk.put('2019/a.jpg', pictureBytes(1, false));
+    drives.again = disk;
+    await db.drives.put(driveRecord('again'));
+    await scan('again');
+    await joinDrive(db, { innerId: 'studio', outerId: 'again', path: '' }, now());
+    expect(await scan('again')).toMatchObject({ missing: [] });
+    expect(await db.files.where('driveId').equals('again').primaryKeys()).toEqual(['again/2019/a.jpg']);
   });
 });
 

@@ -13,6 +13,7 @@ import { blobOf } from '@/storage/drives/safe-write';
 import { driveName } from '@/messages/drive-name';
 import { backupProblem, backupSinceSentence } from '@/messages/backup';
 import { catalogName, deleteRestored, openRestored } from '@/engine/which-catalog';
+import { DAILY_BACKUP_SETTING } from '@/engine/daily-work';
 import { session } from '@/engine/session';
 import { bytes, count, dateTime, dayWords, plural } from '@/ui/format';
 import { useSession } from '@/features/parts/session/use-session';
@@ -49,9 +50,36 @@ export function BackupPanel({ drives }: { drives: readonly DriveRecord[] }) {
           Back up
         </Button>
       </div>
+      <DailyBackup drives={drives} to={to} />
       <Restoring here={here} onRestored={restored.look} />
       <Restored catalogs={restored.catalogs} onDeleted={restored.look} />
     </section>
+  );
+}
+
+/** Each day by itself: offered for the drive that is chosen, and no longer. */
+function DailyBackup({ drives, to }: { drives: readonly DriveRecord[]; to: string | null }) {
+  const daily = useLive(async () => (await session.db.settings.get(DAILY_BACKUP_SETTING))?.value) ?? null;
+  const choose = async (driveId: string | null) => {
+    await session.keepSetting(DAILY_BACKUP_SETTING, driveId);
+    if (driveId) void session.daily.look();
+  };
+  return (
+    <div className={styles.acts}>
+      {typeof daily === 'string' && (
+        <>
+          <span>Made each day on {driveName(drives, daily)} when it is there, if anything was done since.</span>
+          <Button size="small" onClick={() => void choose(null)}>
+            No longer each day
+          </Button>
+        </>
+      )}
+      {to && to !== daily && (
+        <Button size="small" onClick={() => void choose(to)}>
+          Each day by itself, on {driveName(drives, to)}
+        </Button>
+      )}
+    </div>
   );
 }
 

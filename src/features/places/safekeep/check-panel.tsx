@@ -5,7 +5,7 @@
 import { Button, Checkbox } from 'antd';
 import Link from 'next/link';
 import { quoted } from '@/core/query/write-scope';
-import { DAILY_SETTING } from '@/engine/daily-checks';
+import { DAILY_SETTING } from '@/engine/daily-work';
 import { session } from '@/engine/session';
 import { driveStatus } from '@/storage/catalog/drive-status';
 import { useLive, useSum } from '@/storage/catalog/live';
@@ -19,7 +19,7 @@ export function CheckPanel({ drives }: { drives: readonly DriveRecord[] }) {
   const daily = useLive(async () => (await session.db.settings.get(DAILY_SETTING))?.value === true) ?? false;
   const choose = async (on: boolean) => {
     await session.keepSetting(DAILY_SETTING, on);
-    if (on) void session.dailyChecks.look();
+    if (on) void session.daily.look();
   };
   return (
     <section className={styles.panel} id="check" aria-label="Check a drive">

@@ -20,6 +20,7 @@ import { findAddress } from '@/features/parts/search/use-scope';
 import { useAsked } from '@/features/parts/session/use-asked';
 import { useSession } from '@/features/parts/session/use-session';
 import { ReplaceForm } from './replace-form';
+import { SameDiskForm } from './same-disk-form';
 import { StoreSection } from './store-section';
 import { useVolume } from './use-volume';
 import styles from './safekeep.module.css';
@@ -211,7 +212,11 @@ interface LifeProps {
 
 function Life({ drive, drives, facts, loss, onClose }: LifeProps) {
   const { message } = App.useApp();
-  const [replacing, setReplacing] = useState(false);
+  const [open, setOpen] = useState<'replace' | 'same' | null>(null);
+  const toggle = (one: 'replace' | 'same') => setOpen(open === one ? null : one);
+  const connections = useSession((state) => state.connections);
+  const here = drives.filter(({ id }) => id !== drive.id && connections[id]?.state === 'connected');
+  const isAway = connections[drive.id]?.state !== 'connected';
   const isInUse = facts.standing === 'in-use';
   const forget = async () => {
     const holding = await session.driveActs.forget(drive.id);
@@ -250,13 +255,18 @@ function Life({ drive, drives, facts, loss, onClose }: LifeProps) {
                 It is lost…
               </Button>
             </Popconfirm>
-            <Button size="small" onClick={() => setReplacing(!replacing)} aria-expanded={replacing}>
+            <Button size="small" onClick={() => toggle('replace')} aria-expanded={open === 'replace'}>
               Replace…
             </Button>
           </>
         ) : (
           <Button size="small" onClick={() => void session.driveActs.stand(drive.id, 'in-use')}>
             It is in use again
+          </Button>
+        )}
+        {isAway && here.length > 0 && (
+          <Button size="small" onClick={() => toggle('same')} aria-expanded={open === 'same'}>
+            The same disk as…
           </Button>
         )}
         <Popconfirm
@@ -271,7 +281,8 @@ function Life({ drive, drives, facts, loss, onClose }: LifeProps) {
           </Button>
         </Popconfirm>
       </div>
-      {replacing && <ReplaceForm drive={drive} drives={drives} onBegun={onClose} />}
+      {open === 'replace' && <ReplaceForm drive={drive} drives={drives} onBegun={onClose} />}
+      {open === 'same' && <SameDiskForm drive={drive} here={here} onJoined={onClose} />}
     </section>
   );
 }

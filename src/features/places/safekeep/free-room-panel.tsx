@@ -4,20 +4,26 @@
 // which names the number of files.
 
 import { App, Button, Checkbox } from 'antd';
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import { STAY_REASONS } from '@/core/fixity/leaving';
 import { driveName } from '@/messages/drive-name';
 import { stayWords } from '@/messages/safekeep';
 import { type RoomPlan, planRoom } from '@/storage/catalog/free-room';
 import type { DriveRecord } from '@/storage/catalog/records';
 import { session } from '@/engine/session';
-import { bytes, count, plural } from '@/ui/format';
+import { bytes, count, photos, plural } from '@/ui/format';
 import { FoldedNames } from '@/features/parts/jobs/folded-names';
 import { JobsList, useJobs } from '@/features/parts/jobs/jobs-list';
 import { useSelection } from '@/features/parts/selection/selection';
 import { useKeeping, useSession } from '@/features/parts/session/use-session';
 import { DriveSelect } from './drive-select';
 import styles from './safekeep.module.css';
+
+interface Looking {
+  photos: number;
+  /** 0 while it is not known. */
+  of: number;
+}
 
 export function FreeRoomPanel({ drives }: { drives: readonly DriveRecord[] }) {
   const { message } = App.useApp();
@@ -27,23 +33,37 @@ export function FreeRoomPanel({ drives }: { drives: readonly DriveRecord[] }) {
   const [driveId, setDriveId] = useState<string | null>(null);
   const [ofSelection, setOfSelection] = useState(false);
   const [awayCounts, setAwayCounts] = useState(false);
-  const [plan, setPlan] = useState<RoomPlan | 'looking' | null>(null);
+  const [plan, setPlan] = useState<RoomPlan | Looking | null>(null);
+  const stop = useRef<AbortController | null>(null);
   const isHere = (id: string) => connections[id]?.state === 'connected';
   const here = drives.filter(({ id, access }) => isHere(id) && access === 'write');
   const photoIds = ofSelection && selected.size > 0 ? [...selected] : null;
   const last = useJobs()
     .filter(({ kind }) => kind === 'free')
     .slice(0, 1);
-  const choose = (change: () => void) => {
-    change();
+  const leave = () => {
+    stop.current?.abort();
     setPlan(null);
   };
+  const choose = (change: () => void) => {
+    change();
+    leave();
+  };
+  const isLooking = plan !== null && 'of' in plan;
   const look = async () => {
     if (!driveId) return;
-    setPlan('looking');
+    stop.current?.abort();
+    const { signal } = (stop.current = new AbortController());
+    setPlan({ photos: 0, of: 0 });
     try {
-      setPlan(await planRoom(session.db, { driveId, photoIds, awayCounts, isHere, now: Date.now() }));
+      const asked = { driveId, photoIds, awayCounts, isHere, now: Date.now() };
+      const found = await planRoom(session.db, asked, {
+        signal,
+        onProgress: (done) => !signal.aborted && setPlan(done),
+      });
+      if (!signal.aborted) setPlan(found);
     } catch (error) {
+      if (signal.aborted) return;
       setPlan(null);
       message.error(`It could not be looked at: ${error instanceof Error ? error.message : String(error)}`);
     }
@@ -71,7 +91,7 @@ export function FreeRoomPanel({ drives }: { drives: readonly DriveRecord[] }) {
           value={driveId}
           onChange={(id) => choose(() => setDriveId(id))}
         />
-        <Button size="small" disabled={!driveId || plan === 'looking'} onClick={() => void look()}>
+        <Button size="small" disabled={!driveId || isLooking} onClick={() => void look()}>
           What may go?
         </Button>
       </div>
@@ -88,14 +108,21 @@ export function FreeRoomPanel({ drives }: { drives: readonly DriveRecord[] }) {
         </Checkbox>
       </div>
       <div aria-live="polite">
-        {plan === 'looking' && <p className="quiet">Asking the catalog…</p>}
-        {plan !== null && plan !== 'looking' && driveId && (
+        {plan !== null && 'of' in plan && (
+          <p className="quiet">
+            {plan.of === 0 ? 'Asking the catalog…' : `${count(plan.photos)} of ${photos(plan.of)} looked at`}
+            <Button size="small" type="text" onClick={leave}>
+              Cancel
+            </Button>
+          </p>
+        )}
+        {plan !== null && !('of' in plan) && driveId && (
           <WhatGoes
             plan={plan}
             name={driveName(drives, driveId)}
             away={awayCounts ? drives.filter(({ id }) => !isHere(id)).map(({ name }) => name) : []}
             onFree={(files) => void free(files)}
-            onLeave={() => setPlan(null)}
+            onLeave={leave}
           />
         )}
       </div>
