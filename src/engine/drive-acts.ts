@@ -14,7 +14,8 @@ export interface DriveActPorts {
   db: CatalogDatabase;
   change: (change: Change) => Promise<boolean>;
   locks: Pick<LockManager, 'request'>;
-  isHere: (driveId: string) => boolean;
+  /** Asked anew. */
+  isThere: (driveId: string) => Promise<boolean>;
   scan: (driveId: string) => void;
   /** The drive is no drive of the catalog any more. */
   onForgotten: (driveId: string) => void;
@@ -46,12 +47,12 @@ export class DriveActs {
    * or this one is connected, and so another disk. Answers whether it was done.
    */
   join(driveId: string, staysId: string): Promise<boolean> {
-    const { db, locks, isHere, onForgotten, scan } = this.ports;
+    const { db, locks, isThere, onForgotten, scan } = this.ports;
     const alone = (id: string, act: () => Promise<boolean>) =>
       locks.request(driveLock(id), { ifAvailable: true }, (lock) => (lock ? act() : false));
     return alone(driveId, () =>
       alone(staysId, async () => {
-        if (isHere(driveId)) return false;
+        if (await isThere(driveId)) return false;
         await joinDrive(db, { innerId: driveId, outerId: staysId, path: '' }, Date.now());
         onForgotten(driveId);
         scan(staysId);

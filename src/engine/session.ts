@@ -238,7 +238,11 @@ class Session {
     db: this.db,
     change: (change) => this.change(change),
     locks: LOCKS,
-    isHere: (driveId): boolean => this.drives.driveNow(driveId) !== null,
+    isThere: (driveId): Promise<boolean> =>
+      this.drives.connected(driveId).then(
+        () => true,
+        () => false,
+      ),
     scan: (driveId) => void this.startScan(driveId),
     onForgotten: (driveId) => this.drives.forgotten(driveId),
   });

@@ -3,7 +3,7 @@
 // `sha256sum -c` and the files themselves.
 
 import { spawnSync } from 'node:child_process';
-import { copyFileSync, rmSync } from 'node:fs';
+import { copyFileSync, cpSync, rmSync } from 'node:fs';
 import path from 'node:path';
 import { expect, inject } from 'vitest';
 import { complaints } from './axe';
@@ -248,6 +248,45 @@ story('a person keeps photos safe', (step) => {
     await page.getByRole('heading', { name: 'All 5 photos are safe' }).waitFor();
     expect(read(studio, 'letters/ð to the museum.txt').toString('utf8')).toBe('Dear museum,');
   });
+
+  step(
+    'copies into folders by a pattern; the drive comes back without its mark, and two records become one',
+    async () => {
+      const { page } = browser;
+      const dated = newFolder('Dated');
+      await connectFolder(browser, dated, 'Dated');
+      await openPlace(page, 'Safekeep');
+      await choose(page, 'from', 'Studio');
+      await choose(page, 'to', 'Dated');
+      await page.getByText('folders by a pattern').click();
+      await page.getByText(/^p1.*\.jpg will lie there as \d{4}\/\d{4}-\d\d-\d\d.*\/p1.*\.jpg\.$/).waitFor();
+      expect(await complaints(page)).toEqual([]);
+      await page.getByRole('button', { name: 'Copy and verify' }).click();
+      await jobEnded(page, 'Second copy: Studio → Dated');
+      expect(
+        filesIn(dated).filter((name) => /^\d{4}\/\d{4}-\d\d-\d\d.*\/p\d.*\.jpg$/.test(name)).length,
+      ).toBeGreaterThan(4);
+      expect(sha256sum(dated)).toMatchObject({ ok: true });
+      // elsewhere by now, and without its mark: a new drive for all that can be seen
+      const again = newFolder('Found');
+      cpSync(dated, again, { recursive: true });
+      rmSync(path.join(again, '_wembo'), { recursive: true });
+      rmSync(dated, { recursive: true });
+      await connectFolder(browser, again, 'Found');
+      await openPlace(page, 'Safekeep');
+      await page.getByRole('button', { name: 'Dated', exact: true }).click();
+      await page.getByRole('button', { name: 'The same disk as…' }).click();
+      await page.getByRole('radio', { name: /^Found has \d of its \d files/ }).click();
+      await page.getByText('“Dated” goes, “Found” stays').waitFor();
+      expect(await complaints(page)).toEqual([]);
+      await page.getByRole('button', { name: 'They are one disk' }).click();
+      await page.getByText('are one drive now: “Found”').waitFor();
+      await page.getByRole('button', { name: 'Dated', exact: true }).waitFor({ state: 'detached' });
+      await openPlace(page, 'Overview');
+      await jobEnded(page, 'Catalog: Found');
+      await openPlace(page, 'Safekeep');
+    },
+  );
 
   step('declares a drive lost, is told what that costs, and takes it back', async () => {
     const { page } = browser;

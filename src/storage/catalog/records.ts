@@ -410,7 +410,17 @@ export type JobKind =
 export type JobState = 'running' | 'paused' | 'interrupted' | 'done' | 'cancelled' | 'failed';
 
 export interface JobProgress {
-  phase: 'listing' | 'reading' | 'digesting' | 'copying' | 'removing' | 'waiting' | 'drawing' | 'sending' | 'finishing';
+  phase:
+    | 'listing'
+    | 'reading'
+    | 'digesting'
+    | 'copying'
+    | 'removing'
+    | 'waiting'
+    | 'drawing'
+    | 'sending'
+    | 'recording'
+    | 'finishing';
   doneItems: number;
   totalItems: number;
   doneBytes: number;

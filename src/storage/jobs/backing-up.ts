@@ -74,7 +74,7 @@ export async function backUp(
   const path = `${BACKUP_FOLDER}/${backupName(db.catalogId, stampOf(at))}`;
   async function* pieces() {
     const told = backupOf(db, at, ({ rows, of }) =>
-      control.progress({ ...startProgress('copying', of), doneItems: rows }),
+      control.progress({ ...startProgress('recording', of), doneItems: rows }),
     );
     for await (const piece of told) {
       await control.atRest();
@@ -83,6 +83,7 @@ export async function backUp(
   }
   const part = await drive.createPart(path, pieces());
   await withPart(part, async () => {
+    control.progress(startProgress('finishing'));
     const written = await part.open();
     report.rows = (await readBackup(written, control.signal)).rows;
     report.bytes = written.size;

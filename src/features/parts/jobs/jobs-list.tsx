@@ -20,6 +20,7 @@ const PHASES = {
   waiting: 'waiting for the night',
   drawing: 'drawing',
   sending: 'made ready, placed and read back',
+  recording: 'writing what the catalog knows',
   finishing: 'finishing',
 };
 const STATES = {
@@ -152,7 +153,9 @@ function JobProgress({ job: { progress } }: { job: JobRecord }) {
         {PHASES[phase]}, from ten in the evening: {photos(totalItems)}
       </p>
     );
-  if (phase === 'drawing' || phase === 'sending')
+  if (phase === 'finishing') return <p className="quiet">{PHASES[phase]}…</p>;
+  // counted, whatever their bytes
+  if (phase === 'drawing' || phase === 'sending' || phase === 'recording')
     return (
       <div>
         <Progress
@@ -161,7 +164,8 @@ function JobProgress({ job: { progress } }: { job: JobRecord }) {
           aria-label="progress"
         />
         <p className="quiet">
-          {PHASES[phase]}: {count(doneItems)} of {photos(totalItems)}
+          {PHASES[phase]}: {count(doneItems)} of{' '}
+          {phase === 'recording' ? plural(totalItems, 'record') : photos(totalItems)}
         </p>
       </div>
     );

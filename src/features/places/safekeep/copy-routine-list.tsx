@@ -45,6 +45,7 @@ function RoutineRow({ routine, drives }: { routine: KeptCopyRoutine; drives: rea
         {plan === undefined && 'counting'}
         {plan === null && 'waits for its drives'}
         {plan && (plan.photos === 0 ? 'up to date' : `${photos(plan.photos)} to copy, ${bytes(plan.bytes)}`)}
+        {routine.folders && ', folders by a pattern'}
         {routine.begins && ', begins by itself'}
       </span>
       <span className={styles.routineActs}>

@@ -216,7 +216,6 @@ function Life({ drive, drives, facts, loss, onClose }: LifeProps) {
   const toggle = (one: 'replace' | 'same') => setOpen(open === one ? null : one);
   const connections = useSession((state) => state.connections);
   const here = drives.filter(({ id }) => id !== drive.id && connections[id]?.state === 'connected');
-  const isAway = connections[drive.id]?.state !== 'connected';
   const isInUse = facts.standing === 'in-use';
   const forget = async () => {
     const holding = await session.driveActs.forget(drive.id);
@@ -264,7 +263,7 @@ function Life({ drive, drives, facts, loss, onClose }: LifeProps) {
             It is in use again
           </Button>
         )}
-        {isAway && here.length > 0 && (
+        {here.length > 0 && (
           <Button size="small" onClick={() => toggle('same')} aria-expanded={open === 'same'}>
             The same disk as…
           </Button>

@@ -46,6 +46,10 @@ export function SameDiskForm({ drive, here, onJoined }: Props) {
       )}
       {alike && alike.length > 0 && (
         <>
+          <p>
+            Only if it is one and the same piece: it lost its mark, came back and was taken for a new drive. A copy has
+            the same files too, and is another disk.
+          </p>
           <Radio.Group
             aria-label="The same disk as"
             value={chosen}
