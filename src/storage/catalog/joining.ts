@@ -49,14 +49,13 @@ export async function joinDrive(
   const tables = [db.drives, db.files, db.outbox, db.conflicts, db.accessionFiles, db.tracks, db.journal, db.retired];
   return db.transaction('rw', tables, async () => {
     const files = await db.files.where('driveId').equals(innerId).toArray();
-    const known = await db.files.where('driveId').equals(outerId).toArray();
-    const [paths, photos] = [
-      new Set(known.map(({ id }) => id)),
-      new Set(known.flatMap(({ state, photoId }) => (state === 'present' ? [photoId] : []))),
-    ];
+    const heirs =
+      path === ''
+        ? heirsOf(files, await db.files.where('driveId').equals(outerId).toArray(), idWithin)
+        : new Map<string, FileRecord | null>();
+    const idNow = (id: string) => heirs.get(id)?.id ?? idWithin(id);
     // of one disk: what the record that stays does not know, it has still to see
-    const joining = files.filter((file) => !paths.has(idWithin(file.id)) && !(path === '' && photos.has(file.photoId)));
-    const isJoining = new Set(joining.map(({ id }) => id));
+    const joining = files.filter(({ id }) => !heirs.has(id));
     const sidecarWithin = (sidecar: SidecarRecord | null) => sidecar && { ...sidecar, path: within(sidecar.path) };
     await db.files.bulkDelete(files.map(({ id }) => id));
     await db.files.bulkPut(
@@ -72,18 +71,28 @@ export async function joinDrive(
         movingTo: file.movingTo && within(file.movingTo),
       })),
     );
+    // a name that waits to be given waits still
+    for (const { id, wantedPath, movingTo } of files) {
+      const heir = heirs.get(id);
+      if (heir && heir.wantedPath === null && wantedPath !== null)
+        await db.files.update(heir.id, { wantedPath, movingTo: heir.movingTo ?? movingTo });
+    }
     const items = await db.outbox.where('driveId').equals(innerId).toArray();
     await db.outbox.bulkDelete(items.map(({ id }) => id));
+    // what was to be done with a file whose name another photo has now is done with no other file
+    const isKnown = (fileId: string) => heirs.get(fileId) !== null;
     await db.outbox.bulkPut(
       items
-        .filter(({ task }) => !('fileId' in task) || isJoining.has(task.fileId))
-        .flatMap((item) => itemWithin(item, outerId, idWithin, within)),
+        .filter(({ task }) => !('fileId' in task) || isKnown(task.fileId))
+        .flatMap((item) => itemWithin(item, outerId, idNow, within)),
     );
     await db.outbox.bulkPut([archiveItem(outerId, at), manifestItem(outerId, at), historyItem(outerId, at)]);
-    const conflicts = await db.conflicts.bulkGet(joining.map(({ id }) => id));
+    const conflicts = await db.conflicts.bulkGet(files.map(({ id }) => id));
     await db.conflicts.bulkDelete(files.map(({ id }) => id));
     await db.conflicts.bulkPut(
-      conflicts.flatMap((conflict) => (conflict ? [{ ...conflict, fileId: idWithin(conflict.fileId) }] : [])),
+      conflicts.flatMap((conflict) =>
+        conflict && isKnown(conflict.fileId) ? [{ ...conflict, fileId: idNow(conflict.fileId) }] : [],
+      ),
     );
     const placeWithin = <P extends { driveId: string; path: string }>(place: P): P =>
       place.driveId === innerId ? { ...place, driveId: outerId, path: within(place.path) } : place;
@@ -101,19 +110,42 @@ export async function joinDrive(
             move.driveId === innerId
               ? { ...move, driveId: outerId, before: within(move.before), after: within(move.after) }
               : move,
-          (id) => (id.startsWith(`${innerId}/`) ? idWithin(id) : id),
+          (id) => (id.startsWith(`${innerId}/`) ? idNow(id) : id),
         )),
     );
     const retired = await db.retired.where('driveId').equals(innerId).primaryKeys();
     await db.retired.bulkDelete(retired);
     // of one disk: its manifest has these lines still
-    if (path === '')
-      await db.retired.bulkPut(
-        retired.map(idWithin).flatMap((id) => (paths.has(id) ? [] : [{ id, driveId: outerId }])),
-      );
+    if (path === '') {
+      const there = new Set(await db.files.where('driveId').equals(outerId).primaryKeys());
+      const gone = retired.map(idWithin).filter((id) => !there.has(id));
+      await db.retired.bulkPut(gone.map((id) => ({ id, driveId: outerId })));
+    }
     await db.drives.delete(innerId);
     return files.flatMap(({ photoId }) => photoId ?? []);
   });
+}
+
+/**
+ * Of two records of one disk: what the one that stays knows of each file of the other: the file of that photo under that
+ * name, or wherever it was found; `null` where another photo has the name now, so that nothing is known of this file.
+ */
+function heirsOf(
+  files: readonly FileRecord[],
+  known: readonly FileRecord[],
+  idWithin: (id: string) => string,
+): Map<string, FileRecord | null> {
+  const byId = new Map(known.map((file) => [file.id, file]));
+  const byPhoto = new Map(
+    known.flatMap((file) => (file.state === 'present' && file.photoId ? [[file.photoId, file]] : [])),
+  );
+  return new Map(
+    files.flatMap((file): [string, FileRecord | null][] => {
+      const there = byId.get(idWithin(file.id));
+      const heir = there?.photoId === file.photoId ? there : byPhoto.get(file.photoId ?? '');
+      return heir ? [[file.id, heir]] : there ? [[file.id, null]] : [];
+    }),
+  );
 }
 
 function itemWithin(

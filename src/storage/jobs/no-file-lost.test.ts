@@ -689,6 +689,47 @@ describe('two records of one disk', () => {
     expect([...(drives.cellar as MemoryDrive).files.keys()]).toContain('2019/1.jpg');
   });
 
+  it('a name that waits to be given under the former record is given under the one that stays', async () => {
+    const disk = drives.studio as MemoryDrive;
+    disk.put('a.jpg', pictureBytes(1, false));
+    await scan('studio');
+    const photoId = (await fileAt('studio/a.jpg'))?.photoId ?? '';
+    await makeChange(
+      db,
+      { kind: 'names', moves: [{ photoId, driveId: 'studio', before: 'a.jpg', after: 'Slip.jpg' }], edits: [] },
+      now(),
+    );
+    drives.again = disk;
+    await db.drives.put(driveRecord('again'));
+    await scan('again');
+    await joinDrive(db, { innerId: 'studio', outerId: 'again', path: '' }, now());
+    await outbox((id) => (id === 'again' ? disk : null));
+    expect([...disk.files.keys()].filter((name) => name.endsWith('.jpg'))).toEqual(['Slip.jpg']);
+    await undoLast(db, now());
+    await outbox((id) => (id === 'again' ? disk : null));
+    expect([...disk.files.keys()].filter((name) => name.endsWith('.jpg'))).toEqual(['a.jpg']);
+  });
+
+  it('what was to be done with a file is done with no other photo that has its name now', async () => {
+    const disk = drives.studio as MemoryDrive;
+    disk.put('a.jpg', pictureBytes(1, false));
+    await scan('studio');
+    const photoId = (await fileAt('studio/a.jpg'))?.photoId ?? '';
+    await makeChange(
+      db,
+      { kind: 'names', moves: [{ photoId, driveId: 'studio', before: 'a.jpg', after: 'Slip.jpg' }], edits: [] },
+      now(),
+    );
+    disk.put('a.jpg', pictureBytes(3, false)); // by another program
+    drives.again = disk;
+    await db.drives.put(driveRecord('again'));
+    await scan('again');
+    await joinDrive(db, { innerId: 'studio', outerId: 'again', path: '' }, now());
+    await outbox((id) => (id === 'again' ? disk : null));
+    expect([...disk.files.keys()].filter((name) => name.endsWith('.jpg'))).toEqual(['a.jpg']);
+    expect((await db.outbox.toArray()).filter(({ task }) => task.kind === 'move')).toEqual([]);
+  });
+
   it('a file that was moved on the disk meanwhile is not called missing', async () => {
     const disk = drives.studio as MemoryDrive;
     disk.put('a.jpg', pictureBytes(1, false));
