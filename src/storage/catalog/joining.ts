@@ -71,12 +71,7 @@ export async function joinDrive(
         movingTo: file.movingTo && within(file.movingTo),
       })),
     );
-    // a name that waits to be given waits still
-    for (const { id, wantedPath, movingTo } of files) {
-      const heir = heirs.get(id);
-      if (heir && heir.wantedPath === null && wantedPath !== null)
-        await db.files.update(heir.id, { wantedPath, movingTo: heir.movingTo ?? movingTo });
-    }
+    await waitOn(db, files, heirs);
     const items = await db.outbox.where('driveId').equals(innerId).toArray();
     await db.outbox.bulkDelete(items.map(({ id }) => id));
     // what was to be done with a file whose name another photo has now is done with no other file
@@ -124,6 +119,19 @@ export async function joinDrive(
     await db.drives.delete(innerId);
     return files.flatMap(({ photoId }) => photoId ?? []);
   });
+}
+
+/** A name that waits to be given waits still. */
+async function waitOn(
+  db: CatalogDatabase,
+  files: readonly FileRecord[],
+  heirs: ReadonlyMap<string, FileRecord | null>,
+): Promise<void> {
+  for (const { id, wantedPath, movingTo } of files) {
+    const heir = heirs.get(id);
+    if (heir && heir.wantedPath === null && wantedPath !== null)
+      await db.files.update(heir.id, { wantedPath, movingTo: heir.movingTo ?? movingTo });
+  }
 }
 
 /**

@@ -147,8 +147,8 @@ describe('a bag', () => {
     const checked = await check();
     expect(await packBag(cellar, 'bags/Rust', checked, packing)).toMatchObject({ path: 'bags/Rust.zip' });
     const zip = cellar.files.get('bags/Rust.zip')?.bytes ?? new Uint8Array();
-    const names = [...Buffer.from(zip).toString('latin1').matchAll(/PK\x01\x02.{24}(..)/gs)].length;
-    expect(names).toBe(checked.paths.length); // one entry of the directory a file (APPNOTE 6.3, 4.3.12)
+    const entries = Buffer.from(zip).toString('latin1').split('PK\u0001\u0002').length - 1;
+    expect(entries).toBe(checked.paths.length); // one of the directory a file (APPNOTE 6.3, 4.3.12)
     cellar.files.delete('bags/Rust.zip');
     cellar.files.delete('bags/Rust/data/2019/ð 3 100%.jpg');
     await expect(packBag(cellar, 'bags/Rust', checked, packing)).rejects.toThrow('not-found');

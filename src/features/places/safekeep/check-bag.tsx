@@ -28,11 +28,8 @@ type State =
   | { kind: 'read'; verdict: BagVerdict; bytes: number; writable: { drive: Drive; folder: string } | null }
   | { kind: 'packed'; path: string; bytes: number };
 
-export function CheckBag({ drives }: { drives: readonly DriveRecord[] }) {
-  const connections = useSession((state) => state.connections);
-  const here = drives.filter(({ id }) => connections[id]?.state === 'connected');
-  const [driveId, setDriveId] = useState<string | null>(null);
-  const [folder, setFolder] = useState('');
+/** Checking and packing, one at a time. */
+function useBagWork() {
   const [state, setState] = useState<State>({ kind: 'idle' });
   const stop = useRef<AbortController | null>(null);
   const alone = async (act: (signal: AbortSignal) => Promise<State>, failed: string) => {
@@ -63,6 +60,15 @@ export function CheckBag({ drives }: { drives: readonly DriveRecord[] }) {
         ...(await packBag(drive, path, verdict, { fileTasks: session.fileTasks, signal, onBytes })),
       };
     }, 'It could not be packed, and nothing of it was left');
+  return { state, check, pack, cancel: () => stop.current?.abort() };
+}
+
+export function CheckBag({ drives }: { drives: readonly DriveRecord[] }) {
+  const connections = useSession((state) => state.connections);
+  const here = drives.filter(({ id }) => connections[id]?.state === 'connected');
+  const [driveId, setDriveId] = useState<string | null>(null);
+  const [folder, setFolder] = useState('');
+  const { state, check, pack, cancel } = useBagWork();
   const ofDrive = () => {
     const drive = driveId && session.drives.driveNow(driveId);
     const path = folder.replace(/^\/+|\/+$/g, '');
@@ -112,7 +118,7 @@ export function CheckBag({ drives }: { drives: readonly DriveRecord[] }) {
             <p className="quiet">
               {state.kind === 'reading' && `${count(state.files)} of ${plural(state.of, 'file')}, `}
               {bytes(state.bytes)} of {bytes(state.ofBytes)}
-              <Button size="small" type="text" onClick={() => stop.current?.abort()}>
+              <Button size="small" type="text" onClick={cancel}>
                 Cancel
               </Button>
             </p>

@@ -8,7 +8,7 @@ import { useRef, useState } from 'react';
 import { STAY_REASONS } from '@/core/fixity/leaving';
 import { driveName } from '@/messages/drive-name';
 import { stayWords } from '@/messages/safekeep';
-import { type RoomPlan, planRoom } from '@/storage/catalog/free-room';
+import { type RoomAsked, type RoomPlan, planRoom } from '@/storage/catalog/free-room';
 import type { DriveRecord } from '@/storage/catalog/records';
 import { session } from '@/engine/session';
 import { bytes, count, photos, plural } from '@/ui/format';
@@ -25,42 +25,17 @@ interface Looking {
   of: number;
 }
 
-export function FreeRoomPanel({ drives }: { drives: readonly DriveRecord[] }) {
+function useRoomPlan() {
   const { message } = App.useApp();
-  const connections = useSession((state) => state.connections);
-  const { rule } = useKeeping();
-  const selected = useSelection((state) => state.ids);
-  const [driveId, setDriveId] = useState<string | null>(null);
-  const [ofSelection, setOfSelection] = useState(false);
-  const [awayCounts, setAwayCounts] = useState(false);
   const [plan, setPlan] = useState<RoomPlan | Looking | null>(null);
   const stop = useRef<AbortController | null>(null);
-  const isHere = (id: string) => connections[id]?.state === 'connected';
-  const here = drives.filter(({ id, access }) => isHere(id) && access === 'write');
-  const photoIds = ofSelection && selected.size > 0 ? [...selected] : null;
-  const last = useJobs()
-    .filter(({ kind }) => kind === 'free')
-    .slice(0, 1);
-  const leave = () => {
-    stop.current?.abort();
-    setPlan(null);
-  };
-  const choose = (change: () => void) => {
-    change();
-    leave();
-  };
-  const isLooking = plan !== null && 'of' in plan;
-  const look = async () => {
-    if (!driveId) return;
+  const look = async (asked: RoomAsked) => {
     stop.current?.abort();
     const { signal } = (stop.current = new AbortController());
     setPlan({ photos: 0, of: 0 });
     try {
-      const asked = { driveId, photoIds, awayCounts, isHere, now: Date.now() };
-      const found = await planRoom(session.db, asked, {
-        signal,
-        onProgress: (done) => !signal.aborted && setPlan(done),
-      });
+      const onProgress = (done: Looking) => !signal.aborted && setPlan(done);
+      const found = await planRoom(session.db, asked, { signal, onProgress });
       if (!signal.aborted) setPlan(found);
     } catch (error) {
       if (signal.aborted) return;
@@ -68,10 +43,36 @@ export function FreeRoomPanel({ drives }: { drives: readonly DriveRecord[] }) {
       message.error(`It could not be looked at: ${error instanceof Error ? error.message : String(error)}`);
     }
   };
+  const leave = () => {
+    stop.current?.abort();
+    setPlan(null);
+  };
+  return { plan, look, leave };
+}
+
+export function FreeRoomPanel({ drives }: { drives: readonly DriveRecord[] }) {
+  const connections = useSession((state) => state.connections);
+  const { rule } = useKeeping();
+  const selected = useSelection((state) => state.ids);
+  const [driveId, setDriveId] = useState<string | null>(null);
+  const [ofSelection, setOfSelection] = useState(false);
+  const [awayCounts, setAwayCounts] = useState(false);
+  const { plan, look, leave } = useRoomPlan();
+  const isHere = (id: string) => connections[id]?.state === 'connected';
+  const here = drives.filter(({ id, access }) => isHere(id) && access === 'write');
+  const photoIds = ofSelection && selected.size > 0 ? [...selected] : null;
+  const last = useJobs()
+    .filter(({ kind }) => kind === 'free')
+    .slice(0, 1);
+  const choose = (change: () => void) => {
+    change();
+    leave();
+  };
+  const isLooking = plan !== null && 'of' in plan;
   const free = async (files: number) => {
     if (!driveId) return;
     await session.startFreeing(driveId, photoIds, { files, awayCounts });
-    setPlan(null);
+    leave();
   };
   return (
     <section className={styles.panel} aria-label="Free room" id="free-room">
@@ -91,7 +92,11 @@ export function FreeRoomPanel({ drives }: { drives: readonly DriveRecord[] }) {
           value={driveId}
           onChange={(id) => choose(() => setDriveId(id))}
         />
-        <Button size="small" disabled={!driveId || isLooking} onClick={() => void look()}>
+        <Button
+          size="small"
+          disabled={!driveId || isLooking}
+          onClick={() => driveId && void look({ driveId, photoIds, awayCounts, isHere, now: Date.now() })}
+        >
           What may go?
         </Button>
       </div>
