@@ -648,6 +648,27 @@ describe('a drive in a folder of another', () => {
 });
 
 describe('two records of one disk', () => {
+  /** A photo that is to get another name. */
+  const withNameWaiting = async (): Promise<MemoryDrive> => {
+    const disk = drives.studio as MemoryDrive;
+    disk.put('a.jpg', pictureBytes(1, false));
+    await scan('studio');
+    const photoId = (await fileAt('studio/a.jpg'))?.photoId ?? '';
+    await makeChange(
+      db,
+      { kind: 'names', moves: [{ photoId, driveId: 'studio', before: 'a.jpg', after: 'Slip.jpg' }], edits: [] },
+      now(),
+    );
+    return disk;
+  };
+  /** Without its mark, and is taken for a new drive. */
+  const comesBackAndIsJoined = async (disk: MemoryDrive): Promise<void> => {
+    drives.again = disk;
+    await db.drives.put(driveRecord('again'));
+    await scan('again');
+    await joinDrive(db, { innerId: 'studio', outerId: 'again', path: '' }, now());
+  };
+
   it('become one: what was counted twice counts once, words and copies that wait go along, what is gone is missing', async () => {
     const disk = drives.studio as MemoryDrive;
     for (const at of [1, 2, 3]) disk.put(`2019/${at}.jpg`, pictureBytes(at, false));
@@ -690,19 +711,8 @@ describe('two records of one disk', () => {
   });
 
   it('a name that waits to be given under the former record is given under the one that stays', async () => {
-    const disk = drives.studio as MemoryDrive;
-    disk.put('a.jpg', pictureBytes(1, false));
-    await scan('studio');
-    const photoId = (await fileAt('studio/a.jpg'))?.photoId ?? '';
-    await makeChange(
-      db,
-      { kind: 'names', moves: [{ photoId, driveId: 'studio', before: 'a.jpg', after: 'Slip.jpg' }], edits: [] },
-      now(),
-    );
-    drives.again = disk;
-    await db.drives.put(driveRecord('again'));
-    await scan('again');
-    await joinDrive(db, { innerId: 'studio', outerId: 'again', path: '' }, now());
+    const disk = await withNameWaiting();
+    await comesBackAndIsJoined(disk);
     await outbox((id) => (id === 'again' ? disk : null));
     expect([...disk.files.keys()].filter((name) => name.endsWith('.jpg'))).toEqual(['Slip.jpg']);
     await undoLast(db, now());
@@ -711,20 +721,9 @@ describe('two records of one disk', () => {
   });
 
   it('what was to be done with a file is done with no other photo that has its name now', async () => {
-    const disk = drives.studio as MemoryDrive;
-    disk.put('a.jpg', pictureBytes(1, false));
-    await scan('studio');
-    const photoId = (await fileAt('studio/a.jpg'))?.photoId ?? '';
-    await makeChange(
-      db,
-      { kind: 'names', moves: [{ photoId, driveId: 'studio', before: 'a.jpg', after: 'Slip.jpg' }], edits: [] },
-      now(),
-    );
+    const disk = await withNameWaiting();
     disk.put('a.jpg', pictureBytes(3, false)); // by another program
-    drives.again = disk;
-    await db.drives.put(driveRecord('again'));
-    await scan('again');
-    await joinDrive(db, { innerId: 'studio', outerId: 'again', path: '' }, now());
+    await comesBackAndIsJoined(disk);
     await outbox((id) => (id === 'again' ? disk : null));
     expect([...disk.files.keys()].filter((name) => name.endsWith('.jpg'))).toEqual(['a.jpg']);
     expect((await db.outbox.toArray()).filter(({ task }) => task.kind === 'move')).toEqual([]);
@@ -736,10 +735,7 @@ describe('two records of one disk', () => {
     await scan('studio');
     disk.files.delete('a.jpg');
     disk.put('2019/a.jpg', pictureBytes(1, false));
-    drives.again = disk;
-    await db.drives.put(driveRecord('again'));
-    await scan('again');
-    await joinDrive(db, { innerId: 'studio', outerId: 'again', path: '' }, now());
+    await comesBackAndIsJoined(disk);
     expect(await scan('again')).toMatchObject({ missing: [] });
     expect(await db.files.where('driveId').equals('again').primaryKeys()).toEqual(['again/2019/a.jpg']);
   });
