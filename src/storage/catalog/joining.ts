@@ -84,11 +84,11 @@ export async function joinDrive(
     await db.outbox.bulkPut([archiveItem(outerId, at), manifestItem(outerId, at), historyItem(outerId, at)]);
     const conflicts = await db.conflicts.bulkGet(files.map(({ id }) => id));
     await db.conflicts.bulkDelete(files.map(({ id }) => id));
-    await db.conflicts.bulkPut(
-      conflicts.flatMap((conflict) =>
-        conflict && isKnown(conflict.fileId) ? [{ ...conflict, fileId: idNow(conflict.fileId) }] : [],
-      ),
-    );
+    for (const conflict of conflicts) {
+      // the record that stays may have met two versions itself, and these are later
+      if (conflict && isKnown(conflict.fileId) && !(await db.conflicts.get(idNow(conflict.fileId))))
+        await db.conflicts.put({ ...conflict, fileId: idNow(conflict.fileId) });
+    }
     const placeWithin = <P extends { driveId: string; path: string }>(place: P): P =>
       place.driveId === innerId ? { ...place, driveId: outerId, path: within(place.path) } : place;
     // copies for other drives that wait to be made from it

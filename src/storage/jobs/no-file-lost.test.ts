@@ -729,6 +729,14 @@ describe('two records of one disk', () => {
     expect((await db.outbox.toArray()).filter(({ task }) => task.kind === 'move')).toEqual([]);
   });
 
+  it('two versions that wait to be decided under the one that stays are not replaced by those of the former record', async () => {
+    const disk = await withNameWaiting();
+    await db.conflicts.put({ fileId: 'studio/a.jpg', at: 1 } as never);
+    await db.conflicts.put({ fileId: 'again/a.jpg', at: 2 } as never);
+    await comesBackAndIsJoined(disk);
+    expect(await db.conflicts.toArray()).toEqual([{ fileId: 'again/a.jpg', at: 2 }]);
+  });
+
   it('a file that was moved on the disk meanwhile is not called missing', async () => {
     const disk = drives.studio as MemoryDrive;
     disk.put('a.jpg', pictureBytes(1, false));
