@@ -39,6 +39,8 @@ const PARTS = [
   'session',
   'selection',
   'search',
+  'panels',
+  'needs',
   'desks',
   'jobs',
   'connecting',

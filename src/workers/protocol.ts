@@ -15,6 +15,8 @@ import type { KeptCollection } from '@/core/search/collections';
 import type { Completion } from '@/core/search/complete';
 import type { Explained } from '@/core/search/explain';
 import type { DriveLoss, DriveYears } from '@/core/search/drive-years';
+import type { Habits } from '@/core/search/habits';
+import type { YearTallies } from '@/core/search/year-tallies';
 import type { FolderCount } from '@/core/search/folder-tree';
 import type { FacetCounts, FacetName } from '@/core/search/facets';
 import type { StringParts } from '@/core/search/strings';
@@ -115,6 +117,9 @@ export interface Requests {
   folders: { order: { open: string[] }; answer: Record<string, FolderCount[]> };
   /** How the photos of each year stand on each drive. */
   driveYears: { order: { verifiedWithinDays: number }; answer: DriveYears };
+  /** The photos of each year in a scope, divided by a facet. */
+  years: { order: { scope: string; by: FacetName | null; limit: number }; answer: YearTallies };
+  habits: { order: { scope: string }; answer: Habits };
   driveLoss: { order: { driveId: string; keeping: Keeping }; answer: DriveLoss };
   facets: { order: { scope: string; names: readonly FacetName[]; limit: number }; answer: FacetCounts };
   explain: { order: { scope: string }; answer: Explained };

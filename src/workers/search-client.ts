@@ -4,6 +4,8 @@ import type { Completion } from '@/core/search/complete';
 import type { Explained } from '@/core/search/explain';
 import type { DriveLoss, DriveYears } from '@/core/search/drive-years';
 import type { Keeping } from '@/core/fixity/keeping';
+import type { Habits } from '@/core/search/habits';
+import type { YearTallies } from '@/core/search/year-tallies';
 import type { FolderCount } from '@/core/search/folder-tree';
 import type { FacetCounts, FacetName } from '@/core/search/facets';
 import { Strings } from '@/core/search/strings';
@@ -48,6 +50,8 @@ export interface SearchClient {
   folders(open: string[]): Promise<Record<string, FolderCount[]>>;
   driveYears(verifiedWithinDays: number): Promise<DriveYears>;
   driveLoss(driveId: string, keeping: Keeping): Promise<DriveLoss>;
+  years(scope: string, by: FacetName | null, limit: number): Promise<YearTallies>;
+  habits(scope: string): Promise<Habits>;
   facets(scope: string, names: readonly FacetName[], limit: number): Promise<FacetCounts>;
   explain(scope: string): Promise<Explained>;
   complete(text: string, cursor: number, limit: number): Promise<Completion[]>;
@@ -113,6 +117,8 @@ export function workerSearch(onLost: () => void): SearchClient {
     folders: (open) => caller.call('folders', { open }),
     driveYears: (verifiedWithinDays) => caller.call('driveYears', { verifiedWithinDays }),
     driveLoss: (driveId, keeping) => caller.call('driveLoss', { driveId, keeping }),
+    years: (scope, by, limit) => caller.call('years', { scope, by, limit }),
+    habits: (scope) => caller.call('habits', { scope }),
     facets: (scope, names, limit) => caller.call('facets', { scope, names, limit }),
     explain: (scope) => caller.call('explain', { scope }),
     complete: (text, cursor, limit) => caller.call('complete', { text, cursor, limit }),

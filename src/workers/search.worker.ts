@@ -29,6 +29,8 @@ serve<
   | 'folders'
   | 'driveYears'
   | 'driveLoss'
+  | 'years'
+  | 'habits'
   | 'facets'
   | 'explain'
   | 'complete'
@@ -71,6 +73,8 @@ serve<
   folders: async ({ open }) => now().folders.open(open),
   driveYears: async ({ verifiedWithinDays }) => now().driveYears(verifiedWithinDays),
   driveLoss: async ({ driveId, keeping }) => now().driveLoss(driveId, keeping),
+  years: async ({ scope, by, limit }) => now().years(scope, by, limit),
+  habits: async ({ scope }) => now().habits(scope),
   facets: async ({ scope, names, limit }) => now().facets(scope, names, limit),
   explain: async ({ scope }) => explainScope(scope, now()),
   complete: async ({ text, cursor, limit }) => now().complete(text, cursor, limit),

@@ -343,19 +343,19 @@ describe('from a photo', () => {
     await typeScope(page(), 'boat');
     await line().press('Escape');
     await selectPhoto(page(), 'Boat 3');
-    const around = page().getByRole('navigation', { name: 'From this photo to' });
-    await around.getByRole('button', { name: 'This day in other years' }).click();
+    const goTo = async (name: string | RegExp) => {
+      await page().getByRole('button', { name: 'Go to…' }).click();
+      await page().getByRole('menuitem', { name }).first().click();
+    };
+    await goTo('This day in other years');
     await until('its scope', async () => (await line().inputValue()) === 'taken:--07-01');
     await shows(4); // 2015, twice, 2018 and 2021
     await selectPhoto(page(), 'Boat 3');
-    await around.getByRole('button', { name: 'Around this time' }).click();
+    await goTo('Around this time');
     await until('its scope', async () => (await line().inputValue()) === 'around:2018-07-01T10:00~30m');
     await shows(1);
     await selectPhoto(page(), 'Boat 3');
-    await around
-      .getByRole('button', { name: /^Photos with the colour #/ })
-      .first()
-      .click();
+    await goTo(/^Photos with the colour #/);
     await until(
       'by colour',
       async () => (await line().inputValue()).startsWith('colour:#') && (await shownCount(page())) === 16,
@@ -371,7 +371,8 @@ describe('from a photo', () => {
     await shows(5);
     await line().press('Escape');
     await page().keyboard.press('Control+a');
-    await page().getByRole('button', { name: 'Sent…' }).click();
+    await page().getByRole('button', { name: 'More…' }).click();
+    await page().getByRole('menuitem', { name: 'Note where they were sent…' }).click();
     await page().getByRole('combobox', { name: 'To whom, or what for' }).fill('Museum print');
     await page().getByRole('button', { name: 'Note it' }).click();
     await eventually(() =>

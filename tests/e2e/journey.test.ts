@@ -18,7 +18,17 @@ import {
   sha256sum,
   until,
 } from './folders';
-import { addKeywords, drives, fill, jobEnded, openPlace, selectPhoto, shownCount, typeScope } from './person';
+import {
+  addKeywords,
+  drives,
+  fill,
+  jobEnded,
+  lookThrough,
+  openPlace,
+  selectPhoto,
+  shownCount,
+  typeScope,
+} from './person';
 import { story } from './story';
 import { WAYS } from './ways';
 
@@ -229,13 +239,7 @@ describe.each(Object.entries(WAYS))('folders %s', (way, { open, offer }) => {
         await photoBytes({ seed: 33, captured: '2020:01:10 10:00:00', camera: 'Fjell C5' }),
       );
       put(studio, '2021/late.jpg', await photoBytes({ seed: 8, captured: '2021:05:05 10:00:00' }));
-      await openPlace(browser.page, 'Overview');
-      await browser.page
-        .getByRole('listitem')
-        .filter({ hasText: 'Studio' })
-        .getByRole('button', { name: 'Scan for changes' })
-        .first()
-        .click();
+      await lookThrough(browser.page, 'Studio');
       await browser.page
         .getByText(
           '8 photos found, 1 added, 0 changed, 1 moved, 1 missing, 1 damaged, 1 sidecar without a photo beside, listed in Safekeep.',

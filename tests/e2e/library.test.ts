@@ -4,7 +4,16 @@
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
 import { type Browser, openBrowser, removeProfile } from './browser';
 import { exiftool, newFolder, photoBytes, put, read, until } from './folders';
-import { addKeywords, allWritten, connectFolder, openApplication, openPlace, shownCount, typeScope } from './person';
+import {
+  addKeywords,
+  allWritten,
+  connectFolder,
+  ofDrive,
+  openApplication,
+  openPlace,
+  shownCount,
+  typeScope,
+} from './person';
 
 const origin = inject('origin');
 const PHOTOS = 400;
@@ -96,8 +105,8 @@ describe('names', () => {
   it('a drive is renamed; the name is on the drive, in the scope, and undone', async () => {
     const { page } = browser;
     await openPlace(page, 'Overview');
-    await page.getByRole('button', { name: 'Rename the drive' }).first().click();
-    await page.getByRole('main').getByRole('textbox').fill('Attic ð');
+    await ofDrive(page, 'Library', 'Rename…');
+    await page.getByRole('textbox', { name: 'Name of the drive' }).fill('Attic ð');
     await page.keyboard.press('Enter');
     await until('the mark on the drive', () =>
       read(folder, '_wembo/drive.json').toString('utf8').includes('"Attic ð"'),

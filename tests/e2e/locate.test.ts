@@ -10,7 +10,7 @@ import { afterAll, beforeAll, expect, inject } from 'vitest';
 import { isoOfSeconds, secondsOfIso } from '@/core/time/civil';
 import { type Browser, dropFolder, openBrowser, removeProfile } from './browser';
 import { exiftool, filesIn, newFolder, photoBytes, put, read, until } from './folders';
-import { connectFolder, openApplication, openPlace, selectPhoto, tick, typeScope } from './person';
+import { connectFolder, ofDrive, openApplication, openPlace, selectPhoto, tick, typeScope } from './person';
 import { story } from './story';
 
 const origin = inject('origin');
@@ -308,7 +308,8 @@ story('a shoot is put on the map', (step) => {
       await selectPhoto(page, 'Photo 0');
       const card = page.getByRole('region', { name: 'Where it was taken' });
       await card.getByText(/62°19′/).waitFor();
-      await card.getByRole('link', { name: 'Photos around it' }).click();
+      await page.getByRole('button', { name: 'Go to…' }).click();
+      await page.getByRole('menuitem', { name: 'Around this place' }).click();
       await expect.poll(() => scope.inputValue()).toMatch(/^near:62\.\d+,-6\.\d+~500m$/);
       await typeScope(page, '');
     },
@@ -450,8 +451,7 @@ story('a shoot is put on the map', (step) => {
   step('out and back: with writing into the files on, the GPS directory of EXIF says the same', async () => {
     const { page } = browser;
     await openPlace(page, 'Overview');
-    const drive = page.getByRole('listitem').filter({ hasText: 'Studio' }).first();
-    await drive.getByRole('checkbox', { name: 'write into the files' }).click(); // ticked once the catalog has it
+    await ofDrive(page, 'Studio', 'Write into the files as well');
     const gps = () => exiftool(folder, 'p0.jpg');
     await inTheFiles(() => [
       gps()['GPS:GPSLatitudeRef'],

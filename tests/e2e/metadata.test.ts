@@ -8,7 +8,17 @@ import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
 import { type Browser, dropFolder, openBrowser, removeProfile } from './browser';
 import { digestsOf, exiftool, newFolder, photoBytes, put, read, sha256sum, until } from './folders';
-import { connectFolder, fill, jobEnded, openApplication, openPlace, selectPhoto, tick, typeScope } from './person';
+import {
+  connectFolder,
+  fill,
+  jobEnded,
+  ofDrive,
+  openApplication,
+  openPlace,
+  selectPhoto,
+  tick,
+  typeScope,
+} from './person';
 import { story } from './story';
 
 const origin = inject('origin');
@@ -127,9 +137,8 @@ story('a drive that is set to be written into', (step) => {
       const pixels = await sharp(read(archive, 'b.jpg')).raw().toBuffer();
       const before = digestsOf(archive);
       await openPlace(page, 'Overview');
-      const embeds = page.getByRole('checkbox', { name: 'write into the files' });
-      await embeds.click();
-      await until('the drive is set to it', () => embeds.isChecked());
+      await ofDrive(page, 'Archive', 'Write into the files as well');
+      await page.getByText('written into the files', { exact: true }).waitFor();
       await until('b.jpg says it all', () => {
         expect(exiftool(archive, 'b.jpg')).toMatchObject({
           'XMP-iptcCore:CreatorContactInfo': { CiAdrCity: 'Tórshavn' },

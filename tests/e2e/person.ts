@@ -66,16 +66,30 @@ export async function drivePhotos(browser: Browser, count: number): Promise<stri
   return folder;
 }
 
+/** An entry of a drive's menu in Overview. */
+export async function ofDrive(page: Page, drive: string, entry: string): Promise<void> {
+  await page.getByRole('button', { name: `More: ${drive}` }).click();
+  await page.getByRole('menuitem', { name: entry }).click();
+}
+
+/** Has a drive looked through for changes; does not wait for the end. */
+export async function lookThrough(page: Page, drive: string): Promise<void> {
+  await openPlace(page, 'Overview');
+  const row = page.getByRole('listitem').filter({ hasText: drive });
+  await row.getByRole('button', { name: 'Scan for changes' }).first().click();
+}
+
 /**
  * Waits for the newest job of this title to be finished: as long as it moves, however slowly. One that stands still for
  * as long as anything is waited for is told with what it says.
  */
 export async function jobEnded(page: Page, title: string): Promise<void> {
-  const row = page.getByRole('listitem').filter({ hasText: title }).first();
-  const finished = page.getByRole('listitem').filter({ hasText: title }).filter({ hasText: 'finished' }).first();
+  const rows = page.getByRole('listitem', { includeHidden: true }); // it may be folded away with others
+  const row = rows.filter({ hasText: title }).first();
+  const finished = rows.filter({ hasText: title }).filter({ hasText: 'finished' }).first();
   const saying = async () => ((await row.count()) === 0 ? 'no such job' : await row.innerText());
   for (let said = ''; ;) {
-    const ended = await finished.waitFor().then(
+    const ended = await finished.waitFor({ state: 'attached' }).then(
       () => true,
       () => false,
     );

@@ -16,6 +16,7 @@ import {
   drivePhotos,
   fill,
   jobEnded,
+  lookThrough,
   openApplication,
   openPlace,
   selectPhoto,
@@ -205,13 +206,7 @@ story('a person keeps photos safe', (step) => {
   step('puts doubles on one drive aside, and back', async () => {
     const { page } = browser;
     copyFileSync(path.join(studio, 'p1.jpg'), path.join(studio, 'p1 again.jpg'));
-    await openPlace(page, 'Overview');
-    await page
-      .getByRole('listitem')
-      .filter({ hasText: 'Studio' })
-      .getByRole('button', { name: 'Scan for changes' })
-      .first()
-      .click();
+    await lookThrough(page, 'Studio');
     await openPlace(page, 'Safekeep');
     const doubles = page.getByRole('region', { name: 'Twice on one drive' });
     await doubles.getByText('p1 again.jpg').waitFor();

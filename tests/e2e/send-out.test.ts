@@ -18,6 +18,7 @@ import {
   connectFolder,
   drivePhotos,
   fill,
+  lookThrough,
   openApplication,
   openPlace,
   selectPhoto,
@@ -144,13 +145,7 @@ describe('sending out', () => {
     await openPlace(page(), 'Send out');
     await choose(page(), 'Profile', 'Papers');
     await page().getByText(`${PHOTOS} photos were sent there before.`).waitFor();
-    await openPlace(page(), 'Overview');
-    await page()
-      .getByRole('listitem')
-      .filter({ hasText: 'Press' })
-      .getByRole('button', { name: 'Scan for changes' })
-      .first()
-      .click();
+    await lookThrough(page(), 'Press');
     await page()
       .getByText(new RegExp(`${PHOTOS} files sent from here`))
       .first()

@@ -7,7 +7,16 @@ import sharp from 'sharp';
 import { afterAll, beforeAll, expect, inject } from 'vitest';
 import { type Browser, openBrowser, removeProfile } from './browser';
 import { exiftool, filesIn, newFolder, noise, photoBytes, put, read, sha256, until } from './folders';
-import { allWritten, connectFolder, openApplication, openPlace, shownCount, tick, typeScope } from './person';
+import {
+  allWritten,
+  connectFolder,
+  lookThrough,
+  openApplication,
+  openPlace,
+  shownCount,
+  tick,
+  typeScope,
+} from './person';
 import { story } from './story';
 
 const origin = inject('origin');
@@ -167,7 +176,7 @@ story('a shoot is sifted', (step) => {
       await page.getByRole('button', { name: /^View options/ }).click();
       await tick(page.getByRole('checkbox', { name: 'One tile for each set' }), true);
       await until('one tile each', async () => (await shownCount(page)) === 15);
-      expect(await page.getByRole('main').innerText()).toMatch(/15 shown · 7 in closed sets · 22 in all/);
+      expect(await page.getByRole('main').innerText()).toMatch(/15 shown of 22 · 7 in closed sets/);
       await tick(page.getByRole('checkbox', { name: 'One tile for each set' }), false);
       await until('all again', async () => (await shownCount(page)) === 22);
       await page.keyboard.press('Escape');
@@ -523,13 +532,7 @@ story('a shoot is sifted', (step) => {
         .jpeg({ quality: 95 })
         .toBuffer();
       put(folder, 'turned/P3.jpg', profiled);
-      await openPlace(page, 'Overview');
-      await page
-        .getByRole('listitem')
-        .filter({ hasText: 'Shoot' })
-        .first()
-        .getByRole('button', { name: 'Scan for changes' })
-        .click();
+      await lookThrough(page, 'Shoot');
       await openPlace(page, 'Find');
       await typeScope(page, 'folder:turned');
       await until('them', async () => (await shownCount(page)) === 9);
@@ -589,13 +592,7 @@ story('a shoot is sifted', (step) => {
         'odd/W.jpg',
         await photoBytes({ seed: 78, width: 1500, height: 1000, captured: '2024:05:02 10:00:00', headline: 'Whole' }),
       );
-      await openPlace(page, 'Overview');
-      await page
-        .getByRole('listitem')
-        .filter({ hasText: 'Shoot' })
-        .first()
-        .getByRole('button', { name: 'Scan for changes' })
-        .click();
+      await lookThrough(page, 'Shoot');
       await openPlace(page, 'Find');
       await typeScope(page, 'folder:odd');
       await until('all three', async () => (await shownCount(page)) === 3);
@@ -642,13 +639,7 @@ story('a shoot is sifted', (step) => {
           .toBuffer(),
       }),
     );
-    await openPlace(page, 'Overview');
-    await page
-      .getByRole('listitem')
-      .filter({ hasText: 'Shoot' })
-      .first()
-      .getByRole('button', { name: 'Scan for changes' })
-      .click();
+    await lookThrough(page, 'Shoot');
     await openPlace(page, 'Find');
     await typeScope(page, 'folder:large');
     await until('it', async () => (await shownCount(page)) === 1);

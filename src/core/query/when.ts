@@ -47,12 +47,13 @@ export const WHEN_WORDS: readonly string[] = [
   ...Object.keys(UNITS),
   'last-7-days',
   'last-30-days',
+  '10-years-ago',
   ...MONTHS.map((month) => `last-${month}`),
   ...MONTHS.map((month) => `this-${month}`),
 ];
 
 /**
- * `today`, `last-month`, `last-30-days`, `last-july` (the July before the present or coming one), `this-july` (that of
+ * `today`, `last-month`, `last-30-days`, `10-years-ago`, `last-july` (the July before the present or coming one), `this-july` (that of
  * this year), `this-day` (today's day and month in every year), `--07-04` (the fourth of July of every year, as in ISO
  * 8601:2000).
  */
@@ -62,6 +63,8 @@ export function parseWhen(text: string): When | null {
   if (unit) return unit;
   const days = /^last-(\d{1,5})-days$/.exec(word);
   if (days) return Number(days[1]) > 0 ? { kind: 'days', count: Number(days[1]) } : null;
+  const ago = /^(\d{1,3})-years?-ago$/.exec(word);
+  if (ago) return Number(ago[1]) > 0 ? { kind: 'unit', unit: 'year', back: Number(ago[1]) } : null;
   const ofYear = /^--(\d{2})-(\d{2})$/.exec(word);
   if (ofYear)
     return Number(ofYear[1]) >= 1 && Number(ofYear[1]) <= 12 && Number(ofYear[2]) >= 1 && Number(ofYear[2]) <= 31

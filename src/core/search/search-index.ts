@@ -19,6 +19,8 @@ import type { SearchContext } from './search-context';
 import { listedWord } from './text-bits';
 import { type FacetCounts, type FacetName, FACETS, countFacet } from './facets';
 import { isOnlyOf } from '../query/facet-terms';
+import { type Habits, habitsOf } from './habits';
+import { type YearTallies, yearTallies } from './year-tallies';
 import { type DriveLoss, type DriveYears, driveLoss, driveYears } from './drive-years';
 import { FolderTree } from './folder-tree';
 import { Columns, LISTS, type SingleText } from './columns';
@@ -133,6 +135,15 @@ export class SearchIndex implements SearchContext {
   /** What would be lost with a drive. */
   driveLoss(driveId: string, keeping: Keeping): DriveLoss {
     return driveLoss(this.columns, driveId, keeping, this.nowMs);
+  }
+
+  /** The photos of each year in a scope, divided by a facet. */
+  years(text: string, by: FacetName | null, limit: number): YearTallies {
+    return yearTallies(slotsIn(this.hitsOf(parseScope(text))), by, limit, this);
+  }
+
+  habits(text: string): Habits {
+    return habitsOf(slotsIn(this.hitsOf(parseScope(text))), this);
   }
 
   knowWords(words: readonly KnownWord[]): void {

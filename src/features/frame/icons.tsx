@@ -28,7 +28,13 @@ export const TakeInIcon = sign(
     <path d="M12 4v11M8 11l4 4 4-4" />
   </>,
 );
-export const SiftIcon = sign(<path d="M6 20v-5M11 20V9M16 20V4M4 20h16" />);
+export const SiftIcon = sign(
+  <>
+    <path d="M3.5 6h17l-2.6 7.5H6.1z" />
+    <path d="M8 9.8h8" strokeDasharray="1.4 2.2" />
+    <path d="M9 17v.1M12 16v.1M15 17v.1M10.5 20v.1M13.5 20v.1" />
+  </>,
+);
 export const DescribeIcon = sign(
   <>
     <path d="M5 5h14v14H5z" />

@@ -471,6 +471,7 @@ export async function fileInDoubt(db: CatalogDatabase, fileId: string, otherSha2
  * it is damaged. Answers with the ids of all, or `null` where there is but one.
  */
 export async function joinByProof(db: CatalogDatabase, fileId: string, at: number): Promise<string[] | null> {
+  if (!(await hasTwin(db, fileId))) return null;
   return db.transaction('rw', [...photoTables(db), ...tablesHolding(db)], async () => {
     const file = await db.files.get(fileId);
     const photo = file?.photoId ? await db.photos.get(file.photoId) : undefined;
@@ -503,6 +504,20 @@ export async function joinByProof(db: CatalogDatabase, fileId: string, at: numbe
     return joined.length > 0 ? all.map(({ id }) => id) : null;
   });
 }
+
+/**
+ * Whether anything else has the bytes or the picture of a file; asked without holding up whoever writes. Of two files
+ * that come at the same moment at least the one that asks last sees the other.
+ */
+const hasTwin = (db: CatalogDatabase, fileId: string): Promise<boolean> =>
+  db.transaction('r', db.files, db.photos, async () => {
+    const file = await db.files.get(fileId);
+    if (!file?.sha256) return false;
+    const files = await db.files.where('sha256').equals(file.sha256).limit(2).primaryKeys();
+    if (files.length > 1 || file.imageSha256 === null) return files.length > 1;
+    const photos = await db.photos.where('imageSha256').equals(file.imageSha256).limit(2).primaryKeys();
+    return photos.some((id) => id !== file.photoId);
+  });
 
 const saysNothingElse = (newcomer: PhotoRecord, elder: PhotoRecord): boolean =>
   newcomer.imageSha256 !== null &&

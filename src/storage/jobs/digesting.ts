@@ -69,6 +69,7 @@ export async function digestNew(
   const files = (await db.files.where('driveId').equals(driveId).toArray()).filter(
     (file) => file.photoId && file.state === 'present' && isUnread(file, marked),
   );
+  if (files.length === 0) return;
   const progress = startProgress(
     'digesting',
     files.length,

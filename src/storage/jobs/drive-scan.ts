@@ -45,6 +45,9 @@ import { adoptFound, meetSidecar, queueIfBehind, sidecarOf } from './scan-sideca
 /** A file is read at most so often while the catalog goes on beside it. */
 const READINGS = 5;
 
+/** Of what is this short most was read for its preview already: it is read in full at once, and not a second time. */
+const READ_AT_ONCE_BYTES = 8 * 1024 * 1024;
+
 /** Added files a report names; of more it says how many. */
 const ADDED_NAMED = 300;
 
@@ -163,10 +166,11 @@ export class DriveScan {
     const kin = await kinOf(this.db, result.fingerprint, item.known?.id ?? null);
     const gone = item.known ? 0 : (this.gone.get(result.fingerprint)?.length ?? 0);
     // a photo of the name that an older record gives it is there already: whether it is the same must be proven
-    const isNamed =
-      !claim && (await this.db.photos.get(this.context.identities.get(result.fingerprint) ?? '')) !== undefined;
+    const named = claim ? undefined : this.context.identities.get(result.fingerprint);
+    const isNamed = named !== undefined && (await this.db.photos.get(named)) !== undefined;
+    const isShort = !item.known && !claim && item.entry.sizeBytes <= READ_AT_ONCE_BYTES;
     const digests =
-      all || (unreadableBecause(result.reading) === null && (isNamed || needsProof(kin, gone, claim)))
+      all || (unreadableBecause(result.reading) === null && (isShort || isNamed || needsProof(kin, gone, claim)))
         ? await fileTasks.digest(file, () => undefined, control.signal)
         : null;
     if (digests) await drive.confirm();
@@ -372,7 +376,7 @@ export class DriveScan {
     const sidecar = item.sidecar ? await sidecarOf(this.context, item.sidecar) : null;
     const changed = item.known?.photoId && item.known.photoId !== photoId ? item.known.photoId : null;
     const carried = changed && item.known ? await this.leavePhoto(changed, item.known) : null;
-    const preview = await this.previewFor(opened.file, opened.result, photoId);
+    const preview = await this.previewFor(opened.file, opened.result, known ? photoId : null);
     const words = () => wordsFor(wordsBegunWith(foundWords(reading.fields, sidecar)), carried);
     const photo = known ? null : newPhoto(this.context, item, opened.result, photoId, measure, words());
     // two files of one fingerprint met for the first time at the same moment: the second looks again, and is held
@@ -380,7 +384,7 @@ export class DriveScan {
     if ((await addFile(db, file, photo, preview, this.now())) === 'taken') return this.readAgain(item);
     if (changed) this.context.report.changed += 1;
     else if (!item.known) this.reportAdded(item.entry.path);
-    await meetSidecar(this.context, item, file);
+    await meetSidecar(this.context, item, file, photo !== null);
     if (measure) await joinByProof(db, file.id, this.now());
   }
 
@@ -454,10 +458,11 @@ export class DriveScan {
     if (report.addedPaths.length < ADDED_NAMED) report.addedPaths.push(path);
   }
 
-  /** A copy of a photo shows what the photo shows. */
-  private async previewFor(file: OpenedFile, { reading }: ReadResult, photoId: string): Promise<Blob | null> {
+  /** A copy of a photo shows what the photo shows. @param photoId `null` where the photo is new */
+  private async previewFor(file: OpenedFile, { reading }: ReadResult, photoId: string | null): Promise<Blob | null> {
     const { fileTasks, control } = this.context.tools;
-    if (!isDrawnAtOnce(reading) || (await this.db.previews.where('photoId').equals(photoId).count()) > 0) return null;
+    if (!isDrawnAtOnce(reading)) return null;
+    if (photoId !== null && (await this.db.previews.where('photoId').equals(photoId).count()) > 0) return null;
     const { blob, problem } = await fileTasks.preview(file, reading, 'small', control.signal);
     if (problem) reading.problems.push(problem);
     return blob;

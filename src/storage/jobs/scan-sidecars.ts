@@ -23,7 +23,14 @@ export async function sidecarOf(context: ScanContext, entry: DriveEntry) {
   return parsed.state === 'read' ? parsed.value : null;
 }
 
-export async function meetSidecar(context: ScanContext, item: ScanItem, file: FileRecord): Promise<void> {
+/** @param isNew whether the photo came with this file, and says what the file says */
+export async function meetSidecar(
+  context: ScanContext,
+  item: ScanItem,
+  file: FileRecord,
+  isNew = false,
+): Promise<void> {
+  if (isNew && !item.sidecar && !file.sidecar) return;
   const photo = file.photoId ? await context.tools.db.photos.get(file.photoId) : undefined;
   const entry = item.sidecar;
   if (!photo) return;

@@ -73,6 +73,9 @@ export function Ladder({ counts, present, preview, onRung }: Props) {
   );
 }
 
+/** The key that sets a rung, where it is not its digit. */
+const KEYS: Readonly<Record<number, string>> = { [-1]: 'Q' };
+
 interface RungProps {
   rung: number;
   here: boolean;
@@ -93,6 +96,7 @@ function Rung({ rung, here, preview, number, onRung, children }: RungProps) {
         aria-pressed={here}
         aria-label={`Rung ${RUNG_NAMES[rung]}`}
       >
+        <kbd className={styles.rungKey}>{KEYS[rung] ?? rung}</kbd>
         <RatingBars rating={rung} size="large" />
       </button>
       <div className={styles.rungWords}>{children}</div>

@@ -142,9 +142,10 @@ function PartChip({
           variant="borderless"
           className={styles.text}
           value={part.text}
-          style={{ width: `max(24px, ${part.text.length + 1}ch)` }}
+          style={{ width: part.text !== '' && part.text.trim() === '' ? 64 : `max(24px, ${part.text.length + 1}ch)` }}
           onChange={(event) => onChange({ ...part, text: event.target.value })}
           aria-label="Text"
+          suffix={part.text !== '' && part.text.trim() === '' ? <span className={styles.blank}>space</span> : null}
         />
       ) : part.kind === 'date' || part.kind === 'sequence' ? (
         <SmallCard

@@ -3,7 +3,7 @@
 // From a photo to the others around it: of its day, in this and other years, of its hour, its place, its folder, its
 // set, its accession; those that look like it, and those of its colours.
 
-import { Button } from 'antd';
+import { Button, Dropdown } from 'antd';
 import { capturedIn, wordsIn, positionIn } from '@/core/fields/values';
 import { hexOfLab } from '@/core/picture/colours';
 import { folderIn, nameIn } from '@/core/names/file-names';
@@ -60,31 +60,30 @@ export function Neighbours({
 }) {
   const { setScope } = useScope();
   const measures = useLive(() => session.db.measures.get(photo.id), [photo.id])?.measures ?? null;
+  const around = scopesAround(photo, file, inSet, measures !== null);
   return (
-    <nav className={styles.neighbours} aria-label="From this photo to">
-      {scopesAround(photo, file, inSet, measures !== null).map(({ name, scope }) => (
-        <Button key={name} size="small" onClick={() => setScope(scope)} title={scope}>
-          {name}
-        </Button>
-      ))}
-      {measures && measures.colours.length > 0 && (
-        <span className={styles.ownColours} role="group" aria-label="Photos of its colours">
-          {measures.colours.map(({ lab, share }) => {
+    <Dropdown
+      trigger={['click']}
+      placement="bottomRight"
+      menu={{
+        items: [
+          ...around.map(({ name, scope }) => ({ key: scope, label: name, title: scope })),
+          ...(measures?.colours ?? []).map(({ lab, share }) => {
             const hex = hexOfLab(lab);
-            return (
-              <button
-                key={hex}
-                type="button"
-                className={styles.swatch}
-                style={{ background: hex }}
-                aria-label={`Photos with the colour ${hex}, ${share} per cent of this one`}
-                title={`${share} % of it`}
-                onClick={() => setScope(`colour:${hex}`)}
-              />
-            );
-          })}
-        </span>
-      )}
-    </nav>
+            return {
+              key: `colour:${hex}`,
+              icon: <span className={styles.swatch} style={{ background: hex }} aria-hidden />,
+              label: `Photos with the colour ${hex}`,
+              title: `${share} % of this one`,
+            };
+          }),
+        ],
+        onClick: ({ key }) => setScope(key),
+      }}
+    >
+      <Button size="small" type="text" className={styles.goTo}>
+        Go to…
+      </Button>
+    </Dropdown>
   );
 }

@@ -14,7 +14,6 @@ import { useLive } from '@/storage/catalog/live';
 import type { PhotoRecord } from '@/storage/catalog/records';
 import { awayWords, directionWords, positionWords } from '@/ui/format';
 import { type NearestPlace, nearestPlaces } from '@/features/parts/map/places-client';
-import { findAddress } from '@/features/parts/search/use-scope';
 import { session } from '@/engine/session';
 import styles from './record-card.module.css';
 import { positionIn } from '@/core/fields/values';
@@ -47,31 +46,25 @@ export function PlacePanel({ photo }: { photo: PhotoRecord }) {
         type="button"
         className="mono"
         onClick={() => setDecimal((now) => !now)}
-        title={decimal ? 'Show degrees' : 'Show decimal degrees'}
+        title={`${decimal ? 'Show degrees' : 'Show decimal degrees'}. The place is in the metadata; whether it is sent out, a delivery profile says.`}
       >
         {decimal ? `${position.lat}, ${position.lon}` : positionWords(position)}
       </button>
-      {(position.altitudeM !== null || direction) && (
-        <span className="quiet">
-          {[
-            position.altitudeM === null ? null : `${Math.round(position.altitudeM)} m above the sea`,
-            direction && `looking ${directionWords(direction)}`,
-          ]
-            .filter(Boolean)
-            .join(', ')}
-        </span>
-      )}
       {inside && (
         <span className={styles.private}>
           In the private area “{inside.name}”: its place is left out when it is sent out
         </span>
       )}
-      <span className={styles.whereLinks}>
-        <Link href={`/locate?desk=map&q=${encodeURIComponent(around)}`}>On the map</Link>
-        <Link href={findAddress(around)}>Photos around it</Link>
-      </span>
-      {!inside && (
-        <span className="quiet">The place is in the metadata. Whether it is sent out, a delivery profile says.</span>
+      <Link href={`/locate?desk=map&q=${encodeURIComponent(around)}`}>On the map</Link>
+      {(position.altitudeM !== null || direction) && (
+        <span className="quiet">
+          {[
+            position.altitudeM === null ? null : `${Math.round(position.altitudeM)} m`,
+            direction && directionWords(direction),
+          ]
+            .filter(Boolean)
+            .join(', ')}
+        </span>
       )}
     </section>
   );

@@ -81,15 +81,15 @@ export const RecordCard = memo(function RecordCard({
       <header className={styles.top}>
         <span className="mono">{only ? nameIn(files[0] ? pathToBe(files[0]) : '') : photosWords(photos.length)}</span>
         {only && <AccessionNumber photo={only} />}
+        {only && <Neighbours photo={only} file={files[0]} inSet={set !== null} />}
         {!only && <span className="quiet">selected of {total}</span>}
       </header>
       {only && (
         <>
           {photoId === null && <Picture photo={only} />}
           <ConflictPanel photoId={only.id} />
-          <Technical photo={only} />
+          <Capture photo={only} />
           <PlacePanel photo={only} />
-          <Neighbours photo={only} file={files[0]} inSet={set !== null} />
         </>
       )}
       <RatingLine rating={summary.fields.rating} ids={[...ids]} />
@@ -109,6 +109,7 @@ export const RecordCard = memo(function RecordCard({
         {only && <HistoryButton photo={only} />}
         {only && <PropertiesButton photoId={only.id} />}
       </div>
+      {only && <Technical photo={only} />}
       {only && <CopiesPanel photo={only} files={files} />}
       {only && <SentPanel photo={only} />}
       {only && <Problems photo={only} files={files} />}
@@ -200,23 +201,27 @@ function usePreviewWords(photoId: string): string {
   return undrawn?.problem ? `none: ${shortProblem(undrawn.problem)}` : 'none yet';
 }
 
+/** When, and how: in two lines. */
+function Capture({ photo }: { photo: PhotoRecord }) {
+  const how = [...exposureWords(photo.exposure), cameraName(photo.camera)].filter(Boolean);
+  return (
+    <div className={styles.capture}>
+      <p>{capturedWords(capturedIn(photo.fields))}</p>
+      {how.length > 0 && <p>{how.join('  ')}</p>}
+    </div>
+  );
+}
+
+/** What the camera and the file say besides. */
 function Technical({ photo }: { photo: PhotoRecord }) {
   const previews = usePreviewWords(photo.id);
   const size = photo.width && photo.height ? `${photo.width} × ${photo.height}` : '';
   return (
-    <dl className={styles.technical} aria-label="Capture data">
-      <div>
-        <dt>Taken</dt>
-        <dd>{capturedWords(capturedIn(photo.fields))}</dd>
-      </div>
-      <div>
-        <dt>Camera</dt>
-        <dd>{[cameraName(photo.camera) || 'not recorded', photo.lens].filter(Boolean).join(', ')}</dd>
-      </div>
-      {exposureWords(photo.exposure).length > 0 && (
+    <dl className={styles.technical} aria-label="Camera and file">
+      {photo.lens && (
         <div>
-          <dt>Exposure</dt>
-          <dd>{exposureWords(photo.exposure).join('  ')}</dd>
+          <dt>Lens</dt>
+          <dd>{photo.lens}</dd>
         </div>
       )}
       <div>

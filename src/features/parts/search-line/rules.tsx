@@ -4,10 +4,17 @@
 // the count of every step. The text beside them is the same scope; either is changed, the other follows.
 
 import { AutoComplete, Button, Drawer, Input, Select } from 'antd';
-import { useState } from 'react';
+import { Fragment, useState } from 'react';
 import { create } from 'zustand';
 import { parseScope } from '@/core/query/parse-scope';
-import type { Operator } from '@/core/query/query';
+import {
+  type Comparing,
+  type Comparison,
+  compared,
+  comparingsOf,
+  comparisonOf,
+  ruleOf,
+} from '@/core/query/comparisons';
 import {
   type RuleGroup,
   type Join,
@@ -18,7 +25,7 @@ import {
   rulesOf,
   textOfRules,
 } from '@/core/query/rules';
-import { TERMS, type TermKind, termRow } from '@/core/query/terms';
+import { TERMS, termRow } from '@/core/query/terms';
 import { scopeProblemWords } from '@/messages/scope';
 import { photos } from '@/ui/format';
 import { session } from '@/engine/session';
@@ -184,48 +191,43 @@ function GroupBox({
   );
 }
 
-const COMPARISONS: { operator: Operator; label: string }[] = [
-  { operator: ':', label: 'is, or from..to' },
-  { operator: '>=', label: 'at least' },
-  { operator: '<=', label: 'at most' },
-  { operator: '>', label: 'above' },
-  { operator: '<', label: 'below' },
-];
-
-function operatorsOf(kind: TermKind): { operator: Operator; label: string }[] {
-  if (kind === 'text')
-    return [
-      { operator: ':', label: 'has the words' },
-      { operator: '=', label: 'is just' },
-    ];
-  return kind === 'number' || kind === 'date'
-    ? COMPARISONS
-    : [{ operator: ':', label: kind === 'field' ? 'has' : 'is' }];
-}
+const HOW: Record<Comparing, [is: string, isNot: string]> = {
+  has: ['has', 'has not'],
+  is: ['is', 'is not'],
+  between: ['between', 'not between'],
+  'at-least': ['at least', 'not at least'],
+  'at-most': ['at most', 'not at most'],
+  above: ['above', 'not above'],
+  below: ['below', 'not below'],
+  missing: ['is missing', 'is there'],
+};
 
 const WORDS = 'words';
 const FIELDS = [{ value: WORDS, label: 'Words anywhere' }, ...TERMS.map(({ key, label }) => ({ value: key, label }))];
 
 function RuleRow({ rule, onChange, onRemove }: { rule: Rule; onChange: (rule: Rule) => void; onRemove: () => void }) {
-  const row = rule.key === null ? null : termRow(rule.key);
-  const operators = operatorsOf(row?.kind ?? 'field');
+  // a range of which one end is not said yet is no condition, and stays in the form
+  const [draft, setDraft] = useState<Comparison | null>(null);
+  const isDraft = draft !== null && ruleText(ruleOf(draft, rule.quoted)) === ruleText(rule);
+  const comparison = isDraft ? draft : comparisonOf(rule);
+  const { key, how, not, values } = comparison;
   const problem = parseScope(ruleText(rule)).problems[0];
-  const setKey = (key: string) => {
-    const next = key === WORDS ? null : key;
-    const kind = next === null ? 'field' : (termRow(next)?.kind ?? 'text');
-    onChange({
-      ...rule,
-      key: next,
-      operator: operatorsOf(kind).some(({ operator }) => operator === rule.operator) ? rule.operator : ':',
-      value: '',
-    });
+  const change = (next: Comparison) => {
+    setDraft(next);
+    onChange(ruleOf(next, rule.quoted));
   };
+  const setKey = (chosen: string) => {
+    const next = chosen === WORDS ? null : chosen;
+    const ways = comparingsOf(next);
+    change(compared(comparison, next, ways.includes(how) ? how : (ways[0] ?? 'has'), not));
+  };
+  const ways = comparingsOf(key);
   return (
     <div className={styles.rule}>
       <Select
         size="small"
         showSearch={{ optionFilterProp: 'label' }}
-        value={rule.key ?? WORDS}
+        value={key ?? WORDS}
         onChange={setKey}
         options={FIELDS}
         aria-label="Field"
@@ -233,22 +235,30 @@ function RuleRow({ rule, onChange, onRemove }: { rule: Rule; onChange: (rule: Ru
       />
       <Select
         size="small"
-        value={`${rule.not ? '-' : ''}${rule.operator}`}
+        value={`${not ? '-' : ''}${how}`}
         aria-label="Comparison"
         className={styles.ruleOperator}
         onChange={(value) =>
-          onChange({ ...rule, not: value.startsWith('-'), operator: value.replace('-', '') as Operator })
+          change(compared(comparison, key, value.replace(/^-/, '') as Comparing, value.startsWith('-')))
         }
-        options={[
-          ...operators.map(({ operator, label }) => ({ value: operator as string, label })),
-          ...operators.map(({ operator, label }) => ({ value: `-${operator}`, label: `not: ${label}` })),
-        ]}
+        options={[false, true].flatMap((isNot) =>
+          ways.map((way) => ({ value: `${isNot ? '-' : ''}${way}`, label: HOW[way][isNot ? 1 : 0] })),
+        )}
       />
-      <RuleValue
-        rule={rule}
-        onValue={(value) => onChange({ ...rule, value })}
-        problem={problem ? scopeProblemWords(problem) : null}
-      />
+      <span className={styles.ruleValues}>
+        {values.map((value, at) => (
+          <Fragment key={at}>
+            {at > 0 && <span className="quiet">and</span>}
+            <RuleValue
+              field={key}
+              value={value}
+              label={values.length === 1 ? 'Value' : at === 0 ? 'From' : 'To'}
+              onValue={(next) => change({ ...comparison, values: values.with(at, next) })}
+              problem={problem ? scopeProblemWords(problem) : null}
+            />
+          </Fragment>
+        ))}
+      </span>
       <Button size="small" type="text" onClick={onRemove} aria-label="Remove the rule">
         ×
       </Button>
@@ -256,17 +266,17 @@ function RuleRow({ rule, onChange, onRemove }: { rule: Rule; onChange: (rule: Ru
   );
 }
 
-function RuleValue({
-  rule,
-  onValue,
-  problem,
-}: {
-  rule: Rule;
+interface RuleValueProps {
+  field: string | null;
+  value: string;
+  label: string;
   onValue: (value: string) => void;
   problem: string | null;
-}) {
-  const row = rule.key === null ? null : termRow(rule.key);
-  const text = rule.key === null ? null : `${rule.key}:${rule.value}`;
+}
+
+function RuleValue({ field, value, label, onValue, problem }: RuleValueProps) {
+  const row = field === null ? null : termRow(field);
+  const text = field === null ? null : `${field}:${value}`;
   const offered =
     useAsked(text, () => session.search.complete(text ?? '', text?.length ?? 0, 30))?.answer.filter(
       ({ kind }) => kind === 'value',
@@ -275,14 +285,14 @@ function RuleValue({
     <span className={styles.ruleValue}>
       <AutoComplete
         size="small"
-        value={rule.value}
+        value={value}
         onChange={onValue}
-        aria-label="Value"
-        placeholder={row?.example.replace(/^[a-z]+[:<>=]+/, '') ?? 'words'}
+        aria-label={label}
+        placeholder={row?.example.replace(/^[a-z]+[:<>=]+/, '').replace(/\.\..*$/, '') ?? 'words'}
         status={problem ? 'warning' : ''}
-        options={offered.map(({ label, count }) => ({
-          value: label,
-          label: count === null ? label : `${label} · ${count}`,
+        options={offered.map(({ label: offer, count }) => ({
+          value: offer,
+          label: count === null ? offer : `${offer} · ${count}`,
         }))}
         style={{ width: '100%' }}
       />

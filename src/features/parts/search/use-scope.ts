@@ -23,6 +23,10 @@ export const scopeInAddress = (): string => inAddress('q') ?? '';
 export const findAddress = (scope: string): string =>
   addressOf('/find', new URLSearchParams(scope === '' ? {} : { q: scope }));
 
+/** A photo of a scope, shown large. */
+export const photoAddress = (scope: string, photoId: string): string =>
+  addressOf('/find', new URLSearchParams({ ...(scope !== '' && { q: scope }), photo: photoId }));
+
 /** Where narrowing happens in the place, and what is closed by it there; from another place the wall is opened. */
 const CLOSED_BY_SCOPE: Readonly<Record<string, Readonly<Record<string, null>>>> = {
   '/find': { photo: null },

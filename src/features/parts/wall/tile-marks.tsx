@@ -107,14 +107,18 @@ const BOX = {
   'aria-hidden': true,
 };
 
-/** Frames one behind the other; a closed set shows how many lie under it. */
+/** A bracket is dark, middle and light; a closed set shows how many lie under it. */
 function SetSign({ code, size, closed }: { code: number; size: number; closed: boolean }) {
   const kind = SET_CODES[code];
   return (
     <span className={styles.setSign} data-closed={closed}>
       <svg {...BOX}>
         {kind === 'bracket' ? (
-          <path d="M2 10V7M6 10V4M10 10V1" />
+          <>
+            <path d="M.7 3.5h3.2v5H.7z" fill="currentColor" />
+            <path d="M4.4 3.5h3.2v5H4.4z" fill="currentColor" fillOpacity={0.45} />
+            <path d="M8.1 3.5h3.2v5H8.1z" />
+          </>
         ) : kind === 'panorama' ? (
           <path d="M1 3h10v6H1zM4.3 3v6M7.7 3v6" />
         ) : kind === 'companion' ? (

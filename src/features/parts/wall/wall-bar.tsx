@@ -71,26 +71,35 @@ export function WallBar({ result, sort, folded, onFold }: Props) {
   );
 }
 
+/** Counts in sight beside what is shown; the others are told at the pointer. */
+const COUNTS_SHOWN = 2;
+
 /** Shown and hidden make all, each time: hidden by the scope, behind closed sets; and what only stays. */
 function Counts({ result }: { result: SearchAnswer }) {
-  const { scope } = useScope();
-  const leaving = useViewing((state) => state.leaving);
   const { order, fitting, staying, behind, all, ladder } = result;
   const selected = useSelection((state) => state.ids.size);
   const unrated = countOf(ladder, 0);
   const hidden = all - fitting - staying;
   const parts = [
-    behind > 0 && `${count(behind)} in closed sets`,
-    hidden > 0 && `${count(hidden)} not in this search`,
-    order.length !== all && `${count(all)} in all`,
-    unrated > 0 && unrated < order.length && `${count(unrated)} still unrated`,
     selected > 0 && `${count(selected)} selected`,
-    scope !== '' && (leaving === 'later' ? 'changed ones stay' : 'changed ones leave at once'),
+    behind > 0 && `${count(behind)} in closed sets`,
+    unrated > 0 && unrated < order.length && `${count(unrated)} still unrated`,
+    hidden > 0 && `${count(hidden)} not in this search`,
   ].filter((part) => part !== false);
   return (
     <span className={styles.counts}>
-      <strong>{count(order.length)}</strong> shown
-      {parts.length > 0 && <span className="quiet"> · {parts.join(' · ')}</span>}
+      <Tooltip title={parts.join(', ')}>
+        <span>
+          <strong>{count(order.length)}</strong> shown
+          {order.length !== all && <span className="quiet"> of {count(all)}</span>}
+          {parts.slice(0, COUNTS_SHOWN).map((part) => (
+            <span key={part} className="quiet">
+              {' '}
+              · {part}
+            </span>
+          ))}
+        </span>
+      </Tooltip>
       {staying > 0 && (
         <Tooltip title="They no longer fit the search since you changed them">
           <Button size="small" type="link" onClick={searchAnew}>

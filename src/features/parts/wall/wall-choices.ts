@@ -56,5 +56,5 @@ export const useWallChoices = keptChoice<WallChoices>('wembo-wall', choices, {
   view: 'wall',
   rowHeight: 150,
   marks: ['rating', 'marker', 'set', 'blank', 'away'],
-  columns: ['name', 'taken', 'rating', 'marker', 'camera', 'exposure', 'headline', 'place'],
+  columns: ['name', 'taken', 'headline', 'place', 'rating', 'marker', 'camera', 'exposure'],
 });

@@ -1,7 +1,7 @@
 'use client';
 
 import { Button } from 'antd';
-import { memo, useCallback, useDeferredValue, useEffect, useState } from 'react';
+import { memo, useCallback, useDeferredValue, useEffect } from 'react';
 import type { SearchAnswer } from '@/workers/search-client';
 import { NO_PHOTOS, type PhotoOrder } from '@/core/search/photo-order';
 import { parseScope } from '@/core/query/parse-scope';
@@ -14,6 +14,8 @@ import { useWholeAgain } from '@/features/parts/picture/pictures';
 import { SideBySide } from '@/features/parts/picture/side-by-side';
 import { useSideBySide } from '@/features/parts/picture/use-side-by-side';
 import { SingleView } from '@/features/parts/picture/single-view';
+import { PanelEdge } from '@/features/parts/panels/panel-edge';
+import { allFolded, foldAll, usePanels } from '@/features/parts/panels/panels';
 import { RecordCard } from '@/features/parts/record-card/record-card';
 import { Almanac } from '@/features/parts/almanac/almanac';
 import { ConditionList, useExplained } from '@/features/parts/search-line/condition-list';
@@ -48,14 +50,13 @@ import { inAddress } from '@/ui/address';
 export function FindPlace() {
   const { result, of } = useResult();
   const { scope, photo: inAddress, setPhoto } = useScope();
-  const [folded, setFolded] = useState(false);
+  const panels = usePanels();
   const order = result?.order ?? NO_PHOTOS;
   const photo = useLarge(inAddress, order);
   const onCard = useDeferredValue(photo); // the picture first, its record a moment later
   const beside = useSideBySide(photo);
   const hand = useHandOrder(scope);
   const shown = of ?? scope; // of what is shown: the address comes a moment later
-  const fold = () => setFolded((now) => !now);
   useKeepFacets();
   useFocusOpens(inAddress, setPhoto);
   useWholeAgain(inAddress === null);
@@ -68,14 +69,23 @@ export function FindPlace() {
     },
     [setPhoto],
   );
-  const naming = useWalkKeys({ order, photo, active: beside.ids === null, onFold: fold });
+  const naming = useWalkKeys({ order, photo, active: beside.ids === null, onFold: foldAll });
   useWallKeys({ order, active: photo === null && beside.ids === null, onOpen: open, onSideBySide: beside.open });
   return (
-    <div className={styles.place} data-folded={folded}>
-      {!folded && <Around />}
+    <div
+      className={styles.place}
+      style={{
+        gridTemplateColumns: `${widthOf(panels.shelves)} 8px minmax(0, 1fr) 8px ${widthOf(panels.card)}`,
+      }}
+    >
+      {!panels.almanacFolded && <TheAlmanac />}
+      {!panels.shelves.folded && <TheShelves />}
+      <div className={styles.leftEdge}>
+        <PanelEdge of="shelves" side="left" />
+      </div>
       <main className={styles.main}>
         {!photo && beside.ids === null && result && (
-          <WallBar result={result} sort={parseScope(shown).sort} folded={folded} onFold={fold} />
+          <WallBar result={result} sort={parseScope(shown).sort} folded={allFolded(panels)} onFold={foldAll} />
         )}
         <div
           className={styles.body}
@@ -92,10 +102,15 @@ export function FindPlace() {
             <Opening />
           )}
         </div>
-        {result && <SelectionBar result={result} onSideBySide={() => void beside.open()} hand={hand} />}
+        {result && (
+          <SelectionBar result={result} large={photo !== null} onSideBySide={() => void beside.open()} hand={hand} />
+        )}
         <MarkerHint naming={naming} />
       </main>
-      {!folded && (
+      <div className={styles.rightEdge}>
+        <PanelEdge of="card" side="right" />
+      </div>
+      {!panels.card.folded && (
         <div className={styles.card}>
           <RecordCard total={order.length} photoId={onCard} />
         </div>
@@ -218,19 +233,23 @@ function useWallKeys({ order, active, onOpen, onSideBySide }: WallKeys): void {
   );
 }
 
-/** Beside the wall; not drawn anew at each step. */
-const Around = memo(function Around() {
+// Beside the wall; not drawn anew at each step.
+const TheAlmanac = memo(function TheAlmanac() {
   return (
-    <>
-      <div className={styles.almanac}>
-        <Almanac />
-      </div>
-      <div className={styles.shelves}>
-        <Shelves />
-      </div>
-    </>
+    <div className={styles.almanac}>
+      <Almanac />
+    </div>
   );
 });
+const TheShelves = memo(function TheShelves() {
+  return (
+    <div className={styles.shelves}>
+      <Shelves />
+    </div>
+  );
+});
+
+const widthOf = ({ width, folded }: { width: number; folded: boolean }): string => (folded ? '0' : `${width}px`);
 
 /** While a photo is large, the one that has the focus is it; opened by its address, it gets the focus. */
 function useFocusOpens(photo: string | null, setPhoto: (id: string | null) => void): void {

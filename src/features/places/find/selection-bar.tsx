@@ -16,27 +16,29 @@ import { RemoveButton } from '@/features/parts/judging/removal-plan';
 import { RenameButton } from '@/features/parts/naming/rename-drawer';
 import { SIDE_BY_SIDE_MOST } from '@/features/parts/picture/side-by-side';
 import { GatherButton } from '@/features/parts/collections/gather';
-import { SentButton } from './sent';
+import { SentDialog } from './sent';
 import { recordsOf } from '@/engine/selected-photos';
 import { clearSelection, useSelection } from '@/features/parts/selection/selection';
 import { session } from '@/engine/session';
 import styles from './find.module.css';
 import type { HandOrder, HandStep } from './hand-order';
 
-/** Shown only while several photos are selected: how many, what they are, what can be done with them. */
+/** Shown while photos are selected, one or many: how many, what they are, what can be done with them. */
 export function SelectionBar({
   result,
+  large,
   onSideBySide,
   hand,
 }: {
   result: SearchAnswer;
+  /** A photo is shown large: then only where several are selected. */
+  large: boolean;
   onSideBySide: () => void;
   hand: HandOrder;
 }) {
   const ids = useSelection((state) => state.ids);
   const { scope } = useScope();
-  // one photo can be given another place as well
-  if (ids.size < (hand.collection ? 1 : 2)) return null;
+  if (ids.size < (large ? 2 : 1)) return null;
   return (
     <div className={styles.selection} role="region" aria-label="Selection">
       <span className={styles.contains}>
@@ -45,21 +47,17 @@ export function SelectionBar({
       <Button size="small" disabled={ids.size > SIDE_BY_SIDE_MOST} onClick={onSideBySide}>
         Side by side
       </Button>
-      <SetButton />
+      {ids.size > 1 && <SetButton />}
       {hand.collection && <PlaceMenu hand={hand} />}
       <GatherButton ids={() => [...useSelection.getState().ids]} />
-      <SentButton />
       <Link
         href={addressOf('/send-out', new URLSearchParams({ what: 'selection', ...(scope !== '' && { q: scope }) }))}
       >
         <Button size="small">Send out…</Button>
       </Link>
       <RenameButton />
-      <LargePreviewsButton />
-      <Link href="/safekeep?what=selection">
-        <Button size="small">Second copy…</Button>
-      </Link>
       <RemoveButton ids={() => [...useSelection.getState().ids]} />
+      <MoreActs />
       <Button size="small" type="text" onClick={clearSelection}>
         Clear
       </Button>
@@ -135,11 +133,13 @@ function SetButton() {
  * Previews for the selection that fill a screen, or have real pixels, with the room those take; now behind the screens
  * or by night; and thinned out again.
  */
-function LargePreviewsButton() {
+/** What is done more seldom. */
+function MoreActs() {
   const { message } = App.useApp();
   const ids = useSelection((state) => state.ids);
   const storage = useSession((state) => state.storage);
   const [open, setOpen] = useState(false);
+  const [sent, setSent] = useState(false);
   const full = useLive(
     async () =>
       open ? fullPreviewBytes((await session.db.photos.bulkGet([...ids])).filter((one) => one !== undefined)) : 0,
@@ -147,7 +147,7 @@ function LargePreviewsButton() {
   );
   const room = storage ? ` of ${bytes(storage.quotaBytes - storage.usedBytes)} free` : '';
   const real = `Real pixels, to judge sharpness without the drive: about ${bytes(full ?? 0)}${room}`;
-  const items = [
+  const large = [
     {
       type: 'group' as const,
       label: 'They fill a screen',
@@ -157,7 +157,14 @@ function LargePreviewsButton() {
     { type: 'divider' as const },
     { key: 'thin', label: 'Remove them: the small ones stay' },
   ];
+  const items = [
+    { key: 'sent', label: 'Note where they were sent…' },
+    { key: 'copy', label: <Link href="/safekeep?what=selection">Second copy…</Link> },
+    { key: 'large', label: 'Large previews', children: large },
+  ];
   const act = async (key: string) => {
+    if (key === 'sent') return setSent(true);
+    if (key === 'copy') return;
     if (key === 'thin') {
       const freed = await session.removeLargePreviews([...ids]);
       message.info(freed > 0 ? `${bytes(freed)} freed.` : 'None of these has a large preview.');
@@ -167,14 +174,17 @@ function LargePreviewsButton() {
     await session.startLargePreviews([...ids], when === 'night', size === 'full' ? 'full' : 'large');
   };
   return (
-    <Dropdown
-      trigger={['click']}
-      open={open}
-      onOpenChange={setOpen}
-      menu={{ items, onClick: ({ key }) => void act(key) }}
-    >
-      <Button size="small">Large previews…</Button>
-    </Dropdown>
+    <>
+      <Dropdown
+        trigger={['click']}
+        open={open}
+        onOpenChange={setOpen}
+        menu={{ items, onClick: ({ key }) => void act(key) }}
+      >
+        <Button size="small">More…</Button>
+      </Dropdown>
+      <SentDialog open={sent} onClose={() => setSent(false)} />
+    </>
   );
 }
 

@@ -10,26 +10,18 @@ import { useSelection } from '@/features/parts/selection/selection';
 import { session } from '@/engine/session';
 import styles from './find.module.css';
 
-export function SentButton() {
-  const [open, setOpen] = useState(false);
-  return (
-    <>
-      <Button size="small" onClick={() => setOpen(true)}>
-        Sent…
-      </Button>
-      <Modal
-        open={open}
-        onCancel={() => setOpen(false)}
-        footer={null}
-        title={`Note where ${photos(useSelection.getState().ids.size)} went`}
-        destroyOnHidden
-        width={420}
-      >
-        <SentForm onDone={() => setOpen(false)} />
-      </Modal>
-    </>
-  );
-}
+export const SentDialog = ({ open, onClose }: { open: boolean; onClose: () => void }) => (
+  <Modal
+    open={open}
+    onCancel={onClose}
+    footer={null}
+    title={`Note where ${photos(useSelection.getState().ids.size)} went`}
+    destroyOnHidden
+    width={420}
+  >
+    <SentForm onDone={onClose} />
+  </Modal>
+);
 
 function SentForm({ onDone }: { onDone: () => void }) {
   const known =

@@ -15,28 +15,26 @@ export function CardRows() {
   const connections = useSession((state) => state.connections);
   if (sources.length === 0) return null;
   return (
-    <ul aria-label="Cards">
+    <ul aria-label="Cards" className={styles.drives}>
       {sources.map(({ id, name, kind, takenOut }) => {
         const there = connections[id]?.state !== 'away';
         return (
           <li key={id} className={styles.drive}>
-            <div className={styles.driveHead}>
-              <strong>{name}</strong>
-              <span className="quiet">{there ? 'to take in from' : 'away'}</span>
-              {kind === 'practice' && <span className={styles.tag}>practice</span>}
-              <span className={styles.driveActions}>
-                {kind === 'practice' && (
-                  <Button size="small" onClick={() => void session.drives.setTakenOut(id, !takenOut)}>
-                    {takenOut ? 'Plug in' : 'Unplug'}
-                  </Button>
-                )}
-                {there && (
-                  <Link href={takeInAddress(id)}>
-                    <Button size="small">Take in</Button>
-                  </Link>
-                )}
-              </span>
-            </div>
+            <strong>{name}</strong>
+            <span className="quiet">{there ? 'to take in from' : 'away'}</span>
+            <span />
+            <span className={styles.driveActions}>
+              {kind === 'practice' && (
+                <Button size="small" onClick={() => void session.drives.setTakenOut(id, !takenOut)}>
+                  {takenOut ? 'Plug in' : 'Unplug'}
+                </Button>
+              )}
+              {there && (
+                <Link href={takeInAddress(id)}>
+                  <Button size="small">Take in</Button>
+                </Link>
+              )}
+            </span>
           </li>
         );
       })}

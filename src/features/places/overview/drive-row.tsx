@@ -1,18 +1,28 @@
 'use client';
 
-import { App, Button, Checkbox, Popconfirm, Tooltip, Typography } from 'antd';
+import { App, Button, Dropdown, Popconfirm, Tooltip } from 'antd';
 import Link from 'next/link';
+import { useState } from 'react';
+import { growthOf } from '@/core/fixity/growth';
 import { quoted } from '@/core/query/write-scope';
 import { driveProblemSentence } from '@/messages/problems';
 import { useLive, useSum } from '@/storage/catalog/live';
 import { type DriveRecord, type OutboxRecord, isOfFiles } from '@/storage/catalog/records';
 import { type Connection, isStoreAddress } from '@/storage/connections/connections';
 import { driveStatus } from '@/storage/catalog/drive-status';
-import { bytes, count, dateTime, photos, plural } from '@/ui/format';
+import { bytes, count, dayWords, photos, plural } from '@/ui/format';
+import { NameInput } from '@/ui/name-input';
+import { useVolume } from '@/features/parts/session/use-volume';
 import { findAddress } from '@/features/parts/search/use-scope';
 import { session } from '@/engine/session';
 import styles from './overview.module.css';
 import { useSession } from '@/features/parts/session/use-session';
+
+/** What is known of how a drive grows. */
+export interface DriveGrowth {
+  photosByYear: ReadonlyMap<number, number>;
+  thisYear: number;
+}
 
 const STATES = {
   connected: 'connected',
@@ -22,28 +32,29 @@ const STATES = {
   away: 'away',
 };
 
-/** One drive: its name, whether it is there, what it holds, what waits for it. */
-export function DriveRow({ drive }: { drive: DriveRecord }) {
+/** One drive: its name, whether it is there, what it holds, how much room is left, and what waits for it. */
+export function DriveRow({ drive, growth }: { drive: DriveRecord; growth: DriveGrowth | null }) {
   const connection = useSession((all) => all.connections[drive.id]);
   const state = connection?.state ?? 'away';
+  const [renaming, setRenaming] = useState(false);
   return (
     <li className={styles.drive} data-state={state}>
-      <DriveHead drive={drive} state={state} />
+      <DriveHead drive={drive} state={state} renaming={renaming} onRenamed={() => setRenaming(false)} />
       <DriveSums drive={drive} />
-      {drive.served && (
-        <p className="quiet">
-          {isStoreAddress(drive.served.path) ? 'A store:' : 'On this machine, in'}{' '}
-          <span className="mono">{drive.served.path}</span>
-          {state === 'needs-link' && '. To reach it, open Wembo by the link that the server printed at its start'}
-        </p>
-      )}
-      {connection?.state === 'stranger' && <Stranger drive={drive} connection={connection} />}
-      {!drive.marked && (
-        <p className="quiet">
-          It bears no mark of its own, so nothing tells it from another: its copies do not count as verified.
-        </p>
-      )}
-      <Outbox drive={drive} isConnected={state === 'connected'} />
+      <RoomLeft drive={drive} isHere={state === 'connected'} growth={growth} />
+      <DriveActs drive={drive} state={state} onRename={() => setRenaming(true)} />
+      <div className={styles.driveNotes}>
+        {drive.served && state === 'needs-link' && (
+          <p className="quiet">To reach it, open Wembo by the link that the server printed at its start.</p>
+        )}
+        {connection?.state === 'stranger' && <Stranger drive={drive} connection={connection} />}
+        {!drive.marked && (
+          <p className="quiet">
+            It bears no mark of its own, so nothing tells it from another: its copies do not count as verified.
+          </p>
+        )}
+        <Outbox drive={drive} isConnected={state === 'connected'} />
+      </div>
     </li>
   );
 }
@@ -53,10 +64,46 @@ interface HeadProps {
   state: Connection['state'];
 }
 
-/** Its name, its state, and what is done with it. */
-function DriveHead({ drive, state }: HeadProps) {
+/** Its name, and its state. */
+function DriveHead({ drive, state, renaming, onRenamed }: HeadProps & { renaming: boolean; onRenamed: () => void }) {
+  const connect = useConnect(drive, state);
+  const rename = (name: string) => {
+    onRenamed();
+    if (name !== drive.name)
+      void session.change({ kind: 'drive-name', driveId: drive.id, before: drive.name, after: name });
+  };
+  const place = drive.served?.path;
+  return (
+    <div className={styles.driveHead}>
+      {renaming ? (
+        <NameInput label="Name of the drive" start={drive.name} onName={rename} onCancel={onRenamed} />
+      ) : (
+        <strong title={place}>{drive.name}</strong>
+      )}
+      <span className={styles.driveFacts}>
+        <button
+          type="button"
+          className={styles.driveState}
+          onClick={() => void connect()}
+          disabled={state === 'connected'}
+        >
+          {STATES[state]}
+        </button>
+        {place && <span className="quiet">{isStoreAddress(place) ? 'a store' : 'of this machine'}</span>}
+        {drive.access === 'read' && (
+          <Tooltip title="What you enter waits until the drive is connected in a browser that may write.">
+            <span className={styles.tag}>read-only</span>
+          </Tooltip>
+        )}
+        {drive.embeds && <span className={styles.tag}>written into the files</span>}
+      </span>
+    </div>
+  );
+}
+
+function useConnect(drive: DriveRecord, state: Connection['state']) {
   const { message } = App.useApp();
-  const connect = async () => {
+  return async () => {
     const now = await session.drives.reconnect(drive.id);
     if (now === 'away')
       message.warning(`“${drive.name}” is not there. Plug it in, or drop its folder here if it has another place now.`);
@@ -64,68 +111,84 @@ function DriveHead({ drive, state }: HeadProps) {
       message.warning(`What is there is not “${drive.name}”. Nothing of it was read or written.`);
     else if (now === 'connected' && state === 'connected') await session.startScan(drive.id);
   };
-  const rename = (name: string) =>
-    name.trim() !== '' &&
-    name !== drive.name &&
-    void session.change({ kind: 'drive-name', driveId: drive.id, before: drive.name, after: name.trim() });
+}
+
+/** What is done with it each day stands in the row; its settings in its menu. */
+function DriveActs({ drive, state, onRename }: HeadProps & { onRename: () => void }) {
+  const { message } = App.useApp();
+  const connect = useConnect(drive, state);
+  const embed = async () => {
+    const files = await session.drives.setEmbeds(drive.id, !drive.embeds);
+    message.info(
+      drive.embeds
+        ? 'From now on fields go into sidecars only. What is in the files stays there.'
+        : `${files === 0 ? 'All files of this drive say already what the catalog says.' : `${count(files)} ${files === 1 ? 'file is' : 'files are'} brought in line now.`} Each is read back before it takes the old one’s place.`,
+    );
+  };
+  const items = [
+    { key: 'rename', label: 'Rename…' },
+    ...(drive.access === 'write'
+      ? [
+          {
+            key: 'embed',
+            label: drive.embeds ? 'Write into sidecars only' : 'Write into the files as well',
+          },
+        ]
+      : []),
+    { key: 'safekeep', label: <Link href="/safekeep">What would be lost with it…</Link> },
+  ];
   return (
-    <div className={styles.driveHead}>
-      <Typography.Text editable={{ onChange: rename, tooltip: 'Rename the drive' }} strong>
-        {drive.name}
-      </Typography.Text>
-      <button
-        type="button"
-        className={styles.driveState}
-        onClick={() => void connect()}
-        disabled={state === 'connected'}
-      >
-        {STATES[state]}
-      </button>
-      {drive.kind === 'practice' && <span className={styles.tag}>practice</span>}
-      {drive.access === 'read' && (
-        <Tooltip title="What you enter waits until the drive is connected in a browser that may write.">
-          <span className={styles.tag}>read-only</span>
-        </Tooltip>
+    <div className={styles.driveActions}>
+      {drive.kind === 'practice' && (
+        <Button size="small" onClick={() => void session.drives.setTakenOut(drive.id, !drive.takenOut)}>
+          {drive.takenOut ? 'Plug in' : 'Unplug'}
+        </Button>
       )}
-      {drive.access === 'write' && <EmbedChoice drive={drive} />}
-      <span className={styles.driveActions}>
-        {drive.kind === 'practice' && (
-          <Button size="small" onClick={() => void session.drives.setTakenOut(drive.id, !drive.takenOut)}>
-            {drive.takenOut ? 'Plug in' : 'Unplug'}
-          </Button>
-        )}
-        {state === 'connected' && (
-          <Button size="small" onClick={() => void session.startScan(drive.id)}>
-            Scan for changes
-          </Button>
-        )}
-        {state !== 'connected' && !drive.takenOut && (
-          <Button size="small" onClick={() => void connect()}>
-            Connect
-          </Button>
-        )}
-      </span>
+      {state === 'connected' && (
+        <Button size="small" onClick={() => void session.startScan(drive.id)}>
+          Scan for changes
+        </Button>
+      )}
+      {state !== 'connected' && !drive.takenOut && (
+        <Button size="small" onClick={() => void connect()}>
+          Connect
+        </Button>
+      )}
+      <Dropdown
+        trigger={['click']}
+        menu={{
+          items,
+          onClick: ({ key }) => {
+            if (key === 'embed') void embed();
+            if (key === 'rename') onRename();
+          },
+        }}
+      >
+        <Button size="small" type="text" aria-label={`More: ${drive.name}`}>
+          ⋯
+        </Button>
+      </Dropdown>
     </div>
   );
 }
 
-/** Whether fields are also written into the image files of the drive. */
-function EmbedChoice({ drive }: { drive: DriveRecord }) {
-  const { message } = App.useApp();
-  const embed = async (embeds: boolean) => {
-    const files = await session.drives.setEmbeds(drive.id, embeds);
-    message.info(
-      embeds
-        ? `${files === 0 ? 'All files of this drive say already what the catalog says.' : `${count(files)} ${files === 1 ? 'file is' : 'files are'} brought in line now.`} Each is read back before it takes the old one’s place.`
-        : 'From now on fields go into sidecars only. What is in the files stays there.',
-    );
-  };
+/** Room, where it is told, and the year in which it will be full if it goes on as in the last years. */
+function RoomLeft({ drive, isHere, growth }: { drive: DriveRecord; isHere: boolean; growth: DriveGrowth | null }) {
+  const volume = useVolume(drive, isHere);
+  const status = useSum(session.db, 'files', () => driveStatus(session.db, drive.id), [drive.id]);
+  if (!volume || !status) return <div className={styles.room} />;
+  const fills =
+    growth &&
+    growthOf(growth.photosByYear, drive.bytes / Math.max(1, status.photos), volume.freeBytes, growth.thisYear);
   return (
-    <Tooltip title="Off: fields go into sidecars only. On: also into the image files (JPEG, PNG, WebP, TIFF, DNG). The picture itself is verified to be unchanged; raws are never written into.">
-      <Checkbox className={styles.embeds} checked={drive.embeds} onChange={({ target }) => void embed(target.checked)}>
-        write into the files
-      </Checkbox>
-    </Tooltip>
+    <div className={styles.room}>
+      <span className={styles.roomBar} aria-hidden>
+        <i style={{ width: `${Math.round((100 * (volume.sizeBytes - volume.freeBytes)) / volume.sizeBytes)}%` }} />
+      </span>
+      <span className="quiet">
+        {bytes(volume.freeBytes)} left{fills?.fullIn ? `, full about ${fills.fullIn}` : ''}
+      </span>
+    </div>
   );
 }
 
@@ -140,7 +203,7 @@ function DriveSums({ drive }: { drive: DriveRecord }) {
       ] as const)
     : [];
   return (
-    <p className="quiet">
+    <p className={styles.driveSums}>
       {sums && (
         <>
           <Link href={findAddress(`drive:${quoted(drive.name)}`)}>{photos(sums.photos)}</Link>
@@ -155,7 +218,7 @@ function DriveSums({ drive }: { drive: DriveRecord }) {
           </span>
         ))}
       {sums !== undefined && sums.unreadable > 0 && <>, {count(sums.unreadable)} not readable</>}
-      {drive.scannedAt !== null && <>, scanned {dateTime(drive.scannedAt)}</>}
+      {drive.scannedAt !== null && <>, looked through {dayWords(drive.scannedAt)}</>}
     </p>
   );
 }

@@ -22,7 +22,7 @@ import { session } from '@/engine/session';
 import { useAsked } from '@/features/parts/session/use-asked';
 import { useKeeping, useSession } from '@/features/parts/session/use-session';
 import { CopyRoutineList } from './copy-routine-list';
-import { useVolume } from './use-volume';
+import { useVolume } from '@/features/parts/session/use-volume';
 import styles from './safekeep.module.css';
 
 type What = 'drive' | 'selection' | 'scope';

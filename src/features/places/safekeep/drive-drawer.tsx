@@ -22,7 +22,7 @@ import { useSession } from '@/features/parts/session/use-session';
 import { ReplaceForm } from './replace-form';
 import { SameDiskForm } from './same-disk-form';
 import { StoreSection } from './store-section';
-import { useVolume } from './use-volume';
+import { useVolume } from '@/features/parts/session/use-volume';
 import styles from './safekeep.module.css';
 
 interface Props {
