@@ -48,7 +48,7 @@ const openDesk = async (name: 'Map' | 'Tracks' | 'Place names' | 'Spots of your 
   await browser.page.getByRole('navigation', { name: 'Desks' }).getByRole('button', { name, exact: true }).click();
 };
 const clock = () => browser.page.getByRole('listitem', { name: /^Clock of Norda K4/ });
-const difference = () => clock().getByRole('textbox', { name: 'What to add to the clock of Norda K4' });
+const difference = () => clock().getByRole('textbox', { name: 'Correct by, the clock of Norda K4' });
 const found = (words: string) =>
   browser.page.getByRole('complementary', { name: 'What was found' }).getByText(words, { exact: true });
 const beside = () => browser.page.getByRole('complementary', { name: 'Photos to place' });
@@ -148,7 +148,7 @@ story('a shoot is put on the map', (step) => {
     'a track beside the photos: photos that have a place keep it unless asked otherwise; the fit finds the difference from those that have one',
     async () => {
       const { page } = browser;
-      await found('7 keep theirs').waitFor();
+      await found('7 kept').waitFor();
       await difference().fill('0');
       await difference().press('Enter');
       await page.getByRole('button', { name: 'Fit to the tracks: Norda K4' }).click();
@@ -206,7 +206,7 @@ story('a shoot is put on the map', (step) => {
         `${exifTime(isoOfSeconds(TAKEN[3]! + 3600))}+01:00`,
       );
       expect(exiftool(folder, 'p3.jpg')['ExifIFD:DateTimeOriginal']).toBe(exifTime(shown(TAKEN[3]!)));
-      await found('7 keep theirs').waitFor();
+      await found('7 kept').waitFor();
       expect(await difference().inputValue()).toBe('0 s');
       await page.keyboard.press('Escape');
       await page.locator('h1').click();
@@ -486,7 +486,7 @@ story('a shoot is put on the map', (step) => {
       .waitFor();
     await openDesk('Tracks');
     await browser.page.getByRole('region', { name: 'Tracks' }).getByText('later.csv').waitFor();
-    await found('7 keep theirs').waitFor();
+    await found('7 kept').waitFor();
     await expect.poll(() => difference().inputValue()).toBe('−1 h 3 min 20 s');
     await openDesk('Spots of your own');
     await browser.page.getByText('the gorge').first().waitFor();

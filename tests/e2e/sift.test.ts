@@ -190,7 +190,7 @@ story('a shoot is sifted', (step) => {
       .getByRole('button', { name: /^Plain 1(,|$)/ })
       .click();
     await page.keyboard.press('Shift+ArrowRight');
-    await page.getByRole('region', { name: 'Selection' }).getByRole('button', { name: 'Set…' }).click();
+    await page.getByRole('region', { name: 'Selection' }).getByRole('button', { name: 'More…' }).click();
     await page.getByRole('menuitem', { name: 'Put together as one set' }).click();
     await until(
       'a set of two',

@@ -8,6 +8,7 @@ import { count, photos } from '@/ui/format';
 import { usePreview } from '@/features/parts/picture/previews';
 import { useSelection } from '@/features/parts/selection/selection';
 import { session } from '@/engine/session';
+import { cover } from './labels';
 import styles from './map.module.css';
 import { useSession } from '@/features/parts/session/use-session';
 
@@ -69,6 +70,7 @@ export function Clusters({
   useEffect(() => {
     const elements = layer.current?.children ?? [];
     const coordinates = clusters.map(({ lat, lon }) => fromLonLat([lon, lat]));
+    cover(map, coordinates);
     /** Where the map was when each was set in its place: while it is only pulled along, all move as one. */
     let set: { resolution: number; anchor: number[] } | null = null;
     const place = () => {

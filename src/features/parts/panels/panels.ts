@@ -25,12 +25,15 @@ export const usePanels = keptChoice<Choices>('wembo-panels', choices, {
 export const allFolded = ({ shelves, card, almanacFolded }: Choices): boolean =>
   shelves.folded && card.folded && almanacFolded;
 
+/** All of them folded, or none. */
+export const folded = ({ shelves, card }: Choices, isFolded = true): Choices => ({
+  shelves: { ...shelves, folded: isFolded },
+  card: { ...card, folded: isFolded },
+  almanacFolded: isFolded,
+});
+
 /** All of them, or all back. */
-export const foldAll = (): void =>
-  usePanels.setState((now) => {
-    const folded = !allFolded(now);
-    return { shelves: { ...now.shelves, folded }, card: { ...now.card, folded }, almanacFolded: folded };
-  });
+export const foldAll = (): void => usePanels.setState((now) => folded(now, !allFolded(now)));
 
 export const foldPanel = (of: Panel): void =>
   usePanels.setState((now) => ({ [of]: { ...now[of], folded: !now[of].folded } }));

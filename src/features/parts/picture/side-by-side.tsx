@@ -80,7 +80,11 @@ export function SideBySide({ ids, onClose, onPresent }: Props) {
   useKeys({ ...pictureKeys(moveView), b: onClose, Enter: () => void keepOne(present, ids), Escape: onClose });
   return (
     <section className={styles.view} aria-label="Side by side" data-surround={surround}>
-      <div ref={room} className={styles.besides} style={{ gridTemplateColumns: `repeat(${columns}, minmax(0, 1fr))` }}>
+      <div
+        ref={room}
+        className={styles.besides}
+        style={{ gridTemplateColumns: `repeat(${2 * columns}, minmax(0, 1fr))` }}
+      >
         {ids.map((id, index) => {
           const photo = photos.find((one) => one?.id === id);
           return (
@@ -89,6 +93,7 @@ export function SideBySide({ ids, onClose, onPresent }: Props) {
               id={id}
               photo={photo}
               here={id === present}
+              column={columnOf(index, ids.length, columns)}
               sharpness={sharpness.get(id)}
               onHere={() => setAt(index)}
               onKeep={() => void keepOne(id, ids)}
@@ -113,17 +118,24 @@ export function SideBySide({ ids, onClose, onPresent }: Props) {
   );
 }
 
+/** Each is two columns wide, so that a last row of fewer stands in the middle. */
+const columnOf = (index: number, all: number, columns: number): string => {
+  const inLast = all % columns;
+  return inLast > 0 && index === all - inLast ? `${columns - inLast + 1} / span 2` : 'span 2';
+};
+
 interface BesideProps {
   id: string;
   photo: PhotoRecord | undefined;
   here: boolean;
+  column: string;
   sharpness: FrameSharpness | undefined;
   onHere: () => void;
   onKeep: () => void;
   rest: number;
 }
 
-function Beside({ id, photo, here, sharpness, onHere, onKeep, rest }: BesideProps) {
+function Beside({ id, photo, here, column, sharpness, onHere, onKeep, rest }: BesideProps) {
   const zoomed = usePictureView((state) => state.view.scale !== 'fit');
   const histogram = usePictureView((state) => state.histogram);
   const said = shownWords(useShown(id), zoomed);
@@ -131,6 +143,7 @@ function Beside({ id, photo, here, sharpness, onHere, onKeep, rest }: BesideProp
   return (
     <article
       className={styles.beside}
+      style={{ gridColumn: column }}
       data-here={here}
       data-rejected={rating === -1}
       aria-label={altOf(photo)}

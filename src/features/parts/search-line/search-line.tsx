@@ -10,15 +10,18 @@ import { useScope } from '@/features/parts/search/use-scope';
 import { useKeys } from '@/ui/keys';
 import { colouredParts } from './coloured-parts';
 import { rememberScope } from './kept-searches';
+import { useLineOpen } from './line-open';
 import { openRules } from './rules';
 import { SearchPanel } from './search-panel';
 import styles from './search-line.module.css';
 import { type Option, useOptions } from './use-options';
 
+const setOpen = (open: boolean): void => useLineOpen.setState({ open });
+
 export function SearchLine() {
   const input = useRef<HTMLInputElement>(null);
   const { typed, take } = useTyped();
-  const [open, setOpen] = useState(false);
+  const open = useLineOpen((state) => state.open);
   const [cursor, setCursor] = useState(0);
   const [active, setActive] = useState(-1);
   const listId = useId();
@@ -57,6 +60,8 @@ export function SearchLine() {
     } else if ((event.key === 'Enter' || event.key === 'Tab') && option) {
       event.preventDefault();
       choose(option);
+    } else if (event.key === 'Enter' && options[0]?.reading === 'sole') {
+      choose(options[0]);
     } else if (event.key === 'Enter') {
       rememberScope(typed);
       setOpen(false);

@@ -33,6 +33,7 @@ interface Props {
 
 export function SearchPanel({ typed, problems, conditions, options, active, listId, onChoose, onTake }: Props) {
   const explained = useExplained(typed, conditions <= TABLE_MOST); // what is not shown is not counted at every key
+  const isClear = options.some(({ reading }) => reading === 'clear' || reading === 'sole');
   return (
     <div className={styles.panel} onMouseDown={(event) => event.preventDefault()}>
       {problems.map((problem) => (
@@ -51,10 +52,13 @@ export function SearchPanel({ typed, problems, conditions, options, active, list
             <span className={styles.optionGroup}>{option.group !== options[at - 1]?.group ? option.group : ''}</span>
             <span>{option.label}</span>
             <span className={styles.shelfCount}>{option.remark}</span>
+            {option.reading && <Use byEnter={option.reading === 'sole'} />}
           </li>
         ))}
       </ul>
-      {explained && isTelling(explained) && <ConditionList scope={typed} explained={explained} onScope={onTake} />}
+      {explained && isTelling(explained) && !isClear && (
+        <ConditionList scope={typed} explained={explained} onScope={onTake} />
+      )}
       <footer className={styles.panelFoot}>
         <span className="quiet">
           Words are all looked for; <code>OR</code> joins two, <code>-</code> leaves out, <code>( )</code> groups.
@@ -65,6 +69,8 @@ export function SearchPanel({ typed, problems, conditions, options, active, list
     </div>
   );
 }
+
+const Use = ({ byEnter }: { byEnter: boolean }) => <span className={styles.use}>Use{byEnter && <kbd>Enter</kbd>}</span>;
 
 /** What narrows nothing, and what could be meant by it. */
 function NotUnderstood({

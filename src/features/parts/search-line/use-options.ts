@@ -8,7 +8,7 @@ import { pieces } from '@/core/query/lex';
 import { readPlainWords } from '@/core/query/plain-words';
 import { session } from '@/engine/session';
 import { useAsked } from '@/features/parts/session/use-asked';
-import { count } from '@/ui/format';
+import { count, plural } from '@/ui/format';
 import { usePinnedScopes, useRecentScopes } from './kept-searches';
 
 const OFFERED = 12;
@@ -20,9 +20,14 @@ export interface Option {
   label: string;
   remark: string;
   group: string;
+  /** The reading of plain words; `sole` where it is clear, and finds something where the words alone find nothing. */
+  reading?: 'offered' | 'clear' | 'sole';
 }
 
-/** Completions of the word at the cursor, a reading of plain words, and scopes that were used before. */
+/**
+ * Completions of the word at the cursor, a reading of plain words, and scopes that were used before. A reading that
+ * leaves no doubt stands alone.
+ */
 export function useOptions(typed: string, cursor: number, open: boolean): Option[] {
   const { pinned } = usePinnedScopes();
   const { recent } = useRecentScopes();
@@ -38,17 +43,8 @@ export function useOptions(typed: string, cursor: number, open: boolean): Option
       group: one.kind === 'field' ? 'Fields' : one.kind === 'value' ? 'Values' : 'Words',
     }));
     const reading = plain?.of === typed ? plain.answer : null;
-    const read: Option[] = reading
-      ? [
-          {
-            id: 'scope-plain',
-            text: reading.scope,
-            label: reading.scope,
-            remark: reading.notUnderstood.length > 0 ? `not understood: ${reading.notUnderstood.join(', ')}` : '',
-            group: 'Read as',
-          },
-        ]
-      : [];
+    const read = reading ? [readingOption(reading)] : [];
+    if (read[0] && read[0].reading !== 'offered') return read;
     const kept = (scopes: string[], group: string): Option[] =>
       scopes
         .filter(
@@ -80,13 +76,30 @@ const isSentence = (typed: string): boolean => {
   );
 };
 
+interface Reading {
+  scope: string;
+  notUnderstood: string[];
+  /** Photos it finds, and those the words find as they stand. */
+  found: number;
+  asTyped: number;
+}
+
+const readingOption = ({ scope, notUnderstood, found, asTyped }: Reading): Option => ({
+  id: 'scope-plain',
+  text: scope,
+  label: scope,
+  remark: plural(found, 'photo') + (notUnderstood.length > 0 ? `, not understood: ${notUnderstood.join(', ')}` : ''),
+  group: 'Read as',
+  reading: notUnderstood.length > 0 || found === 0 ? 'offered' : asTyped === 0 ? 'sole' : 'clear',
+});
+
 /** Worth offering only where it says something else than the words themselves. */
-async function plainReading(typed: string): Promise<{ scope: string; notUnderstood: string[] } | null> {
+async function plainReading(typed: string): Promise<Reading | null> {
   const words = [...new Set(typed.match(/[\p{L}\p{M}\p{N}’'-]+/gu) ?? [])].slice(0, 60);
   const counts = await session.search.count(words.map((word) => `"${word}"`));
   const known = new Set(words.filter((_, at) => (counts[at] ?? 0) > 0));
   const { scope, read, notUnderstood } = readPlainWords(typed, (word) => known.has(word));
-  return scope !== '' && scope !== typed.trim() && read.some(({ text, term }) => text !== term)
-    ? { scope, notUnderstood }
-    : null;
+  if (scope === '' || scope === typed.trim() || read.every(({ text, term }) => text === term)) return null;
+  const [found = 0, asTyped = 0] = await session.search.count([scope, typed]);
+  return { scope, notUnderstood, found, asTyped };
 }

@@ -34,6 +34,7 @@ export function WordsDesk() {
           allowClear
           value={sought}
           onChange={({ target }) => setSought(target.value)}
+          size="small"
           placeholder="find a word"
           aria-label="Find a word"
           style={{ width: 200 }}

@@ -1,7 +1,7 @@
 'use client';
 
 import { Button } from 'antd';
-import { memo, useCallback, useDeferredValue, useEffect } from 'react';
+import { memo, useCallback, useDeferredValue, useEffect, useState } from 'react';
 import type { SearchAnswer } from '@/workers/search-client';
 import { NO_PHOTOS, type PhotoOrder } from '@/core/search/photo-order';
 import { parseScope } from '@/core/query/parse-scope';
@@ -15,10 +15,11 @@ import { SideBySide } from '@/features/parts/picture/side-by-side';
 import { useSideBySide } from '@/features/parts/picture/use-side-by-side';
 import { SingleView } from '@/features/parts/picture/single-view';
 import { PanelEdge } from '@/features/parts/panels/panel-edge';
-import { allFolded, foldAll, usePanels } from '@/features/parts/panels/panels';
+import { allFolded, foldAll, folded, usePanels } from '@/features/parts/panels/panels';
 import { RecordCard } from '@/features/parts/record-card/record-card';
 import { Almanac } from '@/features/parts/almanac/almanac';
 import { ConditionList, useExplained } from '@/features/parts/search-line/condition-list';
+import { useLineOpen } from '@/features/parts/search-line/line-open';
 import { Shelves } from '@/features/parts/shelves/shelves';
 import { useKeepFacets } from '@/features/parts/search/use-facets';
 import { useResult } from '@/features/parts/search/use-result';
@@ -50,11 +51,11 @@ import { inAddress } from '@/ui/address';
 export function FindPlace() {
   const { result, of } = useResult();
   const { scope, photo: inAddress, setPhoto } = useScope();
-  const panels = usePanels();
   const order = result?.order ?? NO_PHOTOS;
   const photo = useLarge(inAddress, order);
   const onCard = useDeferredValue(photo); // the picture first, its record a moment later
   const beside = useSideBySide(photo);
+  const { panels, areAway, fold } = useShownPanels(beside.ids !== null);
   const hand = useHandOrder(scope);
   const shown = of ?? scope; // of what is shown: the address comes a moment later
   useKeepFacets();
@@ -69,7 +70,8 @@ export function FindPlace() {
     },
     [setPhoto],
   );
-  const naming = useWalkKeys({ order, photo, active: beside.ids === null, onFold: foldAll });
+  const naming = useWalkKeys({ order, photo, active: beside.ids === null, onFold: fold });
+  useKeys({ f: fold }, beside.ids !== null);
   useWallKeys({ order, active: photo === null && beside.ids === null, onOpen: open, onSideBySide: beside.open });
   return (
     <div
@@ -80,9 +82,7 @@ export function FindPlace() {
     >
       {!panels.almanacFolded && <TheAlmanac />}
       {!panels.shelves.folded && <TheShelves />}
-      <div className={styles.leftEdge}>
-        <PanelEdge of="shelves" side="left" />
-      </div>
+      <div className={styles.leftEdge}>{!areAway && <PanelEdge of="shelves" side="left" />}</div>
       <main className={styles.main}>
         {!photo && beside.ids === null && result && (
           <WallBar result={result} sort={parseScope(shown).sort} folded={allFolded(panels)} onFold={foldAll} />
@@ -102,14 +102,12 @@ export function FindPlace() {
             <Opening />
           )}
         </div>
-        {result && (
+        {result && !beside.ids && (
           <SelectionBar result={result} large={photo !== null} onSideBySide={() => void beside.open()} hand={hand} />
         )}
         <MarkerHint naming={naming} />
       </main>
-      <div className={styles.rightEdge}>
-        <PanelEdge of="card" side="right" />
-      </div>
+      <div className={styles.rightEdge}>{!areAway && <PanelEdge of="card" side="right" />}</div>
       {!panels.card.folded && (
         <div className={styles.card}>
           <RecordCard total={order.length} photoId={onCard} />
@@ -249,6 +247,18 @@ const TheShelves = memo(function TheShelves() {
   );
 });
 
+/** The panels as the person left them; side by side they make room by themselves, until they are asked back. */
+function useShownPanels(isBeside: boolean) {
+  const kept = usePanels();
+  const [asked, setAsked] = useState(false);
+  const areAway = isBeside && !asked;
+  return {
+    panels: areAway ? folded(kept) : kept,
+    areAway,
+    fold: isBeside ? () => setAsked((now) => !now) : foldAll,
+  };
+}
+
 const widthOf = ({ width, folded }: { width: number; folded: boolean }): string => (folded ? '0' : `${width}px`);
 
 /** While a photo is large, the one that has the focus is it; opened by its address, it gets the focus. */
@@ -265,7 +275,8 @@ function useFocusOpens(photo: string | null, setPhoto: (id: string | null) => vo
 
 /** Nothing fits: which condition excludes what, and a way to drop it. */
 function Nothing({ all, scope, onScope }: { all: number; scope: string; onScope: (scope: string) => void }) {
-  const explained = useExplained(scope, all > 0);
+  const isTyping = useLineOpen((state) => state.open);
+  const explained = useExplained(scope, all > 0 && !isTyping); // the line explains it while one types
   return (
     <div className={styles.nothing}>
       <p>

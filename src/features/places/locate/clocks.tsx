@@ -91,11 +91,11 @@ function ClockLine({
         />
       </label>
       <label>
-        Add{' '}
+        Correct by{' '}
         <Input
           size="small"
           value={typed ?? differenceText(clock.differenceSeconds)}
-          aria-label={`What to add to the clock of ${name}`}
+          aria-label={`Correct by, the clock of ${name}`}
           onChange={({ target }) => setTyped(target.value)}
           onPressEnter={({ currentTarget }) => setDifference(currentTarget.value)}
           onBlur={() => typed !== null && setDifference(typed)}

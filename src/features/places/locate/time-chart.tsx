@@ -15,7 +15,8 @@ import styles from './locate.module.css';
 import type { Clock, Matching } from './use-matching';
 
 const LABELS_PX = 196;
-const RIGHT_PX = 14;
+/** Half of the longest label of the axis. */
+const RIGHT_PX = 36;
 const LANE_PX = 26;
 const AXIS_PX = 30;
 /** Rows beyond these are left to a narrower scope. */
@@ -218,7 +219,7 @@ function LaneSlider({ lane: { clock, name, shoot, isAlone }, top, placing, ...pu
 }
 
 function Tick({ cx = 0, cy = 0 }: { cx?: number; cy?: number }) {
-  return <line x1={cx} x2={cx} y1={cy - 7} y2={cy + 7} stroke="var(--attention)" strokeWidth={1.5} />;
+  return <line x1={cx} x2={cx} y1={cy - 7} y2={cy + 7} stroke="var(--ink)" strokeWidth={1.5} />;
 }
 
 function lanesOf(placing: Placing, { clocks, outcomes }: Matching): Lane[] {

@@ -24,7 +24,7 @@ import { useMatching } from './use-matching';
 import { usePlacing } from './use-placing';
 import { useSession } from '@/features/parts/session/use-session';
 
-const KINDS = { matched: 'found', keeps: 'keep theirs', unmatched: 'not found' } as const;
+const KINDS = { matched: 'found', keeps: 'kept', unmatched: 'not found' } as const;
 
 export function TracksDesk() {
   const { scope } = useScope();

@@ -30,20 +30,43 @@ export function InDanger({ drives }: { drives: readonly DriveRecord[] }) {
   const unseen = useUnseen(drives);
   const waiting = useWaiting(drives);
   const back = useWayBack();
-  const rest = [...needs.filter(({ count: some }) => some !== 0), ...unseen, ...waiting, ...back];
+  const reading = useReading();
+  const rest = [
+    ...needs.filter(({ count: some }) => some !== 0).map((need) => (reading > 0 ? calm(need) : need)),
+    ...unseen,
+    ...waiting,
+    ...back,
+  ];
   return (
     <section className={styles.panel} aria-label="In danger">
       <header>
-        <h2 data-level={safe === all ? 'safe' : 'attention'}>
-          <Link href="/safekeep">
-            {safe === all ? `All ${photos(all)} are safe` : `${count(safe)} of ${photos(all)} are safe`}
-          </Link>
+        <h2 data-level={reading > 0 || all === 0 ? 'open' : safe === all ? 'safe' : 'attention'}>
+          <Link href="/safekeep">{safetyWords(all, safe)}</Link>
         </h2>
+        {reading > 0 && <span className="quiet">{plural(reading, 'drive')} still being looked through</span>}
       </header>
       {rest.length > 0 ? <NeedList label="In danger" needs={rest} /> : <p className="quiet">Nothing is in danger.</p>}
     </section>
   );
 }
+
+const safetyWords = (all: number, safe: number): string => {
+  if (all === 0) return 'No photos to keep safe yet';
+  return safe === all ? `All ${photos(all)} are safe` : `${count(safe)} of ${photos(all)} are safe`;
+};
+
+/** How many drives are being looked through: until then, a second copy may just not have been met. */
+const useReading = (): number =>
+  useLive(() =>
+    session.db.jobs
+      .where('state')
+      .equals('running')
+      .filter(({ kind }) => kind === 'scan')
+      .count(),
+  ) ?? 0;
+
+/** No alarm yet. */
+const calm = (need: Need): Need => ({ ...need, level: 'plain' });
 
 function useUnseen(drives: readonly DriveRecord[]): Need[] {
   const connections = useSession((state) => state.connections);

@@ -105,7 +105,8 @@ function YearsChart({ tallies: { series, years }, facet }: { tallies: YearTallie
         <BarChart data={data} margin={{ top: 8, right: 0, bottom: 0, left: -28 }} barCategoryGap={1}>
           <XAxis
             dataKey="year"
-            interval="preserveStartEnd"
+            ticks={roundYears(years)}
+            interval={0}
             tick={{ fontSize: 10, fontFamily: 'var(--mono)', fill: 'var(--ink-2)' }}
             stroke="var(--rule)"
           />
@@ -138,6 +139,14 @@ function YearsChart({ tallies: { series, years }, facet }: { tallies: YearTallie
       </ResponsiveContainer>
     </div>
   );
+}
+
+/** Every year, every fifth, every tenth …: as many as stand beside each other. */
+const TICKS = 16;
+function roundYears(years: YearTallies['years']): number[] {
+  const all = years.map(({ year }) => year);
+  const step = [1, 2, 5, 10, 20, 50, 100].find((one) => all.length / one <= TICKS) ?? 500;
+  return all.filter((year) => year % step === 0);
 }
 
 const sentenceOf = (years: YearTallies['years']): string => {

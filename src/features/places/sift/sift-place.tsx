@@ -208,9 +208,10 @@ interface ThroughProps extends ViewProps {
 
 /** A picture, its neighbours, and the ladder. */
 function Through({ photoId, photos, result, open, onClose, keys, decided, aside }: ThroughProps) {
-  const [folded, setFolded] = useState(false);
   const besidePhoto = useDeferredValue(photoId); // the picture first, the ladder a moment later
   const beside = useSideBySide(photoId);
+  const view = beside.ids ? 'beside' : 'alone';
+  const [folded, setFolded] = useState({ alone: false, beside: true }); // side by side, the pictures need the room
   const { order } = photos;
   const step = (by: 1 | -1) => {
     const next = order.at(Math.min(order.length - 1, Math.max(0, order.indexOf(photoId) + by)));
@@ -222,9 +223,12 @@ function Through({ photoId, photos, result, open, onClose, keys, decided, aside 
     { a: () => step(-1), ArrowLeft: () => step(-1), d: () => step(1), ArrowRight: () => step(1), ...keys },
     closed,
   );
-  useKeys({ f: () => setFolded((now) => !now), 'Shift+Enter': () => void toggleFullScreen() });
+  useKeys({
+    f: () => setFolded((now) => ({ ...now, [view]: !now[view] })),
+    'Shift+Enter': () => void toggleFullScreen(),
+  });
   return (
-    <div className={styles.place} data-folded={folded}>
+    <div className={styles.place} data-folded={folded[view]}>
       <main className={styles.main}>
         {beside.ids ? (
           <SideBySide ids={beside.ids} onClose={beside.close} onPresent={open} />
@@ -241,7 +245,7 @@ function Through({ photoId, photos, result, open, onClose, keys, decided, aside 
           />
         )}
       </main>
-      {!folded && (
+      {!folded[view] && (
         <JudgingSide photoId={besidePhoto} photos={photos} result={result} naming={naming}>
           {aside}
         </JudgingSide>

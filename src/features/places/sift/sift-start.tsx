@@ -217,7 +217,7 @@ function Rejected({ result, scope }: { result: SearchAnswer; scope: string }) {
       {number > 0 && (
         <div className={styles.row}>
           <a href={findAddress(withTerm(scope, 'rating', '-1'))}>
-            <Button>Look at them</Button>
+            <Button size="small">Look at them</Button>
           </a>
           <RemoveButton ids={ids} label={`Remove ${photos(number)}…`} />
         </div>
