@@ -6,6 +6,7 @@ const config: NextConfig = {
   poweredByHeader: false,
   // the decoders' threads share their memory, which browsers allow only to pages that let nothing foreign in
   compress: false, // nothing leaves this machine, and a stream that is packed comes late
+  serverExternalPackages: ['dictionary-fo', 'dictionary-is'], // they read files beside their own
   headers: async () => [
     {
       source: '/:path*',

@@ -1,6 +1,7 @@
 // What crosses between the page and its workers. Codes and values cross intact; every request ends in one answer.
 
 import type { BagAlgorithm } from '@/core/bagit/tag-files';
+import type { DictionaryLanguage } from '@/core/text/dictionaries';
 import type { FileDigests } from '@/core/metadata/picture-digest/image-digest';
 import type { Measure } from '@/core/fixity/found-file';
 import type { Keeping } from '@/core/fixity/keeping';
@@ -144,9 +145,9 @@ export interface Requests {
   clusters: { order: { scope: string; box: Box; zoom: number }; answer: ClustersInView };
   textWords: { order: Record<string, never>; answer: UsedWord[] };
   /** Words the dictionary does not know, of these. */
-  misspelt: { order: { words: string[] }; answer: string[] };
+  misspelt: { order: { words: string[]; languages: DictionaryLanguage[] }; answer: string[] };
   /** What was most likely meant. */
-  corrections: { order: { word: string }; answer: string[] };
+  corrections: { order: { word: string; languages: DictionaryLanguage[] }; answer: string[] };
   put: { order: { records: SearchRecord[]; gone: string[] }; answer: { slots: Uint32Array; size: number } };
 }
 

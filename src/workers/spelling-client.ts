@@ -1,10 +1,11 @@
+import type { DictionaryLanguage } from '@/core/text/dictionaries';
 import { WorkerCaller } from './caller';
 
 export interface SpellingClient {
-  /** Those of the words that the dictionary does not know. */
-  misspelt(words: string[]): Promise<string[]>;
-  /** What was most likely meant, the likeliest first. */
-  corrections(word: string): Promise<string[]>;
+  /** Those of the words that no dictionary of these languages knows. */
+  misspelt(words: string[], languages: DictionaryLanguage[]): Promise<string[]>;
+  /** What was most likely meant, of each language the likeliest first. */
+  corrections(word: string, languages: DictionaryLanguage[]): Promise<string[]>;
 }
 
 export function workerSpelling(): SpellingClient {
@@ -13,7 +14,7 @@ export function workerSpelling(): SpellingClient {
     () => undefined,
   );
   return {
-    misspelt: (words) => caller.call('misspelt', { words }),
-    corrections: (word) => caller.call('corrections', { word }),
+    misspelt: (words, languages) => caller.call('misspelt', { words, languages }),
+    corrections: (word, languages) => caller.call('corrections', { word, languages }),
   };
 }

@@ -1,10 +1,13 @@
-// The spell checker: Hunspell dictionaries of British and American English, held here because they take a second to
-// read and some 100 MB to keep. A word that either knows is right.
+// The spell checker: Hunspell dictionaries of the languages that are asked for, held here because each takes a second
+// or two to read and some 100 MB to keep. A word that any of them knows is right.
 
 import nspell from 'nspell';
+import type { DictionaryLanguage } from '@/core/text/dictionaries';
 import { serve } from './serve';
 
-async function read(language: string) {
+type Checker = ReturnType<typeof nspell>;
+
+async function read(language: DictionaryLanguage): Promise<Checker> {
   const [aff, dic] = await Promise.all(
     ['aff', 'dic'].map(async (part) => {
       const answer = await fetch(`/api/dictionary/${language}/${part}`);
@@ -15,12 +18,26 @@ async function read(language: string) {
   return nspell(aff ?? '', dic ?? '');
 }
 
-const checkers = Promise.all(['british', 'american'].map(read));
+const checkers = new Map<DictionaryLanguage, Promise<Checker>>();
+
+function checkersOf(languages: readonly DictionaryLanguage[]): Promise<Checker[]> {
+  for (const language of [...checkers.keys()]) if (!languages.includes(language)) checkers.delete(language); // room
+  return Promise.all(
+    languages.map((language) => {
+      const known = checkers.get(language) ?? read(language);
+      checkers.set(language, known);
+      known.catch(() => checkers.delete(language)); // it is tried again
+      return known;
+    }),
+  );
+}
 
 serve<'misspelt' | 'corrections'>(self, {
-  misspelt: async ({ words }) => {
-    const all = await checkers;
+  misspelt: async ({ words, languages }) => {
+    const all = await checkersOf(languages);
     return words.filter((word) => !all.some((checker) => checker.correct(word)));
   },
-  corrections: async ({ word }) => [...new Set((await checkers).flatMap((checker) => checker.suggest(word)))],
+  corrections: async ({ word, languages }) => [
+    ...new Set((await checkersOf(languages)).flatMap((checker) => checker.suggest(word))),
+  ],
 });

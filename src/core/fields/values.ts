@@ -1,5 +1,6 @@
 // Values of fields: comparing them, and going between what people type, what formats hold and what the catalog keeps.
 
+import { type NoticeLack, noticeLacks, withSign } from './notice';
 import { FIELDS, type FieldKey, type FieldRow, type FieldValues, fieldOf } from './registry';
 import { parseDirection } from '../geo/direction';
 import { parseCoordinates } from '../geo/coordinates';
@@ -101,7 +102,7 @@ export function fromTyped(key: FieldKey, text: string): FieldValue | undefined {
       row,
       typed.split(';').map((part) => part.trim()),
     );
-  return fromStrings(row, [typed.trim()]);
+  return fromStrings(row, [key === 'copyrightNotice' ? withSign(typed.trim()) : typed.trim()]);
 }
 
 /** The coordinates in whatever notation; an altitude only in our own, since no other says which number it is. */
@@ -123,6 +124,24 @@ export function valueProblemOf(key: FieldKey, typed: string): ValueProblem | nul
   if (value === undefined) return 'rating';
   if (row.value === 'number') return typeof value === 'number' ? null : 'number';
   return row.value === 'boolean' && typeof value !== 'boolean' ? 'yes-or-no' : null;
+}
+
+/** What is kept as it is typed, and yet seems unfinished or mistaken. */
+export type ValueRemark = `notice-${NoticeLack}` | 'address';
+
+export function valueRemarksOf(key: FieldKey, typed: string): ValueRemark[] {
+  if (key === 'copyrightNotice') return noticeLacks(typed).map((lack): ValueRemark => `notice-${lack}`);
+  return key === 'rightsUrl' && typed.trim() !== '' && !isWebAddress(typed.trim()) ? ['address'] : [];
+}
+
+/** An address of the web: a scheme, two slashes and a host (RFC 3986, 3). */
+function isWebAddress(text: string): boolean {
+  if (!/^https?:\/\/[^\s/]+\S*$/i.test(text)) return false;
+  try {
+    return new URL(text).hostname !== '';
+  } catch {
+    return false;
+  }
 }
 
 export function toTyped(value: FieldValue | undefined): string {

@@ -16,7 +16,7 @@ export type Operator = ':' | '=' | '<' | '<=' | '>' | '>=';
  */
 export type TextField = string;
 
-export const LEFT_TO_DO = ['blanks', 'codes', 'words'] as const;
+export const LEFT_TO_DO = ['blanks', 'codes', 'words', 'notices', 'names'] as const;
 export type LeftToDo = (typeof LEFT_TO_DO)[number];
 
 /** Why a photo is not safe: too few verified copies, too few elsewhere, or enough that are to be read again. */

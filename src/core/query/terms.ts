@@ -85,6 +85,15 @@ function shutter(text: string): number | null {
   return decimal(bare);
 }
 
+/** The usual ratios of width to height, and those of frames that stand upright. */
+const RATIOS = ['1:1', '5:4', '4:3', '3:2', '16:10', '16:9', '2:1', '3:1', '4:5', '3:4', '2:3', '9:16'] as const;
+/** The usual ratio that a frame has, as the term `aspect` finds it; `null` for another. */
+export const ratioOf = (aspect: number): string | null =>
+  RATIOS.find((text) => {
+    const span = ratio(text);
+    return span !== null && aspect >= span.from && aspect <= span.to;
+  }) ?? null;
+
 /** Width over height: `3:2`, `1.5`. A ratio holds to a hundredth, for sensors are never exact. */
 const RATIO_TOLERANCE = 0.01;
 function ratio(text: string): { from: number; to: number } | null {
@@ -391,7 +400,7 @@ const OWN: readonly TermRow[] = [
     'Left to do',
     'choice',
     'left:words',
-    'Open blanks, wrong codes, keywords that are not in the vocabulary.',
+    'Open blanks, wrong codes, keywords that are not in the vocabulary, copyright notices without year or owner, file names that are still the camera’s.',
     (value) => (LEFT_TO_DO.some((of) => of === value) ? { kind: 'left', of: value as LeftToDo } : null),
     LEFT_TO_DO,
   ),

@@ -4,9 +4,11 @@
 
 import { wrongCodes } from '../fields/check-codes';
 import { hasOpenBlank } from '../describe/blanks';
+import { noticeLacks } from '../fields/notice';
 import { FIELDS, type FieldKey, type FieldValues } from '../fields/registry';
 import type { FieldValue } from '../fields/shape';
 import { wordsIn, positionIn } from '../fields/values';
+import { isCameraName } from '../names/telling';
 import { packColour } from '../picture/measures';
 import { numbered } from '../text/natural';
 import type { Shot } from '../sift/sets';
@@ -333,6 +335,8 @@ function flagsOf(record: SearchRecord): number {
     flag(!record.placed, FLAG.unplaced) |
     flag(record.large, FLAG.large) |
     flag(wrongCodes(record.fields).length > 0, FLAG.wrongCode) |
+    flag(noticeLacks(record.fields.copyrightNotice).length > 0, FLAG.notice) |
+    flag(record.names.length > 0 && record.names.every(isCameraName), FLAG.cameraName) |
     flag(record.shot.fraction, FLAG.fraction) |
     flag(record.shot.raw, FLAG.raw) |
     flag(record.edited, FLAG.edited) |

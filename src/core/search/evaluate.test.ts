@@ -239,6 +239,8 @@ const term = fc.constantFrom(
   'area:-17,179,-16,-179',
   'left:words',
   'left:codes',
+  'left:notices',
+  'left:names',
   'blank:open',
   'safe:no',
   'safe:yes',

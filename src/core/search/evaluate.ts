@@ -7,7 +7,7 @@ import { distanceM, inBox } from '../geo/sphere';
 import { bitsApart } from '../picture/measures';
 import { colourTest } from '../picture/colour-search';
 import { numbered } from '../text/natural';
-import type { NumberOf, Query, Span, Term, Test } from '../query/query';
+import type { LeftToDo, NumberOf, Query, Span, Term, Test } from '../query/query';
 import { daysOfWhen } from '../query/when';
 import { dayNumber, dayNumberOf, daysOfMs, parseCaptured } from '../time/captured';
 import {
@@ -158,8 +158,8 @@ const FINDERS: Finders = {
   area: ({ box }, { columns }) => atPosition(columns, (lat, lon) => inBox({ lat, lon }, box)),
   near: ({ of, withinM }, { columns }) => atPosition(columns, (lat, lon) => distanceM({ lat, lon }, of) <= withinM),
   left: ({ of }, context) => {
-    if (of === 'blanks') return flagged(context.columns, FLAG.blank);
-    return of === 'codes' ? flagged(context.columns, FLAG.wrongCode) : unknownWords(context);
+    if (of === 'words') return unknownWords(context);
+    return flagged(context.columns, LEFT_FLAGS[of]);
   },
   in: ({ collection }, context) => context.collection(collection) ?? bitsFor(context.columns.size),
   state: ({ of }, { columns }) => flagged(columns, of === 'any' ? FLAG.damaged | FLAG.missing | FLAG.doubt : FLAG[of]),
@@ -227,6 +227,14 @@ function addedDays(columns: Columns): ArrayLike<number> {
 /** Wider than high by more than a hundredth, higher than wide, or neither. */
 export const shapeOf = (aspect: number): 'upright' | 'level' | 'square' =>
   aspect > 1.01 ? 'level' : aspect < 1 / 1.01 ? 'upright' : 'square';
+
+/** What is left to do, where a flag of the photo says it; words are told by the vocabulary. */
+const LEFT_FLAGS: Record<Exclude<LeftToDo, 'words'>, number> = {
+  blanks: FLAG.blank,
+  codes: FLAG.wrongCode,
+  notices: FLAG.notice,
+  names: FLAG.cameraName,
+};
 
 const NUMBER_COLUMN = {
   rating: 'rating',
@@ -303,6 +311,7 @@ function atPosition(columns: Columns, fits: (lat: number, lon: number) => boolea
 }
 
 function unknownWords({ columns, vocabulary }: SearchContext): Predicate {
+  if (vocabulary.isEmpty) return () => false; // who keeps none misses none
   const list = columns.list('keywords');
   const cache = new Uint8Array(list.words.size);
   return (slot) =>

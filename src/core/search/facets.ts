@@ -3,6 +3,7 @@
 
 import { type FieldKey, fieldOf } from '../fields/registry';
 import { searchedTexts } from '../fields/searched';
+import { ratioOf } from '../query/terms';
 import { shapeOf } from './evaluate';
 import type { SearchContext } from './search-context';
 import { type Columns, type ListName, listIn, valueOf, type SingleText } from './columns';
@@ -32,6 +33,7 @@ export const FACET_NAMES = [
   'format',
   'profile',
   'orientation',
+  'aspect',
   'kind',
   'set',
   'drive',
@@ -178,6 +180,22 @@ function byRating(slots: Uint32Array, { columns }: SearchContext): Map<string, n
   );
 }
 
+/** Those that have none of the usual ratios are left out. */
+function byRatio(slots: Uint32Array, { columns }: SearchContext): Map<string, number> {
+  const aspect = columns.column('aspect');
+  const counts = new Map<number, number>();
+  for (let at = 0; at < slots.length; at++) {
+    const of = aspect[slots[at] as number] as number;
+    counts.set(of, (counts.get(of) ?? 0) + 1);
+  }
+  const found = new Map<string, number>();
+  for (const [of, photos] of counts) {
+    const ratio = ratioOf(of);
+    if (ratio !== null) found.set(ratio, (found.get(ratio) ?? 0) + photos);
+  }
+  return found;
+}
+
 /** A slide that was photographed as a raw is of two kinds. */
 function byKind(slots: Uint32Array, { columns }: SearchContext): Map<string, number> {
   const flags = columns.column('flags');
@@ -212,6 +230,7 @@ export const FACETS: Record<FacetName, FacetRow> = {
   orientation: row('orientation', 'Shape', ':', (slots, { columns }) =>
     by(slots, (slot) => shapeOf(columns.column('aspect')[slot] ?? 1)),
   ),
+  aspect: row('aspect', 'Aspect ratio', ':', byRatio),
   kind: row('kind', 'Kind', ':', byKind),
   set: row('set', 'Set', ':', (slots, context) => {
     const { list, of } = context.sets();

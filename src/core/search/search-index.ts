@@ -44,7 +44,7 @@ const WORDS_CACHED = 20_000;
  * Raised with every change of what the columns or postings hold. With another table of fields an index is of another
  * version too.
  */
-const CONTENT_VERSION = 7;
+const CONTENT_VERSION = 8;
 const INDEX_VERSION = [
   ...FIELDS.map(({ key, searchName, value, form }) => `${key} ${searchName} ${value} ${form}`).join(),
 ].reduce((sum, sign) => (Math.imul(sum, 31) + sign.charCodeAt(0)) >>> 0, CONTENT_VERSION);

@@ -101,6 +101,8 @@ export const FLAG = {
   twice: 8192,
   fewCopies: 16_384,
   noneElsewhere: 32_768,
+  notice: 65_536,
+  cameraName: 131_072,
 } as const;
 
 /**

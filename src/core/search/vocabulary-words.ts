@@ -40,6 +40,10 @@ export class VocabularyWords {
     this.carriers = pairs.map(({ word }) => word);
   }
 
+  get isEmpty(): boolean {
+    return this.known.size === 0;
+  }
+
   /** Whether the vocabulary has this word, or has it as a synonym. */
   has(keyword: string): boolean {
     return this.known.has(plain(keyword));

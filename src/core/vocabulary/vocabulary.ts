@@ -3,6 +3,7 @@
 // mended on reading: a word whose parent is not there, or is below itself, stands at the top.
 
 import type { Versioned } from '../fields/version';
+import { nearestWord } from '../text/edit-distance';
 import { plain } from '../text/fold';
 
 export interface VocabularyWord extends Versioned {
@@ -119,6 +120,19 @@ export function wordsToGive(vocabulary: Vocabulary, typed: readonly string[], im
     else given.push(found[0]?.word ?? text);
   }
   return [...new Set(given)];
+}
+
+/** Whether a keyword is not in the vocabulary, also not as a synonym. While that is empty, none is missed. */
+export const isUnknown = ({ byId, named, meant }: Vocabulary, keyword: string): boolean =>
+  byId.size > 0 && named(keyword).length === 0 && meant(keyword).length === 0;
+
+/** The word of the vocabulary that was meant most likely by one that is not in it; `null` where none is near. */
+export function nearestKnown(vocabulary: Vocabulary, keyword: string): string | null {
+  const byForm = new Map<string, string>();
+  for (const { word, synonyms } of vocabulary.byId.values())
+    for (const text of [word, ...synonyms]) byForm.set(plain(text), word);
+  const near = nearestWord(plain(keyword), byForm.keys());
+  return near === null ? null : (byForm.get(near) ?? null);
 }
 
 const known = (vocabulary: Vocabulary, text: string): readonly VocabularyWord[] =>

@@ -6,6 +6,7 @@ const KEYS: [keys: string[], does: string][] = [
   [['1', '…', '5', '0'], 'set the rung, clear it'],
   [['Q'], 'reject; again to take back'],
   [['M', '1', '…', '9'], 'marker by its place; M 0 takes it off'],
+  [['V'], 'favourite; again to take it back'],
   [['Enter'], 'single view and back; side by side: keep this one, reject the rest'],
   [['Space'], '100 % at the pointer, and back'],
   [['Shift', 'W', 'A', 'S', 'D'], 'at 100 %: move the picture'],

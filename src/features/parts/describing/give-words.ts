@@ -1,43 +1,26 @@
-// Giving words to photos and taking them away, as one change. A word that is typed for the first time comes into the
-// vocabulary with the photo it is given to.
+// Giving words to photos and taking them away, as one change. A word that is not in the vocabulary stays out of it until
+// the person says that it belongs: a slip of the pen is no word.
 
 import { planList } from '@/core/fields/edits';
-import type { WordChange } from '@/core/vocabulary/plan';
-import { WORD_LIMITS, sameWord, wordsToGive } from '@/core/vocabulary/vocabulary';
+import { listed, planTaken } from '@/core/vocabulary/listed';
+import { wordsToGive } from '@/core/vocabulary/vocabulary';
+import { planRightings } from '@/storage/catalog/vocabulary';
 import { recordsOf } from '@/engine/selected-photos';
 import { session } from '@/engine/session';
-import { useGiving, useWords } from './words';
+import { rememberGiven, useGiving, useWords } from './words';
 
 /** The words that are given when these are typed. */
 export const wordsGiven = (typed: readonly string[]): string[] =>
   wordsToGive(useWords.getState().vocabulary, typed, useGiving.getState().implied);
 
 export async function giveWords(photoIds: readonly string[], typed: readonly string[]): Promise<void> {
-  const { vocabulary } = useWords.getState();
   const words = wordsGiven(typed);
-  const fresh = words.filter(
-    (word, index) =>
-      word.length <= WORD_LIMITS.word &&
-      vocabulary.named(word).length === 0 &&
-      words.findIndex((other) => sameWord(other, word)) === index,
-  );
-  const made: WordChange[] = fresh.map((word) => ({
-    before: null,
-    after: {
-      id: crypto.randomUUID(),
-      word,
-      parentId: null,
-      synonyms: [],
-      note: '',
-      updatedAt: Date.now(),
-      deleted: false,
-    },
-  }));
-  const edits = planList(await recordsOf(photoIds), 'keywords', words, []);
-  const fields = { kind: 'fields' as const, origin: 'person' as const, edits };
-  await session.change(
-    made.length === 0 ? fields : { kind: 'together', changes: [fields, { kind: 'words', changes: made }] },
-  );
+  rememberGiven(words);
+  await session.change({
+    kind: 'fields',
+    origin: 'person',
+    edits: planList(await recordsOf(photoIds), 'keywords', words, []),
+  });
 }
 
 export async function removeWords(photoIds: readonly string[], words: readonly string[]): Promise<void> {
@@ -46,4 +29,19 @@ export async function removeWords(photoIds: readonly string[], words: readonly s
     origin: 'person',
     edits: planList(await recordsOf(photoIds), 'keywords', [], [...words]),
   });
+}
+
+/** These belong to the vocabulary, at its top; they are moved in its tree afterwards. */
+export async function acceptWords(words: readonly string[]): Promise<void> {
+  const { vocabulary } = useWords.getState();
+  const changes = planTaken(vocabulary, words.map(listed), Date.now(), () => crypto.randomUUID());
+  await session.change({ kind: 'words', changes });
+}
+
+/** On every photo that carries it, another word was meant. */
+export async function meanWord(wrong: string, right: string): Promise<void> {
+  const carriers = await session.search.carriers([wrong]);
+  await session.change(
+    await planRightings(session.db, useWords.getState().vocabulary, [{ wrong, right }], carriers, Date.now()),
+  );
 }

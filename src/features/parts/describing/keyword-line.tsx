@@ -9,6 +9,7 @@ import { type ReactNode, useMemo, useRef, useState } from 'react';
 import type { WordCount } from '@/core/fields/common-values';
 import { splitKeywords, wordsIn } from '@/core/fields/values';
 import type { Suggestion } from '@/core/search/word-uses';
+import { isUnknown } from '@/core/vocabulary/vocabulary';
 import { count as digits } from '@/ui/format';
 import { useKeys } from '@/ui/keys';
 import { recordsOf } from '@/engine/selected-photos';
@@ -17,6 +18,8 @@ import { session } from '@/engine/session';
 import { useAsked } from '@/features/parts/session/use-asked';
 import styles from './describing.module.css';
 import { giveWords, removeWords, wordsGiven } from './give-words';
+import { NewMark } from './new-mark';
+import { WordTicks } from './word-ticks';
 import { useWords } from './words';
 
 const OFFERED = 8;
@@ -48,6 +51,7 @@ export function KeywordLine({ words, photoIds, origin }: Props) {
         <span className={styles.label} id="keywords-label">
           Keywords
         </span>
+        <WordTicks photoIds={photoIds} words={shown} onGive={(word) => giveNow([word])} onTake={take} />
         {origin}
       </div>
       <ul className={styles.keywords} aria-labelledby="keywords-label">
@@ -122,8 +126,9 @@ interface ItemProps {
 
 /** A keyword of the selection; one that only some carry can be given to all, and the others be selected. */
 function KeywordItem({ word, carrying, of, onGive, onTake, onLacking }: ItemProps) {
+  const isNew = useWords(({ vocabulary }) => isUnknown(vocabulary, word));
   return (
-    <li data-some={carrying < of}>
+    <li data-some={carrying < of} data-new={isNew}>
       {carrying < of ? (
         <>
           <button
@@ -150,6 +155,7 @@ function KeywordItem({ word, carrying, of, onGive, onTake, onLacking }: ItemProp
       ) : (
         <span>{word}</span>
       )}
+      {isNew && <NewMark word={word} />}
       <button type="button" className={styles.takeAway} onClick={onTake} aria-label={`Take away “${word}”`}>
         ×
       </button>

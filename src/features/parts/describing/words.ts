@@ -35,10 +35,16 @@ export const useWords = create<Words>(() => ({
   shorthand: new Map(),
 }));
 
-/** Whether the words above a word are given with it. */
-export const useGiving = keptChoice<{ implied: boolean }>('wembo-giving-words', z.object({ implied: z.boolean() }), {
-  implied: false,
-});
+/** Whether the words above a word are given with it; and the words that were given last, the latest first. */
+export const useGiving = keptChoice<{ implied: boolean; recent: string[] }>(
+  'wembo-giving-words',
+  z.object({ implied: z.boolean(), recent: z.array(z.string()).default([]) }),
+  { implied: false, recent: [] },
+);
+const RECENT = 10;
+
+export const rememberGiven = (words: readonly string[]): void =>
+  useGiving.setState(({ recent }) => ({ recent: [...new Set([...words, ...recent])].slice(0, RECENT) }));
 
 /** After so long without a change the counts are asked for anew. */
 const CALM_MS = 400;

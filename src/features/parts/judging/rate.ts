@@ -11,6 +11,7 @@ import type { PhotoSet } from '@/workers/search-client';
 import { inTurn } from '@/engine/in-turn';
 import { recordsOf } from '@/engine/selected-photos';
 import { session } from '@/engine/session';
+import { markersInOrder } from './markers';
 
 interface Judging {
   to: 'frame' | 'set';
@@ -119,4 +120,18 @@ export const setRung = (ids: readonly string[], rung: number): Promise<void> => 
 export const toggleRejected = (ids: readonly string[]): Promise<void> => inTurn(() => toggleRejectedNow(ids));
 export const toggleMarker = (ids: readonly string[], name: string): Promise<void> =>
   inTurn(() => toggleMarkerNow(ids, name));
+/** A marker that comes with the program, and into the list with its first use. */
+export const FAVOURITE = 'favourite';
+export const toggleFavourite = (ids: readonly string[]): Promise<void> =>
+  inTurn(async () => {
+    const markers = await markersInOrder();
+    if (!markers.some(({ name }) => name === FAVOURITE))
+      await session.keep('markers', {
+        name: FAVOURITE,
+        color: '#a9781a',
+        shape: 'wave',
+        order: Math.max(0, ...markers.map(({ order }) => order)) + 1,
+      });
+    await toggleMarkerNow(ids, FAVOURITE);
+  });
 export const keepOne = (id: string, ids: readonly string[]): Promise<void> => inTurn(() => keepOneNow(id, ids));

@@ -5,7 +5,7 @@
 import { useEffect, useState } from 'react';
 import { type KeyMap, useKeys } from '@/ui/keys';
 import { markersInOrder } from './markers';
-import { climb, setRung, toggleMarker, toggleRejected } from './rate';
+import { climb, setRung, toggleFavourite, toggleMarker, toggleRejected } from './rate';
 
 /** After M, a digit names a marker for so long. */
 const MARKER_WAIT_MS = 4000;
@@ -43,6 +43,7 @@ export function useJudgingKeys(ids: () => readonly string[], other: KeyMap = {},
       s: once(() => void climb(ids(), -1)),
       ArrowDown: once(() => void climb(ids(), -1)),
       q: once(() => void toggleRejected(ids())),
+      v: once(() => void toggleFavourite(ids())),
       m: () => setNaming((now) => !now),
       ...digits,
       ...other,

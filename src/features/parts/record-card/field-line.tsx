@@ -5,9 +5,9 @@ import { Input, Tooltip } from 'antd';
 import { type KeyboardEvent, type ReactNode, type RefObject, useEffect, useId, useRef, useState } from 'react';
 import type { Shared } from '@/core/fields/common-values';
 import type { FieldRow } from '@/core/fields/registry';
-import { fromTyped, valueProblemOf, toTyped } from '@/core/fields/values';
+import { fromTyped, valueProblemOf, valueRemarksOf, toTyped } from '@/core/fields/values';
 import { codeListOf } from '@/core/fields/check-codes';
-import { valueProblemSentence } from '@/messages/fields';
+import { valueProblemSentence, valueRemarkSentence } from '@/messages/fields';
 import { useKeys } from '@/ui/keys';
 import { stepFocus } from '@/features/parts/selection/selection';
 import { useResult } from '@/features/parts/search/use-result';
@@ -88,6 +88,12 @@ export function FieldLine({ row, shared, photoIds, origin, enterOn = null }: Pro
           {willDo(shared, photoIds.length, typed)}
         </p>
       )}
+      {!why &&
+        valueRemarksOf(row.key, typed).map((remark) => (
+          <p key={remark} className={styles.remark}>
+            {valueRemarkSentence(remark)}
+          </p>
+        ))}
       {why && (
         <p className={styles.why} id={`${id}-why`} role="alert">
           {why}

@@ -1,16 +1,19 @@
 'use client';
 
-// Words the dictionary does not know, in keywords and in texts: put right, or learnt.
+// Words that no dictionary of the person’s languages knows, in keywords and in texts: put right, or learnt.
 
-import { Button, Input } from 'antd';
+import { Button, Input, Select } from 'antd';
 import { useEffect, useState } from 'react';
+import { z } from 'zod';
 import { planSet } from '@/core/fields/edits';
 import { fieldOf } from '@/core/fields/registry';
 import { wordsIn } from '@/core/fields/values';
 import { SPELT, replaceInText } from '@/core/search/word-uses';
 import { quoted } from '@/core/query/write-scope';
 import type { UsedWord } from '@/core/vocabulary/alike';
+import { DICTIONARIES, DICTIONARY_LANGUAGES, type DictionaryLanguage } from '@/core/text/dictionaries';
 import { useLive } from '@/storage/catalog/live';
+import { keptChoice } from '@/ui/kept-choice';
 import { count, plural } from '@/ui/format';
 import { useScope } from '@/features/parts/search/use-scope';
 import { recordsOf } from '@/engine/selected-photos';
@@ -20,16 +23,28 @@ import { useSession } from '@/features/parts/session/use-session';
 
 const SHOWN = 150;
 
+const useDictionaries = keptChoice<{ languages: DictionaryLanguage[] }>(
+  'wembo-dictionaries',
+  z.object({ languages: z.array(z.enum(DICTIONARY_LANGUAGES)) }),
+  { languages: ['british', 'american'] },
+);
+
 export function UnknownWords() {
   const version = useSession((state) => state.indexVersion);
   const learnt = useLive(() => session.db.learnt.toArray(), []);
   const [unknown, setUnknown] = useState<UsedWord[] | null>(null);
   const [failure, setFailure] = useState('');
+  const languages = useDictionaries((state) => state.languages);
   useEffect(() => {
     let current = true;
     const look = async () => {
       const used = await session.search.textWords();
-      const misspelt = new Set(await session.spelling.misspelt(used.map(({ word }) => word)));
+      const misspelt = new Set(
+        await session.spelling.misspelt(
+          used.map(({ word }) => word),
+          languages,
+        ),
+      );
       if (current)
         setUnknown(
           used.filter(({ word }) => misspelt.has(word)).sort((a, b) => b.count - a.count || (a.word < b.word ? -1 : 1)),
@@ -46,19 +61,32 @@ export function UnknownWords() {
       current = false;
       clearTimeout(timer);
     };
-  }, [version]);
+  }, [version, languages]);
   const known = new Set((learnt ?? []).filter(({ deleted }) => !deleted).map(({ id }) => id));
   const left = (unknown ?? []).filter(
     ({ word }) => !known.has(word) && !known.has(word.toLowerCase()) && !known.has(word.replace(/'s$/, '')),
   );
-  if (failure !== '') return <p className="quiet">{failure}</p>;
-  if (!unknown) return <p className="quiet">Reading the dictionary…</p>;
-  if (left.length === 0) return <p className="quiet">Every word is known, or was learnt ({count(known.size)}).</p>;
   return (
     <div className={styles.alike}>
+      <Languages />
+      {failure !== '' ? (
+        <p className="quiet">{failure}</p>
+      ) : !unknown ? (
+        <p className="quiet">Reading the dictionaries…</p>
+      ) : (
+        <Left left={left} known={known.size} />
+      )}
+    </div>
+  );
+}
+
+function Left({ left, known }: { left: UsedWord[]; known: number }) {
+  if (left.length === 0) return <p className="quiet">Every word is known, or was learnt ({count(known)}).</p>;
+  return (
+    <>
       <p className="quiet">
-        {plural(left.length, 'word')} that neither the English dictionary nor you know yet. Names and words of other
-        languages are learnt once.{' '}
+        {plural(left.length, 'word')} that neither these dictionaries nor you know yet. A name is learnt once, and for
+        good.{' '}
         <Button size="small" onClick={() => void learn(left.map(({ word }) => word))}>
           Learn all {count(left.length)}
         </Button>
@@ -69,9 +97,23 @@ export function UnknownWords() {
         ))}
       </ul>
       {left.length > SHOWN && <p className="quiet">and {count(left.length - SHOWN)} more</p>}
-    </div>
+    </>
   );
 }
+
+const Languages = () => (
+  <Select
+    mode="multiple"
+    size="small"
+    aria-label="Languages of the dictionaries"
+    placeholder="no language"
+    style={{ width: '100%' }}
+    value={useDictionaries((state) => state.languages)}
+    onChange={(languages) => useDictionaries.setState({ languages })}
+    options={DICTIONARY_LANGUAGES.map((value) => ({ value, label: DICTIONARIES[value] }))}
+    optionFilterProp="label"
+  />
+);
 
 function UnknownWord({ word, count: number }: UsedWord) {
   const [open, setOpen] = useState(false);
@@ -80,7 +122,7 @@ function UnknownWord({ word, count: number }: UsedWord) {
   const { setScope } = useScope();
   const show = () => {
     setOpen(true);
-    void session.spelling.corrections(word).then(
+    void session.spelling.corrections(word, useDictionaries.getState().languages).then(
       (found) => setOffered(found.slice(0, 6)),
       () => {},
     );

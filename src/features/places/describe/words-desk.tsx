@@ -10,10 +10,12 @@ import { type Vocabulary, withoutPrivate } from '@/core/vocabulary/vocabulary';
 import { count, plural } from '@/ui/format';
 import { saveText } from '@/ui/save-file';
 import { useSize } from '@/ui/use-size';
+import { wordNodes } from '@/features/parts/describing/word-nodes';
 import { useGiving, useWords } from '@/features/parts/describing/words';
 import { session } from '@/engine/session';
 import { AlikeWords } from './alike-words';
 import styles from './describe.module.css';
+import { NewWords } from './new-words';
 import { OnceWords } from './once-words';
 import { UnknownWords } from './unknown-words';
 import { WORD_FILES, readWordFile } from './word-files';
@@ -51,7 +53,7 @@ export function WordsDesk() {
           <NewWord parentId={chosen} above={word?.word} onMade={setChosen} />
           {vocabulary.byId.size === 0 ? (
             <p className="quiet">
-              No words yet. A keyword that is given to a photo comes here by itself; a list can be taken in from a file.
+              No words yet. Keywords that photos have are listed under New, to be taken in; or load a list from a file.
             </p>
           ) : (
             <WordTree
@@ -77,6 +79,7 @@ export function WordsDesk() {
                   <p className="quiet">Choose a word in the tree.</p>
                 ),
               },
+              { key: 'new', label: 'New', children: <NewWords /> },
               { key: 'alike', label: 'Nearly the same', children: <AlikeWords /> },
               { key: 'once', label: 'Used once', children: <OnceWords /> },
               { key: 'unknown', label: 'Spelling', children: <UnknownWords /> },
@@ -100,7 +103,7 @@ function WordTree({ vocabulary, counts, sought, chosen, onChoose }: TreeProps) {
   const [closed, setClosed] = useState<readonly Key[]>([]);
   const box = useRef<HTMLDivElement>(null);
   const { height } = useSize(box);
-  const nodes = useMemo(() => nodesOf(vocabulary, sought), [vocabulary, sought]);
+  const nodes = useMemo(() => wordNodes(vocabulary, sought), [vocabulary, sought]);
   const open = useMemo(() => {
     const shut = new Set(sought === '' ? closed : []);
     return [...vocabulary.byId.keys()].filter((id) => !shut.has(id));
@@ -135,38 +138,6 @@ function WordTree({ vocabulary, counts, sought, chosen, onChoose }: TreeProps) {
 const ROW_PX = 28;
 /** Until the room is known; without a height all words would be drawn. */
 const FIRST_HEIGHT_PX = 400;
-
-interface WordNode {
-  key: string;
-  title: string;
-  synonyms: string[];
-  children: WordNode[];
-  'aria-level': number;
-}
-
-/** The words as a tree; where one is sought, only what fits, with the words above it. */
-function nodesOf(vocabulary: Vocabulary, sought: string): WordNode[] {
-  const fits =
-    sought === ''
-      ? null
-      : new Set(
-          [...vocabulary.byId.values()]
-            .filter(({ word, synonyms }) => [word, ...synonyms].some((text) => plain(text).includes(sought)))
-            .flatMap(({ id }) => vocabulary.path(id).map((above) => above.id)),
-        );
-  const below = (parent: string | null, level: number): WordNode[] =>
-    vocabulary
-      .below(parent)
-      .filter(({ id }) => fits === null || fits.has(id))
-      .map(({ id, word, synonyms }) => ({
-        key: id,
-        title: word,
-        synonyms,
-        children: below(id, level + 1),
-        'aria-level': level,
-      }));
-  return below(null, 1);
-}
 
 function NewWord({
   parentId,

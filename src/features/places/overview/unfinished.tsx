@@ -23,6 +23,7 @@ const LEFT: { scope: string; words: string; place: string; act: string }[] = [
   { scope: 'left:blanks', words: 'with a blank open', place: 'describe', act: 'Fill in' },
   { scope: 'left:codes', words: 'with a wrong code', place: 'describe', act: 'Describe' },
   { scope: 'left:words', words: 'with a word that is not in the vocabulary', place: 'describe', act: 'Describe' },
+  { scope: 'left:notices', words: 'with a notice without year or owner', place: 'describe', act: 'Describe' },
   { scope: 'missing:place', words: 'without a place', place: 'locate', act: 'Locate' },
   { scope: 'missing:date', words: 'without a date', place: 'describe', act: 'Describe' },
 ];

@@ -1,0 +1,3 @@
+declare module 'dictionary-is' {
+  export { default } from 'dictionary-fo';
+}
