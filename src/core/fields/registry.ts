@@ -123,7 +123,7 @@ export const FIELDS: readonly FieldRow[] = [
     ['positionMethod', 'How the position was found', 'foundby', 'By satellites (from the camera, or from a track), by hand, by a telephone’s or a wireless network.', code(property('exif', 'GPSProcessingMethod'), POSITION_METHOD), { exif: gps(GPS.method, 'comment'), standardName: 'GPSProcessingMethod' }]),
   ...group('rights',
     ['creator', 'Creator', 'creator', 'Who made the photo; several names with a semicolon between them.', property('dc', 'creator', 'seq'), { iim: IIM.byline, exif: main(MAIN.artist, 'artists') }],
-    ['creatorTitle', 'Creator’s job title', 'creatortitle', 'Example: staff photographer', property('photoshop', 'AuthorsPosition'), { iim: IIM.bylineTitle, standardName: 'Creator’s jobtitle' }],
+    ['creatorTitle', 'Creator’s job title', 'creatortitle', 'What the creator does or is. Example: staff photographer', property('photoshop', 'AuthorsPosition'), { iim: IIM.bylineTitle, standardName: 'Creator’s jobtitle' }],
     ['contact', 'Creator’s contact', 'contact', 'How the creator can be reached.', structure('Iptc4xmpCore', 'CreatorContactInfo', 'single', 'contact'), { standardName: 'Creator’s Contact Info' }],
     ['copyrightNotice', 'Copyright notice', 'copyright', 'Sign, year and owner. Example: © 2026 Faroe Harbours Survey', property('dc', 'rights', 'alt'), { iim: IIM.copyrightNotice, exif: main(MAIN.copyright) }],
     ['copyrightStatus', 'Protected by copyright', 'protected', 'Yes: all rights are kept. No: public domain. Empty: not known.', property('xmpRights', 'Marked', 'single', 'boolean'), { standardName: 'Marked' }],

@@ -126,12 +126,15 @@ export function wordsToGive(vocabulary: Vocabulary, typed: readonly string[], im
 export const isUnknown = ({ byId, named, meant }: Vocabulary, keyword: string): boolean =>
   byId.size > 0 && named(keyword).length === 0 && meant(keyword).length === 0;
 
+/** Of shorter words, two letters apart are most often two words: float, boat. */
+const NEAR_BY_TWO = 9;
 /** The word of the vocabulary that was meant most likely by one that is not in it; `null` where none is near. */
 export function nearestKnown(vocabulary: Vocabulary, keyword: string): string | null {
   const byForm = new Map<string, string>();
   for (const { word, synonyms } of vocabulary.byId.values())
     for (const text of [word, ...synonyms]) byForm.set(plain(text), word);
-  const near = nearestWord(plain(keyword), byForm.keys());
+  const form = plain(keyword);
+  const near = nearestWord(form, byForm.keys(), form.length >= NEAR_BY_TWO ? 2 : 1);
   return near === null ? null : (byForm.get(near) ?? null);
 }
 

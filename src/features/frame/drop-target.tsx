@@ -3,6 +3,7 @@
 import { App } from 'antd';
 import { useEffect, useRef, useState } from 'react';
 import { usePathname, useRouter } from 'next/navigation';
+import { isPhotoName } from '@/core/formats/containers/formats';
 import { isTrackName } from '@/core/locate/tracks/read-track';
 import { ListedDrive } from '@/storage/drives/listed-drive';
 import { addTracks } from '@/features/parts/connecting/add-tracks';
@@ -18,7 +19,7 @@ const hasFolder = (event: DragEvent) =>
   [...(event.dataTransfer?.items ?? [])].some((item) => item.webkitGetAsEntry()?.isDirectory ?? false);
 const carriesFiles = (event: DragEvent) => event.dataTransfer?.types.includes('Files') ?? false;
 
-/** A folder dropped on the window is a drive to connect; in Take in, something to take in from. */
+/** A folder dropped on the window is a drive to connect; photos, and in Take in a folder, are to be taken in. */
 export function DropTarget() {
   const [over, setOver] = useState(false);
   const { message } = App.useApp();
@@ -46,7 +47,7 @@ export function DropTarget() {
         say.current.warning(
           'This is the demo, and it is kept apart from your own photos. Leave the demo, then drop the folder again.',
         );
-      else void (location.pathname === '/take-in' ? takeIn(handles, files) : take(handles));
+      else void (location.pathname === '/take-in' ? takeIn(handles, files) : take(handles, files));
     };
     const takeIn = async (handles: (Promise<FileSystemHandle | null> | undefined)[], files: File[]) => {
       const folder = (await Promise.all(handles)).find((handle) => handle?.kind === 'directory') as
@@ -58,10 +59,11 @@ export function DropTarget() {
       );
       go.current(takeInAddress(source.id));
     };
-    const take = async (handles: (Promise<FileSystemHandle | null> | undefined)[]) => {
+    const take = async (handles: (Promise<FileSystemHandle | null> | undefined)[], files: File[]) => {
       const folders = (await Promise.all(handles)).filter(
         (handle) => handle?.kind === 'directory',
       ) as FileSystemDirectoryHandle[];
+      if (folders.length === 0 && files.some(({ name }) => isPhotoName(name))) return takeIn(handles, files);
       if (folders.length === 0)
         say.current.warning(
           'Drop a folder: a drive, or any folder with photos. In a browser that cannot take dropped folders, use “Connect a drive” in Overview.',
@@ -85,7 +87,7 @@ export function DropTarget() {
         ? 'Drop a card, a folder or photos to take in from'
         : path === '/locate'
           ? 'Drop tracks here, or a folder to connect it as a drive'
-          : 'Drop the folder to connect it as a drive'}
+          : 'Drop a folder to connect it as a drive, or photos to take in'}
     </div>
   ) : null;
 }

@@ -18,6 +18,8 @@ import { darkTheme, lightTheme } from '@/ui/theme';
 import { KitsDrawer } from '@/features/parts/describing/kit-drawer';
 import { useKeepWords } from '@/features/parts/describing/words';
 import { SetQuestionCard } from '@/features/parts/judging/set-question';
+import { RemovalDrawer } from '@/features/parts/judging/removal-plan';
+import { RenameDrawer } from '@/features/parts/naming/rename-drawer';
 import { GatherCard } from '@/features/parts/collections/gather';
 import { RulesDrawer } from '@/features/parts/search-line/rules';
 import { SearchLine } from '@/features/parts/search-line/search-line';
@@ -115,6 +117,8 @@ function Room({ children, dark, onDark }: { children: ReactNode; dark: boolean; 
       <SetQuestionCard />
       <KitsDrawer />
       <GatherCard />
+      <RenameDrawer />
+      <RemovalDrawer />
       <RulesDrawer />
       {demo && <Tour />}
     </div>

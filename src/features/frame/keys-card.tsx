@@ -18,6 +18,8 @@ const KEYS: [keys: string[], does: string][] = [
   [['T'], 'caption; Ctrl+Enter saves and goes to the next'],
   [['K'], 'add keyword'],
   [['P', '1', '…', '9'], 'kits: what one would change is shown first'],
+  [['F1'], 'in a field: what belongs there'],
+  [['Menu', 'Shift+F10'], 'what can be done with the photo, as by the right button'],
   [['Tab'], 'in words: a shorthand code grows; the next blank'],
   [['G'], 'into a collection; G and Enter puts it into the last one'],
   [['/'], 'the search line'],

@@ -1,6 +1,7 @@
 'use client';
 
-// The short tour of the demo: five steps, each of which does a real thing. It can be put away at any time.
+// The short tour of the demo: five steps, each of which does a real thing, in the order of the work; it ends in front of
+// photos. It can be put away at any time.
 
 import { plainly } from '@/core/search/search-record';
 import { App, Button } from 'antd';
@@ -45,15 +46,8 @@ async function driveNamed(wanted: string): Promise<string> {
 
 const STEPS: Step[] = [
   {
-    title: 'Find a picture again',
-    text: 'Type what you remember into the line at the top. Captions, names, keywords and places are all looked through; accents and capitals do not matter.',
-    act: `Search for ${SHOWN}`,
-    do: async (open) => open(findAddress(SHOWN)),
-    done: 'The photos of one boat, out of twenty-two years. The sheet of years above shows when they were taken.',
-  },
-  {
     title: 'Judge it with one key',
-    text: 'W and S go up and down the ladder of ratings, Q rejects, A and D go to the photos beside it.',
+    text: 'The photos of one boat come up. W and S go up and down the ladder of ratings, Q rejects, A and D go to the photos beside it.',
     act: 'Take the first one rung up',
     do: async (open) => {
       open(findAddress(SHOWN));
@@ -92,6 +86,13 @@ const STEPS: Step[] = [
       open('/safekeep');
     },
     done: 'It will find one damaged file and some that are missing or were moved: the troubles of a real archive, put there on purpose.',
+  },
+  {
+    title: 'Find a picture again',
+    text: 'Type what you remember into the line at the top. Captions, names, keywords and places are all looked through; accents and capitals do not matter.',
+    act: `Search for ${SHOWN}`,
+    do: async (open) => open(findAddress(SHOWN)),
+    done: 'The photos of one boat, out of twenty-two years; the sheet of years above shows when they were taken. Look around: ? shows all keys, and whatever you do can be taken back.',
   },
 ];
 

@@ -14,11 +14,11 @@ import { addToCollection, makeCollection, useCollections } from './use-collectio
 
 const useGather = create<{ ids: readonly string[] | null; last: string | null }>(() => ({ ids: null, last: null }));
 
-const openGather = (ids: readonly string[]): void => useGather.setState({ ids: [...ids] });
+export const openGather = (ids: readonly string[]): void => useGather.setState({ ids: [...ids] });
 
 export const GatherButton = ({ ids }: { ids: () => readonly string[] }) => (
   <Button size="small" onClick={() => openGather(ids())}>
-    Into a collection… <kbd>G</kbd>
+    Collect… <kbd>G</kbd>
   </Button>
 );
 

@@ -7,6 +7,7 @@
 import { AutoComplete, type InputRef, Input } from 'antd';
 import { type ReactNode, useMemo, useRef, useState } from 'react';
 import type { WordCount } from '@/core/fields/common-values';
+import { fieldOf } from '@/core/fields/registry';
 import { splitKeywords, wordsIn } from '@/core/fields/values';
 import type { Suggestion } from '@/core/search/word-uses';
 import { isUnknown } from '@/core/vocabulary/vocabulary';
@@ -17,6 +18,7 @@ import { selectThese } from '@/features/parts/selection/selection';
 import { session } from '@/engine/session';
 import { useAsked } from '@/features/parts/session/use-asked';
 import styles from './describing.module.css';
+import { HelpedName, useFieldHelp } from './field-help';
 import { giveWords, removeWords, wordsGiven } from './give-words';
 import { NewMark } from './new-mark';
 import { WordTicks } from './word-ticks';
@@ -35,6 +37,7 @@ export function KeywordLine({ words, photoIds, origin }: Props) {
   const count = photoIds.length;
   const [typed, setTyped] = useState('');
   const input = useRef<InputRef>(null);
+  const help = useFieldHelp();
   useKeys({ k: () => input.current?.focus() });
   const last = lastFragment(typed);
   const options = useOffered(last);
@@ -46,11 +49,13 @@ export function KeywordLine({ words, photoIds, origin }: Props) {
     if (split.length > 0) giveNow(split);
   };
   return (
-    <div className={styles.field}>
+    <div className={styles.field} onKeyDownCapture={help.onKeyDown}>
       <div className={styles.head}>
-        <span className={styles.label} id="keywords-label">
-          Keywords
-        </span>
+        <HelpedName help={help} words={fieldOf('keywords').help}>
+          <span className={styles.label} id="keywords-label">
+            Keywords
+          </span>
+        </HelpedName>
         <WordTicks photoIds={photoIds} words={shown} onGive={(word) => giveNow([word])} onTake={take} />
         {origin}
       </div>

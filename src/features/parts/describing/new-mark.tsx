@@ -5,6 +5,7 @@
 import { Button, Popover } from 'antd';
 import { useState } from 'react';
 import { nearestKnown } from '@/core/vocabulary/vocabulary';
+import { useEscape } from '@/ui/keys';
 import styles from './describing.module.css';
 import { acceptWords, meanWord } from './give-words';
 import { useWords } from './words';
@@ -12,6 +13,7 @@ import { useWords } from './words';
 export function NewMark({ word }: { word: string }) {
   const [open, setOpen] = useState(false);
   const vocabulary = useWords((state) => state.vocabulary);
+  useEscape(open, () => setOpen(false));
   const near = open ? nearestKnown(vocabulary, word) : null;
   const doing = (act: () => Promise<void>) => () => {
     setOpen(false);

@@ -9,6 +9,7 @@ import type { WordCount } from '@/core/fields/common-values';
 import { plain } from '@/core/text/fold';
 import { sameWord } from '@/core/vocabulary/vocabulary';
 import { session } from '@/engine/session';
+import { useEscape } from '@/ui/keys';
 import { useAsked } from '@/features/parts/session/use-asked';
 import styles from './describing.module.css';
 import { wordNodes } from './word-nodes';
@@ -30,8 +31,12 @@ interface Props {
 }
 
 export function WordTicks(props: Props) {
+  const [open, setOpen] = useState(false);
+  useEscape(open, () => setOpen(false));
   return (
     <Popover
+      open={open}
+      onOpenChange={setOpen}
       trigger="click"
       placement="left"
       destroyOnHidden

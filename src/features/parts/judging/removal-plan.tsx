@@ -4,7 +4,7 @@
 // drive; said before it happens.
 
 import { Button, Drawer } from 'antd';
-import { useState } from 'react';
+import { create } from 'zustand';
 import { type RemovalPlan, planLeaveOut, planSetAside } from '@/storage/catalog/set-aside';
 import { useLive } from '@/storage/catalog/live';
 import { bytes, count, photos, plural, today } from '@/ui/format';
@@ -19,29 +19,19 @@ interface Plans {
   aside: RemovalPlan;
 }
 
-export function RemoveButton({
-  ids,
-  label = 'Remove…',
-  disabled = false,
-}: {
-  ids: () => readonly string[];
-  label?: string;
-  disabled?: boolean;
-}) {
-  const [plans, setPlans] = useState<Plans | null>(null);
-  const begin = async () => {
-    const going = await mayGo(ids());
-    if (going)
-      setPlans({ out: await planLeaveOut(session.db, going), aside: await planSetAside(session.db, going, today()) });
-  };
-  return (
-    <>
-      <Button size="small" disabled={disabled} onClick={() => void begin()}>
-        {label}
-      </Button>
-      {plans && <GoingDrawer plans={plans} onClose={() => setPlans(null)} />}
-    </>
-  );
+const useRemoval = create<{ plans: Plans | null }>(() => ({ plans: null }));
+
+/** Says what would become of these photos; nothing is done by that. */
+export async function beginRemoval(ids: readonly string[]): Promise<void> {
+  const going = await mayGo(ids);
+  if (!going) return;
+  const plans = { out: await planLeaveOut(session.db, going), aside: await planSetAside(session.db, going, today()) };
+  useRemoval.setState({ plans });
+}
+
+export function RemovalDrawer() {
+  const plans = useRemoval((state) => state.plans);
+  return plans && <GoingDrawer plans={plans} onClose={() => useRemoval.setState({ plans: null })} />;
 }
 
 function GoingDrawer({ plans: { out, aside }, onClose }: { plans: Plans; onClose: () => void }) {

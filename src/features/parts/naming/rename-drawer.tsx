@@ -4,6 +4,7 @@
 
 import { App, Button, Checkbox, Drawer, Input } from 'antd';
 import { useEffect, useState } from 'react';
+import { create } from 'zustand';
 import type { BlankName, Pattern } from '@/core/names/pattern';
 import { DATE_AND_NUMBER } from '@/core/take-in/sheet';
 import { useLive } from '@/storage/catalog/live';
@@ -20,19 +21,17 @@ const BLANK_WORDS: Record<BlankName, string> = { kind: 'Kind of work', client: '
 /** Examples shown at first and at the end; the rest is counted. */
 const SHOWN = 60;
 
-export function RenameButton() {
-  const [open, setOpen] = useState(false);
-  return (
-    <>
-      <Button size="small" onClick={() => setOpen(true)}>
-        Rename…
-      </Button>
-      <Drawer open={open} onClose={() => setOpen(false)} title="Rename" size={520} destroyOnHidden>
-        <Rename onDone={() => setOpen(false)} />
-      </Drawer>
-    </>
-  );
-}
+const useRenaming = create<{ open: boolean }>(() => ({ open: false }));
+const close = (): void => useRenaming.setState({ open: false });
+
+/** For the selection as it is then. */
+export const openRename = (): void => useRenaming.setState({ open: true });
+
+export const RenameDrawer = () => (
+  <Drawer open={useRenaming((state) => state.open)} onClose={close} title="Rename" size={520} destroyOnHidden>
+    <Rename onDone={close} />
+  </Drawer>
+);
 
 function Rename({ onDone }: { onDone: () => void }) {
   const { message } = App.useApp();

@@ -6,6 +6,7 @@ import type { Shared } from '@/core/fields/common-values';
 import type { FieldRow } from '@/core/fields/registry';
 import { singleFromText, textOfSingle } from '@/core/fields/values';
 import { setField } from '@/engine/set-field';
+import { HelpedName, useFieldHelp } from '@/features/parts/describing/field-help';
 import styles from './record-card.module.css';
 
 const YES_NO = [
@@ -26,6 +27,7 @@ export function ChoiceLine({
   origin: ReactNode;
 }) {
   const id = useId();
+  const help = useFieldHelp();
   const value = shared.state === 'same' && shared.value !== undefined ? textOfSingle(shared.value) : undefined;
   const options = row.value === 'boolean' ? YES_NO : [...(row.choices ?? [])];
   const all =
@@ -33,10 +35,14 @@ export function ChoiceLine({
       ? options
       : [...options, { value, label: value }];
   return (
-    <div className={`${styles.field} ${styles.line}`} data-differs={shared.state === 'differs'}>
-      <label htmlFor={id} title={row.help}>
-        {row.label}
-      </label>
+    <div
+      className={`${styles.field} ${styles.line}`}
+      data-differs={shared.state === 'differs'}
+      onKeyDownCapture={help.onKeyDown}
+    >
+      <HelpedName help={help} words={row.help}>
+        <label htmlFor={id}>{row.label}</label>
+      </HelpedName>
       <Select
         id={id}
         size="small"

@@ -1,7 +1,7 @@
 'use client';
 
 import { NO_PHOTOS } from '@/core/search/photo-order';
-import { Input, Tooltip } from 'antd';
+import { Input } from 'antd';
 import { type KeyboardEvent, type ReactNode, type RefObject, useEffect, useId, useRef, useState } from 'react';
 import type { Shared } from '@/core/fields/common-values';
 import type { FieldRow } from '@/core/fields/registry';
@@ -12,6 +12,7 @@ import { useKeys } from '@/ui/keys';
 import { stepFocus } from '@/features/parts/selection/selection';
 import { useResult } from '@/features/parts/search/use-result';
 import { photos as photosWords } from '@/ui/format';
+import { HelpedName, useFieldHelp } from '@/features/parts/describing/field-help';
 import { type ShorthandInputHandle, ShorthandInput } from '@/features/parts/describing/shorthand-input';
 import { type SeenValue, seenIn } from '@/storage/catalog/sidecars';
 import { session } from '@/engine/session';
@@ -33,6 +34,7 @@ interface Props {
 export function FieldLine({ row, shared, photoIds, origin, enterOn = null }: Props) {
   const { typed, touched, change, save, cancel } = useTypedValue(row, shared, photoIds);
   const wording = useRef<ShorthandInputHandle>(null);
+  const help = useFieldHelp();
   const id = useId();
   useKeys(row.key === 'caption' ? { t: () => wording.current?.enter() } : {});
   useEnterOn(enterOn, wording);
@@ -57,10 +59,14 @@ export function FieldLine({ row, shared, photoIds, origin, enterOn = null }: Pro
     onKeyDown,
   };
   return (
-    <div className={isWide(row) ? styles.field : `${styles.field} ${styles.line}`} data-differs={differs}>
-      <Tooltip title={row.help} placement="left" mouseEnterDelay={0.6}>
+    <div
+      className={isWide(row) ? styles.field : `${styles.field} ${styles.line}`}
+      data-differs={differs}
+      onKeyDownCapture={help.onKeyDown}
+    >
+      <HelpedName help={help} words={row.help}>
         <label htmlFor={id}>{row.label}</label>
-      </Tooltip>
+      </HelpedName>
       {origin}
       {codeListOf(row.key) ? (
         <CodeField {...common} row={row} describedBy={describedBy} onChange={change} />

@@ -10,6 +10,7 @@ import type { StructureName } from '@/core/fields/structures';
 import { sameValue, structuresIn, tidyStructure, toStrings } from '@/core/fields/values';
 import { setField } from '@/engine/set-field';
 import { StructureForm } from '@/features/parts/describing/structure-form';
+import { HelpedName, useFieldHelp } from '@/features/parts/describing/field-help';
 import styles from './record-card.module.css';
 
 interface Props {
@@ -31,6 +32,7 @@ export function StructureLine({ row, structure, shared, photoIds, origin }: Prop
   const [items, setItems] = useState(structuresIn(value));
   const [open, setOpen] = useState<number | null>(null);
   const heading = useId();
+  const help = useFieldHelp();
   const target = photoIds.join(' ');
   useEffect(() => setItems(structuresIn(value)), [value, target]);
   useEffect(() => setOpen(null), [target]);
@@ -55,10 +57,12 @@ export function StructureLine({ row, structure, shared, photoIds, origin }: Prop
   const mayAdd = isList(row) || items.length === 0;
   return (
     <div className={styles.field} role="group" aria-labelledby={heading}>
-      <div className={styles.structureHead}>
-        <span className={styles.label} id={heading} title={row.help}>
-          {row.label}
-        </span>
+      <div className={styles.structureHead} onKeyDownCapture={help.onKeyDown}>
+        <HelpedName help={help} words={row.help}>
+          <span className={styles.label} id={heading}>
+            {row.label}
+          </span>
+        </HelpedName>
         {shared.state === 'differs' && <em className="quiet">{shared.kinds} different values</em>}
         {origin}
         {terms && (

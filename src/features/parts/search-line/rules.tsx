@@ -294,6 +294,7 @@ function RuleValue({ field, value, label, onValue, problem }: RuleValueProps) {
           value: offer,
           label: count === null ? offer : `${offer} · ${count}`,
         }))}
+        {...(offered.length === 0 && { open: false })} // nothing is said to be open where nothing is
         style={{ width: '100%' }}
       />
       {problem && <span className={styles.problem}>{problem}</span>}

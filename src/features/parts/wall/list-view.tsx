@@ -34,7 +34,7 @@ const AHEAD = 600;
 
 const WIDTHS: Record<Column, string> = {
   name: 'minmax(110px, 1.2fr)',
-  taken: '204px',
+  taken: '156px',
   rating: '60px',
   marker: 'minmax(80px, .8fr)',
   type: '56px',
@@ -177,7 +177,14 @@ function Line({ id, position, photo, name, marker, columns, template, result, on
   const text = (value: unknown) => (typeof value === 'string' ? value : '');
   const cells: Record<Column, () => ReactNode> = {
     name: () => <span className="mono">{name}</span>,
-    taken: () => <span className="mono">{photo ? capturedWords(capturedIn(photo.fields)) : ''}</span>,
+    taken: () => {
+      const captured = photo ? capturedIn(photo.fields) : null;
+      return (
+        <span className="mono" title={capturedWords(captured)}>
+          {captured ? capturedWords({ ...captured, offset: null }) : ''}
+        </span>
+      );
+    },
     rating: () => <RatingBars rating={result.ratings[position] ?? 0} />,
     marker: () => (
       <>

@@ -44,6 +44,7 @@ import { useWallChoices } from '@/features/parts/wall/wall-choices';
 import { AlikeView } from './alike-view';
 import styles from './find.module.css';
 import { useHandOrder } from './hand-order';
+import { PhotoMenu } from './photo-menu';
 import { SelectionBar } from './selection-bar';
 import { useSession } from '@/features/parts/session/use-session';
 import { inAddress } from '@/ui/address';
@@ -97,7 +98,9 @@ export function FindPlace() {
           {beside.ids ? (
             <SideBySide ids={beside.ids} onClose={beside.close} onPresent={setFocus} />
           ) : result ? (
-            <Shown result={result} scope={shown} photo={photo} onOpen={open} beside={beside} />
+            <PhotoMenu onOpen={open} onSideBySide={() => void beside.open()}>
+              <Shown result={result} scope={shown} photo={photo} onOpen={open} beside={beside} />
+            </PhotoMenu>
           ) : (
             <Opening />
           )}

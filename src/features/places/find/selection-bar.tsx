@@ -6,8 +6,8 @@ import { count, photos } from '@/ui/format';
 import { addressOf } from '@/ui/address';
 import { useScope } from '@/features/parts/search/use-scope';
 import type { SearchAnswer } from '@/workers/search-client';
-import { RemoveButton } from '@/features/parts/judging/removal-plan';
-import { RenameButton } from '@/features/parts/naming/rename-drawer';
+import { beginRemoval } from '@/features/parts/judging/removal-plan';
+import { openRename } from '@/features/parts/naming/rename-drawer';
 import { SIDE_BY_SIDE_MOST } from '@/features/parts/picture/side-by-side';
 import { GatherButton } from '@/features/parts/collections/gather';
 import { clearSelection, useSelection } from '@/features/parts/selection/selection';
@@ -33,6 +33,9 @@ export function SelectionBar({
   if (ids.size < (large ? 2 : 1)) return null;
   return (
     <div className={styles.selection} role="region" aria-label="Selection">
+      <Button size="small" type="text" aria-label="Clear the selection" onClick={clearSelection}>
+        ×
+      </Button>
       <span className={styles.contains}>
         <strong>{photos(ids.size)} selected</strong> <span className="quiet">{contents(ids, result)}</span>
       </span>
@@ -48,12 +51,13 @@ export function SelectionBar({
       >
         <Button size="small">Send out…</Button>
       </Link>
-      <RenameButton />
-      <RemoveButton ids={() => [...useSelection.getState().ids]} />
-      <MoreActs />
-      <Button size="small" type="text" aria-label="Clear the selection" onClick={clearSelection}>
-        ×
+      <Button size="small" onClick={openRename}>
+        Rename…
       </Button>
+      <Button size="small" onClick={() => void beginRemoval([...useSelection.getState().ids])}>
+        Remove…
+      </Button>
+      <MoreActs />
     </div>
   );
 }

@@ -12,7 +12,7 @@ import { type Round, TOP_RUNG, lifted, sumsOf } from '@/core/sift/round';
 import { withTerm } from '@/core/query/write-scope';
 import { count, dateTime, photos } from '@/ui/format';
 import type { SearchAnswer } from '@/workers/search-client';
-import { RemoveButton } from '@/features/parts/judging/removal-plan';
+import { beginRemoval } from '@/features/parts/judging/removal-plan';
 import { Ladder, useLadder } from '@/features/parts/judging/ladder';
 import { MarkerChoice } from '@/features/parts/judging/marker-choice';
 import { findAddress } from '@/features/parts/search/use-scope';
@@ -219,7 +219,9 @@ function Rejected({ result, scope }: { result: SearchAnswer; scope: string }) {
           <a href={findAddress(withTerm(scope, 'rating', '-1'))}>
             <Button size="small">Look at them</Button>
           </a>
-          <RemoveButton ids={ids} label={`Remove ${photos(number)}…`} />
+          <Button size="small" onClick={() => void beginRemoval(ids())}>
+            Remove {photos(number)}…
+          </Button>
         </div>
       )}
     </section>
