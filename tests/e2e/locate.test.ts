@@ -317,6 +317,8 @@ story('a shoot is put on the map', (step) => {
 
   step('the map: shows tiles of the person’s own, and says so of a file that holds none', async () => {
     const { page } = browser;
+    // a browser that remembers no file it was given
+    await page.evaluate(() => Reflect.deleteProperty(window, 'showOpenFilePicker'));
     await openDesk('Map');
     const pick = async (file: string) => {
       const [chooser] = await Promise.all([
@@ -333,6 +335,15 @@ story('a shoot is put on the map', (step) => {
     await pick(path.join(own, 'harbours.pmtiles'));
     await page.getByRole('button', { name: 'Tiles: harbours.pmtiles' }).waitFor();
     await page.getByRole('button', { name: 'Without it' }).click();
+    await page.getByRole('button', { name: 'Add a map file…' }).waitFor();
+    // dropped anywhere it is laid on the map, and is there again on the next visit
+    await openPlace(page, 'Find');
+    await dropFolder(browser, path.join(own, 'harbours.pmtiles'));
+    await page.getByRole('button', { name: 'Tiles: harbours.pmtiles' }).waitFor();
+    await page.reload();
+    await page.getByRole('button', { name: 'Tiles: harbours.pmtiles' }).waitFor();
+    await page.getByRole('button', { name: 'Without it' }).click();
+    await page.reload();
     await page.getByRole('button', { name: 'Add a map file…' }).waitFor();
   });
 

@@ -12,7 +12,7 @@ import { withChosen } from '../query/facet-terms';
 import { FACETS, FACET_NAMES } from './facets';
 import { foldText } from '../text/fold';
 import { SearchIndex } from './search-index';
-import type { SearchRecord } from './search-record';
+import { type SearchRecord, plainly } from './search-record';
 import { knownWords } from './vocabulary-words';
 
 const TODAY = 20261126;
@@ -271,6 +271,23 @@ const recordOf = (drawn: Drawn, id: number): SearchRecord => {
   const fields = Object.fromEntries(Object.entries(drawn.fields).filter(([, value]) => value !== undefined));
   return record(String(id), { ...drawn, shot: { ...record('').shot, ...drawn.shot }, fields });
 };
+
+describe('the facet of aspect ratios', () => {
+  it('counts what the term finds, and leaves out what has no usual ratio', () => {
+    const index = new SearchIndex();
+    for (const [at, aspect] of [1.5, 1.5, 0.667, 1, 2.45, 1.778].entries()) index.put(record(`p${at}`, { aspect }));
+    const counts = index.facets('', ['aspect'], 99).aspect;
+    expect(new Map(counts?.map(({ value, count }) => [value, count]))).toEqual(
+      new Map([
+        ['1:1', 1],
+        ['16:9', 1],
+        ['2:3', 1],
+        ['3:2', 2],
+      ]),
+    );
+    for (const { value, count } of counts ?? []) expect(index.search(plainly(`aspect:${value}`)).fitting).toBe(count);
+  });
+});
 
 describe('the index against a plain filter', () => {
   it('any tree finds what reading every record finds', () => {

@@ -6,7 +6,7 @@ import { readIndented, writeIndented } from './indented';
 import { type ListedWord, countListed, listed, listedOf, planTaken } from './listed';
 import { type ActPlan, type VocabularyAct, planAct, planOnPhotos, replaceWord } from './plan';
 import { RDF_TYPE, SKOS, readSkos, skosTriples } from './skos';
-import { type VocabularyWord, vocabularyOf, wordMeant, wordsToGive } from './vocabulary';
+import { type VocabularyWord, isUnknown, nearestKnown, vocabularyOf, wordMeant, wordsToGive } from './vocabulary';
 import { readWordRows, wordRows } from './word-table';
 import { plain } from '@/core/text/fold';
 
@@ -331,5 +331,24 @@ describe('words taken in', () => {
     const words = [...new Map([...WORDS, ...changes.map((one) => one.after)].map((one) => [one.id, one])).values()];
     expect(outline(words)).toContain('boats {vessels; craft}\n\tferries\n\trowing boats # pulled by oars\n');
     expect(planTaken(vocabularyOf(words), list, 3, () => 'none')).toEqual([]);
+  });
+});
+
+describe('a keyword that is not in the vocabulary', () => {
+  it('is unknown, unless it is written otherwise, or is a synonym; an empty vocabulary misses none', () => {
+    expect(['Boats', 'seksmannafar', 'SÁNDUR', 'boat', 'slip'].map((one) => isUnknown(vocabulary, one))).toEqual([
+      false,
+      false,
+      false,
+      true,
+      true,
+    ]);
+    expect(isUnknown(vocabularyOf([]), 'slip')).toBe(false);
+  });
+
+  it('was perhaps meant as the nearest: a letter apart, two of a long word; by a synonym too', () => {
+    expect(
+      ['boat', 'sandurr', 'seksmanafar', 'rowng boat', 'float', 'quay'].map((one) => nearestKnown(vocabulary, one)),
+    ).toEqual(['boats', 'Sandur', 'six-man boat', 'rowing boats', null, null]);
   });
 });

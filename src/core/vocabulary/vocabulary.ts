@@ -132,7 +132,7 @@ const NEAR_BY_TWO = 9;
 export function nearestKnown(vocabulary: Vocabulary, keyword: string): string | null {
   const byForm = new Map<string, string>();
   for (const { word, synonyms } of vocabulary.byId.values())
-    for (const text of [word, ...synonyms]) byForm.set(plain(text), word);
+    for (const text of [word, ...synonyms]) if (!byForm.has(plain(text))) byForm.set(plain(text), word);
   const form = plain(keyword);
   const near = nearestWord(form, byForm.keys(), form.length >= NEAR_BY_TWO ? 2 : 1);
   return near === null ? null : (byForm.get(near) ?? null);

@@ -6,6 +6,7 @@ import { usePathname, useRouter } from 'next/navigation';
 import { isPhotoName } from '@/core/formats/containers/formats';
 import { isTrackName } from '@/core/locate/tracks/read-track';
 import { ListedDrive } from '@/storage/drives/listed-drive';
+import { isMapFile, takeOwnMap } from '@/features/parts/map/own-map';
 import { addTracks } from '@/features/parts/connecting/add-tracks';
 import { offerFolder, takeInAddress } from '@/features/parts/connecting/connect-drive';
 import { session } from '@/engine/session';
@@ -42,12 +43,22 @@ export function DropTarget() {
         .filter(({ kind }) => kind === 'file')
         .map((item) => item.getAsFileSystemHandle?.());
       const files = [...(event.dataTransfer?.files ?? [])];
-      if (areTracks(files) && !hasFolder(event)) void addTracks(files, say.current);
+      if (files.length === 1 && files.every(({ name }) => isMapFile(name))) void lay(handles, files);
+      else if (areTracks(files) && !hasFolder(event)) void addTracks(files, say.current);
       else if (whichCatalog() === 'demo')
         say.current.warning(
           'This is the demo, and it is kept apart from your own photos. Leave the demo, then drop the folder again.',
         );
       else void (location.pathname === '/take-in' ? takeIn(handles, files) : take(handles, files));
+    };
+    const lay = async (handles: (Promise<FileSystemHandle | null> | undefined)[], [file]: File[]) => {
+      const [handle] = await Promise.all(handles);
+      const from = handle?.kind === 'file' ? (handle as FileSystemFileHandle) : file;
+      if (!from) return;
+      await takeOwnMap(from).then(
+        () => go.current('/locate'),
+        (error: unknown) => say.current.error(error instanceof Error ? error.message : String(error), 8),
+      );
     };
     const takeIn = async (handles: (Promise<FileSystemHandle | null> | undefined)[], files: File[]) => {
       const folder = (await Promise.all(handles)).find((handle) => handle?.kind === 'directory') as

@@ -34,6 +34,7 @@ const LEFT_OUT: ReadonlySet<string> = new Set([
   'deliveryRuns',
   'deliveryItems',
   'sources',
+  'mapFiles',
 ]);
 
 const header = z.object({

@@ -15,6 +15,7 @@ import type {
   HistoryFileRecord,
   JobRecord,
   LeftBehindRecord,
+  MapFileRecord,
   JournalRecord,
   LargePreviewRecord,
   PictureMeasuresRecord,
@@ -83,6 +84,7 @@ export class CatalogDatabase extends Dexie {
   onOutdated: () => void = () => undefined;
   unindexed!: EntityTable<UnindexedRecord, 'seq'>;
   sources!: Table<SourceRecord, string>;
+  mapFiles!: Table<MapFileRecord, string>;
   accessions!: Table<AccessionRecord, string>;
   accessionFiles!: Table<AccessionFileRecord, string>;
   jobs!: Table<JobRecord, string>;

@@ -306,6 +306,7 @@ export const MIGRATIONS: readonly Migration[] = [
   { version: 15, stores: { undrawn: 'photoId, version' } },
   { version: 16, stores: { deliveryProfiles: 'id', deliveryRuns: 'id', deliveryItems: 'id, runId' } },
   { version: 17, stores: { leftBehind: 'id, driveId' } },
+  { version: 18, stores: { mapFiles: 'id' } },
 ];
 
 type Row = Record<string, unknown>;

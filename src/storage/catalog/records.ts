@@ -331,6 +331,12 @@ export interface SourceRecord {
   usedAt: number;
 }
 
+/** A map of the person’s own; `own` is the only one. */
+export interface MapFileRecord {
+  id: string;
+  handle: FileSystemFileHandle;
+}
+
 export interface AccessionRecord extends Accession {
   sourceId: string;
   /** When its record was last written on a drive; `null` before. */

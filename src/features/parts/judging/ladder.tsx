@@ -94,7 +94,7 @@ function Rung({ rung, here, preview, number, onRung, children }: RungProps) {
         className={styles.rungButton}
         onClick={() => onRung(rung)}
         aria-pressed={here}
-        aria-label={`Rung ${RUNG_NAMES[rung]}`}
+        aria-label={`Rung ${RUNG_NAMES[rung]}, key ${KEYS[rung] ?? rung}`}
       >
         <kbd className={styles.rungKey}>{KEYS[rung] ?? rung}</kbd>
         <RatingBars rating={rung} size="large" />

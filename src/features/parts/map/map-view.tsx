@@ -6,7 +6,7 @@
 
 import { App, Button, Segmented } from 'antd';
 import type Layer from 'ol/layer/Layer';
-import { type DragEvent, type KeyboardEvent, type ReactNode, useRef, useState } from 'react';
+import { type DragEvent, type KeyboardEvent, type ReactNode, useEffect, useRef, useState } from 'react';
 import { z } from 'zod';
 import type { LatLon } from '@/core/geo/position';
 import type { Box } from '@/core/geo/sphere';
@@ -14,6 +14,7 @@ import { PHOTOS_DRAGGED, draggedPhotos } from '@/features/parts/selection/dragge
 import { keptChoice } from '@/ui/kept-choice';
 import { Clusters } from './clusters';
 import styles from './map.module.css';
+import { allowOwnMap, forgetOwnMap, recallOwnMap, takeOwnMap, useOwnMap } from './own-map';
 import { ownTiles } from './own-tiles';
 import {
   type MapEvents,
@@ -51,10 +52,24 @@ interface Props extends MapEvents {
   children?: ReactNode;
 }
 
-/** A map file of the person's own. */
-interface OwnMap {
-  layer: Layer;
-  name: string;
+/** The tiles of the person's own file, in the colours of the ground. */
+function useOwnLayer(style: MapStyle): Layer | null {
+  const file = useOwnMap((state) => state.file);
+  const [layer, setLayer] = useState<Layer | null>(null);
+  useEffect(() => void recallOwnMap().catch(() => undefined), []); // it waits, and says so by its name
+  useEffect(() => {
+    let current = true;
+    setLayer(null);
+    if (file)
+      void ownTiles(file, mapColoursOf(style)).then(
+        (made) => current && setLayer(made),
+        () => undefined, // the file is gone: the land is there all the same
+      );
+    return () => {
+      current = false;
+    };
+  }, [file, style]);
+  return layer;
 }
 
 export function MapView({
@@ -69,11 +84,11 @@ export function MapView({
 }: Props) {
   const box = useRef<HTMLDivElement>(null);
   const { style } = useMapChoice();
-  const [own, setOwn] = useState<OwnMap | null>(null);
+  const own = useOwnLayer(style);
   const [problem, setProblem] = useState<string | null>(null);
   const { map, isNear } = useMap(box, events);
   const { onArea } = events;
-  useGround(map, style, own?.layer ?? null, setProblem);
+  useGround(map, style, own, setProblem);
   useLayers(map, layers);
   useShownBox(map, show);
   const drop = (event: DragEvent) => {
@@ -91,7 +106,7 @@ export function MapView({
   return (
     <div className={styles.map}>
       <div className={styles.bar}>
-        <StyleChoice own={own} onOwn={setOwn} />
+        <StyleChoice />
         {onArea && (
           <Button size="small" onClick={() => map && onArea(boxInView(map))} title="Or draw one: hold Ctrl and drag">
             Only what is in view
@@ -132,16 +147,12 @@ export function MapView({
 }
 
 /** The style of the ground, and a map file of one's own over it. */
-function StyleChoice({ own, onOwn }: { own: OwnMap | null; onOwn: (own: OwnMap | null) => void }) {
+function StyleChoice() {
   const { style } = useMapChoice();
+  const { file, waiting } = useOwnMap();
   const { message } = App.useApp();
-  const open = async (file: File) => {
-    try {
-      onOwn({ layer: await ownTiles(file, mapColoursOf(style)), name: file.name });
-    } catch (error) {
-      message.error(error instanceof Error ? error.message : String(error), 8);
-    }
-  };
+  const saying = (act: Promise<void>) =>
+    void act.catch((error: unknown) => message.error(error instanceof Error ? error.message : String(error), 8));
   return (
     <>
       <Segmented
@@ -151,11 +162,16 @@ function StyleChoice({ own, onOwn }: { own: OwnMap | null; onOwn: (own: OwnMap |
         onChange={(value) => useMapChoice.setState({ style: value as MapStyle })}
         aria-label="Style of the map"
       />
-      <Button size="small" onClick={() => pickMapFile((file) => void open(file))}>
-        {own ? `Tiles: ${own.name}` : 'Add a map file…'}
+      {waiting && !file && (
+        <Button size="small" onClick={() => saying(allowOwnMap(waiting))}>
+          Use {waiting.name} again
+        </Button>
+      )}
+      <Button size="small" onClick={() => saying(pickMapFile())}>
+        {file ? `Tiles: ${file.name}` : 'Add a map file…'}
       </Button>
-      {own && (
-        <Button size="small" type="text" onClick={() => onOwn(null)}>
+      {(file ?? waiting) && (
+        <Button size="small" type="text" onClick={() => saying(forgetOwnMap())}>
           Without it
         </Button>
       )}
@@ -165,10 +181,24 @@ function StyleChoice({ own, onOwn }: { own: OwnMap | null; onOwn: (own: OwnMap |
 
 const NO_LAYERS: Layer[] = [];
 
-function pickMapFile(take: (file: File) => void): void {
-  const input = document.createElement('input');
-  input.type = 'file';
-  input.accept = '.pmtiles';
-  input.onchange = () => input.files?.[0] && take(input.files[0]);
-  input.click();
+/** By the browser's own choice of files, where that can be remembered. */
+async function pickMapFile(): Promise<void> {
+  if ('showOpenFilePicker' in window) {
+    const types: FilePickerAcceptType[] = [{ accept: { 'application/vnd.pmtiles': ['.pmtiles'] } }];
+    const [handle] = await window.showOpenFilePicker({ types }).catch((error: unknown) => {
+      if (error instanceof DOMException && error.name === 'AbortError') return []; // the person thought better of it
+      throw error;
+    });
+    if (handle) await takeOwnMap(handle);
+    return;
+  }
+  const file = await new Promise<File | undefined>((resolve) => {
+    const input = document.createElement('input');
+    input.type = 'file';
+    input.accept = '.pmtiles';
+    input.onchange = () => resolve(input.files?.[0]);
+    input.oncancel = () => resolve(undefined);
+    input.click();
+  });
+  if (file) await takeOwnMap(file);
 }
