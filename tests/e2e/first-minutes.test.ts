@@ -173,9 +173,7 @@ story('the first ten minutes', (step) => {
     await box('slip').click();
     await card.getByRole('button', { name: 'Take away “slip”' }).waitFor();
     await page.keyboard.press('Escape');
-    await until('they are in the files', () =>
-      [1, 2, 3].every((index) => words(index).join() === 'harbour,slip'),
-    );
+    await until('they are in the files', () => [1, 2, 3].every((index) => words(index).join() === 'harbour,slip'));
     await addKeywords(page, 'jolle');
     await openKeywords();
     await page.getByRole('tab', { name: 'New' }).click();
@@ -193,7 +191,9 @@ story('the first ten minutes', (step) => {
     const where = page.getByRole('combobox', { name: 'Put them at' });
     await where.fill('klaksvík');
     await page.locator('.ant-select-dropdown:visible').getByText('Klaksvík, Norðoyar, Faroe Islands').click();
-    await until('their places are in the files', () => String(sidecar(3)['XMP-exif:GPSLatitude']).startsWith('62 deg 13'));
+    await until('their places are in the files', () =>
+      String(sidecar(3)['XMP-exif:GPSLatitude']).startsWith('62 deg 13'),
+    );
     await clean('Locate');
   });
 

@@ -336,15 +336,6 @@ story('a shoot is put on the map', (step) => {
     await page.getByRole('button', { name: 'Tiles: harbours.pmtiles' }).waitFor();
     await page.getByRole('button', { name: 'Without it' }).click();
     await page.getByRole('button', { name: 'Add a map file…' }).waitFor();
-    // dropped anywhere it is laid on the map, and is there again on the next visit
-    await openPlace(page, 'Find');
-    await dropFolder(browser, path.join(own, 'harbours.pmtiles'));
-    await page.getByRole('button', { name: 'Tiles: harbours.pmtiles' }).waitFor();
-    await page.reload();
-    await page.getByRole('button', { name: 'Tiles: harbours.pmtiles' }).waitFor();
-    await page.getByRole('button', { name: 'Without it' }).click();
-    await page.reload();
-    await page.getByRole('button', { name: 'Add a map file…' }).waitFor();
   });
 
   /** A PMTiles archive (specification, version 3) with one picture, of the whole world, and nothing compressed. */
@@ -501,5 +492,19 @@ story('a shoot is put on the map', (step) => {
     await expect.poll(() => difference().inputValue()).toBe('−1 h 3 min 20 s');
     await openDesk('Spots of your own');
     await browser.page.getByText('the gorge').first().waitFor();
+  });
+
+  step('the map: a map file that is dropped anywhere is laid on it, and remembered until it is removed', async () => {
+    const { page } = browser;
+    const own = newFolder('tiles');
+    put(own, 'harbours.pmtiles', await oneTile());
+    await openPlace(page, 'Find');
+    await dropFolder(browser, path.join(own, 'harbours.pmtiles'));
+    await page.getByRole('button', { name: 'Tiles: harbours.pmtiles' }).waitFor();
+    await page.reload();
+    await page.getByRole('button', { name: 'Tiles: harbours.pmtiles' }).waitFor();
+    await page.getByRole('button', { name: 'Without it' }).click();
+    await page.reload();
+    await page.getByRole('button', { name: 'Add a map file…' }).waitFor();
   });
 });

@@ -134,15 +134,10 @@ export function valueRemarksOf(key: FieldKey, typed: string): ValueRemark[] {
   return key === 'rightsUrl' && typed.trim() !== '' && !isWebAddress(typed.trim()) ? ['address'] : [];
 }
 
-/** An address of the web: a scheme, two slashes and a host (RFC 3986, 3). */
-function isWebAddress(text: string): boolean {
-  if (!/^https?:\/\/[^\s/]+\S*$/i.test(text)) return false;
-  try {
-    return new URL(text).hostname !== '';
-  } catch {
-    return false;
-  }
-}
+/** An address of the web: a scheme, two slashes, a host, and what comes after it without a space (RFC 3986, 3). */
+const WEB_ADDRESS =
+  /^https?:\/\/(?:[\p{L}\p{N}](?:[\p{L}\p{N}.-]*[\p{L}\p{N}])?|\[[0-9a-f:.]+\])(?::\d{1,5})?(?:[/?#]\S*)?$/iu;
+const isWebAddress = (text: string): boolean => WEB_ADDRESS.test(text);
 
 export function toTyped(value: FieldValue | undefined): string {
   return toStrings(value).join('; ');

@@ -88,7 +88,7 @@ function shutter(text: string): number | null {
 /** The usual ratios of width to height, and those of frames that stand upright. */
 const RATIOS = ['1:1', '5:4', '4:3', '3:2', '16:10', '16:9', '2:1', '3:1', '4:5', '3:4', '2:3', '9:16'] as const;
 /** The usual ratio that a frame has, as the term `aspect` finds it; `null` for another. */
-export const ratioOf = (aspect: number): string | null =>
+export const usualRatio = (aspect: number): string | null =>
   RATIOS.find((text) => {
     const span = ratio(text);
     return span !== null && aspect >= span.from && aspect <= span.to;

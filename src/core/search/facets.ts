@@ -3,7 +3,7 @@
 
 import { type FieldKey, fieldOf } from '../fields/registry';
 import { searchedTexts } from '../fields/searched';
-import { ratioOf } from '../query/terms';
+import { usualRatio } from '../query/terms';
 import { shapeOf } from './evaluate';
 import type { SearchContext } from './search-context';
 import { type Columns, type ListName, listIn, valueOf, type SingleText } from './columns';
@@ -190,7 +190,7 @@ function byRatio(slots: Uint32Array, { columns }: SearchContext): Map<string, nu
   }
   const found = new Map<string, number>();
   for (const [of, photos] of counts) {
-    const ratio = ratioOf(of);
+    const ratio = usualRatio(of);
     if (ratio !== null) found.set(ratio, (found.get(ratio) ?? 0) + photos);
   }
   return found;

@@ -90,7 +90,7 @@ function useItems(of: string | null): NonNullable<MenuProps['items']> {
       children: markers.map(({ id, name }) => ({ key: `marker ${id}`, label: name })),
     },
     DIVIDER,
-    { key: 'gather', label: 'Into a collection…', extra: 'G' },
+    { key: 'gather', label: 'Collect…', extra: 'G' },
     { key: 'send', label: 'Send out…' },
     { key: 'rename', label: 'Rename…' },
     { key: 'remove', label: 'Remove…' },
