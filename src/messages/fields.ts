@@ -1,6 +1,7 @@
 // Why a typed text is no value of its field, as a sentence.
 
 import { type WrongCodeProblem, codeListOf } from '@/core/fields/check-codes';
+import type { CodeList } from '@/core/fields/code-lists';
 import type { ValueProblem, ValueRemark } from '@/core/fields/values';
 
 const SENTENCES: Record<ValueProblem, string> = {
@@ -22,6 +23,10 @@ const REMARKS: Record<ValueRemark, string> = {
 export const valueRemarkSentence = (remark: ValueRemark): string => REMARKS[remark];
 
 export const valueProblemSentence = (problem: ValueProblem): string => SENTENCES[problem];
+
+/** What is offered of a list that is not here as a whole. */
+export const offeredSentence = ({ name, offered, formWords }: CodeList): string =>
+  `Of the ${name} ${offered ?? 'some'} are offered here; any other of ${formWords} is kept as it is typed.`;
 
 /** What is wrong with a code, in plain words. */
 export function wrongCodeSentence({ key, code, problem }: WrongCodeProblem): string {

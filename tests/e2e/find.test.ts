@@ -121,7 +121,7 @@ describe('the search line', () => {
 
   it('reads plain words, and says what it did not read', async () => {
     await line().fill('level pictures of boats from 2015 to 2017 gloomily');
-    const reading = page().getByRole('option', { name: /orientation:level .*not understood: boats, gloomily/ });
+    const reading = page().getByRole('option', { name: /orientation:level .*not understood: gloomily/ });
     await reading.waitFor();
     await line().fill('level pictures of a boat from 2015 to 2017');
     await page().getByRole('option', { name: 'Read as orientation:level boat taken:2015..2017' }).click();

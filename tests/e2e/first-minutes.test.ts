@@ -13,7 +13,6 @@ import {
   connectFolder,
   drives,
   jobEnded,
-  ofDrive,
   openApplication,
   openPlace,
   selectPhoto,
@@ -301,8 +300,10 @@ story('the first ten minutes', (step) => {
       .click();
     await until('those without a place', async () => (await shownCount(page)) === PHOTOS - 3);
     await openPlace(page, 'Overview');
-    await ofDrive(page, 'Cellar', 'Rename…');
-    await page.keyboard.press('Escape');
+    const row = page.getByRole('region', { name: 'Drives' }).getByRole('listitem').filter({ hasText: 'Cellar' });
+    await row.click({ button: 'right' });
+    await page.getByRole('menuitem', { name: 'Rename…' }).click();
+    await row.getByLabel('Name of the drive').press('Escape');
     await clean('Overview, with work done');
     expect(looked).toBe(11);
   });

@@ -66,7 +66,7 @@ await folders.click();
 await page.getByRole('combobox', { name: 'Search' }).fill('upright frames of boats since 2016 at least three stars');
 await page.getByRole('option', { name: /orientation:upright/ }).waitFor();
 await shoot('search-line');
-await typeScope(page, '(boat OR ferry) taken:2016.. -rating:..0');
+await typeScope(page, '(boat OR ferry) taken:2016..2024 rating:1..');
 await page.getByRole('button', { name: 'Rules…' }).click();
 await page.getByRole('dialog').getByRole('button', { name: 'Add a rule' }).first().waitFor();
 await shoot('rules');

@@ -18,6 +18,8 @@ export interface CodeList {
   name: string;
   /** Whether every code of the published list is here. */
   complete: boolean;
+  /** Otherwise, which are. */
+  offered?: string;
   /** What a code looks like, and the same in words. */
   form: RegExp;
   formWords: string;
@@ -48,8 +50,8 @@ const LANGUAGES: Code[] = languages.getAllCodes().map((code) => ({ code, label: 
 
 export const CODE_LISTS: Partial<Record<FieldKey, CodeList>> = {
   sceneCode: { name: 'IPTC scene codes', complete: true, form: /^\d{6}$/, formWords: 'six digits', codes: SCENES },
-  subjectCode: { name: 'IPTC subject codes', complete: false, form: /^(?:0[1-9]|1[0-7])\d{6}$/, formWords: 'eight digits, the first two from 01 to 17', codes: codes(...TOPICS) },
-  language: { name: 'ISO 639 language codes', complete: false, form: /^[a-z]{2,3}(?:-[A-Za-z0-9]{2,8})*$/, formWords: 'two or three small letters, as in fo or en-GB', codes: LANGUAGES },
+  subjectCode: { name: 'IPTC subject codes', complete: false, offered: 'the 17 topics at the top of the list', form: /^(?:0[1-9]|1[0-7])\d{6}$/, formWords: 'eight digits, the first two from 01 to 17', codes: codes(...TOPICS) },
+  language: { name: 'ISO 639 language codes', complete: false, offered: 'the languages of two letters (ISO 639-1)', form: /^[a-z]{2,3}(?:-[A-Za-z0-9]{2,8})*$/, formWords: 'two or three small letters, as in fo or en-GB', codes: LANGUAGES },
   countryCode: { name: 'ISO 3166-1 country codes', complete: true, form: /^[A-Z]{2,3}$/, formWords: 'two or three capital letters', codes: COUNTRY_CODES, labelField: 'country' },
 };
 

@@ -5,6 +5,7 @@
 
 import { COLOUR_NAMES } from '../picture/colour-names';
 import { FIELDS } from '../fields/registry';
+import { singularOf } from '../text/plural';
 import { joinedConditions, quoted } from './write-scope';
 
 export interface PlainReading {
@@ -194,10 +195,25 @@ export function readPlainWords(text: string, hasWord: (word: string) => boolean)
     const bare = word.toLowerCase();
     if (bare === 'or') either = terms.length > 0;
     else if (JOINING.has(bare)) continue;
-    else if (hasWord(word)) put(word, quoted(word));
-    else if (/[\p{L}\p{N}]/u.test(word)) reading.notUnderstood.push(word);
+    else {
+      const term = termOfWord(word, hasWord);
+      if (term !== null) put(word, term);
+      else if (/[\p{L}\p{N}]/u.test(word)) reading.notUnderstood.push(word);
+    }
   }
   return { ...reading, scope: joinedConditions(...terms) };
+}
+
+/** A word that photos have; of a plural the singular too, since nobody keeps to one of them. */
+function termOfWord(word: string, hasWord: (word: string) => boolean): string | null {
+  const one = singularOf(word);
+  const known = [one, word].filter((form, at) => (at === 0 || form !== one) && hasWord(form));
+  // a word finds those that begin with it
+  const [first, second] = known;
+  if (first === undefined) return null;
+  return second === undefined || second.toLowerCase().startsWith(first.toLowerCase())
+    ? quoted(first)
+    : `${quoted(first)} OR ${quoted(second)}`;
 }
 
 const NOT = /^(?:but\s+)?(?:not|never)\s+/i;

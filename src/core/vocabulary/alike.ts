@@ -2,6 +2,7 @@
 // Found by forms that both share, so that the time grows with the number of words and not with its square.
 
 import { foldText } from '../text/fold';
+import { singularOf } from '../text/plural';
 
 export interface UsedWord {
   word: string;
@@ -49,12 +50,7 @@ function likenessOf(a: string, b: string): Likeness {
 const letters = (word: string): string => foldText(word).replace(/[^\p{L}\p{N}]+/gu, '');
 
 /** Letters without an English plural ending. */
-function skeleton(word: string): string {
-  const plain = letters(word);
-  if (plain.length > 4 && plain.endsWith('ies')) return `${plain.slice(0, -3)}y`;
-  if (plain.length > 4 && /(?:s|x|z|ch|sh)es$/.test(plain)) return plain.slice(0, -2);
-  return plain.length > 3 && plain.endsWith('s') && !plain.endsWith('ss') ? plain.slice(0, -1) : plain;
-}
+const skeleton = (word: string): string => singularOf(letters(word));
 
 /** The word itself, and the word with each of its letters left out: two words one step apart share one of them. */
 function oneLess(word: string): string[] {

@@ -7,7 +7,7 @@ import type { KeyboardEvent } from 'react';
 import { codeListOf, lookUpCodes, wrongCodes } from '@/core/fields/check-codes';
 import type { FieldRow } from '@/core/fields/registry';
 import { fromTyped } from '@/core/fields/values';
-import { wrongCodeSentence } from '@/messages/fields';
+import { offeredSentence, wrongCodeSentence } from '@/messages/fields';
 import styles from './record-card.module.css';
 
 const OFFERED = 12;
@@ -47,6 +47,12 @@ export function CodeField({ row, id, value, placeholder, status, describedBy, on
         options={options}
         defaultActiveFirstOption={false}
         popupMatchSelectWidth={360}
+        popupRender={(offered) => (
+          <>
+            {offered}
+            {list && !list.complete && <p className={styles.offered}>{offeredSentence(list)}</p>}
+          </>
+        )}
         className={styles.codes}
         onChange={(text: string) => {
           if (!options.some((option) => option.value === text)) onChange(text);

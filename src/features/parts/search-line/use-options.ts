@@ -6,6 +6,7 @@
 import { useMemo } from 'react';
 import { pieces } from '@/core/query/lex';
 import { readPlainWords } from '@/core/query/plain-words';
+import { singularOf } from '@/core/text/plural';
 import { session } from '@/engine/session';
 import { useAsked } from '@/features/parts/session/use-asked';
 import { count, plural } from '@/ui/format';
@@ -95,7 +96,8 @@ const readingOption = ({ scope, notUnderstood, found, asTyped }: Reading): Optio
 
 /** Worth offering only where it says something else than the words themselves. */
 async function plainReading(typed: string): Promise<Reading | null> {
-  const words = [...new Set(typed.match(/[\p{L}\p{M}\p{N}’'-]+/gu) ?? [])].slice(0, 60);
+  const said = typed.match(/[\p{L}\p{M}\p{N}’'-]+/gu) ?? [];
+  const words = [...new Set(said.flatMap((word) => [word, singularOf(word)]))].slice(0, 80);
   const counts = await session.search.count(words.map((word) => `"${word}"`));
   const known = new Set(words.filter((_, at) => (counts[at] ?? 0) > 0));
   const { scope, read, notUnderstood } = readPlainWords(typed, (word) => known.has(word));

@@ -10,6 +10,7 @@ import { type Collection, inside, withInside } from '@/core/catalog/collection';
 import { missingIn, referringTo, refersToItself } from '@/core/catalog/references';
 import { keptText, parseKept } from '@/storage/archive/saved-files';
 import { photos } from '@/ui/format';
+import { openMore } from '@/ui/open-more';
 import { saveText } from '@/ui/save-file';
 import { draggedPhotos } from '@/features/parts/selection/dragged-photos';
 import { keptChoice } from '@/ui/kept-choice';
@@ -149,6 +150,7 @@ function Row({ one, collections, countOf, depth }: LevelProps & { one: Collectio
         className={styles.collection}
         style={{ paddingLeft: depth * 14 }}
         data-over={over}
+        onContextMenu={openMore}
         draggable
         onDragStart={(event) => event.dataTransfer.setData(DRAGGED, one.id)}
         onDragOver={(event) => {
@@ -193,6 +195,7 @@ function Row({ one, collections, countOf, depth }: LevelProps & { one: Collectio
             type="text"
             className={styles.more}
             aria-label={`Edit ${KIND_WORDS[one.kind]} ${one.name}`}
+            data-more
           >
             ⋯
           </Button>

@@ -5,6 +5,7 @@
 import { Button, Popover } from 'antd';
 import { useLive } from '@/storage/catalog/live';
 import { photos } from '@/ui/format';
+import { openMore } from '@/ui/open-more';
 import { session } from '@/engine/session';
 import styles from './shelves.module.css';
 import { ShelfLine, Shelf } from './shelf';
@@ -25,7 +26,7 @@ export function DeliveryShelf() {
       {values.map(({ value, count }) => {
         const times = deliveries.filter(({ name }) => plain(name) === plain(value));
         return (
-          <div key={value} className={styles.collection}>
+          <div key={value} className={styles.collection} onContextMenu={openMore}>
             <ShelfLine
               name={value}
               number={count}
@@ -56,7 +57,13 @@ export function DeliveryShelf() {
                 </ul>
               }
             >
-              <Button size="small" type="text" className={styles.more} aria-label={`When “${value}” was sent`}>
+              <Button
+                size="small"
+                type="text"
+                className={styles.more}
+                aria-label={`When “${value}” was sent`}
+                data-more
+              >
                 ⋯
               </Button>
             </Popover>

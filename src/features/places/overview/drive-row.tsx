@@ -12,6 +12,7 @@ import { type Connection, isStoreAddress } from '@/storage/connections/connectio
 import { driveStatus } from '@/storage/catalog/drive-status';
 import { bytes, count, dayWords, photos, plural } from '@/ui/format';
 import { NameInput } from '@/ui/name-input';
+import { openMore } from '@/ui/open-more';
 import { useVolume } from '@/features/parts/session/use-volume';
 import { findAddress } from '@/features/parts/search/use-scope';
 import { session } from '@/engine/session';
@@ -38,7 +39,7 @@ export function DriveRow({ drive, growth }: { drive: DriveRecord; growth: DriveG
   const state = connection?.state ?? 'away';
   const [renaming, setRenaming] = useState(false);
   return (
-    <li className={styles.drive} data-state={state}>
+    <li className={styles.drive} data-state={state} onContextMenu={openMore}>
       <DriveHead drive={drive} state={state} renaming={renaming} onRenamed={() => setRenaming(false)} />
       <DriveSums drive={drive} />
       <RoomLeft drive={drive} isHere={state === 'connected'} growth={growth} />
@@ -164,7 +165,7 @@ function DriveActs({ drive, state, onRename }: HeadProps & { onRename: () => voi
           },
         }}
       >
-        <Button size="small" type="text" aria-label={`More: ${drive.name}`}>
+        <Button size="small" type="text" aria-label={`More: ${drive.name}`} data-more>
           ⋯
         </Button>
       </Dropdown>
