@@ -303,7 +303,7 @@ story('the first ten minutes', (step) => {
     const row = page.getByRole('region', { name: 'Drives' }).getByRole('listitem').filter({ hasText: 'Cellar' });
     await row.click({ button: 'right' });
     await page.getByRole('menuitem', { name: 'Rename…' }).click();
-    await row.getByLabel('Name of the drive').press('Escape');
+    await page.getByLabel('Name of the drive').press('Escape'); // its name is what is being written
     await clean('Overview, with work done');
     expect(looked).toBe(11);
   });

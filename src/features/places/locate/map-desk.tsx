@@ -81,6 +81,7 @@ export function MapDesk() {
             <h2>{photos(ids.length)} selected</h2>
             <Segmented
               size="small"
+              className={styles.which}
               value={which}
               onChange={(value) => setWhich(value as 'camera' | 'shown')}
               options={[

@@ -11,6 +11,7 @@ import { type HabitRow, HABITS, type HabitName, habitRows, habitSentence } from 
 import { session } from '@/engine/session';
 import { saveText } from '@/ui/save-file';
 import { useAsked } from '@/features/parts/session/use-asked';
+import { AT_POINTER, AXIS, COUNT_AXIS, MARGIN } from './chart-axes';
 import styles from './overview.module.css';
 
 export function HabitsPanel() {
@@ -55,22 +56,10 @@ export function HabitsPanel() {
 
 const HabitChart = ({ rows }: { rows: readonly HabitRow[] }) => (
   <ResponsiveContainer width="100%" height="100%">
-    <BarChart data={[...rows]} margin={{ top: 8, right: 0, bottom: 0, left: -28 }} barCategoryGap={1}>
-      <XAxis
-        dataKey="label"
-        interval="preserveStartEnd"
-        tick={{ fontSize: 10, fontFamily: 'var(--mono)', fill: 'var(--ink-2)' }}
-        stroke="var(--rule)"
-      />
-      <YAxis
-        allowDecimals={false}
-        tick={{ fontSize: 10, fontFamily: 'var(--mono)', fill: 'var(--ink-2)' }}
-        stroke="var(--rule)"
-      />
-      <Tooltip
-        cursor={{ fill: 'var(--accent-soft)' }}
-        contentStyle={{ background: 'var(--paper)', border: '1px solid var(--rule)', color: 'var(--ink)' }}
-      />
+    <BarChart data={[...rows]} margin={MARGIN} barCategoryGap={1}>
+      <XAxis dataKey="label" interval="preserveStartEnd" {...AXIS} />
+      <YAxis {...COUNT_AXIS} />
+      <Tooltip {...AT_POINTER} />
       <Bar
         dataKey="value"
         name={rows[0]?.unit ?? 'photos'}

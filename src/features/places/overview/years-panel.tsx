@@ -16,6 +16,7 @@ import { keptChoice } from '@/ui/kept-choice';
 import { photos } from '@/ui/format';
 import { findAddress } from '@/features/parts/search/use-scope';
 import { useAsked } from '@/features/parts/session/use-asked';
+import { AT_POINTER, AXIS, COUNT_AXIS, MARGIN } from './chart-axes';
 import styles from './overview.module.css';
 
 const DIVISIONS = ['none', 'camera', 'accession', 'kind', 'creator'] as const;
@@ -102,23 +103,10 @@ function YearsChart({ tallies: { series, years }, facet }: { tallies: YearTallie
   return (
     <div className={styles.chart} role="figure" aria-label={sentenceOf(years)}>
       <ResponsiveContainer width="100%" height="100%">
-        <BarChart data={data} margin={{ top: 8, right: 0, bottom: 0, left: -28 }} barCategoryGap={1}>
-          <XAxis
-            dataKey="year"
-            ticks={roundYears(years)}
-            interval={0}
-            tick={{ fontSize: 10, fontFamily: 'var(--mono)', fill: 'var(--ink-2)' }}
-            stroke="var(--rule)"
-          />
-          <YAxis
-            allowDecimals={false}
-            tick={{ fontSize: 10, fontFamily: 'var(--mono)', fill: 'var(--ink-2)' }}
-            stroke="var(--rule)"
-          />
-          <Tooltip
-            cursor={{ fill: 'var(--accent-soft)' }}
-            contentStyle={{ background: 'var(--paper)', border: '1px solid var(--rule)', color: 'var(--ink)' }}
-          />
+        <BarChart data={data} margin={MARGIN} barCategoryGap={1}>
+          <XAxis dataKey="year" ticks={roundYears(years)} interval={0} {...AXIS} />
+          <YAxis {...COUNT_AXIS} />
+          <Tooltip {...AT_POINTER} />
           {bars.map(({ key, name, fill, value }) => (
             <Bar
               key={key}

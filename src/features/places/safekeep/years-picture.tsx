@@ -43,7 +43,7 @@ export function YearsPicture({ drives, keeping, years, onDrive }: Props) {
             <td />
             {columns.map((column) => (
               <th key={column.from} scope="col" data-gap={column.isGap}>
-                {columnLabel(column)}
+                <ColumnHead label={columnLabel(column)} />
               </th>
             ))}
             <th scope="col">read last</th>
@@ -206,3 +206,14 @@ function Cell({ scope, label, parts }: CellProps) {
     </td>
   );
 }
+
+/** Where it is narrow, the last two digits of a year have to do. */
+const ColumnHead = ({ label }: { label: string }) =>
+  /^\d{4}$/.test(label) ? (
+    <>
+      <span className={styles.century}>{label.slice(0, 2)}</span>
+      {label.slice(2)}
+    </>
+  ) : (
+    label
+  );

@@ -212,7 +212,7 @@ function Rejected({ result, scope }: { result: SearchAnswer; scope: string }) {
       <p>
         {number === 0
           ? 'Nothing in this search is rejected.'
-          : `${photos(number)} of the search ${number === 1 ? 'is' : 'are'} rejected. Nothing happens to them until you say so: they can be set aside, taken out of the catalog, or later erased; three acts, each told before it is done.`}
+          : `${photos(number)} of the search ${number === 1 ? 'is' : 'are'} rejected. Nothing happens by that: what is rejected can be set aside, taken out of the catalog, or later erased; three acts, each told before it is done.`}
       </p>
       {number > 0 && (
         <div className={styles.row}>
