@@ -122,20 +122,26 @@ export function wordsToGive(vocabulary: Vocabulary, typed: readonly string[], im
   return [...new Set(given)];
 }
 
-/** Whether a keyword is not in the vocabulary, also not as a synonym. While that is empty, none is missed. */
-export const isUnknown = ({ byId, named, meant }: Vocabulary, keyword: string): boolean =>
-  byId.size > 0 && named(keyword).length === 0 && meant(keyword).length === 0;
+/** Whether a keyword stands in the vocabulary, or is a synonym there. */
+export const isInVocabulary = (vocabulary: Vocabulary, keyword: string): boolean =>
+  known(vocabulary, keyword).length > 0;
+
+/** Whether a keyword is not in the vocabulary. While that is empty, none is missed. */
+export const isUnknown = (vocabulary: Vocabulary, keyword: string): boolean =>
+  vocabulary.byId.size > 0 && !isInVocabulary(vocabulary, keyword);
 
 /** Of shorter words, two letters apart are most often two words: float, boat. */
 const NEAR_BY_TWO = 9;
-/** The word of the vocabulary that was meant most likely by one that is not in it; `null` where none is near. */
-export function nearestKnown(vocabulary: Vocabulary, keyword: string): string | null {
+/** For keywords that are not in the vocabulary: its word that was meant most likely; `null` where none is near. */
+export function nearestKnown(vocabulary: Vocabulary): (keyword: string) => string | null {
   const byForm = new Map<string, string>();
   for (const { word, synonyms } of vocabulary.byId.values())
     for (const text of [word, ...synonyms]) if (!byForm.has(plain(text))) byForm.set(plain(text), word);
-  const form = plain(keyword);
-  const near = nearestWord(form, byForm.keys(), form.length >= NEAR_BY_TWO ? 2 : 1);
-  return near === null ? null : (byForm.get(near) ?? null);
+  return (keyword) => {
+    const form = plain(keyword);
+    const near = nearestWord(form, byForm.keys(), form.length >= NEAR_BY_TWO ? 2 : 1);
+    return near === null ? null : (byForm.get(near) ?? null);
+  };
 }
 
 const known = (vocabulary: Vocabulary, text: string): readonly VocabularyWord[] =>

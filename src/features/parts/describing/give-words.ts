@@ -4,7 +4,7 @@
 import { planList } from '@/core/fields/edits';
 import { listed, planTaken } from '@/core/vocabulary/listed';
 import { wordsToGive } from '@/core/vocabulary/vocabulary';
-import { planRightings } from '@/storage/catalog/vocabulary';
+import { type Righting, planRightings } from '@/storage/catalog/vocabulary';
 import { recordsOf } from '@/engine/selected-photos';
 import { session } from '@/engine/session';
 import { rememberGiven, useGiving, useWords } from './words';
@@ -31,17 +31,17 @@ export async function removeWords(photoIds: readonly string[], words: readonly s
   });
 }
 
-/** These belong to the vocabulary, at its top; they are moved in its tree afterwards. */
-export async function acceptWords(words: readonly string[]): Promise<void> {
+/** These belong to the vocabulary, at its top or below a word. @returns the id of the last that was made */
+export async function acceptWords(words: readonly string[], under: string | null = null): Promise<string | null> {
   const { vocabulary } = useWords.getState();
-  const changes = planTaken(vocabulary, words.map(listed), Date.now(), () => crypto.randomUUID());
+  const changes = planTaken(vocabulary, words.map(listed), Date.now(), () => crypto.randomUUID(), under);
   await session.change({ kind: 'words', changes });
+  return changes.at(-1)?.after.id ?? null;
 }
 
-/** On every photo that carries it, another word was meant. */
-export async function meanWord(wrong: string, right: string): Promise<void> {
-  const carriers = await session.search.carriers([wrong]);
-  await session.change(
-    await planRightings(session.db, useWords.getState().vocabulary, [{ wrong, right }], carriers, Date.now()),
-  );
+/** On every photo that carries a wrong word, the right one was meant: one change. */
+export async function putRight(rightings: readonly Righting[]): Promise<void> {
+  const carriers = await session.search.carriers(rightings.map(({ wrong }) => wrong));
+  const { vocabulary } = useWords.getState();
+  await session.change(await planRightings(session.db, vocabulary, rightings, carriers, Date.now()));
 }

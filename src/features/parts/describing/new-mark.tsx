@@ -7,15 +7,15 @@ import { useState } from 'react';
 import { nearestKnown } from '@/core/vocabulary/vocabulary';
 import { useEscape } from '@/ui/keys';
 import styles from './describing.module.css';
-import { acceptWords, meanWord } from './give-words';
+import { acceptWords, putRight } from './give-words';
 import { useWords } from './words';
 
 export function NewMark({ word }: { word: string }) {
   const [open, setOpen] = useState(false);
   const vocabulary = useWords((state) => state.vocabulary);
   useEscape(open, () => setOpen(false));
-  const near = open ? nearestKnown(vocabulary, word) : null;
-  const doing = (act: () => Promise<void>) => () => {
+  const near = open ? nearestKnown(vocabulary)(word) : null;
+  const doing = (act: () => Promise<unknown>) => () => {
     setOpen(false);
     void act();
   };
@@ -26,7 +26,7 @@ export function NewMark({ word }: { word: string }) {
         It belongs there
       </Button>
       {near !== null && (
-        <Button size="small" onClick={doing(() => meanWord(word, near))}>
+        <Button size="small" onClick={doing(() => putRight([{ wrong: word, right: near }]))}>
           “{near}” was meant
         </Button>
       )}

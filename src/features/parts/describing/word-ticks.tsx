@@ -7,7 +7,6 @@ import { Button, Checkbox, Input, Popover, Tree } from 'antd';
 import { type Key, useMemo, useState } from 'react';
 import type { WordCount } from '@/core/fields/common-values';
 import { plain } from '@/core/text/fold';
-import { sameWord } from '@/core/vocabulary/vocabulary';
 import { session } from '@/engine/session';
 import { useEscape } from '@/ui/keys';
 import { useAsked } from '@/features/parts/session/use-asked';
@@ -58,7 +57,12 @@ function Ticks({ photoIds, words, onGive, onTake }: Props) {
   const [sought, setSought] = useState('');
   const nodes = useMemo(() => wordNodes(vocabulary, plain(sought)), [vocabulary, sought]);
   const ids = useMemo(() => [...vocabulary.byId.keys()], [vocabulary]);
-  const carried = (word: string) => words.filter((one) => sameWord(one.word, word));
+  const byForm = useMemo(() => {
+    const forms = new Map<string, WordCount[]>();
+    for (const one of words) forms.set(plain(one.word), [...(forms.get(plain(one.word)) ?? []), one]);
+    return forms;
+  }, [words]);
+  const carried = (word: string) => byForm.get(plain(word)) ?? [];
   const standingOf = (word: string): Standing => {
     const most = Math.max(0, ...carried(word).map(({ count }) => count));
     return most === 0 ? 'none' : most < photoIds.length ? 'some' : 'all';

@@ -59,3 +59,7 @@ export function useScope(): ScopeInAddress {
   }, []);
   return { scope, setScope, photo, setPhoto };
 }
+
+/** Where the selection is sent out; the search goes along. */
+export const sendSelectionAddress = (scope: string): string =>
+  addressOf('/send-out', new URLSearchParams({ what: 'selection', ...(scope !== '' && { q: scope }) }));

@@ -6,10 +6,9 @@ import { App, Button, Checkbox } from 'antd';
 import { useMemo, useState } from 'react';
 import { type AlikePair, findAlike } from '@/core/vocabulary/alike';
 import { likenessWords } from '@/messages/vocabulary';
-import { planRightings } from '@/storage/catalog/vocabulary';
 import { count, photos, plural } from '@/ui/format';
+import { putRight } from '@/features/parts/describing/give-words';
 import { useWords } from '@/features/parts/describing/words';
-import { session } from '@/engine/session';
 import styles from './describe.module.css';
 
 /** Pairs shown at once. */
@@ -41,11 +40,7 @@ export function AlikeWords() {
         .slice(0, 12)
         .join('; ')}. One undo takes it back.`,
       onOk: async () => {
-        const rightings = chosen.map(({ right, wrong }) => ({ wrong: wrong.word, right: right.word }));
-        const carriers = await session.search.carriers(rightings.map(({ wrong }) => wrong));
-        await session.change(
-          await planRightings(session.db, useWords.getState().vocabulary, rightings, carriers, Date.now()),
-        );
+        await putRight(chosen.map(({ right, wrong }) => ({ wrong: wrong.word, right: right.word })));
         setTicked(new Set());
       },
     });

@@ -6,8 +6,8 @@ import { Button, Checkbox } from 'antd';
 import { useMemo, useState } from 'react';
 import { quoted } from '@/core/query/write-scope';
 import type { UsedWord } from '@/core/vocabulary/alike';
-import { nearestKnown } from '@/core/vocabulary/vocabulary';
-import { acceptWords, meanWord } from '@/features/parts/describing/give-words';
+import { isInVocabulary, nearestKnown } from '@/core/vocabulary/vocabulary';
+import { acceptWords, putRight } from '@/features/parts/describing/give-words';
 import { useWords } from '@/features/parts/describing/words';
 import { useScope } from '@/features/parts/search/use-scope';
 import { count, plural } from '@/ui/format';
@@ -21,10 +21,11 @@ export function NewWords() {
   const fresh = useMemo(
     () =>
       used
-        .filter(({ word }) => vocabulary.named(word).length === 0 && vocabulary.meant(word).length === 0)
+        .filter(({ word }) => !isInVocabulary(vocabulary, word))
         .sort((a, b) => b.count - a.count || a.word.localeCompare(b.word)),
     [used, vocabulary],
   );
+  const nearest = useMemo(() => nearestKnown(vocabulary), [vocabulary]);
   const [ticked, setTicked] = useState<ReadonlySet<string>>(new Set());
   const chosen = fresh.map(({ word }) => word).filter((word) => ticked.has(word));
   const accept = async () => {
@@ -42,6 +43,7 @@ export function NewWords() {
           <NewWordLine
             key={one.word}
             word={one}
+            nearest={nearest}
             ticked={ticked.has(one.word)}
             onTick={(is) =>
               setTicked(is ? new Set([...ticked, one.word]) : new Set([...ticked].filter((word) => word !== one.word)))
@@ -64,13 +66,13 @@ export function NewWords() {
 
 interface LineProps {
   word: UsedWord;
+  nearest: (word: string) => string | null;
   ticked: boolean;
   onTick: (is: boolean) => void;
 }
 
-function NewWordLine({ word: { word, count: carrying }, ticked, onTick }: LineProps) {
-  const vocabulary = useWords((state) => state.vocabulary);
-  const near = useMemo(() => nearestKnown(vocabulary, word), [vocabulary, word]);
+function NewWordLine({ word: { word, count: carrying }, nearest, ticked, onTick }: LineProps) {
+  const near = useMemo(() => nearest(word), [nearest, word]);
   const { setScope } = useScope();
   return (
     <li>
@@ -86,7 +88,7 @@ function NewWordLine({ word: { word, count: carrying }, ticked, onTick }: LinePr
         {count(carrying)}
       </button>
       {near !== null && (
-        <Button size="small" type="text" onClick={() => void meanWord(word, near)}>
+        <Button size="small" type="text" onClick={() => void putRight([{ wrong: word, right: near }])}>
           Meant “{near}”
         </Button>
       )}

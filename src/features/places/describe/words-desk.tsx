@@ -5,11 +5,12 @@
 import { App, Button, Checkbox, Dropdown, Input, Tabs, Tree, Upload } from 'antd';
 import { type Key, useMemo, useRef, useState } from 'react';
 import { splitKeywords } from '@/core/fields/values';
-import { countListed, listed, listedOf, planTaken } from '@/core/vocabulary/listed';
+import { countListed, listedOf, planTaken } from '@/core/vocabulary/listed';
 import { type Vocabulary, withoutPrivate } from '@/core/vocabulary/vocabulary';
 import { count, plural } from '@/ui/format';
 import { saveText } from '@/ui/save-file';
 import { useSize } from '@/ui/use-size';
+import { acceptWords } from '@/features/parts/describing/give-words';
 import { wordNodes } from '@/features/parts/describing/word-nodes';
 import { useGiving, useWords } from '@/features/parts/describing/words';
 import { session } from '@/engine/session';
@@ -152,17 +153,9 @@ function NewWord({
   const make = async (under: string | null) => {
     const words = splitKeywords(typed);
     if (words.length === 0) return;
-    const changes = planTaken(
-      useWords.getState().vocabulary,
-      words.map(listed),
-      Date.now(),
-      () => crypto.randomUUID(),
-      under,
-    );
     setTyped('');
-    await session.change({ kind: 'words', changes });
-    const last = changes.at(-1);
-    if (last && under === null) onMade(last.after.id);
+    const last = await acceptWords(words, under);
+    if (last !== null && under === null) onMade(last);
   };
   return (
     <div className={styles.newWord}>

@@ -16,9 +16,8 @@ import { FAVOURITE, setRung, toggleFavourite, toggleMarker } from '@/features/pa
 import { beginRemoval } from '@/features/parts/judging/removal-plan';
 import { openRename } from '@/features/parts/naming/rename-drawer';
 import { scopesAround } from '@/features/parts/record-card/neighbours';
-import { useScope } from '@/features/parts/search/use-scope';
+import { sendSelectionAddress, useScope } from '@/features/parts/search/use-scope';
 import { selectOnly, setFocus, useSelection } from '@/features/parts/selection/selection';
-import { addressOf } from '@/ui/address';
 import { photos } from '@/ui/format';
 
 interface Props {
@@ -114,10 +113,7 @@ function useActs(of: string | null, onOpen: (photoId: string) => void, onSideByS
     beside: onSideBySide,
     favourite: () => toggleFavourite(chosen()),
     gather: () => openGather(chosen()),
-    send: () =>
-      router.push(
-        addressOf('/send-out', new URLSearchParams({ what: 'selection', ...(scope !== '' && { q: scope }) })),
-      ),
+    send: () => router.push(sendSelectionAddress(scope)),
     rename: openRename,
     remove: () => beginRemoval(chosen()),
   };

@@ -3,8 +3,7 @@
 import { Button, Dropdown } from 'antd';
 import Link from 'next/link';
 import { count, photos } from '@/ui/format';
-import { addressOf } from '@/ui/address';
-import { useScope } from '@/features/parts/search/use-scope';
+import { sendSelectionAddress, useScope } from '@/features/parts/search/use-scope';
 import type { SearchAnswer } from '@/workers/search-client';
 import { beginRemoval } from '@/features/parts/judging/removal-plan';
 import { openRename } from '@/features/parts/naming/rename-drawer';
@@ -46,9 +45,7 @@ export function SelectionBar({
       )}
       {hand.collection && <PlaceMenu hand={hand} />}
       <GatherButton ids={() => [...useSelection.getState().ids]} />
-      <Link
-        href={addressOf('/send-out', new URLSearchParams({ what: 'selection', ...(scope !== '' && { q: scope }) }))}
-      >
+      <Link href={sendSelectionAddress(scope)}>
         <Button size="small">Send out…</Button>
       </Link>
       <Button size="small" onClick={openRename}>
