@@ -3,7 +3,17 @@
 
 import { spawn, spawnSync } from 'node:child_process';
 import { createHash, randomBytes } from 'node:crypto';
-import { copyFileSync, existsSync, mkdirSync, readFileSync, readdirSync, writeFileSync } from 'node:fs';
+import {
+  copyFileSync,
+  existsSync,
+  mkdirSync,
+  mkdtempSync,
+  readFileSync,
+  readdirSync,
+  rmSync,
+  writeFileSync,
+} from 'node:fs';
+import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { parseArgs } from 'node:util';
@@ -312,11 +322,19 @@ const SLOWEST = 10;
 /** Runs all tests; says which took longest and how long each stage took, and ends with one line that counts them. */
 function test(stages) {
   const report = path.join(ROOT, '.work', 'tests.json');
+  // what the tests lay down goes with them
+  const scratch = mkdtempSync(path.join(tmpdir(), 'wembo-tests-'));
   const { status } = spawnSync(
     bin('vitest'),
     ['run', '--reporter=default', '--reporter=json', `--outputFile.json=${report}`, ...process.argv.slice(3)],
-    { stdio: 'inherit' },
+    { stdio: 'inherit', env: { ...process.env, TMPDIR: scratch } },
   );
+  try {
+    rmSync(scratch, { recursive: true, force: true, maxRetries: 3 });
+  } catch (error) {
+    // a drive that a killed test left mounted
+    console.warn(`Left in ${scratch}: ${error.message}`);
+  }
   if (!existsSync(report)) process.exit(status || 1);
   const { numPassedTests, numFailedTests, numFailedTestSuites, numPendingTests, testResults } = JSON.parse(
     readFileSync(report, 'utf8'),

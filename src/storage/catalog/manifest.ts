@@ -16,10 +16,16 @@ export async function writeFixityOf(db: CatalogDatabase, driveId: string, drive:
     try {
       return await writeNow(db, driveId, drive);
     } catch (error) {
-      if (tries === TRIES || !(error instanceof DriveError && error.problem === 'changed-meanwhile')) throw error;
+      if (tries === TRIES || !isWrittenMeanwhile(error)) throw error;
     }
   }
 }
+
+/** Also where the file was replaced while it was being read: the browser then refuses to read on. */
+const isWrittenMeanwhile = (error: unknown): boolean =>
+  error instanceof DriveError
+    ? error.problem === 'changed-meanwhile' || isWrittenMeanwhile(error.cause)
+    : error instanceof Error && error.name === 'NotReadableError';
 
 /** How often it is merged anew because somebody else wrote it at the same time. */
 const TRIES = 8;

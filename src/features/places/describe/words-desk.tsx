@@ -51,7 +51,12 @@ export function WordsDesk() {
       </header>
       <div className={styles.wordsPage}>
         <div className={styles.tree}>
-          <NewWord parentId={chosen} above={word?.word} onMade={setChosen} />
+          <NewWord
+            parentId={chosen}
+            above={word?.word}
+            // what was chosen while it was made stays chosen
+            onMade={(id) => setChosen((now) => (now === chosen ? id : now))}
+          />
           {vocabulary.byId.size === 0 ? (
             <p className="quiet">
               No words yet. Keywords that photos have are listed under New, to be taken in; or load a list from a file.
