@@ -63,8 +63,8 @@ for (const name of ['Harbours 2012–2019', '2019'])
     .click();
 await shoot('find');
 await folders.click();
-await page.getByRole('combobox', { name: 'Search' }).fill('upright frames of boats since 2016 at least three stars');
-await page.getByRole('option', { name: /orientation:upright/ }).waitFor();
+await page.getByRole('combobox', { name: 'Search' }).fill('level frames of boats since 2016 at least three stars');
+await page.getByRole('option', { name: /orientation:level/ }).waitFor();
 await shoot('search-line');
 await typeScope(page, '(boat OR ferry) taken:2016..2024 rating:1..');
 await page.getByRole('button', { name: 'Rules…' }).click();

@@ -20,6 +20,8 @@ const hasFolder = (event: DragEvent) =>
   [...(event.dataTransfer?.items ?? [])].some((item) => item.webkitGetAsEntry()?.isDirectory ?? false);
 const carriesFiles = (event: DragEvent) => event.dataTransfer?.types.includes('Files') ?? false;
 
+type Handles = readonly (Promise<FileSystemHandle | null> | undefined)[];
+
 /** A folder dropped on the window is a drive to connect; photos, and in Take in a folder, are to be taken in. */
 export function DropTarget() {
   const [over, setOver] = useState(false);
@@ -51,7 +53,7 @@ export function DropTarget() {
         );
       else void (location.pathname === '/take-in' ? takeIn(handles, files) : take(handles, files));
     };
-    const lay = async (handles: (Promise<FileSystemHandle | null> | undefined)[], [file]: File[]) => {
+    const lay = async (handles: Handles, [file]: File[]) => {
       const [handle] = await Promise.all(handles);
       const from = handle?.kind === 'file' ? (handle as FileSystemFileHandle) : file;
       if (!from) return;
@@ -60,7 +62,7 @@ export function DropTarget() {
         (error: unknown) => say.current.error(error instanceof Error ? error.message : String(error), 8),
       );
     };
-    const takeIn = async (handles: (Promise<FileSystemHandle | null> | undefined)[], files: File[]) => {
+    const takeIn = async (handles: Handles, files: File[]) => {
       const folder = (await Promise.all(handles)).find((handle) => handle?.kind === 'directory') as
         FileSystemDirectoryHandle | undefined;
       const source = await session.drives.addSource(
@@ -70,7 +72,7 @@ export function DropTarget() {
       );
       go.current(takeInAddress(source.id));
     };
-    const take = async (handles: (Promise<FileSystemHandle | null> | undefined)[], files: File[]) => {
+    const take = async (handles: Handles, files: File[]) => {
       const folders = (await Promise.all(handles)).filter(
         (handle) => handle?.kind === 'directory',
       ) as FileSystemDirectoryHandle[];

@@ -7,12 +7,11 @@ import { App, Button, ConfigProvider, Modal, Popover, Tooltip } from 'antd';
 import Link from 'next/link';
 import { usePathname, useRouter } from 'next/navigation';
 import { type ReactNode, useEffect, useState } from 'react';
-import { z } from 'zod';
 import { changeWords } from '@/messages/changes';
 import { firstUndone, lastDone, toWrite } from '@/storage/catalog/changes';
 import { useLive } from '@/storage/catalog/live';
 import { count, plural } from '@/ui/format';
-import { keptChoice } from '@/ui/kept-choice';
+import { useDark } from '@/ui/dark';
 import { useKeys } from '@/ui/keys';
 import { darkTheme, lightTheme } from '@/ui/theme';
 import { KitsDrawer } from '@/features/parts/describing/kit-drawer';
@@ -293,8 +292,6 @@ function Keys() {
     </>
   );
 }
-
-const useDark = keptChoice<{ dark: boolean }>('wembo-dark', z.object({ dark: z.boolean() }), { dark: false });
 
 function useTheme(): [boolean, (dark: boolean) => void] {
   const { dark } = useDark();

@@ -11,6 +11,7 @@ import { z } from 'zod';
 import type { LatLon } from '@/core/geo/position';
 import type { Box } from '@/core/geo/sphere';
 import { PHOTOS_DRAGGED, draggedPhotos } from '@/features/parts/selection/dragged-photos';
+import { useDark } from '@/ui/dark';
 import { keptChoice } from '@/ui/kept-choice';
 import { Clusters } from './clusters';
 import styles from './map.module.css';
@@ -32,11 +33,18 @@ import {
 
 const STYLES: Record<MapStyle, string> = { plain: 'Plain', dark: 'Dark', graticule: 'Graticule' };
 
-const useMapChoice = keptChoice<{ style: MapStyle }>(
+/** `null` until one is chosen: then dark by night. */
+const useMapChoice = keptChoice<{ style: MapStyle | null }>(
   'wembo-map',
-  z.object({ style: z.enum(['plain', 'dark', 'graticule']) }),
-  { style: 'plain' },
+  z.object({ style: z.enum(['plain', 'dark', 'graticule']).nullable() }),
+  { style: null },
 );
+
+function useMapStyle(): MapStyle {
+  const { style } = useMapChoice();
+  const { dark } = useDark();
+  return style ?? (dark ? 'dark' : 'plain');
+}
 
 interface Props extends MapEvents {
   scope: string;
@@ -83,7 +91,7 @@ export function MapView({
   ...events
 }: Props) {
   const box = useRef<HTMLDivElement>(null);
-  const { style } = useMapChoice();
+  const style = useMapStyle();
   const own = useOwnLayer(style);
   const [problem, setProblem] = useState<string | null>(null);
   const { map, isNear } = useMap(box, events);
@@ -148,7 +156,7 @@ export function MapView({
 
 /** The style of the ground, and a map file of one's own over it. */
 function StyleChoice() {
-  const { style } = useMapChoice();
+  const style = useMapStyle();
   const { file, waiting } = useOwnMap();
   const { message } = App.useApp();
   const saying = (act: Promise<void>) =>
