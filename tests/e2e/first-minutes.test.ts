@@ -124,18 +124,17 @@ story('the first ten minutes', (step) => {
   step('describes five, one after the other, and asks what belongs into a field', async () => {
     const { page } = browser;
     await selectPhoto(page, 'Photo 1');
-    const caption = page.getByRole('textbox', { name: 'Caption', exact: true });
+    // as fast as keys can be pressed: no word goes to another photo, and none is taken for a key
+    await page.keyboard.press('t');
     for (let index = 1; index <= 5; index++) {
-      await page
-        .getByLabel('Headline', { exact: true })
-        .and(page.locator(`[value="Photo ${index}"]`))
-        .waitFor();
-      await caption.click();
-      await caption.fill(`Described ${index}`);
-      await caption.press('Control+Enter');
+      await page.keyboard.type(`Described ${index}`);
+      await page.keyboard.press('Control+Enter');
     }
     await until('they are in the files', () => sidecar(5)['XMP-dc:Description'] === 'Described 5');
-    expect(sidecar(1)['XMP-dc:Description']).toBe('Described 1');
+    expect([1, 2, 3, 4].map((index) => sidecar(index)['XMP-dc:Description'])).toEqual(
+      [1, 2, 3, 4].map((index) => `Described ${index}`),
+    );
+    expect([1, 2, 3, 4].map((index) => sidecar(index)['XMP-xmp:Rating'])).toEqual([2, 3, 4, 5]);
     const headline = page.getByRole('textbox', { name: 'Headline', exact: true });
     await headline.focus();
     await headline.press('F1');

@@ -86,6 +86,7 @@ export function ShorthandInput({
     const isPlainTab = event.key === 'Tab' && !event.shiftKey && !event.ctrlKey && !event.altKey;
     if (isPlainTab && (grow() || toNextBlank())) return event.preventDefault();
     if (event.key === 'Escape' && shrink()) return event.stopPropagation();
+    if (event.key === 'Enter') rest(); // the next photo's words may stand here in a moment
     onKeyDown?.(event);
   };
   const common = {

@@ -49,9 +49,14 @@ export function FieldGroupSection({ group, summary, photoIds, origin }: Props) {
 function Line({ row, summary, photoIds, origin }: Omit<Props, 'group'> & { row: FieldRow }) {
   const shared = summary.fields[row.key];
   const from = origin && <ValueOrigin origin={origin} row={row} />;
-  if (row.key === 'keywords') return <KeywordLine words={summary.keywords} photoIds={photoIds} origin={from} />;
+  // what is half typed here is of these photos alone; the cursor in a line of text goes on to the next photo
+  const own = photoIds.join(' ');
+  if (row.key === 'keywords')
+    return <KeywordLine key={own} words={summary.keywords} photoIds={photoIds} origin={from} />;
   if (row.structure !== undefined)
-    return <StructureLine row={row} structure={row.structure} shared={shared} photoIds={photoIds} origin={from} />;
+    return (
+      <StructureLine key={own} row={row} structure={row.structure} shared={shared} photoIds={photoIds} origin={from} />
+    );
   if (row.choices || row.value === 'boolean')
     return <ChoiceLine row={row} shared={shared} photoIds={photoIds} origin={from} />;
   return <FieldLine row={row} shared={shared} photoIds={photoIds} origin={from} />;

@@ -32,7 +32,7 @@ interface Props {
 
 /** One field of the selection. It is written when the cursor leaves it, or with Enter (Ctrl+Enter in the caption). */
 export function FieldLine({ row, shared, photoIds, origin, enterOn = null }: Props) {
-  const { typed, touched, change, save, cancel } = useTypedValue(row, shared, photoIds);
+  const { typed, touched, change, keep, cancel } = useTypedValue(row, shared, photoIds);
   const wording = useRef<ShorthandInputHandle>(null);
   const help = useFieldHelp();
   const id = useId();
@@ -45,9 +45,10 @@ export function FieldLine({ row, shared, photoIds, origin, enterOn = null }: Pro
     if (event.key === 'Escape') {
       cancel();
       (event.target as HTMLElement).blur();
-    } else if (event.key === 'Enter' && (event.ctrlKey || event.metaKey))
-      void save().then(() => stepFocus(useResult.getState().result?.order ?? NO_PHOTOS, 1));
-    else if (event.key === 'Enter' && !row.long) void save();
+    } else if (event.key === 'Enter' && (event.ctrlKey || event.metaKey)) {
+      // at once: what is typed next belongs to the next photo
+      if (keep()) stepFocus(useResult.getState().result?.order ?? NO_PHOTOS, 1);
+    } else if (event.key === 'Enter' && !row.long) keep();
   };
   const describedBy = why ? `${id}-why` : undefined;
   const common = {
@@ -55,7 +56,7 @@ export function FieldLine({ row, shared, photoIds, origin, enterOn = null }: Pro
     value: typed,
     placeholder: shared.state === 'differs' && !touched ? `${shared.kinds} different values` : '',
     status: why ? ('error' as const) : ('' as const),
-    onBlur: () => void save(),
+    onBlur: () => void keep(),
     onKeyDown,
   };
   return (
@@ -138,20 +139,21 @@ function useTypedValue(row: FieldRow, shared: Shared, photoIds: string[]) {
     setTouched(true);
     pending.current = { photoIds, typed: text, seen: pending.current?.seen ?? seenNow(row, photoIds) };
   };
-  const save = async () => {
+  /** `false`: what cannot be kept stays, with its reason, until it is mended or given up. */
+  const keep = (): boolean => {
     const waiting = pending.current;
-    // what cannot be kept stays, with its reason, until it is mended or given up
-    if (waiting && valueProblemOf(row.key, waiting.typed) !== null) return;
+    if (waiting && valueProblemOf(row.key, waiting.typed) !== null) return false;
     pending.current = null;
     setTouched(false);
-    if (waiting) await write(row, waiting);
+    if (waiting) void write(row, waiting);
+    return true;
   };
   const cancel = () => {
     pending.current = null;
     setTyped(value);
     setTouched(false);
   };
-  return { typed, touched, change, save, cancel };
+  return { typed, touched, change, keep, cancel };
 }
 
 /** When `enterOn` changes, the cursor goes into the field, to its first blank; not while a search is being typed. */

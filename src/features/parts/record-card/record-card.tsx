@@ -28,6 +28,7 @@ import { setRung, toggleRejected } from '@/features/parts/judging/rate';
 import { useSelection } from '@/features/parts/selection/selection';
 import { session } from '@/engine/session';
 import { useAsked } from '@/features/parts/session/use-asked';
+import { useRecords } from '@/features/parts/session/use-records';
 import { DatesButton } from '@/features/parts/describing/dates-drawer';
 import { KitsButton } from '@/features/parts/describing/kit-drawer';
 import { ConflictPanel } from './conflict-panel';
@@ -58,11 +59,9 @@ export const RecordCard = memo(function RecordCard({
   const selected = useSelection((state) => state.ids);
   const ids = useMemo(() => (photoId === null ? selected : new Set([photoId])), [selected, photoId]);
   const groups = useChosenFields((state) => state.groups);
-  const found = useLive(async () => (ids.size > SUMMED_LIMIT ? [] : session.db.photos.bulkGet([...ids])), [ids]);
-  const photos = (found ?? []).flatMap((photo) => (photo && ids.has(photo.id) ? [photo] : []));
+  const photos = useRecords(ids, SUMMED_LIMIT);
   const only = photos.length === 1 ? photos[0] : undefined;
-  const files =
-    useLive(async () => (only ? session.db.files.where('photoId').equals(only.id).toArray() : []), [only?.id]) ?? [];
+  const files = useFilesOf(only?.id);
   const set = useSetOf(only?.id);
   if (ids.size === 0) return <Empty total={total} />;
   if (ids.size > SUMMED_LIMIT)
@@ -87,9 +86,9 @@ export const RecordCard = memo(function RecordCard({
       {only && (
         <>
           {photoId === null && <Picture photo={only} />}
-          <ConflictPanel photoId={only.id} />
+          <ConflictPanel key={only.id} photoId={only.id} />
           <Capture photo={only} />
-          <PlacePanel photo={only} />
+          <PlacePanel key={only.id} photo={only} />
         </>
       )}
       <RatingLine rating={summary.fields.rating} ids={[...ids]} />
@@ -106,8 +105,8 @@ export const RecordCard = memo(function RecordCard({
         <FieldsChoice />
         <KitsButton ids={[...ids]} />
         <DatesButton ids={[...ids]} />
-        {only && <HistoryButton photo={only} />}
-        {only && <PropertiesButton photoId={only.id} />}
+        {only && <HistoryButton key={only.id} photo={only} />}
+        {only && <PropertiesButton key={only.id} photoId={only.id} />}
       </div>
       {only && <Technical photo={only} />}
       {only && <CopiesPanel photo={only} files={files} />}
@@ -116,6 +115,19 @@ export const RecordCard = memo(function RecordCard({
     </aside>
   );
 });
+
+function useFilesOf(photoId: string | undefined): FileRecord[] {
+  const found = useLive(
+    async () => ({
+      of: photoId,
+      files: photoId === undefined ? [] : await session.db.files.where('photoId').equals(photoId).toArray(),
+    }),
+    [photoId],
+  );
+  return found && found.of === photoId ? found.files : NO_FILES;
+}
+
+const NO_FILES: FileRecord[] = [];
 
 /** The rung of the selection, and a click to another. */
 function RatingLine({ rating, ids }: { rating: Shared; ids: string[] }) {

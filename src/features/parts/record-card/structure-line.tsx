@@ -33,9 +33,7 @@ export function StructureLine({ row, structure, shared, photoIds, origin }: Prop
   const [open, setOpen] = useState<number | null>(null);
   const heading = useId();
   const help = useFieldHelp();
-  const target = photoIds.join(' ');
-  useEffect(() => setItems(structuresIn(value)), [value, target]);
-  useEffect(() => setOpen(null), [target]);
+  useEffect(() => setItems(structuresIn(value)), [value]);
 
   const save = (next: Structure[]) => {
     const tidy: Structure[] = [];

@@ -22,6 +22,7 @@ import { FieldLine } from '@/features/parts/record-card/field-line';
 import { useResult } from '@/features/parts/search/use-result';
 import { recordsOf } from '@/engine/selected-photos';
 import { selectOnly, stepFocus, useSelection } from '@/features/parts/selection/selection';
+import { useRecords } from '@/features/parts/session/use-records';
 import { session } from '@/engine/session';
 import styles from './describe.module.css';
 import { PeopleOffered } from './people-offered';
@@ -36,8 +37,8 @@ export function CaptionDesk() {
   const order = result?.order ?? NO_PHOTOS;
   const at = order.indexOf(focus);
   const photoId = at >= 0 ? focus : (order.at(0) ?? null);
-  const photo = useLive(() => (photoId ? session.db.photos.get(photoId) : undefined), [photoId]);
-  const same = photo && photo.id === photoId ? photo : undefined;
+  const shown = useMemo(() => new Set(photoId === null ? [] : [photoId]), [photoId]);
+  const [same] = useRecords(shown);
   const place = Math.max(0, at);
   useEffect(() => {
     if (photoId !== null && focus !== photoId) selectOnly(photoId);
@@ -95,7 +96,7 @@ export function CaptionDesk() {
               />
             ))}
             <PeopleOffered photo={same} />
-            <KeywordLine words={summary.keywords} photoIds={ids} origin={null} />
+            <KeywordLine key={photoId} words={summary.keywords} photoIds={ids} origin={null} />
             <Copying photoId={photoId} before={order.at(place - 1)} />
             <p className={styles.hint}>
               <kbd>Ctrl+Enter</kbd> keeps the words and goes to the next photo. <kbd>Tab</kbd> grows a shorthand code or
