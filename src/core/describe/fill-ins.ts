@@ -3,7 +3,7 @@
 // out.
 
 import { nameIn } from '../names/file-names';
-import { FIELDS, type FieldValues, fieldNamed } from '../fields/registry';
+import { WRITTEN_FIELDS, type FieldValues, fieldNamed } from '../fields/registry';
 import type { FieldValue } from '../fields/shape';
 import { capturedIn, toStrings, wordsIn } from '../fields/values';
 import { numberAmong } from '../take-in/accession';
@@ -41,7 +41,7 @@ const NAMED: Record<string, { label: string; read: (facts: FillFacts) => string 
 /** All names that can be filled in, with what they stand for. */
 export const fillInNames = (): { name: string; label: string }[] => [
   ...Object.entries(NAMED).map(([name, { label }]) => ({ name, label })),
-  ...FIELDS.filter(({ searchName }) => !(searchName in NAMED)).map(({ searchName, label }) => ({
+  ...WRITTEN_FIELDS.filter(({ searchName }) => !(searchName in NAMED)).map(({ searchName, label }) => ({
     name: searchName,
     label: label.toLowerCase(),
   })),

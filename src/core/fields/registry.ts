@@ -19,9 +19,10 @@ export type FieldKey =
   | 'rightsOwner' | 'copyrightOwner' | 'imageCreator' | 'licensor' | 'imageSupplier' | 'imageSupplierId' | 'modelReleaseStatus' | 'modelReleaseId' | 'minorModelAge'
   | 'propertyReleaseStatus' | 'propertyReleaseId' | 'dataMining' | 'otherConstraints' | 'embeddedRights' | 'linkedRights'
   | 'sceneCode' | 'subjectCode' | 'intellectualGenre' | 'genre' | 'aboutTerm' | 'category' | 'supplementalCategories' | 'urgency'
+  | 'corrections'
   | 'captured' | 'digitised' | 'digitalSourceType' | 'contributor' | 'imageGuid' | 'identifier' | 'registryEntry' | 'maxWidth' | 'maxHeight' | 'iptcEdited' | 'cameraOwner' | 'originalName';
 
-export type FieldGroup = 'judgement' | 'content' | 'people' | 'place' | 'rights' | 'licensing' | 'codes' | 'origin';
+export type FieldGroup = 'judgement' | 'content' | 'people' | 'place' | 'rights' | 'licensing' | 'codes' | 'origin' | 'picture';
 
 /**
  * Where EXIF carries the same fact. `artists` parts names at semicolons; `date` has sub-seconds and an offset in tags
@@ -171,7 +172,12 @@ export const FIELDS: readonly FieldRow[] = [
     ['iptcEdited', 'IPTC fields last edited', 'iptcedited', 'When an IPTC field was changed last.', ext('IptcLastEdited', 'single', 'date'), { standardName: 'IPTC Fields Last Edited' }],
     ['cameraOwner', 'Owner of the camera', 'cameraowner', 'As set in the camera.', property('exifEX', 'CameraOwnerName'), { exif: { directory: 'exif', tag: EXIF.cameraOwner }, standardName: 'CameraOwnerName' }],
     ['originalName', 'Name before', 'namebefore', 'The name the file had when it came, most often the camera’s. Example: NK4_2032.jpg', property('xmpMM', 'PreservedFileName'), { standardName: 'Preserved File Name' }]),
+  ...group('picture',
+    ['corrections', 'Corrections', 'corrections', 'How the picture is corrected when it is shown or sent; the file stays as it is.', structure('wembo', 'Corrections', 'single', 'corrections'), { standardName: 'Corrections (Wembo)' }]),
 ];
+
+/** Fields that hold words or facts a person writes; not how the picture is corrected. */
+export const WRITTEN_FIELDS: readonly FieldRow[] = FIELDS.filter((row) => row.group !== 'picture');
 
 const byKey = new Map(FIELDS.map((row) => [row.key, row]));
 

@@ -1,10 +1,10 @@
 // Which fields are searched as words, and the words they give. Numbers, dates and yes-or-no have terms of their own.
 
-import { FIELDS, type FieldRow } from './registry';
+import { WRITTEN_FIELDS, type FieldRow } from './registry';
 import type { FieldValue } from './shape';
 import { toStrings } from './values';
 
-export const SEARCHED_FIELDS: readonly FieldRow[] = FIELDS.filter(
+export const SEARCHED_FIELDS: readonly FieldRow[] = WRITTEN_FIELDS.filter(
   ({ value }) => value === 'text' || value === 'code' || value === 'structure',
 );
 

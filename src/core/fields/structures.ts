@@ -13,7 +13,7 @@ export interface MemberRow extends Shape {
 export type StructureName =
   | 'contact' | 'location' | 'person' | 'product' | 'artwork' | 'term' | 'entity' | 'contributor' | 'registryEntry'
   | 'embeddedRights' | 'linkedRights' | 'region' | 'boundary' | 'corner' | 'copyrightOwner' | 'imageCreator'
-  | 'imageSupplier' | 'licensor' | 'collectionInfo' | 'keywordTree' | 'keywordNode';
+  | 'imageSupplier' | 'licensor' | 'collectionInfo' | 'keywordTree' | 'keywordNode' | 'corrections';
 
 type More = Partial<Pick<Shape, 'structure' | 'choices'>> & { form?: Form; value?: ValueKind };
 
@@ -25,6 +25,8 @@ const alt: More = { form: 'alt' };
 const bag: More = { form: 'bag' };
 const seq: More = { form: 'seq' };
 const PHONE: More = { value: 'code', choices: [['work', 'Work'], ['cell', 'Mobile'], ['home', 'Home'], ['fax', 'Fax'], ['pager', 'Pager']].map(([code = '', label = '']) => ({ value: PLUS_VOCABULARY + code, label })) };
+const NUMBER: More = { value: 'number' };
+const YES: More = { value: 'boolean' };
 const of = (structure: StructureName, form: Form): More => ({ form, value: 'structure', structure });
 
 export const STRUCTURES: Readonly<Record<StructureName, readonly MemberRow[]>> = {
@@ -69,4 +71,11 @@ export const STRUCTURES: Readonly<Record<StructureName, readonly MemberRow[]>> =
   collectionInfo: members('mwg-coll', ['name', 'Name', 'CollectionName'], ['uri', 'Address', 'CollectionURI']),
   keywordTree: members('mwg-kw', ['hierarchy', 'Keywords', 'Hierarchy', of('keywordNode', 'bag')]),
   keywordNode: members('mwg-kw', ['keyword', 'Keyword', 'Keyword'], ['applied', 'Applied', 'Applied', { value: 'boolean' }], ['children', 'Below it', 'Children', of('keywordNode', 'bag')]),
+  // ours; what each number means stands in docs/FORMATS.md, and in core/looks
+  corrections: members('wembo',
+    ['formulas', 'Formulas', 'Formulas', NUMBER], ['temperature', 'Light', 'Temperature', NUMBER], ['tint', 'Green or magenta', 'Tint', NUMBER], ['exposure', 'Exposure', 'Exposure', NUMBER],
+    ['black', 'Black point', 'BlackPoint', NUMBER], ['white', 'White point', 'WhitePoint', NUMBER], ['shadows', 'Shadows', 'Shadows', NUMBER], ['highlights', 'Highlights', 'Highlights', NUMBER], ['contrast', 'Contrast', 'Contrast', NUMBER],
+    ['vibrance', 'Vibrance', 'Vibrance', NUMBER], ['saturation', 'Saturation', 'Saturation', NUMBER], ['blackAndWhite', 'Black and white', 'BlackAndWhite', YES], ['vignette', 'Corners', 'Corners', NUMBER], ['sharpening', 'Sharpening', 'Sharpening', NUMBER],
+    ['turns', 'Quarter turns', 'Turns', NUMBER], ['mirrored', 'Mirrored', 'Mirrored', YES], ['straighten', 'Straighten', 'Straighten', NUMBER],
+    ['cropLeft', 'Crop: left', 'CropLeft', NUMBER], ['cropTop', 'Crop: top', 'CropTop', NUMBER], ['cropWidth', 'Crop: width', 'CropWidth', NUMBER], ['cropHeight', 'Crop: height', 'CropHeight', NUMBER]),
 };

@@ -2,7 +2,7 @@
 // the vocabulary, with all that stands under them and their synonyms; the place of photos inside a private spot; and
 // any text that names one of them, because a name cannot be cut out of a sentence.
 
-import { type FieldGroup, type FieldKey, FIELDS, type FieldValues, fieldOf } from '../fields/registry';
+import { type FieldGroup, type FieldKey, WRITTEN_FIELDS, type FieldValues, fieldOf } from '../fields/registry';
 import type { FieldValue, Structure } from '../fields/shape';
 import { isWordList } from '../fields/shape';
 import { positionIn, structuresIn, wordsIn } from '../fields/values';
@@ -87,7 +87,8 @@ type Filter = (key: FieldKey, value: FieldValue) => FieldValue | undefined;
 export function wordsToSend(fields: FieldValues, policy: WordsPolicy, marks: PrivateMarks): SentWords {
   const filters = filtersFor(fields, policy, marks);
   const sent: SentWords = { fields: {}, behind: [] };
-  for (const { key } of FIELDS) {
+  // corrections are in the picture that is sent, and would act on it twice
+  for (const { key } of WRITTEN_FIELDS) {
     const value = fields[key];
     if (value === undefined) continue;
     let kept: FieldValue | undefined = value;

@@ -7,7 +7,7 @@ import { App, Button, Drawer, Upload } from 'antd';
 import { useEffect, useState } from 'react';
 import { create } from 'zustand';
 import { type EditsPreview, previewEdits } from '@/core/fields/edits-summary';
-import { FIELDS } from '@/core/fields/registry';
+import { WRITTEN_FIELDS } from '@/core/fields/registry';
 import type { FieldEdit } from '@/core/fields/edits';
 import type { Kit, KitEntry } from '@/core/describe/kit';
 import { keptText, parseKept } from '@/storage/archive/saved-files';
@@ -69,7 +69,7 @@ export function Kits({ ids, onDone }: { ids: readonly string[]; onDone?: () => v
   useDigits((digit) => setChosenId(kits[digit - 1]?.id ?? chosenId), form === null);
   const fromPhoto = async () => {
     const photo = await session.db.photos.get(useSelection.getState().focus ?? ids[0] ?? '');
-    const entries = FIELDS.flatMap(({ key, group }): KitEntry[] => {
+    const entries = WRITTEN_FIELDS.flatMap(({ key, group }): KitEntry[] => {
       const said = photo?.fields[key];
       return said === undefined || group === 'judgement' || !isOfKits(key)
         ? []

@@ -5,7 +5,7 @@
 
 import { Button, Input, Select } from 'antd';
 import { useState } from 'react';
-import { FIELDS, type FieldKey, type FieldRow, fieldOf } from '@/core/fields/registry';
+import { WRITTEN_FIELDS, type FieldKey, type FieldRow, fieldOf } from '@/core/fields/registry';
 import { type FieldValue, type Structure, isList, isWordList } from '@/core/fields/shape';
 import { fromTyped, valueProblemOf, structuresIn, tidyStructure, typedFor } from '@/core/fields/values';
 import type { Kit, KitEntry, KitMode } from '@/core/describe/kit';
@@ -65,7 +65,7 @@ const NOT_OF_KITS: ReadonlySet<FieldKey> = new Set<FieldKey>([
   'region',
 ]);
 export const isOfKits = (key: FieldKey): boolean => !NOT_OF_KITS.has(key);
-const CHOICES = FIELDS.filter(({ key }) => isOfKits(key)).map(({ key, label }) => ({ value: key, label }));
+const CHOICES = WRITTEN_FIELDS.filter(({ key }) => isOfKits(key)).map(({ key, label }) => ({ value: key, label }));
 
 interface Props {
   kit: Kit | null;

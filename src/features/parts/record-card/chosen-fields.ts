@@ -14,6 +14,7 @@ export const GROUP_TITLES: Record<FieldGroup, string> = {
   licensing: 'Licences and releases',
   codes: 'Codes and older systems',
   origin: 'Date and origin',
+  picture: 'Corrections',
 };
 
 /** The groups that can be folded away; rating and marker always show. */

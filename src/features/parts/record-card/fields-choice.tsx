@@ -2,7 +2,7 @@
 
 import { Button, Checkbox, Input, Select } from 'antd';
 import { useState } from 'react';
-import { FIELDS, type FieldKey } from '@/core/fields/registry';
+import { WRITTEN_FIELDS, type FieldKey } from '@/core/fields/registry';
 import { SmallCard } from '@/ui/small-card';
 import {
   CHOOSABLE,
@@ -15,7 +15,7 @@ import {
 } from './chosen-fields';
 import styles from './record-card.module.css';
 
-const CHOICES = FIELDS.filter(({ group }) => group !== 'judgement').map(({ key, label, standardName }) => ({
+const CHOICES = WRITTEN_FIELDS.filter(({ group }) => group !== 'judgement').map(({ key, label, standardName }) => ({
   value: key,
   label: standardName === label ? label : `${label} (${standardName})`,
 }));
