@@ -75,7 +75,7 @@ export type Test =
   | { kind: 'state'; of: FileMark | 'any' }
   | { kind: 'unsafe'; of: Unsafe }
   | { kind: 'safe'; is: boolean }
-  | { kind: 'edited'; is: boolean }
+  | { kind: 'edited' | 'corrected'; is: boolean }
   | { kind: 'shape'; of: PictureShape }
   | { kind: 'photo-kind'; of: PhotoKind }
   /** Within so many seconds of a moment, by the cameras’ clocks: seconds since 1970 as if they went by UTC. */

@@ -5,6 +5,7 @@
 import { wrongCodes } from '../fields/check-codes';
 import { hasOpenBlank } from '../describe/blanks';
 import { noticeLacks } from '../fields/notice';
+import { correctionsIn, isIdentity } from '../looks/corrections';
 import { FIELDS, type FieldKey, type FieldValues } from '../fields/registry';
 import type { FieldValue } from '../fields/shape';
 import { wordsIn, positionIn } from '../fields/values';
@@ -340,6 +341,7 @@ function flagsOf(record: SearchRecord): number {
     flag(record.shot.fraction, FLAG.fraction) |
     flag(record.shot.raw, FLAG.raw) |
     flag(record.edited, FLAG.edited) |
+    flag(!isIdentity(correctionsIn(record.fields.corrections)), FLAG.corrected) |
     flag(record.video, FLAG.video) |
     flag(record.measures !== null, FLAG.measured) |
     flag(record.lacks.includes('copies'), FLAG.fewCopies) |

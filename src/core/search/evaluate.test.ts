@@ -124,6 +124,7 @@ const photo = fc.record({
     digitised: optional(fc.constantFrom('2019-07-04T14:00:00', '2020')),
     identifier: optional(fc.constantFrom(['2026.001.0001'], ['x', '2026.0012.0003'])),
     countryCode: optional(fc.constantFrom('FO', 'XX')),
+    corrections: optional(fc.constant({ formulas: 1, exposure: 0.5 })),
     digitalSourceType: optional(fc.constant('http://cv.iptc.org/newscodes/digitalsourcetype/print')),
   }),
 });
@@ -245,6 +246,8 @@ const term = fc.constantFrom(
   'safe:no',
   'safe:yes',
   'edited:yes',
+  'corrected:yes',
+  'corrected:no',
   'orientation:upright',
   'orientation:square',
   'kind:raw',

@@ -172,10 +172,8 @@ const FINDERS: Finders = {
     const until = columns.column('safeUntil');
     return (slot) => (until[slot] ?? 0) > nowMs === is;
   },
-  edited: ({ is }, { columns }) => {
-    const edited = flagged(columns, FLAG.edited);
-    return (slot) => edited(slot) === is;
-  },
+  edited: isOrNot,
+  corrected: isOrNot,
   shape: ({ of }, { columns }) => {
     const aspect = columns.column('aspect');
     return (slot) => shapeOf(aspect[slot] ?? 1) === of;
@@ -198,6 +196,12 @@ const FINDERS: Finders = {
     return (slot) => colours.some((column) => isNear(column[slot] ?? 0));
   },
 };
+
+/** Photos that bear a mark, or all others. */
+function isOrNot({ kind, is }: Test & { kind: 'edited' | 'corrected' }, { columns }: SearchContext): Predicate {
+  const marked = flagged(columns, FLAG[kind]);
+  return (slot) => marked(slot) === is;
+}
 
 const find = (test: Test, context: SearchContext): Match =>
   (FINDERS[test.kind] as (test: Test, context: SearchContext) => Match)(test, context);

@@ -41,6 +41,7 @@ export const FACET_NAMES = [
   'copies',
   'safe',
   'edited',
+  'corrected',
   'sent',
 ] as const;
 export type FacetName = (typeof FACET_NAMES)[number];
@@ -252,6 +253,9 @@ export const FACETS: Record<FacetName, FacetRow> = {
   ),
   edited: row('edited', 'Edited', ':', (slots, { columns }) =>
     by(slots, (slot) => yesNo(flag(columns, slot, FLAG.edited))),
+  ),
+  corrected: row('corrected', 'Corrected', ':', (slots, { columns }) =>
+    by(slots, (slot) => yesNo(flag(columns, slot, FLAG.corrected))),
   ),
   sent: row('sent', 'Sent out', '=', ofList('sent')),
 };

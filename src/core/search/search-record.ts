@@ -103,6 +103,7 @@ export const FLAG = {
   noneElsewhere: 32_768,
   notice: 65_536,
   cameraName: 131_072,
+  corrected: 262_144,
 } as const;
 
 /**
