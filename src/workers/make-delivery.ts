@@ -1,6 +1,8 @@
 // From any photo to a picture that is sent out. What libvips reads is read by it, in all its bits and its own colours;
-// of all else the pixels come the way they come to the screen, in Display P3, which holds more than sRGB. In a worker.
+// of all else, and of what is corrected, the pixels come the way they come to the screen, in 8 bits of Display P3, which
+// holds more than sRGB. In a worker.
 
+import { NO_CORRECTIONS, isIdentity } from '@/core/looks/corrections';
 import type { Format } from '@/core/formats/containers/formats';
 import { readPhoto } from '@/core/metadata/reading/reading';
 import { Undecodable } from '@/core/problems/undecodable';
@@ -17,7 +19,8 @@ const READ_BY_VIPS: ReadonlySet<Format> = new Set<Format>(['jpeg', 'png', 'webp'
 const SRGB = /^(c2|sRGB|sRGB IEC61966-2[.-]1|sRGB built-in|sRGB \(by EXIF\))$/i;
 
 export const makePicture: MakePicture = async (file, photo, settings) => {
-  if (!READ_BY_VIPS.has(photo.format) || !settings.pixels) return makeOfPixels(file, photo, settings);
+  if (!READ_BY_VIPS.has(photo.format) || !settings.pixels || !isIdentity(photo.corrections ?? NO_CORRECTIONS))
+    return makeOfPixels(file, photo, settings);
   try {
     return await makeForeign({
       ...settings,
@@ -33,7 +36,7 @@ export const makePicture: MakePicture = async (file, photo, settings) => {
 };
 
 async function makeOfPixels(file: LazyBytes, photo: Makeable, settings: MakeSettings): Promise<MadeBlob> {
-  const { bitmap, whole } = await openPicture(file, photo, { pixels: null });
+  const { bitmap, whole } = await openPicture(file, photo, { pixels: null, corrections: photo.corrections });
   try {
     if (!whole) throw new Undecodable({ code: 'picture/refused', reason: 'its picture ends before it should' });
     const canvas = new OffscreenCanvas(bitmap.width, bitmap.height);

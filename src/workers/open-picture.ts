@@ -3,12 +3,15 @@
 
 import { memorySource } from '@/core/bytes/source';
 import { type Format, isRawFormat } from '@/core/formats/containers/formats';
+import { isIdentity } from '@/core/looks/corrections';
+import { cutOf } from '@/core/looks/geometry';
 import { type JpegFrame, readFrame } from '@/core/formats/containers/jpeg-frame';
 import { readPhoto } from '@/core/metadata/reading/reading';
 import type { LazyBytes } from '@/storage/drives/drive';
 import { blobOf, blobSource, bytesOf } from '@/storage/drives/safe-write';
 import { type Previewable, isLarge } from '@/storage/file-tasks/file-tasks';
 import { Undecodable } from '@/core/problems/undecodable';
+import { corrected } from './decoding/corrected';
 import type { OpenedPicture, PictureWanted } from './decoding/decoding';
 import { cutOut, regionAsStored, upright } from './decoding/fitting';
 import { decodeForeign } from './decoding/foreign';
@@ -24,6 +27,19 @@ export async function openPicture(
   reading: Previewable,
   wanted: PictureWanted,
 ): Promise<OpenedPicture> {
+  const { corrections } = wanted;
+  const opened = await openAsItIs(file, reading, wanted);
+  if (!corrections || isIdentity(corrections) || wanted.region) return opened;
+  const full = opened.full ?? { width: opened.bitmap.width, height: opened.bitmap.height };
+  const { width, height } = cutOf(full, corrections);
+  return {
+    ...opened,
+    bitmap: corrected(opened.bitmap, corrections, full),
+    full: opened.full && { width, height },
+  };
+}
+
+async function openAsItIs(file: LazyBytes, reading: Previewable, wanted: PictureWanted): Promise<OpenedPicture> {
   try {
     return await (isRawFormat(reading.format) ? openRaw : openOriginal)(file, reading, wanted);
   } catch (error) {

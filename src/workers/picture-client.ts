@@ -1,6 +1,8 @@
 // Decoding and measuring pictures, away from the page. Three workers, so that the picture asked for does not wait
 // behind one that is fetched ahead or measured, nor that one behind measures, which nobody waits for.
 
+import type { Corrections } from '@/core/looks/corrections';
+import type { Edges } from '@/core/picture/print-size';
 import type { PictureMeasures } from '@/core/picture/measures';
 import type { Histogram } from '@/core/picture/histogram';
 import { type Previewable, previewableOf } from '@/storage/file-tasks/file-tasks';
@@ -15,7 +17,15 @@ export interface PictureClient {
   sharpness(file: LazyBytes, reading: Previewable): Promise<number>;
   overlap(a: Blob, b: Blob): Promise<boolean>;
   measures(preview: Blob): Promise<PictureMeasures>;
-  histogram(file: LazyBytes, reading: Previewable): Promise<{ histogram: Histogram; clipped: ImageBitmap }>;
+  histogram(
+    file: LazyBytes,
+    reading: Previewable,
+    corrections: Corrections,
+  ): Promise<{ histogram: Histogram; clipped: ImageBitmap }>;
+  /** Of a picture that lies upright, all of it; the one that is given stays open. */
+  correct(bitmap: ImageBitmap, corrections: Corrections, full: Edges): Promise<ImageBitmap>;
+  /** A preview, as it is corrected. */
+  redraw(preview: Blob, corrections: Corrections): Promise<Blob>;
 }
 
 export function workerPictures(): PictureClient {
@@ -31,6 +41,9 @@ export function workerPictures(): PictureClient {
     sharpness: (file, reading) => ahead.call('sharpness', { file: handedFile(file), reading: previewableOf(reading) }),
     measures: (preview) => behind.call('measures', { preview }),
     overlap: (a, b) => ahead.call('overlap', { a, b }),
-    histogram: (file, reading) => ahead.call('histogram', { file: handedFile(file), reading: previewableOf(reading) }),
+    histogram: (file, reading, corrections) =>
+      ahead.call('histogram', { file: handedFile(file), reading: previewableOf(reading), corrections }),
+    correct: (bitmap, corrections, full) => now.call('correct', { bitmap, corrections, full }),
+    redraw: (preview, corrections) => ahead.call('redraw', { preview, corrections }),
   };
 }

@@ -3,6 +3,9 @@ import { type Grey, greyOf } from '@/core/picture/grey';
 import { OVERLAP_PIXELS, overlapsAtEdge } from '@/core/picture/overlap';
 import { measuresOf } from '@/core/picture/measuring';
 import { sharpnessOf } from '@/core/picture/sharpness';
+import { OF_PREVIEW } from '@/storage/file-tasks/file-tasks';
+import { corrected } from './decoding/corrected';
+import { drawPreview } from './draw-preview';
 import { openedFile } from './handing';
 import { openPicture } from './open-picture';
 import { serve } from './serve';
@@ -17,16 +20,18 @@ const COUNTED_PIXELS = 1024;
 const MEASURES_PIXELS = 128;
 const CLIPPED_COLOURS = { dark: [60, 130, 255, 255], light: [255, 70, 40, 255] } as const;
 
-serve<'show' | 'sharpness' | 'overlap' | 'histogram' | 'measures'>(self, {
+serve<'show' | 'correct' | 'redraw' | 'sharpness' | 'overlap' | 'histogram' | 'measures'>(self, {
   measures: async ({ preview }) => measuresOf(await shrunk(preview, MEASURES_PIXELS)),
   show: async ({ file, reading, wanted }) => openPicture(openedFile(file), reading, wanted),
+  correct: async ({ bitmap, corrections, full }) => corrected(bitmap, corrections, full),
+  redraw: async ({ preview, corrections }) => drawPreview(preview, OF_PREVIEW, 'full', corrections),
   sharpness: async ({ file, reading }) => {
     const { bitmap } = await openPicture(openedFile(file), reading, { pixels: MEASURED_PIXELS });
     return sharpnessOf(greyOf(pixelsOf(bitmap)));
   },
   overlap: async ({ a, b }) => overlapsAtEdge(await small(a), await small(b)),
-  histogram: async ({ file, reading }) => {
-    const { bitmap } = await openPicture(openedFile(file), reading, { pixels: COUNTED_PIXELS });
+  histogram: async ({ file, reading, corrections }) => {
+    const { bitmap } = await openPicture(openedFile(file), reading, { pixels: COUNTED_PIXELS, corrections });
     const pixels = pixelsOf(bitmap);
     return { histogram: histogramOf(pixels.data), clipped: clippedAreas(pixels) };
   },

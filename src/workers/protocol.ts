@@ -8,6 +8,8 @@ import type { Keeping } from '@/core/fixity/keeping';
 import type { FieldValues } from '@/core/fields/registry';
 import type { LatLon } from '@/core/geo/position';
 import type { Box } from '@/core/geo/sphere';
+import type { Corrections } from '@/core/looks/corrections';
+import type { Edges } from '@/core/picture/print-size';
 import type { PictureMeasures } from '@/core/picture/measures';
 import type { Fit } from '@/core/locate/fit';
 import type { Property } from '@/core/metadata/reading/properties';
@@ -101,8 +103,12 @@ export interface Requests {
   sharpness: { order: { file: HandedFile; reading: Previewable }; answer: number };
   measures: { order: { preview: Blob }; answer: PictureMeasures };
   overlap: { order: { a: Blob; b: Blob }; answer: boolean };
+  /** A picture that lies upright, as it is corrected; the bitmap is a copy. */
+  correct: { order: { bitmap: ImageBitmap; corrections: Corrections; full: Edges }; answer: ImageBitmap };
+  /** A preview, as it is corrected. */
+  redraw: { order: { preview: Blob; corrections: Corrections }; answer: Blob };
   histogram: {
-    order: { file: HandedFile; reading: Previewable };
+    order: { file: HandedFile; reading: Previewable; corrections: Corrections };
     answer: { histogram: Histogram; clipped: ImageBitmap };
   };
   /** The index as it was kept; `null` where there is none that is whole. `upTo` is the last change it knows of. */

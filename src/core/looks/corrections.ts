@@ -117,10 +117,14 @@ function tidyCrop(crop: Crop): Crop | null {
 
 export const isIdentity = (corrections: Corrections): boolean => Object.keys(corrections).length === 0;
 
-/** Whether pixels only move, and none changes its colour. */
+/** Whether any pixel gets another colour. */
 export const changesColour = (corrections: Corrections): boolean =>
   corrections.blackAndWhite === true ||
   SLIDERS.some(({ key }) => key !== 'straighten' && corrections[key] !== undefined);
+
+/** Whether pixels move: parts of the picture that are named by their places are elsewhere then. */
+export const movesPixels = ({ turns, mirrored, straighten, crop }: Corrections): boolean =>
+  [turns, mirrored, straighten, crop].some((part) => part !== undefined);
 
 const CROP_MEMBERS = { left: 'cropLeft', top: 'cropTop', width: 'cropWidth', height: 'cropHeight' } as const;
 
@@ -158,3 +162,7 @@ export function correctionsIn(value: FieldValue | undefined): Corrections {
 }
 
 export const NO_CORRECTIONS: Corrections = {};
+
+/** The same text for the same corrections; empty for none. */
+export const lookText = (corrections: Corrections): string =>
+  isIdentity(corrections) ? '' : JSON.stringify(corrections);

@@ -3,7 +3,8 @@
 // the turned picture, and a crop is a part of that.
 
 import type { Edges } from '../picture/print-size';
-import type { Corrections } from './corrections';
+import type { FieldValues } from '../fields/registry';
+import { type Corrections, correctionsIn } from './corrections';
 
 /** `x′ = a·x + c·y + e`, `y′ = b·x + d·y + f`, as a canvas takes it. */
 export type Affine = readonly [a: number, b: number, c: number, d: number, e: number, f: number];
@@ -92,6 +93,12 @@ export function cutOf(
     (-top * height) / exactHeight,
   ];
   return { width, height, transform: after(cut, after(about, after(mirror, turn))) };
+}
+
+/** The edges of a picture as it is shown and sent. */
+export function correctedSize(picture: Edges, { corrections }: Pick<FieldValues, 'corrections'>): Edges {
+  const { width, height } = cutOf(picture, correctionsIn(corrections));
+  return { width, height };
 }
 
 /** The same, drawn from or to pictures of another size than the photo's own. */

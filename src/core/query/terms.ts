@@ -363,10 +363,16 @@ const OWN: readonly TermRow[] = [
     kind: 'edited',
     is: value === 'yes',
   })),
-  choice('corrected', 'Corrected', YES_NO, 'Whether its picture is corrected when it is shown or sent: light, colours, crop.', (value) => ({
-    kind: 'corrected',
-    is: value === 'yes',
-  })),
+  choice(
+    'corrected',
+    'Corrected',
+    YES_NO,
+    'Whether its picture is corrected when it is shown or sent: light, colours, crop.',
+    (value) => ({
+      kind: 'corrected',
+      is: value === 'yes',
+    }),
+  ),
   plainly('sent', 'Sent out', 'text', 'sent:"Museum print"', 'Where it went; sent:any for anywhere.', (value) => ({
     kind: 'sent',
     to: value,

@@ -1,6 +1,7 @@
 // What a delivery will do, before it does it: which photos go, as what file, and what a person should know or decide
 // first. Nothing is looked up here: photos come with what is known of them.
 
+import { correctedSize } from '../looks/geometry';
 import { hasOpenBlank } from '../describe/blanks';
 import type { FieldValues } from '../fields/registry';
 import type { Format } from '../formats/containers/formats';
@@ -168,9 +169,9 @@ export function isUnderEmbargo(fields: FieldValues, today: string): boolean {
   });
 }
 
-function sizeOfMade({ width, height }: SendablePhoto, { picture }: DeliveryProfile): OutputPixels | null {
+function sizeOfMade({ width, height, fields }: SendablePhoto, { picture }: DeliveryProfile): OutputPixels | null {
   if (picture.kind === 'original' || !width || !height) return null;
-  return outputPixels({ width, height }, picture.size, picture.ppi, picture.enlarge);
+  return outputPixels(correctedSize({ width, height }, fields), picture.size, picture.ppi, picture.enlarge);
 }
 
 function filesOf(

@@ -307,6 +307,7 @@ export const MIGRATIONS: readonly Migration[] = [
   { version: 16, stores: { deliveryProfiles: 'id', deliveryRuns: 'id', deliveryItems: 'id, runId' } },
   { version: 17, stores: { leftBehind: 'id, driveId' } },
   { version: 18, stores: { mapFiles: 'id' } },
+  { version: 19, stores: { photos: 'id, imageSha256, fields.corrections.formulas' } },
 ];
 
 type Row = Record<string, unknown>;

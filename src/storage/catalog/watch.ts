@@ -18,9 +18,10 @@ export function untilOther<T>(read: () => Promise<T>, known: T, signal: AbortSig
   });
 }
 
-/** Gives what `read` reads, now and whenever that is not what it was, as long as the page lasts. */
-export function follow<T>(read: () => Promise<T>, give: (value: T) => void): void {
-  liveQuery(read).subscribe({ next: give, error: () => undefined });
+/** Gives what `read` reads, now and whenever that is not what it was. Returns how to end it. */
+export function follow<T>(read: () => Promise<T>, give: (value: T) => void): () => void {
+  const subscription = liveQuery(read).subscribe({ next: give, error: () => undefined });
+  return () => subscription.unsubscribe();
 }
 
 /** Calls after each write into a table, in this tab or another one. Returns how to end it. */

@@ -5,6 +5,7 @@
 import { sameBytes } from '@/core/bytes/join';
 import { type DigestOf, type RunningDigest, digestWhole, fingerprint } from '@/core/bytes/digest';
 import type { FieldValues } from '@/core/fields/registry';
+import type { Corrections } from '@/core/looks/corrections';
 import { differingKeys } from '@/core/fields/values';
 import { newPacket, writePacket } from '@/core/formats/xmp/packet';
 import { planEmbed } from '@/core/metadata/embed/embed';
@@ -25,7 +26,7 @@ import { copyVerified } from './verified-copy';
 export type Makeable = Pick<
   PhotoReading,
   'format' | 'orientation' | 'width' | 'height' | 'profile' | 'previews' | 'camera' | 'lens' | 'exposure'
->;
+> & { corrections?: Corrections };
 
 /** Laid over the picture: pixels, and where their upper left corner lies. */
 export interface Overlay {

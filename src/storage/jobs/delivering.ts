@@ -3,6 +3,8 @@
 // ready, and made anew where that was interrupted. Words are what holds when a photo's turn comes, and what is private
 // then stays behind.
 
+import { movesPixels, correctionsIn } from '@/core/looks/corrections';
+import { correctedSize } from '@/core/looks/geometry';
 import type { SavedChange } from '@/core/catalog/change';
 import type { FieldValues } from '@/core/fields/registry';
 import { foldName, folderIn, joinedPath, nameIn } from '@/core/names/file-names';
@@ -202,8 +204,11 @@ class Sending {
   ): Promise<Delivered> {
     const { fileTasks, control } = this.tools;
     const { picture, watermark, words } = this.run.profile;
-    const size = item.pixels ?? (photo.width && photo.height ? { width: photo.width, height: photo.height } : null);
+    const full = photo.width && photo.height ? { width: photo.width, height: photo.height } : null;
+    const size = item.pixels ?? (full && correctedSize(full, photo.fields));
     const facts = { fields: this.fieldsOf(photo), path: file.path };
+    const corrections = correctionsIn(photo.fields.corrections);
+    const { region: _, ...unmoved } = facts.fields;
     return fileTasks.deliver(
       {
         drive: this.run.zipPath === null ? target : null,
@@ -211,10 +216,11 @@ class Sending {
         file: opened,
         name: file.path,
         expected: file.sha256,
-        photo,
+        photo: { ...photo, corrections },
         picture,
         pixels: picture.kind === 'made' ? item.pixels : null,
-        fields: facts.fields,
+        // parts of the picture that are named lie elsewhere once it is cut or turned
+        fields: picture.kind === 'made' && movesPixels(corrections) ? unmoved : facts.fields,
         technical: words.which === 'all',
         overlay: watermark && size && picture.kind === 'made' ? await this.drawOverlay(watermark, facts, size) : null,
       },

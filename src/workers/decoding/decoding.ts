@@ -1,5 +1,6 @@
 // What decoders are asked and what they give: the seam behind which each of them stands, here in workers.
 
+import type { Corrections } from '@/core/looks/corrections';
 import type { Format } from '@/core/formats/containers/formats';
 import type { MadePicture } from '@/core/send-out/delivery-profile';
 
@@ -48,6 +49,8 @@ export interface PictureWanted {
   region?: Region;
   /** Of a file with several pages, from 0. */
   page?: number;
+  /** Put on the picture, where all of it is asked for. */
+  corrections?: Corrections;
 }
 
 export interface OpenedPicture {

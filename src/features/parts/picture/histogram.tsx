@@ -4,8 +4,10 @@
 
 import { useEffect, useRef, useState } from 'react';
 import type { Histogram as Counted } from '@/core/picture/histogram';
+import { correctionsIn } from '@/core/looks/corrections';
 import { OF_PREVIEW } from '@/storage/file-tasks/file-tasks';
 import { session } from '@/engine/session';
+import { useLook } from './looks';
 import styles from './picture.module.css';
 
 interface Measured {
@@ -13,15 +15,16 @@ interface Measured {
   clipped: ImageBitmap;
 }
 
-/** Asked for once a photo; those that are looked at together share it. */
+/** Asked for once a photo and its corrections; those that are looked at together share it. */
 const known = new Map<string, Promise<Measured | null>>();
 const KEPT = 12;
 
-function measured(photoId: string): Promise<Measured | null> {
-  const asked = known.get(photoId) ?? ask(photoId);
-  known.delete(photoId);
-  known.set(photoId, asked);
-  asked.catch(() => known.delete(photoId));
+function measured(photoId: string, look: string): Promise<Measured | null> {
+  const key = `${photoId} ${look}`;
+  const asked = known.get(key) ?? ask(photoId);
+  known.delete(key);
+  known.set(key, asked);
+  asked.catch(() => known.delete(key));
   for (const id of known.keys()) {
     if (known.size <= KEPT) break;
     known.delete(id);
@@ -35,22 +38,24 @@ async function ask(photoId: string): Promise<Measured | null> {
     session.original(photoId),
     session.db.previews.get(photoId),
   ]);
-  if (photo && found) return session.pictures.histogram(found.file, photo);
-  return preview ? session.pictures.histogram(preview.blob, OF_PREVIEW) : null;
+  const corrections = correctionsIn(photo?.fields.corrections);
+  if (photo && found) return session.pictures.histogram(found.file, photo, corrections);
+  return preview ? session.pictures.histogram(preview.blob, OF_PREVIEW, corrections) : null;
 }
 
 export function useMeasured(photoId: string): Measured | null | undefined {
   const [got, setGot] = useState<{ id: string; measured: Measured | null } | null>(null);
+  const look = useLook(photoId);
   useEffect(() => {
     let current = true;
-    measured(photoId).then(
+    measured(photoId, look).then(
       (result) => current && setGot({ id: photoId, measured: result }),
       () => current && setGot({ id: photoId, measured: null }),
     );
     return () => {
       current = false;
     };
-  }, [photoId]);
+  }, [photoId, look]);
   return got?.id === photoId ? got.measured : undefined;
 }
 

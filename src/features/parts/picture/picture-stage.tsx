@@ -4,6 +4,7 @@
 // hand, by keys and by fingers. The preview stands in at the place and size of the original until that is there.
 
 import { type PointerEvent, type WheelEvent, useCallback, useEffect, useLayoutEffect, useMemo, useRef } from 'react';
+import { correctedSize } from '@/core/looks/geometry';
 import type { PhotoRecord } from '@/storage/catalog/records';
 import { useSize } from '@/ui/use-size';
 import { ClippedAreas } from './histogram';
@@ -56,7 +57,7 @@ export function PictureStage({ photoId, photo, words, onClose, onSwipe }: Props)
   const view = usePictureView((state) => state.view);
   const clipped = usePictureView((state) => state.clipped);
   // the original's size, so that the preview stands where the original will
-  const known = page === 0 ? photo : picture?.full;
+  const known = page === 0 ? sizeShown(photo) : picture?.full;
   const width = known?.width ?? picture?.full?.width ?? picture?.bitmap.width ?? 3;
   const height = known?.height ?? picture?.full?.height ?? picture?.bitmap.height ?? 2;
   const size = useMemo(() => ({ width, height }), [width, height]);
@@ -109,6 +110,10 @@ export function PictureStage({ photoId, photo, words, onClose, onSwipe }: Props)
     </div>
   );
 }
+
+/** Of what remains of it. */
+const sizeShown = (photo: PhotoRecord | undefined) =>
+  photo?.width && photo.height ? correctedSize({ width: photo.width, height: photo.height }, photo.fields) : undefined;
 
 const densityNow = () => (typeof window === 'undefined' ? 1 : window.devicePixelRatio);
 

@@ -43,7 +43,7 @@ function room({ away = [] as string[], undecodable = [] as string[], large = [] 
   const lookedAt: boolean[] = [];
   const store = new PictureStore(
     {
-      photo: async () => ({}) as never,
+      photo: async () => ({ fields: {} }) as never,
       original: async (id) => (away.includes(id) ? null : ({ file: blob(id) } as never)),
       preview: async (id) => blob(`preview of ${id}`),
       largePreview: async (id) => (large.includes(id) ? blob(`large of ${id}`) : null),

@@ -3,6 +3,8 @@
 // id, so that no picture can stand under the name of another. What falls out of the window is closed at once: a decoded
 // picture is large.
 
+import { type Corrections, NO_CORRECTIONS, correctionsIn, isIdentity, lookText } from '@/core/looks/corrections';
+import { correctedSize } from '@/core/looks/geometry';
 import type { OpenedFile } from '@/storage/drives/drive';
 import type { PictureProblem } from '@/core/problems/problem';
 import { pictureProblemOf } from '@/core/problems/undecodable';
@@ -31,6 +33,8 @@ export interface WantedPicture {
   page?: number;
   /** What `full` is to be of it; absent for all of it. */
   part?: PicturePart | undefined;
+  /** How it is corrected, as a text; where that changes, it is opened anew. */
+  look?: string;
 }
 
 export interface Picture {
@@ -46,6 +50,14 @@ export interface Picture {
   pages: number;
   /** What of it the bitmap is; `null` for all. */
   part: PicturePart | null;
+  /** How it is corrected. */
+  look: string;
+}
+
+/** How a preview stands in for a picture. */
+interface FromBlob extends Pick<Picture, 'size' | 'instead' | 'why'> {
+  corrections: Corrections;
+  ahead: boolean;
 }
 
 export interface Shown {
@@ -67,7 +79,6 @@ export interface PictureSources {
   onSeen: (record: FileRecord, whole: boolean) => void;
 }
 
-const NO_REASON = { instead: null, why: null };
 const SIZES: PictureSize[] = ['full', 'screen', 'preview'];
 const NOTHING: Shown = { picture: null, beneath: null, settled: false };
 
@@ -116,6 +127,9 @@ export class PictureStore {
       const entry = this.entries.get(key);
       // another part: what there is stays in sight until that comes
       if (entry && !samePart(entry.pictures.get('full')?.part ?? null, one.part ?? null)) entry.tried.delete('full');
+      // corrected otherwise: the same
+      for (const [size, { look }] of entry?.pictures ?? [])
+        if (one.look !== undefined && look !== one.look) entry?.tried.delete(size);
     }
     for (const [id, entry] of this.entries) {
       const keep = this.wanted.get(id);
@@ -185,11 +199,14 @@ export class PictureStore {
     if (picture) entry.pictures.set(size, picture);
     this.settle(id, entry);
     if (picture) before?.bitmap.close();
-    // the view went on while this part was decoded
+    // the view went on while this part was decoded, or it was corrected meanwhile
     const now = this.list.find((one) => keyOf(one) === id);
-    if (now && size === 'full' && !samePart(wanted.part ?? null, now.part ?? null)) {
-      entry.tried.delete('full');
-      void this.load(now, 'full', ahead);
+    const isOther = size === 'full' && !samePart(wanted.part ?? null, now?.part ?? null);
+    const isStale =
+      picture !== null && now?.look !== undefined && now.look !== wanted.look && now.look !== picture.look;
+    if (now && (isOther || isStale)) {
+      entry.tried.delete(size);
+      void this.load(now, size, ahead);
     }
   }
 
@@ -199,55 +216,64 @@ export class PictureStore {
     ahead: boolean,
   ): Promise<Picture | null> {
     const { sources } = this;
-    if (size === 'preview') return page > 0 ? null : this.ofBlob(await sources.preview(id), size, NO_REASON, ahead);
     const photo = await sources.photo(id);
+    // of a file with several pages the first is the photo
+    const corrections = page === 0 ? correctionsIn(photo?.fields.corrections) : NO_CORRECTIONS;
+    const instead = (reason: Instead, why: PictureProblem | null, embedded: OpenedPicture | null) =>
+      this.ofPreview(id, { size, ahead, corrections, instead: reason, why }, embedded);
+    if (size === 'preview')
+      return page > 0
+        ? null
+        : this.ofBlob(await sources.preview(id), { size, ahead, corrections, instead: null, why: null });
     const found = photo ? await sources.original(id) : null;
-    if (!found || !photo) return this.ofPreview(id, size, { instead: 'away', why: null }, null, ahead);
+    if (!found || !photo) return instead('away', null, null);
     const ofPart = size === 'full' ? part : undefined;
-    const pixels = size === 'full' ? (part?.pixels ?? null) : this.screenPixels();
-    const wanted = { pixels, page, quick: size === 'screen', ...(ofPart && { region: ofPart.region }) };
+    const pixels = size === 'full' ? (part?.pixels ?? null) : this.pixelsFor(photo, corrections);
+    const wanted = { pixels, page, quick: size === 'screen', corrections, ...(ofPart && { region: ofPart.region }) };
     const shown = sources.pictures().show(found.file, photo, wanted, ahead);
     const opened = await shown.catch((error: unknown) => pictureProblemOf(error));
     if ('code' in opened) {
       if (size === 'full' && !ahead) sources.onSeen(found.record, false);
-      return this.ofPreview(id, size, { instead: 'undecodable', why: opened }, null, ahead);
+      return instead('undecodable', opened, null);
     }
     if (size === 'full' && !ahead) sources.onSeen(found.record, opened.from !== 'embedded' && opened.whole);
-    if (opened.from === 'embedded') return this.ofPreview(id, size, { instead: 'embedded', why: null }, opened, ahead);
+    if (opened.from === 'embedded') return instead('embedded', null, opened);
     return {
       ...pick(opened),
       size,
       instead: opened.from === 'developed' ? 'developed' : null,
       why: null,
       part: ofPart ?? null,
+      look: lookText(corrections),
     };
   }
 
+  /** So many that what remains of the picture fills the screen. */
+  private pixelsFor({ width, height, fields }: PhotoRecord, corrections: Corrections): number {
+    if (!width || !height || isIdentity(corrections)) return this.screenPixels();
+    const kept = correctedSize({ width, height }, fields);
+    return Math.ceil((this.screenPixels() * Math.max(width, height)) / Math.max(kept.width, kept.height));
+  }
+
   /** The larger one of what the file has embedded and the previews that are kept. */
-  private async ofPreview(
-    id: string,
-    size: PictureSize,
-    reason: Pick<Picture, 'instead' | 'why'>,
-    embedded: OpenedPicture | null,
-    ahead: boolean,
-  ): Promise<Picture | null> {
-    const large = await this.ofBlob(await this.sources.largePreview(id), size, reason, ahead);
+  private async ofPreview(id: string, how: FromBlob, embedded: OpenedPicture | null): Promise<Picture | null> {
+    const large = await this.ofBlob(await this.sources.largePreview(id), how);
     if (embedded && (!large || embedded.bitmap.width > large.bitmap.width)) {
       large?.bitmap.close();
-      return { ...pick(embedded), size, ...reason, part: null };
+      const { size, instead, why, corrections } = how;
+      return { ...pick(embedded), size, instead, why, part: null, look: lookText(corrections) };
     }
     embedded?.bitmap.close();
-    return large ?? this.ofBlob(await this.sources.preview(id), size, reason, ahead);
+    return large ?? this.ofBlob(await this.sources.preview(id), how);
   }
 
   private async ofBlob(
     blob: Blob | null,
-    size: PictureSize,
-    reason: Pick<Picture, 'instead' | 'why'>,
-    ahead: boolean,
+    { size, ahead, corrections, instead, why }: FromBlob,
   ): Promise<Picture | null> {
-    const opened = blob && (await this.sources.pictures().show(blob, OF_PREVIEW, { pixels: null }, ahead));
-    return opened && { ...pick(opened), size, ...reason, part: null };
+    const wanted = { pixels: null, corrections };
+    const opened = blob && (await this.sources.pictures().show(blob, OF_PREVIEW, wanted, ahead));
+    return opened && { ...pick(opened), size, instead, why, part: null, look: lookText(corrections) };
   }
 
   private settle(id: string, entry: Entry): void {

@@ -10,6 +10,8 @@ import type { PhotoRecord } from '@/storage/catalog/records';
 import { session } from '@/engine/session';
 import { PictureStore, type PicturePart, type Shown, type WantedPicture } from './picture-store';
 import { type PictureView, type ViewBox, WHOLE, partInSight } from './view';
+import { correctionsIn, isIdentity } from '@/core/looks/corrections';
+import { useLooks } from './looks';
 import { isLarge } from '@/storage/file-tasks/file-tasks';
 import { useSession } from '@/features/parts/session/use-session';
 
@@ -44,10 +46,12 @@ export const useShown = (photoId: string, page = 0): Shown =>
 
 /** Keeps these pictures at hand as long as the screen is there, and looks again when a drive comes or goes. */
 export function useAtHand(list: readonly WantedPicture[]): void {
-  const key = JSON.stringify(list);
+  const looks = useLooks(list.map(({ id }) => id));
+  const looked = list.map((one, index) => ({ ...one, ...(looks[index] !== undefined && { look: looks[index] }) }));
+  const key = JSON.stringify(looked);
   const connections = useSession((state) => state.connections);
   // eslint-disable-next-line react-hooks/exhaustive-deps -- the key says it all
-  useEffect(() => pictureStore.want(list), [key]);
+  useEffect(() => pictureStore.want(looked), [key]);
   useEffect(() => pictureStore.again(), [connections]);
   useEffect(() => () => pictureStore.close(), []);
 }
@@ -97,7 +101,7 @@ export const pictureInSight = (
   view: PictureView,
   stage: ViewBox,
 ): PicturePart | undefined =>
-  photo?.width && photo.height && isLarge(photo)
+  photo?.width && photo.height && isLarge(photo) && isIdentity(correctionsIn(photo.fields.corrections))
     ? (partInSight(view, { width: photo.width, height: photo.height }, stage, window.devicePixelRatio) ?? undefined)
     : undefined;
 

@@ -15,6 +15,7 @@ import type { SendablePhoto } from '@/core/send-out/delivery-plan';
 import { type BehindWhy, type SentWords, wordsOfPhoto } from '@/core/send-out/words-policy';
 import { behindWords } from '@/messages/delivery';
 import { bytes, count } from '@/ui/format';
+import { asCorrected } from '@/engine/looks';
 import { session } from '@/engine/session';
 import { drawWatermark } from '@/engine/watermark-drawing';
 import styles from './send-out.module.css';
@@ -76,7 +77,7 @@ function Marked({ photo, profile }: { photo: SendablePhoto; profile: DeliveryPro
     let isCurrent = true;
     const draw = async () => {
       const preview = await session.db.previews.get(photo.id);
-      const bitmap = preview && (await createImageBitmap(preview.blob));
+      const bitmap = preview && (await createImageBitmap(await asCorrected(photo, preview.blob)));
       const overlay =
         bitmap && isMarked ? await drawWatermark(watermark, { fields: photo.fields, path: photo.path }, bitmap) : null;
       const overlaid = overlay && (await createImageBitmap(overlay.pixels));

@@ -10,6 +10,7 @@ import type { PhotoRecord } from '@/storage/catalog/records';
 import { wordMarksOf } from '@/storage/catalog/sendable';
 import { PREVIEW_PIXELS } from '@/storage/file-tasks/file-tasks';
 import type { SheetSource } from '@/workers/protocol';
+import { asCorrected } from '@/engine/looks';
 import { session } from '@/engine/session';
 
 /** Pixels to the inch that a printed picture should have at least. */
@@ -52,6 +53,11 @@ export async function sheetSources(
 }
 
 async function pictureFor(photo: PhotoRecord, pixels: number): Promise<Blob | null> {
+  const picture = await uncorrected(photo, pixels);
+  return picture && asCorrected(photo, picture);
+}
+
+async function uncorrected(photo: PhotoRecord, pixels: number): Promise<Blob | null> {
   const small = (await session.db.previews.get(photo.id))?.blob ?? null;
   if (small && pixels <= PREVIEW_PIXELS.small) return small;
   const large = await session.db.largePreviews.get(photo.id);
