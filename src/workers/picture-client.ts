@@ -1,5 +1,6 @@
-// Decoding and measuring pictures, away from the page. Three workers, so that the picture asked for does not wait
-// behind one that is fetched ahead or measured, nor that one behind measures, which nobody waits for.
+// Decoding and measuring pictures, away from the page. Several workers, so that the picture asked for does not wait
+// behind one that is fetched ahead or measured, nor that one behind measures, which nobody waits for, and a slider waits
+// for none of them.
 
 import type { Corrections } from '@/core/looks/corrections';
 import type { Edges } from '@/core/picture/print-size';
@@ -35,6 +36,8 @@ export function workerPictures(): PictureClient {
   const ahead = open();
   /** What nobody waits for. */
   const behind = open();
+  /** What follows a hand on a slider. */
+  const live = open();
   return {
     show: (file, reading, wanted, isAhead = false) =>
       (isAhead ? ahead : now).call('show', { file: handedFile(file), reading: previewableOf(reading), wanted }),
@@ -43,7 +46,7 @@ export function workerPictures(): PictureClient {
     overlap: (a, b) => ahead.call('overlap', { a, b }),
     histogram: (file, reading, corrections) =>
       ahead.call('histogram', { file: handedFile(file), reading: previewableOf(reading), corrections }),
-    correct: (bitmap, corrections, full) => now.call('correct', { bitmap, corrections, full }),
+    correct: async (bitmap, corrections, full) => (await live.call('correct', { bitmap, corrections, full })).bitmap,
     redraw: (preview, corrections) => ahead.call('redraw', { preview, corrections }),
   };
 }

@@ -23,7 +23,7 @@ const CLIPPED_COLOURS = { dark: [60, 130, 255, 255], light: [255, 70, 40, 255] }
 serve<'show' | 'correct' | 'redraw' | 'sharpness' | 'overlap' | 'histogram' | 'measures'>(self, {
   measures: async ({ preview }) => measuresOf(await shrunk(preview, MEASURES_PIXELS)),
   show: async ({ file, reading, wanted }) => openPicture(openedFile(file), reading, wanted),
-  correct: async ({ bitmap, corrections, full }) => corrected(bitmap, corrections, full),
+  correct: async ({ bitmap, corrections, full }) => ({ bitmap: corrected(bitmap, corrections, full) }),
   redraw: async ({ preview, corrections }) => drawPreview(preview, OF_PREVIEW, 'full', corrections),
   sharpness: async ({ file, reading }) => {
     const { bitmap } = await openPicture(openedFile(file), reading, { pixels: MEASURED_PIXELS });

@@ -104,7 +104,7 @@ export interface Requests {
   measures: { order: { preview: Blob }; answer: PictureMeasures };
   overlap: { order: { a: Blob; b: Blob }; answer: boolean };
   /** A picture that lies upright, as it is corrected; the bitmap is a copy. */
-  correct: { order: { bitmap: ImageBitmap; corrections: Corrections; full: Edges }; answer: ImageBitmap };
+  correct: { order: { bitmap: ImageBitmap; corrections: Corrections; full: Edges }; answer: { bitmap: ImageBitmap } };
   /** A preview, as it is corrected. */
   redraw: { order: { preview: Blob; corrections: Corrections }; answer: Blob };
   histogram: {

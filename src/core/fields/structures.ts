@@ -73,7 +73,7 @@ export const STRUCTURES: Readonly<Record<StructureName, readonly MemberRow[]>> =
   keywordNode: members('mwg-kw', ['keyword', 'Keyword', 'Keyword'], ['applied', 'Applied', 'Applied', { value: 'boolean' }], ['children', 'Below it', 'Children', of('keywordNode', 'bag')]),
   // ours; what each number means stands in docs/FORMATS.md, and in core/looks
   corrections: members('wembo',
-    ['formulas', 'Formulas', 'Formulas', NUMBER], ['temperature', 'Light', 'Temperature', NUMBER], ['tint', 'Green or magenta', 'Tint', NUMBER], ['exposure', 'Exposure', 'Exposure', NUMBER],
+    ['formulas', 'Formulas', 'Formulas', NUMBER], ['temperature', 'Temperature', 'Temperature', NUMBER], ['tint', 'Tint', 'Tint', NUMBER], ['exposure', 'Exposure', 'Exposure', NUMBER],
     ['black', 'Black point', 'BlackPoint', NUMBER], ['white', 'White point', 'WhitePoint', NUMBER], ['shadows', 'Shadows', 'Shadows', NUMBER], ['highlights', 'Highlights', 'Highlights', NUMBER], ['contrast', 'Contrast', 'Contrast', NUMBER],
     ['vibrance', 'Vibrance', 'Vibrance', NUMBER], ['saturation', 'Saturation', 'Saturation', NUMBER], ['blackAndWhite', 'Black and white', 'BlackAndWhite', YES], ['vignette', 'Corners', 'Corners', NUMBER], ['sharpening', 'Sharpening', 'Sharpening', NUMBER],
     ['turns', 'Quarter turns', 'Turns', NUMBER], ['mirrored', 'Mirrored', 'Mirrored', YES], ['straighten', 'Straighten', 'Straighten', NUMBER],

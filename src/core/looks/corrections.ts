@@ -55,8 +55,8 @@ const slider = (key: SliderKey, label: string, [from, rest, to]: [number, number
 
 /** In the order in which they act; straightening, which moves pixels, is done before all. */
 export const SLIDERS: readonly Slider[] = [
-  slider('temperature', 'Light', [2000, DAYLIGHT.temperature, 15_000], 50, 'K'),
-  slider('tint', 'Green or magenta', [-50, DAYLIGHT.tint, 50], 1),
+  slider('temperature', 'Temperature', [2000, DAYLIGHT.temperature, 15_000], 50, 'K'),
+  slider('tint', 'Tint', [-50, DAYLIGHT.tint, 50], 1),
   slider('exposure', 'Exposure', [-5, 0, 5], 0.05, 'EV'),
   slider('black', 'Black point', [-50, 0, 50], 1),
   slider('white', 'White point', [-50, 0, 50], 1),

@@ -14,6 +14,7 @@ const KEYS: [keys: string[], does: string][] = [
   [['Space', ',', '.', 'Home'], 'of a video: play and stop, a frame back, forward, to the poster'],
   [['B'], 'side by side with the rest of its set, or the selection'],
   [['H', 'L'], 'histogram, clipping'],
+  [['C', 'X'], 'correct the picture; before and after'],
   [['F', 'Shift+Enter'], 'fold all panels, full screen'],
   [['T'], 'caption; Ctrl+Enter saves and goes to the next'],
   [['K'], 'add keyword'],

@@ -4,9 +4,10 @@
 // hand, by keys and by fingers. The preview stands in at the place and size of the original until that is there.
 
 import { type PointerEvent, type WheelEvent, useCallback, useEffect, useLayoutEffect, useMemo, useRef } from 'react';
-import { correctedSize } from '@/core/looks/geometry';
+import { correctedSize, cutOf } from '@/core/looks/geometry';
 import type { PhotoRecord } from '@/storage/catalog/records';
 import { useSize } from '@/ui/use-size';
+import { type Developed, useCorrecting } from './correcting';
 import { ClippedAreas } from './histogram';
 import styles from './picture.module.css';
 import type { Picture } from './picture-store';
@@ -54,17 +55,18 @@ export function PictureStage({ photoId, photo, words, onClose, onSwipe }: Props)
   const box = useSize(stage);
   const page = usePictureView((state) => state.page);
   const { picture, beneath, settled } = useShown(photoId, page);
+  const developed = useCorrecting((state) => (state.developed?.photoId === photoId ? state.developed : null));
   const view = usePictureView((state) => state.view);
   const clipped = usePictureView((state) => state.clipped);
   // the original's size, so that the preview stands where the original will
-  const known = page === 0 ? sizeShown(photo) : picture?.full;
+  const known = page === 0 ? sizeShown(photo, developed) : picture?.full;
   const width = known?.width ?? picture?.full?.width ?? picture?.bitmap.width ?? 3;
   const height = known?.height ?? picture?.full?.height ?? picture?.bitmap.height ?? 2;
   const size = useMemo(() => ({ width, height }), [width, height]);
 
   useLayoutEffect(() => {
     if (canvas.current && box.width > 0)
-      draw(canvas.current, beneath ? [beneath, picture] : [picture], view, size, box);
+      draw(canvas.current, developed ? [developed] : beneath ? [beneath, picture] : [picture], view, size, box);
   });
   const note = useCallback(
     (event: { clientX: number; clientY: number }) => {
@@ -112,14 +114,17 @@ export function PictureStage({ photoId, photo, words, onClose, onSwipe }: Props)
 }
 
 /** Of what remains of it. */
-const sizeShown = (photo: PhotoRecord | undefined) =>
-  photo?.width && photo.height ? correctedSize({ width: photo.width, height: photo.height }, photo.fields) : undefined;
+function sizeShown(photo: PhotoRecord | undefined, developed: Developed | null): ViewBox | undefined {
+  if (!photo?.width || !photo.height) return undefined;
+  const full = { width: photo.width, height: photo.height };
+  return developed ? cutOf(full, developed.corrections) : correctedSize(full, photo.fields);
+}
 
 const densityNow = () => (typeof window === 'undefined' ? 1 : window.devicePixelRatio);
 
 function draw(
   canvas: HTMLCanvasElement,
-  layers: readonly (Picture | null)[],
+  layers: readonly ((Pick<Picture, 'bitmap'> & Partial<Pick<Picture, 'part'>>) | null)[],
   view: PictureView,
   picture: ViewBox,
   stage: ViewBox,

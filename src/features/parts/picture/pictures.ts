@@ -17,7 +17,7 @@ import { useSession } from '@/features/parts/session/use-session';
 
 /** Screens are rarely larger; a step, so that a window dragged by a pixel decodes nothing anew. */
 const SCREEN_STEP = 640;
-const screenPixels = () =>
+export const screenPixels = () =>
   Math.max(
     1280,
     Math.ceil((Math.max(window.innerWidth, window.innerHeight) * window.devicePixelRatio) / SCREEN_STEP) * SCREEN_STEP,

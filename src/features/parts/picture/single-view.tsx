@@ -7,20 +7,32 @@ import { Button } from 'antd';
 import { type ReactNode, memo, useDeferredValue, useRef } from 'react';
 import { setWords } from '@/messages/sets';
 import { useLive } from '@/storage/catalog/live';
+import type { PhotoRecord } from '@/storage/catalog/records';
 import { isLarge } from '@/storage/file-tasks/file-tasks';
 import { count } from '@/ui/format';
-import { useKeys } from '@/ui/keys';
+import { type KeyMap, useKeys } from '@/ui/keys';
 import { RatingBars } from '@/ui/rating-bars';
 import { useSize } from '@/ui/use-size';
 import { useStable } from '@/ui/use-stable';
 import type { OrderedPhotos } from '@/workers/search-client';
 import { session } from '@/engine/session';
+import { CorrectPanel } from './correct-panel';
+import { toggleBefore, toggleCorrecting, useCorrecting, useDeveloping } from './correcting';
 import { HistogramView } from './histogram';
 import { PictureBar, pictureKeys } from './picture-bar';
 import styles from './picture.module.css';
 import type { PictureSize } from './picture-store';
 import { PictureStage, moveView } from './picture-stage';
-import { pictureInSight, setPage, useAtHand, useFirstPage, usePictureView, useRoom, useShown } from './pictures';
+import {
+  pictureInSight,
+  screenPixels,
+  setPage,
+  useAtHand,
+  useFirstPage,
+  usePictureView,
+  useRoom,
+  useShown,
+} from './pictures';
 import { altOf, captureLine, shownWords } from './picture-words';
 import { useSharpness } from './sharpness';
 import { Strip } from './strip';
@@ -71,12 +83,14 @@ export function SingleView({ photoId, result, onStep, onOpen, onClose, onSideByS
   const shown = useShown(photoId, page);
   const pages = shown.picture?.pages ?? 1;
   const turnPage = (by: 1 | -1) => setPage(Math.max(0, Math.min(pages - 1, page + by)));
+  const correcting = useCorrectingHere(same);
   useKeys({
     ...pictureKeys(moveView),
     ...(isVideoPhoto(same) && { ' ': () => undefined }), // its own: play
     PageDown: () => turnPage(1),
     PageUp: () => turnPage(-1),
     b: onSideBySide,
+    ...correcting.keys,
     Enter: onClose,
     Escape: onClose,
   });
@@ -89,10 +103,11 @@ export function SingleView({ photoId, result, onStep, onOpen, onClose, onSideByS
   const beside = useStable(onSideBySide);
   return (
     <section className={styles.view} aria-label="Single view" data-surround={surround}>
-      <div className={styles.room} ref={room}>
+      <div className={styles.room} ref={room} data-correcting={correcting.panel !== null}>
         <PictureStage photoId={photoId} photo={same} words={altOf(same)} onClose={close} onSwipe={step} />
         {same && isVideoPhoto(same) && <VideoPlayer key={photoId} photo={same} />}
         {histogram && <HistogramView photoId={photoId} />}
+        {correcting.panel}
         {said && (
           <p className={styles.said} role="status">
             {said}
@@ -114,6 +129,18 @@ export function SingleView({ photoId, result, onStep, onOpen, onClose, onSideByS
       </footer>
     </section>
   );
+}
+
+/** The sliders beside the picture, where they are asked for, and their keys; none for a video. */
+function useCorrectingHere(photo: PhotoRecord | undefined): { keys: KeyMap; panel: ReactNode } {
+  const isOpen = useCorrecting((state) => state.isOpen);
+  const still = isVideoPhoto(photo) ? undefined : photo;
+  const shown = isOpen ? still : undefined;
+  const { problem } = useDeveloping(shown, screenPixels());
+  return {
+    keys: { ...(!isVideoPhoto(photo) && { c: toggleCorrecting }), ...(isOpen && { x: toggleBefore }) },
+    panel: shown ? <CorrectPanel photo={shown} problem={problem} /> : null,
+  };
 }
 
 /** What the camera wrote, and what the photo is in its set. */
@@ -182,6 +209,11 @@ const PictureHead = memo(function PictureHead({
 }: Pick<Props, 'back' | 'onSideBySide' | 'onClose'> & { still: boolean }) {
   return (
     <>
+      {still && (
+        <Button type="text" size="small" onClick={toggleCorrecting}>
+          Correct <kbd>C</kbd>
+        </Button>
+      )}
       <span className={styles.controls}>
         <PictureBar still={still} />
       </span>

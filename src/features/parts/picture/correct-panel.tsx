@@ -1,0 +1,147 @@
+'use client';
+
+// The sliders of a photo that is corrected, beside its picture. A slider is followed while it moves, and kept as one
+// change when it comes to rest.
+
+import { Button, Checkbox, InputNumber, Slider } from 'antd';
+import { type SliderKey, type Corrections, sliderOf } from '@/core/looks/corrections';
+import type { PhotoRecord } from '@/storage/catalog/records';
+import {
+  follow,
+  hasLook,
+  keepCorrections,
+  toggleBefore,
+  toggleCorrecting,
+  useCorrecting,
+  useCorrectionsOf,
+} from './correcting';
+import styles from './picture.module.css';
+
+const GROUPS: readonly [title: string, keys: readonly SliderKey[]][] = [
+  ['Light', ['exposure', 'shadows', 'highlights', 'white', 'black', 'contrast']],
+  ['Colour', ['temperature', 'tint', 'vibrance', 'saturation']],
+  ['Edges', ['vignette', 'sharpening']],
+];
+
+export function CorrectPanel({ photo, problem }: { photo: PhotoRecord; problem: string | null }) {
+  const corrections = useCorrectionsOf(photo);
+  const isBefore = useCorrecting((state) => state.isBefore);
+  const keep = (next: Corrections) => void keepCorrections(photo.id, next);
+  return (
+    <aside className={styles.correct} aria-label="Corrections">
+      <header>
+        <h2>Correct</h2>
+        <Button size="small" type="text" aria-pressed={isBefore} onClick={toggleBefore}>
+          Before <kbd>X</kbd>
+        </Button>
+        <Button size="small" type="text" onClick={toggleCorrecting}>
+          Close <kbd>C</kbd>
+        </Button>
+      </header>
+      {problem && (
+        <p role="alert" className={styles.correctProblem}>
+          {problem}
+        </p>
+      )}
+      <Frame corrections={corrections} onKeep={keep} photoId={photo.id} />
+      {GROUPS.map(([title, keys]) => (
+        <section key={title} aria-label={title}>
+          <h3>{title}</h3>
+          {keys.map((key) => (
+            <SliderLine key={key} of={key} photoId={photo.id} corrections={corrections} onKeep={keep} />
+          ))}
+          {title === 'Colour' && (
+            <Checkbox
+              checked={corrections.blackAndWhite === true}
+              onChange={({ target }) => keep(withPart(corrections, 'blackAndWhite', target.checked ? true : undefined))}
+            >
+              Black and white
+            </Checkbox>
+          )}
+        </section>
+      ))}
+      <footer>
+        <Button size="small" disabled={!hasLook(corrections)} onClick={() => keep({})}>
+          As it lies in the file
+        </Button>
+      </footer>
+    </aside>
+  );
+}
+
+function withPart<K extends keyof Corrections>(corrections: Corrections, key: K, value: Corrections[K]): Corrections {
+  const { [key]: _, ...others } = corrections;
+  return value === undefined ? others : { ...others, [key]: value };
+}
+
+interface PartProps {
+  photoId: string;
+  corrections: Corrections;
+  onKeep: (next: Corrections) => void;
+}
+
+const TURNS = [undefined, 1, 2, 3] as const;
+
+function Frame({ photoId, corrections, onKeep }: PartProps) {
+  const turn = (by: 1 | 3) => {
+    // what is mirrored turns the other way on the screen
+    const step = corrections.mirrored ? 4 - by : by;
+    onKeep(withPart(corrections, 'turns', TURNS[((corrections.turns ?? 0) + step) % 4]));
+  };
+  return (
+    <section aria-label="Frame">
+      <h3>Frame</h3>
+      <div className={styles.correctActs}>
+        <Button size="small" onClick={() => turn(3)}>
+          Turn left
+        </Button>
+        <Button size="small" onClick={() => turn(1)}>
+          Turn right
+        </Button>
+        <Button
+          size="small"
+          aria-pressed={corrections.mirrored === true}
+          onClick={() => onKeep(withPart(corrections, 'mirrored', corrections.mirrored ? undefined : true))}
+        >
+          Mirror
+        </Button>
+      </div>
+      <SliderLine of="straighten" photoId={photoId} corrections={corrections} onKeep={onKeep} />
+    </section>
+  );
+}
+
+function SliderLine({ of, photoId, corrections, onKeep }: PartProps & { of: SliderKey }) {
+  const { label, from, to, step, rest, unit } = sliderOf(of);
+  const value = corrections[of] ?? rest;
+  const set = (next: number) => withPart(corrections, of, next === rest ? undefined : next);
+  const name = unit === '' ? label : `${label}, ${unit}`;
+  return (
+    <div className={styles.slider}>
+      <span>{name}</span>
+      <Slider
+        min={from}
+        max={to}
+        step={step}
+        value={value}
+        included={false}
+        tooltip={{ open: false }}
+        onChange={(next) => follow(photoId, set(next))}
+        onChangeComplete={(next) => onKeep(set(next))}
+        ariaLabelForHandle={name}
+      />
+      <InputNumber
+        size="small"
+        variant="borderless"
+        controls={false}
+        min={from}
+        max={to}
+        step={step}
+        value={value}
+        onPressEnter={({ currentTarget }) => currentTarget.blur()}
+        onChange={(next) => typeof next === 'number' && next !== value && onKeep(set(next))}
+        aria-label={`${name}, as a number`}
+      />
+    </div>
+  );
+}
