@@ -17,6 +17,7 @@ const CORE = [
   'metadata/reading',
   'metadata/picture-digest',
   'metadata/embed',
+  'looks',
   'fixity',
   'names',
   'bagit',

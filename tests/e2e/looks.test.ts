@@ -4,7 +4,7 @@
 import path from 'node:path';
 import sharp from 'sharp';
 import { afterAll, beforeAll, expect, inject } from 'vitest';
-import { develop } from '@/core/looks/develop';
+import { developByFormulas } from '@/core/looks/develop';
 import { complaints } from './axe';
 import { type Browser, openBrowser, removeProfile } from './browser';
 import { digestsOf, exiftool, filesIn, newFolder, read, until } from './folders';
@@ -139,7 +139,7 @@ story('a picture is corrected', (step) => {
     expect(read(press, sent).toString('latin1')).not.toContain('wembo:');
     const original = await sharp(path.join(studio, 'p1.jpg')).ensureAlpha().raw().toBuffer({ resolveWithObject: true });
     const { width, height } = original.info;
-    const developed = develop(
+    const developed = developByFormulas(
       Float32Array.from(original.data, (byte) => byte / 255),
       { width, height },
       { exposure: 1, contrast: 20 },

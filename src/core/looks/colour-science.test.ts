@@ -5,14 +5,14 @@ import {
   adaptation,
   balanceFor,
   fromLinear,
-  lightOf,
+  nearestLight,
   planckian,
   toLinear,
   toXyz,
   whiteOf,
   xyOfUv,
 } from './colour-science';
-import { type Triple, inverse, product, times } from './matrix';
+import { type Channels, inverted, product, times } from './matrix';
 
 const RANGE = { from: 2000, to: 15_000 };
 const near = (found: readonly number[], wanted: readonly number[], within: number) =>
@@ -40,7 +40,7 @@ describe('sRGB', () => {
   });
 
   it('a matrix and its inverse leave nothing', () => {
-    near(product(inverse(toXyz('srgb')), toXyz('srgb')), [1, 0, 0, 0, 1, 0, 0, 0, 1], 1e-12);
+    near(product(inverted(toXyz('srgb')), toXyz('srgb')), [1, 0, 0, 0, 1, 0, 0, 0, 1], 1e-12);
   });
 });
 
@@ -84,20 +84,20 @@ describe('light', () => {
     [9000, -8],
     [14_000, 20],
   ])('is found again by its colour: %d K, %d', (temperature, tint) => {
-    const found = lightOf(whiteOf({ temperature, tint }), RANGE);
+    const found = nearestLight(whiteOf({ temperature, tint }), RANGE);
     expect(found?.temperature).toBeCloseTo(temperature, -1);
     expect(found?.tint).toBeCloseTo(tint, 1);
   });
 
   it('black has no light', () => {
-    expect(lightOf([0, 0, 0], RANGE)).toBeNull();
+    expect(nearestLight([0, 0, 0], RANGE)).toBeNull();
   });
 
-  it.each([[[0.8, 0.6, 0.35]], [[0.4, 0.43, 0.5]], [[0.42, 0.4, 0.38]], [[0.05, 0.06, 0.05]]] as [Triple][])(
+  it.each([[[0.8, 0.6, 0.35]], [[0.4, 0.43, 0.5]], [[0.42, 0.4, 0.38]], [[0.05, 0.06, 0.05]]] as [Channels][])(
     'what is said to be grey becomes grey: %s',
     (code) => {
-      const light = code.map(toLinear) as unknown as Triple;
-      const found = lightOf(times(toXyz('srgb'), light), RANGE);
+      const light = code.map(toLinear) as unknown as Channels;
+      const found = nearestLight(times(toXyz('srgb'), light), RANGE);
       if (!found) throw new Error('no light');
       const [r, g, b] = times(balanceFor(found, 'srgb'), light).map(fromLinear) as [number, number, number];
       const toLab = converter('lab65');
@@ -110,7 +110,7 @@ describe('light', () => {
   it('CIEDE2000, by which it is judged, gives the pairs of its test data', () => {
     // Sharma, Wu and Dalal, Color Research and Application 30 (2005), table 1, pairs 1, 7, 17 and 25; from memory
     const difference = differenceCiede2000();
-    const pair = (a: Triple, b: Triple) => {
+    const pair = (a: Channels, b: Channels) => {
       const [one, other] = [a, b].map(([l, x, y]) => ({ mode: 'lab65' as const, l, a: x, b: y }));
       return difference(one as never, other as never);
     };

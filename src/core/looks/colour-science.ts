@@ -1,7 +1,7 @@
 // Light and colour in numbers: the transfer function and primaries of sRGB and Display P3, the colours of light by its
 // temperature, and the adaptation of one white to another. Published values stand beside the tests.
 
-import { type Matrix, type Triple, inverse, product, times } from './matrix';
+import { type Matrix, type Channels, inverted, product, times } from './matrix';
 
 /** Which primaries pixels are given in. Both have the transfer function of sRGB and the white D65. */
 export type ColourSpace = 'srgb' | 'display-p3';
@@ -16,9 +16,9 @@ export const fromLinear = (light: number): number =>
 type Xy = readonly [number, number];
 
 function fromPrimaries(red: Xy, green: Xy, blue: Xy): Matrix {
-  const [r, g, b] = [red, green, blue].map(xyzOf) as [Triple, Triple, Triple];
+  const [r, g, b] = [red, green, blue].map(xyzOf) as [Channels, Channels, Channels];
   const columns: Matrix = [r[0], g[0], b[0], r[1], g[1], b[1], r[2], g[2], b[2]];
-  const [kr, kg, kb] = times(inverse(columns), xyzOf([0.3127, 0.329]));
+  const [kr, kg, kb] = times(inverted(columns), xyzOf([0.3127, 0.329]));
   return [
     r[0] * kr, g[0] * kg, b[0] * kb,
     r[1] * kr, g[1] * kg, b[1] * kb,
@@ -27,7 +27,7 @@ function fromPrimaries(red: Xy, green: Xy, blue: Xy): Matrix {
 }
 
 /** Of a chromaticity, at Y = 1. */
-function xyzOf([x, y]: Xy): Triple {
+function xyzOf([x, y]: Xy): Channels {
   return [x / y, 1, (1 - x - y) / y];
 }
 
@@ -91,7 +91,7 @@ function besideLocus(kelvin: number, off: number): Uv {
   return [u + du * off, v + dv * off];
 }
 
-const uvOfXyz = ([X, Y, Z]: Triple): Uv => [(4 * X) / (X + 15 * Y + 3 * Z), (6 * Y) / (X + 15 * Y + 3 * Z)];
+const uvOfXyz = ([X, Y, Z]: Channels): Uv => [(4 * X) / (X + 15 * Y + 3 * Z), (6 * Y) / (X + 15 * Y + 3 * Z)];
 
 const D65 = xyzOf([0.3127, 0.329]);
 /** What the rounded numbers of D65 leave over: with it, `DAYLIGHT` is D65 to the last digit. */
@@ -102,13 +102,13 @@ const [LEFT_U, LEFT_V] = ((): Uv => {
 })();
 
 /** XYZ of white in this light, with Y = 1. */
-export function whiteOf({ temperature, tint }: LightSource): Triple {
+export function whiteOf({ temperature, tint }: LightSource): Channels {
   const [u, v] = besideLocus(temperature, D65_OFF_LOCUS + tint / 1000);
   return xyzOf(xyOfUv([u + LEFT_U, v + LEFT_V]));
 }
 
 /** The light between these temperatures in which white comes nearest to this colour; `null` of black. */
-export function lightOf(xyz: Triple, range: { from: number; to: number }): LightSource | null {
+export function nearestLight(xyz: Channels, range: { from: number; to: number }): LightSource | null {
   if (!(xyz[0] + xyz[1] + xyz[2] > 0)) return null;
   const [seenU, seenV] = uvOfXyz(xyz);
   const [u, v] = [seenU - LEFT_U, seenV - LEFT_V];
@@ -134,10 +134,10 @@ const ROUNDS = 60;
 
 /** Bradford's cone responses (ICC.1:2010, annex E.1). */
 const BRADFORD: Matrix = [0.8951, 0.2664, -0.1614, -0.7502, 1.7135, 0.0367, 0.0389, -0.0685, 1.0296];
-const FROM_BRADFORD = inverse(BRADFORD);
+const FROM_BRADFORD = inverted(BRADFORD);
 
 /** In XYZ: what looks right under `from`, so that it looks the same under `to`. */
-export function adaptation(from: Triple, to: Triple): Matrix {
+export function adaptation(from: Channels, to: Channels): Matrix {
   const [a, b] = [times(BRADFORD, from), times(BRADFORD, to)];
   const scale: Matrix = [b[0] / a[0], 0, 0, 0, b[1] / a[1], 0, 0, 0, b[2] / a[2]];
   return product(FROM_BRADFORD, product(scale, BRADFORD));
@@ -150,5 +150,5 @@ export function adaptation(from: Triple, to: Triple): Matrix {
 export function balanceFor(light: LightSource, space: ColourSpace): Matrix {
   if (light.temperature === DAYLIGHT.temperature && light.tint === DAYLIGHT.tint) return [1, 0, 0, 0, 1, 0, 0, 0, 1];
   const there = TO_XYZ[space];
-  return product(inverse(there), product(adaptation(whiteOf(light), D65), there));
+  return product(inverted(there), product(adaptation(whiteOf(light), D65), there));
 }

@@ -2,9 +2,9 @@ import sharp from 'sharp';
 import { describe, expect, it } from 'vitest';
 import { fromLinear, toLinear } from './colour-science';
 import { type Corrections, SLIDERS } from './corrections';
-import { develop } from './develop';
+import { developByFormulas } from './develop';
 import { developQuickly } from './develop-quickly';
-import { blurred } from './sharpen';
+import { softened } from './sharpen';
 import { toneOf } from './tone';
 
 const FRAME = { width: 16, height: 16 };
@@ -53,11 +53,13 @@ describe('the light of a picture', () => {
     const kept = picture.slice();
     developQuickly({ data: picture, width: 64, height: 48 }, {});
     expect(picture).toEqual(kept);
-    develop(ramp(), FRAME, {}).forEach((part, at) => expect(part * 255).toBeCloseTo((ramp()[at] ?? 0) * 255, 4));
+    developByFormulas(ramp(), FRAME, {}).forEach((part, at) =>
+      expect(part * 255).toBeCloseTo((ramp()[at] ?? 0) * 255, 4),
+    );
   });
 
   it('one EV doubles linear light, as far as white', () => {
-    const made = develop(ramp(), FRAME, { exposure: 1 });
+    const made = developByFormulas(ramp(), FRAME, { exposure: 1 });
     for (let grade = 0; grade < 256; grade++) {
       const wanted = Math.min(1, 2 * toLinear(grade / 255));
       expect(toLinear(made[grade * 4] ?? 0)).toBeCloseTo(wanted, 6);
@@ -71,7 +73,7 @@ describe('the light of a picture', () => {
     ['corners', { vignette: -2 }],
     ['sharpening', { sharpening: 150 }],
   ] satisfies [string, Corrections][])('a grey ramp stays grey: %s', (_, corrections) => {
-    const made = develop(ramp(), FRAME, corrections);
+    const made = developByFormulas(ramp(), FRAME, corrections);
     for (let at = 0; at < made.length; at += 4) {
       expect(made[at + 1]).toBeCloseTo(made[at] ?? 0, 6);
       expect(made[at + 2]).toBeCloseTo(made[at] ?? 0, 6);
@@ -108,7 +110,7 @@ describe('the light of a picture', () => {
   it('black and white is the luminance of linear light', () => {
     // the luminances of the primaries in IEC 61966-2-1: 0.2126, 0.7152, 0.0722
     const primaries = Float32Array.from([1, 0, 0, 1, 0, 1, 0, 1, 0, 0, 1, 1, 1, 1, 1, 1]);
-    const made = develop(primaries, { width: 4, height: 1 }, { blackAndWhite: true });
+    const made = developByFormulas(primaries, { width: 4, height: 1 }, { blackAndWhite: true });
     [0.2126, 0.7152, 0.0722, 1].forEach((luminance, at) => {
       for (const part of [0, 1, 2]) expect(made[at * 4 + part]).toBeCloseTo(fromLinear(luminance), 3);
     });
@@ -117,7 +119,7 @@ describe('the light of a picture', () => {
   it('corners fall by so many EV, the middle stays', () => {
     const size = { width: 201, height: 101 };
     const grey = new Float32Array(size.width * size.height * 4).fill(fromLinear(0.5));
-    const made = develop(grey, size, { vignette: -1 });
+    const made = developByFormulas(grey, size, { vignette: -1 });
     const at = (x: number, y: number) => toLinear(made[(y * size.width + x) * 4] ?? 0);
     expect(at(100, 50)).toBeCloseTo(0.5, 5);
     expect(at(0, 0)).toBeCloseTo(0.25, 1);
@@ -134,7 +136,7 @@ describe('the quick way', () => {
     const space = seed % 2 === 0 ? 'srgb' : 'display-p3';
     const quick = picture.slice();
     developQuickly({ data: quick, width, height }, corrections, space);
-    const reference = develop(asFloats(picture), { width, height }, corrections, space);
+    const reference = developByFormulas(asFloats(picture), { width, height }, corrections, space);
     // sharpening adds what lies between neighbours, and with it the rounding of each of them
     const within = 1 + (corrections.sharpening ?? 0) / 100;
     let worst = 0;
@@ -153,7 +155,7 @@ describe('sharpening', () => {
       .toColourspace('b-w')
       .raw()
       .toBuffer();
-    const ours = blurred(Float32Array.from(bytes), { width, height }, 2);
+    const ours = softened(Float32Array.from(bytes), { width, height }, 2);
     // away from the edge, where each goes on in its own way
     for (let y = 8; y < height - 8; y++)
       for (let x = 8; x < width - 8; x++) {
@@ -167,7 +169,7 @@ describe('sharpening', () => {
     const edge = Float32Array.from({ length: width * height * 4 }, (_, at) =>
       at % 4 === 3 ? 1 : Math.floor(at / 4) % width < 10 ? 0.3 : 0.6,
     );
-    const made = develop(edge, { width, height }, { sharpening: 100 });
+    const made = developByFormulas(edge, { width, height }, { sharpening: 100 });
     const at = (x: number) => made[(width + x) * 4] ?? 0;
     expect(at(9)).toBeLessThan(0.3);
     expect(at(10)).toBeGreaterThan(0.6);

@@ -8,16 +8,12 @@
 //   corners          linear    a fall of so many EV from the middle to the corner, with the square of the distance
 //   sharpening       code values: of the luminance, what a blur takes from it is added again (sharpen.ts)
 
+import type { Edges } from '../picture/print-size';
 import { type ColourSpace, DAYLIGHT, balanceFor, fromLinear, luminanceOf, toLinear } from './colour-science';
 import type { Corrections } from './corrections';
 import { times } from './matrix';
 import { sharpen } from './sharpen';
 import { toneOfLight } from './tone';
-
-export interface Frame {
-  width: number;
-  height: number;
-}
 
 type Light = readonly [number, number, number];
 
@@ -52,13 +48,13 @@ export function colourStrength(
 }
 
 /** 0 in the middle, 1 in the corners, for the middle of a pixel. */
-const cornerDistanceOf = (x: number, y: number, { width, height }: Frame): number =>
+const cornerDistanceOf = (x: number, y: number, { width, height }: Edges): number =>
   Math.hypot(x + 0.5 - width / 2, y + 0.5 - height / 2) / Math.hypot(width / 2, height / 2);
 
 /** @param pixels red, green, blue and opacity of each pixel as code values, 0 to 1, rows from the top; opacity stays */
-export function develop(
+export function developByFormulas(
   pixels: Float32Array,
-  frame: Frame,
+  frame: Edges,
   corrections: Corrections,
   space: ColourSpace = 'srgb',
 ): Float32Array {

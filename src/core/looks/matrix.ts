@@ -3,9 +3,9 @@
 /** Rows of three. */
 export type Matrix = readonly [number, number, number, number, number, number, number, number, number];
 
-export type Triple = readonly [number, number, number];
+export type Channels = readonly [number, number, number];
 
-export const times = (m: Matrix, [a, b, c]: Triple): Triple => [
+export const times = (m: Matrix, [a, b, c]: Channels): Channels => [
   m[0] * a + m[1] * b + m[2] * c,
   m[3] * a + m[4] * b + m[5] * c,
   m[6] * a + m[7] * b + m[8] * c,
@@ -13,14 +13,14 @@ export const times = (m: Matrix, [a, b, c]: Triple): Triple => [
 
 export const product = (m: Matrix, n: Matrix): Matrix => {
   const [a, b, c] = [0, 1, 2].map((at) => times(m, [n[at] as number, n[at + 3] as number, n[at + 6] as number])) as [
-    Triple,
-    Triple,
-    Triple,
+    Channels,
+    Channels,
+    Channels,
   ];
   return [a[0], b[0], c[0], a[1], b[1], c[1], a[2], b[2], c[2]];
 };
 
-export function inverse([a, b, c, d, e, f, g, h, i]: Matrix): Matrix {
+export function inverted([a, b, c, d, e, f, g, h, i]: Matrix): Matrix {
   const [A, B, C] = [e * i - f * h, f * g - d * i, d * h - e * g];
   const determinant = a * A + b * B + c * C;
   return [

@@ -2,7 +2,7 @@
 // and dark edges look alike.
 
 import type { Pixels } from '../picture/pixels';
-import type { Frame } from './develop';
+import type { Edges } from '../picture/print-size';
 
 /** Standard deviation of the blur, pixels of the picture as it is shown or sent: about the edge of a sharp lens. */
 export const SHARPEN_SIGMA = 1;
@@ -18,7 +18,7 @@ export function gaussian(sigma: number): Float32Array {
 }
 
 /** Blurred along rows, then along columns; the edge goes on as its last pixel. */
-export function blurred(values: Float32Array, { width, height }: Frame, sigma: number): Float32Array {
+export function softened(values: Float32Array, { width, height }: Edges, sigma: number): Float32Array {
   const weights = gaussian(sigma);
   const reach = (weights.length - 1) / 2;
   const along = (source: Float32Array, length: number, lines: number, step: number, line: number): Float32Array => {
@@ -44,11 +44,11 @@ const LUMA = [0.2126, 0.7152, 0.0722] as const;
  * In place, of RGBA code values 0 to 1. All channels of a pixel move alike, so that no edge gets a colour.
  * @param amount 1 adds the whole of what a blur takes away
  */
-export function sharpen(pixels: Float32Array, frame: Frame, amount: number): void {
+export function sharpen(pixels: Float32Array, frame: Edges, amount: number): void {
   const luma = new Float32Array(frame.width * frame.height);
   for (let pixel = 0, at = 0; pixel < luma.length; pixel++, at += 4)
     luma[pixel] = LUMA[0] * (pixels[at] ?? 0) + LUMA[1] * (pixels[at + 1] ?? 0) + LUMA[2] * (pixels[at + 2] ?? 0);
-  const soft = blurred(luma, frame, SHARPEN_SIGMA);
+  const soft = softened(luma, frame, SHARPEN_SIGMA);
   for (let pixel = 0, at = 0; pixel < luma.length; pixel++, at += 4) {
     const more = amount * ((luma[pixel] ?? 0) - (soft[pixel] ?? 0));
     for (const part of [0, 1, 2]) pixels[at + part] = Math.min(1, Math.max(0, (pixels[at + part] ?? 0) + more));

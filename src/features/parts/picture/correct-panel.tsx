@@ -7,7 +7,7 @@ import { Button, Checkbox, InputNumber, Slider } from 'antd';
 import { type SliderKey, type Corrections, sliderOf } from '@/core/looks/corrections';
 import type { PhotoRecord } from '@/storage/catalog/records';
 import {
-  follow,
+  moveSlider,
   hasLook,
   keepCorrections,
   toggleBefore,
@@ -126,7 +126,7 @@ function SliderLine({ of, photoId, corrections, onKeep }: PartProps & { of: Slid
         value={value}
         included={false}
         tooltip={{ open: false }}
-        onChange={(next) => follow(photoId, set(next))}
+        onChange={(next) => moveSlider(photoId, set(next))}
         onChangeComplete={(next) => onKeep(set(next))}
         ariaLabelForHandle={name}
       />

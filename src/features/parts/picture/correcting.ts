@@ -50,12 +50,12 @@ export const toggleCorrecting = (): void =>
 export const toggleBefore = (): void => useCorrecting.setState(({ isBefore }) => ({ isBefore: !isBefore }));
 
 /** While a slider moves. */
-export const follow = (photoId: string, corrections: Corrections): void =>
+export const moveSlider = (photoId: string, corrections: Corrections): void =>
   useCorrecting.setState({ draft: { photoId, corrections }, isBefore: false });
 
 /** It has come to rest: one change, which one undo takes back. */
 export async function keepCorrections(photoId: string, corrections: Corrections): Promise<void> {
-  follow(photoId, corrections);
+  moveSlider(photoId, corrections);
   await setField('corrections', correctionsValue(corrections), [photoId]);
   useCorrecting.setState(({ draft }) => (draft?.corrections === corrections ? { draft: null } : {}));
 }

@@ -28,7 +28,7 @@ import { setRung, toggleRejected } from '@/features/parts/judging/rate';
 import { useSelection } from '@/features/parts/selection/selection';
 import { session } from '@/engine/session';
 import { useAsked } from '@/features/parts/session/use-asked';
-import { useRecords } from '@/features/parts/session/use-records';
+import { useRecordsAhead } from '@/features/parts/search/use-records-ahead';
 import { DatesButton } from '@/features/parts/describing/dates-drawer';
 import { KitsButton } from '@/features/parts/describing/kit-drawer';
 import { ConflictPanel } from './conflict-panel';
@@ -59,7 +59,7 @@ export const RecordCard = memo(function RecordCard({
   const selected = useSelection((state) => state.ids);
   const ids = useMemo(() => (photoId === null ? selected : new Set([photoId])), [selected, photoId]);
   const groups = useChosenFields((state) => state.groups);
-  const photos = useRecords(ids, SUMMED_LIMIT);
+  const photos = useRecordsAhead(ids, SUMMED_LIMIT);
   const only = photos.length === 1 ? photos[0] : undefined;
   const files = useFilesOf(only?.id);
   const set = useSetOf(only?.id);

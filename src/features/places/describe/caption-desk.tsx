@@ -22,7 +22,7 @@ import { FieldLine } from '@/features/parts/record-card/field-line';
 import { useResult } from '@/features/parts/search/use-result';
 import { recordsOf } from '@/engine/selected-photos';
 import { selectOnly, stepFocus, useSelection } from '@/features/parts/selection/selection';
-import { useRecords } from '@/features/parts/session/use-records';
+import { useRecordsAhead } from '@/features/parts/search/use-records-ahead';
 import { session } from '@/engine/session';
 import styles from './describe.module.css';
 import { PeopleOffered } from './people-offered';
@@ -38,7 +38,7 @@ export function CaptionDesk() {
   const at = order.indexOf(focus);
   const photoId = at >= 0 ? focus : (order.at(0) ?? null);
   const shown = useMemo(() => new Set(photoId === null ? [] : [photoId]), [photoId]);
-  const [same] = useRecords(shown);
+  const [same] = useRecordsAhead(shown);
   const place = Math.max(0, at);
   useEffect(() => {
     if (photoId !== null && focus !== photoId) selectOnly(photoId);

@@ -2,7 +2,7 @@
 
 import { useMemo } from 'react';
 import { NO_PHOTOS } from '@/core/search/photo-order';
-import { useResult } from '@/features/parts/search/use-result';
+import { useResult } from './use-result';
 import { useLive } from '@/storage/catalog/live';
 import type { PhotoRecord } from '@/storage/catalog/records';
 import { session } from '@/engine/session';
@@ -12,7 +12,7 @@ import { session } from '@/engine/session';
  * in the same moment, and what is typed then goes to no other photo and is no key.
  * @param limit none are read of more photos than this
  */
-export function useRecords(ids: ReadonlySet<string>, limit = Infinity): PhotoRecord[] {
+export function useRecordsAhead(ids: ReadonlySet<string>, limit = Infinity): PhotoRecord[] {
   const order = useResult((state) => state.result?.order ?? NO_PHOTOS);
   const wanted = useMemo(() => {
     if (ids.size > limit) return [];
