@@ -159,4 +159,62 @@ story('a picture is corrected', (step) => {
     expect(apart.reduce((most, one) => Math.max(most, one), 0)).toBeLessThan(8);
     expect(originals()).toEqual(before);
   });
+
+  step('cropped by a shape, by hand and by keys; the whole picture comes back', async () => {
+    const { page } = browser;
+    await openPlace(page, 'Find');
+    await typeScope(page, 'drive:Studio');
+    await until('the photos', async () => (await shownCount(page)) === 3);
+    await selectPhoto(page, 'Photo 2');
+    await page.keyboard.press('Enter');
+    await page.getByRole('region', { name: 'Single view' }).waitFor();
+    await page.keyboard.press('c');
+    await panel().getByRole('button', { name: 'Crop…' }).click();
+    const frame = page.getByRole('group', { name: /^Frame of the crop/ });
+    await frame.waitFor();
+    expect(await complaints(page)).toEqual([]);
+    await choose(page, 'Shape of the crop', '1 : 1');
+    await page.getByRole('group', { name: /^Frame of the crop: 67 % by 100 %/ }).waitFor();
+    await frame.focus();
+    await page.keyboard.press('ArrowRight');
+    await page.keyboard.press('Enter');
+    // 400 of 600 in the middle, and a hundredth to the right
+    await until('the square is kept', () => said(2, 'CropWidth') === '0.6667' && said(2, 'CropLeft') === '0.1767');
+    await panel().getByRole('button', { name: 'Crop…' }).click();
+    await choose(page, 'Shape of the crop', 'any shape');
+    const box = await frame.boundingBox();
+    if (!box) throw new Error('no frame');
+    await page.mouse.move(box.x + box.width, box.y + box.height);
+    await page.mouse.down();
+    await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2, { steps: 4 });
+    await page.mouse.up();
+    await page.getByRole('group', { name: /^Frame of the crop: 3[34] % by 50 %/ }).waitFor();
+    await page.keyboard.press('Escape');
+    await frame.waitFor({ state: 'hidden' });
+    expect(said(2, 'CropWidth')).toBe('0.6667');
+    await panel().getByRole('button', { name: 'Whole picture' }).click();
+    await until('nothing is cropped', () => said(2, 'CropWidth') === undefined);
+    await panel().getByRole('button', { name: 'Close' }).click();
+    await page.keyboard.press('Escape');
+  });
+
+  step('put on the others that are selected: tone and colour, not what each has of its own; one undo', async () => {
+    const { page } = browser;
+    await selectPhoto(page, 'Photo 1');
+    await page.keyboard.press('Control+a');
+    await page.keyboard.press('Enter');
+    await page.getByRole('region', { name: 'Single view' }).waitFor();
+    await page.keyboard.press('c');
+    await panel().getByRole('button', { name: 'Put on 2 photos more…' }).click();
+    await page.getByRole('dialog').getByRole('button', { name: 'Put on 2 photos' }).click();
+    await until('both have it', () => [2, 3].every((one) => said(one, 'Contrast') === '20'));
+    expect([2, 3].map((one) => [said(one, 'Exposure'), said(one, 'Turns')])).toEqual([
+      [undefined, undefined],
+      [undefined, undefined],
+    ]);
+    await page.getByRole('button', { name: /^Undo/ }).click();
+    await until('neither has', () => [2, 3].every((one) => said(one, 'Contrast') === undefined));
+    expect(said(1, 'Contrast')).toBe('20');
+    expect(originals()).toEqual(before);
+  });
 });

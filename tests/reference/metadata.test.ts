@@ -7,7 +7,7 @@ import path from 'node:path';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { memorySource } from '@/core/bytes/source';
-import { FIELDS, type FieldKey, type FieldRow, type FieldValues } from '@/core/fields/registry';
+import { WRITTEN_FIELDS, type FieldKey, type FieldRow, type FieldValues } from '@/core/fields/registry';
 import { type FieldValue, isList } from '@/core/fields/shape';
 import { toStrings } from '@/core/fields/values';
 import { readPhoto } from '@/core/metadata/reading/reading';
@@ -43,7 +43,7 @@ afterAll(() => {
 });
 
 /** What this ExifTool cannot write: a property newer than it, and a member it does not list. */
-const writable = FIELDS.filter((row) => xmpTag(row) !== undefined);
+const writable = WRITTEN_FIELDS.filter((row) => xmpTag(row) !== undefined);
 function without(value: FieldValue | undefined): FieldValue | undefined {
   if (Array.isArray(value)) return value.map((item) => without(item)) as FieldValue;
   if (typeof value !== 'object') return value;
@@ -80,13 +80,15 @@ describe('what ExifTool wrote as XMP', () => {
   });
 
   it('compared every field it can write with every sample', () => {
-    expect(writable.length).toBe(FIELDS.length - 1);
+    expect(writable.length).toBe(WRITTEN_FIELDS.length - 1);
     expect(tally.get('XMP by ExifTool')?.compared).toBe(cases.length * writable.length);
   });
 });
 
 describe('what ExifTool wrote as IIM', () => {
-  const rows = FIELDS.filter((row): row is FieldRow & { iim: NonNullable<FieldRow['iim']> } => row.iim !== null);
+  const rows = WRITTEN_FIELDS.filter(
+    (row): row is FieldRow & { iim: NonNullable<FieldRow['iim']> } => row.iim !== null,
+  );
   const valueFor = (row: FieldRow, text: string): string[] => {
     if (row.iim?.notation === 'date') return ['2019:07:04'];
     if (row.key === 'subjectCode') return ['01000000', '16003000'];
@@ -162,7 +164,7 @@ describe('what exiv2 wrote', () => {
   it('as XMP and as IIM is read value for value', async () => {
     const text = 'Bátar á Viðareiði';
     const prefix = { Iptc4xmpCore: 'iptc', Iptc4xmpExt: 'iptcExt' } as Record<string, string>;
-    const plain = FIELDS.filter(
+    const plain = WRITTEN_FIELDS.filter(
       (row) =>
         row.value === 'text' &&
         row.form !== 'alt' &&
@@ -183,7 +185,7 @@ describe('what exiv2 wrote', () => {
       compare('XMP by exiv2', JSON.stringify(toStrings(fields[row.key])) === JSON.stringify([text]));
       expect(toStrings(fields[row.key]), row.key).toEqual([text]);
     }
-    const datasets = FIELDS.filter(({ iim }) => iim && iim.maxBytes > 20 && iim.notation === undefined);
+    const datasets = WRITTEN_FIELDS.filter(({ iim }) => iim && iim.maxBytes > 20 && iim.notation === undefined);
     writeFileSync(at('exiv2-iim.jpg'), readFileSync(at('base.jpg')));
     execFileSync(
       'exiv2',

@@ -9,7 +9,7 @@ import path from 'node:path';
 import sharp from 'sharp';
 import { describe, expect, it } from 'vitest';
 import { GPS_TAG_NAMES, TAG_NAMES } from '@/core/formats/tiff/exif-names';
-import { FIELDS, type FieldRow } from '@/core/fields/registry';
+import { WRITTEN_FIELDS, type FieldRow } from '@/core/fields/registry';
 import type { Shape } from '@/core/fields/shape';
 import { STRUCTURES } from '@/core/fields/structures';
 import { type Attributes, capital, iimTag, tables, xmpTag } from './exiftool';
@@ -30,7 +30,7 @@ function formOf(tag: Attributes | undefined): string {
 const NOT_LISTED = new Set<string>(['dataMining']);
 
 describe('the field registry', () => {
-  it.each(named(FIELDS))('%s is the XMP property ExifTool knows, in the same form', (_, row) => {
+  it.each(named(WRITTEN_FIELDS))('%s is the XMP property ExifTool knows, in the same form', (_, row) => {
     const tag = xmpTag(row);
     if (tag === undefined && NOT_LISTED.has(row.key)) return;
     expect(tag, `${row.xmp.prefix}:${row.xmp.name}`).toBeDefined();
@@ -51,12 +51,12 @@ describe('the field registry', () => {
         walk(row, member, path);
       }
     };
-    for (const row of FIELDS)
+    for (const row of WRITTEN_FIELDS)
       if (row.structure !== undefined && xmpTag(row) && row.key !== 'keywordTree') walk(row, row, '');
     expect(compared).toBeGreaterThan(100);
   });
 
-  it.each(named(FIELDS.filter(({ iim }) => iim)))(
+  it.each(named(WRITTEN_FIELDS.filter(({ iim }) => iim)))(
     '%s is the IIM dataset ExifTool knows, with its limit and repeatability',
     (_, { iim }) => {
       const tag = iimTag(iim?.dataset ?? 0);
@@ -65,18 +65,21 @@ describe('the field registry', () => {
     },
   );
 
-  it.each(named(FIELDS.filter(({ exif }) => exif)))('%s is an EXIF tag by the name the standard gives it', (_, row) => {
-    const names = {
-      caption: 'ImageDescription',
-      creator: 'Artist',
-      copyrightNotice: 'Copyright',
-      captured: 'DateTimeOriginal',
-      digitised: 'DateTimeDigitized',
-      userComment: 'UserComment',
-      cameraOwner: 'CameraOwnerName',
-    };
-    expect(TAG_NAMES[row.exif?.tag ?? 0]).toBe(names[row.key as keyof typeof names]);
-  });
+  it.each(named(WRITTEN_FIELDS.filter(({ exif }) => exif)))(
+    '%s is an EXIF tag by the name the standard gives it',
+    (_, row) => {
+      const names = {
+        caption: 'ImageDescription',
+        creator: 'Artist',
+        copyrightNotice: 'Copyright',
+        captured: 'DateTimeOriginal',
+        digitised: 'DateTimeDigitized',
+        userComment: 'UserComment',
+        cameraOwner: 'CameraOwnerName',
+      };
+      expect(TAG_NAMES[row.exif?.tag ?? 0]).toBe(names[row.key as keyof typeof names]);
+    },
+  );
 
   it('has each property, dataset, tag and search name in one row only', () => {
     for (const of of [
@@ -84,10 +87,10 @@ describe('the field registry', () => {
       (row: FieldRow) => row.searchName,
       (row: FieldRow) => row.key,
     ]) {
-      const all = FIELDS.map(of);
+      const all = WRITTEN_FIELDS.map(of);
       expect(all.filter((name, index) => all.indexOf(name) !== index)).toEqual([]);
     }
-    const datasets = FIELDS.flatMap(({ iim }) => (iim ? [iim.dataset] : []));
+    const datasets = WRITTEN_FIELDS.flatMap(({ iim }) => (iim ? [iim.dataset] : []));
     expect(new Set(datasets).size).toBe(datasets.length);
   });
 });
@@ -140,7 +143,7 @@ describe('exiv2’s own tables', () => {
         .toBuffer(),
     );
     const prefix = { Iptc4xmpCore: 'iptc', Iptc4xmpExt: 'iptcExt' } as Record<string, string>;
-    const plain = FIELDS.filter(
+    const plain = WRITTEN_FIELDS.filter(
       ({ structure, xmp }) => structure === undefined && !['exif', 'exifEX'].includes(xmp.prefix),
     );
     const keyOf = ({ xmp }: FieldRow) => `Xmp.${prefix[xmp.prefix] ?? xmp.prefix}.${xmp.name}`;
@@ -158,7 +161,7 @@ describe('exiv2’s own tables', () => {
     expect(differing).toEqual(EXIV2_DIFFERS);
 
     let compared = 0;
-    for (const { key, iim } of FIELDS) {
+    for (const { key, iim } of WRITTEN_FIELDS) {
       if (!iim) continue;
       const number = `0x${iim.dataset.toString(16).padStart(4, '0')}`;
       const twice = path.join(folder, `${key}.jpg`);
@@ -183,7 +186,7 @@ describe('exiv2’s own tables', () => {
       expect(times === 2, key).toBe(iim.repeatable);
       compared += 1;
     }
-    expect(compared).toBe(FIELDS.filter(({ iim }) => iim).length);
+    expect(compared).toBe(WRITTEN_FIELDS.filter(({ iim }) => iim).length);
   });
 });
 

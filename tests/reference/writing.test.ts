@@ -11,7 +11,7 @@ import { memorySource } from '@/core/bytes/source';
 import { digestImage } from '@/core/metadata/picture-digest/image-digest';
 import { planEmbed } from '@/core/metadata/embed/embed';
 import { sourceOfParts } from '@/core/metadata/embed/parts';
-import { FIELDS, type FieldRow, type FieldValues } from '@/core/fields/registry';
+import { WRITTEN_FIELDS, type FieldRow, type FieldValues } from '@/core/fields/registry';
 import { toStrings } from '@/core/fields/values';
 import { cutToBytes } from '@/core/metadata/embed/iim-edit';
 import { readPhoto } from '@/core/metadata/reading/reading';
@@ -68,7 +68,7 @@ async function embed(name: string, fields: FieldValues): Promise<Buffer> {
 
 /** What ExifTool says of XMP, in the terms of the fields we wrote. */
 function compareXmp(theirs: Record<string, unknown>, fields: FieldValues, what: string): void {
-  for (const row of FIELDS) {
+  for (const row of WRITTEN_FIELDS) {
     if (!xmpTag(row)) continue;
     const [ours, other] = [evened(inTheirTerms(row, fields[row.key] ?? '')), evened(theirs[xmpName(row)] ?? '')];
     tally.compared += 1;
@@ -101,14 +101,34 @@ describe('sidecars we wrote', () => {
     const prefix = { Iptc4xmpCore: 'iptc', Iptc4xmpExt: 'iptcExt' } as Record<string, string>;
     // exiv2 prints codes as what they mean, lists with commas and alternatives with their language; of several lines
     // the first is on the key's line
-    const found = FIELDS.filter(isPlain).filter((row) => {
+    const found = WRITTEN_FIELDS.filter(isPlain).filter((row) => {
       const first = toStrings(fields[row.key])[0]?.split('\n')[0] ?? '';
       const line = byExiv2
         .split('\n')
         .find((one) => new RegExp(`^Xmp\\.${prefix[row.xmp.prefix] ?? row.xmp.prefix}\\.${row.xmp.name}\\s`).test(one));
       return line?.includes(first) || row.value === 'boolean';
     });
-    expect(FIELDS.filter((row) => isPlain(row) && !found.includes(row)).map(({ key }) => key)).toEqual([]);
+    expect(WRITTEN_FIELDS.filter((row) => isPlain(row) && !found.includes(row)).map(({ key }) => key)).toEqual([]);
+  });
+});
+
+describe('corrections, which are in a namespace of our own', () => {
+  it('are a structure of numbers for ExifTool and exiv2, and xmllint finds the sidecar well-formed', () => {
+    const corrections = { formulas: 1, temperature: 5200, exposure: -0.35, blackAndWhite: true, cropLeft: 0.125 };
+    const plan = planSidecar({ existing: null, fields: { corrections }, embedded: {}, ending: 'jpg' });
+    if (!('bytes' in plan)) throw new Error('must be planned');
+    const file = at('corrections.xmp');
+    writeFileSync(file, plan.bytes);
+    execFileSync('xmllint', ['--noout', '--nonet', file]);
+    expect(readAll(file)['XMP-wembo:Corrections']).toEqual({
+      Formulas: 1,
+      Temperature: 5200,
+      Exposure: -0.35,
+      BlackAndWhite: true,
+      CropLeft: 0.125,
+    });
+    const byExiv2 = execFileSync('exiv2', ['-PXkt', file], { encoding: 'utf8' });
+    expect(byExiv2).toMatch(/Corrections\/\w+:Exposure\s+-0\.35/);
   });
 });
 
@@ -176,7 +196,7 @@ function warningsOfBase(ending: string): string[] {
 }
 
 function compareIim(theirs: Record<string, unknown>, fields: FieldValues): void {
-  for (const row of FIELDS) {
+  for (const row of WRITTEN_FIELDS) {
     if (!row.iim || row.iim.readOnly || row.iim.notation !== undefined) continue;
     const strings = toStrings(fields[row.key]).map((text) => cutToBytes(text, row.iim?.maxBytes ?? 0));
     const wanted = row.iim.repeatable ? strings : strings.slice(0, 1);

@@ -3,23 +3,34 @@
 // The sliders of a photo that is corrected, beside its picture. A slider is followed while it moves, and kept as one
 // change when it comes to rest.
 
-import { Button, Checkbox, InputNumber, Slider } from 'antd';
+import { Button, Checkbox, InputNumber, Select, Slider } from 'antd';
+import { useState } from 'react';
+import { shapedCrop } from '@/core/looks/crop';
 import { type SliderKey, type Corrections, sliderOf } from '@/core/looks/corrections';
 import type { PhotoRecord } from '@/storage/catalog/records';
+import { CopyCorrections } from './copy-corrections';
 import {
-  moveSlider,
+  beginCrop,
+  frameOf,
   hasLook,
   keepCorrections,
+  keepCrop,
+  leaveCrop,
+  moveSlider,
+  setCrop,
   toggleBefore,
   toggleCorrecting,
   useCorrecting,
   useCorrectionsOf,
 } from './correcting';
+import { useEscape } from '@/ui/keys';
 import styles from './picture.module.css';
 
+/** In the order in which they act. */
 const GROUPS: readonly [title: string, keys: readonly SliderKey[]][] = [
-  ['Light', ['exposure', 'shadows', 'highlights', 'white', 'black', 'contrast']],
-  ['Colour', ['temperature', 'tint', 'vibrance', 'saturation']],
+  ['White balance', ['temperature', 'tint']],
+  ['Brightness', ['exposure', 'black', 'white', 'shadows', 'highlights', 'contrast']],
+  ['Colour', ['vibrance', 'saturation']],
   ['Edges', ['vignette', 'sharpening']],
 ];
 
@@ -43,7 +54,7 @@ export function CorrectPanel({ photo, problem }: { photo: PhotoRecord; problem: 
           {problem}
         </p>
       )}
-      <Frame corrections={corrections} onKeep={keep} photoId={photo.id} />
+      <Frame corrections={corrections} onKeep={keep} photo={photo} />
       {GROUPS.map(([title, keys]) => (
         <section key={title} aria-label={title}>
           <h3>{title}</h3>
@@ -64,6 +75,7 @@ export function CorrectPanel({ photo, problem }: { photo: PhotoRecord; problem: 
         <Button size="small" disabled={!hasLook(corrections)} onClick={() => keep({})}>
           As it lies in the file
         </Button>
+        <CopyCorrections photoId={photo.id} corrections={corrections} />
       </footer>
     </aside>
   );
@@ -82,7 +94,8 @@ interface PartProps {
 
 const TURNS = [undefined, 1, 2, 3] as const;
 
-function Frame({ photoId, corrections, onKeep }: PartProps) {
+function Frame({ photo, corrections, onKeep }: Omit<PartProps, 'photoId'> & { photo: PhotoRecord }) {
+  const photoId = photo.id;
   const turn = (by: 1 | 3) => {
     // what is mirrored turns the other way on the screen
     const step = corrections.mirrored ? 4 - by : by;
@@ -107,7 +120,75 @@ function Frame({ photoId, corrections, onKeep }: PartProps) {
         </Button>
       </div>
       <SliderLine of="straighten" photoId={photoId} corrections={corrections} onKeep={onKeep} />
+      <CropActs photo={photo} corrections={corrections} onKeep={onKeep} />
     </section>
+  );
+}
+
+/** Shapes that paper, frames and screens have (common practice); `0` is any, `-1` that of the picture. */
+const SHAPES: readonly [label: string, shape: number][] = [
+  ['any shape', 0],
+  ['as the picture', -1],
+  ['1 : 1', 1],
+  ['5 : 4', 5 / 4],
+  ['4 : 3', 4 / 3],
+  ['3 : 2', 3 / 2],
+  ['16 : 9', 16 / 9],
+];
+
+function CropActs({ photo, corrections, onKeep }: Omit<PartProps, 'photoId'> & { photo: PhotoRecord }) {
+  const cropping = useCorrecting((state) => (state.cropping?.photoId === photo.id ? state.cropping : null));
+  const [chosen, setChosen] = useState(0);
+  useEscape(cropping !== null, leaveCrop);
+  const { width, height } = photo;
+  if (!width || !height) return null;
+  const picture = frameOf({ width, height }, corrections);
+  const own = picture.width / picture.height;
+  const choose = (shape: number) => {
+    setChosen(shape);
+    if (!cropping) return;
+    // a shape lies or stands as the picture does
+    const wanted = shape === 0 ? null : shape === -1 ? own : own < 1 ? 1 / shape : shape;
+    setCrop(wanted === null ? cropping.crop : shapedCrop(cropping.crop, wanted, picture), wanted);
+  };
+  const turn = () => {
+    if (!cropping?.shape) return;
+    const shape = 1 / cropping.shape;
+    setCrop(shapedCrop(cropping.crop, shape, picture), shape);
+  };
+  if (!cropping)
+    return (
+      <div className={styles.correctActs}>
+        <Button size="small" onClick={() => beginCrop(photo.id, corrections)}>
+          Crop…
+        </Button>
+        {corrections.crop && (
+          <Button size="small" onClick={() => onKeep(withPart(corrections, 'crop', undefined))}>
+            Whole picture
+          </Button>
+        )}
+      </div>
+    );
+  return (
+    <div className={styles.correctActs}>
+      <Select
+        size="small"
+        value={chosen}
+        onChange={choose}
+        options={SHAPES.map(([label, value]) => ({ label, value }))}
+        aria-label="Shape of the crop"
+        style={{ width: 118 }}
+      />
+      <Button size="small" onClick={turn} disabled={cropping.shape === null || cropping.shape === 1}>
+        Stand it up
+      </Button>
+      <Button size="small" type="primary" onClick={() => keepCrop(photo.id, corrections)}>
+        Keep the crop
+      </Button>
+      <Button size="small" type="text" onClick={leaveCrop}>
+        Leave it
+      </Button>
+    </div>
   );
 }
 

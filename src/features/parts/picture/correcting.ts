@@ -8,12 +8,15 @@ import { useEffect, useMemo, useRef, useState } from 'react';
 import { create } from 'zustand';
 import {
   type Corrections,
+  type Crop,
   NO_CORRECTIONS,
   correctionsIn,
   correctionsValue,
   lookText,
   tidyCorrections,
 } from '@/core/looks/corrections';
+import { WHOLE_CROP } from '@/core/looks/crop';
+import { cutOf } from '@/core/looks/geometry';
 import type { Edges } from '@/core/picture/print-size';
 import type { PhotoRecord } from '@/storage/catalog/records';
 import { OF_PREVIEW } from '@/storage/file-tasks/file-tasks';
@@ -29,6 +32,15 @@ interface CorrectingState {
   draft: { photoId: string; corrections: Corrections } | null;
   /** What the stage shows instead of what the store has. */
   developed: Developed | null;
+  /** The frame of a crop lies over the picture. */
+  cropping: Cropping | null;
+}
+
+interface Cropping {
+  photoId: string;
+  crop: Crop;
+  /** Width by height, in pixels; `null` for any. */
+  shape: number | null;
 }
 
 export interface Developed {
@@ -42,10 +54,11 @@ export const useCorrecting = create<CorrectingState>(() => ({
   isBefore: false,
   draft: null,
   developed: null,
+  cropping: null,
 }));
 
 export const toggleCorrecting = (): void =>
-  useCorrecting.setState(({ isOpen }) => ({ isOpen: !isOpen, isBefore: false }));
+  useCorrecting.setState(({ isOpen }) => ({ isOpen: !isOpen, isBefore: false, cropping: null }));
 
 export const toggleBefore = (): void => useCorrecting.setState(({ isBefore }) => ({ isBefore: !isBefore }));
 
@@ -70,6 +83,31 @@ export function useCorrectionsOf(photo: PhotoRecord | undefined): Corrections {
   );
 }
 
+export function withoutCrop({ crop: _, ...others }: Corrections): Corrections {
+  return others;
+}
+
+/** What a crop is a part of: the picture turned and straightened. */
+export const frameOf = ({ width, height }: Edges, corrections: Corrections): Edges =>
+  cutOf({ width, height }, withoutCrop(corrections));
+
+export const beginCrop = (photoId: string, { crop }: Corrections): void =>
+  useCorrecting.setState({ cropping: { photoId, crop: crop ?? WHOLE_CROP, shape: null }, isBefore: false });
+
+export const setCrop = (crop: Crop, shape?: number | null): void =>
+  useCorrecting.setState(({ cropping }) => ({
+    cropping: cropping && { ...cropping, crop, shape: shape === undefined ? cropping.shape : shape },
+  }));
+
+export const leaveCrop = (): void => useCorrecting.setState({ cropping: null });
+
+/** The frame as it lies becomes the crop. */
+export function keepCrop(photoId: string, corrections: Corrections): void {
+  const { cropping } = useCorrecting.getState();
+  leaveCrop();
+  if (cropping) void keepCorrections(photoId, tidyCorrections({ ...corrections, crop: cropping.crop }));
+}
+
 /** Followed by hand at this long edge: a slider is answered in the time of a frame or two. */
 const FOLLOWED_PIXELS = 800;
 
@@ -86,7 +124,12 @@ export function useDeveloping(photo: PhotoRecord | undefined, screenPixels: numb
   const isMoving = useCorrecting((state) => state.draft !== null);
   const isBefore = useCorrecting((state) => state.isBefore);
   const kept = useCorrectionsOf(photo);
-  const corrections = isBefore ? NO_CORRECTIONS : kept;
+  const cropsIt = useCorrecting(({ cropping }) => cropping !== null && cropping.photoId === photo?.id);
+  // while it is cropped all of it is seen
+  const corrections = useMemo(
+    () => (isBefore ? NO_CORRECTIONS : cropsIt ? withoutCrop(kept) : kept),
+    [isBefore, cropsIt, kept],
+  );
   const [base, setBase] = useState<Base | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
   const id = isOpen ? photo?.id : undefined;

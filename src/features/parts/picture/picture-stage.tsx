@@ -8,6 +8,7 @@ import { correctedSize, cutOf } from '@/core/looks/geometry';
 import type { PhotoRecord } from '@/storage/catalog/records';
 import { useSize } from '@/ui/use-size';
 import { type Developed, useCorrecting } from './correcting';
+import { CropFrame } from './crop-frame';
 import { ClippedAreas } from './histogram';
 import styles from './picture.module.css';
 import type { Picture } from './picture-store';
@@ -101,6 +102,9 @@ export function PictureStage({ photoId, photo, words, onClose, onSwipe }: Props)
       data-settled={settled}
     >
       <canvas ref={canvas} className={styles.canvas} role="img" aria-label={words} />
+      {photo && developed && (
+        <CropFrame photo={photo} picture={size} box={{ ...corner, width: drawn.width, height: drawn.height }} />
+      )}
       {clipped && (
         <ClippedAreas photoId={photoId} left={corner.left} top={corner.top} width={drawn.width} height={drawn.height} />
       )}
