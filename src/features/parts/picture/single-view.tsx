@@ -122,6 +122,7 @@ export function SingleView({ photoId, result, onStep, onOpen, onClose, onSideByS
           {count(place + 1)} of {count(order.length)}
         </span>
         <StepButton way="on" disabled={place < 0 || place >= order.length - 1} onStep={step} />
+        {correcting.button}
         <RatingBars rating={rating} size="large" />
         {pages > 1 && <Pages page={page} pages={pages} onTurn={turnPage} />}
         {remark}
@@ -132,13 +133,18 @@ export function SingleView({ photoId, result, onStep, onOpen, onClose, onSideByS
 }
 
 /** The sliders beside the picture, where they are asked for, and their keys; none for a video. */
-function useCorrectingHere(photo: PhotoRecord | undefined): { keys: KeyMap; panel: ReactNode } {
+function useCorrectingHere(photo: PhotoRecord | undefined): { keys: KeyMap; button: ReactNode; panel: ReactNode } {
   const isOpen = useCorrecting((state) => state.isOpen);
   const still = isVideoPhoto(photo) ? undefined : photo;
   const shown = isOpen ? still : undefined;
   const { problem } = useDeveloping(shown, screenPixels());
   return {
     keys: { ...(!isVideoPhoto(photo) && { c: toggleCorrecting }), ...(isOpen && { x: toggleBefore }) },
+    button: isVideoPhoto(photo) ? null : (
+      <Button type="text" size="small" onClick={toggleCorrecting}>
+        Correct <kbd>C</kbd>
+      </Button>
+    ),
     panel: shown ? <CorrectPanel photo={shown} problem={problem} /> : null,
   };
 }
@@ -209,11 +215,6 @@ const PictureHead = memo(function PictureHead({
 }: Pick<Props, 'back' | 'onSideBySide' | 'onClose'> & { still: boolean }) {
   return (
     <>
-      {still && (
-        <Button type="text" size="small" onClick={toggleCorrecting}>
-          Correct <kbd>C</kbd>
-        </Button>
-      )}
       <span className={styles.controls}>
         <PictureBar still={still} />
       </span>
