@@ -124,6 +124,7 @@ story('the first ten minutes', (step) => {
   step('describes five, one after the other, and asks what belongs into a field', async () => {
     const { page } = browser;
     await selectPhoto(page, 'Photo 1');
+    await page.getByLabel('Headline', { exact: true }).and(page.locator('[value="Photo 1"]')).waitFor();
     // as fast as keys can be pressed: no word goes to another photo, and none is taken for a key
     await page.keyboard.press('t');
     for (let index = 1; index <= 5; index++) {

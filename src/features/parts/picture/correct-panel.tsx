@@ -10,6 +10,7 @@ import { type SliderKey, type Corrections, sliderOf } from '@/core/looks/correct
 import type { PhotoRecord } from '@/storage/catalog/records';
 import { CopyCorrections } from './copy-corrections';
 import {
+  type Act,
   beginCrop,
   frameOf,
   hasLook,
@@ -37,7 +38,7 @@ const GROUPS: readonly [title: string, keys: readonly SliderKey[]][] = [
 export function CorrectPanel({ photo, problem }: { photo: PhotoRecord; problem: string | null }) {
   const corrections = useCorrectionsOf(photo);
   const isBefore = useCorrecting((state) => state.isBefore);
-  const keep = (next: Corrections) => void keepCorrections(photo.id, next);
+  const keep = (act: Act) => keepCorrections(photo.id, act);
   return (
     <aside className={styles.correct} aria-label="Corrections">
       <header>
@@ -64,7 +65,9 @@ export function CorrectPanel({ photo, problem }: { photo: PhotoRecord; problem: 
           {title === 'Colour' && (
             <Checkbox
               checked={corrections.blackAndWhite === true}
-              onChange={({ target }) => keep(withPart(corrections, 'blackAndWhite', target.checked ? true : undefined))}
+              onChange={({ target }) =>
+                keep((own) => withPart(own, 'blackAndWhite', target.checked ? true : undefined))
+              }
             >
               Black and white
             </Checkbox>
@@ -72,7 +75,7 @@ export function CorrectPanel({ photo, problem }: { photo: PhotoRecord; problem: 
         </section>
       ))}
       <footer>
-        <Button size="small" disabled={!hasLook(corrections)} onClick={() => keep({})}>
+        <Button size="small" disabled={!hasLook(corrections)} onClick={() => keep(() => ({}))}>
           As it lies in the file
         </Button>
         <CopyCorrections photoId={photo.id} corrections={corrections} />
@@ -89,18 +92,19 @@ function withPart<K extends keyof Corrections>(corrections: Corrections, key: K,
 interface PartProps {
   photoId: string;
   corrections: Corrections;
-  onKeep: (next: Corrections) => void;
+  onKeep: (act: Act) => void;
 }
 
 const TURNS = [undefined, 1, 2, 3] as const;
 
 function Frame({ photo, corrections, onKeep }: Omit<PartProps, 'photoId'> & { photo: PhotoRecord }) {
   const photoId = photo.id;
-  const turn = (by: 1 | 3) => {
-    // what is mirrored turns the other way on the screen
-    const step = corrections.mirrored ? 4 - by : by;
-    onKeep(withPart(corrections, 'turns', TURNS[((corrections.turns ?? 0) + step) % 4]));
-  };
+  const turn = (by: 1 | 3) =>
+    onKeep((own) => {
+      // what is mirrored turns the other way on the screen
+      const step = own.mirrored ? 4 - by : by;
+      return withPart(own, 'turns', TURNS[((own.turns ?? 0) + step) % 4]);
+    });
   return (
     <section aria-label="Frame">
       <h3>Frame</h3>
@@ -114,7 +118,7 @@ function Frame({ photo, corrections, onKeep }: Omit<PartProps, 'photoId'> & { ph
         <Button
           size="small"
           aria-pressed={corrections.mirrored === true}
-          onClick={() => onKeep(withPart(corrections, 'mirrored', corrections.mirrored ? undefined : true))}
+          onClick={() => onKeep((own) => withPart(own, 'mirrored', own.mirrored ? undefined : true))}
         >
           Mirror
         </Button>
@@ -163,7 +167,7 @@ function CropActs({ photo, corrections, onKeep }: Omit<PartProps, 'photoId'> & {
           Crop…
         </Button>
         {corrections.crop && (
-          <Button size="small" onClick={() => onKeep(withPart(corrections, 'crop', undefined))}>
+          <Button size="small" onClick={() => onKeep((own) => withPart(own, 'crop', undefined))}>
             Whole picture
           </Button>
         )}
@@ -182,7 +186,7 @@ function CropActs({ photo, corrections, onKeep }: Omit<PartProps, 'photoId'> & {
       <Button size="small" onClick={turn} disabled={cropping.shape === null || cropping.shape === 1}>
         Stand it up
       </Button>
-      <Button size="small" type="primary" onClick={() => keepCrop(photo.id, corrections)}>
+      <Button size="small" type="primary" onClick={() => keepCrop(photo.id)}>
         Keep the crop
       </Button>
       <Button size="small" type="text" onClick={leaveCrop}>
@@ -195,7 +199,10 @@ function CropActs({ photo, corrections, onKeep }: Omit<PartProps, 'photoId'> & {
 function SliderLine({ of, photoId, corrections, onKeep }: PartProps & { of: SliderKey }) {
   const { label, from, to, step, rest, unit } = sliderOf(of);
   const value = corrections[of] ?? rest;
-  const set = (next: number) => withPart(corrections, of, next === rest ? undefined : next);
+  const set =
+    (next: number): Act =>
+    (own) =>
+      withPart(own, of, next === rest ? undefined : next);
   const name = unit === '' ? label : `${label}, ${unit}`;
   return (
     <div className={styles.slider}>

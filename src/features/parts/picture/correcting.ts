@@ -23,13 +23,16 @@ import { OF_PREVIEW } from '@/storage/file-tasks/file-tasks';
 import { session } from '@/engine/session';
 import { setField } from '@/engine/set-field';
 
+/** What becomes of a photo's corrections. */
+export type Act = (own: Corrections) => Corrections;
+
 interface CorrectingState {
   /** The sliders are on the screen. */
   isOpen: boolean;
   /** It is shown as it lies in the file. */
   isBefore: boolean;
   /** What a slider says that has not come to rest. */
-  draft: { photoId: string; corrections: Corrections } | null;
+  draft: { photoId: string; act: Act } | null;
   /** What the stage shows instead of what the store has. */
   developed: Developed | null;
   /** The frame of a crop lies over the picture. */
@@ -63,24 +66,35 @@ export const toggleCorrecting = (): void =>
 export const toggleBefore = (): void => useCorrecting.setState(({ isBefore }) => ({ isBefore: !isBefore }));
 
 /** While a slider moves. */
-export const moveSlider = (photoId: string, corrections: Corrections): void =>
-  useCorrecting.setState({ draft: { photoId, corrections }, isBefore: false });
+export const moveSlider = (photoId: string, act: Act): void =>
+  useCorrecting.setState({ draft: { photoId, act }, isBefore: false });
 
-/** It has come to rest: one change, which one undo takes back. */
-export async function keepCorrections(photoId: string, corrections: Corrections): Promise<void> {
-  moveSlider(photoId, corrections);
-  await setField('corrections', correctionsValue(corrections), [photoId]);
-  useCorrecting.setState(({ draft }) => (draft?.corrections === corrections ? { draft: null } : {}));
+let lastAct: Promise<void> = Promise.resolve();
+
+/**
+ * It has come to rest: one change, which one undo takes back. Acts follow one another, each upon what is kept when its
+ * turn comes: one that the screen does not show yet is not lost by the next.
+ */
+export function keepCorrections(photoId: string, act: Act): void {
+  moveSlider(photoId, act);
+  lastAct = lastAct
+    .then(async () => {
+      const photo = await session.db.photos.get(photoId);
+      if (photo)
+        await setField('corrections', correctionsValue(act(correctionsIn(photo.fields.corrections))), [photoId]);
+    })
+    .catch((error: unknown) => console.error(error)) // the next one has its turn all the same
+    .finally(() => useCorrecting.setState(({ draft }) => (draft?.act === act ? { draft: null } : {})));
 }
 
 /** What holds of a photo: what its sliders say now, else what is kept. */
 export function useCorrectionsOf(photo: PhotoRecord | undefined): Corrections {
   const draft = useCorrecting((state) => state.draft);
   const kept = photo?.fields.corrections;
-  return useMemo(
-    () => (draft && draft.photoId === photo?.id ? tidyCorrections(draft.corrections) : correctionsIn(kept)),
-    [draft, photo?.id, kept],
-  );
+  return useMemo(() => {
+    const own = correctionsIn(kept);
+    return draft && draft.photoId === photo?.id ? tidyCorrections(draft.act(own)) : own;
+  }, [draft, photo?.id, kept]);
 }
 
 export function withoutCrop({ crop: _, ...others }: Corrections): Corrections {
@@ -102,10 +116,10 @@ export const setCrop = (crop: Crop, shape?: number | null): void =>
 export const leaveCrop = (): void => useCorrecting.setState({ cropping: null });
 
 /** The frame as it lies becomes the crop. */
-export function keepCrop(photoId: string, corrections: Corrections): void {
+export function keepCrop(photoId: string): void {
   const { cropping } = useCorrecting.getState();
   leaveCrop();
-  if (cropping) void keepCorrections(photoId, tidyCorrections({ ...corrections, crop: cropping.crop }));
+  if (cropping) keepCorrections(photoId, (own) => tidyCorrections({ ...own, crop: cropping.crop }));
 }
 
 /** Followed by hand at this long edge: a slider is answered in the time of a frame or two. */

@@ -6,7 +6,7 @@ import { type KeyboardEvent, type PointerEvent, useRef } from 'react';
 import { type Grip, drawnCrop, movedCrop } from '@/core/looks/crop';
 import type { Crop } from '@/core/looks/corrections';
 import type { Edges } from '@/core/picture/print-size';
-import { keepCrop, setCrop, useCorrecting, useCorrectionsOf } from './correcting';
+import { keepCrop, setCrop, useCorrecting } from './correcting';
 import type { PhotoRecord } from '@/storage/catalog/records';
 import styles from './picture.module.css';
 
@@ -33,7 +33,6 @@ const ARROWS: Record<string, [number, number]> = {
 /** @param box where the picture lies on the stage, in its pixels */
 export function CropFrame({ photo, picture, box }: { photo: PhotoRecord; picture: Edges; box: DrawnBox }) {
   const cropping = useCorrecting((state) => state.cropping);
-  const corrections = useCorrectionsOf(photo);
   const held = useRef<{ from: Crop; grip: Grip; x: number; y: number } | null>(null);
   if (!cropping || cropping.photoId !== photo.id) return null;
   const { crop, shape } = cropping;
@@ -57,7 +56,7 @@ export function CropFrame({ photo, picture, box }: { photo: PhotoRecord; picture
     if (by) {
       const [x, y] = by;
       setCrop(event.shiftKey ? drawnCrop(crop, gripOf(x), x, y, shape, picture) : movedCrop(crop, x, y));
-    } else if (event.key === 'Enter') keepCrop(photo.id, corrections);
+    } else if (event.key === 'Enter') keepCrop(photo.id);
     else return;
     event.preventDefault();
     event.stopPropagation();
