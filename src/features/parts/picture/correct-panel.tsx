@@ -10,7 +10,7 @@ import { type SliderKey, type Corrections, sliderOf } from '@/core/looks/correct
 import type { PhotoRecord } from '@/storage/catalog/records';
 import { CopyCorrections } from './copy-corrections';
 import {
-  type Act,
+  type CorrectingAct,
   beginCrop,
   frameOf,
   hasLook,
@@ -38,7 +38,7 @@ const GROUPS: readonly [title: string, keys: readonly SliderKey[]][] = [
 export function CorrectPanel({ photo, problem }: { photo: PhotoRecord; problem: string | null }) {
   const corrections = useCorrectionsOf(photo);
   const isBefore = useCorrecting((state) => state.isBefore);
-  const keep = (act: Act) => keepCorrections(photo.id, act);
+  const keep = (act: CorrectingAct) => keepCorrections(photo.id, act);
   return (
     <aside className={styles.correct} aria-label="Corrections">
       <header>
@@ -92,7 +92,7 @@ function withPart<K extends keyof Corrections>(corrections: Corrections, key: K,
 interface PartProps {
   photoId: string;
   corrections: Corrections;
-  onKeep: (act: Act) => void;
+  onKeep: (act: CorrectingAct) => void;
 }
 
 const TURNS = [undefined, 1, 2, 3] as const;
@@ -200,7 +200,7 @@ function SliderLine({ of, photoId, corrections, onKeep }: PartProps & { of: Slid
   const { label, from, to, step, rest, unit } = sliderOf(of);
   const value = corrections[of] ?? rest;
   const set =
-    (next: number): Act =>
+    (next: number): CorrectingAct =>
     (own) =>
       withPart(own, of, next === rest ? undefined : next);
   const name = unit === '' ? label : `${label}, ${unit}`;

@@ -24,7 +24,7 @@ import { session } from '@/engine/session';
 import { setField } from '@/engine/set-field';
 
 /** What becomes of a photo's corrections. */
-export type Act = (own: Corrections) => Corrections;
+export type CorrectingAct = (own: Corrections) => Corrections;
 
 interface CorrectingState {
   /** The sliders are on the screen. */
@@ -32,7 +32,7 @@ interface CorrectingState {
   /** It is shown as it lies in the file. */
   isBefore: boolean;
   /** What a slider says that has not come to rest. */
-  draft: { photoId: string; act: Act } | null;
+  draft: { photoId: string; act: CorrectingAct } | null;
   /** What the stage shows instead of what the store has. */
   developed: Developed | null;
   /** The frame of a crop lies over the picture. */
@@ -66,7 +66,7 @@ export const toggleCorrecting = (): void =>
 export const toggleBefore = (): void => useCorrecting.setState(({ isBefore }) => ({ isBefore: !isBefore }));
 
 /** While a slider moves. */
-export const moveSlider = (photoId: string, act: Act): void =>
+export const moveSlider = (photoId: string, act: CorrectingAct): void =>
   useCorrecting.setState({ draft: { photoId, act }, isBefore: false });
 
 let lastAct: Promise<void> = Promise.resolve();
@@ -75,7 +75,7 @@ let lastAct: Promise<void> = Promise.resolve();
  * It has come to rest: one change, which one undo takes back. Acts follow one another, each upon what is kept when its
  * turn comes: one that the screen does not show yet is not lost by the next.
  */
-export function keepCorrections(photoId: string, act: Act): void {
+export function keepCorrections(photoId: string, act: CorrectingAct): void {
   moveSlider(photoId, act);
   lastAct = lastAct
     .then(async () => {
