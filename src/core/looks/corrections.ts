@@ -131,7 +131,6 @@ const CROP_MEMBERS = { left: 'cropLeft', top: 'cropTop', width: 'cropWidth', hei
 /** As the value of the field; absent where nothing is corrected. */
 export function correctionsValue(corrections: Corrections): Structure | undefined {
   const { blackAndWhite, turns, mirrored, crop, ...numbers } = tidyCorrections(corrections);
-  if (isIdentity({ ...numbers, blackAndWhite, turns, mirrored, crop } as Corrections) && !crop) return undefined;
   const value: Record<string, FieldValue> = { formulas: FORMULAS };
   for (const { key } of SLIDERS) {
     const number = numbers[key];

@@ -2,6 +2,7 @@
 // behind a linearisation table (DNG 1.4, tags from memory); and a scanner's grey TIFF with a small preview. ExifTool
 // and exiv2 read them in tests/reference.
 
+import { toLinear } from '@/core/looks/colour-science';
 import { type Entries, ascii, byte, directory, long, ratio, raw, short, signedRatio } from './tiff-writer';
 
 const HEADER = 8;
@@ -192,5 +193,5 @@ function photosites(pixels: Uint8Array, width: number, height: number): Buffer {
 const linearise = (): number[] =>
   Array.from({ length: 256 }, (_, value) => {
     const encoded = value / 255;
-    return Math.round(65_535 * (encoded <= 0.04045 ? encoded / 12.92 : Math.pow((encoded + 0.055) / 1.055, 2.4)));
+    return Math.round(65_535 * toLinear(encoded));
   });

@@ -1,6 +1,7 @@
 // From light to a picture as film and lens make it: focus, bloom, metered exposure, tone curve, colour, vignette,
 // grain; and dust and scratches where the picture is a scan of something old.
 
+import { fromLinear } from '@/core/looks/colour-science';
 import type { Canvas } from './canvas';
 import { clamp, mix, randomFrom, smooth } from './noise';
 import type { Film, Scene } from './scene';
@@ -63,7 +64,7 @@ function toneTable(contrast: number): Float32Array {
     // a filmic curve of the usual rational form: toe, straight part, shoulder
     const x = Math.max(0, light * 0.86 - 0.002);
     const shoulder = (x * (2.4 * x + 0.06)) / (x * (2.3 * x + 0.62) + 0.13);
-    const encoded = shoulder <= 0.0031308 ? shoulder * 12.92 : 1.055 * Math.pow(shoulder, 1 / 2.4) - 0.055;
+    const encoded = fromLinear(shoulder);
     table[at] = 255 * clamp(mix(encoded, encoded * encoded * (3 - 2 * encoded), contrast));
   }
   return table;

@@ -6,14 +6,13 @@
 import { Button, Checkbox, InputNumber, Select, Slider } from 'antd';
 import { useState } from 'react';
 import { shapedCrop } from '@/core/looks/crop';
-import { type SliderKey, type Corrections, sliderOf } from '@/core/looks/corrections';
+import { type SliderKey, type Corrections, isIdentity, sliderOf } from '@/core/looks/corrections';
 import type { PhotoRecord } from '@/storage/catalog/records';
 import { CopyCorrections } from './copy-corrections';
 import {
   type CorrectingAct,
   beginCrop,
   frameOf,
-  hasLook,
   keepCorrections,
   keepCrop,
   leaveCrop,
@@ -75,7 +74,7 @@ export function CorrectPanel({ photo, problem }: { photo: PhotoRecord; problem: 
         </section>
       ))}
       <footer>
-        <Button size="small" disabled={!hasLook(corrections)} onClick={() => keep(() => ({}))}>
+        <Button size="small" disabled={isIdentity(corrections)} onClick={() => keep(() => ({}))}>
           As it lies in the file
         </Button>
         <CopyCorrections photoId={photo.id} corrections={corrections} />

@@ -12,7 +12,6 @@ import {
   NO_CORRECTIONS,
   correctionsIn,
   correctionsValue,
-  lookText,
   tidyCorrections,
 } from '@/core/looks/corrections';
 import { WHOLE_CROP } from '@/core/looks/crop';
@@ -76,7 +75,8 @@ let lastAct: Promise<void> = Promise.resolve();
  * turn comes: one that the screen does not show yet is not lost by the next.
  */
 export function keepCorrections(photoId: string, act: CorrectingAct): void {
-  moveSlider(photoId, act);
+  // a slider stays where the hand left it; what is not moved by hand is shown when it is kept, not acted out before
+  useCorrecting.setState(({ draft }) => ({ isBefore: false, ...(draft && { draft: { photoId, act } }) }));
   lastAct = lastAct
     .then(async () => {
       const photo = await session.db.photos.get(photoId);
@@ -238,6 +238,3 @@ class Developer {
     this.isBusy = false;
   }
 }
-
-/** Whether anything is corrected. */
-export const hasLook = (corrections: Corrections): boolean => lookText(corrections) !== '';

@@ -75,7 +75,6 @@ export function CropFrame({ photo, picture, box }: { photo: PhotoRecord; picture
       role="group"
       aria-label={`Frame of the crop: ${percent(width)} by ${percent(height)}. Arrow keys move it, with Shift they draw it; Enter keeps it`}
       tabIndex={0}
-      autoFocus
       onKeyDown={byKey}
       onPointerDown={hold({})}
       onDoubleClick={(event) => event.stopPropagation()}

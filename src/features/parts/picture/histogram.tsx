@@ -47,6 +47,7 @@ export function useMeasured(photoId: string): Measured | null | undefined {
   const [got, setGot] = useState<{ id: string; measured: Measured | null } | null>(null);
   const look = useLook(photoId);
   useEffect(() => {
+    if (look === undefined) return;
     let current = true;
     measured(photoId, look).then(
       (result) => current && setGot({ id: photoId, measured: result }),

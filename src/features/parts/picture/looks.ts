@@ -18,7 +18,8 @@ export function useLooks(photoIds: readonly string[]): readonly string[] {
 
 const NO_LOOKS: readonly string[] = [];
 
-export const useLook = (photoId: string): string => useLooks([photoId])[0] ?? '';
+/** `undefined` until it is known. */
+export const useLook = (photoId: string): string | undefined => useLooks([photoId])[0];
 
 /** The few that are corrected at all: of all others nothing has to be asked. */
 const useCorrectedPhotos = create<{ ids: ReadonlySet<string> }>(() => ({ ids: new Set() }));

@@ -4,7 +4,7 @@
 // picture is large.
 
 import { type Corrections, NO_CORRECTIONS, correctionsIn, isIdentity, lookText } from '@/core/looks/corrections';
-import { correctedSize } from '@/core/looks/geometry';
+import { cutOf } from '@/core/looks/geometry';
 import type { OpenedFile } from '@/storage/drives/drive';
 import type { PictureProblem } from '@/core/problems/problem';
 import { pictureProblemOf } from '@/core/problems/undecodable';
@@ -249,9 +249,9 @@ export class PictureStore {
   }
 
   /** So many that what remains of the picture fills the screen. */
-  private pixelsFor({ width, height, fields }: PhotoRecord, corrections: Corrections): number {
+  private pixelsFor({ width, height }: PhotoRecord, corrections: Corrections): number {
     if (!width || !height || isIdentity(corrections)) return this.screenPixels();
-    const kept = correctedSize({ width, height }, fields);
+    const kept = cutOf({ width, height }, corrections);
     return Math.ceil((this.screenPixels() * Math.max(width, height)) / Math.max(kept.width, kept.height));
   }
 
